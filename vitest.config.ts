@@ -1,0 +1,11 @@
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  resolve: { tsconfigPaths: true },
+  test: {
+    include: ['core/**/*.test.ts', 'cli/**/*.test.ts', 'app/**/*.test.{ts,tsx}', 'demo/**/*.test.ts'],
+    testTimeout: 120_000,
+    hookTimeout: 120_000,
+    pool: 'forks',
+  },
+})
