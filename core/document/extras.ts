@@ -1,0 +1,109 @@
+import type { ExtensibleProperty, Root } from '@gltf-transform/core'
+import { z } from 'zod'
+
+/** The one key under which everything that glTF has no word for is kept in `extras`. */
+export const EXTRAS_KEY = 'gentle_crate'
+
+export const solidShapes = ['box', 'ball', 'capsule', 'hull', 'mesh'] as const
+export type SolidShape = (typeof solidShapes)[number]
+
+export const axisNames = ['+x', '-x', '+y', '-y', '+z', '-z'] as const
+export const axisNameSchema = z.enum(axisNames)
+export type AxisName = z.infer<typeof axisNameSchema>
+
+/** Where a fact about a source is known from. */
+export const provenanceSchema = z.enum(['declared', 'customary', 'chosen', 'unknown'])
+export type Provenance = z.infer<typeof provenanceSchema>
+
+export const unitsSchema = z.object({
+  metresPerUnit: z.number().positive().nullable(),
+  from: provenanceSchema,
+})
+export const axesSchema = z.object({
+  up: axisNameSchema,
+  forward: axisNameSchema,
+  from: provenanceSchema,
+})
+export type Units = z.infer<typeof unitsSchema>
+export type Axes = z.infer<typeof axesSchema>
+
+/** What is known of the whole item: the space it is in now, and how it came from the source's space. */
+export const rootExtrasSchema = z.object({
+  units: unitsSchema.default({ metresPerUnit: null, from: 'unknown' }),
+  axes: axesSchema.default({ up: '+y', forward: '+z', from: 'unknown' }),
+  /** Column-major matrix from the source's space to the present one (turns and scale so far). */
+  fit: z.array(z.number()).length(16).optional(),
+})
+export type RootExtras = z.infer<typeof rootExtrasSchema>
+
+export const nodeExtrasSchema = z.object({
+  role: z.enum(['part', 'level', 'shadow', 'solid']).default('part'),
+  /** For a level: 1 or above. */
+  level: z.number().int().min(0).max(8).optional(),
+  solid: z
+    .object({
+      shape: z.enum(solidShapes),
+      surface: z.string().max(64).nullable(),
+      layers: z.array(z.string().max(64)).max(16),
+      massKilograms: z.number().positive().nullable(),
+    })
+    .optional(),
+})
+export type NodeExtras = z.infer<typeof nodeExtrasSchema>
+
+export const textureRoles = ['colour', 'normal', 'mixed', 'other'] as const
+export type TextureRole = (typeof textureRoles)[number]
+
+/** One texture that a material of the source asks for, as it was written, and what it was matched to. */
+export const textureReferenceSchema = z.object({
+  role: z.enum(textureRoles),
+  path: z.string().max(4096),
+  found: z.string().max(4096).nullable(),
+})
+export type TextureReference = z.infer<typeof textureReferenceSchema>
+
+export const materialExtrasSchema = z.object({
+  references: z.array(textureReferenceSchema).max(256).default([]),
+  shadingModel: z.string().max(64).optional(),
+})
+export type MaterialExtras = z.infer<typeof materialExtrasSchema>
+
+export const textureExtrasSchema = z.object({
+  role: z.enum(textureRoles).default('other'),
+  /** Path as written in the source. */
+  written: z.string().max(4096).optional(),
+  /** What the last compression measured against the pixels it was given. */
+  quality: z.object({ codec: z.string(), psnrDecibels: z.number().nullable(), meanAngleDegrees: z.number().nullable() }).optional(),
+})
+export type TextureExtras = z.infer<typeof textureExtrasSchema>
+
+function readExtras<T>(holder: ExtensibleProperty | Root, schema: z.ZodType<T>): T {
+  const raw = (holder.getExtras() as Record<string, unknown>)[EXTRAS_KEY]
+  const parsed = schema.safeParse(raw ?? {})
+  return parsed.success ? parsed.data : schema.parse({})
+}
+
+function writeExtras(holder: ExtensibleProperty | Root, value: object): void {
+  holder.setExtras({ ...holder.getExtras(), [EXTRAS_KEY]: value })
+}
+
+type Holder = ExtensibleProperty | Root
+
+/** Reads what we keep about the whole item; anything malformed reads as unknown. */
+export const getRootExtras = (root: Holder): RootExtras => readExtras(root, rootExtrasSchema)
+export const setRootExtras = (root: Holder, value: RootExtras): void => writeExtras(root, value)
+
+export const getNodeExtras = (node: Holder): NodeExtras => readExtras(node, nodeExtrasSchema)
+export const setNodeExtras = (node: Holder, value: NodeExtras): void => writeExtras(node, value)
+
+export const getMaterialExtras = (material: Holder): MaterialExtras => readExtras(material, materialExtrasSchema)
+export const setMaterialExtras = (material: Holder, value: MaterialExtras): void => writeExtras(material, value)
+
+export const getTextureExtras = (texture: Holder): TextureExtras => readExtras(texture, textureExtrasSchema)
+export const setTextureExtras = (texture: Holder, value: TextureExtras): void => writeExtras(texture, value)
+
+/** The extras of a thing without ours: what a packed file may carry. */
+export function foreignExtras(holder: Holder): Record<string, unknown> {
+  const { [EXTRAS_KEY]: _ours, ...rest } = holder.getExtras() as Record<string, unknown>
+  return rest
+}

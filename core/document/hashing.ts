@@ -1,0 +1,16 @@
+import { sha256 } from '@noble/hashes/sha2.js'
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
+
+/** SHA-256 of bytes, in lower-case hexadecimal. The same in browsers, workers and Node. */
+export const sha256Hex = (bytes: Uint8Array): string => bytesToHex(sha256(bytes))
+
+/** JSON with sorted keys, so that equal values give equal text. */
+export function canonicalJson(value: unknown): string {
+  return JSON.stringify(value, (_key, inner: unknown) => {
+    if (inner === null || typeof inner !== 'object' || Array.isArray(inner)) return inner
+    return Object.fromEntries(Object.entries(inner).sort(([a], [b]) => (a < b ? -1 : a > b ? 1 : 0)))
+  })
+}
+
+/** SHA-256 of a value by its canonical JSON. */
+export const hashValue = (value: unknown): string => sha256Hex(utf8ToBytes(canonicalJson(value)))

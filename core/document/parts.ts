@@ -1,0 +1,128 @@
+import type { Accessor, Document, Material, Mesh, Node, Primitive, Scene } from '@gltf-transform/core'
+import { getNodeExtras, type NodeExtras } from './extras.ts'
+
+/** One node with geometry, with what it is for. */
+export interface Part {
+  readonly name: string
+  readonly node: Node
+  readonly mesh: Mesh
+  readonly extras: NodeExtras
+}
+
+/** The scene that is the item. */
+export function itemScene(document: Document): Scene {
+  const root = document.getRoot()
+  return root.getDefaultScene() ?? root.listScenes()[0] ?? document.createScene('item')
+}
+
+/** Every node below the scene, parents first. Shared nodes are visited once. */
+export function listSceneNodes(document: Document): Node[] {
+  const nodes: Node[] = []
+  const seen = new Set<Node>()
+  itemScene(document).traverse((node) => {
+    if (seen.has(node)) return
+    seen.add(node)
+    nodes.push(node)
+  })
+  return nodes
+}
+
+/** Every node with geometry, whatever its role. */
+export function listAllParts(document: Document): Part[] {
+  const parts: Part[] = []
+  for (const node of listSceneNodes(document)) {
+    const mesh = node.getMesh()
+    if (mesh) parts.push({ name: node.getName(), node, mesh, extras: getNodeExtras(node) })
+  }
+  return parts
+}
+
+/** The parts that are drawn close by: neither levels, shadow mesh nor solids. */
+export function listViewParts(document: Document): Part[] {
+  return listAllParts(document).filter((part) => part.extras.role === 'part')
+}
+
+export function listSolids(document: Document): Part[] {
+  return listAllParts(document).filter((part) => part.extras.role === 'solid')
+}
+
+export function listLevelParts(document: Document, level: number): Part[] {
+  return listAllParts(document).filter((part) => part.extras.role === 'level' && part.extras.level === level)
+}
+
+export function listShadowParts(document: Document): Part[] {
+  return listAllParts(document).filter((part) => part.extras.role === 'shadow')
+}
+
+/** The materials that any drawn part uses, in the order of first use. */
+export function listUsedMaterials(document: Document): Material[] {
+  const used = new Set<Material>()
+  for (const part of listAllParts(document)) {
+    if (part.extras.role === 'solid') continue
+    for (const primitive of part.mesh.listPrimitives()) {
+      const material = primitive.getMaterial()
+      if (material) used.add(material)
+    }
+  }
+  return [...used]
+}
+
+const TRIANGLES = 4
+
+/** Triangles of a primitive; strips and fans counted as what they become, points and lines as none. */
+export function countPrimitiveTriangles(primitive: Primitive): number {
+  const corners = primitive.getIndices()?.getCount() ?? primitive.getAttribute('POSITION')?.getCount() ?? 0
+  const mode = primitive.getMode()
+  if (mode === TRIANGLES) return Math.floor(corners / 3)
+  if (mode === 5 || mode === 6) return Math.max(0, corners - 2)
+  return 0
+}
+
+export function countMeshTriangles(mesh: Mesh): number {
+  return mesh.listPrimitives().reduce((sum, primitive) => sum + countPrimitiveTriangles(primitive), 0)
+}
+
+/** Triangles as drawn: a mesh that two nodes use counts twice. */
+export function countTriangles(parts: readonly Part[]): number {
+  return parts.reduce((sum, part) => sum + countMeshTriangles(part.mesh), 0)
+}
+
+/** Corners (stored vertices) of a mesh, shared accessors counted once. */
+export function countMeshCorners(mesh: Mesh): number {
+  const positions = new Set<Accessor>()
+  for (const primitive of mesh.listPrimitives()) {
+    const position = primitive.getAttribute('POSITION')
+    if (position) positions.add(position)
+  }
+  return [...positions].reduce((sum, accessor) => sum + accessor.getCount(), 0)
+}
+
+/** Nodes that a clip moves, and every node above or below one: their transforms are not to be baked. */
+export function listMovingNodes(document: Document): Set<Node> {
+  const moving = new Set<Node>()
+  for (const animation of document.getRoot().listAnimations()) {
+    for (const channel of animation.listChannels()) {
+      const target = channel.getTargetNode()
+      if (target) moving.add(target)
+    }
+  }
+  for (const skin of document.getRoot().listSkins()) for (const joint of skin.listJoints()) moving.add(joint)
+  const kin = new Set(moving)
+  for (const node of moving) {
+    for (const child of descendants(node)) kin.add(child)
+    for (let parent = node.getParentNode(); parent; parent = parent.getParentNode()) kin.add(parent)
+  }
+  return kin
+}
+
+/** Every node below this one. */
+export function descendants(node: Node): Node[] {
+  const found: Node[] = []
+  const queue = [...node.listChildren()]
+  while (queue.length > 0) {
+    const next = queue.pop() as Node
+    found.push(next)
+    queue.push(...next.listChildren())
+  }
+  return found
+}

@@ -1,0 +1,39 @@
+import type { Units } from './extras.ts'
+
+/** Units that sources come in, with their length in metres. */
+export const lengthUnits = [
+  { id: 'mm', title: 'millimetres', metres: 0.001 },
+  { id: 'cm', title: 'centimetres', metres: 0.01 },
+  { id: 'in', title: 'inches', metres: 0.0254 },
+  { id: 'dm', title: 'decimetres', metres: 0.1 },
+  { id: 'ft', title: 'feet', metres: 0.3048 },
+  { id: 'm', title: 'metres', metres: 1 },
+] as const
+
+/** The unit of a given length, or null when it has no common name. */
+export function unitOfMetres(metres: number): (typeof lengthUnits)[number] | null {
+  return lengthUnits.find((unit) => Math.abs(unit.metres - metres) < unit.metres * 1e-6) ?? null
+}
+
+export function unitName(metresPerUnit: number): string {
+  return unitOfMetres(metresPerUnit)?.id ?? `${Number(metresPerUnit.toPrecision(4))} m`
+}
+
+/** Heights of things people stand beside, in metres: what an item of unknown unit most likely measures. */
+const LIKELY = { least: 0.1, most: 12, best: 1.8 }
+
+/**
+ * The unit under which an extent is most like a thing in a game: between 0.1 and 12 m, nearest to a person's height.
+ * @param largestExtent the item's longest side in units of the source
+ */
+export function likelyUnit(largestExtent: number): (typeof lengthUnits)[number] {
+  const customary = ['m', 'cm', 'mm', 'in'].map((id) => lengthUnits.find((unit) => unit.id === id) as (typeof lengthUnits)[number])
+  const fitting = customary.filter(({ metres }) => largestExtent * metres >= LIKELY.least && largestExtent * metres <= LIKELY.most)
+  const far = ({ metres }: { metres: number }): number => Math.abs(Math.log((largestExtent * metres) / LIKELY.best))
+  return (fitting.length > 0 ? fitting : customary).reduce((best, unit) => (far(unit) < far(best) ? unit : best))
+}
+
+/** Metres of a source unit: as declared or chosen, else the likely one for its size. */
+export function metresOrLikely(units: Units, largestExtent: number): number {
+  return units.metresPerUnit ?? likelyUnit(largestExtent).metres
+}
