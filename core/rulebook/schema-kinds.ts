@@ -1,0 +1,89 @@
+import { z } from 'zod'
+
+const solidShape = z.enum(['box', 'ball', 'capsule', 'hull', 'mesh'])
+
+/** What sort of item a thing is, and the limits that come with it. A missing section does not apply. */
+export const kindSchema = z.object({
+  id: z.string().regex(/^[a-z][a-z0-9_]*$/),
+  title: z.string(),
+  summary: z.string(),
+  /** The folder of the pack that items of this kind go into. */
+  category: z.string(),
+  mesh: z
+    .object({
+      triangles: z.number().int().positive(),
+      withSolids: z.number().int().positive().nullable(),
+      cornersPerPart: z.number().int().positive(),
+      oneNodePerObject: z.boolean(),
+      facesViewer: z.boolean(),
+      losesUVs: z.boolean(),
+      closedSurfaces: z.boolean(),
+    })
+    .nullable(),
+  levelsAsked: z.boolean(),
+  solids: z
+    .object({
+      neededAboveTriangles: z.number().int().nonnegative().nullable(),
+      shapes: z.array(solidShape),
+      fixed: z.boolean(),
+      massKilograms: z.object({ least: z.number(), most: z.number() }).nullable(),
+    })
+    .nullable(),
+  bones: z.object({ most: z.number().int(), influences: z.number().int(), rigidPartPerBone: z.boolean() }).nullable(),
+  motionAsked: z.boolean(),
+  attachPoints: z.boolean(),
+  mostLights: z.number().int().nonnegative(),
+  models: z.array(z.string()),
+  faceRoles: z.array(z.enum(['solid', 'hollow', 'trim'])),
+  markers: z.boolean(),
+  addsTo: z.enum(['official']).nullable(),
+  textureMemoryBytes: z.number().int().positive(),
+})
+export type Kind = z.infer<typeof kindSchema>
+
+export const levelsSchema = z.object({
+  neededAboveTriangles: z.number().int(),
+  /** Share of the first level's triangles each further level may have, and where the game switches to it. */
+  chain: z.array(z.object({ level: z.number().int().min(1), mostShare: z.number().positive().max(1), fromDistance: z.number().positive() })),
+  nameSuffix: z.string(),
+  sameMaterials: z.boolean(),
+  sameBones: z.boolean(),
+  shadow: z.object({ mostShare: z.number().positive().max(1), nameSuffix: z.string(), orALevel: z.boolean(), closed: z.boolean() }),
+})
+
+export const solidsSchema = z.object({
+  /** Template with {shape} and {nn}. */
+  name: z.string(),
+  childOfPart: z.boolean(),
+  hullPoints: z.number().int().positive(),
+  mostPerItem: z.number().int().positive(),
+  meshOnlyIfFixed: z.boolean(),
+  surfaceNeeded: z.boolean(),
+  massNeededIfLoose: z.boolean(),
+  layers: z.array(z.object({ name: z.string(), meaning: z.string() })),
+  defaultLayers: z.array(z.string()),
+})
+
+export const motionSchema = z.object({
+  keysPerSecond: z.number().positive(),
+  longestSeconds: z.number().positive(),
+  mostKeys: z.number().int().positive(),
+  startsAtZero: z.boolean(),
+  loopsClose: z.boolean(),
+})
+
+export const markerSchema = z.object({
+  name: z.string(),
+  meaning: z.string(),
+  least: z.number().int().nonnegative(),
+  most: z.number().int().positive().nullable(),
+  aboveGround: z.number().nullable(),
+  belowLowest: z.object({ least: z.number(), most: z.number() }).nullable(),
+  mayRideGroup: z.boolean(),
+})
+
+export const behaviourSchema = z.object({
+  own: z.boolean(),
+  likeDonor: z.boolean(),
+  events: z.object({ when: z.array(z.string()), do: z.array(z.string()) }),
+})

@@ -1,0 +1,76 @@
+import { z } from 'zod'
+import { behaviourSchema, kindSchema, levelsSchema, markerSchema, motionSchema, solidsSchema } from './schema-kinds.ts'
+import { mapsSchema, materialsSchema } from './schema-surface.ts'
+
+/**
+ * Everything one game demands, as data. Lengths are in game units unless a name says otherwise.
+ * `docs/rulebook.schema.json` is made from this file.
+ */
+
+const axis = z.enum(['+x', '-x', '+y', '-y', '+z', '-z'])
+
+export const spaceSchema = z.object({
+  up: axis,
+  forward: axis,
+  handedness: z.enum(['right', 'left']),
+  unit: z.object({ name: z.string(), plural: z.string(), metres: z.number().positive() }),
+  figure: z.object({
+    height: z.number().positive(),
+    width: z.number().positive(),
+    eyeHeight: z.number().positive(),
+    stepHeight: z.number().positive(),
+    slopeDegrees: z.number().min(0).max(90),
+  }),
+  doorway: z.object({ width: z.number().positive(), height: z.number().positive() }),
+  gridCell: z.number().positive(),
+  smallestDrawn: z.number().nonnegative(),
+  /** Longest side an item is believed at; beyond it the unit is probably wrong. */
+  largestItem: z.number().positive(),
+  root: z.object({ atOrigin: z.boolean(), unturned: z.boolean(), unscaled: z.boolean() }),
+})
+
+export const namesSchema = z.object({
+  /** Regular expression source that a name must match as a whole. */
+  pattern: z.string().max(200),
+  described: z.string(),
+  longest: z.number().int().positive(),
+  reserved: z.array(z.string()),
+})
+
+export const filesSchema = z.object({
+  mesh: z.object({ writer: z.enum(['glb', 'gltf', 'obj', 'dae', 'parts-json']), ending: z.string(), images: z.enum(['none', 'inside', 'beside']) }),
+  texture: z.object({ writer: z.enum(['dds', 'ktx2', 'tga', 'png']), ending: z.string() }),
+  archive: z.object({ writer: z.enum(['zip-deflated', 'zip-stored']), largestBytes: z.number().int().positive() }),
+  manifest: z.object({ path: z.string(), checksums: z.enum(['sha256', 'none']) }),
+  /** Templates with {category}, {item}, {look}, {map}. */
+  paths: z.object({ mesh: z.string(), look: z.string(), map: z.string(), entry: z.string() }),
+})
+
+export const stockSchema = z.object({
+  donors: z.array(z.object({ id: z.string(), title: z.string(), surface: z.string(), toughness: z.number(), remains: z.string() })),
+  objects: z.array(z.object({ id: z.string(), title: z.string(), role: z.enum(['official', 'host']) })),
+  textures: z.array(z.object({ path: z.string(), role: z.string() })),
+})
+
+export const rulebookSchema = z.object({
+  id: z.string().regex(/^[a-z][a-z0-9-]*$/),
+  title: z.string().min(1),
+  version: z.string().regex(/^\d+\.\d+$/),
+  summary: z.string(),
+  space: spaceSchema,
+  names: namesSchema,
+  files: filesSchema,
+  maps: mapsSchema,
+  materials: materialsSchema,
+  levels: levelsSchema,
+  solids: solidsSchema,
+  motion: motionSchema,
+  markers: z.array(markerSchema),
+  behaviour: behaviourSchema,
+  kinds: z.array(kindSchema).min(1),
+  stock: stockSchema,
+})
+
+export type Rulebook = z.infer<typeof rulebookSchema>
+export type { Kind } from './schema-kinds.ts'
+export type { MapRole } from './schema-surface.ts'

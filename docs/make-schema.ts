@@ -1,0 +1,5 @@
+import { writeFileSync } from 'node:fs'
+import { rulebookJsonSchema } from '../core/rulebook/load.ts'
+
+const target = new URL('./rulebook.schema.json', import.meta.url)
+writeFileSync(target, `${JSON.stringify(rulebookJsonSchema(), null, 2)}\n`)
