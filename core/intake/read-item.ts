@@ -1,0 +1,47 @@
+import { getRootExtras, setRootExtras } from '../document/extras.ts'
+import { customaryForward } from '../document/axes.ts'
+import { listViewParts } from '../document/parts.ts'
+import { PlainError } from '../document/plain-error.ts'
+import { readGltf } from './gltf.ts'
+import { readObj } from './obj.ts'
+import type { MeshReader, MeshReading, ReadOptions } from './reader.ts'
+import { assertReadableSize, fileEnding, fileName, type SourceFile } from './source-file.ts'
+
+/** File ending → reader. Adding a format adds a file and a line here. */
+const meshReaders: Readonly<Record<string, MeshReader>> = { obj: readObj, glb: readGltf, gltf: readGltf }
+
+/** Endings of files that may go with a mesh. */
+const companionEndings = new Set(['mtl', 'bin', 'png', 'jpg', 'jpeg'])
+
+export const isMeshFile = (path: string): boolean => fileEnding(path) in meshReaders
+export const isCompanionFile = (path: string): boolean => companionEndings.has(fileEnding(path))
+
+/**
+ * Reads one mesh file with what goes with it into an item document.
+ * @param files every file that was brought; the mesh takes from them what it asks for
+ * @throws PlainError for anything that is not a whole, bounded, readable mesh
+ */
+export async function readItem(mainPath: string, files: readonly SourceFile[], options: ReadOptions = {}): Promise<MeshReading> {
+  const main = files.find((file) => file.path === mainPath)
+  if (!main) throw new PlainError('the source is missing', fileName(mainPath), 'Bring it again.')
+  const reader = meshReaders[fileEnding(main.path)]
+  if (!reader) throw new PlainError('this kind of file is not read as a mesh', fileName(main.path), `Bring ${Object.keys(meshReaders).join(', ')}.`)
+  assertReadableSize(main)
+  const reading = await reader(main, files, options)
+  if (listViewParts(reading.document).length === 0) throw new PlainError('it holds no mesh', fileName(main.path), 'Export the model with its geometry.')
+  applyChosen(reading, options)
+  return reading
+}
+
+/** What the modder said about unit and axes goes before what the file or its format says. */
+function applyChosen({ document }: MeshReading, options: ReadOptions): void {
+  const root = document.getRoot()
+  const extras = getRootExtras(root)
+  if (options.metresPerUnit !== undefined) extras.units = { metresPerUnit: options.metresPerUnit, from: 'chosen' }
+  if (options.up !== undefined || options.forward !== undefined) {
+    const up = options.up ?? extras.axes.up
+    extras.axes = { up, forward: options.forward ?? customaryForward(up), from: 'chosen' }
+    if (up[1] === extras.axes.forward[1]) throw new PlainError(`up (${up}) and forward (${extras.axes.forward}) lie on the same axis`, 'axes', 'Choose two different axes.')
+  }
+  setRootExtras(root, extras)
+}

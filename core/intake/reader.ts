@@ -1,0 +1,21 @@
+import type { Document } from '@gltf-transform/core'
+import type { AxisName } from '../document/extras.ts'
+import type { SourceFile } from './source-file.ts'
+
+/** What the modder says about a source that the file itself does not. */
+export interface ReadOptions {
+  metresPerUnit?: number
+  up?: AxisName
+  forward?: AxisName
+  /** Written texture path → path of the file that was pointed to by hand. */
+  links?: Readonly<Record<string, string>>
+}
+
+/** A mesh file read into an item document, and the files that went into it. */
+export interface MeshReading {
+  document: Document
+  usedPaths: Set<string>
+}
+
+/** Reads one mesh format. Every reader is bounded and throws PlainError for what it cannot take. */
+export type MeshReader = (main: SourceFile, files: readonly SourceFile[], options: ReadOptions) => Promise<MeshReading>

@@ -1,0 +1,37 @@
+import { PlainError } from '../document/plain-error.ts'
+
+/** A file as it was brought: never changed. `path` uses forward slashes and may have folders. */
+export interface SourceFile {
+  path: string
+  bytes: Uint8Array
+}
+
+/** The largest single file that intake takes, in bytes. */
+export const LARGEST_FILE_BYTES = 500 * 1024 * 1024
+
+export const fileName = (path: string): string => path.split(/[\\/]/).pop() ?? path
+
+export function fileEnding(path: string): string {
+  const name = fileName(path)
+  const dot = name.lastIndexOf('.')
+  return dot < 0 ? '' : name.slice(dot + 1).toLowerCase()
+}
+
+export const fileStem = (path: string): string => fileName(path).replace(/\.[^.]*$/, '')
+
+/** Text of a file: UTF-8, or UTF-16 where a byte order mark says so. */
+export function sourceText(file: SourceFile): string {
+  const [first, second] = file.bytes
+  if (first === 0xff && second === 0xfe) return new TextDecoder('utf-16le').decode(file.bytes)
+  if (first === 0xfe && second === 0xff) return new TextDecoder('utf-16be').decode(file.bytes)
+  return new TextDecoder('utf-8').decode(file.bytes)
+}
+
+/** @throws PlainError when a file is empty or larger than intake takes */
+export function assertReadableSize(file: SourceFile): void {
+  if (file.bytes.length === 0) throw new PlainError('the file is empty', fileName(file.path), 'Save it again from the program that made it.')
+  if (file.bytes.length > LARGEST_FILE_BYTES) {
+    const megabytes = Math.round(file.bytes.length / 1024 / 1024)
+    throw new PlainError(`it has ${megabytes} MB; up to 500 MB are read`, fileName(file.path), 'Split the model or lower its density where it was made.')
+  }
+}
