@@ -1,0 +1,141 @@
+import quickHull, { type Point } from 'quickhull3d'
+
+export interface TriangleSoup {
+  positions: Float32Array
+  indices: Uint32Array
+}
+
+const MOST_INPUT_POINTS = 4000
+
+/**
+ * A convex hull with at most `mostPoints` corners. Corners are chosen greedily: the extremes first, then
+ * each time the hull corner that lies furthest outside the hull of those chosen so far.
+ * @param positions 3 floats a point
+ * @returns null when the points lie in a plane or are fewer than four
+ */
+export function convexHull(positions: Float32Array, mostPoints: number): TriangleSoup | null {
+  const full = hullOf(thin(distinctPoints(positions)))
+  if (!full) return null
+  if (full.points.length <= mostPoints) return toSoup(full)
+  const chosen = startingPoints(full.points)
+  let hull = hullOf(chosen)
+  while (chosen.length < mostPoints) {
+    const next = hull ? furthestOutside(full.points, hull) : furthestFrom(full.points, chosen)
+    if (!next) break
+    chosen.push(next)
+    hull = hullOf(chosen)
+  }
+  return hull ? toSoup(hull) : null
+}
+
+interface Hull {
+  points: Point[]
+  faces: number[][]
+}
+
+function hullOf(points: Point[]): Hull | null {
+  if (points.length < 4) return null
+  try {
+    const faces = quickHull(points)
+    if (faces.length < 4) return null
+    const used = [...new Set(faces.flat())].sort((a, b) => a - b)
+    const newIndex = new Map(used.map((old, index) => [old, index]))
+    const hull = { points: used.map((index) => points[index]), faces: faces.map((face) => face.map((index) => newIndex.get(index) as number)) }
+    return hullVolume(hull) > 0 ? hull : null
+  } catch {
+    // The library throws on points in a plane; such a part has no hull.
+    return null
+  }
+}
+
+function hullVolume({ points, faces }: Hull): number {
+  return faces.reduce((sum, [a, b, c]) => {
+    const [p, q, r] = [points[a], points[b], points[c]]
+    return sum + (p[0] * (q[1] * r[2] - q[2] * r[1]) + p[1] * (q[2] * r[0] - q[0] * r[2]) + p[2] * (q[0] * r[1] - q[1] * r[0])) / 6
+  }, 0)
+}
+
+function distinctPoints(positions: Float32Array): Point[] {
+  const points = new Map<string, Point>()
+  for (let at = 0; at + 2 < positions.length; at += 3) {
+    const point: Point = [positions[at], positions[at + 1], positions[at + 2]]
+    points.set(point.join(' '), point)
+  }
+  return [...points.values()]
+}
+
+/** Of very many points, only the furthest along many directions can be hull corners that matter. */
+function thin(points: Point[]): Point[] {
+  if (points.length <= MOST_INPUT_POINTS) return points
+  const kept = new Set<Point>()
+  const golden = Math.PI * (3 - Math.sqrt(5))
+  for (let index = 0; index < 400; index++) {
+    const y = 1 - (2 * (index + 0.5)) / 400
+    const radius = Math.sqrt(1 - y * y)
+    const [dx, dz] = [Math.cos(golden * index) * radius, Math.sin(golden * index) * radius]
+    kept.add(extreme(points, [dx, y, dz]))
+  }
+  return [...kept]
+}
+
+const extreme = (points: Point[], direction: Point): Point => {
+  let best = points[0]
+  let reach = -Infinity
+  for (const point of points) {
+    const along = point[0] * direction[0] + point[1] * direction[1] + point[2] * direction[2]
+    if (along > reach) {
+      reach = along
+      best = point
+    }
+  }
+  return best
+}
+
+function startingPoints(points: Point[]): Point[] {
+  const directions: Point[] = [[1, 0, 0], [-1, 0, 0], [0, 1, 0], [0, -1, 0], [0, 0, 1], [0, 0, -1]]
+  return [...new Set(directions.map((direction) => extreme(points, direction)))]
+}
+
+function furthestOutside(points: Point[], hull: Hull): Point | null {
+  const planes = hull.faces.map(([a, b, c]) => planeOf(hull.points[a], hull.points[b], hull.points[c]))
+  let best: Point | null = null
+  let reach = 1e-9
+  for (const point of points) {
+    for (const [nx, ny, nz, d] of planes) {
+      const outside = nx * point[0] + ny * point[1] + nz * point[2] - d
+      if (outside > reach) {
+        reach = outside
+        best = point
+      }
+    }
+  }
+  return best
+}
+
+function planeOf(a: Point, b: Point, c: Point): [number, number, number, number] {
+  const u = [b[0] - a[0], b[1] - a[1], b[2] - a[2]]
+  const v = [c[0] - a[0], c[1] - a[1], c[2] - a[2]]
+  const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]
+  const length = Math.hypot(...n) || 1
+  return [n[0] / length, n[1] / length, n[2] / length, (n[0] * a[0] + n[1] * a[1] + n[2] * a[2]) / length]
+}
+
+function furthestFrom(points: Point[], chosen: Point[]): Point | null {
+  let best: Point | null = null
+  let reach = 0
+  for (const point of points) {
+    const near = Math.min(...chosen.map((other) => Math.hypot(other[0] - point[0], other[1] - point[1], other[2] - point[2])))
+    if (near > reach) {
+      reach = near
+      best = point
+    }
+  }
+  return best
+}
+
+function toSoup({ points, faces }: Hull): TriangleSoup {
+  return {
+    positions: Float32Array.from(points.flatMap((point) => [...point])),
+    indices: Uint32Array.from(faces.flatMap((face) => face.slice(1, -1).flatMap((corner, index) => [face[0], corner, face[index + 2]]))),
+  }
+}

@@ -1,0 +1,135 @@
+import { groupPositions, mixHash, tableSize } from './position-groups.ts'
+
+/** Corners split where an edge is hard, with their normals. */
+export interface EvenNormals {
+  /** Old corner that each new corner is taken from. */
+  oldCorner: Uint32Array
+  /** 3 a triangle. */
+  indices: Uint32Array
+  /** Unit normals, 3 floats a new corner. */
+  normals: Float32Array
+  hardEdgeCorners: number
+}
+
+/**
+ * Normals by angle: a corner's normal is the sum of the normals of the triangles round its place that lie
+ * within `hardAngleDegrees` of its own, weighted by area and by the angle at the corner
+ * (Thürmer and Wüthrich 1998 for the angle weight). Corners that get different normals are split.
+ */
+export function evenNormals(positions: Float32Array, indices: Uint32Array, hardAngleDegrees: number): EvenNormals {
+  const { groupOfCorner, cornerOfGroup } = groupPositions(positions)
+  const faces = faceFrames(positions, indices)
+  const { starts, members } = incidence(indices, groupOfCorner, cornerOfGroup.length)
+  const limit = Math.cos((hardAngleDegrees * Math.PI) / 180) - 1e-6
+  const perIndex = new Float32Array(indices.length * 3)
+  for (let group = 0; group < cornerOfGroup.length; group++) {
+    for (let own = starts[group]; own < starts[group + 1]; own++) sumAround(members, starts[group], starts[group + 1], members[own], faces, limit, perIndex)
+  }
+  return splitCorners(positions.length / 3, indices, perIndex)
+}
+
+interface FaceFrames {
+  /** Unit normal of each triangle. */
+  normals: Float32Array
+  /** Area times corner angle of each triangle corner. */
+  weights: Float32Array
+}
+
+function faceFrames(positions: Float32Array, indices: Uint32Array): FaceFrames {
+  const triangleCount = indices.length / 3
+  const normals = new Float32Array(triangleCount * 3)
+  const weights = new Float32Array(indices.length)
+  const edge = (from: number, to: number): [number, number, number] => [
+    positions[to * 3] - positions[from * 3],
+    positions[to * 3 + 1] - positions[from * 3 + 1],
+    positions[to * 3 + 2] - positions[from * 3 + 2],
+  ]
+  for (let triangle = 0; triangle < triangleCount; triangle++) {
+    const corners = [indices[triangle * 3], indices[triangle * 3 + 1], indices[triangle * 3 + 2]]
+    const u = edge(corners[0], corners[1])
+    const v = edge(corners[0], corners[2])
+    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]
+    const doubleArea = Math.hypot(n[0], n[1], n[2])
+    if (doubleArea === 0) continue
+    for (let axis = 0; axis < 3; axis++) normals[triangle * 3 + axis] = n[axis] / doubleArea
+    for (let corner = 0; corner < 3; corner++) {
+      const a = edge(corners[corner], corners[(corner + 1) % 3])
+      const b = edge(corners[corner], corners[(corner + 2) % 3])
+      const cosine = (a[0] * b[0] + a[1] * b[1] + a[2] * b[2]) / (Math.hypot(...a) * Math.hypot(...b) || 1)
+      weights[triangle * 3 + corner] = doubleArea * Math.acos(Math.min(1, Math.max(-1, cosine)))
+    }
+  }
+  return { normals, weights }
+}
+
+/** The triangle corners (positions in `indices`) at each place, as one flat list with starts. */
+function incidence(indices: Uint32Array, groupOfCorner: Uint32Array, groupCount: number): { starts: Uint32Array; members: Uint32Array } {
+  const starts = new Uint32Array(groupCount + 1)
+  for (const corner of indices) starts[groupOfCorner[corner] + 1]++
+  for (let group = 0; group < groupCount; group++) starts[group + 1] += starts[group]
+  const fill = starts.slice()
+  const members = new Uint32Array(indices.length)
+  for (let index = 0; index < indices.length; index++) members[fill[groupOfCorner[indices[index]]]++] = index
+  return { starts, members }
+}
+
+/** Fans of thousands of triangles round one place are summed up to this many, to stay linear. */
+const MOST_AROUND = 512
+
+function sumAround(members: Uint32Array, from: number, to: number, own: number, faces: FaceFrames, limit: number, out: Float32Array): void {
+  const ownFace = Math.floor(own / 3) * 3
+  const [nx, ny, nz] = [faces.normals[ownFace], faces.normals[ownFace + 1], faces.normals[ownFace + 2]]
+  let [x, y, z] = [0, 0, 0]
+  const end = Math.min(to, from + MOST_AROUND)
+  for (let at = from; at < end; at++) {
+    const face = Math.floor(members[at] / 3) * 3
+    const [mx, my, mz] = [faces.normals[face], faces.normals[face + 1], faces.normals[face + 2]]
+    if (nx * mx + ny * my + nz * mz < limit) continue
+    const weight = faces.weights[members[at]]
+    x += mx * weight
+    y += my * weight
+    z += mz * weight
+  }
+  const length = Math.hypot(x, y, z)
+  const usable = length > 0
+  const flat = Math.hypot(nx, ny, nz) > 0
+  out[own * 3] = usable ? x / length : flat ? nx : 0
+  out[own * 3 + 1] = usable ? y / length : flat ? ny : 1
+  out[own * 3 + 2] = usable ? z / length : flat ? nz : 0
+}
+
+function splitCorners(cornerCount: number, indices: Uint32Array, perIndex: Float32Array): EvenNormals {
+  const mask = tableSize(indices.length) - 1
+  const table = new Uint32Array(mask + 1).fill(0xffffffff)
+  const oldCorner = new Uint32Array(indices.length)
+  const normals = new Float32Array(indices.length * 3)
+  const newIndices = new Uint32Array(indices.length)
+  let count = 0
+  const step = (value: number): number => Math.round(value * 2048)
+  for (let index = 0; index < indices.length; index++) {
+    const [x, y, z] = [perIndex[index * 3], perIndex[index * 3 + 1], perIndex[index * 3 + 2]]
+    let slot = mixHash(mixHash(step(x), step(y), step(z)), indices[index], 3) & mask
+    for (;;) {
+      const known = table[slot]
+      if (known === 0xffffffff) {
+        table[slot] = count
+        oldCorner[count] = indices[index]
+        normals.set([x, y, z], count * 3)
+        newIndices[index] = count++
+        break
+      }
+      const same = oldCorner[known] === indices[index] && step(normals[known * 3]) === step(x) && step(normals[known * 3 + 1]) === step(y) && step(normals[known * 3 + 2]) === step(z)
+      if (same) {
+        newIndices[index] = known
+        break
+      }
+      slot = (slot + 1) & mask
+    }
+  }
+  return {
+    oldCorner: oldCorner.slice(0, count),
+    indices: newIndices,
+    normals: normals.slice(0, count * 3),
+    hardEdgeCorners: Math.max(0, count - cornerCount),
+  }
+}
