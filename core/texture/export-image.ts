@@ -1,0 +1,31 @@
+import { PlainError } from '../document/plain-error.ts'
+import { blockCodecs, decodeDdsFirstLevel, type BlockCodec } from './block-codec.ts'
+import { compressMap } from './compress.ts'
+import { readDdsHeader } from './dds.ts'
+import { decodeImage, encodePng, sniffImage } from './image-codecs.ts'
+import { hasTransparency, type Pixels } from './pixels.ts'
+
+/** Any image this program reads, as pixels. */
+export async function readAnyImage(bytes: Uint8Array, name: string): Promise<Pixels> {
+  try {
+    if (sniffImage(bytes)) return decodeImage(bytes)
+    const header = readDdsHeader(bytes)
+    return await decodeDdsFirstLevel(bytes, header.width, header.height)
+  } catch (error) {
+    throw new PlainError(`this image cannot be read (${error instanceof Error ? error.message : String(error)})`, name, 'PNG, JPEG and DDS are read.')
+  }
+}
+
+export const exportFormats = ['png', 'dds'] as const
+export type ExportFormat = (typeof exportFormats)[number]
+
+/**
+ * An image in another format; for DDS with a block codec and all mipmaps.
+ * @throws PlainError when the codec is not written in that format
+ */
+export async function exportImage(pixels: Pixels, format: ExportFormat, codec: string): Promise<Uint8Array> {
+  if (format === 'png') return encodePng(pixels, hasTransparency(pixels))
+  const known = blockCodecs.find((each): each is BlockCodec => each === codec)
+  if (!known) throw new PlainError(`“${codec}” is not written as DDS`, '--codec', `Codecs: ${blockCodecs.join(', ')}.`)
+  return (await compressMap(pixels, known, known === 'bc5' ? 'normal' : 'colour', true)).dds
+}

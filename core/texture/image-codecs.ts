@@ -1,0 +1,103 @@
+import { decode as decodePngFile, encode as encodePngFile, convertIndexedToRgb, type DecodedPng } from 'fast-png'
+import jpeg from 'jpeg-js'
+import { MOST_PIXELS, type Pixels } from './pixels.ts'
+
+export type ImageType = 'image/png' | 'image/jpeg'
+export interface ImageHeader {
+  type: ImageType
+  width: number
+  height: number
+}
+
+/** What kind of image the bytes begin as, by its signature; null for anything else. */
+export function sniffImage(bytes: Uint8Array): ImageType | null {
+  if (bytes.length > 8 && bytes[0] === 0x89 && bytes[1] === 0x50 && bytes[2] === 0x4e && bytes[3] === 0x47) return 'image/png'
+  if (bytes.length > 3 && bytes[0] === 0xff && bytes[1] === 0xd8 && bytes[2] === 0xff) return 'image/jpeg'
+  return null
+}
+
+/**
+ * Type and size from the first bytes, without decoding (PNG: IHDR; JPEG: the first start-of-frame).
+ * @throws Error when the bytes are neither, or end too early
+ */
+export function readImageHeader(bytes: Uint8Array): ImageHeader {
+  const type = sniffImage(bytes)
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  if (type === 'image/png' && bytes.length >= 24) return { type, width: view.getUint32(16), height: view.getUint32(20) }
+  if (type === 'image/jpeg') {
+    let offset = 2
+    while (offset + 9 < bytes.length && bytes[offset] === 0xff) {
+      const marker = bytes[offset + 1]
+      const frame = marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)
+      if (frame) return { type, width: view.getUint16(offset + 7), height: view.getUint16(offset + 5) }
+      offset += 2 + Math.max(2, view.getUint16(offset + 2))
+    }
+    throw new Error('the JPEG ends before its picture begins')
+  }
+  throw new Error('it is neither PNG nor JPEG')
+}
+
+/**
+ * Decodes PNG or JPEG to RGBA. 16-bit samples keep their high byte.
+ * @throws Error when the bytes are broken or the picture is larger than `MOST_PIXELS`
+ */
+export function decodeImage(bytes: Uint8Array): Pixels {
+  const header = readImageHeader(bytes)
+  if (header.width < 1 || header.height < 1 || header.width * header.height > MOST_PIXELS) {
+    throw new Error(`its size is ${header.width} × ${header.height}; up to 64 million pixels are read`)
+  }
+  if (header.type === 'image/png') return pngToRgba(decodePngFile(bytes))
+  const decoded = jpeg.decode(bytes, { useTArray: true, formatAsRGBA: true, maxMemoryUsageInMB: 1024, maxResolutionInMP: 64 })
+  return { width: decoded.width, height: decoded.height, data: decoded.data }
+}
+
+function pngToRgba(png: DecodedPng): Pixels {
+  const { width, height } = png
+  const pixelCount = width * height
+  const data = new Uint8Array(pixelCount * 4)
+  let samples: ArrayLike<number> = png.data
+  let { channels } = png
+  let peak = 2 ** png.depth - 1
+  if (png.palette) {
+    samples = convertIndexedToRgb(png)
+    channels = samples.length / pixelCount
+    peak = 255
+  } else if (png.depth < 8) samples = unpackBits(png)
+  const level = (value: number): number => (peak === 255 ? value : peak === 65535 ? value >> 8 : Math.round((value / peak) * 255))
+  for (let pixel = 0; pixel < pixelCount; pixel++) {
+    const from = pixel * channels
+    const grey = channels < 3
+    data[pixel * 4] = level(samples[from])
+    data[pixel * 4 + 1] = level(samples[from + (grey ? 0 : 1)])
+    data[pixel * 4 + 2] = level(samples[from + (grey ? 0 : 2)])
+    data[pixel * 4 + 3] = channels === 2 || channels === 4 ? level(samples[from + channels - 1]) : 255
+  }
+  return { width, height, data }
+}
+
+/** 1-, 2- and 4-bit grey rows come packed, most significant bits first (PNG specification, 7.2). */
+function unpackBits(png: DecodedPng): Uint8Array {
+  const { width, height, depth } = png
+  const rowBytes = Math.ceil((width * depth) / 8)
+  const samples = new Uint8Array(width * height)
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const bit = x * depth
+      const byte = Number(png.data[y * rowBytes + (bit >> 3)])
+      samples[y * width + x] = (byte >> (8 - depth - (bit & 7))) & ((1 << depth) - 1)
+    }
+  }
+  return samples
+}
+
+/** RGBA, or RGB where nothing is see-through, as PNG. The same pixels give the same bytes. */
+export function encodePng({ width, height, data }: Pixels, keepAlpha: boolean): Uint8Array {
+  if (keepAlpha) return encodePngFile({ width, height, data, depth: 8, channels: 4 }, { zlib: { level: 3 } })
+  const rgb = new Uint8Array(width * height * 3)
+  for (let pixel = 0; pixel < width * height; pixel++) {
+    rgb[pixel * 3] = data[pixel * 4]
+    rgb[pixel * 3 + 1] = data[pixel * 4 + 1]
+    rgb[pixel * 3 + 2] = data[pixel * 4 + 2]
+  }
+  return encodePngFile({ width, height, data: rgb, depth: 8, channels: 3 }, { zlib: { level: 3 } })
+}
