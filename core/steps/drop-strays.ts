@@ -1,0 +1,78 @@
+import { z } from 'zod'
+import { descendants, listSceneNodes } from '../document/parts.ts'
+import { findStrays, type Stray } from '../document/strays.ts'
+import { defineStep, formatChange, plural, type StepContext } from './step.ts'
+
+const parameters = z.object({
+  cameras: z.boolean(),
+  lamps: z.boolean(),
+  empties: z.boolean(),
+  groundShade: z.boolean(),
+  /** Names of further parts to leave out. */
+  parts: z.array(z.string()).max(10_000),
+})
+type Parameters = z.infer<typeof parameters>
+
+const toggleOf: Record<Stray['what'], keyof Omit<Parameters, 'parts'>> = { camera: 'cameras', lamp: 'lamps', empty: 'empties', 'ground shade': 'groundShade' }
+
+/** Takes out what came along with the model and is not part of it. */
+export const dropStrays = defineStep<Parameters>({
+  id: 'drop-strays',
+  version: 1,
+  stage: 'intake',
+  title: 'Drop strays',
+  purpose: 'Leaves out cameras, lamps, empties and ground shades that came along.',
+  parameters,
+  fields: () => [
+    { type: 'toggle', key: 'cameras', label: 'Cameras' },
+    { type: 'toggle', key: 'lamps', label: 'Lamps' },
+    { type: 'toggle', key: 'empties', label: 'Empties' },
+    { type: 'toggle', key: 'groundShade', label: 'Ground shades' },
+    { type: 'parts', key: 'parts', label: 'Also leave out' },
+  ],
+  defaults: ({ kind }) => ({ cameras: true, lamps: kind.mostLights === 0, empties: !kind.attachPoints, groundShade: true, parts: [] }),
+  propose(context) {
+    const chosen = this.defaults(context) as Parameters
+    const strays = findStrays(context.document).filter((stray) => chosen[toggleOf[stray.what]])
+    if (strays.length === 0) return []
+    return [{ parameters: chosen, reason: `${listStrays(strays)} came along and ${strays.length === 1 ? 'is' : 'are'} not part of the model.` }]
+  },
+  async run({ document, parameters: chosen }) {
+    const strays = findStrays(document).filter((stray) => chosen[toggleOf[stray.what]])
+    const extra = listSceneNodes(document).filter((node) => node.getMesh() && chosen.parts.includes(node.getName()))
+    const details = strays.map((stray) => `${stray.name} (${stray.what}) was left out.`).concat(extra.map((node) => `${node.getName()} was left out.`))
+    const gone = [...strays.map((stray) => stray.node), ...extra]
+    for (const node of gone) {
+      const keepsChildren = descendants(node).some((child) => child.getMesh() && !gone.includes(child))
+      if (keepsChildren) node.setMesh(null).setCamera(null).setExtension('KHR_lights_punctual', null)
+      else {
+        for (const child of descendants(node)) child.dispose()
+        node.dispose()
+      }
+    }
+    dropUnused({ document })
+    return { headline: formatChange(-gone.length), details: details.length > 0 ? details : ['There was nothing to leave out.'], changed: gone.length > 0 }
+  },
+})
+
+function listStrays(strays: readonly Stray[]): string {
+  const names = strays.slice(0, 4).map((stray) => `${stray.name} (${stray.what})`)
+  return strays.length > 4 ? `${names.join(', ')} and ${plural(strays.length - 4, 'more', 'more')}` : names.join(', ')
+}
+
+/** Meshes, materials, textures, cameras and clips that nothing uses any more. */
+function dropUnused({ document }: Pick<StepContext, 'document'>): void {
+  const root = document.getRoot()
+  const isUsed = (property: { listParents: () => { propertyType: string }[] }): boolean => property.listParents().some((parent) => parent.propertyType !== 'Root')
+  for (const mesh of root.listMeshes()) if (!isUsed(mesh)) for (const primitive of mesh.listPrimitives()) primitive.dispose()
+  for (const list of [root.listMeshes(), root.listCameras(), root.listMaterials(), root.listTextures(), root.listAccessors()]) {
+    for (const property of list) {
+      const held = property.listParents().some((parent) => parent.propertyType !== 'Root' && parent.propertyType !== 'Buffer')
+      if (!held) property.dispose()
+    }
+  }
+  for (const animation of root.listAnimations()) {
+    for (const channel of animation.listChannels()) if (!channel.getTargetNode()) channel.dispose()
+    if (animation.listChannels().length === 0) animation.dispose()
+  }
+}

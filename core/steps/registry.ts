@@ -1,0 +1,48 @@
+import { PlainError } from '../document/plain-error.ts'
+import { addSolid } from './add-solid.ts'
+import { bakeTransforms } from './bake-transforms.ts'
+import { cleanNames } from './clean-names.ts'
+import { compressMaps } from './compress-maps.ts'
+import { dropStrays } from './drop-strays.ts'
+import { evenNormalsStep } from './even-normals.ts'
+import { levelsAndShadow } from './levels-and-shadow.ts'
+import { reduce } from './reduce-triangles.ts'
+import { scaleToGame } from './scale-to-game.ts'
+import { sizeMaps } from './size-maps.ts'
+import type { AnyStep } from './step.ts'
+import { tagMaterials } from './tag-materials.ts'
+import { triangulate } from './triangulate.ts'
+import { turnAxes } from './turn-axes.ts'
+import { turnOutward } from './turn-outward.ts'
+import { weld } from './weld.ts'
+
+/** Every step there is, in the order in which “Prepare for me” tries them. */
+export const steps: readonly AnyStep[] = [
+  dropStrays,
+  turnAxes,
+  scaleToGame,
+  bakeTransforms,
+  triangulate,
+  weld,
+  turnOutward,
+  reduce,
+  evenNormalsStep,
+  levelsAndShadow,
+  cleanNames,
+  tagMaterials,
+  sizeMaps,
+  compressMaps,
+  addSolid,
+]
+
+const byId = new Map(steps.map((step) => [step.id, step]))
+
+/**
+ * A step by its id.
+ * @throws PlainError when this version has no such step
+ */
+export function stepById(id: string): AnyStep {
+  const step = byId.get(id)
+  if (!step) throw new PlainError('this version has no such step', `step “${id}”`, 'Remove it from the worklist.')
+  return step
+}

@@ -1,0 +1,102 @@
+import type { Document } from '@gltf-transform/core'
+import type { z } from 'zod'
+import type { Kind, Rulebook } from '../rulebook/schema.ts'
+
+/** The nine stages of the job, in the order in which practitioners work. */
+export const stages = ['intake', 'fit', 'mesh', 'surface', 'solids', 'motion', 'check', 'pack', 'trial'] as const
+export type Stage = (typeof stages)[number]
+
+/** What a step may know besides its parameters. */
+export interface StepContext {
+  document: Document
+  rulebook: Rulebook
+  kind: Kind
+}
+
+/** Reports progress and, when the modder asked to stop, throws. `fraction` runs from 0 to 1. */
+export type ReportProgress = (fraction: number, doing: string) => Promise<void>
+
+export interface StepRun<P> extends StepContext {
+  parameters: P
+  progress: ReportProgress
+}
+
+/** What a step did, in numbers. */
+export interface StepSummary {
+  /** A few characters for the slip: “−28,452”. */
+  headline: string
+  /** Whole sentences for the card. */
+  details: string[]
+  /** Whether the item is different now. */
+  changed: boolean
+}
+
+/** A step that ought to be in the worklist, and why. */
+export interface Proposal<P> {
+  parameters: P
+  reason: string
+}
+
+/** How one parameter is edited; `key` names it in the parameters. */
+export type StepField =
+  | { type: 'number'; key: string; label: string; unit: string; least: number; most: number; step: number; slider?: boolean }
+  | { type: 'toggle'; key: string; label: string }
+  | { type: 'choice'; key: string; label: string; options: { value: string | number; label: string }[] }
+  | { type: 'part'; key: string; label: string }
+  | { type: 'parts'; key: string; label: string }
+  | { type: 'layers'; key: string; label: string; options: { value: string; label: string }[] }
+  | { type: 'tags'; key: string; label: string; surfaces: string[]; flags: { name: string; meaning: string }[] }
+
+/** One operation on an item: pure, repeatable byte for byte. */
+export interface StepDefinition<P> {
+  /** Never changes once shipped: crate files name steps by it. */
+  id: string
+  /** Raised when the same parameters give another result than before. */
+  version: number
+  stage: Stage
+  title: string
+  purpose: string
+  parameters: z.ZodType<P>
+  fields: (context: Pick<StepContext, 'rulebook' | 'kind'>) => StepField[]
+  /** Parameters for a step that the modder adds by hand. */
+  defaults: (context: StepContext) => P
+  /** What this item needs of this step; nothing when it needs none. */
+  propose: (context: StepContext) => Proposal<P>[]
+  /** Changes `document`, which is the step's own copy; arrays inside are replaced, never written into. */
+  run: (run: StepRun<P>) => Promise<StepSummary>
+}
+
+/** A step whose parameters are checked when it runs: what the registry and the runner work with. */
+export interface AnyStep extends Omit<StepDefinition<unknown>, 'parameters'> {
+  parameters: z.ZodType<unknown>
+}
+
+/** Makes a definition fit the registry: its parameters are parsed before `run` sees them. */
+export function defineStep<P>(definition: StepDefinition<P>): AnyStep {
+  return {
+    ...definition,
+    parameters: definition.parameters,
+    run: (run) => definition.run({ ...run, parameters: definition.parameters.parse(run.parameters) }),
+  }
+}
+
+const grouped = new Intl.NumberFormat('en-GB')
+
+/** 38412 → “38,412”. */
+export const formatCount = (value: number): string => grouped.format(Math.round(value))
+
+/** −28452 → “−28,452”, 3 → “+3”, 0 → “0”. */
+export function formatChange(value: number): string {
+  if (value === 0) return '0'
+  return `${value < 0 ? '−' : '+'}${formatCount(Math.abs(value))}`
+}
+
+/** A length with three significant digits, without a trailing “.0”. */
+export function formatLength(value: number): string {
+  if (value === 0) return '0'
+  const digits = Math.max(0, 2 - Math.floor(Math.log10(Math.abs(value))))
+  return String(Number(value.toFixed(Math.min(6, digits))))
+}
+
+/** “1 part”, “2 parts”. */
+export const plural = (count: number, word: string, many = `${word}s`): string => `${formatCount(count)} ${count === 1 ? word : many}`

@@ -1,0 +1,52 @@
+import type { Texture } from '@gltf-transform/core'
+import { getTextureExtras } from '../document/extras.ts'
+import { PlainError } from '../document/plain-error.ts'
+import { decodeDdsFirstLevel } from '../texture/block-codec.ts'
+import { ddsMimeType, readDdsHeader } from '../texture/dds.ts'
+import { decodeImage, readImageHeader } from '../texture/image-codecs.ts'
+import type { Pixels } from '../texture/pixels.ts'
+import type { Meaning } from '../texture/resize.ts'
+
+/** What a texture is made of, without decoding it. */
+export interface TextureFacts {
+  format: 'png' | 'jpeg' | 'dds'
+  codec: string | null
+  width: number
+  height: number
+  mipmaps: number
+  bytes: number
+}
+
+export function textureFacts(texture: Texture): TextureFacts {
+  const image = texture.getImage()
+  if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')
+  if (texture.getMimeType() === ddsMimeType) {
+    const header = readDdsHeader(image)
+    return { format: 'dds', codec: header.codec, width: header.width, height: header.height, mipmaps: header.mipmaps, bytes: image.byteLength }
+  }
+  const header = readImageHeader(image)
+  return { format: header.type === 'image/png' ? 'png' : 'jpeg', codec: null, width: header.width, height: header.height, mipmaps: 1, bytes: image.byteLength }
+}
+
+/**
+ * Bytes a texture takes on the graphics card: its levels when block-compressed, else 32 bits a pixel and a
+ * third more for mipmaps.
+ */
+export function textureMemory(facts: TextureFacts): number {
+  if (facts.format === 'dds') return facts.bytes - (facts.codec === null ? 128 : 148)
+  return Math.round(facts.width * facts.height * 4 * (4 / 3))
+}
+
+/** The first level of a texture as pixels, from whatever it is kept as. */
+export async function texturePixels(texture: Texture): Promise<Pixels> {
+  const image = texture.getImage()
+  const facts = textureFacts(texture)
+  if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')
+  return facts.format === 'dds' ? decodeDdsFirstLevel(image, facts.width, facts.height) : decodeImage(image)
+}
+
+/** How a texture's numbers are averaged, by its role. */
+export function meaningOf(texture: Texture): Meaning {
+  const { role } = getTextureExtras(texture)
+  return role === 'normal' ? 'normal' : role === 'mixed' ? 'data' : 'colour'
+}

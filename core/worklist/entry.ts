@@ -1,0 +1,19 @@
+import { z } from 'zod'
+
+/** One slip of a worklist: which step, with what, and why it is there. */
+export const worklistEntrySchema = z.object({
+  id: z.string().min(1).max(64),
+  step: z.string().min(1).max(64),
+  on: z.boolean(),
+  parameters: z.record(z.string(), z.unknown()),
+  reason: z.string().max(2000).nullable(),
+})
+export type WorklistEntry = z.infer<typeof worklistEntrySchema>
+
+export const worklistSchema = z.array(worklistEntrySchema).max(500)
+
+/** An id that no entry of the worklist has: `step-7`. */
+export function newEntryId(worklist: readonly WorklistEntry[]): string {
+  const numbers = worklist.map((entry) => Number(/^step-(\d+)$/.exec(entry.id)?.[1] ?? 0))
+  return `step-${Math.max(0, ...numbers) + 1}`
+}

@@ -1,0 +1,26 @@
+import { steps } from '../steps/registry.ts'
+import { newEntryId, type WorklistEntry } from './entry.ts'
+import { runWorklist, type RunOptions, type StartState } from './run.ts'
+
+/**
+ * Proposes a whole worklist. Each step is asked what the item needs after the steps before it have run, so
+ * reasons speak of real numbers; results go to the store and are not made twice.
+ */
+export async function prepareWorklist(start: StartState, options: RunOptions): Promise<WorklistEntry[]> {
+  const worklist: WorklistEntry[] = []
+  let { document } = start
+  for (const [index, step] of steps.entries()) {
+    const proposals = step.propose({ document, rulebook: options.rulebook, kind: options.kind })
+    if (proposals.length === 0) continue
+    for (const { parameters, reason } of proposals) {
+      worklist.push({ id: newEntryId(worklist), step: step.id, on: true, parameters: parameters as Record<string, unknown>, reason })
+    }
+    const result = await runWorklist(start, worklist, {
+      ...options,
+      onProgress: (progress) => options.onProgress?.({ ...progress, fraction: (index + 1) / (steps.length + 1) }),
+    })
+    document = result.document
+    if (result.failed) break
+  }
+  return worklist
+}

@@ -1,0 +1,151 @@
+import type { Document } from '@gltf-transform/core'
+import { hashValue } from '../document/hashing.ts'
+import { copyDocument, documentFromGlb, documentToGlb } from '../document/io.ts'
+import { countTriangles, listViewParts } from '../document/parts.ts'
+import { PlainError, plainMessage } from '../document/plain-error.ts'
+import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import { stepById } from '../steps/registry.ts'
+import type { WorklistEntry } from './entry.ts'
+import type { ResultStore, StepRecord } from './result-store.ts'
+
+/** The item before its first step. `key` stands for everything that went into it. */
+export interface StartState {
+  key: string
+  document: Document
+}
+
+export interface RunProgress {
+  /** Entry that is running. */
+  entry: string
+  title: string
+  /** Share of the whole worklist, 0 to 1. */
+  fraction: number
+  doing: string
+}
+
+export interface RunOptions {
+  rulebook: Rulebook
+  kind: Kind
+  store: ResultStore
+  onProgress?: (progress: RunProgress) => void
+  /** Asked between pieces of work; true ends the run with `StoppedError`. */
+  shouldStop?: () => boolean
+}
+
+export type EntryOutcome =
+  | { entry: string; state: 'done'; record: StepRecord; reused: boolean }
+  | { entry: string; state: 'off' }
+  | { entry: string; state: 'failed'; message: string }
+  | { entry: string; state: 'waiting' }
+
+export interface RunResult {
+  /** State after the last step that worked. */
+  document: Document
+  key: string
+  outcomes: EntryOutcome[]
+  failed: boolean
+}
+
+/** Thrown when the modder stopped the run; what was finished is kept. */
+export class StoppedError extends Error {
+  override readonly name = 'StoppedError'
+  constructor() {
+    super('Stopped. What was finished is kept.')
+  }
+}
+
+/** The key of a state: everything that went into it. */
+export function stateKey(before: string, entry: WorklistEntry, rulebook: Rulebook, kind: Kind): string {
+  let version = 0
+  try {
+    version = stepById(entry.step).version
+  } catch {
+    // An unknown step fails when it runs; its key only has to differ.
+  }
+  return hashValue([before, entry.step, version, entry.parameters, hashValue(rulebook), kind.id])
+}
+
+/**
+ * Runs a worklist from the first entry whose result is not kept. A step that fails ends the run: later
+ * entries wait, and the state before it is the result.
+ * @throws StoppedError when the modder stopped it
+ */
+export async function runWorklist(start: StartState, worklist: readonly WorklistEntry[], options: RunOptions): Promise<RunResult> {
+  const active = worklist.filter((entry) => entry.on)
+  const keys: string[] = []
+  for (const entry of active) keys.push(stateKey(keys.at(-1) ?? start.key, entry, options.rulebook, options.kind))
+  const outcomes = new Map<string, EntryOutcome>()
+  const resumed = await resume(active, keys, options.store, outcomes)
+  let { document } = resumed ?? start
+  let key = resumed ? keys[resumed.index] : start.key
+  let failed = false
+  for (let index = (resumed?.index ?? -1) + 1; index < active.length; index++) {
+    const entry = active[index]
+    try {
+      const { record, after } = await runEntry(entry, document, keys[index], options, index / active.length, 1 / active.length)
+      document = after
+      key = keys[index]
+      outcomes.set(entry.id, { entry: entry.id, state: 'done', record, reused: false })
+    } catch (error) {
+      if (error instanceof StoppedError) throw error
+      outcomes.set(entry.id, { entry: entry.id, state: 'failed', message: plainMessage(error) })
+      failed = true
+      break
+    }
+  }
+  return {
+    document,
+    key,
+    failed,
+    outcomes: worklist.map((entry) => outcomes.get(entry.id) ?? { entry: entry.id, state: entry.on ? 'waiting' : 'off' }),
+  }
+}
+
+/** The furthest entry with a kept state, all of whose forerunners have their records. */
+async function resume(active: readonly WorklistEntry[], keys: readonly string[], store: ResultStore, outcomes: Map<string, EntryOutcome>): Promise<{ index: number; document: Document } | null> {
+  const records: StepRecord[] = []
+  for (const key of keys) {
+    const record = await store.record(key)
+    if (!record) break
+    records.push(record)
+  }
+  for (let index = records.length - 1; index >= 0; index--) {
+    const state = await store.state(keys[index])
+    if (!state) continue
+    for (let done = 0; done <= index; done++) outcomes.set(active[done].id, { entry: active[done].id, state: 'done', record: records[done], reused: true })
+    return { index, document: await documentFromGlb(state) }
+  }
+  return null
+}
+
+async function runEntry(entry: WorklistEntry, before: Document, key: string, options: RunOptions, from: number, share: number): Promise<{ record: StepRecord; after: Document }> {
+  const step = stepById(entry.step)
+  const progress = progressReporter(options, (fraction, doing) => ({ entry: entry.id, title: step.title, fraction: from + share * fraction, doing }))
+  await progress(0, '')
+  const started = performance.now()
+  const document = copyDocument(before)
+  const parameters = step.parameters.safeParse(entry.parameters)
+  if (!parameters.success) {
+    const issue = parameters.error.issues[0]
+    throw new PlainError(`its setting “${issue.path.join('.')}” is wrong (${issue.message})`, step.title, 'Open the step and set it again.')
+  }
+  const summary = await step.run({ document, parameters: parameters.data, rulebook: options.rulebook, kind: options.kind, progress })
+  const parts = listViewParts(document)
+  if (parts.length === 0) throw new PlainError('nothing would be left of the item', step.title, 'Keep at least one part.')
+  const record: StepRecord = { key, ...summary, milliseconds: performance.now() - started, triangles: countTriangles(parts) }
+  await options.store.save(record, await documentToGlb(document))
+  return { record, after: document }
+}
+
+/** Lets messages in at most every few milliseconds, so that Stop is heard and work is not slowed. */
+function progressReporter(options: RunOptions, describe: (fraction: number, doing: string) => RunProgress): (fraction: number, doing: string) => Promise<void> {
+  let last = -Infinity
+  return async (fraction, doing) => {
+    const now = performance.now()
+    if (now - last < 12) return
+    last = now
+    options.onProgress?.(describe(Math.min(1, fraction), doing))
+    await new Promise<void>((resolve) => setTimeout(resolve, 0))
+    if (options.shouldStop?.()) throw new StoppedError()
+  }
+}
