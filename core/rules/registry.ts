@@ -1,0 +1,25 @@
+import { faceRules } from './faces.ts'
+import { levelRules } from './levels.ts'
+import { mapRules } from './maps.ts'
+import { materialRules } from './materials.ts'
+import { nameRules } from './names.ts'
+import { severities, type Finding, type Gauge, type RuleContext, type RuleFamily } from './rule.ts'
+import { solidRules } from './solids.ts'
+import { spaceRules } from './space.ts'
+import { strayRules } from './strays.ts'
+import { triangleRules } from './triangles.ts'
+
+/** Every family of rules. */
+export const ruleFamilies: readonly RuleFamily[] = [triangleRules, spaceRules, faceRules, levelRules, nameRules, materialRules, mapRules, solidRules, strayRules]
+
+export interface Report {
+  findings: Finding[]
+  gauges: Gauge[]
+}
+
+/** What the game would say about an item as it is now; the worst first. */
+export function checkItem(context: RuleContext): Report {
+  const findings = ruleFamilies.flatMap((family) => family.check(context))
+  findings.sort((a, b) => severities.indexOf(a.severity) - severities.indexOf(b.severity))
+  return { findings, gauges: ruleFamilies.flatMap((family) => family.gauges?.(context) ?? []) }
+}

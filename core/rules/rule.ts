@@ -1,0 +1,66 @@
+import type { Document } from '@gltf-transform/core'
+import type { Bounds } from '../document/measure.ts'
+import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import type { Stage } from '../steps/step.ts'
+
+export const severities = ['blocks', 'risky', 'note'] as const
+/** blocks: the loader refuses it. risky: it loads with a complaint. note: the loader is silent. */
+export type Severity = (typeof severities)[number]
+
+/** The step that mends a finding; settings not given here are filled in from the item. */
+export interface Mend {
+  step: string
+  label: string
+  parameters: Record<string, unknown>
+}
+
+/** Where “Show me” points the view. */
+export interface Place {
+  parts: string[]
+  bounds: Bounds | null
+  texture: string | null
+}
+
+/** One rule's answer about one place. */
+export interface Finding {
+  rule: string
+  severity: Severity
+  stage: Stage
+  title: string
+  /** Name of the part, material, texture or item it is about. */
+  where: string
+  place: Place
+  value: string
+  limit: string
+  message: string
+  /** Why games ask for this. */
+  why: string
+  mend: Mend | null
+}
+
+/** A measured value beside its limit. */
+export interface Gauge {
+  id: string
+  label: string
+  stage: Stage
+  value: number
+  limit: number | null
+  /** Least value, for gauges that must not be empty. */
+  least: number
+  unit: 'count' | 'bytes'
+}
+
+export interface RuleContext {
+  document: Document
+  rulebook: Rulebook
+  kind: Kind
+}
+
+/** Rules of one matter. They read documents and rulebooks and change nothing. */
+export interface RuleFamily {
+  id: string
+  check: (context: RuleContext) => Finding[]
+  gauges?: (context: RuleContext) => Gauge[]
+}
+
+export const nowhere: Place = { parts: [], bounds: null, texture: null }

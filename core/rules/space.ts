@@ -1,0 +1,63 @@
+import { getRootExtras } from '../document/extras.ts'
+import { boundsSize, isEmptyBounds, partBounds, partsBounds } from '../document/measure.ts'
+import { listMovingNodes, listViewParts } from '../document/parts.ts'
+import { isTurnedOrScaled } from '../document/transforms.ts'
+import { unitName } from '../document/units.ts'
+import { formatLength } from '../steps/step.ts'
+import { placeOfParts } from './places.ts'
+import { nowhere, type Finding, type RuleFamily } from './rule.ts'
+
+/** Axes, unit, size, transforms and the smallest thing that is drawn. */
+export const spaceRules: RuleFamily = {
+  id: 'space',
+  check({ document, rulebook }) {
+    const findings: Finding[] = []
+    const { space } = rulebook
+    const { axes, units } = getRootExtras(document.getRoot())
+    const parts = listViewParts(document)
+    if (axes.up !== space.up || axes.forward !== space.forward) {
+      findings.push({
+        rule: 'axes-not-turned', severity: 'note', stage: 'fit', title: 'Axes not turned', where: 'item', place: nowhere,
+        value: `${axes.up} up`, limit: `${space.up} up`, message: `The source has ${axes.up} up and ${axes.forward} forward; in the game it would lie on its side`,
+        why: 'The loader takes the numbers as they are and cannot tell.', mend: { step: 'turn-axes', label: 'Turn axes', parameters: {} },
+      })
+    }
+    if (units.metresPerUnit !== space.unit.metres) {
+      findings.push({
+        rule: 'unit-not-scaled', severity: 'note', stage: 'fit', title: 'Unit not scaled', where: 'item', place: nowhere,
+        value: units.metresPerUnit === null ? 'unknown' : unitName(units.metresPerUnit), limit: `${space.unit.metres} m`,
+        message: units.metresPerUnit === null ? 'No unit is known; sizes are taken as they stand' : `The source is in ${unitName(units.metresPerUnit)}, not in ${space.unit.plural}`,
+        why: 'The loader takes the numbers as they are and cannot tell.', mend: { step: 'scale-to-game', label: 'Scale to game', parameters: {} },
+      })
+    }
+    const longest = Math.max(...boundsSize(partsBounds(parts)))
+    if (longest > space.largestItem) {
+      findings.push({
+        rule: 'item-too-large', severity: 'risky', stage: 'fit', title: 'Giant', where: 'item', place: placeOfParts(parts),
+        value: formatLength(longest), limit: formatLength(space.largestItem),
+        message: `Its longest side is ${formatLength(longest)} ${space.unit.plural}; the figure is ${space.figure.height} tall`,
+        why: 'A thing this large is nearly always in the wrong unit.', mend: { step: 'scale-to-game', label: 'Scale to game', parameters: {} },
+      })
+    }
+    const moving = listMovingNodes(document)
+    for (const part of parts) {
+      if (!moving.has(part.node) && isTurnedOrScaled(part.node)) {
+        findings.push({
+          rule: 'transform-not-baked', severity: 'risky', stage: 'fit', title: 'Transform not baked', where: part.name, place: placeOfParts([part]),
+          value: `scale ${part.node.getScale().map(formatLength).join(' ')}`, limit: 'scale 1, no turn', message: `${part.name} is turned or scaled by its node`,
+          why: 'The game reads vertices and skips turns and scales of still parts.', mend: { step: 'bake-transforms', label: 'Bake transforms', parameters: {} },
+        })
+      }
+      const bounds = partBounds(part)
+      const [, middle] = [...boundsSize(bounds)].sort((a, b) => a - b)
+      if (!isEmptyBounds(bounds) && middle < space.smallestDrawn) {
+        findings.push({
+          rule: 'too-thin', severity: 'risky', stage: 'fit', title: 'Thin feature', where: part.name, place: placeOfParts([part]),
+          value: formatLength(middle), limit: formatLength(space.smallestDrawn), message: `${part.name}: ${formatLength(middle)} ${space.unit.plural}; nothing under ${space.smallestDrawn} is drawn`,
+          why: 'Smaller things flicker and are skipped.', mend: null,
+        })
+      }
+    }
+    return findings
+  },
+}
