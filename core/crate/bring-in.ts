@@ -1,0 +1,83 @@
+import type { Document } from '@gltf-transform/core'
+import { hashValue, sha256Hex } from '../document/hashing.ts'
+import { PlainError } from '../document/plain-error.ts'
+import { readItem, isMeshFile } from '../intake/read-item.ts'
+import type { ReadOptions } from '../intake/reader.ts'
+import { fileStem, fileName, type SourceFile } from '../intake/source-file.ts'
+import { surveyDocument, type Survey } from '../intake/survey.ts'
+import type { StartState } from '../worklist/run.ts'
+import { identifierFor, type CrateItem } from './schema.ts'
+
+/** One mesh file that was brought: the new item, its survey, and the files to keep. */
+export interface BroughtItem {
+  item: CrateItem
+  survey: Survey
+  document: Document
+  files: { sha256: string; file: SourceFile }[]
+}
+
+/** Raised when reading the same bytes gives another document than before. */
+const READING_VERSION = 1
+
+/**
+ * Makes an item of each mesh file among `files`. All or nothing: when one cannot be read, none is brought.
+ * @param taken ids of items that are there already
+ * @throws PlainError when there is no mesh, or a file cannot be read
+ */
+export async function bringIn(files: readonly SourceFile[], kind: string, options: ReadOptions, taken: readonly string[], wantedName?: string): Promise<BroughtItem[]> {
+  const mains = files.filter((file) => isMeshFile(file.path))
+  if (mains.length === 0) {
+    throw new PlainError('there is no mesh among them', files.map((file) => fileName(file.path)).slice(0, 3).join(', ') || 'what was brought', 'Bring an OBJ, GLB or glTF file, with its textures.')
+  }
+  const brought: BroughtItem[] = []
+  const ids = [...taken]
+  for (const main of mains) {
+    const { document, usedPaths } = await readItem(main.path, files, options)
+    const name = wantedName ?? titleOf(fileStem(main.path))
+    const id = identifierFor(name, ids)
+    ids.push(id)
+    // Images nobody asked for are kept too: they may be pointed to by hand later.
+    const kept = files.filter((file) => usedPaths.has(file.path) || (mains.length === 1 && !isMeshFile(file.path)))
+    const sources = kept.map((file) => ({ sha256: sha256Hex(file.bytes), file }))
+    brought.push({
+      item: {
+        id,
+        name,
+        kind,
+        main: main.path,
+        sources: sources.map(({ sha256, file }) => ({ path: file.path, sha256, bytes: file.bytes.length })),
+        reading: { metresPerUnit: options.metresPerUnit, up: options.up, forward: options.forward, links: { ...options.links } },
+        worklist: [],
+        waivers: [],
+      },
+      survey: surveyDocument(document),
+      document,
+      files: sources,
+    })
+  }
+  return brought
+}
+
+/** “boathouse_gate.v2” → “Boathouse gate v2”. */
+function titleOf(stem: string): string {
+  const words = stem.replace(/[_.-]+/g, ' ').trim() || 'Item'
+  return words.charAt(0).toUpperCase() + words.slice(1)
+}
+
+/** Key of an item's state before its first step. */
+export const startKey = (item: CrateItem): string => hashValue([READING_VERSION, item.main, item.sources, item.reading])
+
+/**
+ * Reads an item's sources again into the state before its first step.
+ * @param bytesOf bytes of a kept source by checksum, or null when they are gone
+ */
+export async function startOf(item: CrateItem, bytesOf: (sha256: string) => Promise<Uint8Array | null>): Promise<StartState> {
+  const files: SourceFile[] = []
+  for (const source of item.sources) {
+    const bytes = await bytesOf(source.sha256)
+    if (!bytes) throw new PlainError('this source is missing from the crate', source.path, 'Bring the file again.')
+    files.push({ path: source.path, bytes })
+  }
+  const { document } = await readItem(item.main, files, item.reading)
+  return { key: startKey(item), document }
+}

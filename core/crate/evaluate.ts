@@ -1,0 +1,81 @@
+import type { Document } from '@gltf-transform/core'
+import { cleanName, uniqueName } from '../rulebook/clean-name.ts'
+import { kindOf, rulebookById } from '../rulebook/load.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
+import { checkItem } from '../rules/registry.ts'
+import type { Finding, Gauge } from '../rules/rule.ts'
+import { packItems, type Pack } from '../pack/pack-crate.ts'
+import { runWorklist, type EntryOutcome, type RunOptions } from '../worklist/run.ts'
+import type { ResultStore } from '../worklist/result-store.ts'
+import { startOf } from './bring-in.ts'
+import type { Crate, CrateItem } from './schema.ts'
+import { countOpen, judge, type JudgedFinding } from './waivers.ts'
+
+/** An item run through its worklist and checked. */
+export interface EvaluatedItem {
+  item: CrateItem
+  document: Document
+  key: string
+  outcomes: EntryOutcome[]
+  findings: JudgedFinding[]
+  gauges: Gauge[]
+}
+
+export interface EvaluateOptions {
+  store: ResultStore
+  bytesOf: (sha256: string) => Promise<Uint8Array | null>
+  onProgress?: RunOptions['onProgress']
+  shouldStop?: () => boolean
+}
+
+/** Runs one item's worklist from what is kept, and checks the result. */
+export async function evaluateItem(item: CrateItem, rulebook: Rulebook, options: EvaluateOptions): Promise<EvaluatedItem> {
+  const kind = kindOf(rulebook, item.kind)
+  const start = await startOf(item, options.bytesOf)
+  const result = await runWorklist(start, item.worklist, { rulebook, kind, store: options.store, onProgress: options.onProgress, shouldStop: options.shouldStop })
+  const { findings, gauges } = checkItem({ document: result.document, rulebook, kind })
+  const failures = result.outcomes.flatMap((outcome) => (outcome.state === 'failed' ? [failedStep(outcome.message)] : []))
+  return { item, document: result.document, key: result.key, outcomes: result.outcomes, findings: judge([...failures, ...findings], item.waivers), gauges }
+}
+
+/** A worklist that stops half-way leaves an item that is not what the modder asked for. */
+function failedStep(message: string): Finding {
+  return {
+    rule: 'step-failed', severity: 'note', stage: 'check', title: 'A step did not work', where: 'worklist', place: { parts: [], bounds: null, texture: null },
+    value: 'stopped', limit: 'all steps', message, why: 'Later steps build on this one.', mend: null,
+  }
+}
+
+/** The names that a crate's items have in the game: clean and different from each other. */
+export function gameNames(items: readonly Pick<CrateItem, 'id' | 'name'>[], rulebook: Rulebook): Map<string, string> {
+  const taken = new Set<string>()
+  const names = new Map<string, string>()
+  for (const item of items) {
+    const name = uniqueName(rulebook, cleanName(rulebook, item.name, 'item'), taken)
+    taken.add(name)
+    names.set(item.id, name)
+  }
+  return names
+}
+
+export interface PackedCrate {
+  pack: Pack
+  items: EvaluatedItem[]
+  /** Open findings that block, over all items. */
+  blocks: number
+}
+
+/** Evaluates every item of a crate and packs the results, blocked or not. */
+export async function packCrate(crate: Crate, options: EvaluateOptions & { onPacking?: (fraction: number, doing: string) => Promise<void> }): Promise<PackedCrate> {
+  const rulebook = rulebookById(crate.rulebook.id)
+  const items: EvaluatedItem[] = []
+  for (const item of crate.items) items.push(await evaluateItem(item, rulebook, options))
+  const names = gameNames(crate.items, rulebook)
+  const pack = await packItems(
+    items.map(({ item, document }) => ({ name: names.get(item.id) ?? item.id, kind: kindOf(rulebook, item.kind), document })),
+    rulebook,
+    crate.name,
+    options.onPacking,
+  )
+  return { pack, items, blocks: items.reduce((sum, each) => sum + countOpen(each.findings).blocks, 0) }
+}

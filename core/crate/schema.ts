@@ -1,0 +1,59 @@
+import { z } from 'zod'
+import { axisNameSchema } from '../document/extras.ts'
+import { worklistSchema } from '../worklist/entry.ts'
+
+const identifier = z.string().regex(/^[a-z0-9][a-z0-9-]{0,63}$/)
+const sha256 = z.string().regex(/^[0-9a-f]{64}$/)
+
+/** A file as it was brought, by its checksum; the bytes are kept beside the crate. */
+export const sourceReferenceSchema = z.object({ path: z.string().min(1).max(4096), sha256, bytes: z.number().int().nonnegative() })
+export type SourceReference = z.infer<typeof sourceReferenceSchema>
+
+/** What the modder said about a source. */
+export const readingSchema = z.object({
+  metresPerUnit: z.number().positive().optional(),
+  up: axisNameSchema.optional(),
+  forward: axisNameSchema.optional(),
+  links: z.record(z.string(), z.string()).default({}),
+})
+
+/** A finding that is accepted, with the reason. */
+export const waiverSchema = z.object({ rule: z.string().max(100), where: z.string().max(500), reason: z.string().min(1).max(2000) })
+export type Waiver = z.infer<typeof waiverSchema>
+
+export const itemSchema = z.object({
+  id: identifier,
+  name: z.string().min(1).max(200),
+  kind: z.string().max(64),
+  /** Path of the mesh file among the sources. */
+  main: z.string().min(1).max(4096),
+  sources: z.array(sourceReferenceSchema).max(2000),
+  reading: readingSchema,
+  worklist: worklistSchema,
+  waivers: z.array(waiverSchema).max(1000),
+})
+export type CrateItem = z.infer<typeof itemSchema>
+
+export const crateSchema = z.object({
+  format: z.literal('gentle-crate'),
+  formatVersion: z.literal(1),
+  id: identifier,
+  name: z.string().min(1).max(200),
+  rulebook: z.object({ id: z.string().max(100), version: z.string().max(20) }),
+  items: z.array(itemSchema).max(1000),
+})
+export type Crate = z.infer<typeof crateSchema>
+
+/** Lower-case letters, digits and hyphens from any name; numbered until nothing in `taken` has it. */
+export function identifierFor(name: string, taken: readonly string[]): string {
+  const base = name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 48) || 'item'
+  for (let number = 1; ; number++) {
+    const candidate = number === 1 ? base : `${base}-${number}`
+    if (!taken.includes(candidate)) return candidate
+  }
+}
+
+/** An empty crate for a game. */
+export function newCrate(name: string, rulebook: { id: string; version: string }, taken: readonly string[]): Crate {
+  return { format: 'gentle-crate', formatVersion: 1, id: identifierFor(name, taken), name, rulebook: { id: rulebook.id, version: rulebook.version }, items: [] }
+}

@@ -1,0 +1,40 @@
+import type { Document } from '@gltf-transform/core'
+import { prune, unpartition } from '@gltf-transform/functions'
+import { foreignExtras, getNodeExtras } from '../document/extras.ts'
+import { copyDocument, createIO } from '../document/io.ts'
+import { itemScene, listSceneNodes } from '../document/parts.ts'
+import { POLYGON_ATTRIBUTE } from '../document/polygons.ts'
+import type { Kind } from '../rulebook/schema.ts'
+
+/**
+ * The item as the game's GLB: one root node at the origin named after the item, no images, nothing of ours
+ * in `extras`; a solid carries its surface, layers and mass there, as the loader reads them.
+ */
+export async function writeGameGlb(document: Document, itemName: string, kind: Kind): Promise<Uint8Array> {
+  const copy = copyDocument(document)
+  const root = copy.getRoot()
+  const scene = itemScene(copy).setName(itemName)
+  for (const other of root.listScenes()) if (other !== scene) other.dispose()
+  for (const node of listSceneNodes(copy)) {
+    const { solid } = getNodeExtras(node)
+    node.setCamera(null)
+    if (kind.mostLights === 0) node.setExtension('KHR_lights_punctual', null)
+    node.setExtras(solid ? { surface: solid.surface, layers: solid.layers, mass: solid.massKilograms } : foreignExtras(node))
+    node.getMesh()?.setExtras({})
+    for (const primitive of node.getMesh()?.listPrimitives() ?? []) primitive.setAttribute(POLYGON_ATTRIBUTE, null).setExtras({})
+  }
+  for (const camera of root.listCameras()) camera.dispose()
+  for (const material of root.listMaterials()) material.setExtras({})
+  for (const texture of root.listTextures()) texture.dispose()
+  if (kind.mostLights === 0) root.listExtensionsUsed().find((extension) => extension.extensionName === 'KHR_lights_punctual')?.dispose()
+  root.setExtras({})
+  root.getAsset().generator = 'Gentle Crate'
+  const itemNode = copy.createNode(itemName)
+  for (const child of scene.listChildren()) {
+    scene.removeChild(child)
+    itemNode.addChild(child)
+  }
+  scene.addChild(itemNode)
+  await copy.transform(prune({ keepAttributes: true, keepLeaves: true, keepExtras: true, keepSolidTextures: true }), unpartition())
+  return createIO().writeBinary(copy)
+}

@@ -1,0 +1,30 @@
+import { sha256Hex } from '../document/hashing.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
+import { writeArchive, type ArchiveFile } from './archive.ts'
+import { packItem, type PackableItem } from './pack-item.ts'
+
+export interface Pack {
+  bytes: Uint8Array
+  sha256: string
+  files: { path: string; bytes: number }[]
+}
+
+/** One archive with every item's files and a manifest of sizes and checksums. Equal items give equal bytes. */
+export async function packItems(items: readonly PackableItem[], rulebook: Rulebook, title: string, progress: (fraction: number, doing: string) => Promise<void> = async () => undefined): Promise<Pack> {
+  const files: ArchiveFile[] = []
+  for (const [index, item] of items.entries()) {
+    await progress(index / items.length, item.name)
+    files.push(...(await packItem(item, rulebook)))
+  }
+  const manifest = {
+    game: rulebook.id,
+    version: rulebook.version,
+    title,
+    items: items.map((item) => ({ name: item.name, kind: item.kind.id })),
+    files: files.map(({ path, bytes }) => ({ path, bytes: bytes.length, sha256: sha256Hex(bytes) })),
+  }
+  files.unshift({ path: rulebook.files.manifest.path, bytes: new TextEncoder().encode(`${JSON.stringify(manifest, null, 2)}\n`) })
+  await progress(1, 'archive')
+  const bytes = writeArchive(files, rulebook.files.archive.writer)
+  return { bytes, sha256: sha256Hex(bytes), files: files.map((file) => ({ path: file.path, bytes: file.bytes.length })) }
+}
