@@ -1,0 +1,112 @@
+import { z } from 'zod'
+import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import { nameIsAccepted, type SortedNodes } from './sorted-nodes.ts'
+import type { TrialLog } from './log.ts'
+import { readMap } from './read-map.ts'
+
+/** A material as the game shows it. */
+export interface ShownMaterial {
+  name: string
+  surface: string
+  flags: string[]
+  /** Role → the DDS file's bytes. */
+  maps: Map<string, Uint8Array>
+}
+
+const lookSchema = z.object({ look: z.string(), materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })) })
+
+/** Reads a look: every material of the mesh, its tag, shading model and maps. Returns how many textures it shows. */
+export function checkLook(path: string, sorted: SortedNodes, shown: Map<string, ShownMaterial>, archive: Map<string, Uint8Array>, rulebook: Rulebook, kind: Kind, log: TrialLog): number {
+  const bytes = archive.get(path)
+  if (!bytes) {
+    log.refuse('look.missing', path, 'The entry names this look; it is not in the pack.')
+    return 0
+  }
+  let look: z.infer<typeof lookSchema>
+  try {
+    look = lookSchema.parse(JSON.parse(new TextDecoder().decode(bytes)))
+  } catch {
+    log.refuse('look.unreadable', path, 'The look cannot be read.')
+    return 0
+  }
+  const drawn = [...sorted.view, ...[...sorted.levels.values()].flat()].flatMap((node) => node.primitives.map((primitive) => ({ node, primitive })))
+  const used = new Set<string>()
+  for (const { node, primitive } of drawn) {
+    if (primitive.material === null) log.refuse('material.missing', path, `${node.name} has faces without a material.`)
+    else used.add(primitive.material)
+  }
+  if (used.size > rulebook.materials.largestCount) log.refuse('material.count', path, `${used.size} materials; ${rulebook.materials.largestCount} are read.`)
+  const maps = new Map<string, Uint8Array>()
+  for (const name of used) {
+    const entry = look.materials[name]
+    if (!entry) log.refuse('look.material', path, `The look says nothing of ${name}.`)
+    else shown.set(name, showMaterial(path, name, entry, archive, maps, rulebook, log))
+  }
+  for (const { node, primitive } of drawn) {
+    const material = shown.get(primitive.material ?? '')
+    if (!material) continue
+    if (material.maps.size > 0 && !primitive.uvs) log.refuse('mesh.uvs', path, `${node.name} has textures and no UVs.`)
+    if (material.maps.has('normal') && !primitive.tangents && sorted.view.includes(node)) log.complain('mesh.tangents', path, `${node.name} has a normal map and no tangents.`)
+  }
+  checkMemory(path, maps, rulebook, kind, log)
+  return maps.size
+}
+
+function showMaterial(path: string, name: string, entry: { shading: string; maps: Record<string, string> }, archive: Map<string, Uint8Array>, maps: Map<string, Uint8Array>, rulebook: Rulebook, log: TrialLog): ShownMaterial {
+  const { surfaceMark, flagMark } = rulebook.materials.tag
+  const [base, tag] = name.split(surfaceMark)
+  const [surface, ...flags] = (tag ?? '').split(flagMark)
+  if (!nameIsAccepted(base, rulebook)) log.refuse('name.form', path, `The material name “${base}” is not accepted.`)
+  if (!rulebook.materials.surfaces.some((known) => known.name === surface)) log.refuse('material.surface', path, `${name} has no surface that is known.`)
+  for (const flag of flags) if (!rulebook.materials.flags.some((known) => known.name === flag)) log.refuse('material.flag', path, `${name}: there is no flag ${flag}.`)
+  const model = rulebook.materials.shadingModels.find((each) => each.name === entry.shading)
+  if (!model) log.refuse('look.shading', path, `There is no shading ${entry.shading}.`)
+  const roles = Object.keys(entry.maps)
+  for (const role of model?.requires ?? []) if (!roles.includes(role)) log.refuse('look.map', path, `${name}: ${entry.shading} needs a ${role} map.`)
+  for (const role of model?.forbids ?? []) if (roles.includes(role)) log.refuse('look.forbidden', path, `${name}: ${entry.shading} takes no ${role} map.`)
+  const material: ShownMaterial = { name, surface: surface ?? '', flags, maps: new Map() }
+  for (const [role, file] of Object.entries(entry.maps)) {
+    const bytes = archive.get(file)
+    if (!bytes) log.refuse('map.missing', file, `${name} shows this map; it is not in the pack.`)
+    else {
+      if (!maps.has(file)) checkMap(file, role, bytes, rulebook, log)
+      maps.set(file, bytes)
+      material.maps.set(role, bytes)
+    }
+  }
+  return material
+}
+
+function checkMap(file: string, role: string, bytes: Uint8Array, rulebook: Rulebook, log: TrialLog): void {
+  const rule = rulebook.maps.roles.find((each) => each.role === role)
+  if (!rule) return log.refuse('map.role', file, `There is no map role ${role}.`)
+  const base = (file.split('/').pop() ?? '').replace(/\.[^.]*$/, '')
+  if (!nameIsAccepted(base, rulebook)) log.refuse('name.form', file, `The map name “${base}” is not accepted.`)
+  if (!base.endsWith(rule.ending)) log.refuse('map.ending', file, `A ${role} map has to end in ${rule.ending}.`)
+  let map: ReturnType<typeof readMap>
+  try {
+    map = readMap(bytes)
+  } catch (error) {
+    return log.refuse('map.unreadable', file, `The map cannot be read: ${error instanceof Error ? error.message : String(error)}.`)
+  }
+  const { smallestPixels, largestPixels, widestAspect } = rulebook.maps
+  const sides = [map.width, map.height]
+  if (rulebook.maps.powersOfTwo && sides.some((side) => (side & (side - 1)) !== 0)) log.refuse('map.powers', file, `${map.width} × ${map.height} are not powers of two.`)
+  if (sides.some((side) => side < smallestPixels || side > largestPixels)) log.refuse('map.size', file, `${map.width} × ${map.height}; sides from ${smallestPixels} to ${largestPixels} are read.`)
+  if (Math.max(...sides) > Math.min(...sides) * widestAspect) log.refuse('map.aspect', file, `${map.width} × ${map.height} is too long.`)
+  if (!rule.codecs.some((codec) => codec === map.codec)) log.refuse('map.codec', file, `${map.codec} is not read for ${role}.`)
+  const wanted = 1 + Math.floor(Math.log2(Math.max(...sides)))
+  if (rulebook.maps.mipmaps === 'all' && map.levels < wanted) log.refuse('map.levels', file, `${map.levels} of ${wanted} mipmap levels.`)
+}
+
+function checkMemory(path: string, maps: Map<string, Uint8Array>, rulebook: Rulebook, kind: Kind, log: TrialLog): void {
+  let memory = 0
+  for (const bytes of maps.values()) {
+    try {
+      memory += readMap(bytes).bytesOnCard
+    } catch {
+      // Refused above already.
+    }
+  }
+  if (memory > kind.textureMemoryBytes) log.refuse('map.memory', path, `The maps take ${(memory / 1024 / 1024).toFixed(1)} MB; ${(kind.textureMemoryBytes / 1024 / 1024).toFixed(1)} MB are set aside in ${rulebook.title}.`)
+}

@@ -1,0 +1,89 @@
+import { sha256 } from '@noble/hashes/sha2.js'
+import { bytesToHex } from '@noble/hashes/utils.js'
+import { unzipSync } from 'fflate'
+import { z } from 'zod'
+import type { Rulebook } from '../rulebook/schema.ts'
+import { loadItem, type LoadedItem } from './load-item.ts'
+import { TrialLog, type LogLine } from './log.ts'
+
+export interface TrialResult {
+  /** Whether the game would take the pack. */
+  loads: boolean
+  log: LogLine[]
+  items: LoadedItem[]
+}
+
+const manifestSchema = z.object({
+  game: z.string(),
+  version: z.string(),
+  files: z.array(z.object({ path: z.string(), bytes: z.number().int().nonnegative(), sha256: z.string() })),
+})
+
+const MOST_UNPACKED_BYTES = 1024 ** 3
+
+/** Loads a pack as the game's programmers would have written it, from the rulebook alone. */
+export function loadPack(bytes: Uint8Array, rulebook: Rulebook): TrialResult {
+  const log = new TrialLog()
+  const items: LoadedItem[] = []
+  const archive = openArchive(bytes, rulebook, log)
+  if (archive) {
+    checkManifest(archive, rulebook, log)
+    const entries = [...archive.keys()].filter((path) => /(^|\/)entry\.json$/.test(path)).sort()
+    if (entries.length === 0) log.refuse('pack.empty', rulebook.files.manifest.path, 'The pack has no item: no entry.json was found.')
+    const names = new Set<string>()
+    for (const path of entries) {
+      const item = loadItem(path, archive, rulebook, log)
+      if (!item) continue
+      if (names.has(item.name)) log.refuse('item.twice', path, `The item ${item.name} is in the pack twice.`)
+      names.add(item.name)
+      items.push(item)
+      log.tell('item.loaded', path, `${item.name}: ${item.triangles} triangles, ${item.solids.length} solids, ${item.textures} textures.`)
+    }
+  }
+  return { loads: !log.refused, log: log.lines, items: log.refused ? [] : items }
+}
+
+function openArchive(bytes: Uint8Array, rulebook: Rulebook, log: TrialLog): Map<string, Uint8Array> | null {
+  if (bytes.length > rulebook.files.archive.largestBytes) {
+    log.refuse('pack.size', '', `The pack has ${(bytes.length / 1024 / 1024).toFixed(1)} MiB; ${rulebook.files.archive.largestBytes / 1024 / 1024} MiB are read.`)
+    return null
+  }
+  let unpacked = 0
+  try {
+    const files = unzipSync(bytes, {
+      filter: (file) => {
+        unpacked += file.originalSize
+        if (unpacked > MOST_UNPACKED_BYTES) throw new Error('it unpacks to more than 1 GiB')
+        return !file.name.endsWith('/')
+      },
+    })
+    return new Map(Object.entries(files))
+  } catch (error) {
+    log.refuse('pack.archive', '', `The archive cannot be opened: ${error instanceof Error ? error.message : String(error)}.`)
+    return null
+  }
+}
+
+function checkManifest(archive: Map<string, Uint8Array>, rulebook: Rulebook, log: TrialLog): void {
+  const { path } = rulebook.files.manifest
+  const bytes = archive.get(path)
+  if (!bytes) return log.refuse('manifest.missing', path, 'The manifest is missing.')
+  let data: unknown
+  try {
+    data = JSON.parse(new TextDecoder().decode(bytes))
+  } catch {
+    return log.refuse('manifest.unreadable', path, 'The manifest is not JSON.')
+  }
+  const parsed = manifestSchema.safeParse(data)
+  if (!parsed.success) return log.refuse('manifest.unreadable', path, `The manifest is wrong at ${parsed.error.issues[0].path.join('.')}.`)
+  const manifest = parsed.data
+  if (manifest.game !== rulebook.id) log.refuse('manifest.game', path, `The pack is for ${manifest.game}, this is ${rulebook.id}.`)
+  if (manifest.version !== rulebook.version) log.complain('manifest.version', path, `The pack was made for version ${manifest.version}, this is ${rulebook.version}.`)
+  const listed = new Set(manifest.files.map((file) => file.path))
+  for (const file of manifest.files) {
+    const found = archive.get(file.path)
+    if (!found) log.refuse('manifest.file', file.path, 'The manifest lists this file; it is not in the pack.')
+    else if (found.length !== file.bytes || bytesToHex(sha256(found)) !== file.sha256) log.refuse('manifest.checksum', file.path, 'The file is not the one the manifest lists.')
+  }
+  for (const present of archive.keys()) if (present !== path && !listed.has(present)) log.complain('manifest.unlisted', present, 'The manifest does not list this file; it is skipped.')
+}

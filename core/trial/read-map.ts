@@ -1,0 +1,32 @@
+/** What the loader needs to know of a map file (DDS header as Microsoft documents it). */
+export interface LoadedMap {
+  width: number
+  height: number
+  levels: number
+  codec: string
+  bytesOnCard: number
+}
+
+const codecOf: Record<number, string> = { 71: 'bc1', 72: 'bc1', 77: 'bc3', 78: 'bc3', 80: 'bc4', 83: 'bc5', 98: 'bc7', 99: 'bc7' }
+const blockBytes: Record<string, number> = { bc1: 8, bc3: 16, bc4: 8, bc5: 16, bc7: 16 }
+
+/** @throws Error with a short reason when the file is not a DDS that the game's card reads */
+export function readMap(file: Uint8Array): LoadedMap {
+  const view = new DataView(file.buffer, file.byteOffset, file.byteLength)
+  if (file.length < 128 || view.getUint32(0, true) !== 0x20534444) throw new Error('it is not a DDS')
+  if (view.getUint32(84, true) !== 0x30315844 || file.length < 148) throw new Error('its header has no DX10 part')
+  const codec = codecOf[view.getUint32(128, true)]
+  if (!codec) throw new Error('the card cannot read its blocks')
+  const height = view.getUint32(12, true)
+  const width = view.getUint32(16, true)
+  const levels = view.getUint32(28, true)
+  if (width < 1 || height < 1 || width > 16384 || height > 16384 || levels < 1 || levels > 15) throw new Error('its size is impossible')
+  let bytesOnCard = 0
+  for (let level = 0; level < levels; level++) {
+    const across = Math.max(1, Math.ceil((width >> level) / 4))
+    const down = Math.max(1, Math.ceil((height >> level) / 4))
+    bytesOnCard += across * down * blockBytes[codec]
+  }
+  if (file.length < 148 + bytesOnCard) throw new Error('it is cut off')
+  return { width, height, levels, codec, bytesOnCard }
+}
