@@ -1,0 +1,7 @@
+#!/usr/bin/env node
+// Runs the TypeScript sources as they are, so that a checkout needs no build step after `npm ci`.
+import { register } from 'tsx/esm/api'
+
+register()
+const { main } = await import('./main.ts')
+process.exitCode = await main(process.argv.slice(2))

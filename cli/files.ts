@@ -1,0 +1,73 @@
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { basename, dirname, join, relative, resolve, sep } from 'node:path'
+import { assembleCrate, readCrateFile, type CrateWithSources } from '../core/crate/file.ts'
+import { PlainError } from '../core/document/plain-error.ts'
+import { isCompanionFile, isMeshFile } from '../core/intake/read-item.ts'
+import { LARGEST_FILE_BYTES, type SourceFile } from '../core/intake/source-file.ts'
+
+const MOST_FILES = 2000
+const DEEPEST = 6
+
+/** @throws PlainError when the file is not there, is a folder or is too large */
+export function readBytes(path: string): Uint8Array {
+  if (!existsSync(path)) throw new PlainError('there is no such file', path, 'Check the path.')
+  const facts = statSync(path)
+  if (facts.isDirectory()) throw new PlainError('it is a folder', path, 'Name a file.')
+  if (facts.size > LARGEST_FILE_BYTES) throw new PlainError(`it has ${Math.round(facts.size / 1024 / 1024)} MB; up to 500 MB are read`, path, 'Split it.')
+  return new Uint8Array(readFileSync(path))
+}
+
+/** @throws PlainError when the folder cannot be written to */
+export function writeBytes(path: string, bytes: Uint8Array | string): void {
+  try {
+    writeFileSync(path, bytes)
+  } catch (error) {
+    throw new PlainError(`it cannot be written (${error instanceof Error ? error.message : String(error)})`, path, 'Choose another place.')
+  }
+}
+
+/** Every file below a folder, bounded in number and depth, in the order of their names. */
+function listFolder(folder: string, depth = 0, found: string[] = []): string[] {
+  if (depth > DEEPEST) return found
+  for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+    if (entry.name.startsWith('.') || entry.name === 'node_modules') continue
+    const path = join(folder, entry.name)
+    if (entry.isDirectory()) listFolder(path, depth + 1, found)
+    else if (entry.isFile() && found.length < MOST_FILES) found.push(path)
+  }
+  return found
+}
+
+/**
+ * The meshes named by a call, with the files beside them that they may ask for. A folder brings everything in it.
+ * Beside a single mesh only materials, binaries and images are read, never other meshes.
+ */
+export function gatherSources(names: readonly string[]): SourceFile[] {
+  if (names.length === 0) throw new PlainError('no file was named', 'this call', 'Name a mesh or a folder.')
+  const paths = new Set<string>()
+  for (const name of names) {
+    if (!existsSync(name)) throw new PlainError('there is no such file', name, 'Check the path.')
+    if (statSync(name).isDirectory()) for (const path of listFolder(name)) if (isMeshFile(path) || isCompanionFile(path)) paths.add(resolve(path))
+    if (!statSync(name).isDirectory()) {
+      paths.add(resolve(name))
+      if (isMeshFile(name)) for (const path of listFolder(dirname(resolve(name)), DEEPEST - 1)) if (isCompanionFile(path)) paths.add(resolve(path))
+    }
+  }
+  const list = [...paths]
+  const base = commonFolder(list)
+  return list.map((path) => ({ path: relative(base, path).split(sep).join('/') || basename(path), bytes: readBytes(path) }))
+}
+
+function commonFolder(paths: readonly string[]): string {
+  let base = dirname(paths[0])
+  for (const path of paths) while (!path.startsWith(base.endsWith(sep) ? base : base + sep) && base !== dirname(base)) base = dirname(base)
+  return base
+}
+
+/** A crate from a crate file or from a folder with its unpacked content. */
+export function openCrate(path: string): CrateWithSources {
+  if (!existsSync(path)) throw new PlainError('there is no such crate', path, 'Check the path.')
+  if (!statSync(path).isDirectory()) return readCrateFile(readBytes(path), basename(path))
+  const files = new Map(listFolder(path).map((file) => [relative(path, file).split(sep).join('/'), readBytes(file)]))
+  return assembleCrate(files, basename(path))
+}
