@@ -1,0 +1,59 @@
+import { useCallback, useEffect, useState } from 'react'
+import type { CrateItem } from '../../core/crate/schema'
+import { kindOf } from '../../core/rulebook/load'
+import type { Stage } from '../../core/steps/step'
+import { ItemRail } from '../crate/item-rail'
+import { RouteBar } from '../crate/route-bar'
+import { requestRun, runId, useRuns } from '../crate/runs'
+import { findingsOf, stageStatus } from '../crate/stage-status'
+import { useCrate } from '../crate/use-crate'
+import { packStatus, trialStatus, usePackFacts } from '../crate/pack-facts'
+import type { FindingMessage } from '../workers/messages'
+import { Belt } from './belt'
+import { FindingsPanel } from './findings-panel'
+import { GaugePanel } from './gauge-panel'
+import { IntakePanel } from './intake-panel'
+import { useBenchJobs } from './use-bench-jobs'
+import { YardPanel } from './yard-panel'
+import type { Framing } from '../yard/yard-settings'
+
+/** One item: the yard, the worklist on its belt, gauges and findings. */
+export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
+  const { crate, rulebook } = useCrate()
+  const kind = kindOf(rulebook, item.kind)
+  const run = useRuns((state) => state.runs[runId(crate.id, item.id)])
+  const packFacts = usePackFacts(crate)
+  const [selected, setSelected] = useState<string | null>(null)
+  const [framing, setFraming] = useState<Framing | null>(null)
+  const [opened, setOpened] = useState<string | null>(null)
+  const jobs = useBenchJobs(item)
+  useEffect(() => requestRun(crate.id, item, rulebook.id, true), [crate.id, item, rulebook.id])
+
+  const showMe = useCallback((finding: FindingMessage) => {
+    setSelected(finding.place.parts[0] ?? null)
+    if (finding.place.bounds) setFraming({ ...finding.place.bounds, at: Date.now() })
+  }, [])
+
+  const findings = findingsOf(item, run)
+  return (
+    <>
+      <RouteBar
+        current={stage}
+        linkOf={(each) => (each === 'pack' || each === 'trial' ? `/crate/${crate.id}/${each}` : `/crate/${crate.id}/item/${item.id}?stage=${each}`)}
+        statusOf={(each) => (each === 'pack' ? packStatus(packFacts) : each === 'trial' ? trialStatus(packFacts) : stageStatus(each, item, kind, rulebook, run))}
+      />
+      <div className="flex min-h-0 flex-1">
+        <ItemRail crate={crate} />
+        <main className="flex min-w-0 flex-1 flex-col">
+          <h1 className="sr-only">{item.name}</h1>
+          <YardPanel item={item} run={run} rulebook={rulebook} selected={selected} onSelect={setSelected} framing={framing} />
+          <Belt item={item} run={run} stage={stage} opened={opened} onOpen={setOpened} jobs={jobs} />
+          <div className="flex h-[186px] shrink-0 border-t-2 border-ink">
+            {stage === 'intake' ? <IntakePanel item={item} run={run} /> : <GaugePanel gauges={run?.evaluation?.gauges ?? []} running={run?.state === 'running'} />}
+            <FindingsPanel item={item} findings={findings} stage={stage} ran={Boolean(run?.evaluation)} onShow={showMe} onMend={jobs.mend} onOpenStep={setOpened} />
+          </div>
+        </main>
+      </div>
+    </>
+  )
+}

@@ -1,0 +1,152 @@
+import { Switch as HeadlessSwitch } from '@headlessui/react'
+import { useId, useState } from 'react'
+import { z } from 'zod'
+import type { Field } from '../workers/messages'
+import type { ScenePart } from '../workers/scene-data'
+
+interface FieldControlProps {
+  field: Field
+  value: unknown
+  parts: readonly ScenePart[]
+  onChange: (value: unknown) => void
+}
+
+/** One setting of a step, in the control that suits it. */
+export function FieldControl({ field, value, parts, onChange }: FieldControlProps) {
+  const id = useId()
+  switch (field.type) {
+    case 'number':
+      return <NumberField id={id} field={field} value={typeof value === 'number' ? value : field.least} onChange={onChange} />
+    case 'toggle':
+      return (
+        <Row id={id} label={field.label}>
+          <Switch on={value === true} label={field.label} onChange={onChange} />
+        </Row>
+      )
+    case 'choice':
+      return (
+        <Row id={id} label={field.label}>
+          <select id={id} className="field w-full" value={String(value)} onChange={(event) => onChange(field.options.find((option) => String(option.value) === event.target.value)?.value)}>
+            {!field.options.some((option) => option.value === value) && <option value={String(value)}>{String(value)}</option>}
+            {field.options.map((option) => (
+              <option key={option.value} value={option.value}>{option.label}</option>
+            ))}
+          </select>
+        </Row>
+      )
+    case 'part':
+      return (
+        <Row id={id} label={field.label}>
+          <select id={id} className="field w-full" value={String(value)} onChange={(event) => onChange(event.target.value)}>
+            {namesWith(parts, [String(value)]).map((name) => (
+              <option key={name}>{name}</option>
+            ))}
+          </select>
+        </Row>
+      )
+    case 'parts':
+      return <PartsField label={field.label} chosen={z.array(z.string()).catch([]).parse(value)} parts={parts} onChange={onChange} />
+    case 'layers':
+      return <ChecksField label={field.label} chosen={z.array(z.string()).catch([]).parse(value)} options={field.options} onChange={onChange} />
+    case 'tags':
+      return <TagsField field={field} value={value} onChange={onChange} />
+  }
+}
+
+const namesWith = (parts: readonly ScenePart[], more: readonly string[]): string[] => [...new Set([...parts.filter((part) => part.role === 'part').map((part) => part.name), ...more])].filter((name) => name !== '')
+
+function Row({ id, label, children }: { id: string; label: string; children: React.ReactNode }) {
+  return (
+    <div className="grid grid-cols-[112px_1fr] items-center gap-2 text-[13px]">
+      <label htmlFor={id}>{label}</label>
+      <div>{children}</div>
+    </div>
+  )
+}
+
+/** A number with its unit; it counts when it is left or entered, and only within its limits. */
+function NumberField({ id, field, value, onChange }: { id: string; field: Extract<Field, { type: 'number' }>; value: number; onChange: (value: number) => void }) {
+  const [draft, setDraft] = useState<string | null>(null)
+  const commit = (): void => {
+    const next = Number(draft)
+    if (draft !== null && draft.trim() !== '' && Number.isFinite(next)) onChange(Math.min(field.most, Math.max(field.least, next)))
+    setDraft(null)
+  }
+  const shown = draft ?? String(Number(value.toFixed(4)))
+  return (
+    <Row id={id} label={field.label}>
+      <span className="flex items-center gap-1.5">
+        <input id={id} className="field num w-[84px]" inputMode="decimal" value={shown} onChange={(event) => setDraft(event.target.value)} onBlur={commit} onKeyDown={(event) => { if (event.key === 'Enter') commit() }} />
+        <span className="text-[12px] text-ink-2">{field.unit}</span>
+      </span>
+      {field.slider && (
+        <input type="range" aria-label={`${field.label}, slider`} className="mt-1 w-full accent-spruce" min={field.least} max={field.most} step={field.step} value={Number(shown) || field.least} onChange={(event) => setDraft(event.target.value)} onPointerUp={commit} onKeyUp={commit} onBlur={commit} />
+      )}
+    </Row>
+  )
+}
+
+export function Switch({ on, label, onChange }: { on: boolean; label: string; onChange: (on: boolean) => void }) {
+  return (
+    <HeadlessSwitch checked={on} onChange={onChange} aria-label={label} className="group relative h-[18px] w-[34px] rounded-full border border-edge-strong bg-edge transition-colors data-checked:border-spruce data-checked:bg-spruce">
+      <span className="absolute top-[1px] left-[1px] size-[14px] rounded-full bg-white transition-transform group-data-checked:translate-x-4" />
+    </HeadlessSwitch>
+  )
+}
+
+function PartsField({ label, chosen, parts, onChange }: { label: string; chosen: string[]; parts: readonly ScenePart[]; onChange: (value: string[]) => void }) {
+  const names = namesWith(parts, chosen)
+  return <ChecksField label={label} chosen={chosen} options={names.map((name) => ({ value: name, label: '' }))} onChange={onChange} />
+}
+
+function ChecksField({ label, chosen, options, onChange }: { label: string; chosen: string[]; options: readonly { value: string; label: string }[]; onChange: (value: string[]) => void }) {
+  return (
+    <fieldset className="text-[13px]">
+      <legend className="mb-0.5">{label}</legend>
+      <div className="flex flex-wrap gap-1">
+        {options.map((option) => {
+          const on = chosen.includes(option.value)
+          return (
+            <button key={option.value} type="button" aria-pressed={on} title={option.label || undefined} onClick={() => onChange(on ? chosen.filter((each) => each !== option.value) : [...chosen, option.value])} className={`chip ${on ? 'border-spruce bg-spruce-wash font-semibold' : ''}`}>
+              {option.value}
+            </button>
+          )
+        })}
+      </div>
+    </fieldset>
+  )
+}
+
+const tagsSchema = z.array(z.object({ material: z.string(), surface: z.string(), flags: z.array(z.string()) })).catch([])
+
+/** What each material is made of, and the flags it is drawn with. */
+function TagsField({ field, value, onChange }: { field: Extract<Field, { type: 'tags' }>; value: unknown; onChange: (value: unknown) => void }) {
+  const tags = tagsSchema.parse(value)
+  const change = (index: number, part: Partial<(typeof tags)[number]>): void => onChange(tags.map((tag, each) => (each === index ? { ...tag, ...part } : tag)))
+  return (
+    <div className="flex flex-col gap-2 text-[13px]">
+      {tags.map((tag, index) => (
+        <fieldset key={tag.material}>
+          <div className="flex items-center gap-2">
+            <legend className="float-left w-[112px] truncate font-semibold">{tag.material}</legend>
+            <select className="field flex-1" aria-label={`Surface of ${tag.material}`} value={tag.surface} onChange={(event) => change(index, { surface: event.target.value })}>
+              {field.surfaces.map((surface) => (
+                <option key={surface}>{surface}</option>
+              ))}
+            </select>
+          </div>
+          <div className="mt-1 flex flex-wrap gap-1">
+            {field.flags.map((flag) => {
+              const on = tag.flags.includes(flag.name)
+              return (
+                <button key={flag.name} type="button" aria-pressed={on} aria-label={`${flag.name} for ${tag.material}`} title={flag.meaning} onClick={() => change(index, { flags: on ? tag.flags.filter((each) => each !== flag.name) : [...tag.flags, flag.name] })} className={`chip text-[11.5px] ${on ? 'border-spruce bg-spruce-wash font-semibold' : ''}`}>
+                  {flag.name}
+                </button>
+              )
+            })}
+          </div>
+        </fieldset>
+      ))}
+    </div>
+  )
+}

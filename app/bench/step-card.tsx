@@ -1,0 +1,86 @@
+import { ArrowLeft, ArrowRight, Trash2, X } from 'lucide-react'
+import { useLayoutEffect, useState } from 'react'
+import type { WorklistEntry } from '../../core/worklist/entry'
+import type { Evaluation, StepInfo } from '../workers/messages'
+import type { ScenePart } from '../workers/scene-data'
+import { FieldControl, Switch } from './fields'
+
+interface StepCardProps {
+  entry: WorklistEntry
+  info: StepInfo | undefined
+  outcome: Evaluation['outcomes'][number] | undefined
+  parts: readonly ScenePart[]
+  position: number
+  count: number
+  onChange: (parameters: Record<string, unknown>) => void
+  onSwitch: (on: boolean) => void
+  onMove: (to: number) => void
+  onRemove: () => void
+  onClose: () => void
+  /** The slip that the card stands on. */
+  anchor: () => Element | null
+}
+
+const CARD_WIDTH = 320
+
+/** A step opened: why it is there, its settings, and what it did. */
+export function StepCard({ entry, info, outcome, parts, position, count, onChange, onSwitch, onMove, onRemove, onClose, anchor }: StepCardProps) {
+  const [left, setLeft] = useState<{ card: number; tip: number }>({ card: 12, tip: 40 })
+  useLayoutEffect(() => {
+    const slip = anchor()
+    const belt = slip?.closest('section')
+    if (!slip || !belt) return
+    slip.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+    const middle = slip.getBoundingClientRect().left + 56 - belt.getBoundingClientRect().left
+    const card = Math.max(12, Math.min(belt.clientWidth - CARD_WIDTH - 12, middle - CARD_WIDTH / 2))
+    setLeft({ card, tip: Math.max(16, Math.min(CARD_WIDTH - 24, middle - card)) })
+    // Measured again whenever the slip may have moved.
+  }, [anchor, position])
+  const title = info?.title ?? entry.step
+  return (
+    <div role="dialog" aria-label={title} className="absolute bottom-[calc(100%-6px)] z-40 flex max-h-[400px] flex-col rounded-lg border-2 border-spruce bg-slip shadow-lg" style={{ left: left.card, width: CARD_WIDTH }} onKeyDown={(event) => { if (event.key === 'Escape') onClose() }}>
+      <div className="flex items-start gap-2 px-4 pt-3">
+        <h2 className="flex-1 text-[17px] leading-tight">{title}</h2>
+        {outcome?.state === 'done' && <span className="num pt-0.5 text-[13px] font-semibold text-clear">{outcome.record.headline}</span>}
+        <button type="button" onClick={onClose} aria-label="Close the card" className="rounded p-0.5 text-ink-2 hover:text-ink">
+          <X size={17} aria-hidden="true" />
+        </button>
+      </div>
+      <div className="min-h-0 flex-1 overflow-y-auto px-4 pb-2" tabIndex={0} role="group" aria-label={`${title}: settings and result`}>
+        <p className="mt-1 text-[13px] text-ink-2">{entry.reason ?? info?.purpose}</p>
+        <div className="mt-2.5 flex flex-col gap-2.5">
+          {info?.fields.map((field) => (
+            <FieldControl key={field.key} field={field} value={entry.parameters[field.key]} parts={parts} onChange={(value) => onChange({ ...entry.parameters, [field.key]: value })} />
+          ))}
+        </div>
+        {outcome?.state === 'failed' && <p className="mt-2.5 rounded border border-block bg-block-wash px-2 py-1 text-[13px]">{outcome.message}</p>}
+        {outcome?.state === 'done' && (
+          <div className="mt-2.5 border-t border-dashed border-edge pt-1.5">
+            <p className="caption">What it did, in {Math.max(1, Math.round(outcome.record.milliseconds))} ms{outcome.reused ? ', kept from before' : ''}</p>
+            <ul className="text-[12.5px]">
+              {outcome.record.details.slice(0, 40).map((detail, index) => (
+                <li key={index} className="py-px">{detail}</li>
+              ))}
+            </ul>
+          </div>
+        )}
+      </div>
+      <div className="flex items-center gap-2 border-t border-edge px-4 py-2">
+        <Switch on={entry.on} label="Use this step" onChange={onSwitch} />
+        <span className="flex-1 text-[12.5px]">{entry.on ? 'in use' : 'off'}</span>
+        <IconButton label="Move earlier" disabled={position === 0} onClick={() => onMove(position - 1)}><ArrowLeft size={16} aria-hidden="true" /></IconButton>
+        <IconButton label="Move later" disabled={position === count - 1} onClick={() => onMove(position + 1)}><ArrowRight size={16} aria-hidden="true" /></IconButton>
+        <IconButton label="Remove the step" onClick={onRemove}><Trash2 size={16} aria-hidden="true" /></IconButton>
+      </div>
+      <span className="absolute -bottom-[9px] size-4 rotate-45 border-r-2 border-b-2 border-spruce bg-slip" style={{ left: left.tip - 8 }} aria-hidden="true" />
+    </div>
+  )
+}
+
+function IconButton({ label, disabled, onClick, children }: { label: string; disabled?: boolean; onClick: () => void; children: React.ReactNode }) {
+  return (
+    <button type="button" aria-label={label} title={label} disabled={disabled} onClick={onClick} className="rounded border border-edge-strong p-1 hover:border-spruce disabled:text-ink-3 disabled:opacity-50">
+      {children}
+    </button>
+  )
+}

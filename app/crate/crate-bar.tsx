@@ -1,0 +1,42 @@
+import { Link } from 'react-router'
+import { formatAgo } from '../ui/format'
+import { TopBar } from '../ui/top-bar'
+import { runId, useRuns } from './runs'
+import { findingsOf } from './stage-status'
+import { useCrate } from './use-crate'
+
+/** The head of every page of a crate. */
+export function CrateBar() {
+  const { crate, rulebook, savedAt, canUndo, canRedo, undo, redo, saving } = useCrate()
+  const runs = useRuns((state) => state.runs)
+  const blocks = crate.items.flatMap((item) => findingsOf(item, runs[runId(crate.id, item.id)])).filter((finding) => finding.severity === 'blocks' && finding.waived === null).length
+  return (
+    <TopBar
+      actions={
+        <>
+          <span className="text-[13px] text-ink-2" role="status">
+            {saving ? 'Keeping…' : `Kept in this browser · ${formatAgo(savedAt, Date.now())}`}
+          </span>
+          <button type="button" className="button" onClick={undo} disabled={!canUndo}>
+            Undo
+          </button>
+          <button type="button" className="button" onClick={redo} disabled={!canRedo}>
+            Redo
+          </button>
+          <Link to={`/crate/${crate.id}/pack`} className="button-main">
+            {blocks === 0 ? 'Pack' : `Pack — ${blocks} ${blocks === 1 ? 'block' : 'blocks'} left`}
+          </Link>
+        </>
+      }
+    >
+      <Link to={`/crate/${crate.id}`} className="font-semibold hover:underline">
+        {crate.name}
+      </Link>{' '}
+      packs for{' '}
+      <Link to={`/rulebooks/${rulebook.id}`} className="font-semibold hover:underline">
+        {rulebook.title}
+      </Link>{' '}
+      rulebook <span className="num">{rulebook.version}</span>
+    </TopBar>
+  )
+}

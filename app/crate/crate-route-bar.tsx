@@ -1,0 +1,22 @@
+import { kindOf } from '../../core/rulebook/load'
+import type { Stage } from '../../core/steps/step'
+import { packStatus, trialStatus, usePackFacts } from './pack-facts'
+import { RouteBar } from './route-bar'
+import { runId, useRuns } from './runs'
+import { stageStatus, type StageStatus } from './stage-status'
+import { useCrate } from './use-crate'
+
+/** The route bar of the pages that are about the whole crate: its stages lead to the first item. */
+export function CrateRouteBar({ current }: { current: Stage }) {
+  const { crate, rulebook } = useCrate()
+  const facts = usePackFacts(crate)
+  const [first] = crate.items
+  const run = useRuns((state) => (first ? state.runs[runId(crate.id, first.id)] : undefined))
+  const statusOf = (stage: Stage): StageStatus => {
+    if (stage === 'pack') return packStatus(facts)
+    if (stage === 'trial') return trialStatus(facts)
+    return first ? stageStatus(stage, first, kindOf(rulebook, first.kind), rulebook, run) : { status: 'idle', text: 'no item yet' }
+  }
+  const linkOf = (stage: Stage): string => (stage === 'pack' || stage === 'trial' ? `/crate/${crate.id}/${stage}` : first ? `/crate/${crate.id}/item/${first.id}?stage=${stage}` : `/crate/${crate.id}`)
+  return <RouteBar statusOf={statusOf} linkOf={linkOf} current={current} />
+}

@@ -1,0 +1,85 @@
+import { create } from 'zustand'
+import type { CrateItem } from '../../core/crate/schema'
+import { plainMessage } from '../../core/document/plain-error'
+import { evaluateItem, stopBench } from '../workers/clients'
+import type { Evaluation, Progress, Scenes } from '../workers/messages'
+
+/** How far an item is with its worklist. What was computed before stays shown while something new runs. */
+export interface ItemRun {
+  /** What was asked for last: changes of anything that matters for the result ask anew. */
+  wanted: string
+  /** What `evaluation` belongs to. */
+  shown: string | null
+  state: 'running' | 'done' | 'stopped' | 'failed'
+  progress: Progress | null
+  evaluation: Evaluation | null
+  scenes: Scenes | null
+  message: string | null
+}
+
+interface RunsState {
+  runs: Record<string, ItemRun>
+}
+
+export const useRuns = create<RunsState>(() => ({ runs: {} }))
+
+export const runId = (crateId: string, itemId: string): string => `${crateId}/${itemId}`
+
+/** Everything of an item that its result depends on. */
+export const runKey = (item: CrateItem): string => JSON.stringify([item.main, item.sources, item.reading, item.worklist.map(({ id, step, on, parameters }) => [id, step, on, parameters]), item.kind])
+
+const blank: ItemRun = { wanted: '', shown: null, state: 'done', progress: null, evaluation: null, scenes: null, message: null }
+
+function patch(id: string, change: Partial<ItemRun>): void {
+  useRuns.setState(({ runs }) => ({ runs: { ...runs, [id]: { ...(runs[id] ?? blank), ...change } } }))
+}
+
+let queue: Promise<void> = Promise.resolve()
+let active: string | null = null
+
+/** Asks for an item's result; asking for the same again does nothing, for another ends the present run. */
+export function requestRun(crateId: string, item: CrateItem, rulebookId: string, withScenes: boolean): void {
+  const id = runId(crateId, item.id)
+  const wanted = runKey(item)
+  const run = useRuns.getState().runs[id]
+  const hasScenes = run?.scenes !== null && run?.scenes !== undefined
+  if (run?.wanted === wanted && run.state !== 'failed' && (hasScenes || !withScenes || (run.state === 'running' && run.progress !== null))) return
+  patch(id, { wanted, state: 'running', message: null, progress: { entry: '', title: 'Reading', fraction: 0, doing: '' } })
+  if (active === id) void stopBench()
+  queue = queue.then(() => runNow(id, wanted, item, rulebookId, withScenes))
+}
+
+async function runNow(id: string, wanted: string, item: CrateItem, rulebookId: string, withScenes: boolean): Promise<void> {
+  if (useRuns.getState().runs[id]?.wanted !== wanted) return
+  active = id
+  try {
+    const { evaluation, scenes } = await evaluateItem(item, rulebookId, withScenes, (progress) => patch(id, { progress }))
+    if (scenes) dropOtherScenes(id)
+    const stillWanted = useRuns.getState().runs[id]?.wanted === wanted
+    patch(id, { evaluation, shown: wanted, progress: null, ...(scenes ? { scenes } : {}), ...(stillWanted ? { state: 'done' as const } : {}) })
+  } catch (error) {
+    if (useRuns.getState().runs[id]?.wanted !== wanted) return
+    const stopped = error instanceof Error && error.name === 'StoppedError'
+    patch(id, { state: stopped ? 'stopped' : 'failed', progress: null, message: plainMessage(error) })
+  } finally {
+    active = null
+  }
+}
+
+/** Scenes are large: only the item on the bench keeps one. */
+function dropOtherScenes(kept: string): void {
+  useRuns.setState(({ runs }) => ({ runs: Object.fromEntries(Object.entries(runs).map(([id, run]) => [id, id === kept ? run : { ...run, scenes: null }])) }))
+}
+
+/** Runs a job in the bench's worker after what is queued, so that two never share it. */
+export function inBenchQueue<T>(job: () => Promise<T>): Promise<T> {
+  const result = queue.then(job)
+  queue = result.then(() => undefined, () => undefined)
+  return result
+}
+
+/** Runs an item again after it was stopped or has failed. */
+export function requestAgain(crateId: string, item: CrateItem, rulebookId: string, withScenes: boolean): void {
+  patch(runId(crateId, item.id), { wanted: '', state: 'failed' })
+  requestRun(crateId, item, rulebookId, withScenes)
+}

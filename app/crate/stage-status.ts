@@ -1,0 +1,48 @@
+import type { CrateItem } from '../../core/crate/schema'
+import { judge, type JudgedFinding } from '../../core/crate/waivers'
+import type { Kind, Rulebook } from '../../core/rulebook/schema'
+import { severities } from '../../core/rules/rule'
+import type { Stage } from '../../core/steps/step'
+import type { Status } from '../ui/status-mark'
+import { plural } from '../ui/format'
+import type { ItemRun } from './runs'
+
+export interface StageStatus {
+  status: Status
+  text: string
+}
+
+export const stageTitles: Record<Stage, string> = {
+  intake: 'Intake', fit: 'Fit', mesh: 'Mesh', surface: 'Surface', solids: 'Solids', motion: 'Motion', check: 'Check', pack: 'Pack', trial: 'Trial',
+}
+
+/** An item's findings with its waivers; empty until it has run. */
+export const findingsOf = (item: CrateItem, run: ItemRun | undefined): JudgedFinding[] => (run?.evaluation ? judge(run.evaluation.findings, item.waivers) : [])
+
+/** The worst open finding, `clear` when there is none, `idle` before the item has run. */
+export function worstStatus(findings: readonly JudgedFinding[], ran: boolean): Status {
+  if (!ran) return 'idle'
+  const worst = severities.find((severity) => severity !== 'note' && findings.some((finding) => finding.waived === null && finding.severity === severity))
+  return worst ?? 'clear'
+}
+
+/** What the route bar says of one of an item's own stages. */
+export function stageStatus(stage: Stage, item: CrateItem, kind: Kind, rulebook: Rulebook, run: ItemRun | undefined): StageStatus {
+  const ran = run?.evaluation !== null && run?.evaluation !== undefined
+  const all = findingsOf(item, run)
+  if (stage === 'check') {
+    const open = all.filter((finding) => finding.waived === null)
+    return { status: worstStatus(all, ran), text: ran ? (open.length === 0 ? 'nothing found' : plural(open.length, 'finding')) : 'not run' }
+  }
+  const here = all.filter((finding) => finding.stage === stage)
+  const status = worstStatus(here, ran)
+  const count = here.filter((finding) => finding.waived === null && finding.severity === status).length
+  if (status === 'blocks') return { status, text: `${count} block` }
+  if (status === 'risky') return { status, text: `${count} risky` }
+  if (stage === 'intake') return { status, text: `${plural(item.sources.length, 'file')} in` }
+  if (stage === 'fit') return { status, text: `1 ${rulebook.space.unit.name} = ${rulebook.space.unit.metres} m` }
+  if (stage === 'motion' && !kind.motionAsked) return { status: 'idle', text: 'not needed' }
+  if (stage === 'solids' && kind.solids === null) return { status: 'idle', text: 'not needed' }
+  if (stage === 'motion') return { status: 'idle', text: 'not checked yet' }
+  return { status, text: ran ? 'clear' : 'not run' }
+}

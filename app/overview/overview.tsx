@@ -1,0 +1,49 @@
+import { useEffect, useState } from 'react'
+import { plainMessage } from '../../core/document/plain-error'
+import { requestRun } from '../crate/runs'
+import { useCrate } from '../crate/use-crate'
+import { download } from '../ui/download'
+import { tellError } from '../ui/notify'
+import { saveCrateFile } from '../workers/clients'
+import { BringIn } from './bring-in'
+import { ItemTable } from './item-table'
+import { PackMap } from './pack-map'
+
+/** The whole crate: its items with gauges and findings, and what takes room in the pack. */
+export function Overview() {
+  const { crate, rulebook } = useCrate()
+  const [saving, setSaving] = useState(false)
+  useEffect(() => {
+    for (const item of crate.items) requestRun(crate.id, item, rulebook.id, false)
+  }, [crate, rulebook.id])
+
+  const save = async (): Promise<void> => {
+    setSaving(true)
+    try {
+      download(await saveCrateFile(crate), `${crate.id}.crate.zip`, 'application/zip')
+    } catch (error) {
+      tellError(plainMessage(error))
+    } finally {
+      setSaving(false)
+    }
+  }
+
+  return (
+    <main className="min-h-0 flex-1 overflow-y-auto">
+      <div className="mx-auto grid max-w-6xl grid-cols-[1fr_300px] gap-x-8 gap-y-5 px-8 py-6">
+        <div className="flex items-baseline justify-between">
+          <h1 className="text-[26px]">{crate.name}</h1>
+          <button type="button" className="button" onClick={() => void save()} disabled={saving}>
+            {saving ? 'Saving…' : 'Save the crate file'}
+          </button>
+        </div>
+        <h2 className="self-end text-[17px]">What takes room in the pack</h2>
+        <div className="min-w-0">
+          {crate.items.length > 0 && <ItemTable />}
+          <BringIn empty={crate.items.length === 0} />
+        </div>
+        <PackMap />
+      </div>
+    </main>
+  )
+}

@@ -1,0 +1,129 @@
+import { Download, PackageCheck } from 'lucide-react'
+import { useState } from 'react'
+import { Link, useRevalidator } from 'react-router'
+import { hashValue } from '../../core/document/hashing'
+import { CrateRouteBar } from '../crate/crate-route-bar'
+import { ItemRail } from '../crate/item-rail'
+import { useCrate } from '../crate/use-crate'
+import type { StoredPack } from '../storage/database'
+import { download } from '../ui/download'
+import { formatAgo, formatBytes } from '../ui/format'
+import { GaugeBar } from '../ui/gauge-bar'
+import { tellError } from '../ui/notify'
+import { ProgressStrip } from '../ui/progress-strip'
+import { StatusMark } from '../ui/status-mark'
+import { packCrate, stopPacking } from '../workers/clients'
+import type { Progress } from '../workers/messages'
+
+/** Makes the archive the game loads, and shows what is in it. */
+export function PackScreen({ pack }: { pack: StoredPack | null }) {
+  const { crate, rulebook } = useCrate()
+  const revalidator = useRevalidator()
+  const [progress, setProgress] = useState<Progress | null>(null)
+  const current = pack !== null && pack.crateHash === hashValue(crate)
+
+  const run = async (): Promise<void> => {
+    setProgress({ entry: '', title: 'Packing', fraction: 0, doing: '' })
+    try {
+      await packCrate(crate, setProgress)
+      await revalidator.revalidate()
+    } catch (error) {
+      tellError(error)
+    } finally {
+      setProgress(null)
+    }
+  }
+  const stop = (): void => {
+    stopPacking()
+    setProgress(null)
+  }
+
+  return (
+    <>
+      <CrateRouteBar current="pack" />
+      <div className="flex min-h-0 flex-1">
+        <ItemRail crate={crate} />
+        <main className="min-w-0 flex-1 overflow-y-auto px-8 py-6">
+          <div className="flex items-center gap-4">
+            <div className="flex-1">
+              <h1 className="text-[26px]">The pack</h1>
+              <p className="text-ink-2">
+                One archive for {rulebook.title}: meshes, looks, maps, entries, and a manifest with sizes and checksums. The same crate always gives the same bytes.
+              </p>
+            </div>
+            <button type="button" className={pack && current ? 'button' : 'button-main'} onClick={() => void run()} disabled={progress !== null || crate.items.length === 0}>
+              {pack ? 'Pack again' : 'Pack now'}
+            </button>
+          </div>
+          {crate.items.length === 0 && <p className="mt-6">The crate is empty. <Link className="link" to={`/crate/${crate.id}`}>Bring an item first.</Link></p>}
+          {progress && (
+            <div className="mt-5 rounded-lg border border-edge-strong bg-slip px-4 py-3">
+              <ProgressStrip title={progress.title} doing={progress.doing} fraction={progress.fraction} onStop={stop} />
+            </div>
+          )}
+          {!pack && !progress && crate.items.length > 0 && (
+            <div className="mt-8 grid place-items-center rounded-xl border border-dashed border-edge-strong p-10 text-center text-ink-2">
+              <PackageCheck size={30} aria-hidden="true" />
+              <p className="mt-2">Nothing was packed yet. Packing runs every worklist to its end and writes the archive; findings that block do not stop it, but the loader will refuse it.</p>
+            </div>
+          )}
+          {pack && !progress && <PackedFiles pack={pack} current={current} />}
+        </main>
+      </div>
+    </>
+  )
+}
+
+function PackedFiles({ pack, current }: { pack: StoredPack; current: boolean }) {
+  const { crate, rulebook } = useCrate()
+  return (
+    <section className="mt-6">
+      <div className="flex items-center gap-4 rounded-lg border border-edge bg-slip px-4 py-3">
+        <StatusMark status={pack.blocks > 0 ? 'blocks' : current ? 'clear' : 'note'} size={14} />
+        <div className="min-w-0 flex-1">
+          <p className="font-semibold">
+            {pack.blocks > 0 ? `Packed, but ${pack.blocks} ${pack.blocks === 1 ? 'finding blocks' : 'findings block'}: the loader will refuse it` : current ? 'Packed; nothing blocks' : 'The crate was changed since; pack again before you share it'}
+          </p>
+          <p className="num truncate text-[12.5px] text-ink-2">
+            {crate.id}.zip · {formatBytes(pack.bytes.length)} · {formatAgo(pack.packedAt, Date.now())} · sha256 {pack.sha256}
+          </p>
+        </div>
+        <button type="button" className="button" onClick={() => download(pack.bytes, `${crate.id}.zip`, 'application/zip')}>
+          <Download size={16} aria-hidden="true" /> Download
+        </button>
+        <Link to={`/crate/${crate.id}/trial`} className="button-main">
+          Try it
+        </Link>
+      </div>
+      <ul className="mt-3 max-w-md">
+        <GaugeBar gauge={{ label: 'Archive', value: pack.bytes.length, limit: rulebook.files.archive.largestBytes, least: 0, unit: 'bytes' }} />
+      </ul>
+      <table className="mt-5 w-full text-left">
+        <thead className="caption">
+          <tr className="border-b border-edge-strong">
+            <th scope="col" className="py-1.5 font-semibold">Path in the pack</th>
+            <th scope="col" className="font-semibold">What it is</th>
+            <th scope="col" className="text-right font-semibold">Size</th>
+          </tr>
+        </thead>
+        <tbody>
+          {pack.files.map((file) => (
+            <tr key={file.path} className="border-b border-dashed border-edge">
+              <td className="num py-1.5 text-[13px]">{file.path}</td>
+              <td className="text-[13px] text-ink-2">{meaningOf(file.path)}</td>
+              <td className="num text-right text-[13px]">{formatBytes(file.bytes)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}
+
+function meaningOf(path: string): string {
+  if (path.endsWith('manifest.json')) return 'every file with size and checksum'
+  if (path.endsWith('entry.json')) return 'makes the item exist in the game'
+  if (path.includes('/looks/')) return 'which maps each material shows'
+  if (path.includes('/maps/')) return 'a map, block-compressed'
+  return 'the mesh with levels, shadow and solids'
+}

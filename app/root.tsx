@@ -1,0 +1,55 @@
+import type { ReactNode } from 'react'
+import { isRouteErrorResponse, Link, Links, Meta, Outlet, Scripts, ScrollRestoration } from 'react-router'
+import { Toaster } from 'sonner'
+import type { Route } from './+types/root'
+import { useNonce } from './ui/nonce'
+import './ui/theme.css'
+
+export const meta: Route.MetaFunction = () => [{ title: 'Gentle Crate' }, { name: 'description', content: 'Turns custom meshes and textures into exactly what one game’s loader accepts.' }]
+
+export const links: Route.LinksFunction = () => [{ rel: 'icon', href: '/crate.svg', type: 'image/svg+xml' }]
+
+export function Layout({ children }: { children: ReactNode }) {
+  const nonce = useNonce()
+  return (
+    <html lang="en">
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <Meta />
+        <Links />
+      </head>
+      <body>
+        {children}
+        <ScrollRestoration nonce={nonce} />
+        <Scripts nonce={nonce} />
+      </body>
+    </html>
+  )
+}
+
+export default function App() {
+  return (
+    <>
+      <Outlet />
+      <Toaster position="bottom-right" toastOptions={{ className: 'toast' }} />
+    </>
+  )
+}
+
+export function HydrateFallback() {
+  return <p className="p-6 text-ink-2">Opening the shelf…</p>
+}
+
+export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  const message = isRouteErrorResponse(error) ? (error.status === 404 ? 'There is nothing at this address.' : error.statusText || String(error.data)) : error instanceof Error ? error.message : 'Something went wrong.'
+  return (
+    <main className="mx-auto max-w-xl p-10">
+      <h1 className="text-2xl">This did not work</h1>
+      <p className="my-4">{message}</p>
+      <p>
+        What was kept is still kept. <Link className="link" to="/">Back to the shelf</Link>
+      </p>
+    </main>
+  )
+}

@@ -1,0 +1,12 @@
+import { index, layout, route, type RouteConfig } from '@react-router/dev/routes'
+
+export default [
+  index('routes/shelf.tsx'),
+  route('crate/:crateId', 'routes/crate.tsx', [
+    index('routes/overview.tsx'),
+    route('item/:itemId', 'routes/bench.tsx'),
+    route('pack', 'routes/pack.tsx'),
+    route('trial', 'routes/trial.tsx'),
+  ]),
+  layout('routes/plain-page.tsx', [route('rulebooks/:rulebookId', 'routes/rulebook.tsx')]),
+] satisfies RouteConfig

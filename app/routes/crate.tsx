@@ -1,0 +1,28 @@
+import { Outlet } from 'react-router'
+import type { Route } from './+types/crate'
+import { CrateBar } from '../crate/crate-bar'
+import { crateIntentSchema } from '../crate/intents'
+import { commandCrate, getCrate, redoCrate, undoCrate } from '../storage/crates'
+
+export const clientLoader = ({ params }: Route.ClientLoaderArgs) => getCrate(params.crateId)
+clientLoader.hydrate = true as const
+
+export async function clientAction({ request, params }: Route.ClientActionArgs) {
+  const intent = crateIntentSchema.parse(await request.json())
+  if (intent.intent === 'undo') return undoCrate(params.crateId)
+  if (intent.intent === 'redo') return redoCrate(params.crateId)
+  return commandCrate(params.crateId, intent.command)
+}
+
+export function HydrateFallback() {
+  return <p className="p-6 text-ink-2">Opening the crate…</p>
+}
+
+export default function CrateRoute() {
+  return (
+    <div className="flex h-screen min-h-[600px] flex-col">
+      <CrateBar />
+      <Outlet />
+    </div>
+  )
+}

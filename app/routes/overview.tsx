@@ -1,0 +1,3 @@
+import { Overview } from '../overview/overview'
+
+export default Overview

@@ -1,0 +1,18 @@
+import { useLoaderData } from 'react-router'
+import type { Route } from './+types/pack'
+import { PackScreen } from '../pack/pack-screen'
+import { getPack } from '../storage/packs'
+
+export async function clientLoader({ params }: Route.ClientLoaderArgs) {
+  return { pack: await getPack(params.crateId) }
+}
+clientLoader.hydrate = true as const
+
+export function HydrateFallback() {
+  return <p className="p-6 text-ink-2">Looking for the last pack…</p>
+}
+
+export default function PackRoute() {
+  const { pack } = useLoaderData<typeof clientLoader>()
+  return <PackScreen pack={pack} />
+}

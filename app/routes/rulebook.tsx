@@ -1,0 +1,15 @@
+import { data, useLoaderData } from 'react-router'
+import type { Route } from './+types/rulebook'
+import { builtInRulebooks } from '../../core/rulebook/load'
+import { RulebookPage } from '../rulebooks/rulebook-page'
+
+export function loader({ params }: Route.LoaderArgs) {
+  const rulebook = builtInRulebooks().find((each) => each.id === params.rulebookId)
+  if (!rulebook) throw data('no such rulebook', { status: 404 })
+  return { rulebook }
+}
+
+export default function RulebookRoute() {
+  const { rulebook } = useLoaderData<typeof loader>()
+  return <RulebookPage rulebook={rulebook} />
+}

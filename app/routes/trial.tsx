@@ -1,0 +1,19 @@
+import { useLoaderData } from 'react-router'
+import type { Route } from './+types/trial'
+import { getPack } from '../storage/packs'
+import { TrialScreen } from '../trial/trial-screen'
+
+export async function clientLoader({ params }: Route.ClientLoaderArgs) {
+  const pack = await getPack(params.crateId)
+  return { packed: pack ? { sha256: pack.sha256, packedAt: pack.packedAt } : null }
+}
+clientLoader.hydrate = true as const
+
+export function HydrateFallback() {
+  return <p className="p-6 text-ink-2">Looking for the last pack…</p>
+}
+
+export default function TrialRoute() {
+  const { packed } = useLoaderData<typeof clientLoader>()
+  return <TrialScreen packed={packed} />
+}

@@ -1,0 +1,152 @@
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
+import { FilePlus, FolderOpen } from 'lucide-react'
+import { useRef, useState, type FormEvent } from 'react'
+import { Link, useFetcher, useNavigate } from 'react-router'
+import { builtInRulebooks } from '../../core/rulebook/load'
+import type { KeptCrate } from '../storage/crates'
+import { formatAgo, formatBytes, plural } from '../ui/format'
+import { tellError } from '../ui/notify'
+import { TopBar } from '../ui/top-bar'
+import { openCrateFile } from '../workers/clients'
+import { KindMark } from '../crate/kind-mark'
+import type { ShelfIntent } from './intents'
+
+/** Every crate of this browser; new ones are begun or opened here. */
+export function Shelf({ crates }: { crates: KeptCrate[] }) {
+  const fetcher = useFetcher<{ opened: string | null }>()
+  const navigate = useNavigate()
+  const [naming, setNaming] = useState(false)
+  const picker = useRef<HTMLInputElement>(null)
+  const send = (intent: ShelfIntent): Promise<void> => fetcher.submit(JSON.stringify(intent), { method: 'post', action: '/?index', encType: 'application/json' })
+
+  const openFile = async (file: File | undefined): Promise<void> => {
+    if (!file) return
+    try {
+      const crate = await openCrateFile(new Uint8Array(await file.arrayBuffer()), file.name)
+      await send({ intent: 'add', crate })
+      await navigate(`/crate/${crate.id}`)
+    } catch (error) {
+      tellError(error)
+    }
+  }
+
+  return (
+    <div className="flex min-h-full flex-col">
+      <TopBar
+        actions={
+          <>
+            <button type="button" className="button" onClick={() => picker.current?.click()}>
+              <FolderOpen size={16} aria-hidden="true" /> Open a crate file
+            </button>
+            <button type="button" className="button-main" onClick={() => setNaming(true)}>
+              New crate
+            </button>
+            <input ref={picker} type="file" accept=".zip" className="hidden" aria-label="Crate file" onChange={(event) => void openFile(event.target.files?.[0]).finally(() => { event.target.value = '' })} />
+          </>
+        }
+      />
+      <main className="mx-auto w-full max-w-5xl flex-1 px-8 py-10">
+        <h1 className="text-[30px]">The shelf</h1>
+        <p className="mt-1 max-w-2xl text-ink-2">
+          A crate is one mod being built: bring meshes and textures, mend them until the game would take them, pack, and try the pack before you start the game. Everything stays in this browser and in the files you save.
+        </p>
+        <ul className="mt-8 grid grid-cols-2 gap-5">
+          {crates.map((kept) => (
+            <CrateCard key={kept.crate.id} kept={kept} onRemove={() => void send({ intent: 'remove', crate: kept.crate.id })} />
+          ))}
+          <li>
+            <button type="button" onClick={() => setNaming(true)} className="grid h-full min-h-40 w-full place-items-center rounded-xl border border-dashed border-edge-strong text-ink-2 hover:border-spruce hover:bg-slip">
+              <span className="flex flex-col items-center gap-2">
+                <FilePlus size={26} aria-hidden="true" />
+                {crates.length === 0 ? 'Nothing here yet. Begin your first crate.' : 'Begin another crate'}
+              </span>
+            </button>
+          </li>
+        </ul>
+      </main>
+      <NewCrateDialog open={naming} onClose={() => setNaming(false)} onCreate={async (name, rulebook) => { setNaming(false); await send({ intent: 'new', name, rulebook }) }} />
+    </div>
+  )
+}
+
+function CrateCard({ kept: { crate, savedAt }, onRemove }: { kept: KeptCrate; onRemove: () => void }) {
+  const [asking, setAsking] = useState(false)
+  const rulebook = builtInRulebooks().find((each) => each.id === crate.rulebook.id)
+  const bytes = crate.items.flatMap((item) => item.sources).reduce((sum, source) => sum + source.bytes, 0)
+  return (
+    <li className="relative flex min-h-40 flex-col rounded-xl border border-edge bg-slip p-5 shadow-[0_1px_0_var(--color-edge)] hover:border-spruce">
+      <div className="absolute -top-px left-6 h-1.5 w-16 rounded-b bg-kraft" aria-hidden="true" />
+      <h2 className="text-[20px]">
+        <Link to={`/crate/${crate.id}`} className="after:absolute after:inset-0">
+          {crate.name}
+        </Link>
+      </h2>
+      <p className="text-ink-2">
+        packs for {rulebook?.title ?? crate.rulebook.id} · kept {formatAgo(savedAt, Date.now())}
+      </p>
+      <div className="mt-4 flex gap-2">
+        {crate.items.slice(0, 9).map((item) => (
+          <span key={item.id} title={`${item.name}, ${item.kind}`}>
+            <KindMark kind={item.kind} />
+          </span>
+        ))}
+      </div>
+      <div className="mt-auto flex items-end justify-between pt-4 text-[13px]">
+        <span className="num text-ink-2">
+          {plural(crate.items.length, 'item')} · {formatBytes(bytes)} of sources
+        </span>
+        <span className="relative z-10 flex gap-2">
+          {asking && (
+            <button type="button" className="button" onClick={() => setAsking(false)}>
+              Keep it
+            </button>
+          )}
+          <button type="button" className="button" onClick={() => (asking ? onRemove() : setAsking(true))}>
+            {asking ? 'Remove for good' : 'Remove'}
+          </button>
+        </span>
+      </div>
+    </li>
+  )
+}
+
+function NewCrateDialog({ open, onClose, onCreate }: { open: boolean; onClose: () => void; onCreate: (name: string, rulebook: string) => Promise<void> }) {
+  const submit = (event: FormEvent<HTMLFormElement>): void => {
+    event.preventDefault()
+    const data = new FormData(event.currentTarget)
+    void onCreate(String(data.get('name')), String(data.get('rulebook')))
+  }
+  return (
+    <Dialog open={open} onClose={onClose} className="relative z-50">
+      <div className="fixed inset-0 grid place-items-center bg-ink/30 p-6">
+        <DialogPanel className="w-full max-w-md rounded-xl border border-edge-strong bg-slip p-6">
+          <DialogTitle className="font-heading text-[20px] font-[650]">New crate</DialogTitle>
+          <form onSubmit={submit} className="mt-4 flex flex-col gap-4">
+            <label className="flex flex-col gap-1">
+              <span className="caption">Name of the mod</span>
+              <input name="name" className="field py-1.5" required maxLength={200} autoFocus placeholder="Otterby Landing" />
+            </label>
+            <label className="flex flex-col gap-1">
+              <span className="caption">Packs for</span>
+              <select name="rulebook" className="field py-1.5">
+                {builtInRulebooks().map((rulebook) => (
+                  <option key={rulebook.id} value={rulebook.id}>
+                    {rulebook.title} {rulebook.version}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <div className="flex justify-end gap-2">
+              <button type="button" className="button" onClick={onClose}>
+                Cancel
+              </button>
+              <button type="submit" className="button-main">
+                Begin
+              </button>
+            </div>
+          </form>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  )
+}

@@ -1,0 +1,140 @@
+import { useState } from 'react'
+import { Link } from 'react-router'
+import type { LogLine } from '../../core/trial/log'
+import { frameOf } from '../bench/yard-panel'
+import { CrateRouteBar } from '../crate/crate-route-bar'
+import { ItemRail } from '../crate/item-rail'
+import { keepTrial, useTrials } from '../crate/pack-facts'
+import { useCrate } from '../crate/use-crate'
+import { formatCount } from '../ui/format'
+import { tellError } from '../ui/notify'
+import { StatusMark, type Status } from '../ui/status-mark'
+import { runTrial } from '../workers/clients'
+import type { TrialReport } from '../workers/trial.worker'
+import { YardFrame, YardMessage } from '../yard/yard-frame'
+import { yardLooks, type Framing, type YardLook } from '../yard/yard-settings'
+
+/** The stand-in loader reads the packed bytes, says what it did, and shows what it has loaded. */
+export function TrialScreen({ packed }: { packed: { sha256: string; packedAt: number } | null }) {
+  const { crate, rulebook } = useCrate()
+  const kept = useTrials((state) => state.trials[crate.id])
+  const [running, setRunning] = useState(false)
+  const report = kept && kept.sha256 === packed?.sha256 ? kept.report : null
+
+  const run = async (): Promise<void> => {
+    if (!packed) return
+    setRunning(true)
+    try {
+      keepTrial(crate.id, packed.sha256, await runTrial(crate.id, rulebook.id))
+    } catch (error) {
+      tellError(error)
+    } finally {
+      setRunning(false)
+    }
+  }
+
+  return (
+    <>
+      <CrateRouteBar current="trial" />
+      <div className="flex min-h-0 flex-1">
+        <ItemRail crate={crate} />
+        <main className="flex min-w-0 flex-1 flex-col">
+          <LoadedYard key={kept?.sha256 ?? 'none'} report={report} />
+          <section className="flex h-[292px] shrink-0 border-t-2 border-ink bg-paper">
+            <div className="flex w-[300px] shrink-0 flex-col gap-3 border-r border-edge bg-slip px-5 py-4">
+              <h1 className="text-[22px]">Trial</h1>
+              <Verdict report={report} packed={packed !== null} running={running} />
+              {packed ? (
+                <button type="button" className={report ? 'button' : 'button-main'} onClick={() => void run()} disabled={running}>
+                  {running ? 'Loading…' : report ? 'Load it again' : 'Load the pack'}
+                </button>
+              ) : (
+                <Link to={`/crate/${crate.id}/pack`} className="button-main text-center">Pack first</Link>
+              )}
+              {report?.items.map((item) => (
+                <p key={item.name} className="num text-[12.5px]">
+                  {item.name}: {formatCount(item.triangles)} triangles, {item.solids} solids, {item.textures} textures
+                </p>
+              ))}
+            </div>
+            <Log report={report} />
+          </section>
+        </main>
+      </div>
+    </>
+  )
+}
+
+function Verdict({ report, packed, running }: { report: TrialReport | null; packed: boolean; running: boolean }) {
+  if (!report) return <p className="text-ink-2">{running ? 'The loader reads the pack.' : packed ? 'The loader reads the packed bytes as the game would and says what it thinks of them.' : 'There is no pack yet.'}</p>
+  const complaints = report.log.filter((line) => line.level === 'complaint').length
+  const refusals = report.log.filter((line) => line.level === 'refused').length
+  return (
+    <p role="status" className="flex items-center gap-2 text-[16px] font-semibold">
+      <StatusMark status={report.loads ? (complaints > 0 ? 'risky' : 'clear') : 'blocks'} size={15} />
+      {report.loads ? (complaints > 0 ? `It loads, with ${complaints} complaint${complaints === 1 ? '' : 's'}` : 'It loads') : `It is refused, for ${refusals} reason${refusals === 1 ? '' : 's'}`}
+    </p>
+  )
+}
+
+const statusOf: Record<LogLine['level'], Status> = { refused: 'blocks', complaint: 'risky', told: 'clear' }
+const levelWords: Record<LogLine['level'], string> = { refused: 'refused', complaint: 'complains', told: 'tells' }
+
+function Log({ report }: { report: TrialReport | null }) {
+  return (
+    <div className="flex min-w-0 flex-1 flex-col px-4 pt-2">
+      <p className="caption">The loader’s log</p>
+      <ol className="min-h-0 flex-1 overflow-y-auto" tabIndex={0} aria-label="The loader’s log">
+        {report?.log.map((line, index) => (
+          <li key={index} className="grid grid-cols-[14px_76px_132px_1fr] items-baseline gap-3 border-b border-dashed border-edge py-1 text-[13px]">
+            <StatusMark status={statusOf[line.level]} />
+            <span>{levelWords[line.level]}</span>
+            <span className="num truncate text-[12px]">{line.code}</span>
+            <span className="min-w-0">
+              {line.message} <span className="num block truncate text-[11.5px] text-ink-2">{line.file}</span>
+            </span>
+          </li>
+        ))}
+        {!report && <li className="py-3 text-ink-2">Nothing was loaded yet.</li>}
+      </ol>
+    </div>
+  )
+}
+
+function LoadedYard({ report }: { report: TrialReport | null }) {
+  const { rulebook } = useCrate()
+  const { space } = rulebook
+  const [shown, setShown] = useState(0)
+  const [look, setLook] = useState<YardLook>('seen')
+  const scene = report?.scenes[shown]
+  const [framings] = useState(() => new Map<object, Framing>())
+  if (scene && !framings.has(scene)) framings.set(scene, frameOf(scene, space.figure.height))
+  const framing = scene ? framings.get(scene) : undefined
+  return (
+    <section aria-label="What was loaded" className="yard-ground relative min-h-0 flex-1 overflow-hidden">
+      {scene && framing ? (
+        <YardFrame source={null} result={scene} look={look} wipe={null} selected={null} showSizes framing={framing} space={{ figureHeight: space.figure.height, figureWidth: space.figure.width, gridCell: space.gridCell, unitPlural: space.unit.plural }} label={`${report?.items[shown].name ?? ''} as it was loaded`} />
+      ) : (
+        <YardMessage>{report && !report.loads ? 'Nothing stands here: the loader refused the pack. Its log says why.' : 'What the loader makes of the pack will stand here, beside the figure.'}</YardMessage>
+      )}
+      {scene && (
+        <div className="absolute top-3 left-3 z-10 flex gap-1.5" role="group" aria-label="How it is shown">
+          {yardLooks.filter((each) => each.id === 'seen' || each.id === 'solids').map((each) => (
+            <button key={each.id} type="button" aria-pressed={look === each.id} onClick={() => setLook(each.id)} className={`rounded-full border px-3 py-0.5 text-[13px] font-semibold ${look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}>
+              {each.label}
+            </button>
+          ))}
+        </div>
+      )}
+      {report && report.items.length > 1 && (
+        <div className="absolute top-3 right-3 z-10 flex gap-1.5">
+          {report.items.map((item, index) => (
+            <button key={item.name} type="button" aria-pressed={index === shown} onClick={() => setShown(index)} className={`button text-[13px] ${index === shown ? 'bg-kraft-wash' : ''}`}>
+              {item.name}
+            </button>
+          ))}
+        </div>
+      )}
+    </section>
+  )
+}

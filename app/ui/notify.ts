@@ -1,0 +1,11 @@
+import { toast } from 'sonner'
+import { plainMessage } from '../../core/document/plain-error'
+
+/** Shows what went wrong in its own sentence; it stays until it is closed. */
+export function tellError(error: unknown): void {
+  toast.error(plainMessage(error), { duration: Infinity, closeButton: true })
+}
+
+export const tell = (message: string): void => {
+  toast(message)
+}

@@ -1,0 +1,63 @@
+import type { Document, Texture } from '@gltf-transform/core'
+import { identityMatrix } from '../../core/document/axes'
+import { getRootExtras } from '../../core/document/extras'
+import { isEmptyBounds, partBounds } from '../../core/document/measure'
+import { countMeshTriangles, listAllParts } from '../../core/document/parts'
+import { readPrimitive } from '../../core/document/primitive-arrays'
+import { meaningOf, texturePixels } from '../../core/steps/texture-pixels'
+import { resizePixels } from '../../core/texture/resize'
+import type { SceneData } from './scene-data'
+
+const LARGEST_PICTURE = 1024
+
+/** What the yard needs of an item, in arrays of its own so that they can be handed over. */
+export async function buildScene(document: Document): Promise<SceneData> {
+  const materials = document.getRoot().listMaterials()
+  const shown = new Set(materials.flatMap((material) => [material.getBaseColorTexture(), material.getNormalTexture()]))
+  const textures = document.getRoot().listTextures().filter((texture) => shown.has(texture))
+  const indexOf = (texture: Texture | null): number | null => {
+    const index = texture === null ? -1 : textures.indexOf(texture)
+    return index < 0 ? null : index
+  }
+  const scene: SceneData = { parts: [], materials: [], pictures: [], fit: getRootExtras(document.getRoot()).fit ?? identityMatrix() }
+  for (const texture of textures) scene.pictures.push(await pictureOf(texture))
+  for (const material of materials) {
+    scene.materials.push({
+      name: material.getName(), colour: [...material.getBaseColorFactor()], roughness: material.getRoughnessFactor(), metalness: material.getMetallicFactor(),
+      twoSided: material.getDoubleSided(), cutOut: material.getAlphaMode() === 'MASK', blended: material.getAlphaMode() === 'BLEND',
+      colourMap: indexOf(material.getBaseColorTexture()), normalMap: indexOf(material.getNormalTexture()),
+    })
+  }
+  for (const part of listAllParts(document)) {
+    const bounds = partBounds(part)
+    scene.parts.push({
+      name: part.name, role: part.extras.role, level: part.extras.level ?? 0, triangles: countMeshTriangles(part.mesh), matrix: [...part.node.getWorldMatrix()],
+      bounds: isEmptyBounds(bounds) ? { min: [0, 0, 0], max: [0, 0, 0] } : bounds,
+      primitives: part.mesh.listPrimitives().map((primitive) => {
+        const { positions, indices, normals, uvs } = readPrimitive(primitive)
+        const material = primitive.getMaterial()
+        return { positions: positions.slice(), indices: indices.slice(), normals: normals?.slice() ?? null, uvs: uvs?.slice() ?? null, material: material ? materials.indexOf(material) : -1 }
+      }),
+    })
+  }
+  return scene
+}
+
+async function pictureOf(texture: Texture): Promise<SceneData['pictures'][number]> {
+  const pixels = await texturePixels(texture)
+  const shrink = Math.min(1, LARGEST_PICTURE / Math.max(pixels.width, pixels.height))
+  const shown = shrink < 1 ? resizePixels(pixels, Math.round(pixels.width * shrink), Math.round(pixels.height * shrink), meaningOf(texture)) : pixels
+  if (meaningOf(texture) === 'normal') restoreBlue(shown.data)
+  return { name: texture.getName(), width: shown.width, height: shown.height, data: shown.data.slice() }
+}
+
+/** Two-channel blocks keep x and y; z follows from the unit length. */
+function restoreBlue(data: Uint8Array): void {
+  for (let at = 0; at < data.length; at += 4) {
+    if (data[at + 2] !== 0) continue
+    const x = data[at] / 127.5 - 1
+    const y = data[at + 1] / 127.5 - 1
+    data[at + 2] = Math.round(Math.sqrt(Math.max(0, 1 - x * x - y * y)) * 127.5 + 127.5)
+    data[at + 3] = 255
+  }
+}

@@ -1,0 +1,48 @@
+import { decodeDdsFirstLevel } from '../../core/texture/block-codec'
+import type { LoadedItem } from '../../core/trial/load-item'
+import { readMap } from '../../core/trial/read-map'
+import type { SceneData, ScenePart } from './scene-data'
+
+const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
+
+/** A loaded item as the yard draws it: meshes and maps come from the packed files. */
+export async function buildTrialScene(item: LoadedItem): Promise<SceneData> {
+  const scene: SceneData = { parts: [], materials: [], pictures: [], fit: identity }
+  const numbers = new Map<string, number>()
+  const pictureOf = async (bytes: Uint8Array | undefined): Promise<number | null> => {
+    if (!bytes) return null
+    const { width, height } = readMap(bytes)
+    const { data } = await decodeDdsFirstLevel(bytes, width, height)
+    scene.pictures.push({ name: '', width, height, data: data.slice() })
+    return scene.pictures.length - 1
+  }
+  for (const material of item.materials.values()) {
+    numbers.set(material.name, scene.materials.length)
+    scene.materials.push({
+      name: material.name, colour: [1, 1, 1, 1], roughness: 0.9, metalness: 0, twoSided: material.flags.includes('both'), cutOut: material.flags.includes('cut'), blended: material.flags.includes('veil'),
+      colourMap: await pictureOf(material.maps.get('colour')), normalMap: null,
+    })
+  }
+  for (const node of item.view) {
+    scene.parts.push(part(node.name, 'part', node.world, node.primitives.map((primitive) => ({
+      positions: primitive.positions.slice(), indices: primitive.indices.slice(), normals: primitive.normals?.slice() ?? null, uvs: primitive.uvs?.slice() ?? null, material: numbers.get(primitive.material ?? '') ?? -1,
+    }))))
+  }
+  for (const solid of item.solids) scene.parts.push(part(solid.name, 'solid', identity, [{ positions: solid.positions.slice(), indices: solid.indices.slice(), normals: null, uvs: null, material: -1 }]))
+  return scene
+}
+
+function part(name: string, role: ScenePart['role'], matrix: number[], primitives: ScenePart['primitives']): ScenePart {
+  const min = [Infinity, Infinity, Infinity]
+  const max = [-Infinity, -Infinity, -Infinity]
+  for (const { positions } of primitives) {
+    for (let at = 0; at < positions.length; at += 3) {
+      for (let axis = 0; axis < 3; axis++) {
+        const value = matrix[axis] * positions[at] + matrix[axis + 4] * positions[at + 1] + matrix[axis + 8] * positions[at + 2] + matrix[axis + 12]
+        min[axis] = Math.min(min[axis], value)
+        max[axis] = Math.max(max[axis], value)
+      }
+    }
+  }
+  return { name, role, level: 0, matrix, bounds: { min, max }, primitives, triangles: primitives.reduce((sum, primitive) => sum + primitive.indices.length / 3, 0) }
+}

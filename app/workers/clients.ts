@@ -1,0 +1,66 @@
+import * as Comlink from 'comlink'
+import type { ReadOptions } from '../../core/intake/reader'
+import { crateSchema, itemSchema, sourceReferenceSchema, type Crate, type CrateItem, type SourceReference } from '../../core/crate/schema'
+import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry'
+import type { BenchEndpoint } from './bench.worker'
+import type { IntakeEndpoint } from './intake.worker'
+import { evaluationSchema, progressSchema, proposalSchema, scenesSchema, type Evaluation, type Progress, type Scenes } from './messages'
+import type { PackEndpoint } from './pack.worker'
+import { lazyWorker } from './spawn'
+import type { TrialEndpoint, TrialReport } from './trial.worker'
+
+const bench = lazyWorker<BenchEndpoint>(() => new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' }))
+const intake = lazyWorker<IntakeEndpoint>(() => new Worker(new URL('./intake.worker.ts', import.meta.url), { type: 'module' }))
+const packer = lazyWorker<PackEndpoint>(() => new Worker(new URL('./pack.worker.ts', import.meta.url), { type: 'module' }))
+const trial = lazyWorker<TrialEndpoint>(() => new Worker(new URL('./trial.worker.ts', import.meta.url), { type: 'module' }))
+
+type OnProgress = (progress: Progress) => void
+const heard = (onProgress: OnProgress) => Comlink.proxy((progress: unknown) => onProgress(progressSchema.parse(progress)))
+
+/** A file as it is handed to a worker. */
+export interface BroughtFile {
+  path: string
+  bytes: Uint8Array
+}
+
+/** Runs an item's worklist and checks it; `scenes` only when they are wanted. */
+export async function evaluateItem(item: CrateItem, rulebookId: string, withScenes: boolean, onProgress: OnProgress): Promise<{ evaluation: Evaluation; scenes: Scenes | null }> {
+  const answer = await bench.call((api) => api.evaluate(item, rulebookId, withScenes, heard(onProgress)))
+  return { evaluation: evaluationSchema.parse(answer.evaluation), scenes: answer.scenes ? scenesSchema.parse(answer.scenes) : null }
+}
+
+export const prepareItem = async (item: CrateItem, rulebookId: string, onProgress: OnProgress): Promise<WorklistEntry[]> =>
+  worklistSchema.parse(await bench.call((api) => api.prepare(item, rulebookId, heard(onProgress))))
+
+export const proposeStep = async (item: CrateItem, rulebookId: string, step: string, overrides: Record<string, unknown>, onProgress: OnProgress) =>
+  proposalSchema.parse(await bench.call((api) => api.propose(item, rulebookId, step, overrides, heard(onProgress))))
+
+const STOP_PATIENCE_MILLISECONDS = 1500
+
+/** Asks the bench to stop; when a library does not listen, the worker is ended. */
+export async function stopBench(): Promise<void> {
+  const asked = bench.call((api) => api.stop()).then(() => true)
+  const patience = new Promise<boolean>((resolve) => setTimeout(() => resolve(false), STOP_PATIENCE_MILLISECONDS))
+  if (!(await Promise.race([asked, patience]))) bench.end()
+}
+
+export const bringIn = async (files: BroughtFile[], kind: string, options: ReadOptions, taken: string[]): Promise<CrateItem[]> =>
+  itemSchema.array().parse(await intake.call((api) => api.bringIn(handOver(files), kind, options, taken)))
+
+export const bringImages = async (files: BroughtFile[]): Promise<SourceReference[]> =>
+  sourceReferenceSchema.array().parse(await intake.call((api) => api.bringImages(handOver(files))))
+
+const handOver = (files: BroughtFile[]): BroughtFile[] => Comlink.transfer(files, files.map((file) => file.bytes.buffer as ArrayBuffer))
+
+export const openCrateFile = async (bytes: Uint8Array, name: string): Promise<Crate> => crateSchema.parse(await intake.call((api) => api.openCrateFile(bytes, name)))
+
+export const saveCrateFile = (crate: Crate): Promise<Uint8Array> => intake.call((api) => api.saveCrateFile(crate))
+
+/** Ends a reading that takes too long; nothing of it is kept. */
+export const stopIntake = (): void => intake.end()
+
+export const packCrate = (crate: Crate, onProgress: OnProgress): Promise<{ blocks: number }> => packer.call((api) => api.pack(crate, heard(onProgress)))
+
+export const stopPacking = (): void => packer.end()
+
+export const runTrial = (crateId: string, rulebookId: string): Promise<TrialReport> => trial.call((api) => api.load(crateId, rulebookId))

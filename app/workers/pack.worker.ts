@@ -1,0 +1,34 @@
+import * as Comlink from 'comlink'
+import { packCrate } from '../../core/crate/evaluate'
+import { crateSchema } from '../../core/crate/schema'
+import { hashValue } from '../../core/document/hashing'
+import { browserResults } from '../storage/results'
+import { putPack } from '../storage/packs'
+import { getSource } from '../storage/sources'
+import type { Progress } from './messages'
+
+let stopAsked = false
+
+/** Packs a crate; the archive is kept in the database. */
+const endpoint = {
+  async pack(rawCrate: unknown, onProgress: (progress: Progress) => void): Promise<{ blocks: number }> {
+    const crate = crateSchema.parse(rawCrate)
+    stopAsked = false
+    const { pack, blocks } = await packCrate(crate, {
+      store: browserResults,
+      bytesOf: getSource,
+      shouldStop: () => stopAsked,
+      onProgress: (progress) => onProgress({ ...progress, fraction: progress.fraction * 0.8 }),
+      onPacking: async (fraction, doing) => onProgress({ entry: '', title: 'Packing', fraction: 0.8 + fraction * 0.2, doing }),
+    })
+    await putPack({ crateId: crate.id, bytes: pack.bytes, sha256: pack.sha256, files: pack.files, blocks, crateHash: hashValue(crate), packedAt: Date.now() })
+    return { blocks }
+  },
+
+  stop(): void {
+    stopAsked = true
+  },
+}
+
+export type PackEndpoint = typeof endpoint
+Comlink.expose(endpoint)

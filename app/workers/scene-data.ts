@@ -1,0 +1,54 @@
+import { z } from 'zod'
+
+/** An item as the yard draws it: plain arrays that cross from worker to page without being copied. */
+const floats = z.instanceof(Float32Array)
+
+const primitiveSchema = z.object({ positions: floats, indices: z.instanceof(Uint32Array), normals: floats.nullable(), uvs: floats.nullable(), material: z.number().int() })
+
+export const scenePartSchema = z.object({
+  name: z.string(),
+  role: z.enum(['part', 'level', 'shadow', 'solid']),
+  level: z.number().int(),
+  triangles: z.number(),
+  /** Column-major, to the scene. */
+  matrix: z.array(z.number()).length(16),
+  bounds: z.object({ min: z.array(z.number()), max: z.array(z.number()) }),
+  primitives: z.array(primitiveSchema),
+})
+
+export const sceneMaterialSchema = z.object({
+  name: z.string(),
+  /** Linear red, green, blue and opacity. */
+  colour: z.array(z.number()).length(4),
+  roughness: z.number(),
+  metalness: z.number(),
+  twoSided: z.boolean(),
+  cutOut: z.boolean(),
+  blended: z.boolean(),
+  colourMap: z.number().int().nullable(),
+  normalMap: z.number().int().nullable(),
+})
+
+export const scenePictureSchema = z.object({ name: z.string(), width: z.number().int(), height: z.number().int(), data: z.instanceof(Uint8Array) })
+
+export const sceneDataSchema = z.object({
+  parts: z.array(scenePartSchema),
+  materials: z.array(sceneMaterialSchema),
+  pictures: z.array(scenePictureSchema),
+  /** Column-major matrix from the source's space to this one. */
+  fit: z.array(z.number()).length(16),
+})
+
+export type SceneData = z.infer<typeof sceneDataSchema>
+export type ScenePart = z.infer<typeof scenePartSchema>
+export type SceneMaterial = z.infer<typeof sceneMaterialSchema>
+
+/** The buffers of a scene, to be handed over instead of copied. */
+export function sceneTransfers(scene: SceneData): Transferable[] {
+  const buffers = new Set<ArrayBufferLike>()
+  for (const part of scene.parts) {
+    for (const { positions, indices, normals, uvs } of part.primitives) for (const array of [positions, indices, normals, uvs]) if (array) buffers.add(array.buffer)
+  }
+  for (const picture of scene.pictures) buffers.add(picture.data.buffer)
+  return [...buffers].filter((buffer): buffer is ArrayBuffer => buffer instanceof ArrayBuffer)
+}

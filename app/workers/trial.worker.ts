@@ -1,0 +1,37 @@
+import * as Comlink from 'comlink'
+import { PlainError } from '../../core/document/plain-error'
+import { rulebookById } from '../../core/rulebook/load'
+import { loadPack } from '../../core/trial/load-pack'
+import type { LogLine } from '../../core/trial/log'
+import { getPack } from '../storage/packs'
+import { buildTrialScene } from './build-trial-scene'
+import { sceneTransfers, type SceneData } from './scene-data'
+
+export interface TrialReport {
+  loads: boolean
+  log: LogLine[]
+  items: { name: string; triangles: number; solids: number; textures: number }[]
+  /** What was loaded, drawn from the packed bytes alone; one scene an item. */
+  scenes: SceneData[]
+}
+
+/** Lets the stand-in loader read the last pack of a crate. */
+const endpoint = {
+  async load(crateId: string, rulebookId: string): Promise<TrialReport> {
+    const pack = await getPack(crateId)
+    if (!pack) throw new PlainError('nothing was packed yet', 'Trial', 'Pack the crate first.')
+    const result = loadPack(pack.bytes, rulebookById(rulebookId))
+    const scenes: SceneData[] = []
+    for (const item of result.items) scenes.push(await buildTrialScene(item))
+    const report: TrialReport = {
+      loads: result.loads,
+      log: result.log,
+      items: result.items.map(({ name, triangles, solids, textures }) => ({ name, triangles, solids: solids.length, textures })),
+      scenes,
+    }
+    return Comlink.transfer(report, scenes.flatMap(sceneTransfers))
+  },
+}
+
+export type TrialEndpoint = typeof endpoint
+Comlink.expose(endpoint)

@@ -1,0 +1,70 @@
+import { OrbitControls } from '@react-three/drei'
+import { useThree } from '@react-three/fiber'
+import { useEffect, useRef } from 'react'
+import { PerspectiveCamera, Spherical, Vector3 } from 'three'
+import type { OrbitControls as Controls } from 'three-stdlib'
+import type { Framing } from './yard-settings'
+
+interface CameraRigProps {
+  framing: Framing
+  /** The element that hears arrow keys, so that the view can be turned without a mouse. */
+  keys: HTMLElement | null
+}
+
+const TURN_STEP = Math.PI / 16
+
+/** Turns round the item by mouse, touch and keys, and frames what it is told to. */
+export function CameraRig({ framing, keys }: CameraRigProps) {
+  const controls = useRef<Controls>(null)
+  const camera = useThree((state) => state.camera)
+  const invalidate = useThree((state) => state.invalidate)
+  const get = useThree((state) => state.get)
+
+  useEffect(() => {
+    if (!(camera instanceof PerspectiveCamera)) return
+    const { size } = get()
+    const low = new Vector3(...framing.min)
+    const high = new Vector3(...framing.max)
+    const centre = low.clone().add(high).multiplyScalar(0.5)
+    const radius = Math.max(0.2, high.distanceTo(low) / 2)
+    const narrow = Math.min(1, size.width / size.height)
+    const distance = (radius * 1.02) / Math.sin((camera.fov * Math.PI) / 360) / narrow
+    camera.position.copy(centre).add(new Vector3(0.52, 0.3, 0.8).normalize().multiplyScalar(distance))
+    camera.near = distance / 200
+    camera.far = distance * 30
+    camera.updateProjectionMatrix()
+    camera.lookAt(centre)
+    controls.current?.target.copy(centre)
+    controls.current?.update()
+    invalidate()
+  }, [framing, camera, invalidate, get])
+
+  useEffect(() => {
+    if (!keys) return
+    const onKey = (event: KeyboardEvent): void => {
+      const { current } = controls
+      if (!current) return
+      const offset = new Spherical().setFromVector3(camera.position.clone().sub(current.target))
+      const turns: Record<string, () => void> = {
+        ArrowLeft: () => (offset.theta -= TURN_STEP),
+        ArrowRight: () => (offset.theta += TURN_STEP),
+        ArrowUp: () => (offset.phi -= TURN_STEP),
+        ArrowDown: () => (offset.phi += TURN_STEP),
+        '+': () => (offset.radius *= 0.85),
+        '-': () => (offset.radius /= 0.85),
+      }
+      const turn = turns[event.key]
+      if (!turn) return
+      event.preventDefault()
+      turn()
+      offset.makeSafe()
+      camera.position.setFromSpherical(offset).add(current.target)
+      current.update()
+      invalidate()
+    }
+    keys.addEventListener('keydown', onKey)
+    return () => keys.removeEventListener('keydown', onKey)
+  }, [keys, camera, invalidate])
+
+  return <OrbitControls ref={controls} makeDefault enableDamping={false} />
+}

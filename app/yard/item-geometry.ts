@@ -1,0 +1,80 @@
+import { BufferAttribute, BufferGeometry, DataTexture, DoubleSide, FrontSide, LinearFilter, LinearMipmapLinearFilter, Matrix4, MeshStandardMaterial, NoColorSpace, RepeatWrapping, RGBAFormat, SRGBColorSpace, UnsignedByteType, type Texture } from 'three'
+import type { SceneData, SceneMaterial, ScenePart } from '../workers/scene-data'
+
+/** One primitive ready to be drawn. */
+export interface DrawnPrimitive {
+  key: string
+  part: string
+  role: ScenePart['role']
+  geometry: BufferGeometry
+  matrix: Matrix4
+  material: MeshStandardMaterial
+}
+
+/** A scene's arrays as things the card can draw; `dispose` gives the card's memory back. */
+export interface DrawnItem {
+  primitives: DrawnPrimitive[]
+  fit: Matrix4
+  dispose: () => void
+}
+
+export function drawItem(scene: SceneData): DrawnItem {
+  const textures = scene.pictures.map((picture) => {
+    const texture = new DataTexture(picture.data as Uint8Array<ArrayBuffer>, picture.width, picture.height, RGBAFormat, UnsignedByteType)
+    texture.wrapS = texture.wrapT = RepeatWrapping
+    texture.magFilter = LinearFilter
+    texture.minFilter = LinearMipmapLinearFilter
+    texture.generateMipmaps = true
+    texture.anisotropy = 4
+    texture.needsUpdate = true
+    return texture
+  })
+  const materials = new Map<string, MeshStandardMaterial>()
+  const materialFor = (number: number, flat: boolean): MeshStandardMaterial => {
+    const key = `${number} ${flat}`
+    const known = materials.get(key)
+    if (known) return known
+    const made = makeMaterial(scene.materials[number], textures, flat)
+    materials.set(key, made)
+    return made
+  }
+  const primitives = scene.parts.flatMap((part) =>
+    part.primitives.map((primitive, index): DrawnPrimitive => {
+      const geometry = new BufferGeometry()
+      geometry.setAttribute('position', new BufferAttribute(primitive.positions, 3))
+      if (primitive.normals) geometry.setAttribute('normal', new BufferAttribute(primitive.normals, 3))
+      if (primitive.uvs) geometry.setAttribute('uv', new BufferAttribute(primitive.uvs, 2))
+      geometry.setIndex(new BufferAttribute(primitive.indices, 1))
+      return { key: `${part.name} ${index}`, part: part.name, role: part.role, geometry, matrix: new Matrix4().fromArray(part.matrix), material: materialFor(primitive.material, !primitive.normals) }
+    }),
+  )
+  return {
+    primitives,
+    fit: new Matrix4().fromArray(scene.fit),
+    dispose: () => {
+      for (const { geometry } of primitives) geometry.dispose()
+      for (const material of materials.values()) material.dispose()
+      for (const texture of textures) texture.dispose()
+    },
+  }
+}
+
+function makeMaterial(facts: SceneMaterial | undefined, textures: Texture[], flat: boolean): MeshStandardMaterial {
+  const material = new MeshStandardMaterial({ color: 0xb9b2a4, roughness: 0.92, metalness: 0, flatShading: flat })
+  if (!facts) return material
+  const colourMap = facts.colourMap === null ? null : (textures[facts.colourMap] ?? null)
+  const normalMap = facts.normalMap === null ? null : (textures[facts.normalMap] ?? null)
+  if (colourMap) colourMap.colorSpace = SRGBColorSpace
+  if (normalMap) normalMap.colorSpace = NoColorSpace
+  material.map = colourMap
+  material.normalMap = normalMap
+  const [red, green, blue, opacity] = facts.colour
+  material.color.setRGB(red, green, blue)
+  material.roughness = facts.roughness
+  material.metalness = facts.metalness
+  material.side = facts.twoSided ? DoubleSide : FrontSide
+  material.transparent = facts.blended
+  material.opacity = facts.blended ? opacity : 1
+  material.alphaTest = facts.cutOut ? 0.5 : 0
+  return material
+}

@@ -1,0 +1,82 @@
+import { Html, Line } from '@react-three/drei'
+import type { YardSpace } from './yard-settings'
+
+interface Box {
+  min: readonly number[]
+  max: readonly number[]
+}
+
+/** The game's reference figure: a plain ivory person of the right height, feet on the ground. */
+export function Figure({ space, at }: { space: YardSpace; at: [number, number, number] }) {
+  const { figureHeight: height, figureWidth: width } = space
+  const headRadius = height * 0.095
+  const bodyRadius = width * 0.42
+  const bodyTop = height - headRadius * 2 - height * 0.02
+  return (
+    <group position={at}>
+      <mesh position={[0, bodyTop / 2, 0]} castShadow>
+        <capsuleGeometry args={[bodyRadius, Math.max(0.01, bodyTop - bodyRadius * 2), 6, 20]} />
+        <meshStandardMaterial color={0xf2e9d3} roughness={0.8} />
+      </mesh>
+      <mesh position={[0, height - headRadius, 0]} castShadow>
+        <sphereGeometry args={[headRadius, 20, 14]} />
+        <meshStandardMaterial color={0xf2e9d3} roughness={0.8} />
+      </mesh>
+    </group>
+  )
+}
+
+/** Ground with the game's grid cells, large enough for the item. */
+export function Ground({ space, reach }: { space: YardSpace; reach: number }) {
+  const cells = Math.min(80, Math.max(10, Math.ceil((reach * 2) / space.gridCell / 2) * 2))
+  const size = cells * space.gridCell
+  return (
+    <>
+      <gridHelper args={[size, cells, 0x7f9a94, 0xaebdb8]} position={[0, -0.004, 0]} />
+      <mesh rotation={[-Math.PI / 2, 0, 0]} position={[0, -0.01, 0]} receiveShadow>
+        <planeGeometry args={[size * 2, size * 2]} />
+        <shadowMaterial opacity={0.22} />
+      </mesh>
+    </>
+  )
+}
+
+const shown = (value: number): string => (value >= 100 ? value.toFixed(0) : value >= 10 ? value.toFixed(1) : value.toFixed(2))
+
+/** Width, height and depth along the item's box, in game units. */
+export function Dimensions({ box, space }: { box: Box; space: YardSpace }) {
+  const [x0, y0, z0] = box.min
+  const [x1, y1, z1] = box.max
+  const off = Math.max(x1 - x0, y1 - y0, z1 - z0) * 0.05 + space.gridCell * 0.1
+  const tick = off * 0.4
+  const front = z1 + off
+  const right = x1 + off
+  const lines: { from: [number, number, number]; to: [number, number, number]; tick: [number, number, number]; text: string }[] = [
+    { from: [x0, y0, front], to: [x1, y0, front], tick: [0, 0, tick], text: `${shown(x1 - x0)} wide` },
+    { from: [right, y0, z0], to: [right, y0, z1], tick: [tick, 0, 0], text: `${shown(z1 - z0)} deep` },
+    { from: [x0 - off, y0, z1], to: [x0 - off, y1, z1], tick: [tick, 0, 0], text: `${shown(y1 - y0)} tall` },
+  ]
+  return lines.map(({ from, to, tick: [tx, ty, tz], text }) => (
+    <group key={text}>
+      <Line points={[from, to]} color={0x26302d} lineWidth={1.2} />
+      {[from, to].map((end, index) => (
+        <Line key={index} points={[[end[0] - tx, end[1] - ty, end[2] - tz], [end[0] + tx, end[1] + ty, end[2] + tz]]} color={0x26302d} lineWidth={1.2} />
+      ))}
+      <Html position={[(from[0] + to[0]) / 2, (from[1] + to[1]) / 2, (from[2] + to[2]) / 2]} center zIndexRange={[5, 0]} pointerEvents="none">
+        <span className="chip num whitespace-nowrap font-semibold">{text}</span>
+      </Html>
+    </group>
+  ))
+}
+
+/** The brackets round a part that is pointed at. */
+export function Brackets({ box }: { box: Box }) {
+  const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((corner) => [0, 1, 2].map((axis) => ((corner >> axis) & 1 ? box.max[axis] : box.min[axis])))
+  return corners.flatMap((corner, index) =>
+    [0, 1, 2].map((axis) => {
+      const length = (box.max[axis] - box.min[axis]) * 0.18 * ((index >> axis) & 1 ? -1 : 1)
+      const end = corner.map((value, each) => (each === axis ? value + length : value))
+      return <Line key={`${index} ${axis}`} points={[corner as [number, number, number], end as [number, number, number]]} color={0x1d5a4c} lineWidth={2.5} />
+    }),
+  )
+}

@@ -1,0 +1,24 @@
+/** How the yard shows the item. */
+export type YardLook = 'seen' | 'facing' | 'edges' | 'solids'
+
+export const yardLooks: readonly { id: YardLook; label: string }[] = [
+  { id: 'seen', label: 'As seen' },
+  { id: 'facing', label: 'Facing' },
+  { id: 'edges', label: 'Edges' },
+  { id: 'solids', label: 'Solids' },
+]
+
+/** A box to look at; `at` makes the same box a new wish. */
+export interface Framing {
+  min: [number, number, number]
+  max: [number, number, number]
+  at: number
+}
+
+/** What the yard has to know of the game's space. */
+export interface YardSpace {
+  figureHeight: number
+  figureWidth: number
+  gridCell: number
+  unitPlural: string
+}

@@ -1,0 +1,109 @@
+import { z } from 'zod'
+import { PlainError } from '../document/plain-error.ts'
+import { newEntryId, worklistEntrySchema, worklistSchema, type WorklistEntry } from '../worklist/entry.ts'
+import { itemSchema, readingSchema, sourceReferenceSchema, waiverSchema, type Crate, type CrateItem } from './schema.ts'
+
+const text = z.string().min(1).max(200)
+const newEntry = worklistEntrySchema.omit({ id: true })
+
+/** Everything that can be done to a crate: each is one undo. */
+export const commandSchema = z.discriminatedUnion('do', [
+  z.object({ do: z.literal('rename-crate'), name: text }),
+  z.object({ do: z.literal('add-items'), items: z.array(itemSchema).min(1) }),
+  z.object({ do: z.literal('remove-item'), item: z.string() }),
+  z.object({ do: z.literal('rename-item'), item: z.string(), name: text }),
+  z.object({ do: z.literal('set-kind'), item: z.string(), kind: text }),
+  z.object({ do: z.literal('set-reading'), item: z.string(), reading: readingSchema.partial() }),
+  z.object({ do: z.literal('add-sources'), item: z.string(), sources: z.array(sourceReferenceSchema).min(1) }),
+  z.object({ do: z.literal('link-texture'), item: z.string(), written: z.string(), path: z.string().nullable() }),
+  z.object({ do: z.literal('set-worklist'), item: z.string(), worklist: worklistSchema }),
+  z.object({ do: z.literal('add-steps'), item: z.string(), entries: z.array(newEntry).min(1), at: z.number().int().min(0) }),
+  z.object({ do: z.literal('remove-step'), item: z.string(), entry: z.string() }),
+  z.object({ do: z.literal('move-step'), item: z.string(), entry: z.string(), to: z.number().int().min(0) }),
+  z.object({ do: z.literal('switch-step'), item: z.string(), entry: z.string(), on: z.boolean() }),
+  z.object({ do: z.literal('edit-step'), item: z.string(), entry: z.string(), parameters: z.record(z.string(), z.unknown()) }),
+  z.object({ do: z.literal('waive'), item: z.string(), waiver: waiverSchema }),
+  z.object({ do: z.literal('unwaive'), item: z.string(), rule: z.string(), where: z.string() }),
+])
+export type Command = z.infer<typeof commandSchema>
+
+/**
+ * The crate after a command; the one given is not changed.
+ * @throws PlainError when the item or step is no longer there
+ */
+export function applyCommand(crate: Crate, command: Command): Crate {
+  switch (command.do) {
+    case 'rename-crate':
+      return { ...crate, name: command.name }
+    case 'add-items':
+      return { ...crate, items: [...crate.items, ...command.items] }
+    case 'remove-item':
+      return { ...crate, items: crate.items.filter((item) => item.id !== command.item) }
+    default:
+      return withItem(crate, command.item, (item) => changeItem(item, command))
+  }
+}
+
+type ItemCommand = Exclude<Command, { do: 'rename-crate' | 'add-items' | 'remove-item' }>
+
+function changeItem(item: CrateItem, command: ItemCommand): CrateItem {
+  switch (command.do) {
+    case 'rename-item':
+      return { ...item, name: command.name }
+    case 'set-kind':
+      return { ...item, kind: command.kind }
+    case 'set-reading':
+      return { ...item, reading: { ...item.reading, ...command.reading } }
+    case 'add-sources':
+      return { ...item, sources: [...item.sources.filter((source) => !command.sources.some((added) => added.path === source.path)), ...command.sources] }
+    case 'link-texture': {
+      const { [command.written]: _old, ...others } = item.reading.links
+      return { ...item, reading: { ...item.reading, links: command.path === null ? others : { ...others, [command.written]: command.path } } }
+    }
+    case 'waive':
+      return { ...item, waivers: [...withoutWaiver(item, command.waiver), command.waiver] }
+    case 'unwaive':
+      return { ...item, waivers: withoutWaiver(item, command) }
+    default:
+      return { ...item, worklist: changeWorklist(item.worklist, command) }
+  }
+}
+
+const withoutWaiver = (item: CrateItem, { rule, where }: { rule: string; where: string }) => item.waivers.filter((waiver) => waiver.rule !== rule || waiver.where !== where)
+
+type WorklistCommand = Extract<ItemCommand, { do: 'set-worklist' | 'add-steps' | 'remove-step' | 'move-step' | 'switch-step' | 'edit-step' }>
+
+function changeWorklist(worklist: WorklistEntry[], command: WorklistCommand): WorklistEntry[] {
+  switch (command.do) {
+    case 'set-worklist':
+      return command.worklist
+    case 'add-steps':
+      return command.entries.reduce<WorklistEntry[]>(
+        (list, entry, index) => [...list.slice(0, command.at + index), { ...entry, id: newEntryId(list) }, ...list.slice(command.at + index)],
+        worklist,
+      )
+    case 'remove-step':
+      return worklist.filter((entry) => entry.id !== command.entry)
+    case 'move-step': {
+      const moved = entryOf(worklist, command.entry)
+      const rest = worklist.filter((entry) => entry !== moved)
+      return [...rest.slice(0, command.to), moved, ...rest.slice(command.to)]
+    }
+    case 'switch-step':
+      return worklist.map((entry) => (entry.id === command.entry ? { ...entry, on: command.on } : entry))
+    case 'edit-step':
+      entryOf(worklist, command.entry)
+      return worklist.map((entry) => (entry.id === command.entry ? { ...entry, parameters: command.parameters } : entry))
+  }
+}
+
+function entryOf(worklist: readonly WorklistEntry[], id: string): WorklistEntry {
+  const entry = worklist.find((each) => each.id === id)
+  if (!entry) throw new PlainError('this step is no longer there', id, 'Reload the page.')
+  return entry
+}
+
+function withItem(crate: Crate, id: string, change: (item: CrateItem) => CrateItem): Crate {
+  if (!crate.items.some((item) => item.id === id)) throw new PlainError('this item is no longer there', id, 'Reload the page.')
+  return { ...crate, items: crate.items.map((item) => (item.id === id ? change(item) : item)) }
+}

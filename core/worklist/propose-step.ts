@@ -1,0 +1,34 @@
+import { stepById, steps } from '../steps/registry.ts'
+import type { WorklistEntry } from './entry.ts'
+import { runWorklist, type RunOptions, type StartState } from './run.ts'
+
+const orderOf = (step: string): number => steps.findIndex((each) => each.id === step)
+
+/** Where a new step goes: before the first one that practitioners do later. */
+export function insertPosition(worklist: readonly WorklistEntry[], step: string): number {
+  const later = worklist.findIndex((entry) => orderOf(entry.step) > orderOf(step))
+  return later < 0 ? worklist.length : later
+}
+
+/** New entries for a worklist, and the place they go to. */
+export interface StepProposal {
+  entries: Omit<WorklistEntry, 'id'>[]
+  at: number
+}
+
+/**
+ * A step filled in for the item as it is at the step's place in the worklist: what the step itself proposes
+ * there, else its defaults. `overrides` go before both.
+ */
+export async function proposeStep(start: StartState, worklist: readonly WorklistEntry[], stepId: string, overrides: Record<string, unknown>, options: RunOptions): Promise<StepProposal> {
+  const step = stepById(stepId)
+  const at = insertPosition(worklist, stepId)
+  const { document } = await runWorklist(start, worklist.slice(0, at), options)
+  const context = { document, rulebook: options.rulebook, kind: options.kind }
+  const proposals = step.propose(context)
+  const filled = proposals.length > 0 ? proposals : [{ parameters: step.defaults(context), reason: null }]
+  return {
+    at,
+    entries: filled.map(({ parameters, reason }) => ({ step: stepId, on: true, parameters: { ...(parameters as Record<string, unknown>), ...overrides }, reason })),
+  }
+}
