@@ -27,7 +27,10 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
   const [framing, setFraming] = useState<Framing | null>(null)
   const [opened, setOpened] = useState<string | null>(null)
   const jobs = useBenchJobs(item)
-  useEffect(() => requestRun(crate.id, item, rulebook.id, true), [crate.id, item, rulebook.id])
+  useEffect(() => {
+    requestRun(crate.id, item, rulebook.id, true)
+    for (const other of crate.items) if (other.id !== item.id) requestRun(crate.id, other, rulebook.id, false)
+  }, [crate, item, rulebook.id])
 
   const showMe = useCallback((finding: FindingMessage) => {
     setSelected(finding.place.parts[0] ?? null)

@@ -1,5 +1,5 @@
 import { Switch as HeadlessSwitch } from '@headlessui/react'
-import { useId, useState } from 'react'
+import { useId, useState, type ReactNode } from 'react'
 import { z } from 'zod'
 import type { Field } from '../workers/messages'
 import type { ScenePart } from '../workers/scene-data'
@@ -55,7 +55,7 @@ export function FieldControl({ field, value, parts, onChange }: FieldControlProp
 
 const namesWith = (parts: readonly ScenePart[], more: readonly string[]): string[] => [...new Set([...parts.filter((part) => part.role === 'part').map((part) => part.name), ...more])].filter((name) => name !== '')
 
-function Row({ id, label, children }: { id: string; label: string; children: React.ReactNode }) {
+function Row({ id, label, children }: { id: string; label: string; children: ReactNode }) {
   return (
     <div className="grid grid-cols-[112px_1fr] items-center gap-2 text-[13px]">
       <label htmlFor={id}>{label}</label>
@@ -68,11 +68,12 @@ function Row({ id, label, children }: { id: string; label: string; children: Rea
 function NumberField({ id, field, value, onChange }: { id: string; field: Extract<Field, { type: 'number' }>; value: number; onChange: (value: number) => void }) {
   const [draft, setDraft] = useState<string | null>(null)
   const commit = (): void => {
-    const next = Number(draft)
+    const next = Number(draft?.replaceAll(',', ''))
     if (draft !== null && draft.trim() !== '' && Number.isFinite(next)) onChange(Math.min(field.most, Math.max(field.least, next)))
     setDraft(null)
   }
-  const shown = draft ?? String(Number(value.toFixed(4)))
+  const shown = draft ?? value.toLocaleString('en-GB', { maximumFractionDigits: 4 })
+  const sliding = draft === null ? value : Number(draft.replaceAll(',', '')) || field.least
   return (
     <Row id={id} label={field.label}>
       <span className="flex items-center gap-1.5">
@@ -80,7 +81,7 @@ function NumberField({ id, field, value, onChange }: { id: string; field: Extrac
         <span className="text-[12px] text-ink-2">{field.unit}</span>
       </span>
       {field.slider && (
-        <input type="range" aria-label={`${field.label}, slider`} className="mt-1 w-full accent-spruce" min={field.least} max={field.most} step={field.step} value={Number(shown) || field.least} onChange={(event) => setDraft(event.target.value)} onPointerUp={commit} onKeyUp={commit} onBlur={commit} />
+        <input type="range" aria-label={`${field.label}, slider`} className="mt-1 w-full accent-spruce" min={field.least} max={field.most} step={field.step} value={sliding} onChange={(event) => setDraft(event.target.value)} onPointerUp={commit} onKeyUp={commit} onBlur={commit} />
       )}
     </Row>
   )

@@ -4,7 +4,7 @@ import { GaugeBar } from '../ui/gauge-bar'
 /** Measured values against the kind's limits. */
 export function GaugePanel({ gauges, running }: { gauges: readonly Gauge[]; running: boolean }) {
   return (
-    <section aria-label="Gauges" className={`w-[344px] shrink-0 overflow-y-auto border-r border-edge bg-slip px-4 py-3 ${running ? 'opacity-60' : ''}`}>
+    <section aria-label="Gauges" className={`w-[356px] shrink-0 overflow-y-auto border-r border-edge bg-slip px-4 py-3 ${running ? 'opacity-60' : ''}`}>
       {gauges.length === 0 ? (
         <p className="text-ink-2">Gauges appear when the item has been read.</p>
       ) : (

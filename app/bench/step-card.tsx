@@ -1,5 +1,5 @@
 import { ArrowLeft, ArrowRight, Trash2, X } from 'lucide-react'
-import { useLayoutEffect, useState } from 'react'
+import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react'
 import type { WorklistEntry } from '../../core/worklist/entry'
 import type { Evaluation, StepInfo } from '../workers/messages'
 import type { ScenePart } from '../workers/scene-data'
@@ -25,20 +25,21 @@ const CARD_WIDTH = 320
 
 /** A step opened: why it is there, its settings, and what it did. */
 export function StepCard({ entry, info, outcome, parts, position, count, onChange, onSwitch, onMove, onRemove, onClose, anchor }: StepCardProps) {
+  const card = useRef<HTMLDivElement>(null)
+  useEffect(() => card.current?.focus({ preventScroll: true }), [])
   const [left, setLeft] = useState<{ card: number; tip: number }>({ card: 12, tip: 40 })
   useLayoutEffect(() => {
     const slip = anchor()
     const belt = slip?.closest('section')
     if (!slip || !belt) return
     slip.scrollIntoView({ block: 'nearest', inline: 'nearest' })
-    const middle = slip.getBoundingClientRect().left + 56 - belt.getBoundingClientRect().left
-    const card = Math.max(12, Math.min(belt.clientWidth - CARD_WIDTH - 12, middle - CARD_WIDTH / 2))
-    setLeft({ card, tip: Math.max(16, Math.min(CARD_WIDTH - 24, middle - card)) })
-    // Measured again whenever the slip may have moved.
+    const middle = slip.getBoundingClientRect().left + 62 - belt.getBoundingClientRect().left
+    const start = Math.max(12, Math.min(belt.clientWidth - CARD_WIDTH - 12, middle - CARD_WIDTH / 2))
+    setLeft({ card: start, tip: Math.max(16, Math.min(CARD_WIDTH - 24, middle - start)) })
   }, [anchor, position])
   const title = info?.title ?? entry.step
   return (
-    <div role="dialog" aria-label={title} className="absolute bottom-[calc(100%-6px)] z-40 flex max-h-[400px] flex-col rounded-lg border-2 border-spruce bg-slip shadow-lg" style={{ left: left.card, width: CARD_WIDTH }} onKeyDown={(event) => { if (event.key === 'Escape') onClose() }}>
+    <div ref={card} tabIndex={-1} role="dialog" aria-label={title} className="absolute bottom-[calc(100%-6px)] z-40 flex max-h-[400px] flex-col rounded-lg border-2 border-spruce bg-slip shadow-lg" style={{ left: left.card, width: CARD_WIDTH }} onKeyDown={(event) => { if (event.key === 'Escape') onClose() }}>
       <div className="flex items-start gap-2 px-4 pt-3">
         <h2 className="flex-1 text-[17px] leading-tight">{title}</h2>
         {outcome?.state === 'done' && <span className="num pt-0.5 text-[13px] font-semibold text-clear">{outcome.record.headline}</span>}
@@ -77,7 +78,7 @@ export function StepCard({ entry, info, outcome, parts, position, count, onChang
   )
 }
 
-function IconButton({ label, disabled, onClick, children }: { label: string; disabled?: boolean; onClick: () => void; children: React.ReactNode }) {
+function IconButton({ label, disabled, onClick, children }: { label: string; disabled?: boolean; onClick: () => void; children: ReactNode }) {
   return (
     <button type="button" aria-label={label} title={label} disabled={disabled} onClick={onClick} className="rounded border border-edge-strong p-1 hover:border-spruce disabled:text-ink-3 disabled:opacity-50">
       {children}

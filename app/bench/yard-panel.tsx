@@ -5,7 +5,7 @@ import { requestAgain, type ItemRun } from '../crate/runs'
 import { useCrate } from '../crate/use-crate'
 import { formatCount } from '../ui/format'
 import { YardFrame, YardMessage } from '../yard/yard-frame'
-import { yardLooks, type Framing, type YardLook } from '../yard/yard-settings'
+import { yardLooks, yardSpaceOf, type Framing, type YardLook } from '../yard/yard-settings'
 import type { SceneData } from '../workers/scene-data'
 import { PartChips } from './part-chips'
 import { Wipe } from './wipe'
@@ -38,7 +38,7 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing }: 
       {scenes && latest ? (
         <YardFrame
           source={scenes.source} result={scenes.result} look={look} wipe={compared ? wipe : null} selected={selected} showSizes={showSizes} framing={latest}
-          space={{ figureHeight: space.figure.height, figureWidth: space.figure.width, gridCell: space.gridCell, unitPlural: space.unit.plural }}
+          space={yardSpaceOf(rulebook)}
           label={`${item.name} in the yard`}
         />
       ) : (
@@ -96,5 +96,6 @@ export function frameOf(scene: SceneData, figureHeight: number): Framing {
   const drawn = scene.parts.filter((part) => part.role === 'part')
   const low = [0, 1, 2].map((axis) => Math.min(0, ...drawn.map((part) => part.bounds.min[axis])))
   const high = [0, 1, 2].map((axis) => Math.max(axis === 1 ? figureHeight : 0, ...drawn.map((part) => part.bounds.max[axis])))
-  return { min: [low[0], low[1], low[2]], max: [high[0], high[1], high[2]], at: Date.now() }
+  // The figure stands at the right.
+  return { min: [low[0], low[1], low[2]], max: [high[0] + figureHeight * 0.5, high[1], high[2]], at: Date.now() }
 }

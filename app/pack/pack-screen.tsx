@@ -95,7 +95,7 @@ function PackedFiles({ pack, current }: { pack: StoredPack; current: boolean }) 
           Try it
         </Link>
       </div>
-      <ul className="mt-3 max-w-md">
+      <ul className="mt-3 w-[330px]">
         <GaugeBar gauge={{ label: 'Archive', value: pack.bytes.length, limit: rulebook.files.archive.largestBytes, least: 0, unit: 'bytes' }} />
       </ul>
       <table className="mt-5 w-full text-left">

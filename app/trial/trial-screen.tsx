@@ -12,7 +12,7 @@ import { StatusMark, type Status } from '../ui/status-mark'
 import { runTrial } from '../workers/clients'
 import type { TrialReport } from '../workers/trial.worker'
 import { YardFrame, YardMessage } from '../yard/yard-frame'
-import { yardLooks, type Framing, type YardLook } from '../yard/yard-settings'
+import { yardLooks, yardSpaceOf, type Framing, type YardLook } from '../yard/yard-settings'
 
 /** The stand-in loader reads the packed bytes, says what it did, and shows what it has loaded. */
 export function TrialScreen({ packed }: { packed: { sha256: string; packedAt: number } | null }) {
@@ -113,7 +113,7 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
   return (
     <section aria-label="What was loaded" className="yard-ground relative min-h-0 flex-1 overflow-hidden">
       {scene && framing ? (
-        <YardFrame source={null} result={scene} look={look} wipe={null} selected={null} showSizes framing={framing} space={{ figureHeight: space.figure.height, figureWidth: space.figure.width, gridCell: space.gridCell, unitPlural: space.unit.plural }} label={`${report?.items[shown].name ?? ''} as it was loaded`} />
+        <YardFrame source={null} result={scene} look={look} wipe={null} selected={null} showSizes framing={framing} space={yardSpaceOf(rulebook)} label={`${report?.items[shown].name ?? ''} as it was loaded`} />
       ) : (
         <YardMessage>{report && !report.loads ? 'Nothing stands here: the loader refused the pack. Its log says why.' : 'What the loader makes of the pack will stand here, beside the figure.'}</YardMessage>
       )}

@@ -28,9 +28,9 @@ export function GaugeBar({ gauge, compact = false }: { gauge: GaugeFacts; compac
   const needed = gauge.least > 0 && gauge.value < gauge.least
   return (
     <li className="flex items-center gap-3">
-      <span className="w-[104px] shrink-0 text-[13px]">{gauge.label}</span>
-      <span className="flex w-[76px] shrink-0">{bar}</span>
-      <span className={`num ml-auto text-[13px] whitespace-nowrap ${over ? 'font-semibold text-block' : ''}`}>
+      <span className="w-[100px] shrink-0 text-[13px]">{gauge.label}</span>
+      <span className="flex w-[70px] shrink-0">{bar}</span>
+      <span className={`num ml-auto text-[12.5px] whitespace-nowrap ${over ? 'font-semibold text-block' : ''}`}>
         <b className="font-semibold">{shown(gauge.value, gauge.unit)}</b>
         <span className={over ? '' : 'text-ink-2'}>
           {gauge.unit === 'bytes' && ' MB'} / {needed ? 'needed' : gauge.limit === null ? 'no limit' : shown(gauge.limit, gauge.unit)}

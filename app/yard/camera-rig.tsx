@@ -28,7 +28,7 @@ export function CameraRig({ framing, keys }: CameraRigProps) {
     const centre = low.clone().add(high).multiplyScalar(0.5)
     const radius = Math.max(0.2, high.distanceTo(low) / 2)
     const narrow = Math.min(1, size.width / size.height)
-    const distance = (radius * 1.02) / Math.sin((camera.fov * Math.PI) / 360) / narrow
+    const distance = (radius * 0.9) / Math.sin((camera.fov * Math.PI) / 360) / narrow
     camera.position.copy(centre).add(new Vector3(0.52, 0.3, 0.8).normalize().multiplyScalar(distance))
     camera.near = distance / 200
     camera.far = distance * 30

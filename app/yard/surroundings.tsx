@@ -1,4 +1,4 @@
-import { Html, Line } from '@react-three/drei'
+import { Line } from '@react-three/drei'
 import type { YardSpace } from './yard-settings'
 
 interface Box {
@@ -43,28 +43,38 @@ export function Ground({ space, reach }: { space: YardSpace; reach: number }) {
 
 const shown = (value: number): string => (value >= 100 ? value.toFixed(0) : value >= 10 ? value.toFixed(1) : value.toFixed(2))
 
+type Place = [number, number, number]
+
+/** A line along one side of the item's box, with the words that stand on it. */
+export interface Dimension {
+  from: Place
+  to: Place
+  tick: Place
+  text: string
+}
+
 /** Width, height and depth along the item's box, in game units. */
-export function Dimensions({ box, space }: { box: Box; space: YardSpace }) {
+export function dimensionsOf(box: Box, space: YardSpace): Dimension[] {
   const [x0, y0, z0] = box.min
   const [x1, y1, z1] = box.max
   const off = Math.max(x1 - x0, y1 - y0, z1 - z0) * 0.05 + space.gridCell * 0.1
   const tick = off * 0.4
   const front = z1 + off
   const right = x1 + off
-  const lines: { from: [number, number, number]; to: [number, number, number]; tick: [number, number, number]; text: string }[] = [
+  return [
     { from: [x0, y0, front], to: [x1, y0, front], tick: [0, 0, tick], text: `${shown(x1 - x0)} wide` },
     { from: [right, y0, z0], to: [right, y0, z1], tick: [tick, 0, 0], text: `${shown(z1 - z0)} deep` },
     { from: [x0 - off, y0, z1], to: [x0 - off, y1, z1], tick: [tick, 0, 0], text: `${shown(y1 - y0)} tall` },
   ]
-  return lines.map(({ from, to, tick: [tx, ty, tz], text }) => (
-    <group key={text}>
+}
+
+export function DimensionLines({ dimensions }: { dimensions: readonly Dimension[] }) {
+  return dimensions.map(({ from, to, tick: [tx, ty, tz] }, number) => (
+    <group key={number}>
       <Line points={[from, to]} color={0x26302d} lineWidth={1.2} />
       {[from, to].map((end, index) => (
         <Line key={index} points={[[end[0] - tx, end[1] - ty, end[2] - tz], [end[0] + tx, end[1] + ty, end[2] + tz]]} color={0x26302d} lineWidth={1.2} />
       ))}
-      <Html position={[(from[0] + to[0]) / 2, (from[1] + to[1]) / 2, (from[2] + to[2]) / 2]} center zIndexRange={[5, 0]} pointerEvents="none">
-        <span className="chip num whitespace-nowrap font-semibold">{text}</span>
-      </Html>
     </group>
   ))
 }

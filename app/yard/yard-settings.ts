@@ -1,3 +1,5 @@
+import type { Rulebook } from '../../core/rulebook/schema'
+
 /** How the yard shows the item. */
 export type YardLook = 'seen' | 'facing' | 'edges' | 'solids'
 
@@ -21,4 +23,16 @@ export interface YardSpace {
   figureWidth: number
   gridCell: number
   unitPlural: string
+}
+
+const spaces = new WeakMap<Rulebook, YardSpace>()
+
+/** The same object for the same rulebook, so that the yard is not drawn anew for nothing. */
+export function yardSpaceOf(rulebook: Rulebook): YardSpace {
+  const known = spaces.get(rulebook)
+  if (known) return known
+  const { figure, gridCell, unit } = rulebook.space
+  const made = { figureHeight: figure.height, figureWidth: figure.width, gridCell, unitPlural: unit.plural }
+  spaces.set(rulebook, made)
+  return made
 }

@@ -4,7 +4,8 @@ import { Matrix4 } from 'three'
 import type { SceneData } from '../workers/scene-data'
 import { CameraRig } from './camera-rig'
 import { Model } from './model'
-import { Brackets, Dimensions, Figure, Ground } from './surroundings'
+import { LabelPlacer } from './label-placer'
+import { Brackets, DimensionLines, dimensionsOf, Figure, Ground } from './surroundings'
 import { WipeRenderer } from './wipe-renderer'
 import type { Framing, YardLook, YardSpace } from './yard-settings'
 
@@ -25,11 +26,12 @@ export interface YardProps {
 /** The place where items stand: ground, figure, light, and the item in one of its looks. Drawn only when something changes. */
 export default function Yard({ source, result, look, wipe, selected, showSizes, framing, space, label }: YardProps) {
   const [keys, setKeys] = useState<HTMLDivElement | null>(null)
+  const [labels, setLabels] = useState<HTMLDivElement | null>(null)
   const box = useMemo(() => boxOf(result), [result])
   const sourcePlacement = useMemo(() => new Matrix4().fromArray(result.fit), [result])
   const picked = result.parts.find((part) => part.name === selected)
   const reach = Math.max(...box.max.map((value, axis) => value - box.min[axis]), space.figureHeight)
-  const passage = result.parts.length > 0 ? (box.min[0] + box.max[0]) / 2 : 0
+  const dimensions = useMemo(() => (showSizes && result.parts.length > 0 ? dimensionsOf(box, space) : []), [showSizes, result, box, space])
   const comparing = wipe !== null && source !== null
   return (
     <div ref={setKeys} tabIndex={0} role="application" aria-label={label} aria-describedby="yard-keys" className="absolute inset-0">
@@ -41,16 +43,28 @@ export default function Yard({ source, result, look, wipe, selected, showSizes, 
           shadow-camera-left={-reach} shadow-camera-right={reach} shadow-camera-top={reach} shadow-camera-bottom={-reach} shadow-camera-far={reach * 6} shadow-camera-near={0.01}
         />
         <Ground space={space} reach={reach} />
-        <Figure space={space} at={[passage + Math.min(0.35, reach * 0.05), 0, Math.max(0, box.max[2]) + space.figureWidth]} />
+        <Figure space={space} at={figurePlace(box, space)} />
         <Model scene={result} look={look} layer={comparing ? 2 : 0} selected={selected} />
         {comparing && <Model scene={source} look={look} layer={1} placement={sourcePlacement} selected={null} />}
-        {showSizes && result.parts.length > 0 && <Dimensions box={box} space={space} />}
+        <DimensionLines dimensions={dimensions} />
+        <LabelPlacer dimensions={dimensions} layer={labels} />
         {picked && <Brackets box={picked.bounds} />}
         {comparing && <WipeRenderer wipe={wipe} />}
         <CameraRig framing={framing} keys={keys} />
       </Canvas>
+      <div ref={setLabels} className="pointer-events-none absolute inset-0 overflow-hidden">
+        {dimensions.map(({ text }, index) => (
+          <span key={index} className="chip num invisible absolute top-0 left-0 font-semibold whitespace-nowrap">{text}</span>
+        ))}
+      </div>
     </div>
   )
+}
+
+/** Beside the item, at its front right, clear of the lines that measure it. */
+function figurePlace(box: { min: number[]; max: number[] }, space: YardSpace): [number, number, number] {
+  const longest = Math.max(...box.max.map((value, axis) => value - box.min[axis]))
+  return [box.max[0] + longest * 0.1 + space.gridCell * 0.2 + space.figureWidth * 0.6, 0, box.max[2]]
 }
 
 /** The box round the parts that are drawn. */

@@ -49,7 +49,7 @@ export const turnAxes = defineStep<z.infer<typeof parameters>>({
       axes: { up: space.up, forward: space.forward, from: 'chosen' },
       fit: multiplyMatrices(turn, extras.fit ?? identityMatrix()),
     })
-    const headline = changed ? `${shown(up)} up → ${shown(space.up)} up` : 'as it was'
+    const headline = changed ? `${shown(up)} → ${shown(space.up)} up` : 'as it was'
     return { headline, details: [changed ? `Up went from ${shown(up)} to ${shown(space.up)}, forward from ${shown(forward)} to ${shown(space.forward)}.` : 'The source already has the game’s axes.'], changed }
   },
 })

@@ -28,7 +28,7 @@ export function loadPack(bytes: Uint8Array, rulebook: Rulebook): TrialResult {
   const archive = openArchive(bytes, rulebook, log)
   if (archive) {
     checkManifest(archive, rulebook, log)
-    const entries = [...archive.keys()].filter((path) => /(^|\/)entry\.json$/.test(path)).sort()
+    const entries = [...archive.keys()].filter((path) => /(^|\/)entry\.json$/.test(path))
     if (entries.length === 0) log.refuse('pack.empty', rulebook.files.manifest.path, 'The pack has no item: no entry.json was found.')
     const names = new Set<string>()
     for (const path of entries) {
