@@ -30,10 +30,10 @@ export function lazyWorker<T>(create: () => Worker) {
   let current: Spawned<T> | null = null
   return {
     /** Runs a call in the worker; a worker that died is replaced on the next call. */
-    async call<R>(use: (api: Comlink.Remote<T>) => Promise<R>): Promise<R> {
+    async call<R>(job: (api: Comlink.Remote<T>) => Promise<R>): Promise<R> {
       const spawned = (current ??= spawn<T>(create))
       try {
-        return await Promise.race([use(spawned.api), spawned.died])
+        return await Promise.race([job(spawned.api), spawned.died])
       } catch (error) {
         if (error instanceof PlainError && error.where === 'background worker') {
           spawned.end()

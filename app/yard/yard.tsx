@@ -39,6 +39,7 @@ export default function Yard({ source, result, look, wipe, selected, showSizes, 
       <Canvas frameloop="demand" shadows="percentage" dpr={1} camera={{ fov: 35 }} gl={{ antialias: !navigator.webdriver, preserveDrawingBuffer: false }}>
         <hemisphereLight args={[0xffffff, 0x8d8a7c, 1.5]} />
         <directionalLight
+          key={reach}
           position={[reach * 0.9, reach * 1.6, reach * 1.1]} intensity={2.2} castShadow shadow-mapSize={[1024, 1024]} shadow-bias={-0.0008} shadow-normalBias={reach * 0.002}
           shadow-camera-left={-reach} shadow-camera-right={reach} shadow-camera-top={reach} shadow-camera-bottom={-reach} shadow-camera-far={reach * 6} shadow-camera-near={0.01}
         />

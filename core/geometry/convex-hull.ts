@@ -1,4 +1,5 @@
-import quickHull, { type Point } from 'quickhull3d'
+import type { Point } from 'quickhull3d'
+import quickHull from 'quickhull3d/dist/quickhull3d.js'
 
 export interface TriangleSoup {
   positions: Float32Array

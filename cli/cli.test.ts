@@ -1,0 +1,138 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { validateBytes } from 'gltf-validator'
+import { unzipSync } from 'fflate'
+import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
+import { sha256Hex } from '../core/document/hashing.ts'
+import { main } from './main.ts'
+
+const folder = mkdtempSync(join(tmpdir(), 'gentle-crate-'))
+const at = (name: string): string => join(folder, name)
+const gate = 'demo/sources/boathouse_gate/boathouse_gate.obj'
+const prepared = ['prepare', gate, '--unit', 'cm', '--up', 'z', '--rulebook', 'tarn-and-tiller', '--kind', 'prop']
+
+/** Runs a call and gives its exit code and what it printed on standard output. */
+async function call(...words: string[]) {
+  const printed: string[] = []
+  const log = vi.spyOn(console, 'log').mockImplementation((text: string) => void printed.push(text))
+  vi.spyOn(console, 'error').mockImplementation(() => undefined)
+  vi.spyOn(process.stderr, 'write').mockReturnValue(true)
+  const code = await main(words)
+  log.mockRestore()
+  const text = printed.join('\n')
+  return { code, text, json: () => JSON.parse(text) }
+}
+afterEach(() => vi.restoreAllMocks())
+
+describe('from the gate’s source to a pack that loads', () => {
+  beforeAll(async () => {
+    expect((await call(...prepared, '--out', at('gate.zip'))).code).toBe(0)
+    expect((await call(...prepared, '--steps', 'none', '--out', at('raw.zip'))).code).toBe(0)
+  })
+
+  it('checks clear, packs and loads with exit code 0', async () => {
+    const check = await call('check', at('gate.zip'), '--json')
+    expect(check.code).toBe(0)
+    expect(check.json()).toMatchObject({ rulebook: 'tarn-and-tiller 1.4', blocks: 0, risky: 0, items: [{ name: 'Boathouse gate', kind: 'prop' }] })
+    const pack = await call('pack', at('gate.zip'), '--out', at('pack.zip'), '--json')
+    expect(pack.code).toBe(0)
+    const bytes = new Uint8Array(readFileSync(at('pack.zip')))
+    expect(pack.json()).toMatchObject({ out: at('pack.zip'), bytes: bytes.length, sha256: sha256Hex(bytes), blocks: 0 })
+    const trial = await call('trial', at('pack.zip'), '--rulebook', 'tarn-and-tiller', '--json')
+    expect(trial.code).toBe(0)
+    expect(trial.json()).toMatchObject({ loads: true, items: [{ name: 'boathouse_gate', solids: 3, textures: 4 }] })
+  })
+
+  it('packs valid glTF without errors or warnings, and a manifest that is right', async () => {
+    await call('pack', at('gate.zip'), '--out', at('pack2.zip'))
+    const files = unzipSync(new Uint8Array(readFileSync(at('pack2.zip'))))
+    const report = await validateBytes(files['items/props/boathouse_gate/boathouse_gate.glb'])
+    expect(report.issues.messages.filter((message) => message.severity < 2)).toEqual([])
+    const manifest = JSON.parse(new TextDecoder().decode(files['manifest.json']))
+    expect(manifest.files.map((file: { path: string }) => file.path).sort()).toEqual(Object.keys(files).filter((path) => path !== 'manifest.json').sort())
+    for (const file of manifest.files) expect(file).toMatchObject({ bytes: files[file.path].length, sha256: sha256Hex(files[file.path]) })
+  })
+
+  it('finds every fault of the unprepared gate that a rule can see, and exits with 1', async () => {
+    const check = await call('check', at('raw.zip'), '--json')
+    expect(check.code).toBe(1)
+    const rules = new Set(check.json().items[0].findings.map((finding: { rule: string }) => finding.rule))
+    for (const rule of ['triangle-budget', 'view-and-solids-budget', 'polygons-left', 'inward-faces', 'name-form', 'texture-path', 'texture-power-of-two', 'texture-format', 'stray', 'solid-missing', 'axes-not-turned', 'unit-not-scaled', 'item-too-large', 'material-tag', 'level-missing', 'texture-memory']) {
+      expect(rules).toContain(rule)
+    }
+    const inward = check.json().items[0].findings.find((finding: { rule: string }) => finding.rule === 'inward-faces')
+    expect(inward.where).toContain('Left leaf')
+    expect((await call('pack', at('raw.zip'), '--out', at('rawpack.zip'))).code).toBe(1)
+    expect((await call('trial', at('rawpack.zip'), '--rulebook', 'tarn-and-tiller')).code).toBe(1)
+  })
+
+  it('opens a crate from a folder with its unpacked content too', async () => {
+    execFileSync('mkdir', ['-p', at('folder/sources')])
+    for (const [path, bytes] of Object.entries(unzipSync(new Uint8Array(readFileSync(at('gate.zip')))))) writeFileSync(join(at('folder'), path), bytes)
+    expect((await call('check', at('folder'), '--json')).json()).toMatchObject({ blocks: 0 })
+  })
+
+  it('writes the same crate and pack each time', async () => {
+    await call(...prepared, '--out', at('again.zip'))
+    expect(readFileSync(at('again.zip')).equals(readFileSync(at('gate.zip')))).toBe(true)
+  })
+
+  it('runs a preset instead of proposing', async () => {
+    writeFileSync(at('preset.json'), JSON.stringify([{ id: 'step-1', step: 'clean-names', on: true, parameters: {}, reason: null }]))
+    const result = await call(...prepared, '--preset', at('preset.json'), '--out', at('preset.zip'), '--json')
+    expect(result.json().items[0].steps.map((step: { step: string }) => step.step)).toEqual(['clean-names'])
+  })
+})
+
+describe('the other commands', () => {
+  it('survey tells parts, textures, unit, axes and bounds', async () => {
+    const { code, json } = await call('survey', 'demo/sources/mooring_bell/mooring_bell.glb', '--json')
+    expect(code).toBe(0)
+    expect(json()).toMatchObject({ triangles: 656, bones: 0, clips: [{ name: 'sway', seconds: 2, keys: 97 }], units: { metresPerUnit: 1, from: 'declared' }, axes: { up: '+y', forward: '+z', from: 'declared' } })
+  })
+  it('convert writes meshes that can be read again with the same triangles', async () => {
+    for (const [to, name] of [['glb', 'bell.glb'], ['gltf', 'bell.gltf'], ['obj', 'bell.obj']]) {
+      expect((await call('convert', 'demo/sources/mooring_bell/mooring_bell.glb', '--to', to, '--out', at(name))).code).toBe(0)
+      expect((await call('survey', at(name), '--json')).json().triangles).toBe(656)
+    }
+  })
+  it('convert writes images, and reads its own DDS back', async () => {
+    expect((await call('convert', 'demo/sources/boathouse_gate/iron_strap.png', '--to', 'dds', '--codec', 'bc1', '--out', at('iron.dds'))).code).toBe(0)
+    expect((await call('convert', at('iron.dds'), '--to', 'png', '--out', at('iron.png'))).code).toBe(0)
+    expect(readFileSync(at('iron.png')).subarray(1, 4).toString()).toBe('PNG')
+  })
+  it('rulebook prints a built-in one and validates a file', async () => {
+    const printed = await call('rulebook', 'tarn-and-tiller')
+    writeFileSync(at('mine.json'), printed.text)
+    expect((await call('rulebook', at('mine.json'))).text).toMatch(/is a valid rulebook: Tarn & Tiller 1\.4, 11 kinds/)
+    writeFileSync(at('bad.json'), printed.text.replace('"right"', '"upside-down"'))
+    expect(await call('rulebook', at('bad.json'))).toMatchObject({ code: 2 })
+  })
+})
+
+describe('a call or file that is wrong', () => {
+  it.each([
+    [['polish', 'x']],
+    [['check']],
+    [['check', 'no-such-file.zip']],
+    [['check', 'package.json']],
+    [['prepare', gate, '--rulebook', 'tarn-and-tiller', '--kind', 'castle', '--out', at('x.zip')]],
+    [['prepare', gate, '--rulebook', 'tarn-and-tiller', '--kind', 'prop', '--unit', 'parsec', '--out', at('x.zip')]],
+    [['prepare', gate, '--rulebook', 'tarn-and-tiller', '--kind', 'prop', '--up', 'sideways', '--out', at('x.zip')]],
+    [['prepare', gate, '--rulebook', 'tarn-and-tiller', '--kind', 'prop']],
+    [['convert', gate, '--to', 'stl', '--out', at('x.stl')]],
+    [['survey', 'README.md']],
+    [['trial', 'package.json']],
+    [['survey', gate, '--what']],
+  ])('%j exits with 2 and one sentence', async (words) => {
+    const result = await call(...words, '--json')
+    expect(result.code).toBe(2)
+    expect(result.json().error).toMatch(/^.+: .+\. ?.*$/)
+  })
+  it('runs as a program from another folder, without a build', () => {
+    const printed = execFileSync('node', [join(process.cwd(), 'cli/bin.mjs'), 'rulebook', 'tarn-and-tiller', '--json'], { cwd: folder, encoding: 'utf8' })
+    expect(JSON.parse(printed).id).toBe('tarn-and-tiller')
+  })
+})

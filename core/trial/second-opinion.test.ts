@@ -1,0 +1,146 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import type { Document, Primitive, Texture } from '@gltf-transform/core'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { identityMatrix } from '../document/axes.ts'
+import { getMaterialExtras, getNodeExtras, setMaterialExtras, setNodeExtras } from '../document/extras.ts'
+import { copyDocument } from '../document/io.ts'
+import { itemScene, listAllParts, listLevelParts, listShadowParts, listSolids, listUsedMaterials, type Part } from '../document/parts.ts'
+import { changeBasis } from '../geometry/change-basis.ts'
+import { packItems } from '../pack/pack-crate.ts'
+import { rulebookSchema, type Kind, type Rulebook } from '../rulebook/schema.ts'
+import { checkItem } from '../rules/registry.ts'
+import type { Severity } from '../rules/rule.ts'
+import { prepareDemo, tarnAndTiller, type PreparedItem } from '../test-support/prepared-gate.ts'
+import { compressMap } from '../texture/compress.ts'
+import { encodePng } from '../texture/image-codecs.ts'
+import { loadPack } from './load-pack.ts'
+
+let gate: PreparedItem
+beforeAll(async () => {
+  gate = await prepareDemo('boathouse_gate', 'prop')
+})
+
+interface Spoiled {
+  document: Document
+  rulebook: Rulebook
+  kind: Kind
+}
+
+const part = (document: Document, name: string): Part => {
+  const found = listAllParts(document).find((each) => each.name === name)
+  if (!found) throw new Error(`no part ${name}`)
+  return found
+}
+const surface = (document: Document, name: string): Primitive => part(document, name).mesh.listPrimitives()[0]
+const stone = (document: Document) => {
+  const material = listUsedMaterials(document).find((each) => each.getName().startsWith('gate_stone'))
+  if (!material) throw new Error('no stone')
+  return material
+}
+const solid = (document: Document, shape: string): Part => listSolids(document).filter((each) => each.extras.solid?.shape === shape)[0]
+const plainPixels = (width: number, height: number) => ({ width, height, data: new Uint8Array(width * height * 4).fill(200) })
+const withDds = async (texture: Texture | null, width: number, height: number, mipmaps: boolean): Promise<void> => {
+  texture?.setImage((await compressMap(plainPixels(width, height), 'bc7', 'colour', mipmaps)).dds as Uint8Array<ArrayBuffer>)
+}
+
+/** One way to spoil the prepared gate for each rule that blocks or is risky. */
+const spoilers: { rule: string; severity: Severity; spoil: (spoiled: Spoiled) => void | Promise<void> }[] = [
+  { rule: 'triangle-budget', severity: 'blocks', spoil: ({ kind }) => { if (kind.mesh) kind.mesh.triangles = 5000 } },
+  { rule: 'view-and-solids-budget', severity: 'blocks', spoil: ({ kind }) => { if (kind.mesh) kind.mesh.withSolids = 10_500 } },
+  { rule: 'corner-limit', severity: 'blocks', spoil: ({ kind }) => { if (kind.mesh) kind.mesh.cornersPerPart = 1000 } },
+  { rule: 'item-too-large', severity: 'risky', spoil: ({ document }) => changeBasis(document, identityMatrix(), 20) },
+  { rule: 'transform-not-baked', severity: 'risky', spoil: ({ document }) => { part(document, 'hinge_pins').node.setScale([2, 2, 2]) } },
+  { rule: 'too-thin', severity: 'risky', spoil: ({ rulebook }) => { rulebook.space.smallestDrawn = 2 } },
+  { rule: 'inward-faces', severity: 'risky', spoil: ({ document }) => reverse(surface(document, 'arch_stone')) },
+  { rule: 'normals-missing', severity: 'risky', spoil: ({ document }) => { surface(document, 'right_leaf').setAttribute('NORMAL', null) } },
+  { rule: 'tangents-missing', severity: 'risky', spoil: ({ document }) => { surface(document, 'arch_stone').setAttribute('TANGENT', null) } },
+  { rule: 'uvs-missing', severity: 'blocks', spoil: ({ document }) => { surface(document, 'arch_stone').setAttribute('TEXCOORD_0', null) } },
+  { rule: 'level-missing', severity: 'risky', spoil: ({ document }) => { for (const level of listLevelParts(document, 2)) level.node.dispose() } },
+  { rule: 'level-too-dense', severity: 'risky', spoil: ({ rulebook }) => { rulebook.levels.chain[0].mostShare = 0.1 } },
+  { rule: 'level-materials', severity: 'risky', spoil: ({ document }) => { for (const level of listLevelParts(document, 1)) for (const each of level.mesh.listPrimitives()) each.setMaterial(stone(document)) } },
+  { rule: 'shadow-missing', severity: 'risky', spoil: ({ document }) => { for (const shadow of listShadowParts(document)) shadow.node.dispose() } },
+  { rule: 'shadow-too-dense', severity: 'risky', spoil: ({ rulebook }) => { rulebook.levels.shadow.mostShare = 0.05 } },
+  { rule: 'name-form', severity: 'blocks', spoil: ({ document }) => { stone(document).setName('Gate Stone@stone') } },
+  { rule: 'name-repeats', severity: 'blocks', spoil: ({ document }) => { part(document, 'hinge_pins').node.setName('arch_stone') } },
+  { rule: 'texture-ending', severity: 'blocks', spoil: ({ document }) => { stone(document).getBaseColorTexture()?.setName('gate_stone_colour') } },
+  { rule: 'material-count', severity: 'blocks', spoil: ({ rulebook }) => { rulebook.materials.largestCount = 2 } },
+  { rule: 'material-missing', severity: 'blocks', spoil: ({ document }) => { surface(document, 'hinge_pins').setMaterial(null) } },
+  { rule: 'material-tag', severity: 'blocks', spoil: ({ document }) => { stone(document).setName('gate_stone') } },
+  { rule: 'material-surface', severity: 'blocks', spoil: ({ document }) => { stone(document).setName('gate_stone@cheese') } },
+  { rule: 'material-flag', severity: 'blocks', spoil: ({ document }) => { stone(document).setName('gate_stone@stone.bothh') } },
+  { rule: 'map-missing', severity: 'blocks', spoil: ({ document }) => { stone(document).setBaseColorTexture(null) } },
+  { rule: 'map-forbidden', severity: 'blocks', spoil: ({ document }) => { setMaterialExtras(stone(document), { ...getMaterialExtras(stone(document)), shadingModel: 'flat' }) } },
+  {
+    rule: 'texture-missing', severity: 'blocks',
+    spoil: ({ document }) => { setMaterialExtras(stone(document).setBaseColorTexture(null), { references: [{ role: 'colour', path: 'lost.png', found: null }] }) },
+  },
+  { rule: 'texture-memory', severity: 'blocks', spoil: ({ kind }) => { kind.textureMemoryBytes = 100_000 } },
+  { rule: 'texture-power-of-two', severity: 'blocks', spoil: ({ document }) => withDds(stone(document).getBaseColorTexture(), 96, 64, true) },
+  { rule: 'texture-size', severity: 'blocks', spoil: ({ rulebook }) => { rulebook.maps.largestPixels = 512 } },
+  { rule: 'texture-aspect', severity: 'blocks', spoil: ({ document }) => withDds(stone(document).getBaseColorTexture(), 64, 8, true) },
+  { rule: 'texture-format', severity: 'blocks', spoil: ({ document }) => { stone(document).getBaseColorTexture()?.setImage(encodePng(plainPixels(64, 64), false) as Uint8Array<ArrayBuffer>).setMimeType('image/png') } },
+  { rule: 'texture-codec', severity: 'blocks', spoil: ({ rulebook }) => { rulebook.maps.roles[0].codecs = ['bc3'] } },
+  { rule: 'texture-mipmaps', severity: 'blocks', spoil: ({ document }) => withDds(stone(document).getBaseColorTexture(), 64, 64, false) },
+  { rule: 'solid-missing', severity: 'blocks', spoil: ({ document }) => { for (const each of listSolids(document)) each.node.dispose() } },
+  { rule: 'solid-count', severity: 'blocks', spoil: ({ rulebook }) => { rulebook.solids.mostPerItem = 2 } },
+  { rule: 'solid-name', severity: 'blocks', spoil: ({ document }) => { solid(document, 'mesh').node.setName('solid_mesch_01') } },
+  { rule: 'solid-place', severity: 'blocks', spoil: ({ document }) => { itemScene(document).addChild(moveOut(solid(document, 'mesh'))) } },
+  { rule: 'solid-shape', severity: 'blocks', spoil: ({ kind }) => { if (kind.solids) kind.solids.shapes = ['box', 'hull'] } },
+  { rule: 'hull-points', severity: 'blocks', spoil: ({ rulebook }) => { rulebook.solids.hullPoints = 8 } },
+  { rule: 'solid-not-read', severity: 'risky', spoil: ({ document }) => alterSolid(solid(document, 'hull'), { surface: null }) },
+  { rule: 'solid-surface', severity: 'blocks', spoil: ({ document }) => alterSolid(solid(document, 'hull'), { surface: 'cheese' }) },
+  { rule: 'solid-layer', severity: 'risky', spoil: ({ document }) => alterSolid(solid(document, 'hull'), { layers: ['ground', 'celing'] }) },
+  { rule: 'solid-mass', severity: 'blocks', spoil: ({ document, kind }) => { if (kind.solids) kind.solids.massKilograms = { least: 1, most: 5 }; alterSolid(solid(document, 'hull'), { massKilograms: 50 }) } },
+]
+
+function reverse(primitive: Primitive): void {
+  const indices = primitive.getIndices()
+  const array = indices?.getArray()
+  if (indices && array) primitive.setIndices(indices.clone().setArray(array.slice().reverse()))
+}
+
+function moveOut(each: Part) {
+  each.node.getParentNode()?.removeChild(each.node)
+  return each.node
+}
+
+function alterSolid({ node }: Part, change: object): void {
+  const extras = getNodeExtras(node)
+  if (extras.solid) setNodeExtras(node, { ...extras, solid: { ...extras.solid, ...change } })
+}
+
+async function judge(spoil: (spoiled: Spoiled) => void | Promise<void>) {
+  const rulebook = rulebookSchema.parse(structuredClone(tarnAndTiller))
+  const kind = rulebook.kinds.find((each) => each.id === 'prop') as Kind
+  const document = copyDocument(gate.result.document)
+  await spoil({ document, rulebook, kind })
+  const { findings } = checkItem({ document, rulebook, kind })
+  const pack = await packItems([{ name: 'boathouse_gate', kind, document }], rulebook, 'spoiled')
+  return { findings, trial: loadPack(pack.bytes, rulebook) }
+}
+
+describe('the loader as a second opinion', () => {
+  it('is silent about an item that only has notes', async () => {
+    const { findings, trial } = await judge(() => undefined)
+    expect(findings.length).toBeGreaterThan(0)
+    expect(findings.every((finding) => finding.severity === 'note')).toBe(true)
+    expect(trial.log.map((line) => line.level)).toEqual(['told'])
+  })
+
+  it.each(spoilers)('agrees about $rule, which $severity', async ({ rule, severity, spoil }) => {
+    const { findings, trial } = await judge(spoil)
+    expect(findings.find((finding) => finding.rule === rule)?.severity).toBe(severity)
+    expect(trial.loads).toBe(!findings.some((finding) => finding.severity === 'blocks'))
+    // What is refused may draw further complaints after it; what loads complains exactly when something is risky.
+    if (trial.loads) expect(trial.log.some((line) => line.level === 'complaint')).toBe(findings.some((finding) => finding.severity === 'risky'))
+  })
+
+  it('has a spoiled pack for every rule there is, but for the notes', () => {
+    const folder = new URL('../rules/', import.meta.url)
+    const written = readdirSync(folder)
+      .filter((file) => !file.endsWith('.test.ts'))
+      .flatMap((file) => [...readFileSync(new URL(file, folder), 'utf8').matchAll(/rule: '([a-z-]+)'/g)].map((match) => match[1]))
+    const notes = ['polygons-left', 'axes-not-turned', 'unit-not-scaled', 'texture-path', 'stray']
+    expect([...new Set(written)].sort()).toEqual([...spoilers.map((each) => each.rule), ...notes].sort())
+  })
+})
