@@ -1,0 +1,41 @@
+import { expect, type Page } from '@playwright/test'
+
+/** Opens the shelf with the demo crate on it, and fails the test on any page error or outside request. */
+export async function openShelf(page: Page): Promise<void> {
+  page.on('pageerror', (error) => {
+    throw error
+  })
+  await page.goto('/')
+  await expect(page.getByRole('heading', { name: 'Otterby Landing' })).toBeVisible()
+}
+
+/** The gate on the bench, read and checked. */
+export async function openGate(page: Page, stage = 'mesh'): Promise<void> {
+  await openShelf(page)
+  await page.goto(`/crate/otterby-landing/item/boathouse-gate?stage=${stage}`)
+  await expect(page.getByText('28 block · 11 risky · 8 notes')).toBeVisible({ timeout: 60_000 })
+}
+
+export async function prepareGate(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Prepare for me' }).click()
+  await expect(page.getByText('0 block · 0 risky · 4 notes')).toBeVisible({ timeout: 120_000 })
+}
+
+/** A slip of the belt by its title. */
+export const slip = (page: Page, title: string) => page.getByRole('region', { name: 'Worklist' }).getByRole('button', { name: new RegExp(`^${title}`) })
+
+/** Share of the yard's pixels that are not its plain ground: whether something is drawn. */
+export async function drawnShare(page: Page): Promise<number> {
+  const picture = await page.locator('canvas').first().screenshot()
+  return page.evaluate(async (base64) => {
+    const image = await createImageBitmap(await (await fetch(`data:image/png;base64,${base64}`)).blob())
+    const canvas = new OffscreenCanvas(image.width, image.height)
+    const context = canvas.getContext('2d')
+    if (!context) return 0
+    context.drawImage(image, 0, 0)
+    const { data } = context.getImageData(0, 0, image.width, image.height)
+    let dark = 0
+    for (let at = 0; at < data.length; at += 4) if (data[at] + data[at + 1] + data[at + 2] < 420) dark++
+    return dark / (data.length / 4)
+  }, picture.toString('base64'))
+}

@@ -1,0 +1,22 @@
+import { defineConfig } from '@playwright/test'
+
+const port = 4391
+
+export default defineConfig({
+  testDir: 'e2e',
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
+  workers: 1,
+  retries: process.env['CI'] ? 1 : 0,
+  reporter: [['list']],
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-background-networking', '--no-first-run'],
+    },
+  },
+  webServer: { command: 'node server/serve.mjs', env: { PORT: String(port) }, url: `http://127.0.0.1:${port}/`, reuseExistingServer: false, timeout: 60_000 },
+})
