@@ -83,7 +83,7 @@ test('a reload in the middle of a run loses nothing that was kept', async ({ pag
   await expect(page.getByRole('status').filter({ hasText: 'Kept in this browser' })).toBeVisible()
   await page.reload()
   await expect(page.getByRole('region', { name: 'Gauges' })).toContainText(/6,9\d\d|7,000/, { timeout: 120_000 })
-  await expect(page.getByRole('region', { name: 'Worklist' }).getByRole('listitem')).toHaveCount(17)
+  await expect(page.getByRole('region', { name: 'Worklist' }).getByRole('listitem')).toHaveCount(16)
 })
 
 test('a run can be stopped, and run again', async ({ page }) => {
@@ -102,7 +102,8 @@ test('a finding is shown, mended and waived', async ({ page }) => {
   await expect(page.getByRole('list', { name: 'Parts' }).getByRole('button', { pressed: true })).toHaveCount(1)
   await inward.getByRole('button', { name: 'Mend: Turn outward' }).click()
   await expect(slip(page, 'Turn faces outward')).toContainText('turned', { timeout: 60_000 })
-  await expect(inward).toHaveCount(0)
+  // The leaf is right now; the ground shade is a single sheet, whose back shows from below whichever way it looks.
+  await expect(inward).not.toContainText('Left leaf')
 
   const giant = findings.getByRole('listitem').filter({ hasText: 'Giant' })
   await giant.getByRole('button', { name: 'Waive' }).click()

@@ -3,7 +3,7 @@ import { SortableContext, horizontalListSortingStrategy, sortableKeyboardCoordin
 import { useRef } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Stage } from '../../core/steps/step'
-import { requestAgain, type ItemRun } from '../crate/runs'
+import { requestAgain, runId, useProgress, type SettledRun } from '../crate/runs'
 import { useCrate } from '../crate/use-crate'
 import { ProgressStrip } from '../ui/progress-strip'
 import { AddStep } from './add-step'
@@ -13,7 +13,7 @@ import type { BenchJobs } from './use-bench-jobs'
 
 interface BeltProps {
   item: CrateItem
-  run: ItemRun | undefined
+  run: SettledRun | undefined
   stage: Stage
   opened: string | null
   onOpen: (entry: string | null) => void
@@ -27,7 +27,7 @@ export function Belt({ item, run, stage, opened, onOpen, jobs }: BeltProps) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates, keyboardCodes: { start: ['KeyM'], cancel: ['Escape'], end: ['KeyM', 'Enter'] } }))
   const { worklist } = item
   const steps = run?.evaluation?.steps ?? []
-  const progress = jobs.progress ?? run?.progress ?? null
+  const progress = useProgress(runId(crate.id, item.id))
   const entry = worklist.find((each) => each.id === opened)
   const outcomeOf = (id: string) => run?.evaluation?.outcomes.find((outcome) => outcome.entry === id)
 

@@ -4,7 +4,7 @@ import { kindOf } from '../../core/rulebook/load'
 import type { Stage } from '../../core/steps/step'
 import { ItemRail } from '../crate/item-rail'
 import { RouteBar } from '../crate/route-bar'
-import { requestRun, runId, useRuns } from '../crate/runs'
+import { requestRun, runId, useSettledRun } from '../crate/runs'
 import { findingsOf, stageStatus } from '../crate/stage-status'
 import { useCrate } from '../crate/use-crate'
 import { packStatus, trialStatus, usePackFacts } from '../crate/pack-facts'
@@ -21,7 +21,7 @@ import type { Framing } from '../yard/yard-settings'
 export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
   const { crate, rulebook } = useCrate()
   const kind = kindOf(rulebook, item.kind)
-  const run = useRuns((state) => state.runs[runId(crate.id, item.id)])
+  const run = useSettledRun(runId(crate.id, item.id))
   const packFacts = usePackFacts(crate)
   const [selected, setSelected] = useState<string | null>(null)
   const [framing, setFraming] = useState<Framing | null>(null)

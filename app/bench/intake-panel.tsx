@@ -2,7 +2,7 @@ import { useRef } from 'react'
 import { axisNames, axisNameSchema } from '../../core/document/extras'
 import { lengthUnits } from '../../core/document/units'
 import type { CrateItem } from '../../core/crate/schema'
-import type { ItemRun } from '../crate/runs'
+import type { SettledRun } from '../crate/runs'
 import { useCrate } from '../crate/use-crate'
 import { readPicked } from '../ui/file-drop'
 import { formatBytes } from '../ui/format'
@@ -13,7 +13,7 @@ import { bringImages } from '../workers/clients'
 const isImage = (path: string): boolean => /\.(png|jpe?g)$/i.test(path)
 
 /** What came in: files, the textures they ask for, and what the modder says about unit and axes. */
-export function IntakePanel({ item, run }: { item: CrateItem; run: ItemRun | undefined }) {
+export function IntakePanel({ item, run }: { item: CrateItem; run: SettledRun | undefined }) {
   const { send } = useCrate()
   const picker = useRef<HTMLInputElement>(null)
   const source = run?.evaluation?.source

@@ -1,14 +1,11 @@
-import { useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
-import { inBenchQueue } from '../crate/runs'
+import { inBenchQueue, setJob } from '../crate/runs'
 import { useCrate } from '../crate/use-crate'
 import { tell, tellError } from '../ui/notify'
 import { prepareItem, proposeStep, stopBench } from '../workers/clients'
-import type { FindingMessage, Progress } from '../workers/messages'
+import type { FindingMessage } from '../workers/messages'
 
 export interface BenchJobs {
-  /** What is being proposed just now. */
-  progress: Progress | null
   prepare: () => void
   addStep: (step: string, parameters?: Record<string, unknown>) => void
   mend: (finding: FindingMessage) => void
@@ -18,33 +15,31 @@ export interface BenchJobs {
 /** The long jobs that end in a changed worklist: preparing, adding and mending. */
 export function useBenchJobs(item: CrateItem): BenchJobs {
   const { rulebook, send } = useCrate()
-  const [progress, setProgress] = useState<Progress | null>(null)
 
   const job = async (title: string, work: () => Promise<void>): Promise<void> => {
-    setProgress({ entry: '', title, fraction: 0, doing: '' })
+    setJob({ entry: '', title, fraction: 0, doing: '' })
     try {
       await inBenchQueue(work)
     } catch (error) {
       if (error instanceof Error && error.name === 'StoppedError') tell(error.message)
       else tellError(error)
     } finally {
-      setProgress(null)
+      setJob(null)
     }
   }
 
   const addStep = (step: string, parameters: Record<string, unknown> = {}): void => {
     void job('Looking what is needed', async () => {
-      const { entries, at } = await proposeStep(item, rulebook.id, step, parameters, setProgress)
+      const { entries, at } = await proposeStep(item, rulebook.id, step, parameters, setJob)
       await send({ do: 'add-steps', item: item.id, entries, at })
     })
   }
 
   return {
-    progress,
     addStep,
     prepare: () =>
       void job('Preparing', async () => {
-        const worklist = await prepareItem(item, rulebook.id, setProgress)
+        const worklist = await prepareItem(item, rulebook.id, setJob)
         await send({ do: 'set-worklist', item: item.id, worklist })
         tell(worklist.length === 0 ? 'The game would take it as it is.' : `${worklist.length} steps were proposed, each with its reason. Open one to change it.`)
       }),

@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Rulebook } from '../../core/rulebook/schema'
-import { requestAgain, type ItemRun } from '../crate/runs'
+import { requestAgain, type SettledRun } from '../crate/runs'
 import { useCrate } from '../crate/use-crate'
 import { formatCount } from '../ui/format'
 import { YardFrame, YardMessage } from '../yard/yard-frame'
@@ -12,7 +12,7 @@ import { Wipe } from './wipe'
 
 interface YardPanelProps {
   item: CrateItem
-  run: ItemRun | undefined
+  run: SettledRun | undefined
   rulebook: Rulebook
   selected: string | null
   onSelect: (part: string | null) => void

@@ -8,8 +8,7 @@ import { useCrate } from './use-crate'
 /** The head of every page of a crate. */
 export function CrateBar() {
   const { crate, rulebook, savedAt, canUndo, canRedo, undo, redo, saving } = useCrate()
-  const runs = useRuns((state) => state.runs)
-  const blocks = crate.items.flatMap((item) => findingsOf(item, runs[runId(crate.id, item.id)])).filter((finding) => finding.severity === 'blocks' && finding.waived === null).length
+  const blocks = useRuns(({ runs }) => crate.items.flatMap((item) => findingsOf(item, runs[runId(crate.id, item.id)])).filter((finding) => finding.severity === 'blocks' && finding.waived === null).length)
   return (
     <TopBar
       actions={

@@ -2,7 +2,7 @@ import { NavLink } from 'react-router'
 import type { Crate, CrateItem } from '../../core/crate/schema'
 import { StatusMark } from '../ui/status-mark'
 import { KindMark } from './kind-mark'
-import { runId, useRuns } from './runs'
+import { runId, useSettledRun } from './runs'
 import { findingsOf, worstStatus } from './stage-status'
 
 /** The crate's items at the left, each with its worst open finding. */
@@ -24,7 +24,7 @@ export function ItemRail({ crate }: { crate: Crate }) {
 }
 
 function RailItem({ crateId, item }: { crateId: string; item: CrateItem }) {
-  const run = useRuns((state) => state.runs[runId(crateId, item.id)])
+  const run = useSettledRun(runId(crateId, item.id))
   return (
     <NavLink
       to={`/crate/${crateId}/item/${item.id}`}

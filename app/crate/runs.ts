@@ -1,4 +1,5 @@
 import { create } from 'zustand'
+import { useShallow } from 'zustand/react/shallow'
 import type { CrateItem } from '../../core/crate/schema'
 import { plainMessage } from '../../core/document/plain-error'
 import { evaluateItem, stopBench } from '../workers/clients'
@@ -19,9 +20,30 @@ export interface ItemRun {
 
 interface RunsState {
   runs: Record<string, ItemRun>
+  /** What is being proposed just now, on the bench. */
+  job: Progress | null
 }
 
-export const useRuns = create<RunsState>(() => ({ runs: {} }))
+export const useRuns = create<RunsState>(() => ({ runs: {}, job: null }))
+
+export const setJob = (job: Progress | null): void => useRuns.setState({ job })
+
+/** A run without its progress: what the screen shows of it changes only when there is something new to show. */
+export type SettledRun = Omit<ItemRun, 'progress'>
+
+export function useSettledRun(id: string): SettledRun | undefined {
+  return useRuns(
+    useShallow((state) => {
+      const run = state.runs[id]
+      if (!run) return undefined
+      const { progress: _progress, ...settled } = run
+      return settled
+    }),
+  )
+}
+
+/** What runs for an item just now: a proposal, else its worklist. */
+export const useProgress = (id: string): Progress | null => useRuns((state) => state.job ?? state.runs[id]?.progress ?? null)
 
 export const runId = (crateId: string, itemId: string): string => `${crateId}/${itemId}`
 

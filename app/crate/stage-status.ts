@@ -5,7 +5,7 @@ import { severities } from '../../core/rules/rule'
 import type { Stage } from '../../core/steps/step'
 import type { Status } from '../ui/status-mark'
 import { plural } from '../ui/format'
-import type { ItemRun } from './runs'
+import type { SettledRun } from './runs'
 
 export interface StageStatus {
   status: Status
@@ -17,7 +17,7 @@ export const stageTitles: Record<Stage, string> = {
 }
 
 /** An item's findings with its waivers; empty until it has run. */
-export const findingsOf = (item: CrateItem, run: ItemRun | undefined): JudgedFinding[] => (run?.evaluation ? judge(run.evaluation.findings, item.waivers) : [])
+export const findingsOf = (item: CrateItem, run: SettledRun | undefined): JudgedFinding[] => (run?.evaluation ? judge(run.evaluation.findings, item.waivers) : [])
 
 /** The worst open finding, `clear` when there is none, `idle` before the item has run. */
 export function worstStatus(findings: readonly JudgedFinding[], ran: boolean): Status {
@@ -27,7 +27,7 @@ export function worstStatus(findings: readonly JudgedFinding[], ran: boolean): S
 }
 
 /** What the route bar says of one of an item's own stages. */
-export function stageStatus(stage: Stage, item: CrateItem, kind: Kind, rulebook: Rulebook, run: ItemRun | undefined): StageStatus {
+export function stageStatus(stage: Stage, item: CrateItem, kind: Kind, rulebook: Rulebook, run: SettledRun | undefined): StageStatus {
   const ran = run?.evaluation !== null && run?.evaluation !== undefined
   const all = findingsOf(item, run)
   if (stage === 'check') {

@@ -2,9 +2,13 @@ import type { BroughtFile } from '../workers/clients'
 
 /** Files of a drop or a picker with their bytes. Folders of a drop are walked, up to a bound. */
 export async function readDropped(items: DataTransferItemList): Promise<BroughtFile[]> {
-  const entries = [...items].map((item) => item.webkitGetAsEntry()).filter((entry) => entry !== null)
+  // Both have to be asked for before the first wait: afterwards the drop is empty.
+  const dropped = [...items].map((item) => ({ entry: item.webkitGetAsEntry(), file: item.getAsFile() }))
   const files: { path: string; file: File }[] = []
-  for (const entry of entries) await walk(entry, '', files)
+  for (const { entry, file } of dropped) {
+    if (entry) await walk(entry, '', files)
+    else if (file) files.push({ path: file.name, file })
+  }
   return Promise.all(files.map(async ({ path, file }) => ({ path, bytes: new Uint8Array(await file.arrayBuffer()) })))
 }
 

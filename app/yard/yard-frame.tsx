@@ -1,4 +1,4 @@
-import { lazy, Suspense, useSyncExternalStore, type ReactNode } from 'react'
+import { lazy, memo, Suspense, useSyncExternalStore, type ReactNode } from 'react'
 import { ErrorBoundary } from 'react-error-boundary'
 import type { YardProps } from './yard'
 
@@ -7,7 +7,7 @@ const Yard = lazy(() => import('./yard'))
 const never = (): (() => void) => () => undefined
 
 /** The yard where it can be drawn: loaded late, never on the server, with a fall of its own when the card gives up. */
-export function YardFrame(props: YardProps) {
+export const YardFrame = memo(function YardFrame(props: YardProps) {
   const inBrowser = useSyncExternalStore(never, () => true, () => false)
   if (!inBrowser) return null
   return (
@@ -17,7 +17,7 @@ export function YardFrame(props: YardProps) {
       </Suspense>
     </ErrorBoundary>
   )
-}
+})
 
 export function YardMessage({ children }: { children: ReactNode }) {
   return <div className="absolute inset-0 grid place-items-center p-8 text-center text-ink-2">{children}</div>

@@ -69,26 +69,38 @@ function groupExact(positions: Float32Array): PositionGroups {
   return { groupOfCorner, cornerOfGroup: cornerOfGroup.slice(0, groupCount) }
 }
 
-/** Joins exact groups that lie within the tolerance, through a hash of cells as wide as the tolerance. */
+/**
+ * Joins exact groups that lie within the tolerance, through a hash of cells twice as wide as the tolerance:
+ * whatever is near enough stands in the own cell or in the seven on the nearer sides.
+ */
 function groupNear(positions: Float32Array, exact: PositionGroups, tolerance: number): PositionGroups {
   const count = exact.cornerOfGroup.length
   const mask = tableSize(count) - 1
   const firstInCell = new Uint32Array(mask + 1).fill(EMPTY)
   const nextInCell = new Uint32Array(count).fill(EMPTY)
   const joined = new Uint32Array(count)
-  const cellOf = (value: number): number => Math.floor(value / tolerance)
   const limit = tolerance * tolerance
+  const perCell = 1 / (tolerance * 2)
   for (let group = 0; group < count; group++) {
     const at = exact.cornerOfGroup[group] * 3
-    const [x, y, z] = [positions[at], positions[at + 1], positions[at + 2]]
-    const [cx, cy, cz] = [cellOf(x), cellOf(y), cellOf(z)]
+    const x = positions[at]
+    const y = positions[at + 1]
+    const z = positions[at + 2]
+    const cx = Math.floor(x * perCell)
+    const cy = Math.floor(y * perCell)
+    const cz = Math.floor(z * perCell)
+    const sx = x * perCell - cx < 0.5 ? -1 : 1
+    const sy = y * perCell - cy < 0.5 ? -1 : 1
+    const sz = z * perCell - cz < 0.5 ? -1 : 1
     let found = EMPTY
-    for (let neighbour = 0; neighbour < 27 && found === EMPTY; neighbour++) {
-      const slot = mixHash(cx + (neighbour % 3) - 1, cy + (Math.floor(neighbour / 3) % 3) - 1, cz + Math.floor(neighbour / 9) - 1) & mask
+    for (let neighbour = 0; neighbour < 8 && found === EMPTY; neighbour++) {
+      const slot = mixHash(neighbour & 1 ? cx + sx : cx, neighbour & 2 ? cy + sy : cy, neighbour & 4 ? cz + sz : cz) & mask
       for (let other = firstInCell[slot]; other !== EMPTY; other = nextInCell[other]) {
         const from = exact.cornerOfGroup[other] * 3
-        const distance = (positions[from] - x) ** 2 + (positions[from + 1] - y) ** 2 + (positions[from + 2] - z) ** 2
-        if (distance <= limit) {
+        const dx = positions[from] - x
+        const dy = positions[from + 1] - y
+        const dz = positions[from + 2] - z
+        if (dx * dx + dy * dy + dz * dz <= limit) {
           found = other
           break
         }

@@ -1,4 +1,4 @@
-import { groupPositions, mixHash, tableSize } from './position-groups.ts'
+import { groupPositions, mixHash, tableSize, type PositionGroups } from './position-groups.ts'
 
 export interface WeldTolerances {
   /** Distance in scene units. */
@@ -8,6 +8,8 @@ export interface WeldTolerances {
 }
 
 export interface Weld {
+  /** Corners by place, at the given distance. */
+  groups: PositionGroups
   /** New corner of each old corner. */
   newCorner: Uint32Array
   /** Old corner that each new corner is taken from. */
@@ -22,7 +24,8 @@ const EMPTY = 0xffffffff
  * @param attributes further per-corner floats (UVs, normals, …) with their sizes
  */
 export function weldCorners(positions: Float32Array, attributes: readonly { array: ArrayLike<number>; size: number }[], tolerances: WeldTolerances): Weld {
-  const { groupOfCorner } = groupPositions(positions, tolerances.position)
+  const groups = groupPositions(positions, tolerances.position)
+  const { groupOfCorner } = groups
   const cornerCount = groupOfCorner.length
   const steps = attributes.map(({ array, size }) => quantise(array, size, cornerCount, tolerances.attribute))
   const mask = tableSize(cornerCount) - 1
@@ -53,7 +56,7 @@ export function weldCorners(positions: Float32Array, attributes: readonly { arra
     }
     newCorner[corner] = table[slot]
   }
-  return { newCorner, oldCorner: oldCorner.slice(0, count) }
+  return { groups, newCorner, oldCorner: oldCorner.slice(0, count) }
 }
 
 function quantise(array: ArrayLike<number>, size: number, cornerCount: number, tolerance: number): Int32Array {

@@ -66,9 +66,9 @@ function weldPrimitive(document: Document, primitive: Primitive, distance: numbe
     .map((semantic) => primitive.getAttribute(semantic))
     .filter((accessor) => accessor !== null)
     .map((accessor) => ({ array: accessorToFloats(accessor), size: accessor.getElementSize() }))
-  const { newCorner, oldCorner } = weldCorners(positions, others, { position: distance, attribute: ATTRIBUTE_TOLERANCE })
+  const { newCorner, oldCorner, groups } = weldCorners(positions, others, { position: distance, attribute: ATTRIBUTE_TOLERANCE })
   const old = primitiveIndices(primitive)
-  const { groupOfCorner, cornerOfGroup } = groupPositions(positions, distance)
+  const { groupOfCorner, cornerOfGroup } = groups
   // Corners of one place that keep apart for their UVs still get the very same coordinates.
   const places = Uint32Array.from(oldCorner, (corner) => cornerOfGroup[groupOfCorner[corner]])
   const indices = dropCollapsed(old.map((corner) => newCorner[corner]), oldCorner.map((corner) => groupOfCorner[corner]))

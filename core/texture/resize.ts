@@ -9,10 +9,14 @@ const toLinear = Float32Array.from({ length: 256 }, (_, value) => {
   return level <= 0.04045 ? level / 12.92 : ((level + 0.055) / 1.055) ** 2.4
 })
 
-function toByte(linear: number): number {
+/** Its inverse on a fine grid: with 65,536 places no byte is off by more than rounding allows. */
+const toByteTable = Uint8Array.from({ length: 65_537 }, (_, place) => {
+  const linear = place / 65_536
   const level = linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055
-  return Math.min(255, Math.max(0, Math.round(level * 255)))
-}
+  return Math.min(255, Math.round(level * 255))
+})
+
+const toByte = (linear: number): number => toByteTable[Math.min(65_536, Math.max(0, Math.round(linear * 65_536)))]
 
 const clampByte = (value: number): number => Math.min(255, Math.max(0, Math.round(value)))
 
@@ -31,71 +35,95 @@ export function resizePixels(pixels: Pixels, width: number, height: number, mean
 
 function decodeFloats({ data }: Pixels, meaning: Meaning): Float32Array {
   const floats = new Float32Array(data.length)
-  for (let at = 0; at < data.length; at += 4) {
-    const alpha = data[at + 3] / 255
-    // A little weight is kept on clear pixels so that their colour survives where all are clear.
-    const weight = meaning === 'colour' ? Math.max(alpha, 1 / 1024) : 1
-    for (let channel = 0; channel < 3; channel++) {
-      const value = data[at + channel]
-      floats[at + channel] = meaning === 'colour' ? toLinear[value] * weight : meaning === 'normal' ? value / 127.5 - 1 : value
+  if (meaning === 'colour') {
+    for (let at = 0; at < data.length; at += 4) {
+      // A little weight is kept on clear pixels so that their colour survives where all are clear.
+      const weight = Math.max(data[at + 3] / 255, LEAST_WEIGHT)
+      floats[at] = toLinear[data[at]] * weight
+      floats[at + 1] = toLinear[data[at + 1]] * weight
+      floats[at + 2] = toLinear[data[at + 2]] * weight
+      floats[at + 3] = weight
     }
-    floats[at + 3] = meaning === 'colour' ? weight : data[at + 3]
+    return floats
   }
+  const [scale, shift] = meaning === 'normal' ? [1 / 127.5, -1] : [1, 0]
+  for (let at = 0; at < data.length; at++) floats[at] = at % 4 === 3 ? data[at] : data[at] * scale + shift
   return floats
 }
+
+const LEAST_WEIGHT = 1 / 1024
 
 function encodeFloats(floats: Float32Array, meaning: Meaning): Uint8Array {
   const data = new Uint8Array(floats.length)
   for (let at = 0; at < floats.length; at += 4) {
+    const alpha = floats[at + 3]
     if (meaning === 'colour') {
-      const weight = floats[at + 3]
-      for (let channel = 0; channel < 3; channel++) data[at + channel] = weight > 0 ? toByte(floats[at + channel] / weight) : 0
-      data[at + 3] = clampByte(weight <= 1 / 1024 + 1e-6 ? 0 : weight * 255)
-    } else if (meaning === 'normal') {
-      const length = Math.hypot(floats[at], floats[at + 1], floats[at + 2]) || 1
-      for (let channel = 0; channel < 3; channel++) data[at + channel] = clampByte((floats[at + channel] / length + 1) * 127.5)
-      data[at + 3] = clampByte(floats[at + 3])
-    } else for (let channel = 0; channel < 4; channel++) data[at + channel] = clampByte(floats[at + channel])
+      const share = alpha > 0 ? 1 / alpha : 0
+      data[at] = toByte(floats[at] * share)
+      data[at + 1] = toByte(floats[at + 1] * share)
+      data[at + 2] = toByte(floats[at + 2] * share)
+      data[at + 3] = alpha <= LEAST_WEIGHT + 1e-6 ? 0 : clampByte(alpha * 255)
+    } else {
+      const length = meaning === 'normal' ? Math.hypot(floats[at], floats[at + 1], floats[at + 2]) || 1 : 1
+      const [scale, shift] = meaning === 'normal' ? [127.5 / length, 127.5] : [1, 0]
+      data[at] = clampByte(floats[at] * scale + shift)
+      data[at + 1] = clampByte(floats[at + 1] * scale + shift)
+      data[at + 2] = clampByte(floats[at + 2] * scale + shift)
+      data[at + 3] = clampByte(alpha)
+    }
   }
   return data
+}
+
+/** Which samples of a row go into each new one, and how much: `taps` of them a sample. */
+function filterTaps(width: number, newWidth: number): { taps: number; columns: Uint32Array; weights: Float32Array } {
+  const scale = width / newWidth
+  const radius = Math.max(1, scale)
+  const taps = Math.floor(radius * 2) + 1
+  const columns = new Uint32Array(newWidth * taps)
+  const weights = new Float32Array(newWidth * taps)
+  for (let x = 0; x < newWidth; x++) {
+    const centre = (x + 0.5) * scale - 0.5
+    const first = Math.ceil(centre - radius)
+    let total = 0
+    for (let tap = 0; tap < taps; tap++) {
+      const weight = Math.max(0, 1 - Math.abs(first + tap - centre) / radius)
+      columns[x * taps + tap] = ((((first + tap) % width) + width) % width) * 4
+      weights[x * taps + tap] = weight
+      total += weight
+    }
+    for (let tap = 0; tap < taps; tap++) weights[x * taps + tap] /= total
+  }
+  return { taps, columns, weights }
 }
 
 /** Each row of RGBA floats from `width` to `newWidth` samples. */
 function resampleRows(floats: Float32Array, width: number, height: number, newWidth: number): Float32Array {
   if (width === newWidth) return floats
   const out = new Float32Array(newWidth * height * 4)
-  const scale = width / newWidth
-  const radius = Math.max(1, scale)
-  for (let x = 0; x < newWidth; x++) {
-    const centre = (x + 0.5) * scale - 0.5
-    const first = Math.ceil(centre - radius)
-    const last = Math.floor(centre + radius)
-    const weights: number[] = []
-    const columns: number[] = []
-    let total = 0
-    for (let source = first; source <= last; source++) {
-      const weight = Math.max(0, 1 - Math.abs(source - centre) / radius)
-      if (weight === 0) continue
-      weights.push(weight)
-      columns.push((((source % width) + width) % width) * 4)
-      total += weight
-    }
-    for (let y = 0; y < height; y++) {
-      const row = y * width * 4
-      let [r, g, b, a] = [0, 0, 0, 0]
-      for (let tap = 0; tap < weights.length; tap++) {
-        const at = row + columns[tap]
+  const { taps, columns, weights } = filterTaps(width, newWidth)
+  let target = 0
+  for (let y = 0; y < height; y++) {
+    const row = y * width * 4
+    for (let x = 0; x < newWidth; x++) {
+      let r = 0
+      let g = 0
+      let b = 0
+      let a = 0
+      for (let tap = x * taps; tap < (x + 1) * taps; tap++) {
         const weight = weights[tap]
+        if (weight === 0) continue
+        const at = row + columns[tap]
         r += floats[at] * weight
         g += floats[at + 1] * weight
         b += floats[at + 2] * weight
         a += floats[at + 3] * weight
       }
-      const target = (y * newWidth + x) * 4
-      out[target] = r / total
-      out[target + 1] = g / total
-      out[target + 2] = b / total
-      out[target + 3] = a / total
+      out[target] = r
+      out[target + 1] = g
+      out[target + 2] = b
+      out[target + 3] = a
+      target += 4
     }
   }
   return out
@@ -107,7 +135,10 @@ function transpose(floats: Float32Array, width: number, height: number): Float32
     for (let x = 0; x < width; x++) {
       const from = (y * width + x) * 4
       const to = (x * height + y) * 4
-      for (let channel = 0; channel < 4; channel++) out[to + channel] = floats[from + channel]
+      out[to] = floats[from]
+      out[to + 1] = floats[from + 1]
+      out[to + 2] = floats[from + 2]
+      out[to + 3] = floats[from + 3]
     }
   }
   return out
