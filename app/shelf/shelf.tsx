@@ -1,15 +1,28 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
 import { FilePlus, FolderOpen } from 'lucide-react'
-import { useRef, useState, type FormEvent } from 'react'
+import { useRef, useState } from 'react'
 import { Link, useFetcher, useNavigate } from 'react-router'
 import { builtInRulebooks } from '../../core/rulebook/load'
 import type { KeptCrate } from '../storage/crates'
+import { DialogFrame } from '../ui/dialog-frame'
 import { formatAgo, formatBytes, plural } from '../ui/format'
 import { tellError } from '../ui/notify'
 import { TopBar } from '../ui/top-bar'
 import { openCrateFile } from '../workers/clients'
 import { KindMark } from '../crate/kind-mark'
 import type { ShelfIntent } from './intents'
+
+/** The stages of the job in a few words, for whoever comes here first. */
+const way: readonly [string, string][] = [
+  ['Intake', 'Bring the files; leave out what is not the model.'],
+  ['Fit', 'The game’s axes, unit and size, beside its figure.'],
+  ['Mesh', 'Faces outward, under the budget, with levels.'],
+  ['Surface', 'Maps, names and tags the loader knows.'],
+  ['Solids', 'Something to bump into, and a doorway left open.'],
+  ['Motion', 'What moves keeps moving.'],
+  ['Check', 'What the game would say, and what mends it.'],
+  ['Pack', 'One archive with all it needs and nothing else.'],
+  ['Trial', 'A stand-in loader reads the pack and shows it.'],
+]
 
 /** Every crate of this browser; new ones are begun or opened here. */
 export function Shelf({ crates }: { crates: KeptCrate[] }) {
@@ -63,6 +76,20 @@ export function Shelf({ crates }: { crates: KeptCrate[] }) {
             </button>
           </li>
         </ul>
+        <section aria-labelledby="the-way" className="mt-12">
+          <h2 id="the-way" className="text-[17px]">The way a model goes</h2>
+          <ol className="mt-3 grid grid-cols-5 gap-x-6 gap-y-4 text-[13px]">
+            {way.map(([title, what], index) => (
+              <li key={title} className="border-t border-edge-strong pt-2">
+                <b className="font-semibold">
+                  <span className="num mr-1.5 text-ink-2">{index + 1}</span>
+                  {title}
+                </b>
+                <span className="block text-ink-2">{what}</span>
+              </li>
+            ))}
+          </ol>
+        </section>
       </main>
       <NewCrateDialog open={naming} onClose={() => setNaming(false)} onCreate={async (name, rulebook) => { setNaming(false); await send({ intent: 'new', name, rulebook }) }} />
     </div>
@@ -111,42 +138,22 @@ function CrateCard({ kept: { crate, savedAt }, onRemove }: { kept: KeptCrate; on
 }
 
 function NewCrateDialog({ open, onClose, onCreate }: { open: boolean; onClose: () => void; onCreate: (name: string, rulebook: string) => Promise<void> }) {
-  const submit = (event: FormEvent<HTMLFormElement>): void => {
-    event.preventDefault()
-    const data = new FormData(event.currentTarget)
-    void onCreate(String(data.get('name')), String(data.get('rulebook')))
-  }
   return (
-    <Dialog open={open} onClose={onClose} className="relative z-50">
-      <div className="fixed inset-0 grid place-items-center bg-ink/30 p-6">
-        <DialogPanel className="w-full max-w-md rounded-xl border border-edge-strong bg-slip p-6">
-          <DialogTitle className="font-heading text-[20px] font-[650]">New crate</DialogTitle>
-          <form onSubmit={submit} className="mt-4 flex flex-col gap-4">
-            <label className="flex flex-col gap-1">
-              <span className="caption">Name of the mod</span>
-              <input name="name" className="field py-1.5" required maxLength={200} autoFocus placeholder="Otterby Landing" />
-            </label>
-            <label className="flex flex-col gap-1">
-              <span className="caption">Packs for</span>
-              <select name="rulebook" className="field py-1.5">
-                {builtInRulebooks().map((rulebook) => (
-                  <option key={rulebook.id} value={rulebook.id}>
-                    {rulebook.title} {rulebook.version}
-                  </option>
-                ))}
-              </select>
-            </label>
-            <div className="flex justify-end gap-2">
-              <button type="button" className="button" onClick={onClose}>
-                Cancel
-              </button>
-              <button type="submit" className="button-main">
-                Begin
-              </button>
-            </div>
-          </form>
-        </DialogPanel>
-      </div>
-    </Dialog>
+    <DialogFrame open={open} title="New crate" action="Begin" onClose={onClose} onSubmit={(data) => void onCreate(String(data.get('name')), String(data.get('rulebook')))}>
+      <label className="flex flex-col gap-1">
+        <span className="caption">Name of the mod</span>
+        <input name="name" className="field py-1.5" required maxLength={200} autoFocus placeholder="Otterby Landing" />
+      </label>
+      <label className="flex flex-col gap-1">
+        <span className="caption">Packs for</span>
+        <select name="rulebook" className="field py-1.5">
+          {builtInRulebooks().map((rulebook) => (
+            <option key={rulebook.id} value={rulebook.id}>
+              {rulebook.title} {rulebook.version}
+            </option>
+          ))}
+        </select>
+      </label>
+    </DialogFrame>
   )
 }

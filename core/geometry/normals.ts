@@ -1,4 +1,5 @@
-import { groupPositions, mixHash, tableSize } from './position-groups.ts'
+import { groupPositions } from './position-groups.ts'
+import { splitCorners } from './split-corners.ts'
 
 /** Corners split where an edge is hard, with their normals. */
 export interface EvenNormals {
@@ -25,7 +26,8 @@ export function evenNormals(positions: Float32Array, indices: Uint32Array, hardA
   for (let group = 0; group < cornerOfGroup.length; group++) {
     for (let own = starts[group]; own < starts[group + 1]; own++) sumAround(members, starts[group], starts[group + 1], members[own], faces, limit, perIndex)
   }
-  return splitCorners(positions.length / 3, indices, perIndex)
+  const split = splitCorners(indices, perIndex, 3, 2048)
+  return { oldCorner: split.oldCorner, indices: split.indices, normals: split.values, hardEdgeCorners: Math.max(0, split.oldCorner.length - positions.length / 3) }
 }
 
 interface FaceFrames {
@@ -96,40 +98,4 @@ function sumAround(members: Uint32Array, from: number, to: number, own: number, 
   out[own * 3] = usable ? x / length : flat ? nx : 0
   out[own * 3 + 1] = usable ? y / length : flat ? ny : 1
   out[own * 3 + 2] = usable ? z / length : flat ? nz : 0
-}
-
-function splitCorners(cornerCount: number, indices: Uint32Array, perIndex: Float32Array): EvenNormals {
-  const mask = tableSize(indices.length) - 1
-  const table = new Uint32Array(mask + 1).fill(0xffffffff)
-  const oldCorner = new Uint32Array(indices.length)
-  const normals = new Float32Array(indices.length * 3)
-  const newIndices = new Uint32Array(indices.length)
-  let count = 0
-  const step = (value: number): number => Math.round(value * 2048)
-  for (let index = 0; index < indices.length; index++) {
-    const [x, y, z] = [perIndex[index * 3], perIndex[index * 3 + 1], perIndex[index * 3 + 2]]
-    let slot = mixHash(mixHash(step(x), step(y), step(z)), indices[index], 3) & mask
-    for (;;) {
-      const known = table[slot]
-      if (known === 0xffffffff) {
-        table[slot] = count
-        oldCorner[count] = indices[index]
-        normals.set([x, y, z], count * 3)
-        newIndices[index] = count++
-        break
-      }
-      const same = oldCorner[known] === indices[index] && step(normals[known * 3]) === step(x) && step(normals[known * 3 + 1]) === step(y) && step(normals[known * 3 + 2]) === step(z)
-      if (same) {
-        newIndices[index] = known
-        break
-      }
-      slot = (slot + 1) & mask
-    }
-  }
-  return {
-    oldCorner: oldCorner.slice(0, count),
-    indices: newIndices,
-    normals: normals.slice(0, count * 3),
-    hardEdgeCorners: Math.max(0, count - cornerCount),
-  }
 }

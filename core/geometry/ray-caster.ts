@@ -20,6 +20,7 @@ export interface RayCaster {
  * @param indices 3 a triangle
  */
 export function createRayCaster(positions: Float32Array, indices: Uint32Array): RayCaster {
+  if (indices.length === 0) return { first: () => null }
   const geometry = new BufferGeometry()
   geometry.setAttribute('position', new BufferAttribute(positions, 3))
   geometry.setIndex(new BufferAttribute(indices, 1))

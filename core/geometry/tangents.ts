@@ -1,5 +1,5 @@
 import { MeshoptTangents } from 'meshoptimizer/tangents'
-import { mixHash, tableSize } from './position-groups.ts'
+import { splitCorners } from './split-corners.ts'
 
 /** Tangents of a mesh; corners are split where two triangles need different ones. */
 export interface Tangents {
@@ -16,38 +16,14 @@ export interface Tangents {
 export async function makeTangents(positions: Float32Array, normals: Float32Array, uvs: Float32Array, indices: Uint32Array): Promise<Tangents> {
   await MeshoptTangents.ready
   const perIndex = MeshoptTangents.generateTangents(indices, positions, 3, normals, 3, uvs, 2, ['Compatible'])
-  const mask = tableSize(indices.length) - 1
-  const table = new Uint32Array(mask + 1).fill(0xffffffff)
-  const oldCorner = new Uint32Array(indices.length)
-  const tangents = new Float32Array(indices.length * 4)
-  const newIndices = new Uint32Array(indices.length)
-  let count = 0
-  const step = (value: number): number => Math.round(value * 512)
-  for (let index = 0; index < indices.length; index++) {
-    const values = unitTangent(perIndex, index)
-    let slot = mixHash(mixHash(step(values[0]), step(values[1]), step(values[2])), indices[index], values[3]) & mask
-    for (;;) {
-      const known = table[slot]
-      if (known === 0xffffffff) {
-        table[slot] = count
-        oldCorner[count] = indices[index]
-        tangents.set(values, count * 4)
-        newIndices[index] = count++
-        break
-      }
-      if (oldCorner[known] === indices[index] && values.every((value, axis) => step(tangents[known * 4 + axis]) === step(value))) {
-        newIndices[index] = known
-        break
-      }
-      slot = (slot + 1) & mask
-    }
+  for (let at = 0; at < perIndex.length; at += 4) {
+    const length = Math.hypot(perIndex[at], perIndex[at + 1], perIndex[at + 2])
+    const usable = length > 1e-6
+    perIndex[at] = usable ? perIndex[at] / length : 1
+    perIndex[at + 1] = usable ? perIndex[at + 1] / length : 0
+    perIndex[at + 2] = usable ? perIndex[at + 2] / length : 0
+    perIndex[at + 3] = perIndex[at + 3] > 0 ? -1 : 1
   }
-  return { oldCorner: oldCorner.slice(0, count), indices: newIndices, tangents: tangents.slice(0, count * 4) }
-}
-
-function unitTangent(perIndex: Float32Array, index: number): [number, number, number, number] {
-  const [x, y, z, w] = [perIndex[index * 4], perIndex[index * 4 + 1], perIndex[index * 4 + 2], perIndex[index * 4 + 3]]
-  const length = Math.hypot(x, y, z)
-  const sign = w > 0 ? -1 : 1
-  return length > 1e-6 ? [x / length, y / length, z / length, sign] : [1, 0, 0, sign]
+  const split = splitCorners(indices, perIndex, 4, 512)
+  return { oldCorner: split.oldCorner, indices: split.indices, tangents: split.values }
 }

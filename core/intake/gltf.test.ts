@@ -71,6 +71,12 @@ describe('GLB and glTF', () => {
     await expect(readItem('a.gltf', [textFile('a.gltf', JSON.stringify(json))])).rejects.toThrow(/“box%20data\.bin” is missing|“box data\.bin” is missing/)
   })
 
+  it('refuses a file of points, which has nothing to draw', async () => {
+    const points = documentOf({ box: unitBox() })
+    points.getRoot().listMeshes()[0].listPrimitives()[0].setMode(0)
+    await expect(readItem('a.glb', [{ path: 'a.glb', bytes: await documentToGlb(points) }])).rejects.toThrow(/it holds no triangles/)
+  })
+
   it('refuses corner numbers out of range, values that are no numbers and node loops', async () => {
     const broken = documentOf({ box: unitBox() })
     broken.getRoot().listMeshes()[0].listPrimitives()[0].getIndices()?.setArray(Uint16Array.from([0, 1, 99]))

@@ -1,6 +1,6 @@
 import { getRootExtras, setRootExtras } from '../document/extras.ts'
 import { customaryForward } from '../document/axes.ts'
-import { listViewParts } from '../document/parts.ts'
+import { countTriangles, listViewParts } from '../document/parts.ts'
 import { PlainError } from '../document/plain-error.ts'
 import { readGltf } from './gltf.ts'
 import { readObj } from './obj.ts'
@@ -28,7 +28,7 @@ export async function readItem(mainPath: string, files: readonly SourceFile[], o
   if (!reader) throw new PlainError('this kind of file is not read as a mesh', fileName(main.path), `Bring ${Object.keys(meshReaders).join(', ')}.`)
   assertReadableSize(main)
   const reading = await reader(main, files, options)
-  if (listViewParts(reading.document).length === 0) throw new PlainError('it holds no mesh', fileName(main.path), 'Export the model with its geometry.')
+  if (countTriangles(listViewParts(reading.document)) === 0) throw new PlainError('it holds no triangles', fileName(main.path), 'Export the model with its faces, not as points or lines.')
   applyChosen(reading, options)
   return reading
 }

@@ -60,6 +60,12 @@ describe('running a worklist', () => {
     expect(unknown.outcomes[0]).toMatchObject({ state: 'failed', message: expect.stringMatching(/no such step/) })
   })
 
+  it('refuses a step that would leave nothing, such as welding triangles without area', async () => {
+    const point = { positions: new Float32Array(9), indices: Uint32Array.from([0, 1, 2]) }
+    const result = await runWorklist({ key: 'point', document: documentOf({ point }) }, [worklist[0]], options())
+    expect(result.outcomes[0]).toMatchObject({ state: 'failed', message: expect.stringMatching(/nothing would be left/) })
+  })
+
   it('ends when it is told to stop, and keeps what was finished', async () => {
     const run = options()
     let reached = ''

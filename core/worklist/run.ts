@@ -131,8 +131,9 @@ async function runEntry(entry: WorklistEntry, before: Document, key: string, opt
   }
   const summary = await step.run({ document, parameters: parameters.data, rulebook: options.rulebook, kind: options.kind, progress })
   const parts = listViewParts(document)
-  if (parts.length === 0) throw new PlainError('nothing would be left of the item', step.title, 'Keep at least one part.')
-  const record: StepRecord = { key, ...summary, milliseconds: performance.now() - started, triangles: countTriangles(parts) }
+  const triangles = countTriangles(parts)
+  if (triangles === 0) throw new PlainError('nothing would be left of the item', step.title, 'Keep at least one part that has area.')
+  const record: StepRecord = { key, ...summary, milliseconds: performance.now() - started, triangles }
   await options.store.save(record, await documentToGlb(document))
   return { record, after: document }
 }
