@@ -22,6 +22,7 @@ interface StepCardProps {
 }
 
 const CARD_WIDTH = 320
+const TIP_INSET = 34
 
 /** A step opened: why it is there, its settings, and what it did. */
 export function StepCard({ entry, info, outcome, parts, position, count, onChange, onSwitch, onMove, onRemove, onClose, anchor }: StepCardProps) {
@@ -34,7 +35,9 @@ export function StepCard({ entry, info, outcome, parts, position, count, onChang
     if (!slip || !belt) return
     slip.scrollIntoView({ block: 'nearest', inline: 'nearest' })
     const middle = slip.getBoundingClientRect().left + 62 - belt.getBoundingClientRect().left
-    const start = Math.max(12, Math.min(belt.clientWidth - CARD_WIDTH - 12, middle - CARD_WIDTH / 2))
+    // It leans away from the middle of the yard, where the item stands.
+    const wanted = middle >= belt.clientWidth / 2 ? middle - TIP_INSET : middle - CARD_WIDTH + TIP_INSET
+    const start = Math.max(12, Math.min(belt.clientWidth - CARD_WIDTH - 12, wanted))
     setLeft({ card: start, tip: Math.max(16, Math.min(CARD_WIDTH - 24, middle - start)) })
   }, [anchor, position])
   const title = info?.title ?? entry.step

@@ -1,8 +1,9 @@
+import { useEffect } from 'react'
 import { kindOf } from '../../core/rulebook/load'
 import type { Stage } from '../../core/steps/step'
 import { packStatus, trialStatus, usePackFacts } from './pack-facts'
 import { RouteBar } from './route-bar'
-import { runId, useRuns } from './runs'
+import { requestRun, runId, useSettledRun } from './runs'
 import { stageStatus, type StageStatus } from './stage-status'
 import { useCrate } from './use-crate'
 
@@ -11,7 +12,10 @@ export function CrateRouteBar({ current }: { current: Stage }) {
   const { crate, rulebook } = useCrate()
   const facts = usePackFacts(crate)
   const [first] = crate.items
-  const run = useRuns((state) => (first ? state.runs[runId(crate.id, first.id)] : undefined))
+  const run = useSettledRun(runId(crate.id, first?.id ?? ''))
+  useEffect(() => {
+    for (const item of crate.items) requestRun(crate.id, item, rulebook.id, false)
+  }, [crate, rulebook.id])
   const statusOf = (stage: Stage): StageStatus => {
     if (stage === 'pack') return packStatus(facts)
     if (stage === 'trial') return trialStatus(facts)
