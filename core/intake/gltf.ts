@@ -23,19 +23,28 @@ export async function readGltf(main: SourceFile, files: readonly SourceFile[], o
   const unknown = opened.json.extensionsRequired?.find((extension) => !knownRequired.has(extension))
   if (unknown) throw new PlainError(`it needs ${unknown}, which is not read`, name, 'Export it without compression.')
   const used = new Set([main.path])
-  const missing = await resolveResources(opened, main, files, options, used)
-  await validate(main, opened)
-  let document: Document
-  try {
-    document = await createIO().readJSON(opened)
-  } catch (error) {
-    throw new PlainError(`it cannot be read (${error instanceof Error ? error.message : String(error)})`, name, 'Export it again.')
-  }
-  collectReferences(document, missing)
+  const document = await orSayWhy(name, async () => {
+    const missing = await resolveResources(opened, main, files, options, used)
+    await validate(main, opened)
+    const read = await createIO().readJSON(opened)
+    collectReferences(read, missing)
+    return read
+  })
   const root = document.getRoot()
   if (root.listScenes().length === 0) throw new PlainError('it has no scene', name, 'Export it with its scene.')
   setRootExtras(root, { units: { metresPerUnit: 1, from: 'declared' }, axes: { up: '+y', forward: '+z', from: 'declared' } })
   return { document, usedPaths: used }
+}
+
+/** The libraries below throw all sorts of things at malformed JSON; the modder gets a sentence. */
+async function orSayWhy<T>(name: string, read: () => Promise<T>): Promise<T> {
+  try {
+    return await read()
+  } catch (error) {
+    if (error instanceof PlainError) throw error
+    const reason = (error instanceof Error ? error.message : String(error)).split('\n')[0].slice(0, 160)
+    throw new PlainError(`it cannot be read (${reason})`, name, 'Export it again.')
+  }
 }
 
 /** Puts the bytes of every buffer and image under its URI; returns the written paths of images that are not there. */

@@ -53,7 +53,10 @@ function lookOf(material: Material, rulebook: Rulebook, paths: ReturnType<typeof
   }
   // A texture that was never found is named all the same: the loader then says which file is missing.
   for (const reference of extras.references) {
-    if (reference.found === null && reference.role !== 'other') shown[reference.role] ??= paths.map(reference.path, rulebook.files.texture.writer)
+    if (reference.found === null && reference.role !== 'other') shown[reference.role] ??= paths.map(stemOf(reference.path), rulebook.files.texture.writer)
   }
   return { shading: extras.shadingModel ?? shadingModelFor(rulebook, presentMaps(material), flags), maps: shown }
 }
+
+/** The file name of a written path, without folders and ending. */
+const stemOf = (path: string): string => (path.split(/[\\/]/).pop() ?? path).replace(/\.[^.]*$/, '')

@@ -3,7 +3,7 @@ import { isGameName } from './names.ts'
 
 /** Words in a file's name that say what a map is for, or how large it is, and are not part of the thing's name. */
 const roleWords = new Set([
-  'albedo', 'diffuse', 'diff', 'colour', 'color', 'col', 'basecolor', 'basecolour', 'base', 'bc', 'd', 'kd', 'normal', 'normals', 'nrm', 'nor', 'norm', 'n', 'bump', 'mix', 'orm', 'arm', 'rough', 'roughness', 'metal', 'metalness', 'metallic', 'ao', 'occlusion',
+  'albedo', 'diffuse', 'diff', 'colour', 'color', 'col', 'basecolor', 'basecolour', 'base', 'bc', 'd', 'kd', 'normal', 'normals', 'gl', 'dx', 'nrm', 'nor', 'norm', 'n', 'bump', 'mix', 'orm', 'arm', 'rough', 'roughness', 'metal', 'metalness', 'metallic', 'ao', 'occlusion',
 ])
 const sizeOrCopy = /^(?:\d+k|\d{3,4}(?:x\d{3,4})?|v\d+|copy|\d{3})$/
 
