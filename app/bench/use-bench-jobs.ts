@@ -21,8 +21,7 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
     try {
       await inBenchQueue(work)
     } catch (error) {
-      if (error instanceof Error && error.name === 'StoppedError') tell(error.message)
-      else tellError(error)
+      tellError(error)
     } finally {
       setJob(null)
     }

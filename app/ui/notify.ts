@@ -3,6 +3,7 @@ import { plainMessage } from '../../core/document/plain-error'
 
 /** Shows what went wrong in its own sentence; it stays until it is closed. */
 export function tellError(error: unknown): void {
+  if (error instanceof Error && error.name === 'StoppedError') return tell(error.message)
   toast.error(plainMessage(error), { duration: Infinity, closeButton: true })
 }
 

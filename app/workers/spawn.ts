@@ -4,26 +4,44 @@ import { PlainError } from '../../core/document/plain-error'
 /** A worker with its typed face, that can be ended at any time. */
 export interface Spawned<T> {
   api: Comlink.Remote<T>
-  /** Rejects when the worker cannot be loaded or dies. */
-  died: Promise<never>
+  /** Rejects when the worker cannot be loaded, dies, or is ended. */
+  over: Promise<never>
   end: () => void
 }
 
+/** What a call gets that was ended: the same name as the runner's own, so that both are told apart from failures. */
+function stopped(): Error {
+  const error = new Error('Stopped. What was finished is kept.')
+  error.name = 'StoppedError'
+  return error
+}
+
 /**
- * Starts a worker. Comlink waits for ever for one that never loads, so each call is raced against `died`.
+ * Starts a worker. Comlink waits for ever for one that never loads or was ended, so each call is raced against `over`.
  * @param create makes the worker; the bundler needs `new Worker(new URL(…))` at the place of the call
  */
 export function spawn<T>(create: () => Worker): Spawned<T> {
   const worker = create()
-  const died = new Promise<never>((_, reject) => {
-    const fail = (reason: string): void => reject(new PlainError(`the work ended early (${reason})`, 'background worker', 'Try again; what was finished is kept.'))
-    worker.addEventListener('error', (event) => fail(event.message || 'it could not be loaded'))
-    worker.addEventListener('messageerror', () => fail('a message could not be read'))
+  let finish: (reason: Error) => void = () => undefined
+  const over = new Promise<never>((_, reject) => {
+    finish = reject
   })
+  const fail = (reason: string): void => finish(new PlainError(`the work ended early (${reason})`, BACKGROUND, 'Try again; what was finished is kept.'))
+  worker.addEventListener('error', (event) => fail(event.message || 'it could not be loaded'))
+  worker.addEventListener('messageerror', () => fail('a message could not be read'))
   // Nobody may be listening when a worker dies between two calls.
-  died.catch(() => undefined)
-  return { api: Comlink.wrap<T>(worker), died, end: () => worker.terminate() }
+  over.catch(() => undefined)
+  return {
+    api: Comlink.wrap<T>(worker),
+    over,
+    end: () => {
+      worker.terminate()
+      finish(stopped())
+    },
+  }
 }
+
+const BACKGROUND = 'background worker'
 
 /** A worker that is started on first use, and anew after it was ended or has died. */
 export function lazyWorker<T>(create: () => Worker) {
@@ -33,16 +51,16 @@ export function lazyWorker<T>(create: () => Worker) {
     async call<R>(job: (api: Comlink.Remote<T>) => Promise<R>): Promise<R> {
       const spawned = (current ??= spawn<T>(create))
       try {
-        return await Promise.race([job(spawned.api), spawned.died])
+        return await Promise.race([job(spawned.api), spawned.over])
       } catch (error) {
-        if (error instanceof PlainError && error.where === 'background worker') {
+        if (error instanceof PlainError && error.where === BACKGROUND) {
           spawned.end()
           if (current === spawned) current = null
         }
         throw error
       }
     },
-    /** Ends the worker at once, whatever it does. */
+    /** Ends the worker at once, whatever it does; calls that wait for it are told that they were stopped. */
     end(): void {
       current?.end()
       current = null

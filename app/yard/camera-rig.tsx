@@ -1,8 +1,7 @@
 import { OrbitControls } from '@react-three/drei'
 import { useThree } from '@react-three/fiber'
-import { useEffect, useRef } from 'react'
+import { useEffect, useRef, type ComponentRef } from 'react'
 import { PerspectiveCamera, Spherical, Vector3 } from 'three'
-import type { OrbitControls as Controls } from 'three-stdlib'
 import type { Framing } from './yard-settings'
 
 interface CameraRigProps {
@@ -15,7 +14,7 @@ const TURN_STEP = Math.PI / 16
 
 /** Turns round the item by mouse, touch and keys, and frames what it is told to. */
 export function CameraRig({ framing, keys }: CameraRigProps) {
-  const controls = useRef<Controls>(null)
+  const controls = useRef<ComponentRef<typeof OrbitControls>>(null)
   const camera = useThree((state) => state.camera)
   const invalidate = useThree((state) => state.invalidate)
   const get = useThree((state) => state.get)
