@@ -1,6 +1,6 @@
 import { DndContext, KeyboardSensor, PointerSensor, closestCenter, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { SortableContext, horizontalListSortingStrategy, sortableKeyboardCoordinates } from '@dnd-kit/sortable'
-import { useRef } from 'react'
+import { useEffect, useRef } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Stage } from '../../core/steps/step'
 import { requestAgain, runId, useProgress, type SettledRun } from '../crate/runs'
@@ -30,6 +30,11 @@ export function Belt({ item, run, stage, opened, onOpen, jobs }: BeltProps) {
   const progress = useProgress(runId(crate.id, item.id))
   const entry = worklist.find((each) => each.id === opened)
   const outcomeOf = (id: string) => run?.evaluation?.outcomes.find((outcome) => outcome.entry === id)
+
+  const firstOfStage = worklist.find((each) => steps.find((step) => step.id === each.step)?.stage === stage)?.id
+  useEffect(() => {
+    if (firstOfStage !== undefined) strip.current?.querySelector(`[data-entry="${firstOfStage}"]`)?.scrollIntoView({ block: 'nearest', inline: 'center' })
+  }, [firstOfStage])
 
   const moved = ({ active, over }: DragEndEvent): void => {
     const to = worklist.findIndex((each) => each.id === over?.id)
