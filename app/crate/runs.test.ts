@@ -1,0 +1,174 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import type { CrateItem } from '../../core/crate/schema'
+import { evaluateItem, stopBench } from '../workers/clients'
+import type { Evaluation, Progress, Scenes } from '../workers/messages'
+import { inBenchQueue, requestAgain, requestRun, runId, runKey, useRuns } from './runs'
+
+vi.mock('../workers/clients', () => ({ evaluateItem: vi.fn(), stopBench: vi.fn(async () => undefined) }))
+
+const item = (change: Partial<CrateItem> = {}): CrateItem => ({
+  id: 'gate', name: 'Gate', kind: 'prop', main: 'gate.obj', sources: [], reading: { links: {} }, worklist: [], waivers: [], ...change,
+})
+const evaluation = (key: string): Evaluation => ({
+  key, outcomes: [], findings: [], gauges: [], steps: [], milliseconds: 1,
+  source: { triangles: 1, parts: [], references: [], unit: '', axes: '', bounds: { min: [0, 0, 0], max: [1, 1, 1] } },
+})
+const scenes = { source: { parts: [], materials: [], pictures: [], fit: [] }, result: { parts: [], materials: [], pictures: [], fit: [] } } as Scenes
+const run = (id = 'gate') => useRuns.getState().runs[runId('landing', id)]
+const settled = async (): Promise<void> => {
+  for (let turn = 0; turn < 20; turn++) await Promise.resolve()
+}
+const evaluate = vi.mocked(evaluateItem)
+
+/** An evaluation that is answered when the test says so. */
+function pending() {
+  let answer: (key: string) => void = () => undefined
+  let fail: (error: Error) => void = () => undefined
+  let report: (progress: Progress) => void = () => undefined
+  evaluate.mockImplementationOnce((_item, _rulebook, withScenes, onProgress) => {
+    report = onProgress
+    return new Promise((resolve, reject) => {
+      answer = (key) => resolve({ evaluation: evaluation(key), scenes: withScenes ? scenes : null })
+      fail = reject
+    })
+  })
+  return { answer: (key: string) => answer(key), fail: (error: Error) => fail(error), report: (progress: Progress) => report(progress) }
+}
+
+beforeEach(async () => {
+  await settled()
+  useRuns.setState({ runs: {}, job: null })
+  evaluate.mockReset()
+  vi.mocked(stopBench).mockClear()
+})
+
+describe('asking for an item’s result', () => {
+  it('runs it once, however often it is asked for', async () => {
+    const answer = pending()
+    requestRun('landing', item(), 'tarn-and-tiller', true)
+    requestRun('landing', item(), 'tarn-and-tiller', true)
+    await settled()
+    expect(run().state).toBe('running')
+    answer.answer('a')
+    await settled()
+    expect(run()).toMatchObject({ state: 'done', evaluation: { key: 'a' }, scenes })
+    requestRun('landing', item(), 'tarn-and-tiller', true)
+    expect(evaluate).toHaveBeenCalledTimes(1)
+  })
+
+  it('runs it again for a changed worklist, not for a changed name or waiver', async () => {
+    expect(runKey(item({ name: 'Other', waivers: [{ rule: 'a', where: 'b', reason: 'c' }] }))).toBe(runKey(item()))
+    const entry = { id: 'step-1', step: 'weld', on: true, parameters: { distance: 1 }, reason: 'why' }
+    expect(runKey(item({ worklist: [entry] }))).not.toBe(runKey(item()))
+    expect(runKey(item({ worklist: [{ ...entry, reason: 'other' }] }))).toBe(runKey(item({ worklist: [entry] })))
+    expect(runKey(item({ worklist: [{ ...entry, on: false }] }))).not.toBe(runKey(item({ worklist: [entry] })))
+  })
+
+  it('asks for the picture when only the numbers are there', async () => {
+    const first = pending()
+    requestRun('landing', item(), 'tarn-and-tiller', false)
+    await settled()
+    first.answer('a')
+    await settled()
+    expect(run().scenes).toBeNull()
+    const second = pending()
+    requestRun('landing', item(), 'tarn-and-tiller', true)
+    await settled()
+    second.answer('a')
+    await settled()
+    expect(run().scenes).toBe(scenes)
+  })
+
+  it('ends a run that is no longer wanted, and goes on showing what there was', async () => {
+    const first = pending()
+    requestRun('landing', item(), 'tarn-and-tiller', true)
+    await settled()
+    const second = pending()
+    requestRun('landing', item({ kind: 'loose' }), 'tarn-and-tiller', true)
+    expect(stopBench).toHaveBeenCalledTimes(1)
+    first.fail(Object.assign(new Error('Stopped.'), { name: 'StoppedError' }))
+    await settled()
+    expect(run().state).toBe('running')
+    second.answer('b')
+    await settled()
+    expect(run()).toMatchObject({ state: 'done', evaluation: { key: 'b' } })
+  })
+
+  it('runs one after the other, since they share a worker', async () => {
+    const first = pending()
+    requestRun('landing', item(), 'tarn-and-tiller', false)
+    requestRun('landing', item({ id: 'bell' }), 'tarn-and-tiller', false)
+    await settled()
+    expect(evaluate).toHaveBeenCalledTimes(1)
+    const second = pending()
+    first.answer('a')
+    await settled()
+    expect(evaluate).toHaveBeenCalledTimes(2)
+    second.answer('b')
+    await settled()
+    expect(run('bell').evaluation?.key).toBe('b')
+  })
+
+  it('keeps the picture of one item only', async () => {
+    for (const id of ['gate', 'bell']) {
+      const answer = pending()
+      requestRun('landing', item({ id }), 'tarn-and-tiller', true)
+      await settled()
+      answer.answer(id)
+      await settled()
+    }
+    expect(run('gate').scenes).toBeNull()
+    expect(run('gate').evaluation?.key).toBe('gate')
+    expect(run('bell').scenes).toBe(scenes)
+  })
+})
+
+describe('a run that does not end well', () => {
+  it('says why, and can be asked for again', async () => {
+    const first = pending()
+    requestRun('landing', item(), 'tarn-and-tiller', true)
+    await settled()
+    first.fail(new Error('gate.obj: this source is missing from the crate. Bring the file again.'))
+    await settled()
+    expect(run()).toMatchObject({ state: 'failed', progress: null, message: expect.stringContaining('Bring the file again') })
+    const second = pending()
+    requestAgain('landing', item(), 'tarn-and-tiller', true)
+    await settled()
+    second.answer('a')
+    await settled()
+    expect(run()).toMatchObject({ state: 'done', message: null })
+  })
+
+  it('is told apart when it was stopped', async () => {
+    const first = pending()
+    requestRun('landing', item(), 'tarn-and-tiller', true)
+    await settled()
+    first.fail(Object.assign(new Error('Stopped. What was finished is kept.'), { name: 'StoppedError' }))
+    await settled()
+    expect(run()).toMatchObject({ state: 'stopped', message: 'Stopped. What was finished is kept.' })
+  })
+
+  it('does not hold up what waits behind it', async () => {
+    const first = pending()
+    requestRun('landing', item(), 'tarn-and-tiller', true)
+    const job = inBenchQueue(async () => 'done')
+    await settled()
+    first.fail(new Error('no'))
+    expect(await job).toBe('done')
+    await expect(inBenchQueue(async () => Promise.reject(new Error('job failed')))).rejects.toThrow('job failed')
+    expect(await inBenchQueue(async () => 'next')).toBe('next')
+  })
+})
+
+describe('progress', () => {
+  it('is shown while it runs and gone afterwards', async () => {
+    const answer = pending()
+    requestRun('landing', item(), 'tarn-and-tiller', true)
+    await settled()
+    answer.report({ entry: 'step-1', title: 'Weld', fraction: 0.4, doing: 'arch' })
+    expect(run().progress).toEqual({ entry: 'step-1', title: 'Weld', fraction: 0.4, doing: 'arch' })
+    answer.answer('a')
+    await settled()
+    expect(run().progress).toBeNull()
+  })
+})
