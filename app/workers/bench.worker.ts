@@ -1,10 +1,10 @@
 import * as Comlink from 'comlink'
 import { startKey, startOf } from '../../core/crate/bring-in'
+import { checkResult } from '../../core/crate/evaluate'
 import { itemSchema, type CrateItem } from '../../core/crate/schema'
 import { unitName } from '../../core/document/units'
 import { surveyDocument } from '../../core/intake/survey'
 import { kindOf, rulebookById } from '../../core/rulebook/load'
-import { checkItem } from '../../core/rules/registry'
 import { steps } from '../../core/steps/registry'
 import type { WorklistEntry } from '../../core/worklist/entry'
 import { prepareWorklist } from '../../core/worklist/prepare'
@@ -47,7 +47,7 @@ const endpoint = {
     const evaluation: Evaluation = {
       key: result.key,
       outcomes: result.outcomes,
-      ...checkItem(context),
+      ...checkResult(result, options.rulebook, options.kind),
       source: {
         triangles: survey.triangles,
         parts: survey.parts.map(({ name, triangles }) => ({ name, triangles, stray: strays.has(name) })),

@@ -1,7 +1,6 @@
 import { z } from 'zod'
-import { itemSchema } from '../../core/crate/schema'
 import { stepRecordSchema } from '../../core/worklist/result-store'
-import { worklistEntrySchema, worklistSchema } from '../../core/worklist/entry'
+import { worklistEntrySchema } from '../../core/worklist/entry'
 import { severities } from '../../core/rules/rule'
 import { stages } from '../../core/steps/step'
 import { sceneDataSchema } from './scene-data'
@@ -65,5 +64,3 @@ export type Progress = z.infer<typeof progressSchema>
 export const proposalSchema = z.object({ at: z.number().int(), entries: z.array(worklistEntrySchema.omit({ id: true })) })
 
 export const filesSchema = z.array(z.object({ path: z.string().min(1).max(4096), bytes: z.instanceof(Uint8Array) })).max(5000)
-
-export { itemSchema, worklistSchema }

@@ -5,7 +5,7 @@ import { rulebookById } from '../rulebook/load.ts'
 import { noStore } from '../worklist/result-store.ts'
 import { bringIn } from './bring-in.ts'
 import { applyCommand } from './commands.ts'
-import { gameNames, packCrate } from './evaluate.ts'
+import { evaluateItem, gameNames, packCrate } from './evaluate.ts'
 import { readCrateFile, writeCrateFile } from './file.ts'
 import { identifierFor, newCrate, type Crate, type CrateItem } from './schema.ts'
 import { countOpen, judge } from './waivers.ts'
@@ -107,5 +107,17 @@ describe('packing a crate', () => {
     const { pack, blocks } = await packCrate(crateWith(brought), { store: noStore, bytesOf: async (sha256) => sources.get(sha256) ?? null })
     expect(blocks).toBeGreaterThan(0)
     expect(pack.files.map((file) => file.path)).toContain('items/movers/mooring_bell/mooring_bell.glb')
+  })
+})
+
+describe('a worklist that stops half-way', () => {
+  it('is told among the findings, with the reason', async () => {
+    const [{ item: brought, files }] = await bringIn(demoSources('mooring_bell'), 'mover', {}, [])
+    const sources = new Map(files.map(({ sha256, file }) => [sha256, file.bytes]))
+    const broken = { ...brought, worklist: [{ ...entry('step-1', 'polish') }] }
+    const evaluated = await evaluateItem(broken, rulebook, { store: noStore, bytesOf: async (sha256) => sources.get(sha256) ?? null })
+    const [told] = evaluated.findings.filter((finding) => finding.rule === 'step-failed')
+    expect(told).toMatchObject({ severity: 'note', message: expect.stringMatching(/no such step/) })
+    expect(evaluated.outcomes).toMatchObject([{ entry: 'step-1', state: 'failed' }])
   })
 })

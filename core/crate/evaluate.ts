@@ -1,11 +1,11 @@
 import type { Document } from '@gltf-transform/core'
 import { cleanName, uniqueName } from '../rulebook/clean-name.ts'
 import { kindOf, rulebookById } from '../rulebook/load.ts'
-import type { Rulebook } from '../rulebook/schema.ts'
-import { checkItem } from '../rules/registry.ts'
+import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import { checkItem, type Report } from '../rules/registry.ts'
 import type { Finding, Gauge } from '../rules/rule.ts'
 import { packItems, type Pack } from '../pack/pack-crate.ts'
-import { runWorklist, type EntryOutcome, type RunOptions } from '../worklist/run.ts'
+import { runWorklist, type EntryOutcome, type RunOptions, type RunResult } from '../worklist/run.ts'
 import type { ResultStore } from '../worklist/result-store.ts'
 import { startOf } from './bring-in.ts'
 import type { Crate, CrateItem } from './schema.ts'
@@ -33,9 +33,15 @@ export async function evaluateItem(item: CrateItem, rulebook: Rulebook, options:
   const kind = kindOf(rulebook, item.kind)
   const start = await startOf(item, options.bytesOf)
   const result = await runWorklist(start, item.worklist, { rulebook, kind, store: options.store, onProgress: options.onProgress, shouldStop: options.shouldStop })
+  const { findings, gauges } = checkResult(result, rulebook, kind)
+  return { item, document: result.document, key: result.key, outcomes: result.outcomes, findings: judge(findings, item.waivers), gauges }
+}
+
+/** What the game would say of a run's result, and that a step did not work where one did not. */
+export function checkResult(result: RunResult, rulebook: Rulebook, kind: Kind): Report {
   const { findings, gauges } = checkItem({ document: result.document, rulebook, kind })
   const failures = result.outcomes.flatMap((outcome) => (outcome.state === 'failed' ? [failedStep(outcome.message)] : []))
-  return { item, document: result.document, key: result.key, outcomes: result.outcomes, findings: judge([...failures, ...findings], item.waivers), gauges }
+  return { findings: [...failures, ...findings], gauges }
 }
 
 /** A worklist that stops half-way leaves an item that is not what the modder asked for. */

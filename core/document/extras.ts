@@ -5,7 +5,6 @@ import { z } from 'zod'
 export const EXTRAS_KEY = 'gentle_crate'
 
 export const solidShapes = ['box', 'ball', 'capsule', 'hull', 'mesh'] as const
-export type SolidShape = (typeof solidShapes)[number]
 
 export const axisNames = ['+x', '-x', '+y', '-y', '+z', '-z'] as const
 export const axisNameSchema = z.enum(axisNames)
@@ -13,7 +12,6 @@ export type AxisName = z.infer<typeof axisNameSchema>
 
 /** Where a fact about a source is known from. */
 export const provenanceSchema = z.enum(['declared', 'customary', 'chosen', 'unknown'])
-export type Provenance = z.infer<typeof provenanceSchema>
 
 export const unitsSchema = z.object({
   metresPerUnit: z.number().positive().nullable(),

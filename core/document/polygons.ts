@@ -1,4 +1,4 @@
-import type { Document, Primitive } from '@gltf-transform/core'
+import type { Document } from '@gltf-transform/core'
 import { listAllParts } from './parts.ts'
 
 /**
@@ -7,8 +7,6 @@ import { listAllParts } from './parts.ts'
  * plain fan until Triangulate makes a better one.
  */
 export const POLYGON_ATTRIBUTE = '_POLYGON'
-
-export const hasPolygons = (primitive: Primitive): boolean => primitive.getAttribute(POLYGON_ATTRIBUTE) !== null
 
 /** First corner of each polygon, and one past the last; needs the polygon attribute. */
 export function polygonStarts(polygonOfCorner: ArrayLike<number>): Uint32Array {

@@ -45,7 +45,7 @@ function isGroundShade(document: Document, part: Part, parts: readonly Part[]): 
   const rest = partsBounds(others)
   const size = boundsSize(bounds)
   const sides = boundsSize(rest)
-  // A source whose axes are not known may lie either way: any of the three axes may be its up.
+  // A source whose axes are not known may lie either way, so each of the three axes is tried as its up.
   const declared = 'xyz'.indexOf(up[1])
   return [declared, 2, 1, 0].some((axis) => {
     const flat = size[axis] <= FLATNESS * Math.max(...size)

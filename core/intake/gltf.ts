@@ -1,4 +1,4 @@
-import { ImageUtils, type Document, type GLTF, type JSONDocument, type Material, type Texture } from '@gltf-transform/core'
+import { ImageUtils, type Document, type JSONDocument, type Material, type Texture } from '@gltf-transform/core'
 import { validateBytes } from 'gltf-validator'
 import { setMaterialExtras, setRootExtras, setTextureExtras, type TextureReference, type TextureRole } from '../document/extras.ts'
 import { createIO } from '../document/io.ts'
@@ -80,8 +80,9 @@ function take(file: SourceFile | null, used: Set<string>): Uint8Array | null {
 }
 
 async function validate(main: SourceFile, opened: JSONDocument): Promise<void> {
-  const buffers = new Map((opened.json.buffers ?? []).map((buffer: GLTF.IBuffer) => [buffer.uri, buffer.uri ? opened.resources[buffer.uri] : undefined]))
-  const bytes = buffers.size > 0 && [...buffers.keys()].some((uri) => uri !== undefined) ? new TextEncoder().encode(JSON.stringify(opened.json)) : main.bytes
+  // Where data stands beside the file, its URIs were rewritten to the bytes that were found: the rewritten text is what is checked.
+  const dataBeside = opened.json.buffers?.some((buffer) => buffer.uri !== undefined) === true
+  const bytes = dataBeside ? new TextEncoder().encode(JSON.stringify(opened.json)) : main.bytes
   const report = await validateBytes(bytes, {
     maxIssues: 1000,
     writeTimestamp: false,

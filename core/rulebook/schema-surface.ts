@@ -1,7 +1,6 @@
 import { z } from 'zod'
 
 export const codecSchema = z.enum(['bc1', 'bc3', 'bc4', 'bc5', 'bc7', 'none'])
-export type Codec = z.infer<typeof codecSchema>
 
 const channelMeaning = z.enum(['red', 'green', 'blue', 'opacity', 'normal-x', 'normal-y', 'occlusion', 'roughness', 'metalness', 'glow'])
 

@@ -1,6 +1,6 @@
 import type { Rulebook } from './schema.ts'
 
-/** What of a material matters for its shading: any object with these three getters will do. */
+/** What of a material matters for its shading: whatever has these three getters will do. */
 interface MapHolder {
   getBaseColorTexture: () => unknown
   getNormalTexture: () => unknown
