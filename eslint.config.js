@@ -11,7 +11,7 @@ const mayKnow = {
   rulebook: ['document'],
   geometry: ['document'],
   texture: ['document'],
-  intake: ['document', 'texture'],
+  intake: ['document', 'geometry', 'texture'],
   steps: ['document', 'geometry', 'texture', 'rulebook'],
   worklist: ['document', 'rulebook', 'steps'],
   rules: ['document', 'geometry', 'texture', 'rulebook', 'steps'],

@@ -2,7 +2,7 @@ import type { Document, Texture } from '@gltf-transform/core'
 import { identityMatrix } from '../../core/document/axes'
 import { getRootExtras } from '../../core/document/extras'
 import { isEmptyBounds, partBounds } from '../../core/document/measure'
-import { countMeshTriangles, listAllParts } from '../../core/document/parts'
+import { countMeshTriangles, listAllParts, restMatrix } from '../../core/document/parts'
 import { readPrimitive } from '../../core/document/primitive-arrays'
 import { meaningOf, texturePixels } from '../../core/steps/texture-pixels'
 import { resizePixels } from '../../core/texture/resize'
@@ -31,7 +31,7 @@ export async function buildScene(document: Document): Promise<SceneData> {
   for (const part of listAllParts(document)) {
     const bounds = partBounds(part)
     scene.parts.push({
-      name: part.name, role: part.extras.role, level: part.extras.level ?? 0, triangles: countMeshTriangles(part.mesh), matrix: [...part.node.getWorldMatrix()],
+      name: part.name, role: part.extras.role, level: part.extras.level ?? 0, triangles: countMeshTriangles(part.mesh), matrix: [...restMatrix(part.node)],
       bounds: isEmptyBounds(bounds) ? { min: [0, 0, 0], max: [0, 0, 0] } : bounds,
       primitives: part.mesh.listPrimitives().map((primitive) => {
         const { positions, indices, normals, uvs } = readPrimitive(primitive)

@@ -4,7 +4,7 @@ import { readCrateFile, writeCrateFile } from '../../core/crate/file'
 import { crateSchema, type Crate, type CrateItem, type SourceReference } from '../../core/crate/schema'
 import { PlainError } from '../../core/document/plain-error'
 import { sha256Hex } from '../../core/document/hashing'
-import { provenHeader } from '../../core/intake/images'
+import { provenImage } from '../../core/intake/images'
 import type { ReadOptions } from '../../core/intake/reader'
 import { fileName } from '../../core/intake/source-file'
 import { getSource, putSources } from '../storage/sources'
@@ -22,7 +22,7 @@ const endpoint = {
   /** Further images for an item, proved to be images. */
   async bringImages(rawFiles: unknown): Promise<SourceReference[]> {
     const files = filesSchema.parse(rawFiles)
-    for (const file of files) provenHeader(file.bytes, fileName(file.path))
+    for (const file of files) await provenImage(file.bytes, fileName(file.path))
     const sources = files.map((file) => ({ path: file.path, sha256: sha256Hex(file.bytes), bytes: file.bytes }))
     await putSources(sources)
     return sources.map(({ path, sha256, bytes }) => ({ path, sha256, bytes: bytes.length }))

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { parseObj } from '../intake/obj-parse.ts'
+import { parseObj } from '../intake/obj/obj-parse.ts'
 import { documentOf, unitBox } from '../test-support/meshes.ts'
 import { textFile } from '../test-support/sources.ts'
 import { newEntryId } from '../worklist/entry.ts'
@@ -143,11 +143,11 @@ describe('OBJ that is written', () => {
   it('can be read again with the same parts, materials and triangles', () => {
     const document = documentOf({ box: unitBox(), other: unitBox() })
     listViewParts(document)[1].node.setTranslation([0, 5, 0])
-    const { objects } = parseObj(textFile('a.obj', exportObj(document)))
+    const { objects, points } = parseObj(textFile('a.obj', exportObj(document)))
     expect(objects.map((object) => object.name)).toEqual(['box', 'other'])
     const group = objects[1].groups.get('other_material')
     expect(group?.polygonSizes).toHaveLength(12)
-    expect(Math.max(...(group?.positions.filter((_, at) => at % 3 === 1) ?? []))).toBe(6)
+    expect(Math.max(...Array.from(group?.corners.view() ?? [], (point) => points[point * 3 + 1]))).toBe(6)
   })
 })
 

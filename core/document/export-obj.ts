@@ -1,5 +1,5 @@
 import type { Document } from '@gltf-transform/core'
-import { listViewParts } from './parts.ts'
+import { listViewParts, restMatrix } from './parts.ts'
 import { readPrimitive } from './primitive-arrays.ts'
 import { transformPoints } from './measure.ts'
 
@@ -14,7 +14,7 @@ export function exportObj(document: Document): string {
     for (const primitive of part.mesh.listPrimitives()) {
       const { positions, indices, uvs } = readPrimitive(primitive)
       const world = new Float32Array(positions.length)
-      transformPoints(positions, part.node.getWorldMatrix(), world)
+      transformPoints(positions, restMatrix(part.node), world)
       for (let at = 0; at < world.length; at += 3) lines.push(`v ${shown(world[at])} ${shown(world[at + 1])} ${shown(world[at + 2])}`)
       if (uvs) for (let at = 0; at < uvs.length; at += 2) lines.push(`vt ${shown(uvs[at])} ${shown(1 - uvs[at + 1])}`)
       const material = primitive.getMaterial()

@@ -57,6 +57,8 @@ export const textureReferenceSchema = z.object({
   role: z.enum(textureRoles),
   path: z.string().max(4096),
   found: z.string().max(4096).nullable(),
+  /** Why the file that was found could not be used. */
+  problem: z.string().max(1000).optional(),
 })
 export type TextureReference = z.infer<typeof textureReferenceSchema>
 
@@ -70,6 +72,8 @@ export const textureExtrasSchema = z.object({
   role: z.enum(textureRoles).default('other'),
   /** Path as written in the source. */
   written: z.string().max(4096).optional(),
+  /** What the file was before it came into the item: “TGA 24-bit, packed rows”. */
+  cameAs: z.string().max(200).optional(),
   /** What the last compression measured against the pixels it was given. */
   quality: z.object({ codec: z.string(), psnrDecibels: z.number().nullable(), meanAngleDegrees: z.number().nullable() }).optional(),
 })

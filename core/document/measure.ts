@@ -1,5 +1,5 @@
 import type { mat4, vec3 } from '@gltf-transform/core'
-import { countMeshTriangles, type Part } from './parts.ts'
+import { countMeshTriangles, restMatrix, type Part } from './parts.ts'
 import { accessorToFloats, primitiveIndices } from './primitive-arrays.ts'
 
 /** An axis-aligned box in scene units. */
@@ -31,7 +31,7 @@ export function growBounds(bounds: Bounds, positions: Float32Array, matrix: mat4
 /** The box around one part in scene space. */
 export function partBounds(part: Part): Bounds {
   const bounds = emptyBounds()
-  const matrix = part.node.getWorldMatrix()
+  const matrix = restMatrix(part.node)
   for (const primitive of part.mesh.listPrimitives()) {
     const position = primitive.getAttribute('POSITION')
     if (position) growBounds(bounds, accessorToFloats(position), matrix)
@@ -73,7 +73,7 @@ export function mergedTriangles(parts: readonly Part[]): { positions: Float32Arr
   let corner = 0
   let index = 0
   parts.forEach((part, partNumber) => {
-    const matrix = part.node.getWorldMatrix()
+    const matrix = restMatrix(part.node)
     for (const primitive of part.mesh.listPrimitives()) {
       const position = primitive.getAttribute('POSITION')
       if (!position) continue

@@ -1,4 +1,5 @@
-import type { Accessor, Document, Material, Mesh, Node, Primitive, Scene } from '@gltf-transform/core'
+import type { Accessor, Document, Material, mat4, Mesh, Node, Primitive, Scene } from '@gltf-transform/core'
+import { multiplyMatrices } from './axes.ts'
 import { getNodeExtras, type NodeExtras } from './extras.ts'
 
 /** One node with geometry, with what it is for. */
@@ -7,6 +8,18 @@ export interface Part {
   readonly node: Node
   readonly mesh: Mesh
   readonly extras: NodeExtras
+}
+
+/**
+ * Where a node's mesh stands at rest (column-major). A skinned mesh stands where its bones hold it, not where its node is
+ * (glTF 2.0 specification, section 3.7.3.3); in the bind pose every bone holds it in the same place.
+ */
+export function restMatrix(node: Node): mat4 {
+  const skin = node.getSkin()
+  const [bone] = skin?.listJoints() ?? []
+  const bind = skin?.getInverseBindMatrices()?.getElement(0, [])
+  if (!bone || bind?.length !== 16) return node.getWorldMatrix()
+  return multiplyMatrices(bone.getWorldMatrix(), bind) as mat4
 }
 
 /** The scene that is the item. */

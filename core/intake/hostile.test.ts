@@ -10,7 +10,7 @@ import { decodeImage, readImageHeader } from '../texture/image-codecs.ts'
 import { loadPack } from '../trial/load-pack.ts'
 import { readMap } from '../trial/read-map.ts'
 import { tarnAndTiller } from '../test-support/prepared-gate.ts'
-import { parseMtl } from './mtl.ts'
+import { parseMtl } from './obj/mtl.ts'
 import { readItem } from './read-item.ts'
 
 /** Reads a file; anything but a mesh or a plain sentence fails the test. */

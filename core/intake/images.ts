@@ -1,34 +1,36 @@
 import type { Document, Texture } from '@gltf-transform/core'
 import { setTextureExtras, type TextureRole } from '../document/extras.ts'
 import { PlainError } from '../document/plain-error.ts'
-import { decodeImage, readImageHeader, type ImageHeader } from '../texture/image-codecs.ts'
-import { assertReadableSize, fileName, fileStem, type SourceFile } from './source-file.ts'
+import { imageEndings, openImage, type OpenedImage } from '../texture/open-image.ts'
+import { assertReadableSize, fileEnding, fileName, fileStem, type SourceFile } from './source-file.ts'
+
+export const isImageFile = (path: string): boolean => imageEndings.includes(fileEnding(path))
 
 /** An image file that was proved to be one, from which textures are made once per role. */
 export interface ReadImage {
-  header: ImageHeader
-  texture: (document: Document, role: TextureRole, written: string) => Promise<Texture>
+  image: OpenedImage
+  texture: (document: Document, role: TextureRole, written: string) => Texture
 }
 
 /**
- * Decodes an image once to prove that it is whole; its bytes are kept as they came.
+ * Decodes an image once to prove that it is whole. PNG and JPEG are kept as they came; all others become PNG in the item.
  * @throws PlainError when it is not an image, is broken or too large
  */
-export function readImage(file: SourceFile): ReadImage {
+export async function readImage(file: SourceFile): Promise<ReadImage> {
   assertReadableSize(file)
-  const header = provenHeader(file.bytes, fileName(file.path))
+  const image = await provenImage(file.bytes, fileName(file.path))
   const made = new Map<TextureRole, Texture>()
   return {
-    header,
-    texture: async (document, role, written) => {
+    image,
+    texture: (document, role, written) => {
       const known = made.get(role)
       if (known) return known
       const texture = document
         .createTexture(fileStem(file.path))
-        .setMimeType(header.type)
-        .setImage(file.bytes as Uint8Array<ArrayBuffer>)
+        .setMimeType(image.mimeType)
+        .setImage(image.bytes as Uint8Array<ArrayBuffer>)
         .setURI(fileName(file.path))
-      setTextureExtras(texture, { role, written })
+      setTextureExtras(texture, { role, written, cameAs: image.facts.title })
       made.set(role, texture)
       return texture
     },
@@ -36,16 +38,14 @@ export function readImage(file: SourceFile): ReadImage {
 }
 
 /**
- * Header of an image that decodes to the end.
+ * An image that decodes to the end.
  * @throws PlainError otherwise
  */
-export function provenHeader(bytes: Uint8Array, name: string): ImageHeader {
+export async function provenImage(bytes: Uint8Array, name: string): Promise<OpenedImage> {
   try {
-    const header = readImageHeader(bytes)
-    decodeImage(bytes)
-    return header
+    return await openImage(bytes)
   } catch (error) {
     const reason = error instanceof Error ? error.message : String(error)
-    throw new PlainError(`this image cannot be read (${reason})`, name, 'Save it again as PNG or JPEG.')
+    throw new PlainError(`this image cannot be read (${reason})`, name, 'Save it again, for instance as PNG.')
   }
 }

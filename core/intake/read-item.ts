@@ -2,19 +2,26 @@ import { getRootExtras, setRootExtras } from '../document/extras.ts'
 import { customaryForward } from '../document/axes.ts'
 import { countTriangles, listViewParts } from '../document/parts.ts'
 import { PlainError } from '../document/plain-error.ts'
-import { readGltf } from './gltf.ts'
-import { readObj } from './obj.ts'
+import { read3ds } from './3ds/3ds.ts'
+import { readCollada } from './collada/collada.ts'
+import { readFbx } from './fbx/fbx.ts'
+import { readGltf } from './gltf/gltf.ts'
+import { isImageFile } from './images.ts'
+import { readObj } from './obj/obj.ts'
+import { readPly } from './ply/ply.ts'
 import type { MeshReader, MeshReading, ReadOptions } from './reader.ts'
 import { assertReadableSize, fileEnding, fileName, type SourceFile } from './source-file.ts'
+import { readStl } from './stl.ts'
 
 /** File ending → reader. Adding a format adds a file and a line here. */
-const meshReaders: Readonly<Record<string, MeshReader>> = { obj: readObj, glb: readGltf, gltf: readGltf }
+const meshReaders: Readonly<Record<string, MeshReader>> = { glb: readGltf, gltf: readGltf, obj: readObj, fbx: readFbx, dae: readCollada, '3ds': read3ds, stl: readStl, ply: readPly }
+export const meshEndings: readonly string[] = Object.keys(meshReaders)
 
-/** Endings of files that may go with a mesh. */
-const companionEndings = new Set(['mtl', 'bin', 'png', 'jpg', 'jpeg'])
+/** Endings of files, besides images, that may go with a mesh. */
+const companionEndings = new Set(['mtl', 'bin'])
 
 export const isMeshFile = (path: string): boolean => fileEnding(path) in meshReaders
-export const isCompanionFile = (path: string): boolean => companionEndings.has(fileEnding(path))
+export const isCompanionFile = (path: string): boolean => companionEndings.has(fileEnding(path)) || isImageFile(path)
 
 /**
  * Reads one mesh file with what goes with it into an item document.
@@ -25,7 +32,7 @@ export async function readItem(mainPath: string, files: readonly SourceFile[], o
   const main = files.find((file) => file.path === mainPath)
   if (!main) throw new PlainError('the source is missing', fileName(mainPath), 'Bring it again.')
   const reader = meshReaders[fileEnding(main.path)]
-  if (!reader) throw new PlainError('this kind of file is not read as a mesh', fileName(main.path), `Bring ${Object.keys(meshReaders).join(', ')}.`)
+  if (!reader) throw new PlainError('this kind of file is not read as a mesh', fileName(main.path), `Bring ${meshEndings.join(', ').toUpperCase()}.`)
   assertReadableSize(main)
   const reading = await reader(main, files, options)
   if (countTriangles(listViewParts(reading.document)) === 0) throw new PlainError('it holds no triangles', fileName(main.path), 'Export the model with its faces, not as points or lines.')

@@ -27,6 +27,14 @@ export function sourceText(file: SourceFile): string {
   return new TextDecoder('utf-8').decode(file.bytes)
 }
 
+/** A text file's bytes as UTF-8, transcoded where a byte order mark says it is UTF-16. */
+export function utf8Bytes(file: SourceFile): Uint8Array {
+  const [first, second, third] = file.bytes
+  if (first === 0xef && second === 0xbb && third === 0xbf) return file.bytes.subarray(3)
+  const isUtf16 = (first === 0xff && second === 0xfe) || (first === 0xfe && second === 0xff)
+  return isUtf16 ? new TextEncoder().encode(sourceText(file)) : file.bytes
+}
+
 /** @throws PlainError when a file is empty or larger than intake takes */
 export function assertReadableSize(file: SourceFile): void {
   if (file.bytes.length === 0) throw new PlainError('the file is empty', fileName(file.path), 'Save it again from the program that made it.')

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { mergedTriangles, transformPoints } from '../document/measure.ts'
-import { listViewParts } from '../document/parts.ts'
+import { listViewParts, restMatrix } from '../document/parts.ts'
 import { dropUnusedAccessors, readPrimitive, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
 import { flipTriangles, orientOutward } from '../geometry/orient.ts'
 import { createRayCaster } from '../geometry/ray-caster.ts'
@@ -39,7 +39,7 @@ export const turnOutward = defineStep<z.infer<typeof parameters>>({
       for (const primitive of part.mesh.listPrimitives()) {
         const { positions, indices, normals } = readPrimitive(primitive)
         const inScene = new Float32Array(positions.length)
-        transformPoints(positions, part.node.getWorldMatrix(), inScene)
+        transformPoints(positions, restMatrix(part.node), inScene)
         const orientation = orientOutward(inScene, indices, caster)
         const flips = orientation.flip.reduce((sum, flip) => sum + flip, 0)
         pieces += orientation.pieces

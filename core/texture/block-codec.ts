@@ -31,6 +31,7 @@ interface DecoderInstance {
 }
 interface CodecModule {
   BasisEncoder: new () => EncoderInstance
+  KTX2File: new (bytes: Uint8Array) => DecoderInstance
   DDSFile: new (bytes: Uint8Array) => DecoderInstance
 }
 
@@ -93,12 +94,21 @@ function encodeStrip(module: CodecModule, data: Uint8Array, width: number, heigh
 /** The first level of a DDS file as RGBA, read back by the codec's own decoder. */
 export async function decodeDdsFirstLevel(dds: Uint8Array, width: number, height: number): Promise<Pixels> {
   const module = await codecModule()
-  const file = new module.DDSFile(dds)
+  return transcode(new module.DDSFile(dds), width, height)
+}
+
+/** The first level of a KTX2 file with Basis Universal content as RGBA. */
+export async function decodeBasisKtx2(ktx2: Uint8Array, width: number, height: number): Promise<Pixels> {
+  const module = await codecModule()
+  return transcode(new module.KTX2File(ktx2), width, height)
+}
+
+/** @throws Error when the decoder does not know the content, or it is damaged */
+function transcode(file: DecoderInstance, width: number, height: number): Pixels {
   try {
-    if (!file.startTranscoding()) throw new Error('the DDS cannot be decoded')
-    const bytes = file.getImageTranscodedSizeInBytes(0, 0, 0, TO_RGBA)
-    const data = new Uint8Array(bytes)
-    if (!file.transcodeImage(data, 0, 0, 0, TO_RGBA, 0, -1, -1)) throw new Error('the DDS cannot be decoded')
+    if (!file.startTranscoding()) throw new Error('its blocks cannot be decoded')
+    const data = new Uint8Array(file.getImageTranscodedSizeInBytes(0, 0, 0, TO_RGBA))
+    if (data.length !== width * height * 4 || !file.transcodeImage(data, 0, 0, 0, TO_RGBA, 0, -1, -1)) throw new Error('its blocks cannot be decoded')
     return { width, height, data }
   } finally {
     file.close()

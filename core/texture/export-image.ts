@@ -1,18 +1,16 @@
 import { PlainError } from '../document/plain-error.ts'
-import { blockCodecs, decodeDdsFirstLevel, type BlockCodec } from './block-codec.ts'
+import { blockCodecs, type BlockCodec } from './block-codec.ts'
 import { compressMap } from './compress.ts'
-import { readDdsHeader } from './dds.ts'
-import { decodeImage, encodePng, sniffImage } from './image-codecs.ts'
+import { encodePng } from './image-codecs.ts'
+import { decodeAnyImage, imageFormats } from './open-image.ts'
 import { hasTransparency, type Pixels } from './pixels.ts'
 
 /** Any image this program reads, as pixels. */
 export async function readAnyImage(bytes: Uint8Array, name: string): Promise<Pixels> {
   try {
-    if (sniffImage(bytes)) return decodeImage(bytes)
-    const header = readDdsHeader(bytes)
-    return await decodeDdsFirstLevel(bytes, header.width, header.height)
+    return (await decodeAnyImage(bytes)).pixels
   } catch (error) {
-    throw new PlainError(`this image cannot be read (${error instanceof Error ? error.message : String(error)})`, name, 'PNG, JPEG and DDS are read.')
+    throw new PlainError(`this image cannot be read (${error instanceof Error ? error.message : String(error)})`, name, `${imageFormats.map((format) => format.title).join(', ')} are read.`)
   }
 }
 

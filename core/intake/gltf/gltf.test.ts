@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import { getMaterialExtras } from '../document/extras.ts'
-import { createIO, documentToGlb } from '../document/io.ts'
-import { encodePng } from '../texture/image-codecs.ts'
-import { documentOf, unitBox } from '../test-support/meshes.ts'
-import { demoSources, textFile } from '../test-support/sources.ts'
-import { readItem } from './read-item.ts'
-import { surveyDocument } from './survey.ts'
+import { getMaterialExtras } from '../../document/extras.ts'
+import { createIO, documentToGlb } from '../../document/io.ts'
+import { encodePng } from '../../texture/image-codecs.ts'
+import { documentOf, unitBox } from '../../test-support/meshes.ts'
+import { demoSources, textFile } from '../../test-support/sources.ts'
+import { readItem } from '../read-item.ts'
+import { surveyDocument } from '../survey.ts'
 
 const [bell] = demoSources('mooring_bell')
 

@@ -1,7 +1,7 @@
 import { GLB_BUFFER, type GLTF, type JSONDocument } from '@gltf-transform/core'
 import { z } from 'zod'
-import { PlainError } from '../document/plain-error.ts'
-import { fileEnding, fileName, sourceText, type SourceFile } from './source-file.ts'
+import { PlainError } from '../../document/plain-error.ts'
+import { fileEnding, fileName, sourceText, type SourceFile } from '../source-file.ts'
 
 const GLB_MAGIC = 0x46546c67
 const JSON_CHUNK = 0x4e4f534a
@@ -14,6 +14,12 @@ const gltfJsonSchema = z.looseObject({
   buffers: z.array(z.looseObject({ uri: z.string().optional(), byteLength: z.number().int().nonnegative() })).optional(),
   images: z.array(z.looseObject({ uri: z.string().optional(), mimeType: z.string().optional() })).optional(),
 })
+
+/** glTF 1 keeps its lists as objects by name; later versions say so in a number or a text. */
+const olderVersionSchema = z.union([
+  z.looseObject({ asset: z.looseObject({ version: z.union([z.string().regex(/^[013-9]/), z.literal(1)]) }) }),
+  z.looseObject({ asset: z.looseObject({ version: z.string().optional() }).optional(), meshes: z.record(z.string(), z.unknown()), accessors: z.record(z.string(), z.unknown()) }),
+])
 
 const again = 'Export it again, or copy it again if it was downloaded.'
 
@@ -30,10 +36,10 @@ export function openGltf(file: SourceFile): JSONDocument {
   } catch {
     throw new PlainError('its description is not readable JSON', name, again)
   }
+  const older = olderVersionSchema.safeParse(data)
+  if (older.success) throw new PlainError(`it is glTF ${older.data.asset?.version ?? 1}; glTF 2.0 is read`, name, 'Export it as glTF 2.0.')
   const parsed = gltfJsonSchema.safeParse(data)
   if (!parsed.success) throw new PlainError(`it is not glTF 2.0 (${parsed.error.issues[0].path.join('.') || 'asset'} is missing or wrong)`, name, again)
-  const version = parsed.data.asset.version
-  if (!version.startsWith('2.')) throw new PlainError(`it is glTF ${version}; glTF 2.0 is read`, name, 'Export it as glTF 2.0.')
   return {
     json: data as GLTF.IGLTF,
     resources: container.binary ? { [GLB_BUFFER]: container.binary as Uint8Array<ArrayBuffer> } : {},
@@ -62,9 +68,28 @@ function openGlb(bytes: Uint8Array, name: string): { text: string; binary: Uint8
   return { text, binary }
 }
 
+/** The JSON and the binary chunk, where there is one, as a GLB. */
+export function packGlb({ json, resources }: JSONDocument): Uint8Array {
+  const text = new TextEncoder().encode(JSON.stringify(json))
+  const binary = resources[GLB_BUFFER]
+  const padded = (length: number): number => Math.ceil(length / 4) * 4
+  const binaryBytes = binary ? 8 + padded(binary.length) : 0
+  const file = new Uint8Array(20 + padded(text.length) + binaryBytes)
+  const view = new DataView(file.buffer)
+  const put = (offset: number, values: number[]): void => values.forEach((value, index) => view.setUint32(offset + index * 4, value, true))
+  put(0, [GLB_MAGIC, 2, file.length, padded(text.length), JSON_CHUNK])
+  file.fill(32, 20, 20 + padded(text.length))
+  file.set(text, 20)
+  if (binary) {
+    put(20 + padded(text.length), [padded(binary.length), BINARY_CHUNK])
+    file.set(binary, 28 + padded(text.length))
+  }
+  return file
+}
+
 /** Bytes of a base64 data URI, or null when the URI is not one. */
 export function dataUriBytes(uri: string): Uint8Array | null {
-  const match = /^data:[^,]*;base64,/i.exec(uri)
+  const match = /^data:[^,]*;base64,/i.exec(uri.slice(0, 400))
   if (!match) return null
   const binary = atob(uri.slice(match[0].length))
   return Uint8Array.from(binary, (character) => character.charCodeAt(0))

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import { getMaterialExtras } from '../document/extras.ts'
-import { PlainError } from '../document/plain-error.ts'
-import { demoSources, textFile } from '../test-support/sources.ts'
+import { getMaterialExtras } from '../../document/extras.ts'
+import { PlainError } from '../../document/plain-error.ts'
+import { demoSources, textFile } from '../../test-support/sources.ts'
 import { mapPath } from './mtl.ts'
 import { parseObj } from './obj-parse.ts'
-import { readItem } from './read-item.ts'
-import { surveyDocument } from './survey.ts'
+import { readItem } from '../read-item.ts'
+import { surveyDocument } from '../survey.ts'
 
 const square = 'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\n'
 
@@ -18,9 +18,10 @@ describe('OBJ', () => {
   })
 
   it('reads relative indices, continued lines and names with spaces', () => {
-    const { objects } = parseObj(textFile('a.obj', `o Left leaf.001\n${square}f -4 -3 \\\n -2\no Second\nf 1 2 3\n`))
+    const { objects, points } = parseObj(textFile('a.obj', `o Left leaf.001\n${square}f -4 -3 \\\n -2\no Second\nf 1 2 3\n`))
     expect(objects.map((object) => object.name)).toEqual(['Left leaf.001', 'Second'])
-    expect(objects[0].groups.get('')?.positions).toEqual([0, 0, 0, 1, 0, 0, 1, 1, 0])
+    expect(points.length).toBe(12)
+    expect(Array.from(objects[0].groups.get('')?.corners.view() ?? [])).toEqual([0, 1, 2])
   })
 
   it('splits an object by material and turns V over as glTF has it', async () => {
@@ -63,9 +64,34 @@ describe('OBJ', () => {
     expect(survey.textures.find((texture) => texture.name === 'Gate Stone Albedo')).toMatchObject({ width: 1500, height: 1100 })
   })
 
-  it('refuses a texture that is not an image, and takes none of the rest', async () => {
+  it('tells of a texture that is not an image, and brings the rest', async () => {
     const files = demoSources('boathouse_gate').map((file) => (file.path === 'iron_strap.png' ? textFile(file.path, 'this is no picture') : file))
-    await expect(readItem('boathouse_gate.obj', files)).rejects.toThrow(/^iron_strap\.png: this image cannot be read/)
+    const { document } = await readItem('boathouse_gate.obj', files)
+    const references = document.getRoot().listMaterials().flatMap((material) => getMaterialExtras(material).references)
+    expect(references.map((reference) => reference.problem).filter(Boolean)).toEqual([expect.stringMatching(/^iron_strap\.png: this image cannot be read \(it is none of PNG, JPEG/)])
+    expect(document.getRoot().listTextures()).toHaveLength(3)
+  })
+
+  it('makes normals of smoothing groups, hard between groups and flat outside of them', async () => {
+    const roof = 'v -1 0 0\nv 1 0 0\nv 1 1 1\nv -1 1 1\nv 1 0 2\nv -1 0 2\n'
+    const normalsOf = async (faces: string): Promise<number[][]> => {
+      const { document } = await readItem('r.obj', [textFile('r.obj', roof + faces)])
+      const normals = document.getRoot().listMeshes()[0].listPrimitives()[0].getAttribute('NORMAL')
+      return Array.from({ length: normals?.getCount() ?? 0 }, (_, corner) => (normals?.getElement(corner, []) ?? []).map((value) => Math.round(value * 100) / 100 + 0))
+    }
+    const smooth = await normalsOf('s 1\nf 1 2 3 4\nf 4 3 5 6\n')
+    expect(smooth[2]).toEqual(smooth[5])
+    const parted = await normalsOf('s 1\nf 1 2 3 4\ns 2\nf 4 3 5 6\n')
+    expect(parted[2]).toEqual(parted[0])
+    expect(parted[2]).not.toEqual(parted[5])
+    expect(await normalsOf('s off\nf 1 2 3 4\nf 4 3 5 6\n')).toEqual(parted)
+  })
+
+  it('keeps colours of points, as linear light', async () => {
+    const { document } = await readItem('c.obj', [textFile('c.obj', 'v 0 0 0 1 0 0.5\nv 1 0 0 1 0 0.5\nv 1 1 0 1 0 0.5\nf 1 2 3\n')])
+    const [red, green, blue, alpha] = document.getRoot().listMeshes()[0].listPrimitives()[0].getAttribute('COLOR_0')?.getElement(0, []) ?? [NaN, NaN, NaN, NaN]
+    expect([red, green, alpha]).toEqual([1, 0, 1])
+    expect(blue).toBeCloseTo(0.214, 3)
   })
 
   it('lists a texture that was not brought as not found', async () => {

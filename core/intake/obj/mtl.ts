@@ -1,5 +1,5 @@
-import type { TextureRole } from '../document/extras.ts'
-import { sourceText, type SourceFile } from './source-file.ts'
+import type { TextureRole } from '../../document/extras.ts'
+import { sourceText, type SourceFile } from '../source-file.ts'
 
 /** A material of an MTL file: what of it a game can use. */
 export interface MtlMaterial {
@@ -9,6 +9,9 @@ export interface MtlMaterial {
   opacity: number
   /** Specular exponent, 0 to 1000. */
   shininess: number
+  /** Where the file has the two of the physically based extension. */
+  roughness?: number
+  metalness?: number
   maps: { role: TextureRole; path: string }[]
 }
 
@@ -77,6 +80,8 @@ export function parseMtl(file: SourceFile): Map<string, MtlMaterial> {
     } else if (current && word === 'd') current.opacity = numberOr(rest.split(/\s+/).pop(), 1)
     else if (current && word === 'tr') current.opacity = 1 - numberOr(rest, 0)
     else if (current && word === 'ns') current.shininess = numberOr(rest, 10)
+    else if (current && word === 'pr') current.roughness = numberOr(rest, 0.9)
+    else if (current && word === 'pm') current.metalness = numberOr(rest, 0)
   }
   return materials
 }

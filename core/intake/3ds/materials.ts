@@ -1,0 +1,45 @@
+import type { ByteReader } from '../../document/byte-reader.ts'
+import type { TextureRole } from '../../document/extras.ts'
+import { linearOf, roughnessOfExponent, type SourceMaterial } from '../scene/source-scene.ts'
+import type { ChunkWalker } from './chunks.ts'
+
+const mapChunks: Record<number, TextureRole> = { 0xa200: 'colour', 0xa33a: 'colour', 0xa230: 'normal', 0xa204: 'other', 0xa210: 'other', 0xa220: 'other', 0xa33c: 'other', 0xa33d: 'other' }
+const LONGEST_NAME = 4096
+
+/** A material block (0xAFFF). */
+export function readMaterial(walker: ChunkWalker, block: ByteReader): SourceMaterial {
+  const material: SourceMaterial = { name: 'material', colour: [0.6, 0.6, 0.6, 1], metalness: 0, roughness: 0.9, maps: [] }
+  walker.each(block, (id, content) => {
+    if (id === 0xa000) material.name = content.textToZero(LONGEST_NAME)
+    else if (id === 0xa020) material.colour = [...readColour(walker, content), material.colour[3]]
+    else if (id === 0xa040) material.roughness = roughnessOfExponent(readShare(walker, content) * 128)
+    else if (id === 0xa050) material.colour[3] = 1 - readShare(walker, content)
+    else if (id === 0xa081) material.twoSided = true
+    else if (mapChunks[id]) {
+      const role = mapChunks[id]
+      walker.each(content, (inner, text) => {
+        if (inner === 0xa300) material.maps.push({ role, path: text.textToZero(LONGEST_NAME) })
+      })
+    }
+  })
+  return material
+}
+
+/** A colour in one of the four ways it may be written, as linear RGB. */
+export function readColour(walker: ChunkWalker, content: ByteReader): [number, number, number] {
+  let colour: [number, number, number] = [0.6, 0.6, 0.6]
+  walker.each(content, (id, numbers) => {
+    if (id === 0x0010 || id === 0x0013) colour = [numbers.float32(), numbers.float32(), numbers.float32()]
+    if (id === 0x0011 || id === 0x0012) colour = [numbers.uint8() / 255, numbers.uint8() / 255, numbers.uint8() / 255]
+  })
+  return colour.map(linearOf) as [number, number, number]
+}
+
+function readShare(walker: ChunkWalker, content: ByteReader): number {
+  let share = 0
+  walker.each(content, (id, number) => {
+    if (id === 0x0030) share = number.int16() / 100
+    if (id === 0x0031) share = number.float32() / 100
+  })
+  return Math.min(1, Math.max(0, share))
+}

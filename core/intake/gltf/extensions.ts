@@ -1,0 +1,62 @@
+import { WebIO, Logger, type Document, type Material, type Texture } from '@gltf-transform/core'
+import {
+  EXTMeshGPUInstancing, EXTMeshoptCompression, EXTTextureWebP, KHRDracoMeshCompression, KHRLightsPunctual, KHRMaterialsPBRSpecularGlossiness,
+  KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureBasisu, KHRTextureTransform, type PBRSpecularGlossiness,
+} from '@gltf-transform/extensions'
+import { dequantize } from '@gltf-transform/functions'
+import createDraco from 'draco3dgltf/draco_decoder_gltf_nodejs.js'
+import { MeshoptDecoder } from 'meshoptimizer'
+import { wasmBytes } from '../../document/wasm-files.ts'
+
+/** What this reader understands. Everything else of a file is passed over, or refused where the file says it must not be. */
+const readable = [
+  KHRLightsPunctual, KHRMaterialsUnlit, KHRTextureTransform, KHRMeshQuantization, EXTMeshGPUInstancing,
+  KHRDracoMeshCompression, EXTMeshoptCompression, EXTTextureWebP, KHRTextureBasisu, KHRMaterialsPBRSpecularGlossiness,
+]
+
+/** Extensions that say how a file looks, not what it holds: without them it looks plainer. */
+const harmless = [
+  'KHR_materials_clearcoat', 'KHR_materials_emissive_strength', 'KHR_materials_ior', 'KHR_materials_iridescence', 'KHR_materials_sheen', 'KHR_materials_specular',
+  'KHR_materials_transmission', 'KHR_materials_volume', 'KHR_materials_variants', 'KHR_materials_anisotropy', 'KHR_materials_dispersion', 'KHR_xmp_json_ld', 'KHR_animation_pointer', 'KHR_technique_webgl', 'KHR_techniques_webgl',
+]
+
+export const readableExtensions: ReadonlySet<string> = new Set([...readable.map((extension) => extension.EXTENSION_NAME), ...harmless])
+
+/** Extensions that an item keeps; the others are how a file was packed, and are gone once it is unpacked. */
+const kept = new Set<string>([KHRLightsPunctual, KHRMaterialsUnlit, KHRTextureTransform, EXTMeshGPUInstancing].map((extension) => extension.EXTENSION_NAME))
+
+let draco: Promise<unknown> | null = null
+
+/** A reader that knows what a file uses; decoders are loaded only for files that need them. */
+export async function createIntakeIO(used: readonly string[]): Promise<WebIO> {
+  const io = new WebIO().setLogger(new Logger(Logger.Verbosity.SILENT)).registerExtensions(readable)
+  if (used.includes(KHRDracoMeshCompression.EXTENSION_NAME)) {
+    draco ??= wasmBytes('draco').then((wasmBinary) => createDraco({ wasmBinary }))
+    io.registerDependencies({ 'draco3d.decoder': await draco })
+  }
+  if (used.includes(EXTMeshoptCompression.EXTENSION_NAME)) {
+    await MeshoptDecoder.ready
+    io.registerDependencies({ 'meshopt.decoder': MeshoptDecoder })
+  }
+  return io
+}
+
+/** Turns a document into plain glTF: whole floats, the usual material model, no packing. */
+export async function makePlain(document: Document): Promise<void> {
+  for (const material of document.getRoot().listMaterials()) useUsualModel(material)
+  await document.transform(dequantize())
+  for (const extension of document.getRoot().listExtensionsUsed()) if (!kept.has(extension.extensionName)) extension.dispose()
+}
+
+/** The archived specular-glossiness model: its diffuse becomes the base colour, glossiness is roughness turned over. */
+function useUsualModel(material: Material): void {
+  const old = material.getExtension<PBRSpecularGlossiness>(KHRMaterialsPBRSpecularGlossiness.EXTENSION_NAME)
+  if (!old) return
+  const picture: Texture | null = old.getDiffuseTexture()
+  material.setBaseColorFactor(old.getDiffuseFactor()).setMetallicFactor(0).setRoughnessFactor(1 - old.getGlossinessFactor())
+  if (picture) {
+    material.setBaseColorTexture(picture)
+    const [from, to] = [old.getDiffuseTextureInfo(), material.getBaseColorTextureInfo()]
+    if (from && to) to.copy(from)
+  }
+}

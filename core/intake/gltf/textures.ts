@@ -1,0 +1,70 @@
+import { ImageUtils, type Document, type Material, type Texture } from '@gltf-transform/core'
+import { setMaterialExtras, setTextureExtras, type TextureReference, type TextureRole } from '../../document/extras.ts'
+import { PlainError } from '../../document/plain-error.ts'
+import { provenImage } from '../images.ts'
+
+/** For each image URI: the path as written, and the file that was found for it. */
+export type ImageSources = Map<string, { written: string; found: string | null }>
+
+const INSIDE = 'inside the file'
+
+/** Lists what each material asks for, proves the images, and takes out those that are missing or broken. */
+export async function collectTextures(document: Document, images: ImageSources): Promise<void> {
+  const problems = new Map<Texture, string>()
+  const written = new Map<Texture, string>()
+  const missing = new Set<Texture>()
+  const cameAs = new Map<Texture, string>()
+  for (const texture of document.getRoot().listTextures()) {
+    const source = images.get(texture.getURI())
+    written.set(texture, source?.written ?? (texture.getURI() || texture.getName()))
+    if (source?.found === null) missing.add(texture)
+    else await prove(texture, written.get(texture) ?? '', problems, cameAs)
+  }
+  for (const material of document.getRoot().listMaterials()) {
+    const references: TextureReference[] = []
+    for (const [role, texture] of mapsOf(material)) {
+      const found = missing.has(texture) ? null : (images.get(texture.getURI())?.found ?? INSIDE)
+      references.push({ role, path: written.get(texture) ?? '', found, ...(problems.has(texture) ? { problem: problems.get(texture) } : {}) })
+    }
+    setMaterialExtras(material, { references })
+  }
+  for (const texture of document.getRoot().listTextures()) {
+    if (missing.has(texture) || problems.has(texture)) texture.dispose()
+    else nameTexture(texture, written.get(texture) ?? '', cameAs.get(texture))
+  }
+}
+
+async function prove(texture: Texture, written: string, problems: Map<Texture, string>, cameAs: Map<Texture, string>): Promise<void> {
+  const image = texture.getImage()
+  if (!image) {
+    problems.set(texture, `${written || 'a texture'}: it holds no picture. Export it again.`)
+    return
+  }
+  try {
+    const opened = await provenImage(image, written || texture.getName() || 'a texture')
+    texture.setMimeType(opened.mimeType).setImage(opened.bytes as Uint8Array<ArrayBuffer>)
+    cameAs.set(texture, opened.facts.title)
+  } catch (error) {
+    if (!(error instanceof PlainError)) throw error
+    problems.set(texture, error.message.slice(0, 1000))
+  }
+}
+
+function nameTexture(texture: Texture, written: string, cameAs: string | undefined): void {
+  const role = texture.listParents().flatMap((parent) => (parent.propertyType === 'Material' ? mapsOf(parent as Material) : [])).find(([, each]) => each === texture)?.[0] ?? 'other'
+  const stem = (written.split(/[\\/]/).pop() ?? '').replace(/\.[^.]*$/, '')
+  const name = texture.getName() || stem || 'texture'
+  texture.setName(name).setURI(/\.[a-z0-9]+$/i.test(written) ? written : `${name}.${ImageUtils.mimeTypeToExtension(texture.getMimeType())}`)
+  setTextureExtras(texture, { role, written: written || name, cameAs })
+}
+
+/** The maps of a material with what they are for. */
+function mapsOf(material: Material): [TextureRole, Texture][] {
+  const found: [TextureRole, Texture | null][] = [
+    ['colour', material.getBaseColorTexture()],
+    ['normal', material.getNormalTexture()],
+    ['mixed', material.getMetallicRoughnessTexture() ?? material.getOcclusionTexture()],
+    ['other', material.getEmissiveTexture()],
+  ]
+  return found.filter((pair): pair is [TextureRole, Texture] => pair[1] !== null)
+}

@@ -1,0 +1,222 @@
+import { PlainError } from '../../document/plain-error.ts'
+import { growingFloats, growingIndices, type GrowingFloats, type GrowingIndices } from '../growing-array.ts'
+import { MOST_CORNERS } from '../scene/add-mesh.ts'
+import { fileName, fileStem, utf8Bytes, type SourceFile } from '../source-file.ts'
+import { numberAt, WordScanner } from './scanner.ts'
+
+/** Faces of one object with one material, in polygon order. */
+export interface ObjGroup {
+  material: string | null
+  polygonSizes: GrowingIndices
+  /** Point of each corner. */
+  corners: GrowingIndices
+  /** 2 numbers a corner as written, or empty where no corner has any. */
+  uvs: GrowingFloats
+  /** 3 numbers a corner, or empty. */
+  normals: GrowingFloats
+  /** Bit of the smoothing group of each polygon; 0 is flat. */
+  smoothing: GrowingIndices
+}
+
+export interface ObjObject {
+  name: string
+  groups: Map<string, ObjGroup>
+}
+
+export interface ObjFile {
+  objects: ObjObject[]
+  libraries: string[]
+  /** 3 numbers a point. */
+  points: Float32Array
+  /** sRGB, 3 numbers a point; null unless every point has one. */
+  pointColours: Float32Array | null
+  /** Whether the file says anything of smoothing. */
+  hasSmoothing: boolean
+}
+
+const MOST_POLYGON_CORNERS = 4096
+const LINES_A_REPORT = 50_000
+
+/**
+ * Reads Wavefront OBJ text (the format's appendix B1): objects, groups, polygons, UVs, normals, point colours,
+ * smoothing groups, material names. Relative indices and continued lines are read; curves, lines and points are passed over.
+ * @throws PlainError with the line, for numbers that are not numbers and indices out of range
+ */
+export function parseObj(file: SourceFile, onProgress?: (fraction: number) => void): ObjFile {
+  return new ObjReader(file, onProgress).read()
+}
+
+class ObjReader {
+  private readonly name: string
+  private readonly scanner: WordScanner
+  private readonly points = growingFloats()
+  private readonly pointColours = growingFloats()
+  private readonly uvs = growingFloats()
+  private readonly normals = growingFloats()
+  private readonly objects: ObjObject[] = []
+  private readonly libraries: string[] = []
+  private current: ObjObject | null = null
+  private group: ObjGroup | null = null
+  private material: string | null = null
+  private smoothingBit = 0
+  private hasSmoothing = false
+  private cornerCount = 0
+
+  constructor(
+    private readonly file: SourceFile,
+    private readonly onProgress?: (fraction: number) => void,
+  ) {
+    this.name = fileName(file.path)
+    this.scanner = new WordScanner(utf8Bytes(file))
+  }
+
+  read(): ObjFile {
+    for (let lines = 1; !this.scanner.atEnd; lines++) {
+      if (this.scanner.next()) this.readLine(this.scanner.word())
+      this.scanner.skipLine()
+      if (lines % LINES_A_REPORT === 0) this.onProgress?.(this.scanner.fraction)
+    }
+    const objects = this.objects.filter((object) => object.groups.size > 0)
+    if (objects.length === 0) throw this.wrong('it has no faces', 'Export the model as a mesh, not as curves or points.')
+    return {
+      objects,
+      libraries: this.libraries,
+      points: this.points.view(),
+      pointColours: this.pointColours.length === this.points.length ? this.pointColours.view() : null,
+      hasSmoothing: this.hasSmoothing,
+    }
+  }
+
+  private readLine(keyword: string): void {
+    switch (keyword) {
+      case 'v':
+        return this.readPoint()
+      case 'vt':
+        return this.readTexturePoint()
+      case 'vn':
+        for (let axis = 0; axis < 3; axis++) this.normals.push(this.wantedNumber(3))
+        return
+      case 'f':
+        return this.readFace()
+      case 'o':
+      case 'g':
+        return this.startObject(this.scanner.rest() || 'object')
+      case 's':
+        return this.readSmoothing()
+      case 'usemtl':
+        this.material = this.scanner.rest() || null
+        this.group = null
+        return
+      case 'mtllib':
+        this.libraries.push(this.scanner.rest())
+    }
+  }
+
+  private readPoint(): void {
+    for (let axis = 0; axis < 3; axis++) this.points.push(this.wantedNumber(3))
+    const extra: number[] = []
+    while (extra.length < 4 && this.scanner.next()) extra.push(this.scanner.number())
+    // Three more numbers are a colour; a single one is a weight, which meshes do not need.
+    if (extra.length >= 3) for (let channel = 0; channel < 3; channel++) this.pointColours.push(Number.isFinite(extra[channel]) ? extra[channel] : 1)
+  }
+
+  private readTexturePoint(): void {
+    this.uvs.push(this.wantedNumber(1))
+    const second = this.scanner.next() ? this.scanner.number() : 0
+    if (!Number.isFinite(second)) throw this.badNumbers(2)
+    this.uvs.push(second)
+  }
+
+  private readSmoothing(): void {
+    this.hasSmoothing = true
+    const group = this.scanner.next() ? this.scanner.number() : 0
+    // Groups above 31 share bits with lower ones: two of them at one point is rare, and smooth is the milder fault.
+    this.smoothingBit = Number.isInteger(group) && group > 0 ? 1 << ((group - 1) % 31) : 0
+  }
+
+  private wantedNumber(count: number): number {
+    const value = this.scanner.next() ? this.scanner.number() : NaN
+    if (!Number.isFinite(value)) throw this.badNumbers(count)
+    return value
+  }
+
+  private badNumbers(count: number): PlainError {
+    return this.wrong(`line ${this.scanner.lineNumber}, “${this.scanner.line()}”, needs ${count} ${count === 1 ? 'number' : 'numbers'}`, 'Export the model again.')
+  }
+
+  private startObject(name: string): void {
+    this.group = null
+    // An object line directly followed by a group line names the same thing twice.
+    if (this.current && this.current.groups.size === 0) this.current.name = name
+    else {
+      this.current = { name, groups: new Map() }
+      this.objects.push(this.current)
+    }
+  }
+
+  private groupForFace(): ObjGroup {
+    if (this.group) return this.group
+    if (!this.current) this.startObject(fileStem(this.file.path))
+    const object = this.current as ObjObject
+    const key = this.material ?? ''
+    let group = object.groups.get(key)
+    if (!group) {
+      group = { material: this.material, polygonSizes: growingIndices(), corners: growingIndices(), uvs: growingFloats(), normals: growingFloats(), smoothing: growingIndices() }
+      object.groups.set(key, group)
+    }
+    this.group = group
+    return group
+  }
+
+  private readFace(): void {
+    const group = this.groupForFace()
+    const before = group.corners.length
+    let corners = 0
+    for (; this.scanner.next(); corners++) {
+      if (corners >= MOST_POLYGON_CORNERS) throw this.wrong(`line ${this.scanner.lineNumber} is a face of more than ${MOST_POLYGON_CORNERS} corners`, 'Split the face.')
+      this.readCorner(group, before + corners)
+    }
+    if (corners < 3) throw this.wrong(`line ${this.scanner.lineNumber}, “${this.scanner.line()}”, is a face of fewer than 3 corners`, 'Export the model again.')
+    this.cornerCount += corners
+    if (this.cornerCount > MOST_CORNERS) throw this.wrong('it has more than 24 million face corners', 'Lower its density where it was made.')
+    group.polygonSizes.push(corners)
+    group.smoothing.push(this.smoothingBit)
+  }
+
+  /** A corner: point, point/uv, point//normal or point/uv/normal. What some corners lack is made up with zeros. */
+  private readCorner(group: ObjGroup, corner: number): void {
+    const { bytes, start, end } = this.scanner
+    let first = start
+    while (first < end && bytes[first] !== SLASH) first++
+    group.corners.push(this.index(start, first, this.points.length / 3, 'point'))
+    let second = first + 1
+    while (second < end && bytes[second] !== SLASH) second++
+    if (second > first + 1 && first < end) {
+      while (group.uvs.length < corner * 2) group.uvs.push(0)
+      const uv = this.index(first + 1, second, this.uvs.length / 2, 'texture point')
+      group.uvs.push(this.uvs.at(uv * 2))
+      group.uvs.push(this.uvs.at(uv * 2 + 1))
+    } else if (group.uvs.length > 0) for (let axis = 0; axis < 2; axis++) group.uvs.push(0)
+    if (second + 1 < end) {
+      while (group.normals.length < corner * 3) group.normals.push(0)
+      const normal = this.index(second + 1, end, this.normals.length / 3, 'normal')
+      for (let axis = 0; axis < 3; axis++) group.normals.push(this.normals.at(normal * 3 + axis))
+    } else if (group.normals.length > 0) for (let axis = 0; axis < 3; axis++) group.normals.push(0)
+  }
+
+  private index(from: number, to: number, count: number, what: string): number {
+    const written = numberAt(this.scanner.bytes, from, to)
+    const index = written < 0 ? count + written : written - 1
+    if (!Number.isInteger(written) || index < 0 || index >= count) {
+      const { scanner } = this
+      throw this.wrong(`line ${scanner.lineNumber}, “${scanner.line()}”, asks for ${what} ${scanner.text(from, Math.min(to, from + 20))}; there are ${count} so far`, 'Export the model again.')
+    }
+    return index
+  }
+
+  private wrong(what: string, mend: string): PlainError {
+    return new PlainError(what, this.name, mend)
+  }
+}
+
+const SLASH = 47

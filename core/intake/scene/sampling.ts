@@ -1,0 +1,66 @@
+import { decomposeMatrix, keepNear, type Matrix } from '../../document/matrices.ts'
+import type { SourceNode, SourceTrack } from './source-scene.ts'
+
+/** One number over time. */
+export interface Curve {
+  /** Seconds, rising. */
+  times: ArrayLike<number>
+  values: ArrayLike<number>
+}
+
+const LONGEST_GAP_SECONDS = 1 / 30
+const MOST_KEYS = 20_000
+
+/** The union of all key times, with long gaps filled, so that turns of more than half a circle stay right. */
+export function sampleTimes(keyTimes: readonly ArrayLike<number>[]): number[] {
+  const all = new Set<number>()
+  for (const times of keyTimes) for (let key = 0; key < Math.min(times.length, MOST_KEYS); key++) if (Number.isFinite(times[key])) all.add(times[key])
+  const keys = [...all].sort((a, b) => a - b).slice(0, MOST_KEYS)
+  const times: number[] = []
+  keys.forEach((key, index) => {
+    const next = keys[index + 1]
+    times.push(key)
+    const pieces = next === undefined ? 1 : Math.min(MOST_KEYS, Math.ceil((next - key) / LONGEST_GAP_SECONDS - 1e-6))
+    for (let piece = 1; piece < pieces && times.length < MOST_KEYS; piece++) times.push(key + ((next - key) * piece) / pieces)
+  })
+  return times
+}
+
+/** A curve's value, straight between keys and still beyond its ends. */
+export function valueAt({ times, values }: Curve, time: number): number {
+  let low = 0
+  let high = times.length - 1
+  if (time <= times[0]) return values[0]
+  if (time >= times[high]) return values[high]
+  while (high - low > 1) {
+    const middle = (low + high) >> 1
+    if (times[middle] <= time) low = middle
+    else high = middle
+  }
+  const share = (time - times[low]) / (times[high] - times[low] || 1)
+  return values[low] + (values[high] - values[low]) * share
+}
+
+/**
+ * Tracks of a node whose place is known at each time; parts of it that stay the same have none.
+ * The glTF clock has no negative times: motion that begins before zero is moved.
+ */
+export function tracksOf(node: SourceNode, times: readonly number[], matrixAt: (seconds: number) => Matrix): SourceTrack[] {
+  if (times.length === 0) return []
+  const start = Math.min(0, times[0])
+  const parts = { translation: new Float32Array(times.length * 3), rotation: new Float32Array(times.length * 4), scale: new Float32Array(times.length * 3) }
+  times.forEach((seconds, key) => {
+    const { translation, rotation, scale } = decomposeMatrix(matrixAt(seconds))
+    parts.translation.set(translation, key * 3)
+    parts.rotation.set(rotation, key * 4)
+    parts.scale.set(scale, key * 3)
+  })
+  keepNear(parts.rotation)
+  const seconds = Float32Array.from(times, (time) => time - start)
+  return (['translation', 'rotation', 'scale'] as const).flatMap((path) => (varies(parts[path], path === 'rotation' ? 4 : 3) ? [{ node, path, times: seconds, values: parts[path] }] : []))
+}
+
+function varies(values: Float32Array, size: number): boolean {
+  for (let at = size; at < values.length; at++) if (Math.abs(values[at] - values[at % size]) > 1e-5 * Math.max(1, Math.abs(values[at % size]))) return true
+  return false
+}

@@ -1,0 +1,25 @@
+import type { Pixels } from '../pixels.ts'
+import { MOST_PIXELS } from '../pixels.ts'
+
+/** One image format. Readers throw Errors whose message ends a sentence: “this image cannot be read (…)”. */
+export interface ImageFormat {
+  title: string
+  /** File endings, lower case. */
+  endings: readonly string[]
+  /** Whether the bytes begin like this format. */
+  begins: (bytes: Uint8Array) => boolean
+  decode: (bytes: Uint8Array) => Promise<DecodedImage>
+}
+
+export interface DecodedImage {
+  pixels: Pixels
+  /** What of the format it is: “24-bit, packed rows”. */
+  detail: string
+}
+
+/** @throws Error when a picture has no size, or more pixels than are read */
+export function assertSize(width: number, height: number): void {
+  if (!(width >= 1 && height >= 1) || width * height > MOST_PIXELS) throw new Error(`its size is ${width} × ${height}; up to 64 million pixels are read`)
+}
+
+export const cutOff = (): Error => new Error('it is cut off')

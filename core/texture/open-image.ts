@@ -1,0 +1,41 @@
+import { bmp } from './formats/bmp.ts'
+import { dds } from './formats/dds-image.ts'
+import type { DecodedImage, ImageFormat } from './formats/image-format.ts'
+import { ktx2 } from './formats/ktx2.ts'
+import { jpeg, png } from './formats/png-jpeg.ts'
+import { tga } from './formats/tga.ts'
+import { webp } from './formats/webp.ts'
+import { encodePng } from './image-codecs.ts'
+import { hasTransparency } from './pixels.ts'
+
+/** Every image format that is read. Adding one adds a file and a word here; TGA stands last, for it has no signature. */
+export const imageFormats: readonly ImageFormat[] = [png, jpeg, webp, bmp, dds, ktx2, tga]
+
+export const imageEndings: readonly string[] = imageFormats.flatMap((format) => format.endings)
+
+/** An image as an item keeps it. */
+export interface OpenedImage {
+  facts: { title: string; width: number; height: number; hasAlpha: boolean }
+  mimeType: 'image/png' | 'image/jpeg'
+  bytes: Uint8Array
+}
+
+/**
+ * Decodes any image that is read, by what its bytes begin like; its name counts only where they say nothing.
+ * @throws Error when no format knows it, or it is broken or too large
+ */
+export async function decodeAnyImage(bytes: Uint8Array): Promise<DecodedImage & { format: ImageFormat }> {
+  const format = imageFormats.find((each) => each.begins(bytes))
+  if (!format) throw new Error(`it is none of ${imageFormats.map((each) => each.title).join(', ')}`)
+  return { format, ...(await format.decode(bytes)) }
+}
+
+/** PNG and JPEG as they are, all others as PNG; each was decoded to its end. */
+export async function openImage(bytes: Uint8Array): Promise<OpenedImage> {
+  const { format, pixels, detail } = await decodeAnyImage(bytes)
+  const hasAlpha = hasTransparency(pixels)
+  const facts = { title: detail === '' ? format.title : `${format.title} ${detail}`, width: pixels.width, height: pixels.height, hasAlpha }
+  if (format === png) return { facts, mimeType: 'image/png', bytes }
+  if (format === jpeg) return { facts, mimeType: 'image/jpeg', bytes }
+  return { facts, mimeType: 'image/png', bytes: encodePng(pixels, hasAlpha) }
+}
