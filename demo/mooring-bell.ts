@@ -1,49 +1,10 @@
-import { createDocument, createIO } from '../core/document/io.ts'
 import { KHRLightsPunctual } from '@gltf-transform/extensions'
-import type { Document, Material, Mesh } from '@gltf-transform/core'
-import { bronzeColour, ironColour, paint, timberColour, toPng } from './paint.ts'
-import { emptyMesh, append, gridBlock, turned, type PolygonMesh } from './solid-shapes.ts'
+import { createDocument, createIO } from '../core/document/io.ts'
+import { addMesh, box, paintedMaterial, yUp } from './glb-shapes.ts'
+import { bronzeColour, ironColour, timberColour } from './paint.ts'
+import { turned } from './solid-shapes.ts'
 
 const sway = { seconds: 2, keysPerSecond: 48 }
-
-function addMesh(document: Document, name: string, polygons: PolygonMesh, material: Material): Mesh {
-  const positions: number[] = []
-  const normals: number[] = []
-  const uvs: number[] = []
-  const indices: number[] = []
-  for (const face of polygons.faces) {
-    const base = positions.length / 3
-    const [a, b, c] = face.points.map((index) => polygons.points[index])
-    const e1 = [b[0] - a[0], b[1] - a[1], b[2] - a[2]]
-    const e2 = [c[0] - a[0], c[1] - a[1], c[2] - a[2]]
-    const normal = [e1[1] * e2[2] - e1[2] * e2[1], e1[2] * e2[0] - e1[0] * e2[2], e1[0] * e2[1] - e1[1] * e2[0]]
-    const length = Math.hypot(...normal) || 1
-    face.points.forEach((index, corner) => {
-      positions.push(...polygons.points[index])
-      normals.push(...normal.map((value) => value / length))
-      uvs.push(...polygons.uvs[face.uvs[corner]])
-    })
-    for (let corner = 1; corner + 1 < face.points.length; corner++) indices.push(base, base + corner, base + corner + 1)
-  }
-  const buffer = document.getRoot().listBuffers()[0]
-  const accessor = (array: Float32Array | Uint16Array, type: 'VEC3' | 'VEC2' | 'SCALAR') =>
-    document.createAccessor().setArray(array as Float32Array<ArrayBuffer>).setType(type).setBuffer(buffer)
-  const primitive = document
-    .createPrimitive()
-    .setAttribute('POSITION', accessor(new Float32Array(positions), 'VEC3'))
-    .setAttribute('NORMAL', accessor(new Float32Array(normals), 'VEC3'))
-    .setAttribute('TEXCOORD_0', accessor(new Float32Array(uvs), 'VEC2'))
-    .setIndices(accessor(new Uint16Array(indices), 'SCALAR'))
-    .setMaterial(material)
-  return document.createMesh(name).addPrimitive(primitive)
-}
-
-/** Swaps the Z-up shapes of our helpers to glTF's Y up. */
-function yUp(mesh: PolygonMesh): PolygonMesh {
-  const copy = emptyMesh()
-  append(copy, mesh, ([x, y, z]) => [x, z, -y])
-  return copy
-}
 
 /**
  * The Mooring bell: a post (its scale not baked), an arm that swings at 48 keys a second and
@@ -52,18 +13,10 @@ function yUp(mesh: PolygonMesh): PolygonMesh {
 export async function bellGlb(): Promise<Uint8Array> {
   const document = createDocument('Mooring bell')
   const buffer = document.getRoot().listBuffers()[0]
-  const material = (name: string, picture: Uint8Array): Material =>
-    document
-      .createMaterial(name)
-      .setBaseColorTexture(document.createTexture(`${name} col`).setMimeType('image/png').setImage(picture as Uint8Array<ArrayBuffer>).setURI(`${name}.png`))
-      .setRoughnessFactor(0.8)
-      .setMetallicFactor(0)
-  const timber = material('post wood', toPng(paint(256, 256, timberColour)))
-  const iron = material('arm iron', toPng(paint(128, 128, ironColour)))
-  const bronze = material('bell bronze', toPng(paint(256, 256, bronzeColour)))
+  const timber = paintedMaterial(document, 'post wood', 256, timberColour)
+  const iron = paintedMaterial(document, 'arm iron', 128, ironColour)
+  const bronze = paintedMaterial(document, 'bell bronze', 256, bronzeColour)
 
-  const box = (x: number, y: number, z: number, cells: [number, number, number]): PolygonMesh =>
-    gridBlock({ cells, at: (u, v, w) => [(u - 0.5) * x, (v - 0.5) * y, w * z], uvAt: (_side, s, t) => [s, t] })
   const post = document
     .createNode('Post')
     .setMesh(addMesh(document, 'post', yUp(box(20, 20, 190, [2, 2, 12])), timber))

@@ -20,7 +20,7 @@ export async function buildTrialScene(item: LoadedItem): Promise<SceneData> {
     numbers.set(material.name, scene.materials.length)
     scene.materials.push({
       name: material.name, colour: [1, 1, 1, 1], roughness: 0.9, metalness: 0, twoSided: material.flags.includes('both'), cutOut: material.flags.includes('cut'), blended: material.flags.includes('veil'),
-      colourMap: await pictureOf(material.maps.get('colour')), normalMap: null,
+      colourMap: await pictureOf(material.maps.get('colour') ?? undefined), normalMap: null,
     })
   }
   for (const node of item.view) {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { demoSources, textFile } from '../test-support/sources.ts'
-import { writeArchive } from '../pack/archive.ts'
+import { writeArchive } from '../document/archive.ts'
 import { rulebookById } from '../rulebook/load.ts'
 import { noStore } from '../worklist/result-store.ts'
 import { bringIn } from './bring-in.ts'

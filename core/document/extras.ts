@@ -36,6 +36,8 @@ export type RootExtras = z.infer<typeof rootExtrasSchema>
 
 export const nodeExtrasSchema = z.object({
   role: z.enum(['part', 'level', 'shadow', 'solid']).default('part'),
+  /** Name in the source, where it had to be changed to tell two parts apart. */
+  writtenName: z.string().max(4096).optional(),
   /** For a level: 1 or above. */
   level: z.number().int().min(0).max(8).optional(),
   solid: z
@@ -57,6 +59,8 @@ export const textureReferenceSchema = z.object({
   role: z.enum(textureRoles),
   path: z.string().max(4096),
   found: z.string().max(4096).nullable(),
+  /** Path of a texture that the game already has, chosen in its place: not packed, resolved by the loader. */
+  stock: z.string().max(4096).optional(),
   /** Why the file that was found could not be used. */
   problem: z.string().max(1000).optional(),
 })

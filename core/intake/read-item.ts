@@ -1,4 +1,5 @@
 import { getRootExtras, setRootExtras } from '../document/extras.ts'
+import { nameApart } from '../document/name-apart.ts'
 import { customaryForward } from '../document/axes.ts'
 import { countTriangles, listViewParts } from '../document/parts.ts'
 import { PlainError } from '../document/plain-error.ts'
@@ -36,6 +37,7 @@ export async function readItem(mainPath: string, files: readonly SourceFile[], o
   assertReadableSize(main)
   const reading = await reader(main, files, options)
   if (countTriangles(listViewParts(reading.document)) === 0) throw new PlainError('it holds no triangles', fileName(main.path), 'Export the model with its faces, not as points or lines.')
+  nameApart(reading.document)
   applyChosen(reading, options)
   return reading
 }

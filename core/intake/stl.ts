@@ -18,7 +18,7 @@ export const readStl: MeshReader = async (main, files, options) => {
   const name = fileStem(main.path)
   const roots = isBinary(main.bytes) ? [binaryPart(main, name)] : textParts(main, name)
   return buildDocument(
-    { name, roots, materials: [], clips: [], units: { metresPerUnit: null, from: 'unknown' }, axes: { up: '+z', forward: '-y', from: 'customary' } },
+    { name, roots, materials: [], clips: [], units: { metresPerUnit: 0.001, from: 'customary' }, axes: { up: '+z', forward: '-y', from: 'customary' } },
     main,
     files,
     options,

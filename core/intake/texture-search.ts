@@ -2,7 +2,7 @@ import { fileName, type SourceFile } from './source-file.ts'
 
 /** A path as written, made comparable: forward slashes, no drive, no leading dots, lower case. */
 export function comparablePath(path: string): string {
-  return decodeSpaces(path)
+  return decodeUri(path)
     .trim()
     .replaceAll('\\', '/')
     .replace(/^[a-z]:/i, '')
@@ -10,8 +10,14 @@ export function comparablePath(path: string): string {
     .toLowerCase()
 }
 
-function decodeSpaces(path: string): string {
-  return path.replaceAll('%20', ' ')
+/** Paths in XML and glTF are written as URIs: with a scheme, and with spaces and others in percent signs. */
+function decodeUri(path: string): string {
+  const plain = path.replace(/^file:\/{2,3}/i, '/')
+  try {
+    return decodeURIComponent(plain)
+  } catch {
+    return plain
+  }
 }
 
 /** How many trailing folders and the file name two comparable paths share. */
@@ -22,6 +28,14 @@ function sharedTail(first: string, second: string): number {
   while (shared < a.length && shared < b.length && a[shared] === b[shared]) shared++
   return shared
 }
+
+const STOCK_MARK = 'stock:'
+
+/** How a link says that a texture is the game's own. */
+export const linkToStock = (path: string): string => `${STOCK_MARK}${path}`
+
+/** Path of the game's own texture that a link names; null for links to files. */
+export const stockOfLink = (link: string | undefined): string | null => (link?.startsWith(STOCK_MARK) === true ? link.slice(STOCK_MARK.length) : null)
 
 /**
  * The file that a written texture path means: one pointed to by hand, else the same full path,

@@ -4,9 +4,9 @@ import { PlainError } from '../document/plain-error.ts'
 import { listUsedMaterials } from '../document/parts.ts'
 import { parseMaterialTag } from '../rulebook/names.ts'
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
-import { presentMaps, shadingModelFor, type MapRoleName } from '../rulebook/shading.ts'
+import { presentMaps, shadingModelFor, stockMaps, type MapRoleName } from '../rulebook/shading.ts'
 import { textureFacts } from '../steps/texture-pixels.ts'
-import type { ArchiveFile } from './archive.ts'
+import type { ArchiveFile } from '../document/archive.ts'
 import { writeGameGlb } from './game-mesh.ts'
 import { itemPaths } from './layout.ts'
 
@@ -40,12 +40,12 @@ export async function packItem({ name, kind, document }: PackableItem, rulebook:
 function lookOf(material: Material, rulebook: Rulebook, paths: ReturnType<typeof itemPaths>, maps: Map<string, ArchiveFile>) {
   const { flags } = parseMaterialTag(rulebook, material.getName())
   const extras = getMaterialExtras(material)
-  const shown: Partial<Record<MapRoleName, string>> = {}
+  const shown: Partial<Record<MapRoleName, string>> = stockMaps(material)
   const textures: Record<MapRoleName, Texture | null> = { colour: material.getBaseColorTexture(), normal: material.getNormalTexture(), mixed: material.getMetallicRoughnessTexture() }
   for (const role of presentMaps(material)) {
     const texture = textures[role]
     const image = texture?.getImage()
-    if (!texture || !image) continue
+    if (!texture || !image || shown[role] !== undefined) continue
     const { format } = textureFacts(texture)
     const path = paths.map(texture.getName(), format === 'jpeg' ? 'jpg' : format)
     maps.set(path, { path, bytes: image })

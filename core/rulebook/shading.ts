@@ -1,7 +1,9 @@
+import type { ExtensibleProperty } from '@gltf-transform/core'
+import { getMaterialExtras } from '../document/extras.ts'
 import type { Rulebook } from './schema.ts'
 
-/** What of a material matters for its shading: whatever has these three getters will do. */
-interface MapHolder {
+/** What of a material matters for its shading. */
+interface MapHolder extends ExtensibleProperty {
   getBaseColorTexture: () => unknown
   getNormalTexture: () => unknown
   getMetallicRoughnessTexture: () => unknown
@@ -9,13 +11,21 @@ interface MapHolder {
 
 export type MapRoleName = Rulebook['maps']['roles'][number]['role']
 
-/** The roles for which a material has a map. */
+/** The roles for which a material has a map, of its own or of the game's. */
 export function presentMaps(material: MapHolder): MapRoleName[] {
+  const stock = stockMaps(material)
   const present: MapRoleName[] = []
-  if (material.getBaseColorTexture()) present.push('colour')
-  if (material.getNormalTexture()) present.push('normal')
-  if (material.getMetallicRoughnessTexture()) present.push('mixed')
+  if (material.getBaseColorTexture() || stock.colour) present.push('colour')
+  if (material.getNormalTexture() || stock.normal) present.push('normal')
+  if (material.getMetallicRoughnessTexture() || stock.mixed) present.push('mixed')
   return present
+}
+
+/** For each role the game's own texture that was chosen, where one was. */
+export function stockMaps(material: ExtensibleProperty): Partial<Record<MapRoleName, string>> {
+  const chosen: Partial<Record<MapRoleName, string>> = {}
+  for (const { role, stock } of getMaterialExtras(material).references) if (stock !== undefined && role !== 'other') chosen[role] ??= stock
+  return chosen
 }
 
 /** The shading model for the maps and flags a material has: `flat` by its flag, else the first that fits, else the first. */

@@ -34,7 +34,14 @@ export const mapRules: RuleFamily = {
     }
     for (const material of listUsedMaterials(document)) {
       for (const reference of getMaterialExtras(material).references) {
-        if (reference.found === null && reference.role !== 'other') {
+        if (reference.stock !== undefined) {
+          if (!rulebook.stock.textures.some((texture) => texture.path === reference.stock)) findings.push(unknownStock(material.getName(), reference.stock))
+        } else if (reference.problem !== undefined) {
+          findings.push({
+            rule: 'texture-unreadable', severity: 'note', stage: 'intake', title: 'Texture not readable', where: reference.path, place: nowhere, value: 'not readable', limit: 'a picture',
+            message: `${material.getName()}: ${reference.problem.replace(/\.?$/, '')}`, why: 'It was left out of the item; without its map the material is plain.', mend: null,
+          })
+        } else if (reference.found === null && reference.role !== 'other') {
           findings.push({
             rule: 'texture-missing', severity: 'blocks', stage: 'intake', title: 'Texture not found', where: reference.path, place: nowhere, value: reference.path, limit: 'a file',
             message: `${material.getName()} asks for “${reference.path}”, which was not brought`, why: 'The loader stops at a file that is not there.', mend: null,
@@ -50,6 +57,13 @@ export const mapRules: RuleFamily = {
     return findings
   },
   gauges: ({ document, rulebook, kind }) => [{ id: 'texture-memory', label: 'Texture memory', stage: 'surface', value: memoryOf(document, rulebook), limit: kind.textureMemoryBytes, least: 0, unit: 'bytes' }],
+}
+
+function unknownStock(material: string, path: string): Finding {
+  return {
+    rule: 'stock-texture', severity: 'blocks', stage: 'surface', title: 'No such stock texture', where: path, place: nowhere, value: path, limit: 'a texture of the game',
+    message: `${material} shows “${path}” as the game’s own; the game has no such texture`, why: 'The loader looks for it in the game and stops.', mend: null,
+  }
 }
 
 function memoryOf(document: Document, rulebook: Rulebook): number {

@@ -10,7 +10,7 @@ import type { Rulebook } from '../rulebook/schema.ts'
 import { addSolidParameters, type AddSolidParameters } from './add-solid-parameters.ts'
 import { addDerivedNode, reducedShape, soupMesh } from './derived-meshes.ts'
 import { proposeSolids } from './propose-solids.ts'
-import { defineStep, formatCount, formatLength, plural } from './step.ts'
+import { defineStep, formatCount, formatLength, gonePart, plural } from './step.ts'
 
 /** Shapes that this step can make so far. */
 const madeShapes = ['box', 'hull', 'mesh'] as const
@@ -49,7 +49,7 @@ export const addSolid = defineStep<AddSolidParameters>({
   propose: (context) => proposeSolids(context, (part) => surfaceOfPart(part, context.document, context.rulebook)),
   async run({ document, parameters: chosen, rulebook, kind, progress }) {
     const part = listViewParts(document).find((each) => each.name === chosen.part)
-    if (!part) throw new PlainError(`there is no part “${chosen.part}” at this place of the worklist`, 'Add a solid', 'Choose another part in the step.')
+    if (!part) return gonePart(chosen.part)
     if (!kind.solids?.shapes.includes(chosen.shape)) throw new PlainError(`a ${kind.title.toLowerCase()} takes no ${chosen.shape} solids`, 'Add a solid', `It takes ${kind.solids?.shapes.join(', ') || 'none'}.`)
     await progress(0, part.name)
     const soup = await makeShape(part, chosen)

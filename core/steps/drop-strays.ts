@@ -1,19 +1,24 @@
 import { z } from 'zod'
 import { descendants, listSceneNodes } from '../document/parts.ts'
 import { findStrays, type Stray } from '../document/strays.ts'
-import { defineStep, formatChange, plural, type StepContext } from './step.ts'
+import { dropUnused } from './drop-unused.ts'
+import { defineStep, formatChange, plural } from './step.ts'
 
 const parameters = z.object({
   cameras: z.boolean(),
   lamps: z.boolean(),
   empties: z.boolean(),
   groundShade: z.boolean(),
+  endBones: z.boolean().default(true),
+  doubles: z.boolean().default(true),
+  /** Parts far from the rest may be meant: they are left unless asked for. */
+  farParts: z.boolean().default(false),
   /** Names of further parts to leave out. */
   parts: z.array(z.string()).max(10_000),
 })
 type Parameters = z.infer<typeof parameters>
 
-const toggleOf: Record<Stray['what'], keyof Omit<Parameters, 'parts'>> = { camera: 'cameras', lamp: 'lamps', empty: 'empties', 'ground shade': 'groundShade' }
+const toggleOf: Record<Stray['what'], keyof Omit<Parameters, 'parts'>> = { camera: 'cameras', lamp: 'lamps', empty: 'empties', 'ground shade': 'groundShade', 'end bone': 'endBones', double: 'doubles', 'far part': 'farParts' }
 
 /** Takes out what came along with the model and is not part of it. */
 export const dropStrays = defineStep<Parameters>({
@@ -28,9 +33,12 @@ export const dropStrays = defineStep<Parameters>({
     { type: 'toggle', key: 'lamps', label: 'Lamps' },
     { type: 'toggle', key: 'empties', label: 'Empties' },
     { type: 'toggle', key: 'groundShade', label: 'Ground shades' },
+    { type: 'toggle', key: 'endBones', label: 'End bones' },
+    { type: 'toggle', key: 'doubles', label: 'Parts that stand twice' },
+    { type: 'toggle', key: 'farParts', label: 'Parts far from the rest' },
     { type: 'parts', key: 'parts', label: 'Also leave out' },
   ],
-  defaults: ({ kind }) => ({ cameras: true, lamps: kind.mostLights === 0, empties: !kind.attachPoints, groundShade: true, parts: [] }),
+  defaults: ({ kind }) => ({ cameras: true, lamps: kind.mostLights === 0, empties: !kind.attachPoints, groundShade: true, endBones: true, doubles: true, farParts: false, parts: [] }),
   propose(context) {
     const chosen = this.defaults(context) as Parameters
     const strays = findStrays(context.document).filter((stray) => chosen[toggleOf[stray.what]])
@@ -50,7 +58,9 @@ export const dropStrays = defineStep<Parameters>({
         node.dispose()
       }
     }
-    dropUnused({ document })
+    dropUnused(document)
+    const missing = chosen.parts.filter((name) => !extra.some((node) => node.getName() === name))
+    if (missing.length > 0) details.push(`${missing.slice(0, 4).join(', ')}: no such ${missing.length === 1 ? 'part' : 'parts'} in the source any more.`)
     return { headline: formatChange(-gone.length), details: details.length > 0 ? details : ['There was nothing to leave out.'], changed: gone.length > 0 }
   },
 })
@@ -58,21 +68,4 @@ export const dropStrays = defineStep<Parameters>({
 function listStrays(strays: readonly Stray[]): string {
   const names = strays.slice(0, 4).map((stray) => `${stray.name} (${stray.what})`)
   return strays.length > 4 ? `${names.join(', ')} and ${plural(strays.length - 4, 'more', 'more')}` : names.join(', ')
-}
-
-/** Meshes, materials, textures, cameras and clips that nothing uses any more. */
-function dropUnused({ document }: Pick<StepContext, 'document'>): void {
-  const root = document.getRoot()
-  const isUsed = (property: { listParents: () => { propertyType: string }[] }): boolean => property.listParents().some((parent) => parent.propertyType !== 'Root')
-  for (const mesh of root.listMeshes()) if (!isUsed(mesh)) for (const primitive of mesh.listPrimitives()) primitive.dispose()
-  for (const list of [root.listMeshes(), root.listCameras(), root.listMaterials(), root.listTextures(), root.listAccessors()]) {
-    for (const property of list) {
-      const held = property.listParents().some((parent) => parent.propertyType !== 'Root' && parent.propertyType !== 'Buffer')
-      if (!held) property.dispose()
-    }
-  }
-  for (const animation of root.listAnimations()) {
-    for (const channel of animation.listChannels()) if (!channel.getTargetNode()) channel.dispose()
-    if (animation.listChannels().length === 0) animation.dispose()
-  }
 }

@@ -5,6 +5,7 @@ import { cleanNames } from './clean-names.ts'
 import { compressMaps } from './compress-maps.ts'
 import { dropStrays } from './drop-strays.ts'
 import { evenNormalsStep } from './even-normals.ts'
+import { keepParts } from './keep-parts.ts'
 import { levelsAndShadow } from './levels-and-shadow.ts'
 import { reduce } from './reduce-triangles.ts'
 import { scaleToGame } from './scale-to-game.ts'
@@ -18,6 +19,7 @@ import { weld } from './weld.ts'
 
 /** Every step there is, in the order in which “Prepare for me” tries them. */
 export const steps: readonly AnyStep[] = [
+  keepParts,
   dropStrays,
   turnAxes,
   scaleToGame,

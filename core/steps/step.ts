@@ -29,6 +29,8 @@ export interface StepSummary {
   details: string[]
   /** Whether the item is different now. */
   changed: boolean
+  /** Why the step has nothing to do here any more, for instance because its part is gone from a newer source. */
+  doesNotApply?: string
 }
 
 /** A step that ought to be in the worklist, and why. */
@@ -78,6 +80,12 @@ export function defineStep<P>(definition: StepDefinition<P>): AnyStep {
     parameters: definition.parameters,
     run: (run) => definition.run({ ...run, parameters: definition.parameters.parse(run.parameters) }),
   }
+}
+
+/** What a step says whose part is not there: the run goes on without it. */
+export function gonePart(name: string): StepSummary {
+  const reason = `There is no part “${name}” at this place of the worklist. Choose another part, or remove the step.`
+  return { headline: 'does not apply', details: [reason], changed: false, doesNotApply: reason }
 }
 
 const grouped = new Intl.NumberFormat('en-GB')

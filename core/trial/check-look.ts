@@ -10,7 +10,8 @@ export interface ShownMaterial {
   surface: string
   flags: string[]
   /** Role → the DDS file's bytes. */
-  maps: Map<string, Uint8Array>
+  /** By role; null where the game shows a texture of its own. */
+  maps: Map<string, Uint8Array | null>
 }
 
 const lookSchema = z.object({ look: z.string(), materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })) })
@@ -67,6 +68,11 @@ function showMaterial(path: string, name: string, entry: { shading: string; maps
   const material: ShownMaterial = { name, surface: surface ?? '', flags, maps: new Map() }
   for (const [role, file] of Object.entries(entry.maps)) {
     const bytes = archive.get(file)
+    // What the game has itself need not be in the pack.
+    if (!bytes && rulebook.stock.textures.some((texture) => texture.path === file)) {
+      material.maps.set(role, null)
+      continue
+    }
     if (!bytes) log.refuse('map.missing', file, `${name} shows this map; it is not in the pack.`)
     else {
       if (!maps.has(file)) checkMap(file, role, bytes, rulebook, log)

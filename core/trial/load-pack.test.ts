@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { writeArchive, type ArchiveFile } from '../pack/archive.ts'
+import { writeArchive, type ArchiveFile } from '../document/archive.ts'
 import { sha256Hex } from '../document/hashing.ts'
 import { tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { loadPack } from './load-pack.ts'

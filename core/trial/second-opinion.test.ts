@@ -74,6 +74,10 @@ const spoilers: { rule: string; severity: Severity; spoil: (spoiled: Spoiled) =>
     rule: 'texture-missing', severity: 'blocks',
     spoil: ({ document }) => { setMaterialExtras(stone(document).setBaseColorTexture(null), { references: [{ role: 'colour', path: 'lost.png', found: null }] }) },
   },
+  {
+    rule: 'stock-texture', severity: 'blocks',
+    spoil: ({ document }) => { setMaterialExtras(stone(document).setBaseColorTexture(null), { references: [{ role: 'colour', path: 'x.png', found: null, stock: 'stock/not_there_col.dds' }] }) },
+  },
   { rule: 'texture-memory', severity: 'blocks', spoil: ({ kind }) => { kind.textureMemoryBytes = 100_000 } },
   { rule: 'texture-power-of-two', severity: 'blocks', spoil: ({ document }) => withDds(stone(document).getBaseColorTexture(), 96, 64, true) },
   { rule: 'texture-size', severity: 'blocks', spoil: ({ rulebook }) => { rulebook.maps.largestPixels = 512 } },
@@ -140,7 +144,7 @@ describe('the loader as a second opinion', () => {
     const written = readdirSync(folder)
       .filter((file) => !file.endsWith('.test.ts'))
       .flatMap((file) => [...readFileSync(new URL(file, folder), 'utf8').matchAll(/rule: '([a-z-]+)'/g)].map((match) => match[1]))
-    const notes = ['polygons-left', 'axes-not-turned', 'unit-not-scaled', 'texture-path', 'stray']
+    const notes = ['polygons-left', 'axes-not-turned', 'unit-not-scaled', 'texture-path', 'texture-unreadable', 'stray']
     expect([...new Set(written)].sort()).toEqual([...spoilers.map((each) => each.rule), ...notes].sort())
   })
 })

@@ -6,6 +6,7 @@ export const stepRecordSchema = z.object({
   headline: z.string(),
   details: z.array(z.string()),
   changed: z.boolean(),
+  doesNotApply: z.string().optional(),
   milliseconds: z.number(),
   triangles: z.number(),
 })

@@ -61,6 +61,7 @@ class SceneReader {
   read() {
     const shown = this.library.find(firstOf(this.library.root, 'scene', 'instance_visual_scene')?.attributes['url']) ?? this.library.all('visual_scenes', 'visual_scene')[0]
     const roots = allOf(shown, 'node').map((node) => this.readNode(node, 0))
+    for (const material of this.library.all('materials', 'material')) this.materialPlace(material)
     for (const { mesh, skin } of this.skins) {
       const read = readSkin(this.library, skin, mesh.points.length / 3, (name) => this.called.get(name))
       if (read) mesh.skin = read
@@ -113,7 +114,10 @@ class SceneReader {
   private materialFor(symbol: string | null, bound: ReadonlyMap<string, string | undefined>): number | null {
     if (symbol === null) return null
     const element = this.library.find(bound.get(symbol) ?? symbol)
-    if (element?.name !== 'material') return null
+    return element?.name === 'material' ? this.materialPlace(element) : null
+  }
+
+  private materialPlace(element: XmlElement): number {
     let place = this.materialPlaces.get(element)
     if (place === undefined) {
       place = this.materials.push(readMaterial(this.library, element)) - 1

@@ -88,6 +88,7 @@ class SceneReader {
       return []
     })
     for (const model of models) this.fill(model)
+    for (const material of this.objects.ofType('Material')) this.materialPlace(material)
     return { roots, materials: this.materials, clips: readClips(this.objects, this.models) }
   }
 

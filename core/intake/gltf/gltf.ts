@@ -29,7 +29,7 @@ export async function readGltf(main: SourceFile, files: readonly SourceFile[], o
     const io = await createIntakeIO(opened.json.extensionsUsed ?? [])
     const read = (await io.readJSON(opened)).setLogger(new Logger(Logger.Verbosity.SILENT))
     await makePlain(read)
-    await collectTextures(read, images)
+    await collectTextures(read, images, options.links ?? {})
     return read
   })
   const root = document.getRoot()

@@ -2,6 +2,7 @@ import { ImageUtils, type Document, type Material, type Texture } from '@gltf-tr
 import { setMaterialExtras, setTextureExtras, type TextureReference, type TextureRole } from '../../document/extras.ts'
 import { PlainError } from '../../document/plain-error.ts'
 import { provenImage } from '../images.ts'
+import { stockOfLink } from '../texture-search.ts'
 
 /** For each image URI: the path as written, and the file that was found for it. */
 export type ImageSources = Map<string, { written: string; found: string | null }>
@@ -9,7 +10,7 @@ export type ImageSources = Map<string, { written: string; found: string | null }
 const INSIDE = 'inside the file'
 
 /** Lists what each material asks for, proves the images, and takes out those that are missing or broken. */
-export async function collectTextures(document: Document, images: ImageSources): Promise<void> {
+export async function collectTextures(document: Document, images: ImageSources, links: Readonly<Record<string, string>>): Promise<void> {
   const problems = new Map<Texture, string>()
   const written = new Map<Texture, string>()
   const missing = new Set<Texture>()
@@ -17,14 +18,16 @@ export async function collectTextures(document: Document, images: ImageSources):
   for (const texture of document.getRoot().listTextures()) {
     const source = images.get(texture.getURI())
     written.set(texture, source?.written ?? (texture.getURI() || texture.getName()))
-    if (source?.found === null) missing.add(texture)
+    if (source?.found === null || stockOfLink(links[written.get(texture) ?? '']) !== null) missing.add(texture)
     else await prove(texture, written.get(texture) ?? '', problems, cameAs)
   }
   for (const material of document.getRoot().listMaterials()) {
     const references: TextureReference[] = []
     for (const [role, texture] of mapsOf(material)) {
       const found = missing.has(texture) ? null : (images.get(texture.getURI())?.found ?? INSIDE)
-      references.push({ role, path: written.get(texture) ?? '', found, ...(problems.has(texture) ? { problem: problems.get(texture) } : {}) })
+      const path = written.get(texture) ?? ''
+      const stock = stockOfLink(links[path])
+      references.push({ role, path, found, ...(stock === null ? {} : { stock }), ...(problems.has(texture) ? { problem: problems.get(texture) } : {}) })
     }
     setMaterialExtras(material, { references })
   }

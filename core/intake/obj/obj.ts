@@ -24,6 +24,7 @@ export const readObj: MeshReader = async (main, files, options) => {
     node.mesh = { name: object.name, points: obj.points, faces: [...object.groups.values()].map((group) => facesOf(obj, group, materialOf(group.material))) }
     return node
   })
+  for (const name of library.keys()) materialOf(name)
   return buildDocument(
     { name: fileStem(main.path), roots, materials, clips: [], units: { metresPerUnit: null, from: 'unknown' }, axes: { up: '+y', forward: '+z', from: 'customary' } },
     main,

@@ -56,6 +56,8 @@ class SceneMaker {
     }
     for (const { node, skin } of this.skinned) node.setSkin(this.makeSkin(skin))
     addClips(this.document, this.scene.clips, this.nodes)
+    // Materials on no face are only named, so that the report can tell of them.
+    this.materials.forEach((material, index) => material ?? this.document.createMaterial(this.scene.materials[index].name))
   }
 
   /** Every node, parents first; each may stand in the tree once. */

@@ -4,7 +4,7 @@ import { PlainError } from '../../document/plain-error.ts'
 import { isImageFile, readImage, type ReadImage } from '../images.ts'
 import type { ReadOptions } from '../reader.ts'
 import { fileName, type SourceFile } from '../source-file.ts'
-import { findTexture } from '../texture-search.ts'
+import { findTexture, stockOfLink } from '../texture-search.ts'
 import type { SourceMap, SourceMaterial } from './source-scene.ts'
 
 const MOST_MAPS = 64
@@ -41,6 +41,8 @@ export class MaterialMaker {
 
   private async addMap(material: Material, map: SourceMap, alpha: number): Promise<TextureReference> {
     const linked = this.options.links?.[map.path]
+    const stock = stockOfLink(linked)
+    if (stock !== null) return { role: map.role, path: map.path, found: null, stock }
     const embedded = map.embedded && linked === undefined ? { path: fileName(map.path) || 'picture', bytes: map.embedded } : null
     const file = embedded ?? findTexture(map.path, this.imageFiles, this.options.links)
     const reference: TextureReference = { role: map.role, path: map.path, found: embedded ? 'inside the file' : (file?.path ?? null) }

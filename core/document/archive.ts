@@ -1,5 +1,5 @@
 import { unzipSync, zipSync, type Zippable } from 'fflate'
-import { PlainError } from '../document/plain-error.ts'
+import { PlainError } from './plain-error.ts'
 
 export interface ArchiveFile {
   path: string

@@ -1,0 +1,136 @@
+import type { Document, Material, Texture } from '@gltf-transform/core'
+import { z } from 'zod'
+import { readArchive } from '../document/archive.ts'
+import { setMaterialExtras, setNodeExtras, setTextureExtras, solidShapes } from '../document/extras.ts'
+import { documentFromGlb, documentToGlb } from '../document/io.ts'
+import { listSceneNodes } from '../document/parts.ts'
+import { PlainError, plainMessage } from '../document/plain-error.ts'
+import { rulebookById } from '../rulebook/load.ts'
+import { levelSuffix } from '../rulebook/names.ts'
+import type { MapRoleName } from '../rulebook/shading.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
+import { openImage } from '../texture/open-image.ts'
+
+/** What can be taken out of a pack. */
+export interface OpenedPack {
+  rulebook: Rulebook
+  title: string
+  items: PackedItem[]
+  /** Every map of the pack. */
+  textures: { path: string; bytes: Uint8Array }[]
+  files: ReadonlyMap<string, Uint8Array>
+}
+export interface PackedItem {
+  name: string
+  kind: string
+  /** Paths in the pack. */
+  mesh: string
+  looks: string[]
+}
+
+const manifestSchema = z.object({ game: z.string(), title: z.string().default(''), items: z.array(z.object({ name: z.string(), kind: z.string() })).max(10_000) })
+const entrySchema = z.object({ item: z.string(), kind: z.string(), mesh: z.string(), looks: z.array(z.string()).max(100) })
+const lookSchema = z.object({ materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })) })
+
+const MANIFEST = 'manifest.json'
+const TEXTURE = /\.(dds|ktx2|tga|png|jpe?g)$/i
+
+function parseJson<T>(files: ReadonlyMap<string, Uint8Array>, path: string, schema: z.ZodType<T>, name: string): T {
+  const bytes = files.get(path)
+  if (!bytes) throw new PlainError(`its ${path} is missing`, name, 'Copy the pack again.')
+  try {
+    return schema.parse(JSON.parse(new TextDecoder().decode(bytes)))
+  } catch {
+    throw new PlainError(`its ${path} cannot be read`, name, 'Copy the pack again.')
+  }
+}
+
+/** Whether the files of an archive are those of a pack. */
+export const isPack = (paths: Iterable<string>): boolean => [...paths].includes(MANIFEST)
+
+/**
+ * Opens a pack of a known game.
+ * @throws PlainError when it is no pack, or its game is not known
+ */
+export function openPack(bytes: Uint8Array, name: string): OpenedPack {
+  const files = readArchive(bytes, name)
+  if (!isPack(files.keys())) throw new PlainError('it holds no manifest.json, so it is not a pack', name, 'Choose a pack.')
+  const manifest = parseJson(files, MANIFEST, manifestSchema, name)
+  const rulebook = rulebookById(manifest.game)
+  const entries = [...files.keys()].filter((path) => path.endsWith('entry.json')).map((path) => parseJson(files, path, entrySchema, name))
+  return {
+    rulebook,
+    title: manifest.title || name,
+    items: entries.map((entry) => ({ name: entry.item, kind: entry.kind, mesh: entry.mesh, looks: entry.looks })),
+    textures: [...files].filter(([path]) => TEXTURE.test(path)).map(([path, content]) => ({ path, bytes: content })),
+    files,
+  }
+}
+
+/**
+ * An item of a pack as one GLB in game units: its first look's maps are put back on its materials, and solids,
+ * levels and shadow mesh are known as such again.
+ * @throws PlainError when the pack has no such item, or its mesh is broken
+ */
+export async function takeItem(pack: OpenedPack, itemName: string): Promise<Uint8Array> {
+  const item = pack.items.find((each) => each.name === itemName)
+  if (!item) throw new PlainError(`it has no item “${itemName}”`, pack.title, `Its items: ${pack.items.map((each) => each.name).join(', ')}.`)
+  const mesh = pack.files.get(item.mesh)
+  if (!mesh) throw new PlainError(`the mesh of ${itemName} is missing`, pack.title, 'Copy the pack again.')
+  let document: Document
+  try {
+    document = await documentFromGlb(mesh)
+  } catch (error) {
+    throw new PlainError(`the mesh of ${itemName} cannot be read (${plainMessage(error)})`, pack.title, 'Copy the pack again.')
+  }
+  if (item.looks.length > 0) await wearLook(document, pack, parseJson(pack.files, item.looks[0], lookSchema, pack.title))
+  restoreRoles(document, pack.rulebook)
+  return documentToGlb(document)
+}
+
+async function wearLook(document: Document, pack: OpenedPack, look: z.infer<typeof lookSchema>): Promise<void> {
+  const made = new Map<string, Texture>()
+  for (const material of document.getRoot().listMaterials()) {
+    const entry = look.materials[material.getName()]
+    if (!entry) continue
+    setMaterialExtras(material, { references: [], shadingModel: entry.shading })
+    for (const [role, path] of Object.entries(entry.maps)) {
+      const bytes = pack.files.get(path)
+      if (!bytes) continue
+      const texture = made.get(path) ?? (await makeTexture(document, path, bytes, role as MapRoleName))
+      made.set(path, texture)
+      showMap(material, role, texture)
+    }
+  }
+}
+
+function showMap(material: Material, role: string, texture: Texture): void {
+  if (role === 'colour') material.setBaseColorTexture(texture)
+  else if (role === 'normal') material.setNormalTexture(texture)
+  else if (role === 'mixed') material.setMetallicRoughnessTexture(texture)
+}
+
+async function makeTexture(document: Document, path: string, bytes: Uint8Array, role: MapRoleName): Promise<Texture> {
+  const image = await openImage(bytes).catch((error: unknown) => {
+    throw new PlainError(`it cannot be read (${plainMessage(error)})`, path, 'Copy the pack again.')
+  })
+  const stem = (path.split('/').pop() ?? path).replace(/\.[^.]*$/, '')
+  const texture = document.createTexture(stem).setMimeType(image.mimeType).setImage(image.bytes as Uint8Array<ArrayBuffer>).setURI(`${stem}.${image.mimeType === 'image/png' ? 'png' : 'jpg'}`)
+  setTextureExtras(texture, { role, written: path, cameAs: image.facts.title })
+  return texture
+}
+
+const solidSchema = z.object({ surface: z.string().nullable(), layers: z.array(z.string()).max(16), mass: z.number().positive().nullable() })
+
+/** The game knows levels, shadow and solids by their names; the item knows them by their role. */
+function restoreRoles(document: Document, rulebook: Rulebook): void {
+  for (const node of listSceneNodes(document)) {
+    const name = node.getName()
+    const shape = solidShapes.find((each) => name.startsWith(`solid_${each}_`))
+    const solid = solidSchema.safeParse(node.getExtras())
+    const level = rulebook.levels.chain.find((each) => name.endsWith(levelSuffix(rulebook, each.level)))
+    if (shape && solid.success) setNodeExtras(node.setExtras({}), { role: 'solid', solid: { shape, surface: solid.data.surface, layers: solid.data.layers, massKilograms: solid.data.mass } })
+    else if (level && node.getMesh()) setNodeExtras(node, { role: 'level', level: level.level })
+    else if (name.endsWith(rulebook.levels.shadow.nameSuffix) && node.getMesh()) setNodeExtras(node, { role: 'shadow' })
+  }
+}
