@@ -6,7 +6,7 @@ export default defineConfig({
     include: ['core/**/*.test.ts', 'cli/**/*.test.ts', 'app/**/*.test.{ts,tsx}', 'demo/**/*.test.ts'],
     testTimeout: 120_000,
     hookTimeout: 120_000,
-    setupFiles: ['cli/node-wasm.ts'],
+    setupFiles: ['cli/node-assets.ts'],
     pool: 'forks',
   },
 })

@@ -3,6 +3,6 @@
 import { register } from 'tsx/esm/api'
 
 register()
-await import('./node-wasm.ts')
+await import('./node-assets.ts')
 const { main } = await import('./main.ts')
 process.exitCode = await main(process.argv.slice(2))

@@ -47,7 +47,7 @@ export function gatherSources(names: readonly string[]): SourceFile[] {
   const paths = new Set<string>()
   for (const name of names) {
     if (!existsSync(name)) throw new PlainError('there is no such file', name, 'Check the path.')
-    if (statSync(name).isDirectory()) for (const path of listFolder(name)) if (isMeshFile(path) || isCompanionFile(path)) paths.add(resolve(path))
+    if (statSync(name).isDirectory()) for (const path of listFolder(name)) if (isMeshFile(path) || isCompanionFile(path) || /\.zip$/i.test(path)) paths.add(resolve(path))
     if (!statSync(name).isDirectory()) {
       paths.add(resolve(name))
       if (isMeshFile(name)) for (const path of listFolder(dirname(resolve(name)), DEEPEST - 1)) if (isCompanionFile(path)) paths.add(resolve(path))

@@ -9,7 +9,8 @@ function objOf(mesh: PolygonMesh, name: string, material: string): string {
   for (const [x, y, z] of mesh.points) lines.push(`v ${x.toFixed(3)} ${z.toFixed(3)} ${(-y).toFixed(3)}`)
   for (const [u, v] of mesh.uvs) lines.push(`vt ${u.toFixed(4)} ${v.toFixed(4)}`)
   lines.push(`usemtl ${material}`, 's 1')
-  for (const face of mesh.faces) lines.push(`f ${face.points.map((point, corner) => `${point + 1}/${face.uvs[corner] + 1}`).join(' ')}`)
+  // The lower cap is left out: a hat is open below.
+  for (const face of mesh.faces.filter(({ points }) => points.length === 4 || !points.includes(0))) lines.push(`f ${face.points.map((point, corner) => `${point + 1}/${face.uvs[corner] + 1}`).join(' ')}`)
   return `${lines.join('\n')}\n`
 }
 

@@ -1,6 +1,5 @@
-import { readItem, isMeshFile } from '../../core/intake/read-item.ts'
-import { surveyDocument, type Survey } from '../../core/intake/survey.ts'
-import { PlainError } from '../../core/document/plain-error.ts'
+import { bringIn } from '../../core/crate/bring-in.ts'
+import type { Survey } from '../../core/intake/survey.ts'
 import { emptyBounds, isEmptyBounds, uniteBounds } from '../../core/document/measure.ts'
 import { parseCall, print, type Command } from '../command.ts'
 import { gatherSources } from '../files.ts'
@@ -11,21 +10,14 @@ export const survey: Command = {
   summary: 'Tells what is in the sources: parts, true triangle counts, materials, textures, unit, axes, bounds.',
   async run(words) {
     const call = parseCall(words, {})
-    const files = gatherSources(call.positionals)
-    const mains = files.filter((file) => isMeshFile(file.path))
-    if (mains.length === 0) throw new PlainError('there is no mesh among them', call.positionals.join(', '), 'Name an OBJ, GLB or glTF file.')
-    const used = new Set<string>()
-    const surveys: Survey[] = []
-    for (const main of mains) {
-      const { document, usedPaths } = await readItem(main.path, files)
-      for (const path of usedPaths) used.add(path)
-      surveys.push(surveyDocument(document))
-    }
+    const brought = await bringIn(gatherSources(call.positionals), 'source', {}, [])
+    const surveys = brought.map((each) => each.survey)
+    const files = new Map(brought.flatMap((each) => each.item.sources.map((source) => [source.path, source])))
     const [first] = surveys
     const bounds = surveys.map((each) => each.bounds).reduce(uniteBounds, emptyBounds())
     const sum = (pick: (each: Survey) => number): number => surveys.reduce((total, each) => total + pick(each), 0)
     const json = {
-      files: files.filter((file) => used.has(file.path)).map((file) => ({ path: file.path, bytes: file.bytes.length })),
+      files: [...files.values()].map(({ path, bytes }) => ({ path, bytes })),
       parts: surveys.flatMap((each) => each.parts),
       triangles: sum((each) => each.triangles),
       vertices: sum((each) => each.vertices),
@@ -36,16 +28,19 @@ export const survey: Command = {
       clips: surveys.flatMap((each) => each.clips),
       bones: sum((each) => each.bones),
       units: first.units,
+      sizes: first.sizes,
       axes: first.axes,
       bounds: isEmptyBounds(bounds) ? { min: [0, 0, 0], max: [0, 0, 0] } : bounds,
+      oddities: surveys.flatMap((each) => each.oddities),
     }
     const unit = json.units.metresPerUnit === null ? 'unknown' : `${json.units.metresPerUnit} m`
     print(call, json, [
       ...json.parts.map((part) => `${part.name}: ${part.triangles} triangles, ${part.vertices} vertices, ${part.material || 'no material'}`),
       `${json.triangles} triangles in ${json.parts.length} parts`,
       ...json.materials.flatMap((material) => material.textures.map((texture) => `${material.name}: ${texture.role} ${texture.path} ${texture.found === null ? 'NOT FOUND' : `→ ${texture.found}`}`)),
-      ...json.strays.map((stray) => `stray: ${stray.name} (${stray.what})`),
       `unit ${unit} (${json.units.from}), up ${json.axes.up}, forward ${json.axes.forward} (${json.axes.from})`,
+      ...json.sizes.slice(0, 4).map((size) => `as ${size.unit}: ${size.metres.map((metres) => Number(metres.toPrecision(3))).join(' × ')} m${size.why === '' ? '' : ` (${size.why})`}`),
+      ...json.oddities.map((odd) => `▲ ${odd.message}`),
     ])
     return 0
   },

@@ -1,7 +1,10 @@
 import type { Document } from '@gltf-transform/core'
 import { hashValue, sha256Hex } from '../document/hashing.ts'
 import { PlainError } from '../document/plain-error.ts'
-import { readItem, isMeshFile } from '../intake/read-item.ts'
+import { unpackSources } from '../intake/archives.ts'
+import { isImageFile } from '../intake/images.ts'
+import { leadingPicture } from '../intake/picture.ts'
+import { isMeshFile, meshEndings, readItem } from '../intake/read-item.ts'
 import type { ReadOptions } from '../intake/reader.ts'
 import { fileStem, fileName, type SourceFile } from '../intake/source-file.ts'
 import { surveyDocument, type Survey } from '../intake/survey.ts'
@@ -24,22 +27,21 @@ const READING_VERSION = 2
  * @param taken ids of items that are there already
  * @throws PlainError when there is no mesh, or a file cannot be read
  */
-export async function bringIn(files: readonly SourceFile[], kind: string, options: ReadOptions, taken: readonly string[], wantedName?: string): Promise<BroughtItem[]> {
-  const mains = files.filter((file) => isMeshFile(file.path))
-  if (mains.length === 0) {
-    throw new PlainError('there is no mesh among them', files.map((file) => fileName(file.path)).slice(0, 3).join(', ') || 'what was brought', 'Bring an OBJ, GLB or glTF file, with its textures.')
-  }
-  const brought: BroughtItem[] = []
+export async function bringIn(brought: readonly SourceFile[], kind: string, options: ReadOptions, taken: readonly string[], wantedName?: string): Promise<BroughtItem[]> {
+  const files = unpackSources(brought)
+  const mains = mainFiles(files)
+  const items: BroughtItem[] = []
   const ids = [...taken]
-  for (const main of mains) {
-    const { document, usedPaths } = await readItem(main.path, files, options)
+  for (const [number, main] of mains.entries()) {
+    const onProgress = (fraction: number, doing: string): void => options.onProgress?.((number + fraction) / mains.length, `${fileName(main.path)}: ${doing}`)
+    const { document, usedPaths } = await readItem(main.path, files, { ...options, onProgress })
     const name = wantedName ?? titleOf(fileStem(main.path))
     const id = identifierFor(name, ids)
     ids.push(id)
     // Images nobody asked for are kept too: they may be pointed to by hand later.
     const kept = files.filter((file) => usedPaths.has(file.path) || (mains.length === 1 && !isMeshFile(file.path)))
     const sources = kept.map((file) => ({ sha256: sha256Hex(file.bytes), file }))
-    brought.push({
+    items.push({
       item: {
         id,
         name,
@@ -50,12 +52,22 @@ export async function bringIn(files: readonly SourceFile[], kind: string, option
         worklist: [],
         waivers: [],
       },
-      survey: surveyDocument(document),
+      survey: surveyDocument(document, sources.map(({ sha256, file }) => ({ path: file.path, sha256 }))),
       document,
       files: sources,
     })
   }
-  return brought
+  return items
+}
+
+/** Each mesh is an item; pictures that come without any mesh are one together. */
+function mainFiles(files: readonly SourceFile[]): SourceFile[] {
+  const meshes = files.filter((file) => isMeshFile(file.path))
+  if (meshes.length > 0) return meshes
+  const picture = leadingPicture(files.filter((file) => isImageFile(file.path)))
+  if (picture) return [picture]
+  const names = files.map((file) => fileName(file.path)).slice(0, 3).join(', ')
+  throw new PlainError('there is neither a mesh nor a picture among them', names || 'what was brought', `Bring ${meshEndings.join(', ').toUpperCase()}, with its textures, or a picture.`)
 }
 
 /** “boathouse_gate.v2” → “Boathouse gate v2”. */

@@ -15,6 +15,7 @@ export const commandSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('set-kind'), item: z.string(), kind: text }),
   z.object({ do: z.literal('set-reading'), item: z.string(), reading: readingSchema.partial() }),
   z.object({ do: z.literal('add-sources'), item: z.string(), sources: z.array(sourceReferenceSchema).min(1) }),
+  z.object({ do: z.literal('replace-sources'), item: z.string(), main: z.string().min(1), sources: z.array(sourceReferenceSchema).min(1) }),
   z.object({ do: z.literal('link-texture'), item: z.string(), written: z.string(), path: z.string().nullable() }),
   z.object({ do: z.literal('set-worklist'), item: z.string(), worklist: worklistSchema }),
   z.object({ do: z.literal('add-steps'), item: z.string(), entries: z.array(newEntry).min(1), at: z.number().int().min(0) }),
@@ -56,6 +57,8 @@ function changeItem(item: CrateItem, command: ItemCommand): CrateItem {
       return { ...item, reading: { ...item.reading, ...command.reading } }
     case 'add-sources':
       return { ...item, sources: [...item.sources.filter((source) => !command.sources.some((added) => added.path === source.path)), ...command.sources] }
+    case 'replace-sources':
+      return { ...item, main: command.main, sources: command.sources }
     case 'link-texture': {
       const { [command.written]: _old, ...others } = item.reading.links
       return { ...item, reading: { ...item.reading, links: command.path === null ? others : { ...others, [command.written]: command.path } } }

@@ -59,6 +59,8 @@ export const textureReferenceSchema = z.object({
   role: z.enum(textureRoles),
   path: z.string().max(4096),
   found: z.string().max(4096).nullable(),
+  /** Size of the picture that was found. */
+  pixels: z.object({ width: z.number(), height: z.number() }).optional(),
   /** Path of a texture that the game already has, chosen in its place: not packed, resolved by the loader. */
   stock: z.string().max(4096).optional(),
   /** Why the file that was found could not be used. */

@@ -9,6 +9,7 @@ import { readFbx } from './fbx/fbx.ts'
 import { readGltf } from './gltf/gltf.ts'
 import { isImageFile } from './images.ts'
 import { readObj } from './obj/obj.ts'
+import { readPicture } from './picture.ts'
 import { readPly } from './ply/ply.ts'
 import type { MeshReader, MeshReading, ReadOptions } from './reader.ts'
 import { assertReadableSize, fileEnding, fileName, type SourceFile } from './source-file.ts'
@@ -32,7 +33,7 @@ export const isCompanionFile = (path: string): boolean => companionEndings.has(f
 export async function readItem(mainPath: string, files: readonly SourceFile[], options: ReadOptions = {}): Promise<MeshReading> {
   const main = files.find((file) => file.path === mainPath)
   if (!main) throw new PlainError('the source is missing', fileName(mainPath), 'Bring it again.')
-  const reader = meshReaders[fileEnding(main.path)]
+  const reader = meshReaders[fileEnding(main.path)] ?? (isImageFile(main.path) ? readPicture : undefined)
   if (!reader) throw new PlainError('this kind of file is not read as a mesh', fileName(main.path), `Bring ${meshEndings.join(', ').toUpperCase()}.`)
   assertReadableSize(main)
   const reading = await reader(main, files, options)

@@ -6,7 +6,7 @@ export const strayRules: RuleFamily = {
   id: 'strays',
   check: ({ document, kind }) =>
     findStrays(document)
-      .filter((stray) => !(stray.what === 'lamp' && kind.mostLights > 0) && !(stray.what === 'empty' && kind.attachPoints))
+      .filter((stray) => !(stray.what === 'lamp' && kind.mostLights > 0) && !(stray.what === 'empty' && (kind.attachPoints || kind.markers)))
       .map((stray) => ({
         rule: 'stray', severity: 'note', stage: 'intake', title: 'Not part of the model', where: stray.name, place: { parts: [stray.name], bounds: null, texture: null },
         value: stray.what, limit: 'none', message: stray.what === 'ground shade' ? `${stray.name} lies flat and dark under the model` : stray.detail !== '' ? `${stray.name} ${stray.detail}` : `${stray.name} is a ${stray.what} that came along`,

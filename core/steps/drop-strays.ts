@@ -38,7 +38,7 @@ export const dropStrays = defineStep<Parameters>({
     { type: 'toggle', key: 'farParts', label: 'Parts far from the rest' },
     { type: 'parts', key: 'parts', label: 'Also leave out' },
   ],
-  defaults: ({ kind }) => ({ cameras: true, lamps: kind.mostLights === 0, empties: !kind.attachPoints, groundShade: true, endBones: true, doubles: true, farParts: false, parts: [] }),
+  defaults: ({ kind }) => ({ cameras: true, lamps: kind.mostLights === 0, empties: !kind.attachPoints && !kind.markers, groundShade: true, endBones: true, doubles: true, farParts: false, parts: [] }),
   propose(context) {
     const chosen = this.defaults(context) as Parameters
     const strays = findStrays(context.document).filter((stray) => chosen[toggleOf[stray.what]])

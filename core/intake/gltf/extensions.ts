@@ -6,7 +6,7 @@ import {
 import { dequantize } from '@gltf-transform/functions'
 import createDraco from 'draco3dgltf/draco_decoder_gltf_nodejs.js'
 import { MeshoptDecoder } from 'meshoptimizer'
-import { wasmBytes } from '../../document/wasm-files.ts'
+import { assetBytes } from '../../document/asset-files.ts'
 
 /** What this reader understands. Everything else of a file is passed over, or refused where the file says it must not be. */
 const readable = [
@@ -31,7 +31,7 @@ let draco: Promise<unknown> | null = null
 export async function createIntakeIO(used: readonly string[]): Promise<WebIO> {
   const io = new WebIO().setLogger(new Logger(Logger.Verbosity.SILENT)).registerExtensions(readable)
   if (used.includes(KHRDracoMeshCompression.EXTENSION_NAME)) {
-    draco ??= wasmBytes('draco').then((wasmBinary) => createDraco({ wasmBinary }))
+    draco ??= assetBytes('draco').then((wasmBinary) => createDraco({ wasmBinary }))
     io.registerDependencies({ 'draco3d.decoder': await draco })
   }
   if (used.includes(EXTMeshoptCompression.EXTENSION_NAME)) {

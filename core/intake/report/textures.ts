@@ -16,9 +16,10 @@ export const checkTextures: OddityCheck = ({ document, sources }) => {
   for (const problem of new Set(references.map((each) => each.problem).filter((each) => each !== undefined))) odd.push({ id: 'texture-unreadable', where: problem.split(':')[0], message: problem.replace(/\.$/, ''), mend: null })
   const onDisk = [...new Set(references.filter((each) => /^([a-z]:|file:\/\/|[\\/])/i.test(each.path)).map((each) => each.path))]
   if (onDisk.length > 0) odd.push({ id: 'texture-path', where: onDisk[0], message: `${onDisk.length === 1 ? 'A texture path points' : `${onDisk.length} texture paths point`} to a folder of one computer: ${listed(onDisk.slice(0, 1))}`, mend: null })
-  for (const texture of root.listTextures()) {
-    const [width, height] = texture.getSize() ?? [0, 0]
-    if (width > 0 && !(isPower(width) && isPower(height))) odd.push({ id: 'texture-size', where: texture.getName(), message: `${texture.getName()} is ${width} × ${height}: not powers of two`, mend: { do: 'step', step: 'size-maps', label: 'Size maps' } })
+  const sizes = new Map(root.listTextures().map((texture) => [texture.getName(), texture.getSize() ?? [0, 0]]))
+  for (const { path, pixels } of references) if (pixels) sizes.set(fileName(path).replace(/\.[^.]*$/, ''), [pixels.width, pixels.height])
+  for (const [name, [width, height]] of sizes) {
+    if (width > 0 && !(isPower(width) && isPower(height))) odd.push({ id: 'texture-size', where: name, message: `${name} is ${width} × ${height}: not powers of two`, mend: { do: 'step', step: 'size-maps', label: 'Size maps' } })
   }
   const found = new Set(references.map((each) => each.found))
   const unused = sources.filter((source) => isImageFile(source.path) && !found.has(source.path)).map((source) => fileName(source.path))

@@ -46,13 +46,16 @@ export class MaterialMaker {
     const embedded = map.embedded && linked === undefined ? { path: fileName(map.path) || 'picture', bytes: map.embedded } : null
     const file = embedded ?? findTexture(map.path, this.imageFiles, this.options.links)
     const reference: TextureReference = { role: map.role, path: map.path, found: embedded ? 'inside the file' : (file?.path ?? null) }
-    if (!file || map.role === 'other') return reference
+    if (!file) return reference
     if (!embedded) this.used.add(file.path)
     const key = `${embedded ? 'inside ' : ''}${file.path}`
     const reading = this.images.get(key) ?? openOrSay(file)
     this.images.set(key, reading)
     const image = await reading
     if (image instanceof PlainError) return { ...reference, problem: image.message.slice(0, 1000) }
+    const { width, height } = image.image.facts
+    const found: TextureReference = { ...reference, pixels: { width, height } }
+    if (map.role === 'other') return found
     const texture = image.texture(this.document, map.role, map.path)
     const set = Math.min(3, Math.max(0, map.uvSet ?? 0))
     if (map.role === 'colour' && !material.getBaseColorTexture()) {
@@ -65,7 +68,7 @@ export class MaterialMaker {
       material.setMetallicRoughnessTexture(texture)
       material.getMetallicRoughnessTextureInfo()?.setTexCoord(set)
     }
-    return reference
+    return found
   }
 }
 

@@ -1,6 +1,6 @@
 import decode, { init } from '@jsquash/webp/decode.js'
 import { ByteReader } from '../../document/byte-reader.ts'
-import { wasmBytes } from '../../document/wasm-files.ts'
+import { assetBytes } from '../../document/asset-files.ts'
 import { assertSize, cutOff, type DecodedImage, type ImageFormat } from './image-format.ts'
 
 /** Standard in workers and Node, but not in the type library of core, which has no DOM. */
@@ -22,7 +22,7 @@ let ready: Promise<void> | null = null
 function prepare(): Promise<void> {
   ready ??= (async () => {
     if (!('ImageData' in globalThis)) Object.assign(globalThis, { ImageData: PlainImageData })
-    const compiled = await WebAssembly.compile((await wasmBytes('webp')) as Uint8Array<ArrayBuffer>)
+    const compiled = await WebAssembly.compile((await assetBytes('webp')) as Uint8Array<ArrayBuffer>)
     await init(compiled as Parameters<typeof init>[0])
   })()
   return ready

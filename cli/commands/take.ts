@@ -1,0 +1,46 @@
+import { basename } from 'node:path'
+import { contentsOf, takeOutOfArchive, textureOf } from '../../core/crate/take.ts'
+import { writeCrateFile } from '../../core/crate/file.ts'
+import { newCrate } from '../../core/crate/schema.ts'
+import { PlainError } from '../../core/document/plain-error.ts'
+import { rulebookById } from '../../core/rulebook/load.ts'
+import { openPack } from '../../core/pack/open-pack.ts'
+import { encodePng } from '../../core/texture/image-codecs.ts'
+import { hasTransparency } from '../../core/texture/pixels.ts'
+import { readAnyImage } from '../../core/texture/export-image.ts'
+import { readCrateFile } from '../../core/crate/file.ts'
+import { parseCall, print, type Command } from '../command.ts'
+import { readBytes, writeBytes } from '../files.ts'
+
+export const take: Command = {
+  name: 'take',
+  usage: 'take PACK.zip|CRATE.zip [--item NAME --out CRATE.zip | --texture PATH --out FILE.png]',
+  summary: 'Lists what is in a pack or crate file, or takes an item or a texture out of it.',
+  async run(words) {
+    const call = parseCall(words, { item: { type: 'string' }, texture: { type: 'string' }, out: { type: 'string' } })
+    const [path] = call.positionals
+    if (!path) throw new PlainError('no file was named', 'this call', 'Name a pack or a crate file.')
+    const name = basename(path)
+    const bytes = readBytes(path)
+    const contents = contentsOf(bytes, name)
+    if (!contents) throw new PlainError('it is neither a pack nor a crate file', name, 'Choose one that Gentle Crate wrote.')
+    const { item, texture, out } = call.values
+    if (typeof item !== 'string' && typeof texture !== 'string') {
+      print(call, contents, [`${contents.title} (${contents.kind})`, ...contents.items.map((each) => `  item ${each.name} (${each.kind})`), ...contents.textures.map((each) => `  texture ${each}`)])
+      return 0
+    }
+    if (typeof out !== 'string') throw new PlainError('--out is missing', 'this call', 'Say where to write.')
+    if (typeof texture === 'string') {
+      const pixels = await readAnyImage(textureOf(bytes, name, texture).bytes, texture)
+      writeBytes(out, encodePng(pixels, hasTransparency(pixels)))
+      print(call, { out, width: pixels.width, height: pixels.height }, [`${out}: ${pixels.width} × ${pixels.height}`])
+      return 0
+    }
+    const taken = await takeOutOfArchive(bytes, name, item as string, [])
+    const rulebook = contents.kind === 'pack' ? openPack(bytes, name).rulebook : rulebookById(readCrateFile(bytes, name).crate.rulebook.id)
+    const crate = { ...newCrate(taken.item.name, rulebook, []), items: [taken.item] }
+    writeBytes(out, writeCrateFile({ crate, sources: new Map(taken.files.map(({ sha256, file }) => [sha256, file.bytes])) }))
+    print(call, { out, item: taken.item.name, kind: taken.item.kind, sources: taken.item.sources.map((source) => source.path) }, [`${taken.item.name} (${taken.item.kind}) → ${out}`])
+    return 0
+  },
+}

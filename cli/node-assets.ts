@@ -1,0 +1,14 @@
+import { readFile } from 'node:fs/promises'
+import { createRequire } from 'node:module'
+import { provideAssets, type AssetFile } from '../core/document/asset-files.ts'
+
+const require = createRequire(import.meta.url)
+
+const places: Record<AssetFile, string> = {
+  draco: 'draco3dgltf/draco_decoder_gltf.wasm',
+  webp: '@jsquash/webp/codec/dec/webp_dec.wasm',
+  'stock/tarn-and-tiller': '../core/rulebook/stock/tarn-and-tiller.zip',
+}
+
+/** In Node, files are read from their packages and from beside the sources. Imported for its effect. */
+provideAssets(async (file) => new Uint8Array(await readFile(require.resolve(places[file]))))

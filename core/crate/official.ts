@@ -1,0 +1,33 @@
+import type { Document } from '@gltf-transform/core'
+import { axesTurn } from '../document/axes.ts'
+import { copyDocument } from '../document/io.ts'
+import { getRootExtras } from '../document/extras.ts'
+import { boundsSize, partsBounds } from '../document/measure.ts'
+import { listViewParts } from '../document/parts.ts'
+import { metresOrLikely } from '../document/units.ts'
+import { changeBasis } from '../geometry/change-basis.ts'
+import { compareWithOfficial, type OfficialComparison } from '../intake/compare/against-official.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
+import { stockObject } from './stock.ts'
+
+/** Compares a source, as it came, with an official object of the game from stock: both are brought into the game's space first. */
+export async function compareWithStock(source: Document, rulebook: Rulebook, stockId: string): Promise<OfficialComparison> {
+  return compareWithOfficial(inGameSpace(source, rulebook), await stockObject(rulebook, stockId))
+}
+
+/** Compares a source with an official object that the modder brought, both by their own units and axes. */
+export function compareWithBrought(source: Document, official: Document, rulebook: Rulebook): OfficialComparison {
+  return compareWithOfficial(inGameSpace(source, rulebook), inGameSpace(official, rulebook))
+}
+
+/** A copy in game units and axes, whatever the source is in. */
+function inGameSpace(source: Document, rulebook: Rulebook): Document {
+  const document = copyDocument(source)
+  const { units, axes } = getRootExtras(document.getRoot())
+  const longest = Math.max(...boundsSize(partsBounds(listViewParts(document))))
+  changeBasis(document, axesTurn(axes.up, axes.forward, rulebook.space.up, rulebook.space.forward), metresOrLikely(units, longest) / rulebook.space.unit.metres)
+  return document
+}
+
+/** The parts of a scene that an official object does not have: what an addition is made of. */
+export const newParts = (comparison: OfficialComparison): string[] => comparison.parts.filter((part) => part.state === 'new').map((part) => part.name)

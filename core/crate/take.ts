@@ -1,0 +1,80 @@
+import { sha256Hex } from '../document/hashing.ts'
+import { PlainError } from '../document/plain-error.ts'
+import { readArchive } from '../document/archive.ts'
+import type { SourceFile } from '../intake/source-file.ts'
+import { isPack, openPack, takeItem, type OpenedPack } from '../pack/open-pack.ts'
+import { bringIn, type BroughtItem } from './bring-in.ts'
+import { readCrateFile } from './file.ts'
+import { identifierFor, type CrateItem } from './schema.ts'
+
+/** What one of our own archives holds that can be taken out. */
+export interface Contents {
+  kind: 'pack' | 'crate'
+  title: string
+  items: { name: string; kind: string }[]
+  textures: string[]
+}
+
+/** Whether an archive is one of ours, and what is in it; null for any other. */
+export function contentsOf(bytes: Uint8Array, name: string): Contents | null {
+  const paths = [...readArchive(bytes, name).keys()]
+  if (paths.includes('crate.json')) {
+    const { crate } = readCrateFile(bytes, name)
+    const textures = crate.items.flatMap((item) => item.sources.map((source) => source.path)).filter((path) => /\.(png|jpe?g|tga|bmp|webp|dds|ktx2)$/i.test(path))
+    return { kind: 'crate', title: crate.name, items: crate.items.map((item) => ({ name: item.name, kind: item.kind })), textures: [...new Set(textures)] }
+  }
+  if (!isPack(paths)) return null
+  const pack = openPack(bytes, name)
+  return { kind: 'pack', title: pack.title, items: pack.items.map((item) => ({ name: item.name, kind: item.kind })), textures: pack.textures.map((texture) => texture.path) }
+}
+
+/** An item taken out, with the files to keep for it. */
+export type TakenItem = Pick<BroughtItem, 'item' | 'files'>
+
+/**
+ * Takes one item out of a pack or crate file. From a crate it comes with its sources and worklist; from a pack as the mesh
+ * and maps that the game reads, in game units.
+ * @throws PlainError when there is no such item
+ */
+export async function takeOutOfArchive(bytes: Uint8Array, name: string, itemName: string, taken: readonly string[]): Promise<TakenItem> {
+  const contents = contentsOf(bytes, name)
+  if (contents?.kind === 'crate') return takeFromCrate(bytes, name, itemName, taken)
+  if (contents?.kind === 'pack') return takeFromPack(openPack(bytes, name), itemName, taken)
+  throw new PlainError('it is neither a pack nor a crate file', name, 'Choose one that Gentle Crate wrote.')
+}
+
+function takeFromCrate(bytes: Uint8Array, name: string, itemName: string, taken: readonly string[]): TakenItem {
+  const { crate, sources } = readCrateFile(bytes, name)
+  const item = crate.items.find((each) => each.name === itemName)
+  if (!item) throw new PlainError(`it has no item “${itemName}”`, name, `Its items: ${crate.items.map((each) => each.name).join(', ')}.`)
+  const files = item.sources.map((source) => ({ sha256: source.sha256, file: { path: source.path, bytes: sources.get(source.sha256) as Uint8Array } }))
+  return { item: { ...item, id: identifierFor(item.name, taken) }, files }
+}
+
+export async function takeFromPack(pack: OpenedPack, itemName: string, taken: readonly string[]): Promise<TakenItem> {
+  const file: SourceFile = { path: `${itemName}.glb`, bytes: await takeItem(pack, itemName) }
+  const kind = pack.items.find((each) => each.name === itemName)?.kind ?? ''
+  const [{ item, files }] = await bringIn([file], kind, { metresPerUnit: pack.rulebook.space.unit.metres }, taken)
+  return { item, files }
+}
+
+/** A new item that is only some parts of another: the same sources, and a first step that keeps those parts. */
+export function takeOutParts(item: CrateItem, parts: readonly string[], name: string, kind: string, taken: readonly string[]): CrateItem {
+  const first = { id: 'step-1', step: 'keep-parts', on: true, parameters: { parts: [...parts] }, reason: `Taken out of ${item.name}.` }
+  return { ...item, id: identifierFor(name, taken), name, kind, worklist: [first], waivers: [] }
+}
+
+/** A texture of a pack or crate file. */
+export function textureOf(bytes: Uint8Array, name: string, path: string): { path: string; bytes: Uint8Array; sha256: string } {
+  const files = readArchive(bytes, name)
+  const direct = files.get(path)
+  const found = direct ?? (files.has('crate.json') ? sourceOfCrate(bytes, name, path) : undefined)
+  if (!found) throw new PlainError(`it has no texture “${path}”`, name, 'Choose one that is in it.')
+  return { path: path.split('/').pop() ?? path, bytes: found, sha256: sha256Hex(found) }
+}
+
+function sourceOfCrate(bytes: Uint8Array, name: string, path: string): Uint8Array | undefined {
+  const { crate, sources } = readCrateFile(bytes, name)
+  const source = crate.items.flatMap((item) => item.sources).find((each) => each.path === path)
+  return source && sources.get(source.sha256)
+}

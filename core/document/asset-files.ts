@@ -1,0 +1,21 @@
+/**
+ * Files that ship with the program and are read when they are needed: decoders in WebAssembly, and what each game has in
+ * stock. Where their bytes lie differs between browser and Node, so the program that is built on core says it.
+ */
+export const assetFiles = ['draco', 'webp', 'stock/tarn-and-tiller'] as const
+export type AssetFile = (typeof assetFiles)[number]
+
+type AssetSource = (file: AssetFile) => Promise<Uint8Array>
+
+let source: AssetSource | null = null
+
+/** Says where the bytes come from; called once by each program. */
+export function provideAssets(from: AssetSource): void {
+  source = from
+}
+
+/** @throws Error when the program did not say where its files lie */
+export async function assetBytes(file: AssetFile): Promise<Uint8Array> {
+  if (!source) throw new Error(`the file ${file} was not provided`)
+  return source(file)
+}
