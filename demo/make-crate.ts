@@ -6,26 +6,60 @@ import { kindOf, rulebookById } from '../core/rulebook/load.ts'
 import type { ReadOptions } from '../core/intake/reader.ts'
 import { prepareWorklist } from '../core/worklist/prepare.ts'
 import { memoryStore } from '../core/worklist/result-store.ts'
+import '../cli/node-assets.ts'
 
-/** Packs the committed sources into the demo crate that the application puts on the shelf. */
-const rulebook = rulebookById('tarn-and-tiller')
-const crate = newCrate('Otterby Landing', rulebook, [])
-const sources = new Map<string, Uint8Array>()
-
-const items: { folder: string; kind: string; name: string; reading: ReadOptions; prepared: boolean }[] = [
-  { folder: 'boathouse_gate', kind: 'prop', name: 'Boathouse gate', reading: { metresPerUnit: 0.01, up: '+z' }, prepared: false },
-  { folder: 'mooring_bell', kind: 'mover', name: 'Mooring bell', reading: {}, prepared: true },
-]
-
-for (const { folder, kind, name, reading, prepared } of items) {
-  const place = new URL(`./sources/${folder}/`, import.meta.url)
-  const files = readdirSync(place).sort().map((path) => ({ path, bytes: new Uint8Array(readFileSync(new URL(path, place))) }))
-  const [{ item, document, files: used }] = await bringIn(files, kind, reading, crate.items.map((each) => each.id), name)
-  for (const { sha256, file } of used) sources.set(sha256, file.bytes)
-  const worklist = prepared ? await prepareWorklist({ key: startKey(item), document }, { rulebook, kind: kindOf(rulebook, kind), store: memoryStore() }) : []
-  crate.items.push({ ...item, worklist })
+/**
+ * Packs the committed sources into the two demo crates that the application puts on the shelf: Otterby Landing, which can be
+ * packed, and Otterby arrivals, whose items lie there as they came.
+ */
+interface DemoItem {
+  folder: string
+  kind: string
+  /** Given where the folder is one item. */
+  name?: string
+  reading?: ReadOptions
+  prepared?: boolean
 }
 
+const crates: Record<string, { title: string; items: DemoItem[] }> = {
+  'otterby-landing.zip': {
+    title: 'Otterby Landing',
+    items: [
+      { folder: 'boathouse_gate', kind: 'prop', name: 'Boathouse gate', reading: { metresPerUnit: 0.01, up: '+z' } },
+      { folder: 'mooring_bell', kind: 'mover', name: 'Mooring bell', prepared: true },
+    ],
+  },
+  'otterby-arrivals.zip': {
+    title: 'Otterby arrivals',
+    items: [
+      { folder: 'galley_stove', kind: 'fitting', name: 'Galley stove' },
+      { folder: 'canvas_awning', kind: 'bender', name: 'Canvas awning' },
+      { folder: 'ferry_hull', kind: 'prop', name: 'Ferry hull' },
+      { folder: 'channel_buoy', kind: 'loose', name: 'Channel buoy' },
+      { folder: 'timetable_board', kind: 'sign', name: 'Timetable board' },
+      { folder: 'sluice_walk', kind: 'course', name: 'Sluice walk' },
+      { folder: 'landing_planks', kind: 'finish', name: 'Landing planks' },
+      { folder: 'rain_hat', kind: 'gear' },
+      { folder: 'bow_pennants', kind: 'addition', name: 'Bow pennants' },
+    ],
+  },
+}
+
+const rulebook = rulebookById('tarn-and-tiller')
 const target = new URL('../public/demo/', import.meta.url)
 mkdirSync(target, { recursive: true })
-writeFileSync(new URL('otterby-landing.zip', target), writeCrateFile({ crate, sources }))
+
+for (const [file, { title, items }] of Object.entries(crates)) {
+  const crate = newCrate(title, rulebook, [])
+  const sources = new Map<string, Uint8Array>()
+  for (const { folder, kind, name, reading, prepared } of items) {
+    const place = new URL(`./sources/${folder}/`, import.meta.url)
+    const files = readdirSync(place).sort().map((path) => ({ path, bytes: new Uint8Array(readFileSync(new URL(encodeURIComponent(path), place))) }))
+    for (const { item, document, files: used } of await bringIn(files, kind, reading ?? {}, crate.items.map((each) => each.id), name)) {
+      for (const { sha256, file: source } of used) sources.set(sha256, source.bytes)
+      const worklist = prepared ? await prepareWorklist({ key: startKey(item), document }, { rulebook, kind: kindOf(rulebook, kind), store: memoryStore() }) : []
+      crate.items.push({ ...item, worklist })
+    }
+  }
+  writeFileSync(new URL(file, target), writeCrateFile({ crate, sources }))
+}

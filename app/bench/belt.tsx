@@ -5,6 +5,7 @@ import type { CrateItem } from '../../core/crate/schema'
 import type { Stage } from '../../core/steps/step'
 import { requestAgain, runId, useProgress, type SettledRun } from '../crate/runs'
 import { useCrate } from '../crate/use-crate'
+import { withArticle } from '../ui/format'
 import { ProgressStrip } from '../ui/progress-strip'
 import { AddStep } from './add-step'
 import { Slip } from './slip'
@@ -66,7 +67,7 @@ export function Belt({ item, run, stage, opened, onOpen, jobs }: BeltProps) {
               Prepare for me
             </button>
             <p className="max-w-md text-[13px] text-ink-2">
-              Looks at the source and at what {rulebook.title} asks of a {item.kind}, and lays out every step that is needed, each with its reason. You can change all of it.
+              Looks at the source and at what {rulebook.title} asks of {withArticle(item.kind)}, and lays out every step that is needed, each with its reason. You can change all of it.
             </p>
           </div>
         ) : (

@@ -12,7 +12,8 @@ import type { FindingMessage } from '../workers/messages'
 import { Belt } from './belt'
 import { FindingsPanel } from './findings-panel'
 import { GaugePanel } from './gauge-panel'
-import { IntakePanel } from './intake-panel'
+import { IntakeDesk } from '../intake/intake-desk'
+import { usePicks } from '../intake/use-picks'
 import { useBenchJobs } from './use-bench-jobs'
 import { YardPanel } from './yard-panel'
 import type { Framing } from '../yard/yard-settings'
@@ -27,6 +28,9 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
   const [framing, setFraming] = useState<Framing | null>(null)
   const [opened, setOpened] = useState<string | null>(null)
   const jobs = useBenchJobs(item)
+  const picks = usePicks()
+  const [areaPicking, setAreaPicking] = useState(false)
+  const atIntake = stage === 'intake'
   useEffect(() => {
     requestRun(crate.id, item, rulebook.id, true)
     for (const other of crate.items) if (other.id !== item.id) requestRun(crate.id, other, rulebook.id, false)
@@ -49,11 +53,20 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
         <ItemRail crate={crate} />
         <main className="flex min-w-0 flex-1 flex-col">
           <h1 className="sr-only">{item.name}</h1>
-          <YardPanel item={item} run={run} rulebook={rulebook} selected={selected} onSelect={setSelected} framing={framing} />
+          <YardPanel
+            item={item} run={run} rulebook={rulebook} selected={selected} onSelect={setSelected} framing={framing}
+            picking={atIntake ? { picks, area: areaPicking, onArea: setAreaPicking } : null}
+          />
           <Belt item={item} run={run} stage={stage} opened={opened} onOpen={setOpened} jobs={jobs} />
-          <div className="flex h-[186px] shrink-0 border-t-2 border-ink">
-            {stage === 'intake' ? <IntakePanel item={item} run={run} /> : <GaugePanel gauges={run?.evaluation?.gauges ?? []} running={run?.state === 'running'} />}
-            <FindingsPanel item={item} findings={findings} stage={stage} ran={Boolean(run?.evaluation)} onShow={showMe} onMend={jobs.mend} onOpenStep={setOpened} />
+          <div className={`flex shrink-0 border-t-2 border-ink ${atIntake ? 'h-[262px]' : 'h-[186px]'}`}>
+            {atIntake ? (
+              <IntakeDesk item={item} run={run} picks={picks} areaPicking={areaPicking} onAreaPicking={setAreaPicking} onOpenStep={setOpened} jobs={jobs} />
+            ) : (
+              <>
+                <GaugePanel gauges={run?.evaluation?.gauges ?? []} running={run?.state === 'running'} />
+                <FindingsPanel item={item} findings={findings} stage={stage} ran={Boolean(run?.evaluation)} onShow={showMe} onMend={jobs.mend} onOpenStep={setOpened} />
+              </>
+            )}
           </div>
         </main>
       </div>

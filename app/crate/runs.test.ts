@@ -11,7 +11,7 @@ const item = (change: Partial<CrateItem> = {}): CrateItem => ({
 })
 const evaluation = (key: string): Evaluation => ({
   key, outcomes: [], findings: [], gauges: [], steps: [], milliseconds: 1,
-  source: { triangles: 1, parts: [], references: [], unit: '', axes: '', bounds: { min: [0, 0, 0], max: [1, 1, 1] } },
+  source: { triangles: 0, parts: [], others: [], references: [], units: { metresPerUnit: 1, from: 'declared' }, sizes: [], axes: { up: '+y', forward: '+z', from: 'declared' }, clips: [], bones: 0, oddities: [] },
 })
 const scenes = { source: { parts: [], materials: [], pictures: [], fit: [] }, result: { parts: [], materials: [], pictures: [], fit: [] } } as Scenes
 const run = (id = 'gate') => useRuns.getState().runs[runId('landing', id)]

@@ -19,7 +19,7 @@ const runWith = (...findings: Finding[]): SettledRun => ({
   wanted: 'a', shown: 'a', state: 'done', scenes: null, message: null,
   evaluation: {
     key: 'k', outcomes: [], gauges: [], steps: [], milliseconds: 1, findings,
-    source: { triangles: 1, parts: [], references: [], unit: 'cm', axes: '+y', bounds: { min: [0, 0, 0], max: [1, 1, 1] } },
+    source: { triangles: 0, parts: [], others: [], references: [], units: { metresPerUnit: 1, from: 'declared' }, sizes: [], axes: { up: '+y', forward: '+z', from: 'declared' }, clips: [], bones: 0, oddities: [] },
   },
 })
 const status = (stage: Parameters<typeof stageStatus>[0], run?: SettledRun, of: CrateItem = item) => stageStatus(stage, of, prop, rulebook, run)

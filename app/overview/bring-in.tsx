@@ -3,10 +3,14 @@ import { useRef, useState, type DragEvent } from 'react'
 import { useNavigate } from 'react-router'
 import { lengthUnits } from '../../core/document/units'
 import { axisNameSchema } from '../../core/document/extras'
+import type { CrateItem } from '../../core/crate/schema'
 import { useCrate } from '../crate/use-crate'
 import { readDropped, readPicked } from '../ui/file-drop'
 import { tellError } from '../ui/notify'
-import { bringIn, stopIntake, type BroughtFile } from '../workers/clients'
+import { ProgressStrip } from '../ui/progress-strip'
+import { bringIn, stopIntake, takeOut, takeStock, type BroughtFile } from '../workers/clients'
+import type { ArchiveContents } from '../workers/messages'
+import { ContentsDialog } from './contents-dialog'
 
 /** Where files are dropped or picked: a mesh with its textures, several at once, whole folders. */
 export function BringIn({ empty }: { empty: boolean }) {
@@ -14,22 +18,27 @@ export function BringIn({ empty }: { empty: boolean }) {
   const navigate = useNavigate()
   const picker = useRef<HTMLInputElement>(null)
   const [over, setOver] = useState(false)
-  const [reading, setReading] = useState<string | null>(null)
+  const [reading, setReading] = useState<{ fraction: number; doing: string } | null>(null)
+  const [contents, setContents] = useState<ArchiveContents | null>(null)
   const [kind, setKind] = useState(rulebook.kinds[0].id)
   const [unit, setUnit] = useState('')
   const [up, setUp] = useState('')
 
+  const taken = crate.items.map((item) => item.id)
+  const add = async (items: CrateItem[]): Promise<void> => {
+    await send({ do: 'add-items', items })
+    if (items.length === 1) await navigate(`/crate/${crate.id}/item/${items[0].id}?stage=intake`)
+  }
   const bring = async (gather: Promise<BroughtFile[]>): Promise<void> => {
-    setReading('the files')
+    setReading({ fraction: 0, doing: 'Opening the files' })
     try {
       const files = await gather
       if (files.length === 0) return
-      setReading(files.length === 1 ? files[0].path : `${files.length} files`)
       const chosenUp = axisNameSchema.safeParse(up)
       const options = { metresPerUnit: unit === '' ? undefined : Number(unit), up: chosenUp.success ? chosenUp.data : undefined }
-      const items = await bringIn(files, kind, options, crate.items.map((item) => item.id))
-      await send({ do: 'add-items', items })
-      if (items.length === 1) await navigate(`/crate/${crate.id}/item/${items[0].id}?stage=intake`)
+      const brought = await bringIn(files, kind, options, taken, setReading)
+      setContents(brought.contents)
+      if (brought.items.length > 0) await add(brought.items)
     } catch (error) {
       tellError(error)
     } finally {
@@ -55,19 +64,16 @@ export function BringIn({ empty }: { empty: boolean }) {
         <Upload size={26} className="shrink-0 text-spruce" aria-hidden="true" />
         <div className="min-w-0 flex-1">
           <h2 className="text-[17px]">{empty ? 'Bring the first item' : 'Bring another item'}</h2>
-          <p className="text-[13px] text-ink-2">Drop OBJ with its MTL, GLB, or glTF with its data, together with PNG and JPEG textures. Folders are fine.</p>
+          <p className="text-[13px] text-ink-2">Drop GLB, glTF, FBX, OBJ, DAE, 3DS, STL or PLY with textures of any usual kind; folders, ZIPs, our own packs and crate files too.</p>
         </div>
         {reading === null ? (
           <button type="button" className="button-main" onClick={() => picker.current?.click()}>
             Choose files
           </button>
         ) : (
-          <span className="flex items-center gap-3" role="status">
-            Reading {reading}…
-            <button type="button" className="button" onClick={() => { stopIntake(); setReading(null) }}>
-              Stop
-            </button>
-          </span>
+          <div className="w-[340px]">
+            <ProgressStrip title="Reading" doing={reading.doing} fraction={reading.fraction} onStop={() => { stopIntake(); setReading(null) }} />
+          </div>
         )}
         <input ref={picker} type="file" multiple className="hidden" aria-label="Meshes and textures" onChange={(event) => { if (event.target.files) void bring(readPicked(event.target.files)).finally(() => { event.target.value = '' }) }} />
       </div>
@@ -98,7 +104,17 @@ export function BringIn({ empty }: { empty: boolean }) {
             ))}
           </select>
         </label>
+        <label className="flex items-center gap-2">
+          Or from the game
+          <select className="field" value="" onChange={(event) => void takeStock(rulebook.id, event.target.value, taken).then((item) => add([item])).catch(tellError)}>
+            <option value="">stock object…</option>
+            {rulebook.stock.objects.map((object) => (
+              <option key={object.id} value={object.id}>{object.title}</option>
+            ))}
+          </select>
+        </label>
       </div>
+      <ContentsDialog contents={contents} onClose={() => setContents(null)} onTake={(items, textures) => takeOut(items, textures, kind, taken).then(add)} />
     </section>
   )
 }

@@ -5,20 +5,19 @@ import { newCrate } from '../../core/crate/schema'
 import { rulebookById } from '../../core/rulebook/load'
 import { addCrate, listCrates, removeCrate, type KeptCrate } from '../storage/crates'
 import { shelfIntentSchema } from '../shelf/intents'
-import { shelveDemo } from '../shelf/shelve-demo'
+import { shelveDemos } from '../shelf/shelve-demo'
 import { Shelf } from '../shelf/shelf'
 
-const DEMO_PATH = '/demo/otterby-landing.zip'
+const DEMO_PATHS = ['/demo/otterby-landing.zip', '/demo/otterby-arrivals.zip']
 
-/** The server only knows whether a demo crate ships beside the application. */
+/** The server only knows which demo crates ship beside the application. */
 export function loader() {
-  const ships = ['build/client', 'public'].some((folder) => existsSync(`${folder}${DEMO_PATH}`))
-  return { demo: ships ? DEMO_PATH : null }
+  return { demos: DEMO_PATHS.filter((path) => ['build/client', 'public'].some((folder) => existsSync(`${folder}${path}`))) }
 }
 
 export async function clientLoader({ serverLoader }: Route.ClientLoaderArgs): Promise<{ crates: KeptCrate[] }> {
-  const { demo } = await serverLoader()
-  if (demo) await shelveDemo(demo)
+  const { demos } = await serverLoader()
+  if (demos.length > 0) await shelveDemos(demos)
   return { crates: await listCrates() }
 }
 clientLoader.hydrate = true as const

@@ -2,12 +2,14 @@ import { addCrate, listCrates } from '../storage/crates'
 import { markDemoShelved, wasDemoShelved } from '../storage/settings'
 import { openCrateFile } from '../workers/clients'
 
-/** Puts the demo crate on the shelf the first time this browser sees it. Without it the shelf works all the same. */
-export async function shelveDemo(path: string): Promise<void> {
+/** Puts the demo crates on the shelf the first time this browser sees them. Without them the shelf works all the same. */
+export async function shelveDemos(paths: readonly string[]): Promise<void> {
   if (await wasDemoShelved()) return
-  const response = await fetch(path)
-  if (!response.ok) return
-  const crate = await openCrateFile(new Uint8Array(await response.arrayBuffer()), 'the demo crate')
-  if (!(await listCrates()).some((kept) => kept.crate.id === crate.id)) await addCrate(crate)
+  for (const path of paths) {
+    const response = await fetch(path)
+    if (!response.ok) return
+    const crate = await openCrateFile(new Uint8Array(await response.arrayBuffer()), 'the demo crate')
+    if (!(await listCrates()).some((kept) => kept.crate.id === crate.id)) await addCrate(crate)
+  }
   await markDemoShelved()
 }

@@ -8,11 +8,13 @@ interface DialogFrameProps {
   action: string
   onClose: () => void
   onSubmit: (data: FormData) => void
+  /** For tables and pictures. */
+  wide?: boolean
   children: ReactNode
 }
 
 /** A question that stands before the page: title, fields, Cancel and one thing to do. */
-export function DialogFrame({ open, title, action, onClose, onSubmit, children }: DialogFrameProps) {
+export function DialogFrame({ open, title, action, onClose, onSubmit, wide = false, children }: DialogFrameProps) {
   const submit = (event: FormEvent<HTMLFormElement>): void => {
     event.preventDefault()
     onSubmit(new FormData(event.currentTarget))
@@ -20,7 +22,7 @@ export function DialogFrame({ open, title, action, onClose, onSubmit, children }
   return (
     <Dialog open={open} onClose={onClose} className="relative z-50">
       <div className="fixed inset-0 grid place-items-center bg-ink/30 p-6">
-        <DialogPanel className="w-full max-w-md rounded-xl border border-edge-strong bg-slip p-6">
+        <DialogPanel className={`max-h-full w-full overflow-y-auto ${wide ? 'max-w-3xl' : 'max-w-md'} rounded-xl border border-edge-strong bg-slip p-6`}>
           <DialogTitle className="font-heading text-[20px] font-[650]">{title}</DialogTitle>
           <form onSubmit={submit} className="mt-4 flex flex-col gap-4">
             {children}

@@ -2,8 +2,6 @@ import * as Comlink from 'comlink'
 import { startKey, startOf } from '../../core/crate/bring-in'
 import { checkResult } from '../../core/crate/evaluate'
 import { itemSchema, type CrateItem } from '../../core/crate/schema'
-import { unitName } from '../../core/document/units'
-import { surveyDocument } from '../../core/intake/survey'
 import { kindOf, rulebookById } from '../../core/rulebook/load'
 import { steps } from '../../core/steps/registry'
 import type { WorklistEntry } from '../../core/worklist/entry'
@@ -13,8 +11,11 @@ import { runWorklist, type RunOptions, type StartState } from '../../core/workli
 import { browserResults } from '../storage/results'
 import { getSource } from '../storage/sources'
 import { buildScene } from './build-scene'
-import type { Evaluation, Progress, Scenes } from './messages'
+import type { Evaluation, Progress, Scenes, SourceReport } from './messages'
 import { sceneTransfers } from './scene-data'
+
+import './browser-assets'
+import { sourceReport } from './source-report'
 
 /** Runs worklists and checks items. Sources and results come from the browser's database, not from the page. */
 let lastStart: StartState | null = null
@@ -25,6 +26,14 @@ type OnProgress = (progress: Progress) => void
 async function start(item: CrateItem): Promise<StartState> {
   if (lastStart?.key !== startKey(item)) lastStart = await startOf(item, getSource)
   return lastStart
+}
+
+let lastReport: { key: string; report: SourceReport } | null = null
+
+/** The report of a source, made once for each reading. */
+function reportOf(from: StartState, item: CrateItem): SourceReport {
+  if (lastReport?.key !== from.key) lastReport = { key: from.key, report: sourceReport(from.document, item.sources) }
+  return lastReport.report
 }
 
 function optionsFor(rulebookId: string, item: CrateItem, onProgress: OnProgress): RunOptions {
@@ -42,20 +51,11 @@ const endpoint = {
     const from = await start(item)
     const result = await runWorklist(from, item.worklist, options)
     const context = { document: result.document, rulebook: options.rulebook, kind: options.kind }
-    const survey = surveyDocument(from.document)
-    const strays = new Set(survey.strays.map((stray) => stray.name))
     const evaluation: Evaluation = {
       key: result.key,
       outcomes: result.outcomes,
       ...checkResult(result, options.rulebook, options.kind),
-      source: {
-        triangles: survey.triangles,
-        parts: survey.parts.map(({ name, triangles }) => ({ name, triangles, stray: strays.has(name) })),
-        references: survey.materials.flatMap((material) => material.textures.map((texture) => ({ material: material.name, ...texture }))),
-        unit: survey.units.metresPerUnit === null ? 'not declared' : `${unitName(survey.units.metresPerUnit)} (${survey.units.from})`,
-        axes: `${survey.axes.up} up, ${survey.axes.forward} forward (${survey.axes.from})`,
-        bounds: survey.bounds,
-      },
+      source: reportOf(from, item),
       steps: steps.map((step) => ({ id: step.id, stage: step.stage, title: step.title, purpose: step.purpose, fields: step.fields(context) })),
       milliseconds: performance.now() - began,
     }

@@ -4,7 +4,10 @@ import { crateSchema, itemSchema, sourceReferenceSchema, type Crate, type CrateI
 import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry'
 import type { BenchEndpoint } from './bench.worker'
 import type { IntakeEndpoint } from './intake.worker'
-import { evaluationSchema, progressSchema, proposalSchema, scenesSchema, type Evaluation, type Progress, type Scenes } from './messages'
+import {
+  contentsSchema, evaluationSchema, intakeProgressSchema, newerSchema, officialSchema, progressSchema, proposalSchema, scenesSchema, thumbnailSchema,
+  type ArchiveContents, type Evaluation, type Newer, type Official, type Progress, type Scenes, type Thumbnail,
+} from './messages'
 import type { PackEndpoint } from './pack.worker'
 import { lazyWorker } from './spawn'
 import type { TrialEndpoint, TrialReport } from './trial.worker'
@@ -44,8 +47,28 @@ export async function stopBench(): Promise<void> {
   if (!(await Promise.race([asked, patience]))) bench.end()
 }
 
-export const bringIn = async (files: BroughtFile[], kind: string, options: ReadOptions, taken: string[]): Promise<CrateItem[]> =>
-  itemSchema.array().parse(await intake.call((api) => api.bringIn(handOver(files), kind, options, taken)))
+/** How far a reading is. */
+export type OnReading = (progress: { fraction: number; doing: string }) => void
+const heardReading = (onReading: OnReading) => Comlink.proxy((progress: unknown) => onReading(intakeProgressSchema.parse(progress)))
+
+/** New items, or what is in a pack or crate file that was brought alone. */
+export async function bringIn(files: BroughtFile[], kind: string, options: ReadOptions, taken: string[], onReading: OnReading): Promise<{ items: CrateItem[]; contents: ArchiveContents | null }> {
+  const answer = await intake.call((api) => api.bringIn(handOver(files), kind, options, taken, heardReading(onReading)))
+  return { items: itemSchema.array().parse(answer.items), contents: contentsSchema.nullable().parse(answer.contents) }
+}
+
+export const takeOut = async (items: string[], textures: string[], kind: string, taken: string[]): Promise<CrateItem[]> =>
+  itemSchema.array().parse(await intake.call((api) => api.takeOut(items, textures, kind, taken)))
+
+export const takeStock = async (rulebookId: string, object: string, taken: string[]): Promise<CrateItem> => itemSchema.parse(await intake.call((api) => api.takeStock(rulebookId, object, taken)))
+
+export const thumbnailsOf = async (item: CrateItem): Promise<Thumbnail[]> => thumbnailSchema.array().parse(await intake.call((api) => api.thumbnails(item)))
+
+export const readNewer = async (item: CrateItem, files: BroughtFile[], onReading: OnReading): Promise<Newer> =>
+  newerSchema.parse(await intake.call((api) => api.readNewer(item, handOver(files), heardReading(onReading))))
+
+export const compareOfficial = async (item: CrateItem, rulebookId: string, official: { stock: string } | { item: CrateItem }): Promise<Official> =>
+  officialSchema.parse(await intake.call((api) => api.compareOfficial(item, rulebookId, official)))
 
 export const bringImages = async (files: BroughtFile[]): Promise<SourceReference[]> =>
   sourceReferenceSchema.array().parse(await intake.call((api) => api.bringImages(handOver(files))))

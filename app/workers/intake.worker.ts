@@ -1,31 +1,116 @@
 import * as Comlink from 'comlink'
-import { bringIn } from '../../core/crate/bring-in'
+import { bringIn, startOf, type BroughtItem } from '../../core/crate/bring-in'
 import { readCrateFile, writeCrateFile } from '../../core/crate/file'
-import { crateSchema, type Crate, type CrateItem, type SourceReference } from '../../core/crate/schema'
+import { readNewer } from '../../core/crate/newer'
+import { compareWithBrought, compareWithStock } from '../../core/crate/official'
+import { crateSchema, itemSchema, type Crate, type CrateItem, type SourceReference } from '../../core/crate/schema'
+import { contentsOf, takeFromPack, takeOutOfArchive, textureOf } from '../../core/crate/take'
+import { stockOf } from '../../core/crate/stock'
 import { PlainError } from '../../core/document/plain-error'
 import { sha256Hex } from '../../core/document/hashing'
-import { provenImage } from '../../core/intake/images'
+import { isArchive, unpackSources } from '../../core/intake/archives'
+import { isImageFile, provenImage } from '../../core/intake/images'
+import { rulebookById } from '../../core/rulebook/load'
 import type { ReadOptions } from '../../core/intake/reader'
 import { fileName } from '../../core/intake/source-file'
 import { getSource, putSources } from '../storage/sources'
-import { filesSchema } from './messages'
+import './browser-assets'
+import { filesSchema, type ArchiveContents, type Newer, type Official, type Thumbnail } from './messages'
+import { makeThumbnail } from './thumbnail'
+
+type OnProgress = (progress: { fraction: number; doing: string }) => void
+
+/** The archive of ours that was brought last, until something is taken out of it. */
+let lastArchive: { bytes: Uint8Array; name: string } | null = null
+
+const keep = (taken: readonly Pick<BroughtItem, 'files'>[]): Promise<void> => putSources(taken.flatMap((each) => each.files.map(({ sha256, file }) => ({ sha256, bytes: file.bytes }))))
+
+/** Tells the page at most thirty times a second. */
+function heard(onProgress: OnProgress): ReadOptions['onProgress'] {
+  let last = 0
+  return (fraction, doing) => {
+    const now = performance.now()
+    if (now - last < 33) return
+    last = now
+    onProgress({ fraction, doing })
+  }
+}
 
 /** Reads what is brought. A source is kept only after all of it could be read. */
 const endpoint = {
-  /** New items from files; the bytes go to the database, the items back to the page. */
-  async bringIn(rawFiles: unknown, kind: string, options: ReadOptions, taken: string[]): Promise<CrateItem[]> {
-    const brought = await bringIn(filesSchema.parse(rawFiles), kind, options, taken)
-    await putSources(brought.flatMap((each) => each.files.map(({ sha256, file }) => ({ sha256, bytes: file.bytes }))))
-    return brought.map((each) => each.item)
+  /** New items from files; the bytes go to the database, the items back to the page. A pack or crate file is only looked into. */
+  async bringIn(rawFiles: unknown, kind: string, options: ReadOptions, taken: string[], onProgress: OnProgress): Promise<{ items: CrateItem[]; contents: ArchiveContents | null }> {
+    const files = filesSchema.parse(rawFiles)
+    const [only] = files
+    if (files.length === 1 && isArchive(only)) {
+      const contents = contentsOf(only.bytes, fileName(only.path))
+      lastArchive = contents && { bytes: only.bytes, name: fileName(only.path) }
+      if (contents) return { items: [], contents }
+    }
+    const brought = await bringIn(files, kind, { ...options, onProgress: heard(onProgress) }, taken)
+    await keep(brought)
+    return { items: brought.map((each) => each.item), contents: null }
+  },
+
+  /** Items and textures out of the pack or crate file that was brought last. */
+  async takeOut(items: string[], textures: string[], kind: string, taken: string[]): Promise<CrateItem[]> {
+    if (!lastArchive) throw new PlainError('it is no longer at hand', 'the archive', 'Bring it again.')
+    const { bytes, name } = lastArchive
+    const out: CrateItem[] = []
+    for (const wanted of items) {
+      const one = await takeOutOfArchive(bytes, name, wanted, [...taken, ...out.map((item) => item.id)])
+      await keep([one])
+      out.push(one.item)
+    }
+    for (const path of textures) {
+      const brought = await bringIn([textureOf(bytes, name, path)], kind, {}, [...taken, ...out.map((item) => item.id)])
+      await keep(brought)
+      out.push(...brought.map((each) => each.item))
+    }
+    return out
+  },
+
+  /** An object of the game's stock as an item to work on. */
+  async takeStock(rulebookId: string, object: string, taken: string[]): Promise<CrateItem> {
+    const one = await takeFromPack(await stockOf(rulebookById(rulebookId)), object, taken)
+    await keep([one])
+    return one.item
   },
 
   /** Further images for an item, proved to be images. */
   async bringImages(rawFiles: unknown): Promise<SourceReference[]> {
-    const files = filesSchema.parse(rawFiles)
+    const files = unpackSources(filesSchema.parse(rawFiles))
     for (const file of files) await provenImage(file.bytes, fileName(file.path))
     const sources = files.map((file) => ({ path: file.path, sha256: sha256Hex(file.bytes), bytes: file.bytes }))
     await putSources(sources)
     return sources.map(({ path, sha256, bytes }) => ({ path, sha256, bytes: bytes.length }))
+  },
+
+  /** Small pictures of an item's images; those that cannot be read are left out. */
+  async thumbnails(rawItem: unknown): Promise<Thumbnail[]> {
+    const item = itemSchema.parse(rawItem)
+    const made: Thumbnail[] = []
+    for (const source of item.sources.filter((each) => isImageFile(each.path))) {
+      const bytes = await getSource(source.sha256)
+      const thumbnail = bytes && (await makeThumbnail(source.path, bytes))
+      if (thumbnail) made.push(thumbnail)
+    }
+    return made
+  },
+
+  /** Reads a newer version of an item's source and tells what changed. Nothing of the item changes yet. */
+  async readNewer(rawItem: unknown, rawFiles: unknown, onProgress: OnProgress): Promise<Newer> {
+    const { main, sources, files, change } = await readNewer(itemSchema.parse(rawItem), filesSchema.parse(rawFiles), getSource, heard(onProgress))
+    await keep([{ files }])
+    return { main, sources, change }
+  },
+
+  /** Compares an item's source with an official object, from stock or brought as another item. */
+  async compareOfficial(rawItem: unknown, rulebookId: string, official: { stock: string } | { item: unknown }): Promise<Official> {
+    const rulebook = rulebookById(rulebookId)
+    const { document } = await startOf(itemSchema.parse(rawItem), getSource)
+    if ('stock' in official) return compareWithStock(document, rulebook, official.stock)
+    return compareWithBrought(document, (await startOf(itemSchema.parse(official.item), getSource)).document, rulebook)
   },
 
   /** Opens a crate file: its sources are kept, the crate goes back to the page. */

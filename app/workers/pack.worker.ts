@@ -6,6 +6,7 @@ import { browserResults } from '../storage/results'
 import { putPack } from '../storage/packs'
 import { getSource } from '../storage/sources'
 import type { Progress } from './messages'
+import './browser-assets'
 
 let stopAsked = false
 

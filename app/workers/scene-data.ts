@@ -43,6 +43,20 @@ export type SceneData = z.infer<typeof sceneDataSchema>
 export type ScenePart = z.infer<typeof scenePartSchema>
 export type SceneMaterial = z.infer<typeof sceneMaterialSchema>
 
+/** The box round a box that was moved by a column-major matrix. */
+export function movedBounds(bounds: ScenePart['bounds'], m: readonly number[]): ScenePart['bounds'] {
+  const moved = { min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] }
+  for (let corner = 0; corner < 8; corner++) {
+    const [x, y, z] = [0, 1, 2].map((axis) => (corner & (1 << axis) ? bounds.max[axis] : bounds.min[axis]))
+    for (let axis = 0; axis < 3; axis++) {
+      const value = m[axis] * x + m[4 + axis] * y + m[8 + axis] * z + m[12 + axis]
+      moved.min[axis] = Math.min(moved.min[axis], value)
+      moved.max[axis] = Math.max(moved.max[axis], value)
+    }
+  }
+  return moved
+}
+
 /** The buffers of a scene, to be handed over instead of copied. */
 export function sceneTransfers(scene: SceneData): Transferable[] {
   const buffers = new Set<ArrayBufferLike>()

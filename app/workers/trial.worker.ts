@@ -6,6 +6,7 @@ import type { LogLine } from '../../core/trial/log'
 import { getPack } from '../storage/packs'
 import { buildTrialScene } from './build-trial-scene'
 import { sceneTransfers, type SceneData } from './scene-data'
+import './browser-assets'
 
 export interface TrialReport {
   loads: boolean

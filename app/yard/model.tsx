@@ -1,3 +1,4 @@
+import type { ThreeEvent } from '@react-three/fiber'
 import { useEffect, useMemo } from 'react'
 import { Matrix4, MeshBasicMaterial, type Material } from 'three'
 import type { SceneData } from '../workers/scene-data'
@@ -13,12 +14,14 @@ interface ModelProps {
   /** Moves the model to where the result stands. */
   placement?: Matrix4
   selected: string | null
+  picked: ReadonlySet<string>
+  onPick: ((part: string) => void) | null
 }
 
 const identity = new Matrix4()
 
 /** An item in one of the yard's looks. */
-export function Model({ scene, look, layer, placement = identity, selected }: ModelProps) {
+export function Model({ scene, look, layer, placement = identity, selected, picked, onPick }: ModelProps) {
   const drawn = useMemo(() => drawItem(scene), [scene])
   useEffect(() => drawn.dispose, [drawn])
   const extras = useMemo(() => makeExtraMaterials(), [])
@@ -27,7 +30,7 @@ export function Model({ scene, look, layer, placement = identity, selected }: Mo
   return (
     <group matrix={placement} matrixAutoUpdate={false}>
       {shown.map((primitive) => (
-        <Primitive key={primitive.key} primitive={primitive} look={look} layer={layer} extras={extras} picked={selected === primitive.part} />
+        <Primitive key={primitive.key} primitive={primitive} look={look} layer={layer} extras={extras} picked={selected === primitive.part || picked.has(primitive.part)} onPick={onPick} />
       ))}
     </group>
   )
@@ -52,10 +55,18 @@ interface PrimitiveProps {
   layer: number
   extras: ExtraMaterials
   picked: boolean
+  onPick: ((part: string) => void) | null
 }
 
-function Primitive({ primitive, look, layer, extras, picked }: PrimitiveProps) {
+function Primitive({ primitive, look, layer, extras, picked, onPick }: PrimitiveProps) {
   const coats = coatsOf(primitive, look, extras, picked)
+  const click = onPick
+    ? (event: ThreeEvent<MouseEvent>): void => {
+        event.stopPropagation()
+        // A drag that turned the view ends in a click too.
+        if (event.delta < 4) onPick(primitive.part)
+      }
+    : undefined
   return coats.map((material, index) => (
     <mesh
       key={index}
@@ -67,6 +78,7 @@ function Primitive({ primitive, look, layer, extras, picked }: PrimitiveProps) {
       castShadow={index === 0 && look === 'seen'}
       receiveShadow={index === 0 && look === 'seen'}
       renderOrder={index}
+      onClick={index === 0 ? click : undefined}
     />
   ))
 }

@@ -1,10 +1,11 @@
 import { Canvas } from '@react-three/fiber'
-import { useMemo, useState } from 'react'
+import { useMemo, useState, type RefObject } from 'react'
 import { Matrix4 } from 'three'
 import type { SceneData } from '../workers/scene-data'
 import { CameraRig } from './camera-rig'
 import { Model } from './model'
 import { LabelPlacer } from './label-placer'
+import { AreaPicker, type Area } from './picker'
 import { Brackets, DimensionLines, dimensionsOf, Figure, Ground } from './surroundings'
 import { WipeRenderer } from './wipe-renderer'
 import type { Framing, YardLook, YardSpace } from './yard-settings'
@@ -21,15 +22,24 @@ export interface YardProps {
   framing: Framing
   space: YardSpace
   label: string
+  /** Parts that are picked, shown like the selected one. */
+  picked?: ReadonlySet<string>
+  /** Told of a part that was clicked. */
+  onPick?: ((part: string) => void) | null
+  /** Filled with a function that tells which parts lie in an area of the picture. */
+  picker?: RefObject<((area: Area) => string[]) | null>
 }
 
+const MOST_BRACKETS = 60
+const nothing: ReadonlySet<string> = new Set()
+
 /** The place where items stand: ground, figure, light, and the item in one of its looks. Drawn only when something changes. */
-export default function Yard({ source, result, look, wipe, selected, showSizes, framing, space, label }: YardProps) {
+export default function Yard({ source, result, look, wipe, selected, showSizes, framing, space, label, picked: names = nothing, onPick = null, picker }: YardProps) {
   const [keys, setKeys] = useState<HTMLDivElement | null>(null)
   const [labels, setLabels] = useState<HTMLDivElement | null>(null)
   const box = useMemo(() => boxOf(result), [result])
   const sourcePlacement = useMemo(() => new Matrix4().fromArray(result.fit), [result])
-  const picked = result.parts.find((part) => part.name === selected)
+  const bracketed = result.parts.filter((part) => part.name === selected || names.has(part.name)).slice(0, MOST_BRACKETS)
   const reach = Math.max(...box.max.map((value, axis) => value - box.min[axis]), space.figureHeight)
   const dimensions = useMemo(() => (showSizes && result.parts.length > 0 ? dimensionsOf(box, space) : []), [showSizes, result, box, space])
   const comparing = wipe !== null && source !== null
@@ -45,11 +55,14 @@ export default function Yard({ source, result, look, wipe, selected, showSizes, 
         />
         <Ground space={space} reach={reach} />
         <Figure space={space} at={figurePlace(box, space)} />
-        <Model scene={result} look={look} layer={comparing ? 2 : 0} selected={selected} />
-        {comparing && <Model scene={source} look={look} layer={1} placement={sourcePlacement} selected={null} />}
+        <Model scene={result} look={look} layer={comparing ? 2 : 0} selected={selected} picked={names} onPick={onPick} />
+        {comparing && <Model scene={source} look={look} layer={1} placement={sourcePlacement} selected={null} picked={nothing} onPick={null} />}
         <DimensionLines dimensions={dimensions} />
         <LabelPlacer dimensions={dimensions} layer={labels} />
-        {picked && <Brackets box={picked.bounds} />}
+        {bracketed.map((part) => (
+          <Brackets key={part.name} box={part.bounds} />
+        ))}
+        {picker && <AreaPicker scene={result} picker={picker} />}
         {comparing && <WipeRenderer wipe={wipe} />}
         <CameraRig framing={framing} keys={keys} />
       </Canvas>

@@ -1,9 +1,18 @@
 import { z } from 'zod'
+import { axisNameSchema } from '../document/extras.ts'
 import { PlainError } from '../document/plain-error.ts'
 import { newEntryId, worklistEntrySchema, worklistSchema, type WorklistEntry } from '../worklist/entry.ts'
 import { itemSchema, readingSchema, sourceReferenceSchema, waiverSchema, type Crate, type CrateItem } from './schema.ts'
 
 const text = z.string().min(1).max(200)
+/** What is said anew of a source; null takes back what was said. */
+const readingChangeSchema = z.object({
+  metresPerUnit: z.number().positive().nullable().optional(),
+  up: axisNameSchema.nullable().optional(),
+  forward: axisNameSchema.nullable().optional(),
+  links: z.record(z.string(), z.string()).optional(),
+})
+
 const newEntry = worklistEntrySchema.omit({ id: true })
 
 /** Everything that can be done to a crate: each is one undo. */
@@ -13,7 +22,7 @@ export const commandSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('remove-item'), item: z.string() }),
   z.object({ do: z.literal('rename-item'), item: z.string(), name: text }),
   z.object({ do: z.literal('set-kind'), item: z.string(), kind: text }),
-  z.object({ do: z.literal('set-reading'), item: z.string(), reading: readingSchema.partial() }),
+  z.object({ do: z.literal('set-reading'), item: z.string(), reading: readingChangeSchema }),
   z.object({ do: z.literal('add-sources'), item: z.string(), sources: z.array(sourceReferenceSchema).min(1) }),
   z.object({ do: z.literal('replace-sources'), item: z.string(), main: z.string().min(1), sources: z.array(sourceReferenceSchema).min(1) }),
   z.object({ do: z.literal('link-texture'), item: z.string(), written: z.string(), path: z.string().nullable() }),
@@ -54,7 +63,7 @@ function changeItem(item: CrateItem, command: ItemCommand): CrateItem {
     case 'set-kind':
       return { ...item, kind: command.kind }
     case 'set-reading':
-      return { ...item, reading: { ...item.reading, ...command.reading } }
+      return { ...item, reading: readingSchema.parse(Object.fromEntries(Object.entries({ ...item.reading, ...command.reading }).filter(([, value]) => value !== null))) }
     case 'add-sources':
       return { ...item, sources: [...item.sources.filter((source) => !command.sources.some((added) => added.path === source.path)), ...command.sources] }
     case 'replace-sources':

@@ -5,7 +5,7 @@ import type { SourceFile } from '../intake/source-file.ts'
 import { isPack, openPack, takeItem, type OpenedPack } from '../pack/open-pack.ts'
 import { bringIn, type BroughtItem } from './bring-in.ts'
 import { readCrateFile } from './file.ts'
-import { identifierFor, type CrateItem } from './schema.ts'
+import { identifierFor } from './schema.ts'
 
 /** What one of our own archives holds that can be taken out. */
 export interface Contents {
@@ -56,12 +56,6 @@ export async function takeFromPack(pack: OpenedPack, itemName: string, taken: re
   const kind = pack.items.find((each) => each.name === itemName)?.kind ?? ''
   const [{ item, files }] = await bringIn([file], kind, { metresPerUnit: pack.rulebook.space.unit.metres }, taken)
   return { item, files }
-}
-
-/** A new item that is only some parts of another: the same sources, and a first step that keeps those parts. */
-export function takeOutParts(item: CrateItem, parts: readonly string[], name: string, kind: string, taken: readonly string[]): CrateItem {
-  const first = { id: 'step-1', step: 'keep-parts', on: true, parameters: { parts: [...parts] }, reason: `Taken out of ${item.name}.` }
-  return { ...item, id: identifierFor(name, taken), name, kind, worklist: [first], waivers: [] }
 }
 
 /** A texture of a pack or crate file. */
