@@ -36,6 +36,7 @@ export function Slip({ entry, number, info, outcome, open, running, dimmed, onOp
 function resultText(entry: WorklistEntry, outcome: SlipProps['outcome'], running: boolean): { text: string; tone: string } {
   if (running) return { text: 'running…', tone: 'text-spruce' }
   if (!entry.on) return { text: 'off', tone: 'text-ink-2' }
+  if (outcome?.state === 'done' && outcome.record.doesNotApply !== undefined) return { text: '▲ does not apply', tone: 'text-risk' }
   if (outcome?.state === 'done') return { text: outcome.record.headline, tone: outcome.record.changed ? 'text-clear' : 'text-ink-2' }
   if (outcome?.state === 'failed') return { text: '■ failed', tone: 'text-block' }
   return { text: 'waiting', tone: 'text-ink-2' }

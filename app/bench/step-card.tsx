@@ -57,6 +57,7 @@ export function StepCard({ entry, info, outcome, parts, position, count, onChang
             <FieldControl key={field.key} field={field} value={entry.parameters[field.key]} parts={parts} onChange={(value) => onChange({ ...entry.parameters, [field.key]: value })} />
           ))}
         </div>
+        {outcome?.state === 'done' && outcome.record.doesNotApply !== undefined && <p className="mt-2.5 rounded border border-risk-mark bg-risk-wash px-2 py-1 text-[13px]">{outcome.record.doesNotApply}</p>}
         {outcome?.state === 'failed' && <p className="mt-2.5 rounded border border-block bg-block-wash px-2 py-1 text-[13px]">{outcome.message}</p>}
         {outcome?.state === 'done' && (
           <div className="mt-2.5 border-t border-dashed border-edge pt-1.5">

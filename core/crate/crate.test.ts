@@ -89,7 +89,7 @@ describe('bringing in', () => {
   })
   it('takes none when one of them is broken, or when there is no mesh', async () => {
     await expect(bringIn([...demoSources('mooring_bell'), textFile('b.obj', 'v a b c')], 'prop', {}, [])).rejects.toThrow(/^b\.obj/)
-    await expect(bringIn([textFile('a.png', 'x')], 'prop', {}, [])).rejects.toThrow(/no mesh among them/)
+    await expect(bringIn([textFile('a.txt', 'x')], 'prop', {}, [])).rejects.toThrow(/neither a mesh nor a picture among them/)
   })
   it('makes identifiers that fit anywhere', () => {
     expect(identifierFor('Größe & Co. / v2', [])).toBe('gr-e-co-v2')

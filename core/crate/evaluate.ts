@@ -40,16 +40,17 @@ export async function evaluateItem(item: CrateItem, rulebook: Rulebook, options:
 /** What the game would say of a run's result, and that a step did not work where one did not. */
 export function checkResult(result: RunResult, rulebook: Rulebook, kind: Kind): Report {
   const { findings, gauges } = checkItem({ document: result.document, rulebook, kind })
-  const failures = result.outcomes.flatMap((outcome) => (outcome.state === 'failed' ? [failedStep(outcome.message)] : []))
+  const failures = result.outcomes.flatMap((outcome) => {
+    if (outcome.state === 'failed') return [stepFinding('step-failed', 'A step did not work', 'stopped', outcome.message, 'Later steps build on this one.')]
+    if (outcome.state === 'done' && outcome.record.doesNotApply !== undefined) return [stepFinding('step-does-not-apply', 'A step does not apply', 'passed over', outcome.record.doesNotApply, 'The source is not what the step was made for.')]
+    return []
+  })
   return { findings: [...failures, ...findings], gauges }
 }
 
 /** A worklist that stops half-way leaves an item that is not what the modder asked for. */
-function failedStep(message: string): Finding {
-  return {
-    rule: 'step-failed', severity: 'note', stage: 'check', title: 'A step did not work', where: 'worklist', place: { parts: [], bounds: null, texture: null },
-    value: 'stopped', limit: 'all steps', message, why: 'Later steps build on this one.', mend: null,
-  }
+function stepFinding(rule: string, title: string, value: string, message: string, why: string): Finding {
+  return { rule, severity: 'note', stage: 'check', title, where: 'worklist', place: { parts: [], bounds: null, texture: null }, value, limit: 'all steps', message, why, mend: null }
 }
 
 /** The names that a crate's items have in the game: clean and different from each other. */

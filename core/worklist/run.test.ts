@@ -46,11 +46,18 @@ describe('running a worklist', () => {
   })
 
   it('stops at a step that fails, says why, and keeps the state before it', async () => {
-    const broken: WorklistEntry[] = [worklist[0], { id: 'step-9', step: 'add-solid', on: true, parameters: { part: 'no such part', shape: 'box', surface: 'stone', layers: [], massKilograms: 0, points: 8, triangles: 40 }, reason: null }, worklist[2]]
+    const broken: WorklistEntry[] = [worklist[0], { id: 'step-9', step: 'add-solid', on: true, parameters: { part: 'Big Ball', shape: 'capsule', surface: 'stone', layers: [], massKilograms: 0, points: 8, triangles: 40 }, reason: null }, worklist[2]]
     const result = await runWorklist(start(), broken, options())
     expect(states(result)).toEqual(['ran', 'failed', 'waiting'])
-    expect(result.outcomes[1]).toMatchObject({ message: expect.stringMatching(/no part “no such part”.*Choose another part/) })
+    expect(result.outcomes[1]).toMatchObject({ message: expect.stringMatching(/capsule/) })
     expect(result.document.getRoot().listNodes().map((node) => node.getName())).toContain('Big Ball')
+  })
+
+  it('passes over a step whose part is gone, says so, and goes on', async () => {
+    const stale: WorklistEntry[] = [worklist[0], { id: 'step-9', step: 'add-solid', on: true, parameters: { part: 'no such part', shape: 'box', surface: 'stone', layers: [], massKilograms: 0, points: 8, triangles: 40 }, reason: null }, worklist[2]]
+    const result = await runWorklist(start(), stale, options())
+    expect(states(result)).toEqual(['ran', 'ran', 'ran'])
+    expect(result.outcomes[1]).toMatchObject({ record: { changed: false, doesNotApply: expect.stringMatching(/no part “no such part”.*Choose another part/) } })
   })
 
   it('names a setting that is wrong, and a step that this version does not know', async () => {

@@ -25,7 +25,7 @@ describe('GLB and glTF', () => {
     const survey = surveyDocument(document)
     expect(survey.triangles).toBe(656)
     expect(survey.strays.map((stray) => stray.what).sort()).toEqual(['camera', 'lamp'])
-    expect(survey.clips).toEqual([{ name: 'sway', seconds: 2, keys: 97 }])
+    expect(survey.clips).toMatchObject([{ name: 'sway', seconds: 2, keys: 97, keysPerSecond: 48, closes: false }])
     expect(survey.units).toEqual({ metresPerUnit: 1, from: 'declared' })
     expect(survey.textures).toHaveLength(3)
   })
