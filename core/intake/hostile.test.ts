@@ -2,10 +2,12 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { readCrateFile } from '../crate/file.ts'
 import { PlainError } from '../document/plain-error.ts'
+import { binaryFbx, bytes3ds, chunk3ds } from '../test-support/binary-files.ts'
 import { documentOf, unitBox } from '../test-support/meshes.ts'
 import { documentToGlb } from '../document/io.ts'
 import { demoSources } from '../test-support/sources.ts'
 import { readDdsHeader } from '../texture/dds.ts'
+import { decodeAnyImage } from '../texture/open-image.ts'
 import { decodeImage, readImageHeader } from '../texture/image-codecs.ts'
 import { loadPack } from '../trial/load-pack.ts'
 import { readMap } from '../trial/read-map.ts'
@@ -21,6 +23,17 @@ async function readsOrSaysWhy(path: string, bytes: Uint8Array): Promise<void> {
     expect(error).toBeInstanceOf(PlainError)
     expect((error as PlainError).message).toMatch(/^.+: .+\. .+\.$/s)
   }
+}
+
+const smallFbx = (): Uint8Array =>
+  binaryFbx([
+    { name: 'Objects', children: [{ name: 'Geometry', values: [{ long: 10 }, 'Sheet', 'Mesh'], children: [{ name: 'Vertices', values: [{ list: [0, 0, 0, 1, 0, 0, 0, 1, 0] }] }, { name: 'PolygonVertexIndex', values: [{ ints: [0, 1, -3] }] }] }, { name: 'Model', values: [{ long: 20 }, 'Sheet', 'Mesh'] }] },
+    { name: 'Connections', children: [{ name: 'C', values: ['OO', { long: 10 }, { long: 20 }] }, { name: 'C', values: ['OO', { long: 20 }, { long: 0 }] }] },
+  ])
+const small3ds = (): Uint8Array => {
+  const { name, u16, floats } = bytes3ds
+  const mesh = chunk3ds(0x4100, chunk3ds(0x4110, u16(3), floats(0, 0, 0, 1, 0, 0, 0, 1, 0)), chunk3ds(0x4120, u16(1), [0, 1, 2, 0].flatMap(u16)))
+  return Uint8Array.from(chunk3ds(0x4d4d, chunk3ds(0x3d3d, chunk3ds(0x4000, name('Sheet'), mesh))))
 }
 
 const objWord = fc.oneof(
@@ -72,6 +85,29 @@ describe('hostile files', () => {
     )
   })
 
+  const sources: [string, () => Uint8Array][] = [
+    ['ferry_hull.dae', () => demoSources('ferry_hull').find((file) => file.path === 'ferry_hull.dae')?.bytes ?? new Uint8Array()],
+    ['galley_stove.fbx', () => demoSources('galley_stove').find((file) => file.path === 'galley_stove.fbx')?.bytes ?? new Uint8Array()],
+    ['channel_buoy.stl', () => demoSources('channel_buoy')[0].bytes],
+    ['small.fbx', () => smallFbx()],
+    ['small.3ds', () => small3ds()],
+    ['small.ply', () => new TextEncoder().encode('ply\nformat binary_little_endian 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n' + '\u0000'.repeat(36) + '\u0003' + '\u0000'.repeat(12))],
+  ]
+  it.each(sources)('%s with bytes changed, or cut off anywhere, reads or says why, and soon', async (path, make) => {
+    const whole = make()
+    const began = performance.now()
+    const change = fc.tuple(fc.integer({ min: 0, max: Math.min(whole.length, 3000) - 1 }), fc.nat(255))
+    await fc.assert(
+      fc.asyncProperty(fc.array(change, { minLength: 1, maxLength: 4 }), fc.option(fc.integer({ min: 1, max: whole.length })), async (changes, length) => {
+        const bytes = whole.slice(0, length ?? whole.length)
+        for (const [at, value] of changes) if (at < bytes.length) bytes[at] = value
+        await readsOrSaysWhy(path, bytes)
+      }),
+      { numRuns: 120 },
+    )
+    expect(performance.now() - began).toBeLessThan(60_000)
+  })
+
   it('glTF of any JSON reads or says why', async () => {
     await fc.assert(
       fc.asyncProperty(fc.json(), async (text) => readsOrSaysWhy('x.gltf', new TextEncoder().encode(text))),
@@ -81,6 +117,22 @@ describe('hostile files', () => {
     await fc.assert(
       fc.asyncProperty(almost, async (value) => readsOrSaysWhy('x.gltf', new TextEncoder().encode(JSON.stringify(value)))),
       { numRuns: 150 },
+    )
+  })
+
+  it('images of every format with any bytes after their beginning end in an error or a picture', async () => {
+    const beginnings = [[0x52, 0x49, 0x46, 0x46, 40, 0, 0, 0, 0x57, 0x45, 0x42, 0x50, 0x56, 0x50, 0x38, 0x4c], [0x42, 0x4d], [0x44, 0x44, 0x53, 0x20, 124, 0, 0, 0], [0xab, 0x4b, 0x54, 0x58, 0x20, 0x32, 0x30, 0xbb, 0x0d, 0x0a, 0x1a, 0x0a], [0, 0, 10, 0, 0, 0, 0, 0, 0, 0, 0, 0, 16, 0, 16, 0, 24, 0], [0, 1, 1, 0, 0, 4, 0, 24, 0, 0, 0, 0, 9, 0, 9, 0, 8, 32]]
+    await fc.assert(
+      fc.asyncProperty(fc.constantFrom(...beginnings), fc.uint8Array({ maxLength: 300 }), async (begins, rest) => {
+        try {
+          const { pixels } = await decodeAnyImage(Uint8Array.from([...begins, ...rest]))
+          expect(pixels.data.length).toBe(pixels.width * pixels.height * 4)
+        } catch (error) {
+          expect(error).toBeInstanceOf(Error)
+          expect(error).not.toBeInstanceOf(TypeError)
+        }
+      }),
+      { numRuns: 400 },
     )
   })
 
