@@ -39,8 +39,8 @@ export const readFbx: MeshReader = async (main, files, options) => {
 /** Text files begin with a comment that names the format; anything else is not taken for one. */
 function textBytes(bytes: Uint8Array, file: string): Uint8Array {
   const start = new TextDecoder('latin1').decode(bytes.subarray(0, 1000))
-  if (/^\s*;\s*FBX|FBXHeaderExtension/.test(start)) return bytes
   if (start.startsWith('Kaydara FBX Binary')) throw new PlainError('its first bytes are damaged, as if it had been copied as text', file, 'Copy it again.')
+  if (/^\s*;\s*FBX|FBXHeaderExtension/.test(start)) return bytes
   throw new PlainError('it does not begin like an FBX', file, 'Check the ending of its name, or export it again.')
 }
 
