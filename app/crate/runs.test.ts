@@ -64,6 +64,22 @@ describe('asking for an item’s result', () => {
     expect(runKey(item({ worklist: [{ ...entry, on: false }] }))).not.toBe(runKey(item({ worklist: [entry] })))
   })
 
+  it('brings the picture even when the numbers alone are being worked out just now', async () => {
+    const first = pending()
+    requestRun('landing', item(), 'tarn-and-tiller', false)
+    await settled()
+    requestRun('landing', item(), 'tarn-and-tiller', true)
+    requestRun('landing', item(), 'tarn-and-tiller', true)
+    expect(stopBench).not.toHaveBeenCalled()
+    first.answer('a')
+    const second = pending()
+    await settled()
+    second.answer('a')
+    await settled()
+    expect(run()).toMatchObject({ state: 'done', scenes })
+    expect(evaluate).toHaveBeenCalledTimes(2)
+  })
+
   it('asks for the picture when only the numbers are there', async () => {
     const first = pending()
     requestRun('landing', item(), 'tarn-and-tiller', false)

@@ -9,6 +9,8 @@ import type { Evaluation, Progress, Scenes } from '../workers/messages'
 export interface ItemRun {
   /** What was asked for last: changes of anything that matters for the result ask anew. */
   wanted: string
+  /** Whether what was asked for last brings scenes for the yard. */
+  wantsScenes: boolean
   /** What `evaluation` belongs to. */
   shown: string | null
   state: 'running' | 'done' | 'stopped' | 'failed'
@@ -50,13 +52,34 @@ export const runId = (crateId: string, itemId: string): string => `${crateId}/${
 /** Everything of an item that its result depends on. */
 export const runKey = (item: CrateItem): string => JSON.stringify([item.main, item.sources, item.reading, item.worklist.map(({ id, step, on, parameters }) => [id, step, on, parameters]), item.kind])
 
-const blank: ItemRun = { wanted: '', shown: null, state: 'done', progress: null, evaluation: null, scenes: null, message: null }
+const blank: ItemRun = { wanted: '', wantsScenes: false, shown: null, state: 'done', progress: null, evaluation: null, scenes: null, message: null }
 
 function patch(id: string, change: Partial<ItemRun>): void {
   useRuns.setState(({ runs }) => ({ runs: { ...runs, [id]: { ...(runs[id] ?? blank), ...change } } }))
 }
 
-let queue: Promise<void> = Promise.resolve()
+/** Jobs for the bench's worker, one after another; what the modder looks at goes before what only fills the overview. */
+const waiting: { urgent: boolean; start: () => Promise<void> }[] = []
+let working = false
+
+function enqueue<T>(urgent: boolean, job: () => Promise<T>): Promise<T> {
+  return new Promise((resolve, reject) => {
+    waiting.push({ urgent, start: () => job().then(resolve, reject) })
+    void work()
+  })
+}
+
+async function work(): Promise<void> {
+  if (working) return
+  working = true
+  while (waiting.length > 0) {
+    const urgent = waiting.findIndex((each) => each.urgent)
+    const [next] = waiting.splice(Math.max(0, urgent), 1)
+    await next.start()
+  }
+  working = false
+}
+
 let active: string | null = null
 
 /** Asks for an item's result; asking for the same again does nothing, for another ends the present run. */
@@ -65,10 +88,11 @@ export function requestRun(crateId: string, item: CrateItem, rulebookId: string,
   const wanted = runKey(item)
   const run = useRuns.getState().runs[id]
   const hasScenes = run?.scenes !== null && run?.scenes !== undefined
-  if (run?.wanted === wanted && run.state !== 'failed' && (hasScenes || !withScenes || (run.state === 'running' && run.progress !== null))) return
-  patch(id, { wanted, state: 'running', message: null, progress: { entry: '', title: 'Reading', fraction: 0, doing: '' } })
-  if (active === id) void stopBench()
-  queue = queue.then(() => runNow(id, wanted, item, rulebookId, withScenes))
+  if (run?.wanted === wanted && run.state !== 'failed' && (hasScenes || !withScenes || (run.state === 'running' && run.wantsScenes))) return
+  patch(id, { wanted, wantsScenes: withScenes, state: 'running', message: null, progress: { entry: '', title: 'Reading', fraction: 0, doing: '' } })
+  // The same without scenes may run just now: it ends by itself, and the run with scenes takes up what it kept.
+  if (active === id && run?.wanted !== wanted) void stopBench()
+  void enqueue(withScenes, () => runNow(id, wanted, item, rulebookId, withScenes))
 }
 
 async function runNow(id: string, wanted: string, item: CrateItem, rulebookId: string, withScenes: boolean): Promise<void> {
@@ -93,11 +117,9 @@ function dropOtherScenes(kept: string): void {
   useRuns.setState(({ runs }) => ({ runs: Object.fromEntries(Object.entries(runs).map(([id, run]) => [id, id === kept ? run : { ...run, scenes: null }])) }))
 }
 
-/** Runs a job in the bench's worker after what is queued, so that two never share it. */
+/** Runs a job in the bench's worker when it is free, so that two never share it. */
 export function inBenchQueue<T>(job: () => Promise<T>): Promise<T> {
-  const result = queue.then(job)
-  queue = result.then(() => undefined, () => undefined)
-  return result
+  return enqueue(true, job)
 }
 
 /** Runs an item again after it was stopped or has failed. */

@@ -16,7 +16,7 @@ const finding = (change: Partial<Finding>): Finding => ({
   value: '', limit: '', message: '', why: '', mend: null, ...change,
 })
 const runWith = (...findings: Finding[]): SettledRun => ({
-  wanted: 'a', shown: 'a', state: 'done', scenes: null, message: null,
+  wanted: 'a', wantsScenes: false, shown: 'a', state: 'done', scenes: null, message: null,
   evaluation: {
     key: 'k', outcomes: [], gauges: [], steps: [], milliseconds: 1, findings,
     source: { triangles: 0, parts: [], others: [], references: [], units: { metresPerUnit: 1, from: 'declared' }, sizes: [], axes: { up: '+y', forward: '+z', from: 'declared' }, clips: [], bones: 0, oddities: [] },

@@ -20,6 +20,7 @@ const harmless = [
   'KHR_materials_transmission', 'KHR_materials_volume', 'KHR_materials_variants', 'KHR_materials_anisotropy', 'KHR_materials_dispersion', 'KHR_xmp_json_ld', 'KHR_animation_pointer', 'KHR_technique_webgl', 'KHR_techniques_webgl',
 ]
 
+export const harmlessExtensions: ReadonlySet<string> = new Set(harmless)
 export const readableExtensions: ReadonlySet<string> = new Set([...readable.map((extension) => extension.EXTENSION_NAME), ...harmless])
 
 /** Extensions that an item keeps; the others are how a file was packed, and are gone once it is unpacked. */

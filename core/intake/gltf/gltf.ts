@@ -2,7 +2,7 @@ import { Logger, type JSONDocument } from '@gltf-transform/core'
 import { validateBytes } from 'gltf-validator'
 import { setRootExtras } from '../../document/extras.ts'
 import { PlainError } from '../../document/plain-error.ts'
-import { createIntakeIO, makePlain, readableExtensions } from './extensions.ts'
+import { createIntakeIO, harmlessExtensions, makePlain, readableExtensions } from './extensions.ts'
 import { dataUriBytes, openGltf, packGlb } from './gltf-container.ts'
 import { collectTextures, type ImageSources } from './textures.ts'
 import type { MeshReading, ReadOptions } from '../reader.ts'
@@ -19,6 +19,8 @@ export async function readGltf(main: SourceFile, files: readonly SourceFile[], o
   const opened = openGltf(main)
   const unknown = opened.json.extensionsRequired?.find((extension) => !readableExtensions.has(extension))
   if (unknown) throw new PlainError(`it needs ${unknown}, which is not read`, name, 'Export it without that extension.')
+  // What only says how it looks is not needed to read it, whatever the file demands.
+  if (opened.json.extensionsRequired) opened.json.extensionsRequired = opened.json.extensionsRequired.filter((extension) => !harmlessExtensions.has(extension))
   const used = new Set([main.path])
   const document = await orSayWhy(name, async () => {
     options.onProgress?.(0, 'Finding data and images')
