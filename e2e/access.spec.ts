@@ -18,7 +18,7 @@ test('axe finds nothing on any page', async ({ page }) => {
   await slip(page, 'Tag materials').click()
   await expect(page.getByRole('dialog', { name: 'Tag materials' })).toBeVisible()
   await check('a step’s card')
-  for (const path of ['/crate/otterby-landing', '/crate/otterby-landing/item/boathouse-gate?stage=intake', '/crate/otterby-landing/pack', '/crate/otterby-landing/trial', '/rulebooks/tarn-and-tiller']) {
+  for (const path of ['/crate/otterby-landing', '/crate/otterby-landing/item/boathouse-gate?stage=intake', '/crate/otterby-arrivals/item/bow-pennants?stage=intake', '/crate/otterby-landing/pack', '/crate/otterby-landing/trial', '/rulebooks/tarn-and-tiller']) {
     await page.goto(path)
     await expect(page.getByRole('main')).toBeVisible()
     await page.waitForTimeout(1500)

@@ -1,8 +1,8 @@
 import { spawn } from 'node:child_process'
+import { createRequire } from 'node:module'
 import { writeFileSync } from 'node:fs'
 import { chromium } from '@playwright/test'
 import { validateBytes } from 'gltf-validator'
-import { FBXLoader } from 'three/examples/jsm/loaders/FBXLoader.js'
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js'
 import '../cli/node-assets.ts'
 import { exportObj } from '../core/document/export-obj.ts'
@@ -16,7 +16,12 @@ import { boulder } from './million-triangles.ts'
  * same format, in the same run. Needs a build; writes perf/intake.md.
  */
 const sizes = (process.argv[2] ?? "10000,100000,1000000").split(",").map(Number)
-const arrayBuffer = (bytes: Uint8Array): ArrayBuffer => bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer
+
+interface AssetLibrary {
+  FileList: new () => { AddFile: (name: string, bytes: Uint8Array) => void; delete: () => void }
+  ConvertFileList: (list: unknown, format: string) => { IsSuccess: () => boolean; GetErrorCode: () => string; delete: () => void }
+}
+const library = await (createRequire(import.meta.url)('assimpjs') as () => Promise<AssetLibrary>)()
 
 /** The loader alone; for GLB with the validator, which we run too. */
 const bare: Record<string, (bytes: Uint8Array) => Promise<unknown>> = {
@@ -25,7 +30,14 @@ const bare: Record<string, (bytes: Uint8Array) => Promise<unknown>> = {
     return createIO().readBinary(bytes)
   },
   obj: async (bytes) => new OBJLoader().parse(new TextDecoder().decode(bytes)),
-  fbx: async (bytes) => new FBXLoader().parse(arrayBuffer(bytes), ''),
+  fbx: async (bytes) => {
+    const list = new library.FileList()
+    list.AddFile('boulder.fbx', bytes)
+    const result = library.ConvertFileList(list, 'glb2')
+    list.delete()
+    if (!result.IsSuccess()) throw new Error(result.GetErrorCode())
+    result.delete()
+  },
 }
 
 async function secondsOf(job: () => Promise<unknown>): Promise<number> {
@@ -35,7 +47,7 @@ async function secondsOf(job: () => Promise<unknown>): Promise<number> {
 }
 
 const port = 4398
-const server = spawn('node', ['server/serve.mjs'], { env: { ...process.env, PORT: String(port) }, stdio: ['ignore', 'pipe', 'inherit'] })
+const server = spawn('node', ['server/serve.mjs'], { env: { ...process.env, PORT: String(port) }, stdio: ['ignore', 'pipe', 'ignore'] })
 await new Promise<void>((resolve) => server.stdout.once('data', () => resolve()))
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist'] })
 
