@@ -18,7 +18,9 @@ export function documentToFbx(document: Document): Uint8Array {
   const objects = node('Objects', [], [geometry, node('Model', [long(20), text('boulder\u0000\u0001Model'), text('Mesh')])])
   const connections = node('Connections', [], [node('C', [text('OO'), long(10), long(20)]), node('C', [text('OO'), long(20), long(0)])])
   const header = Buffer.concat([Buffer.from('Kaydara FBX Binary  \u0000\u001a\u0000', 'latin1'), uint32(7400)])
-  return new Uint8Array(place([header, ...[objects, connections]], header.length))
+  const int = (value: number): Buffer => Buffer.concat([Buffer.from('I'), uint32(value)])
+  const extension = node('FBXHeaderExtension', [], [node('FBXHeaderVersion', [int(1003)]), node('FBXVersion', [int(7400)])])
+  return new Uint8Array(place([header, extension, objects, connections], header.length))
 }
 
 interface FbxRecord {

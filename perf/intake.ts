@@ -1,6 +1,8 @@
 import { spawn } from 'node:child_process'
 import { createRequire } from 'node:module'
-import { writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { mkdtempSync, writeFileSync } from 'node:fs'
 import { chromium } from '@playwright/test'
 import { validateBytes } from 'gltf-validator'
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js'
@@ -51,6 +53,8 @@ const server = spawn('node', ['server/serve.mjs'], { env: { ...process.env, PORT
 await new Promise<void>((resolve) => server.stdout.once('data', () => resolve()))
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist'] })
 
+const folder = mkdtempSync(join(tmpdir(), 'intake-'))
+
 /** Seconds from the drop to a drawn yard, and in how many different places the progress bar was seen. */
 async function toFirstPicture(name: string, bytes: Uint8Array): Promise<{ seconds: number; places: number }> {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
@@ -65,8 +69,10 @@ async function toFirstPicture(name: string, bytes: Uint8Array): Promise<{ second
       for (const bar of document.querySelectorAll('[role=progressbar]')) seen.add(bar.getAttribute('aria-valuenow') ?? '')
     }).observe(document.body, { subtree: true, childList: true, attributes: true })
   })
+  const path = join(folder, name)
+  writeFileSync(path, bytes)
   const began = performance.now()
-  await page.getByLabel('Meshes and textures').setInputFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(bytes) })
+  await page.getByLabel('Meshes and textures').setInputFiles(path)
   await page.getByRole('list', { name: 'Parts of the source' }).waitFor({ timeout: 300_000 })
   await page.locator('canvas').first().waitFor({ timeout: 300_000 })
   await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))))
@@ -94,8 +100,8 @@ for (const triangles of sizes) {
     const picture = await toFirstPicture(name, bytes)
     lines.push(`| ${triangles.toLocaleString('en-GB')} triangles, ${ending.toUpperCase()} | ${(bytes.length / 1e6).toFixed(1)} | ${loader.toFixed(2)} | ${own.toFixed(2)} | ${(own / loader).toFixed(1)} | ${picture.seconds.toFixed(1)} | ${picture.places} |`)
     console.log(lines.at(-1))
+    writeFileSync(new URL('./intake.md', import.meta.url), `${lines.join('\n')}\n`)
   }
 }
-writeFileSync(new URL('./intake.md', import.meta.url), `${lines.join('\n')}\n`)
 await browser.close()
 server.kill()

@@ -1,4 +1,4 @@
-import { Document } from '@gltf-transform/core'
+import type { Document } from '@gltf-transform/core'
 import { EXTMeshoptCompression, KHRMeshQuantization } from '@gltf-transform/extensions'
 import { meshopt } from '@gltf-transform/functions'
 import { MeshoptEncoder } from 'meshoptimizer'
