@@ -6,11 +6,20 @@ import { axisNameSchema } from '../../core/document/extras'
 import type { CrateItem } from '../../core/crate/schema'
 import { useCrate } from '../crate/use-crate'
 import { readDropped, readPicked } from '../ui/file-drop'
-import { tellError } from '../ui/notify'
+import { tell, tellError } from '../ui/notify'
 import { ProgressStrip } from '../ui/progress-strip'
 import { bringIn, stopIntake, takeOut, takeStock, type BroughtFile } from '../workers/clients'
 import type { ArchiveContents } from '../workers/messages'
 import { ContentsDialog } from './contents-dialog'
+
+/** The same file twice is allowed, but seldom meant. */
+function tellDoubles(brought: readonly CrateItem[], present: readonly CrateItem[]): void {
+  const mainOf = (item: CrateItem): string | undefined => item.sources.find((source) => source.path === item.main)?.sha256
+  for (const item of brought) {
+    const double = present.find((each) => mainOf(each) === mainOf(item))
+    if (double) tell(`${item.name} is the same file as ${double.name}, brought a second time.`)
+  }
+}
 
 /** Where files are dropped or picked: a mesh with its textures, several at once, whole folders. */
 export function BringIn({ empty }: { empty: boolean }) {
@@ -38,6 +47,7 @@ export function BringIn({ empty }: { empty: boolean }) {
       const options = { metresPerUnit: unit === '' ? undefined : Number(unit), up: chosenUp.success ? chosenUp.data : undefined }
       const brought = await bringIn(files, kind, options, taken, setReading)
       setContents(brought.contents)
+      tellDoubles(brought.items, crate.items)
       if (brought.items.length > 0) await add(brought.items)
     } catch (error) {
       tellError(error)

@@ -14,8 +14,8 @@ export const isBinaryFbx = (bytes: Uint8Array): boolean => new TextDecoder('lati
  * Reads the node tree of a binary FBX. Each record says where it ends; since version 7.5 with 64-bit numbers.
  * @throws PlainError when a record runs past its parent, or lists are larger than they may be
  */
-export function readBinaryFbx(bytes: Uint8Array, file: string): FbxFile {
-  return new BinaryReader(bytes, file).read()
+export function readBinaryFbx(bytes: Uint8Array, file: string, onProgress?: (fraction: number) => void): FbxFile {
+  return new BinaryReader(bytes, file, onProgress).read()
 }
 
 class BinaryReader {
@@ -27,6 +27,7 @@ class BinaryReader {
   constructor(
     bytes: Uint8Array,
     private readonly file: string,
+    private readonly onProgress?: (fraction: number) => void,
   ) {
     this.reader = new ByteReader(bytes, () => new PlainError('it is cut off, or a piece of it runs past its end', file, 'Copy it again, or export it again.'))
     this.reader.take(23)
@@ -55,6 +56,7 @@ class BinaryReader {
     const [end, valueCount, valueBytes] = [number(), number(), number()]
     const name = decodeText(this.reader.take(this.reader.uint8()))
     if (end === 0) return null
+    this.onProgress?.(this.reader.offset / this.reader.bytes.length)
     if (++this.nodeCount > MOST_NODES) throw this.wrong('it has more than 4 million records')
     const valuesEnd = this.reader.offset + valueBytes
     if (end > this.reader.bytes.length || valuesEnd > end || valueCount > valueBytes) throw this.reader.cutOff()

@@ -23,7 +23,7 @@ const OLDEST_VERSION = 7000
 export const readFbx: MeshReader = async (main, files, options) => {
   const file = fileName(main.path)
   options.onProgress?.(0, 'Reading records')
-  const { version, root } = isBinaryFbx(main.bytes) ? readBinaryFbx(main.bytes, file) : readTextFbx(textBytes(utf8Bytes(main), file), file)
+  const { version, root } = isBinaryFbx(main.bytes) ? readBinaryFbx(main.bytes, file, (fraction) => options.onProgress?.(fraction * 0.4, 'Reading records')) : readTextFbx(textBytes(utf8Bytes(main), file), file)
   if (version < OLDEST_VERSION) throw new PlainError(`it is FBX ${(version / 1000).toFixed(1)}; FBX 7 (2011) and later is read`, file, 'Export it as FBX 2011 or later.')
   options.onProgress?.(0.4, 'Reading meshes')
   const scene = new SceneReader(new FbxObjects(root), file).read()

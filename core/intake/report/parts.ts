@@ -1,3 +1,4 @@
+import type { Primitive } from '@gltf-transform/core'
 import { getNodeExtras } from '../../document/extras.ts'
 import { listAllParts, listSceneNodes, listViewParts, type Part } from '../../document/parts.ts'
 import { determinantOf } from '../../document/matrices.ts'
@@ -43,6 +44,31 @@ export const checkParts: OddityCheck = ({ document }) => {
   add('uvs-missing', bare, `${namesOf(bare)} ${verb(bare, 'has', 'have')} no UVs: no texture can lie on ${verb(bare, 'it', 'them')}`)
   add('material-missing', plain, `${namesOf(plain)} ${verb(plain, 'has', 'have')} no material`)
   return odd
+}
+
+/** Bones at the end of a chain that a skin lists and that hold no point. They stay: the skin counts on their place in its list. */
+export const checkBones: OddityCheck = ({ document }) => {
+  const holding = new Set<unknown>()
+  for (const part of listAllParts(document)) {
+    const joints = part.node.getSkin()?.listJoints()
+    if (!joints) continue
+    for (const primitive of part.mesh.listPrimitives()) for (const joint of heldJoints(primitive)) holding.add(joints[joint])
+  }
+  const idle = [...new Set(document.getRoot().listSkins().flatMap((skin) => skin.listJoints()))].filter((joint) => joint.listChildren().length === 0 && !holding.has(joint)).map((joint) => joint.getName())
+  if (idle.length === 0) return []
+  return [{ id: 'bones-weightless', where: idle[0], message: `${listed(idle)} ${idle.length === 1 ? 'ends a chain of bones and holds' : 'end chains of bones and hold'} no point`, mend: null }]
+}
+
+/** Numbers of the joints that have any weight in a primitive. */
+function heldJoints(primitive: Primitive): Set<number> {
+  const held = new Set<number>()
+  for (let set = 0; set < 2; set++) {
+    const [joints, weights] = [primitive.getAttribute(`JOINTS_${set}`), primitive.getAttribute(`WEIGHTS_${set}`)]
+    const [numbers, shares] = [joints?.getArray(), weights?.getArray()]
+    if (!numbers || !shares) continue
+    for (let at = 0; at < Math.min(numbers.length, shares.length); at++) if (shares[at] > 0) held.add(numbers[at])
+  }
+  return held
 }
 
 /** Names that few games take as they are. */

@@ -83,6 +83,19 @@ describe('single checks', () => {
     expect(findOddities({ document, sources: [] }).find((odd) => odd.id === 'names-repeat')?.message).toMatch(/^The names plank stand more than once/)
   })
 
+  it('finds bones at the end of a chain that hold no point', async () => {
+    const document = documentOf({ cloth: unitBox() })
+    const [part] = listViewParts(document)
+    const [root, tip] = ['rib', 'rib end'].map((name) => document.createNode(name))
+    root.addChild(tip)
+    document.getRoot().listScenes()[0].addChild(root)
+    const corners = part.mesh.listPrimitives()[0].getAttribute('POSITION')?.getCount() ?? 0
+    const accessor = (array: Uint16Array | Float32Array) => document.createAccessor().setType('VEC4').setArray(array as Float32Array<ArrayBuffer>)
+    part.mesh.listPrimitives()[0].setAttribute('JOINTS_0', accessor(new Uint16Array(corners * 4))).setAttribute('WEIGHTS_0', accessor(Float32Array.from({ length: corners * 4 }, (_, at) => (at % 4 === 0 ? 1 : 0))))
+    part.node.setSkin(document.createSkin().addJoint(root).addJoint(tip))
+    expect(findOddities({ document, sources: [] }).find((odd) => odd.id === 'bones-weightless')?.message).toBe('rib end ends a chain of bones and holds no point')
+  })
+
   it('finds the same file under two names, and images that nobody asks for', async () => {
     const [bell] = demoSources('mooring_bell')
     const [{ survey }] = await bringIn([bell, { path: 'a.png', bytes: demoSources('boathouse_gate')[2].bytes }, textFile('notes.txt', 'x')], 'prop', {}, [])
