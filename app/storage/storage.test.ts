@@ -1,5 +1,5 @@
 import 'fake-indexeddb/auto'
-import { beforeEach, describe, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { newCrate, type CrateItem } from '../../core/crate/schema'
 import { rulebookById } from '../../core/rulebook/load'
 import type { StepRecord } from '../../core/worklist/result-store'
@@ -80,5 +80,16 @@ describe('kept sources', () => {
     await putSources([{ sha256: 'abc', bytes: new Uint8Array([7]) }])
     expect(await getSource('abc')).toEqual(new Uint8Array([7]))
     expect(await getSource('def')).toBeNull()
+  })
+
+  it('are refused in a sentence when the browser has no room, and what was kept stays', async () => {
+    await putSources([{ sha256: 'abc', bytes: new Uint8Array([7]) }])
+    const put = vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
+      throw new DOMException('no room', 'QuotaExceededError')
+    })
+    await expect(putSources([{ sha256: 'big', bytes: new Uint8Array(3 * 1024 * 1024) }])).rejects.toThrow(/this browser’s storage: it did not keep 3 MB \(QuotaExceededError\)\. Remove crates/)
+    put.mockRestore()
+    expect(await getSource('abc')).toEqual(new Uint8Array([7]))
+    expect(await getSource('big')).toBeNull()
   })
 })
