@@ -45,7 +45,7 @@ export const triangleRules: RuleFamily = {
     if (polygons > 0) {
       findings.push({
         rule: 'polygons-left', severity: 'note', stage: 'mesh', title: 'Quads and larger polygons', where: 'item', place: nowhere,
-        value: formatCount(polygons), limit: '0', message: `${formatCount(polygons)} polygons have more than three corners; concave ones would be packed wrong`,
+        value: formatCount(polygons), limit: '0', message: `${formatCount(polygons)} polygons have more than three corners; the game takes triangles only`,
         why: 'Games draw triangles, and every tool cuts polygons its own way.', mend: { step: 'triangulate', label: 'Triangulate', parameters: {} },
       })
     }
