@@ -31,9 +31,6 @@ function sharedTail(first: string, second: string): number {
 
 const STOCK_MARK = 'stock:'
 
-/** How a link says that a texture is the game's own. */
-export const linkToStock = (path: string): string => `${STOCK_MARK}${path}`
-
 /** Path of the game's own texture that a link names; null for links to files. */
 export const stockOfLink = (link: string | undefined): string | null => (link?.startsWith(STOCK_MARK) === true ? link.slice(STOCK_MARK.length) : null)
 
