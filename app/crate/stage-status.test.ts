@@ -12,7 +12,7 @@ const item: CrateItem = {
   reading: { links: {} }, worklist: [], waivers: [],
 }
 const finding = (change: Partial<Finding>): Finding => ({
-  rule: 'triangle-budget', severity: 'blocks', stage: 'mesh', title: '', where: 'item', place: { parts: [], bounds: null, texture: null },
+  rule: 'triangle-budget', severity: 'blocks', stage: 'mesh', title: '', where: 'item', place: { parts: [], bounds: null, spots: [], texture: null },
   value: '', limit: '', message: '', why: '', mend: null, ...change,
 })
 const runWith = (...findings: Finding[]): SettledRun => ({

@@ -10,14 +10,21 @@ import { sceneDataSchema } from './scene-data'
 /** What crosses between page and workers. Both sides parse what they are given. */
 export const stageSchema = z.enum(stages)
 
+/** What every field has: the parameter it edits, and when it is shown. */
+const fieldBase = z.object({ key: z.string(), label: z.string(), when: z.object({ key: z.string(), is: z.array(z.union([z.string(), z.number(), z.boolean()])) }).optional() })
+const fieldOf = <T extends string, S extends z.ZodRawShape>(type: T, shape: S) => fieldBase.extend({ type: z.literal(type), ...shape })
+
 export const fieldSchema = z.discriminatedUnion('type', [
-  z.object({ type: z.literal('number'), key: z.string(), label: z.string(), unit: z.string(), least: z.number(), most: z.number(), step: z.number(), slider: z.boolean().optional() }),
-  z.object({ type: z.literal('toggle'), key: z.string(), label: z.string() }),
-  z.object({ type: z.literal('choice'), key: z.string(), label: z.string(), options: z.array(z.object({ value: z.union([z.string(), z.number()]), label: z.string() })) }),
-  z.object({ type: z.literal('part'), key: z.string(), label: z.string() }),
-  z.object({ type: z.literal('parts'), key: z.string(), label: z.string() }),
-  z.object({ type: z.literal('layers'), key: z.string(), label: z.string(), options: z.array(z.object({ value: z.string(), label: z.string() })) }),
-  z.object({ type: z.literal('tags'), key: z.string(), label: z.string(), surfaces: z.array(z.string()), flags: z.array(z.object({ name: z.string(), meaning: z.string() })) }),
+  fieldOf('number', { unit: z.string(), least: z.number(), most: z.number(), step: z.number(), slider: z.boolean().optional() }),
+  fieldOf('toggle', {}),
+  fieldOf('choice', { options: z.array(z.object({ value: z.union([z.string(), z.number()]), label: z.string() })) }),
+  fieldOf('part', {}),
+  fieldOf('parts', {}),
+  fieldOf('layers', { options: z.array(z.object({ value: z.string(), label: z.string() })) }),
+  fieldOf('tags', { surfaces: z.array(z.string()), flags: z.array(z.object({ name: z.string(), meaning: z.string() })) }),
+  fieldOf('points', { count: z.number().int(), unit: z.string() }),
+  fieldOf('faces', {}),
+  fieldOf('weights', { least: z.number(), most: z.number() }),
 ])
 export type Field = z.infer<typeof fieldSchema>
 
@@ -28,7 +35,7 @@ const boundsSchema = z.object({ min: z.tuple([z.number(), z.number(), z.number()
 
 export const findingSchema = z.object({
   rule: z.string(), severity: z.enum(severities), stage: stageSchema, title: z.string(), where: z.string(),
-  place: z.object({ parts: z.array(z.string()), bounds: boundsSchema.nullable(), texture: z.string().nullable() }),
+  place: z.object({ parts: z.array(z.string()), bounds: boundsSchema.nullable(), spots: z.array(z.tuple([z.number(), z.number(), z.number()])), texture: z.string().nullable() }),
   value: z.string(), limit: z.string(), message: z.string(), why: z.string(),
   mend: z.object({ step: z.string(), label: z.string(), parameters: z.record(z.string(), z.unknown()) }).nullable(),
 })

@@ -42,7 +42,7 @@ describe('commands', () => {
 
 describe('waivers', () => {
   it('meets a finding by its rule and place and is not counted, but stays to be seen', () => {
-    const finding = { rule: 'too-thin', severity: 'risky' as const, stage: 'fit' as const, title: '', where: 'pins', place: { parts: [], bounds: null, texture: null }, value: '', limit: '', message: '', why: '', mend: null }
+    const finding = { rule: 'too-thin', severity: 'risky' as const, stage: 'fit' as const, title: '', where: 'pins', place: { parts: [], bounds: null, spots: [], texture: null }, value: '', limit: '', message: '', why: '', mend: null }
     const judged = judge([finding, { ...finding, where: 'nails' }], [{ rule: 'too-thin', where: 'pins', reason: 'only seen close by' }])
     expect(judged.map((each) => each.waived)).toEqual(['only seen close by', null])
     expect(countOpen(judged)).toEqual({ blocks: 0, risky: 1, note: 0 })

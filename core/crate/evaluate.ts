@@ -50,7 +50,7 @@ export function checkResult(result: RunResult, rulebook: Rulebook, kind: Kind): 
 
 /** A worklist that stops half-way leaves an item that is not what the modder asked for. */
 function stepFinding(rule: string, title: string, value: string, message: string, why: string): Finding {
-  return { rule, severity: 'note', stage: 'check', title, where: 'worklist', place: { parts: [], bounds: null, texture: null }, value, limit: 'all steps', message, why, mend: null }
+  return { rule, severity: 'note', stage: 'check', title, where: 'worklist', place: { parts: [], bounds: null, spots: [], texture: null }, value, limit: 'all steps', message, why, mend: null }
 }
 
 /** The names that a crate's items have in the game: clean and different from each other. */

@@ -40,6 +40,8 @@ export const nodeExtrasSchema = z.object({
   writtenName: z.string().max(4096).optional(),
   /** For a level: 1 or above. */
   level: z.number().int().min(0).max(8).optional(),
+  /** Made by hand and put in as a level or shadow mesh: not replaced when levels are made. */
+  byHand: z.boolean().optional(),
   solid: z
     .object({
       shape: z.enum(solidShapes),
@@ -50,6 +52,13 @@ export const nodeExtrasSchema = z.object({
     .optional(),
 })
 export type NodeExtras = z.infer<typeof nodeExtrasSchema>
+
+/** What is known of one surface of a part. */
+export const primitiveExtrasSchema = z.object({
+  /** Stands for the positions, normals and UVs that its tangents were made for. */
+  tangentsFor: z.string().max(64).optional(),
+})
+export type PrimitiveExtras = z.infer<typeof primitiveExtrasSchema>
 
 export const textureRoles = ['colour', 'normal', 'mixed', 'other'] as const
 export type TextureRole = (typeof textureRoles)[number]
@@ -103,6 +112,9 @@ export const setRootExtras = (root: Holder, value: RootExtras): void => writeExt
 
 export const getNodeExtras = (node: Holder): NodeExtras => readExtras(node, nodeExtrasSchema)
 export const setNodeExtras = (node: Holder, value: NodeExtras): void => writeExtras(node, value)
+
+export const getPrimitiveExtras = (primitive: Holder): PrimitiveExtras => readExtras(primitive, primitiveExtrasSchema)
+export const setPrimitiveExtras = (primitive: Holder, value: PrimitiveExtras): void => writeExtras(primitive, value)
 
 export const getMaterialExtras = (material: Holder): MaterialExtras => readExtras(material, materialExtrasSchema)
 export const setMaterialExtras = (material: Holder, value: MaterialExtras): void => writeExtras(material, value)

@@ -1,4 +1,5 @@
 import type { mat4, vec3 } from '@gltf-transform/core'
+import { determinantOf } from './matrices.ts'
 import { countMeshTriangles, restMatrix, type Part } from './parts.ts'
 import { accessorToFloats, primitiveIndices } from './primitive-arrays.ts'
 
@@ -59,7 +60,10 @@ export function boundsSize(bounds: Bounds): vec3 {
   return [bounds.max[0] - bounds.min[0], bounds.max[1] - bounds.min[1], bounds.max[2] - bounds.min[2]]
 }
 
-/** Positions (scene space) and triangle indices of several parts run together. */
+/** Whether a matrix mirrors: what it holds is drawn with its winding reversed (glTF 2.0 specification, section 3.7.4). */
+export const isMirroring = (matrix: readonly number[]): boolean => determinantOf(matrix) < 0
+
+/** Positions (scene space) and triangle indices of several parts run together, wound as they are drawn. */
 export function mergedTriangles(parts: readonly Part[]): { positions: Float32Array; indices: Uint32Array; partOfTriangle: Uint32Array } {
   let cornerCount = 0
   let triangleCount = 0
@@ -74,12 +78,16 @@ export function mergedTriangles(parts: readonly Part[]): { positions: Float32Arr
   let index = 0
   parts.forEach((part, partNumber) => {
     const matrix = restMatrix(part.node)
+    const mirrored = isMirroring(matrix)
     for (const primitive of part.mesh.listPrimitives()) {
       const position = primitive.getAttribute('POSITION')
       if (!position) continue
-      for (const value of primitiveIndices(primitive)) {
-        if (index % 3 === 0) partOfTriangle[index / 3] = partNumber
-        indices[index++] = corner + value
+      const own = primitiveIndices(primitive)
+      for (let at = 0; at < own.length; at += 3) {
+        partOfTriangle[index / 3] = partNumber
+        indices[index++] = corner + own[at]
+        indices[index++] = corner + own[mirrored ? at + 2 : at + 1]
+        indices[index++] = corner + own[mirrored ? at + 1 : at + 2]
       }
       transformPoints(accessorToFloats(position), matrix, positions, corner * 3)
       corner += position.getCount()

@@ -10,12 +10,17 @@ export function nameApart(document: Document): void {
   const taken = new Set<string>()
   for (const node of listSceneNodes(document)) {
     const written = node.getName()
-    const base = written.trim() || 'part'
-    let name = base
-    for (let number = 2; taken.has(name); number++) name = `${base} (${number})`
+    const name = freeName(written.trim() || 'part', taken)
     taken.add(name)
     if (name === written) continue
     node.setName(name)
     setNodeExtras(node, { ...getNodeExtras(node), writtenName: written })
   }
+}
+
+/** A name that is not taken yet: “Plank”, “Plank (2)”. */
+export function freeName(base: string, taken: ReadonlySet<string>): string {
+  let name = base
+  for (let number = 2; taken.has(name); number++) name = `${base} (${number})`
+  return name
 }

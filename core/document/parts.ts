@@ -110,23 +110,28 @@ export function countMeshCorners(mesh: Mesh): number {
   return [...positions].reduce((sum, accessor) => sum + accessor.getCount(), 0)
 }
 
-/** Nodes that a clip moves, and every node above or below one: their transforms are not to be baked. */
-export function listMovingNodes(document: Document): Set<Node> {
-  const moving = new Set<Node>()
+/** Why a node's transform is not to be baked into vertices. */
+export type MovingReason = 'moves' | 'is a bone' | 'carries what moves' | 'hangs on what moves'
+
+/** Nodes that a clip or a skin moves, and every node above or below one, with the reason: their transforms are not to be baked. */
+export function movingReasons(document: Document): Map<Node, MovingReason> {
+  const reasons = new Map<Node, MovingReason>()
+  for (const skin of document.getRoot().listSkins()) for (const joint of skin.listJoints()) reasons.set(joint, 'is a bone')
   for (const animation of document.getRoot().listAnimations()) {
     for (const channel of animation.listChannels()) {
       const target = channel.getTargetNode()
-      if (target) moving.add(target)
+      if (target && channel.getTargetPath() !== 'weights') reasons.set(target, 'moves')
     }
   }
-  for (const skin of document.getRoot().listSkins()) for (const joint of skin.listJoints()) moving.add(joint)
-  const kin = new Set(moving)
-  for (const node of moving) {
-    for (const child of descendants(node)) kin.add(child)
-    for (let parent = node.getParentNode(); parent; parent = parent.getParentNode()) kin.add(parent)
+  for (const node of [...reasons.keys()]) {
+    for (const child of descendants(node)) if (!reasons.has(child)) reasons.set(child, 'hangs on what moves')
+    for (let parent = node.getParentNode(); parent; parent = parent.getParentNode()) if (!reasons.has(parent)) reasons.set(parent, 'carries what moves')
   }
-  return kin
+  return reasons
 }
+
+/** Nodes that a clip or a skin moves, and every node above or below one. */
+export const listMovingNodes = (document: Document): Set<Node> => new Set(movingReasons(document).keys())
 
 /** Every node below this one. */
 export function descendants(node: Node): Node[] {

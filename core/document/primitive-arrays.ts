@@ -77,28 +77,32 @@ export function writeIndices(document: Document, primitive: Primitive, indices: 
 }
 
 /**
- * Every attribute of a primitive rebuilt from a list of old corners, one for each new corner.
+ * Every attribute of a primitive, morph targets too, rebuilt from a list of old corners, one for each new corner.
  * Component types are kept, so that joints stay integers.
  */
 export function gatherCorners(document: Document, primitive: Primitive, oldCorners: Uint32Array): void {
-  for (const semantic of primitive.listSemantics()) {
-    const accessor = primitive.getAttribute(semantic) as Accessor
-    const from = accessor.getArray()
-    if (!from) continue
-    const size = accessor.getElementSize()
-    const to = new (from.constructor as new (length: number) => typeof from)(oldCorners.length * size)
-    for (let corner = 0; corner < oldCorners.length; corner++) {
-      const offset = oldCorners[corner] * size
-      for (let axis = 0; axis < size; axis++) to[corner * size + axis] = from[offset + axis]
+  for (const holder of [primitive, ...primitive.listTargets()]) {
+    for (const semantic of holder.listSemantics()) {
+      const accessor = holder.getAttribute(semantic)
+      if (accessor?.getArray()) holder.setAttribute(semantic, gatherAccessor(document, accessor, oldCorners))
     }
-    const copy = document
-      .createAccessor(semantic)
-      .setArray(to)
-      .setType(accessor.getType())
-      .setNormalized(accessor.getNormalized())
-      .setBuffer(accessor.getBuffer() ?? document.getRoot().listBuffers()[0] ?? null)
-    primitive.setAttribute(semantic, copy)
   }
+}
+
+function gatherAccessor(document: Document, accessor: Accessor, oldCorners: Uint32Array): Accessor {
+  const from = accessor.getArray() ?? new Float32Array(0)
+  const size = accessor.getElementSize()
+  const to = new (from.constructor as new (length: number) => typeof from)(oldCorners.length * size)
+  for (let corner = 0; corner < oldCorners.length; corner++) {
+    const offset = oldCorners[corner] * size
+    for (let axis = 0; axis < size; axis++) to[corner * size + axis] = from[offset + axis]
+  }
+  return document
+    .createAccessor(accessor.getName())
+    .setArray(to)
+    .setType(accessor.getType())
+    .setNormalized(accessor.getNormalized())
+    .setBuffer(accessor.getBuffer() ?? document.getRoot().listBuffers()[0] ?? null)
 }
 
 /** Removes the accessors that nothing uses any more, so that kept states stay small. */

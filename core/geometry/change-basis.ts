@@ -1,14 +1,21 @@
 import type { Accessor, Document, mat4, vec3, vec4 } from '@gltf-transform/core'
 import { multiplyMatrices } from '../document/axes.ts'
+import { isMirroring } from '../document/measure.ts'
+import { primitiveIndices, writeIndices } from '../document/primitive-arrays.ts'
 
 /**
  * Rewrites a whole item in another space: each vertex, node, key and bind pose, so that nothing is left as a
  * transform on top and motion goes on meaning the same. For a turn R and a factor s: points become sR·p,
- * directions R·d, node rotations R·q·R⁻¹, translations sR·t.
- * @param turn column-major 4 × 4 that maps axes onto axes (a rotation in steps of 90°)
+ * directions R·d, node rotations R·q·R⁻¹, translations sR·t. Where R mirrors, winding and the sign of tangents turn over
+ * and the axis of a rotation, which is no direction but a sense of turning, is reversed.
+ * @param turn column-major 4 × 4 that maps axes onto axes (a rotation in steps of 90°, or one with a mirror)
  */
 export function changeBasis(document: Document, turn: readonly number[], factor: number): void {
   const root = document.getRoot()
+  const mirrors = isMirroring(turn)
+  const turnRotation = (values: number[]): void => {
+    turnValues(values, turn, mirrors ? -1 : 1)
+  }
   const done = new Map<Accessor, Accessor>()
   const replaced = (accessor: Accessor, size: number, change: (values: number[]) => void): Accessor => {
     const known = done.get(accessor)
@@ -24,16 +31,17 @@ export function changeBasis(document: Document, turn: readonly number[], factor:
           const accessor = holder.getAttribute(semantic)
           if (!accessor) continue
           if (semantic === 'POSITION') holder.setAttribute(semantic, replaced(accessor, 3, (values) => turnValues(values, turn, factor)))
-          else if (semantic === 'NORMAL' || semantic === 'TANGENT') holder.setAttribute(semantic, replaced(accessor, accessor.getElementSize(), (values) => turnValues(values, turn, 1)))
+          else if (semantic === 'NORMAL' || semantic === 'TANGENT') holder.setAttribute(semantic, replaced(accessor, accessor.getElementSize(), (values) => turnDirection(values, turn, mirrors)))
         }
       }
+      if (mirrors) writeIndices(document, primitive, reversedWinding(primitiveIndices(primitive)), primitive.getAttribute('POSITION')?.getCount() ?? 0)
     }
   }
   for (const node of root.listNodes()) {
     const translation = [...node.getTranslation()]
     turnValues(translation, turn, factor)
     const rotation = [...node.getRotation()]
-    turnValues(rotation, turn, 1)
+    turnRotation(rotation)
     node.setTranslation(translation as vec3).setRotation(rotation as vec4).setScale(permuteScale(node.getScale(), turn))
   }
   for (const animation of root.listAnimations()) {
@@ -43,7 +51,7 @@ export function changeBasis(document: Document, turn: readonly number[], factor:
       const path = channel.getTargetPath()
       if (!sampler || !output || path === 'weights' || path === null) continue
       if (path === 'scale') sampler.setOutput(replaced(output, 3, (values) => values.splice(0, 3, ...permuteScale(values as vec3, turn))))
-      else sampler.setOutput(replaced(output, output.getElementSize(), (values) => turnValues(values, turn, path === 'translation' ? factor : 1)))
+      else sampler.setOutput(replaced(output, output.getElementSize(), (values) => (path === 'translation' ? turnValues(values, turn, factor) : turnRotation(values))))
     }
   }
   for (const skin of root.listSkins()) {
@@ -68,6 +76,16 @@ function rewrite(accessor: Accessor, size: number, change: (values: number[]) =>
 function turnValues(values: number[], turn: readonly number[], factor: number): void {
   const [x, y, z] = values
   for (let axis = 0; axis < 3; axis++) values[axis] = (turn[axis] * x + turn[4 + axis] * y + turn[8 + axis] * z) * factor
+}
+
+function turnDirection(values: number[], turn: readonly number[], mirrors: boolean): void {
+  turnValues(values, turn, 1)
+  if (mirrors && values.length === 4) values[3] = -values[3]
+}
+
+/** The same triangles, seen from the other side. */
+export function reversedWinding(indices: Uint32Array): Uint32Array {
+  return indices.map((_, index) => indices[index - (index % 3) + [0, 2, 1][index % 3]])
 }
 
 function permuteScale(scale: vec3, turn: readonly number[]): vec3 {

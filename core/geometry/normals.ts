@@ -16,15 +16,17 @@ export interface EvenNormals {
  * Normals by angle: a corner's normal is the sum of the normals of the triangles round its place that lie
  * within `hardAngleDegrees` of its own, weighted by area and by the angle at the corner
  * (Thürmer and Wüthrich 1998 for the angle weight). Corners that get different normals are split.
+ * @param given normals that came with the corners, 3 floats each: where two triangles had different ones at a place, the edge was
+ * made hard by somebody and stays hard
  */
-export function evenNormals(positions: Float32Array, indices: Uint32Array, hardAngleDegrees: number): EvenNormals {
+export function evenNormals(positions: Float32Array, indices: Uint32Array, hardAngleDegrees: number, given: Float32Array | null = null): EvenNormals {
   const { groupOfCorner, cornerOfGroup } = groupPositions(positions)
   const faces = faceFrames(positions, indices)
   const { starts, members } = incidence(indices, groupOfCorner, cornerOfGroup.length)
   const limit = Math.cos((hardAngleDegrees * Math.PI) / 180) - 1e-6
   const perIndex = new Float32Array(indices.length * 3)
   for (let group = 0; group < cornerOfGroup.length; group++) {
-    for (let own = starts[group]; own < starts[group + 1]; own++) sumAround(members, starts[group], starts[group + 1], members[own], faces, limit, perIndex)
+    for (let own = starts[group]; own < starts[group + 1]; own++) sumAround(members, starts[group], starts[group + 1], members[own], faces, limit, perIndex, (other) => given !== null && !sameDirection(given, indices[members[own]], indices[other]))
   }
   const split = splitCorners(indices, perIndex, 3, 2048)
   return { oldCorner: split.oldCorner, indices: split.indices, normals: split.values, hardEdgeCorners: Math.max(0, split.oldCorner.length - positions.length / 3) }
@@ -75,10 +77,17 @@ function incidence(indices: Uint32Array, groupOfCorner: Uint32Array, groupCount:
   return { starts, members }
 }
 
+/** Given normals this close (cosine of 2°) are one and the same. */
+const SAME_DIRECTION = 0.9994
+
+function sameDirection(normals: Float32Array, a: number, b: number): boolean {
+  return a === b || normals[a * 3] * normals[b * 3] + normals[a * 3 + 1] * normals[b * 3 + 1] + normals[a * 3 + 2] * normals[b * 3 + 2] >= SAME_DIRECTION
+}
+
 /** Fans of thousands of triangles round one place are summed up to this many, to stay linear. */
 const MOST_AROUND = 512
 
-function sumAround(members: Uint32Array, from: number, to: number, own: number, faces: FaceFrames, limit: number, out: Float32Array): void {
+function sumAround(members: Uint32Array, from: number, to: number, own: number, faces: FaceFrames, limit: number, out: Float32Array, isParted: (other: number) => boolean): void {
   const ownFace = Math.floor(own / 3) * 3
   const [nx, ny, nz] = [faces.normals[ownFace], faces.normals[ownFace + 1], faces.normals[ownFace + 2]]
   let [x, y, z] = [0, 0, 0]
@@ -86,7 +95,7 @@ function sumAround(members: Uint32Array, from: number, to: number, own: number, 
   for (let at = from; at < end; at++) {
     const face = Math.floor(members[at] / 3) * 3
     const [mx, my, mz] = [faces.normals[face], faces.normals[face + 1], faces.normals[face + 2]]
-    if (nx * mx + ny * my + nz * mz < limit) continue
+    if (nx * mx + ny * my + nz * mz < limit || isParted(members[at])) continue
     const weight = faces.weights[members[at]]
     x += mx * weight
     y += my * weight

@@ -8,38 +8,46 @@ export interface Orientation {
   flip: Uint8Array
   pieces: number
   turnedPieces: number
+  /** 1 where a triangle belongs to a surface with one side only, such as a Möbius strip: it has no outside and is left as it is. */
+  withoutOutside: Uint8Array
+  piecesWithoutOutside: number
 }
 
 const RAYS_PER_SIDE = 6
 const MOST_SAMPLES = 48
 
+/** One connected piece whose triangles were made to agree, as far as that goes. */
+export interface WoundPiece {
+  triangles: Uint32Array
+  /** 1 for each of `triangles` that has to be reversed to agree with the first. */
+  flips: Uint8Array
+  closed: boolean
+  /** False for a surface with one side only, such as a Möbius strip: its triangles cannot agree. */
+  twoSides: boolean
+}
+
 /**
- * Decides for each connected piece which side is out.
- * Triangles of a piece are first made to agree across their shared edges. A closed piece is right when
- * its signed volume is positive (divergence theorem); an open one is decided by rays: from the true
- * outer side more of them leave the item.
+ * Connected pieces of a mesh, each wound one way across its shared edges.
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
- * @param item casts rays at the whole item, in the same space
  */
-export function orientOutward(positions: Float32Array, indices: Uint32Array, item: RayCaster): Orientation {
+export function windPieces(positions: Float32Array, indices: Uint32Array): WoundPiece[] {
   const { groupOfCorner } = groupPositions(positions)
-  const placeOfIndex = indices.map((corner) => groupOfCorner[corner])
-  const { twin, sameWay } = meetEdges(placeOfIndex)
+  const { twin, sameWay } = meetEdges(indices.map((corner) => groupOfCorner[corner]))
   const triangleCount = indices.length / 3
   const flip = new Uint8Array(triangleCount)
   const seen = new Uint8Array(triangleCount)
-  const piece = new Uint32Array(triangleCount)
-  let pieces = 0
-  let turnedPieces = 0
+  const queue = new Uint32Array(triangleCount)
+  const pieces: WoundPiece[] = []
   for (let seed = 0; seed < triangleCount; seed++) {
     if (seen[seed]) continue
     let size = 0
     let closed = true
+    let twoSides = true
     seen[seed] = 1
-    piece[size++] = seed
+    queue[size++] = seed
     for (let at = 0; at < size; at++) {
-      const triangle = piece[at]
+      const triangle = queue[at]
       for (let edge = triangle * 3; edge < triangle * 3 + 3; edge++) {
         const other = twin[edge]
         if (other === NO_TWIN) {
@@ -47,19 +55,49 @@ export function orientOutward(positions: Float32Array, indices: Uint32Array, ite
           continue
         }
         const neighbour = Math.floor(other / 3)
-        if (seen[neighbour]) continue
+        if (seen[neighbour]) {
+          if (flip[neighbour] !== (flip[triangle] ^ sameWay[edge])) twoSides = false
+          continue
+        }
         seen[neighbour] = 1
         flip[neighbour] = flip[triangle] ^ sameWay[edge]
-        piece[size++] = neighbour
+        queue[size++] = neighbour
       }
     }
-    const triangles = piece.subarray(0, size)
-    pieces++
+    const triangles = queue.slice(0, size)
+    pieces.push({ triangles, flips: Uint8Array.from(triangles, (triangle) => flip[triangle]), closed, twoSides })
+  }
+  return pieces
+}
+
+/**
+ * Decides for each connected piece which side is out.
+ * Triangles of a piece are first made to agree across their shared edges. A closed piece is right when
+ * its signed volume is positive (divergence theorem); an open one is decided by rays: from the true
+ * outer side more of them leave the item. A shell inside another is judged for itself: its outside is away
+ * from its own inside. A piece whose triangles cannot agree has one side only and is left alone.
+ * @param positions 3 floats a corner
+ * @param indices 3 a triangle
+ * @param item casts rays at the whole item, in the same space
+ */
+export function orientOutward(positions: Float32Array, indices: Uint32Array, item: RayCaster): Orientation {
+  const flip = new Uint8Array(indices.length / 3)
+  const withoutOutside = new Uint8Array(indices.length / 3)
+  const pieces = windPieces(positions, indices)
+  let turnedPieces = 0
+  let piecesWithoutOutside = 0
+  for (const { triangles, flips, closed, twoSides } of pieces) {
+    if (!twoSides) {
+      piecesWithoutOutside++
+      for (const triangle of triangles) withoutOutside[triangle] = 1
+      continue
+    }
+    triangles.forEach((triangle, at) => (flip[triangle] = flips[at]))
     const inward = closed ? signedVolume(positions, indices, triangles, flip) < 0 : backLeavesMore(positions, indices, triangles, flip, item)
     if (inward) for (const triangle of triangles) flip[triangle] ^= 1
     if (triangles.some((triangle) => flip[triangle] === 1)) turnedPieces++
   }
-  return { flip, pieces, turnedPieces }
+  return { flip, pieces: pieces.length, turnedPieces, withoutOutside, piecesWithoutOutside }
 }
 
 /** Volume enclosed by triangles, measured from the first one's corner to keep precision far from the origin. */

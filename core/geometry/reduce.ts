@@ -1,61 +1,143 @@
 import { MeshoptSimplifier, type SimplifierFlags } from 'meshoptimizer/simplifier'
+import { joinAttributes, type CornerAttributes } from './corner-attributes.ts'
+
+/** What a reduction may let go of when the count cannot be reached otherwise, in that order. */
+export type Hold = 'borders' | 'seams' | 'pieces'
 
 export interface ReduceRequest {
   /** 3 floats a corner; corners must be welded. */
   positions: Float32Array
   /** 3 a triangle. */
   indices: Uint32Array
-  normals: Float32Array | null
-  uvs: Float32Array | null
+  /** What else a corner carries; it counts in the error and follows where a corner is moved. */
+  attributes: CornerAttributes
+  /** 1 for corners whose seam is kept whatever is let go, such as those where two materials meet. */
+  protectedCorners?: Uint8Array
+  /** At most so many triangles; at least one is left. */
   targetTriangles: number
-  /** Keep the corners along texture and normal seams together. */
+  /** Stop before the surface moves further than this, in the units of `positions`; no limit when absent. */
+  largestShift?: number
+  /** Keep the corners along texture, normal and material seams together. */
   holdSeams: boolean
   /** Keep open borders where they are. */
   holdBorders: boolean
 }
 
 export interface Reduction {
+  /** New places of the old corners; only those that `indices` uses mean anything. */
+  positions: Float32Array
+  attributes: CornerAttributes
   indices: Uint32Array
-  /** Furthest shift of the surface, in the units of `positions`. */
+  /** Furthest shift of the surface as the library estimates it, in the units of `positions`. */
   worstShift: number
+  /** What had to be let go to reach the count. */
+  letGo: Hold[]
 }
 
+interface State {
+  positions: Float32Array
+  packed: Float32Array
+  indices: Uint32Array
+  /** Relative to the size of the mesh that was given. */
+  error: number
+}
+
+/** A result this far under the target is tried again: the topology may allow more. */
+const CLOSE_ENOUGH = 0.99
+/** Where a second approach begins: a little above the target, so that the last collapses can be counted out. */
+const APPROACH = 1.12
+const APPROACH_TRIES = 5
+/** The library's mark for a corner whose seam is kept even where seams may be crossed. */
+const PROTECT = 2
+/** Tried in turn, since with a wide limit the library can take away everything. */
+const ERROR_LIMITS = [1, 0.3, 0.05]
+
 /**
- * Fewer triangles by edge collapse with quadrics (Garland and Heckbert 1997), by meshoptimizer.
- * Never more than asked where the topology allows; never none at all.
+ * Fewer triangles by edge collapse with quadrics (Garland and Heckbert 1997, with attributes 1998), by meshoptimizer,
+ * which also moves the corners that stay to where the error is least. Never more than asked, never none, and
+ * within one per cent below the target where the topology allows.
  */
 export async function reduceTriangles(request: ReduceRequest): Promise<Reduction> {
   await MeshoptSimplifier.ready
-  const { indices, positions, targetTriangles } = request
-  if (indices.length / 3 <= targetTriangles || indices.length === 0) return { indices, worstShift: 0 }
-  const scale = MeshoptSimplifier.getScale(positions, 3)
-  const flags: SimplifierFlags[] = []
-  if (request.holdBorders) flags.push('LockBorder')
-  if (!request.holdSeams) flags.push('Permissive')
-  for (const errorLimit of [1, 0.3, 0.05]) {
-    const [reduced, error] = simplify(request, flags, errorLimit)
-    if (reduced.length > 0) return { indices: reduced, worstShift: error * scale }
+  const { indices, positions, attributes } = request
+  const target = Math.max(1, Math.floor(request.targetTriangles))
+  if (indices.length / 3 <= target && request.largestShift === undefined) return { positions, attributes, indices, worstShift: 0, letGo: [] }
+  const joined = joinAttributes(attributes, positions.length / 3)
+  const scale = MeshoptSimplifier.getScale(positions, 3) || 1
+  const reach = request.largestShift === undefined ? ERROR_LIMITS : [Math.min(1, request.largestShift / scale)]
+  const locks = request.protectedCorners?.map((each) => (each ? PROTECT : 0)) ?? null
+  const start: State = { positions, packed: joined.array, indices, error: 0 }
+  const run = (from: State, triangles: number, flags: SimplifierFlags[]): State => collapse(from, triangles, { flags, limits: reach, stride: joined.stride, weights: joined.weights, locks })
+  const held: SimplifierFlags[] = [...(request.holdBorders ? (['LockBorder'] as const) : []), ...(request.holdSeams ? [] : (['Permissive'] as const))]
+  const letGo: Hold[] = []
+  let best = run(start, target, held)
+  if (best.indices.length / 3 < target * CLOSE_ENOUGH && request.largestShift === undefined) best = approach(start, best, target, (from, triangles) => run(from, triangles, held))
+  if (request.largestShift === undefined) {
+    for (const { hold, flags } of releases(request)) {
+      if (best.indices.length / 3 <= target) break
+      letGo.push(hold)
+      best = run(best, target, flags)
+    }
+    if (best.indices.length / 3 > target) best = keepLargest(best, target)
   }
-  return { indices, worstShift: 0 }
+  return { positions: best.positions, attributes: joined.split(best.packed), indices: best.indices, worstShift: best.error * scale, letGo }
 }
 
-/** Weights after trials on curved and hard-edged meshes: UVs count as much as place, normals half. */
-const NORMAL_WEIGHT = 0.5
-const UV_WEIGHT = 1
+/** Each further hold that is let go, with what is still held. */
+function releases(request: ReduceRequest): { hold: Hold; flags: SimplifierFlags[] }[] {
+  return [
+    ...(request.holdBorders ? [{ hold: 'borders' as const, flags: (request.holdSeams ? [] : ['Permissive']) as SimplifierFlags[] }] : []),
+    ...(request.holdSeams ? [{ hold: 'seams' as const, flags: ['Permissive'] as SimplifierFlags[] }] : []),
+    { hold: 'pieces', flags: ['Permissive', 'Prune'] },
+  ]
+}
 
-function simplify(request: ReduceRequest, flags: SimplifierFlags[], errorLimit: number): [Uint32Array, number] {
-  const { indices, positions, normals, uvs } = request
-  const target = Math.max(1, Math.floor(request.targetTriangles)) * 3
-  if (!normals && !uvs) return MeshoptSimplifier.simplify(indices, positions, 3, target, errorLimit, flags)
-  const weights = [...(normals ? [NORMAL_WEIGHT, NORMAL_WEIGHT, NORMAL_WEIGHT] : []), ...(uvs ? [UV_WEIGHT, UV_WEIGHT] : [])]
-  const stride = weights.length
-  const cornerCount = positions.length / 3
-  const attributes = new Float32Array(cornerCount * stride)
-  for (let corner = 0; corner < cornerCount; corner++) {
-    if (normals) for (let axis = 0; axis < 3; axis++) attributes[corner * stride + axis] = normals[corner * 3 + axis]
-    if (uvs) for (let axis = 0; axis < 2; axis++) attributes[corner * stride + stride - 2 + axis] = uvs[corner * 2 + axis]
+/** Comes down to a little above the target first, then tries targets next to each other and takes the best that fits. */
+function approach(start: State, first: State, target: number, run: (from: State, triangles: number) => State): State {
+  const above = run(start, Math.min(start.indices.length / 3 - 1, Math.ceil(target * APPROACH)))
+  let best = first
+  let wanted = target
+  for (let attempt = 0; attempt < APPROACH_TRIES; attempt++) {
+    const next = run(above, wanted)
+    const count = next.indices.length / 3
+    if (count <= target && count > best.indices.length / 3) best = next
+    if (best.indices.length / 3 >= target * CLOSE_ENOUGH || count > target) break
+    wanted += Math.max(1, target - count)
   }
-  return MeshoptSimplifier.simplifyWithAttributes(indices, positions, 3, attributes, stride, weights, null, target, errorLimit, flags)
+  return best
+}
+
+interface Settings {
+  flags: SimplifierFlags[]
+  limits: readonly number[]
+  stride: number
+  weights: number[]
+  locks: Uint8Array | null
+}
+
+function collapse(from: State, triangles: number, { flags, limits, stride, weights, locks }: Settings): State {
+  for (const limit of limits) {
+    const indices = from.indices.slice()
+    const positions = from.positions.slice()
+    const packed = from.packed.slice()
+    const [count, error] = MeshoptSimplifier.simplifyWithUpdate(indices, positions, 3, packed, stride, weights, locks, triangles * 3, limit, flags)
+    if (count > 0) return { indices: indices.slice(0, count), positions, packed, error: Math.max(from.error, error) }
+  }
+  return from
+}
+
+/** The last resort, for soups of single triangles: the largest ones stay. */
+function keepLargest(state: State, target: number): State {
+  const { positions, indices } = state
+  const doubleArea = (triangle: number): number => {
+    const [a, b, c] = [indices[triangle * 3] * 3, indices[triangle * 3 + 1] * 3, indices[triangle * 3 + 2] * 3]
+    const [ux, uy, uz] = [positions[b] - positions[a], positions[b + 1] - positions[a + 1], positions[b + 2] - positions[a + 2]]
+    const [vx, vy, vz] = [positions[c] - positions[a], positions[c + 1] - positions[a + 1], positions[c + 2] - positions[a + 2]]
+    return Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
+  }
+  const order = Array.from({ length: indices.length / 3 }, (_, triangle) => ({ triangle, area: doubleArea(triangle) })).sort((a, b) => b.area - a.area || a.triangle - b.triangle)
+  const kept = order.slice(0, target).map(({ triangle }) => triangle).sort((a, b) => a - b)
+  return { ...state, indices: Uint32Array.from(kept.flatMap((triangle) => [...indices.subarray(triangle * 3, triangle * 3 + 3)])) }
 }
 
 /** Corners that triangles use, in order of first use, and the index into them. */
@@ -71,44 +153,4 @@ export function compactCorners(indices: Uint32Array, cornerCount: number): { old
     return newCorner[corner]
   })
   return { oldCorner: oldCorner.slice(0, count), indices: compact }
-}
-
-/**
- * Shares a triangle budget among meshes: by the geometric mean of area and present count, so that a small
- * detailed thing and a large plain one both keep their shape. No share exceeds what the mesh has.
- */
-export function shareBudget(meshes: readonly { triangles: number; area: number }[], budget: number): number[] {
-  const total = meshes.reduce((sum, mesh) => sum + mesh.triangles, 0)
-  if (total <= budget) return meshes.map((mesh) => mesh.triangles)
-  const areaTotal = meshes.reduce((sum, mesh) => sum + mesh.area, 0) || 1
-  const weights = meshes.map((mesh) => Math.sqrt((mesh.area / areaTotal) * (mesh.triangles / total)) || 1e-9)
-  const shares = meshes.map(() => 0)
-  const open = new Set(meshes.keys())
-  let left = budget
-  for (let round = 0; round < meshes.length && open.size > 0; round++) {
-    const weightLeft = [...open].reduce((sum, index) => sum + weights[index], 0)
-    const full = [...open].filter((index) => (left * weights[index]) / weightLeft >= meshes[index].triangles)
-    if (full.length === 0) {
-      for (const index of open) shares[index] = Math.max(1, Math.floor((left * weights[index]) / weightLeft))
-      break
-    }
-    for (const index of full) {
-      shares[index] = meshes[index].triangles
-      left -= meshes[index].triangles
-      open.delete(index)
-    }
-  }
-  return shares
-}
-
-/** Surface area of triangles, in squared units of `positions`. */
-export function surfaceArea(positions: Float32Array, indices: Uint32Array): number {
-  let area = 0
-  for (let index = 0; index < indices.length; index += 3) {
-    const [a, b, c] = [indices[index] * 3, indices[index + 1] * 3, indices[index + 2] * 3]
-    const [ux, uy, uz] = [positions[b] - positions[a], positions[b + 1] - positions[a + 1], positions[b + 2] - positions[a + 2]]
-    const [vx, vy, vz] = [positions[c] - positions[a], positions[c + 1] - positions[a + 1], positions[c + 2] - positions[a + 2]]
-    area += Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2
-  }
-  return area
 }

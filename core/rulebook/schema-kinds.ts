@@ -48,6 +48,8 @@ export const levelsSchema = z.object({
   nameSuffix: z.string(),
   sameMaterials: z.boolean(),
   sameBones: z.boolean(),
+  /** How far the box of a level may lie from the first level's, as a share of the longest side. */
+  mostDrift: z.number().positive().max(1).default(0.1),
   shadow: z.object({ mostShare: z.number().positive().max(1), nameSuffix: z.string(), orALevel: z.boolean(), closed: z.boolean() }),
 })
 

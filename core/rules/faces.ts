@@ -1,28 +1,18 @@
-import { listViewParts } from '../document/parts.ts'
-import { measurePartFacing } from '../steps/measure-part-facing.ts'
+import type { Document, Primitive } from '@gltf-transform/core'
+import { listViewParts, type Part } from '../document/parts.ts'
+import { readPrimitive } from '../document/primitive-arrays.ts'
+import { windPieces } from '../geometry/orient.ts'
+import { isTwoSidedName } from '../rulebook/names.ts'
+import { measurePartFacing, partsToTurn, TOLERATED_BACKS_SHARE, worstBacks } from '../steps/measure-part-facing.ts'
 import { placeOfParts } from './places.ts'
 import type { Finding, RuleFamily } from './rule.ts'
-
-/** Up to this share of backs may be seen: edges of leaves and cloth do no harm. */
-const TOLERATED_SHARE = 0.01
 
 /** Which way faces look, and what they need to be lit and textured. */
 export const faceRules: RuleFamily = {
   id: 'faces',
-  check({ document }) {
-    const findings: Finding[] = []
+  check({ document, rulebook }) {
     const parts = listViewParts(document)
-    const facing = measurePartFacing(document)
-    if (facing.share > TOLERATED_SHARE) {
-      const worst = facing.parts.filter((part) => part.share > TOLERATED_SHARE / 4)
-      const names = worst.map((part) => part.name)
-      findings.push({
-        rule: 'inward-faces', severity: 'risky', stage: 'mesh', title: 'Faces inside out', where: names.join(', '), place: placeOfParts(parts.filter((part) => names.includes(part.name))),
-        value: `${(facing.share * 100).toFixed(1)} %`, limit: `${TOLERATED_SHARE * 100} %`,
-        message: `From outside ${(facing.share * 100).toFixed(1)} % of what one sees are backs of faces, on ${names.join(', ')}`,
-        why: 'Backs are not drawn: one sees through the thing.', mend: { step: 'turn-outward', label: 'Turn outward', parameters: {} },
-      })
-    }
+    const findings: Finding[] = [...backsSeen(document, rulebook.space.figure.eyeHeight), ...withoutOutside(parts)]
     for (const part of parts) {
       const primitives = part.mesh.listPrimitives()
       const place = placeOfParts([part])
@@ -39,4 +29,55 @@ export const faceRules: RuleFamily = {
     }
     return findings
   },
+}
+
+/** Backs that one sees: turned over where a part is inside out, without back faces where its inside shows. */
+function backsSeen(document: Document, eyeHeight: number): Finding[] {
+  const allRound = measurePartFacing(document)
+  const risky = allRound.share > TOLERATED_BACKS_SHARE
+  const facing = risky ? allRound : measurePartFacing(document, eyeHeight)
+  if (facing.share <= TOLERATED_BACKS_SHARE) return []
+  const parts = listViewParts(document)
+  const worst = worstBacks(facing)
+  const turnable = partsToTurn(document, worst.map((part) => part.name))
+  const percent = `${(facing.share * 100).toFixed(1)} %`
+  const common = { stage: 'mesh' as const, value: percent, limit: `${TOLERATED_BACKS_SHARE * 100} %` }
+  const place = (names: readonly string[]) => placeOfParts(parts.filter((part) => names.includes(part.name)), worst.filter((part) => names.includes(part.name)).flatMap((part) => part.spots))
+  const insideOut = worst.map((part) => part.name).filter((name) => turnable.has(name))
+  const open = worst.map((part) => part.name).filter((name) => !turnable.has(name))
+  const findings: Finding[] = []
+  if (insideOut.length > 0) {
+    findings.push({
+      ...common, rule: 'inward-faces', severity: risky ? 'risky' : 'note', title: 'Faces inside out', where: insideOut.join(', '), place: place(insideOut),
+      message: `From outside ${percent} of what one sees are backs of faces, on ${worst.map((part) => part.name).join(', ')}`,
+      why: 'Backs are not drawn: one sees through the thing.', mend: { step: 'turn-outward', label: 'Turn outward', parameters: {} },
+    })
+  }
+  if (open.length > 0) {
+    findings.push({
+      ...common, rule: 'inside-seen', severity: risky ? 'risky' : 'note', title: 'Inside without back faces', where: open.join(', '), place: place(open),
+      message: `${risky ? 'From outside' : `From a figure’s eyes, ${eyeHeight} up,`} one looks into ${open.join(', ')}, and there are no back faces: ${percent} of the picture`,
+      why: 'Backs are not drawn: where an inside can be seen, one sees through the thing.', mend: { step: 'two-sided', label: 'Make two-sided', parameters: { parts: open } },
+    })
+  }
+  return findings
+}
+
+/** Pieces with one side only: no step can turn them outward. */
+function withoutOutside(parts: readonly Part[]): Finding[] {
+  const twisted = parts.filter((part) => part.mesh.listPrimitives().some((primitive) => !isTwoSidedName(primitive.getMaterial()?.getName() ?? '') && primitive.getMaterial()?.getDoubleSided() !== true && hasNoOutside(primitive)))
+  if (twisted.length === 0) return []
+  const names = twisted.map((part) => part.name)
+  return [
+    {
+      rule: 'no-outside', severity: 'note', stage: 'mesh', title: 'No outside', where: names.join(', '), place: placeOfParts(twisted), value: String(twisted.length), limit: '0',
+      message: `${names.join(', ')} ${names.length === 1 ? 'has' : 'have'} a surface with one side only, like a twisted band`,
+      why: 'Such a surface has no outside to turn to, so half of it is always invisible.', mend: { step: 'two-sided', label: 'Make two-sided', parameters: { parts: names } },
+    },
+  ]
+}
+
+function hasNoOutside(primitive: Primitive): boolean {
+  const { positions, indices } = readPrimitive(primitive)
+  return windPieces(positions, indices).some((piece) => !piece.twoSides)
 }

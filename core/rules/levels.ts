@@ -1,5 +1,12 @@
+import type { Document } from '@gltf-transform/core'
+import { boundsSize, isEmptyBounds, partsBounds } from '../document/measure.ts'
 import { countTriangles, listLevelParts, listShadowParts, listViewParts, type Part } from '../document/parts.ts'
-import { formatCount } from '../steps/step.ts'
+import { findMeshFaults } from '../geometry/mesh-faults.ts'
+import { standsOutOf } from '../geometry/shadow-shape.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
+import { plainShape } from '../steps/derived-meshes.ts'
+import { formatCount, formatLength } from '../steps/step.ts'
+import { placeOfParts } from './places.ts'
 import { nowhere, type Finding, type RuleFamily } from './rule.ts'
 
 const materialsOf = (parts: readonly Part[]): string =>
@@ -27,10 +34,75 @@ export const levelRules: RuleFamily = {
         findings.push({ ...common, rule: 'level-materials', title: 'Level with other materials', where: `level ${level}`, value: materialsOf(made), limit: materialsOf(parts), message: `Level ${level} does not have the materials of the first`, why: 'The thing would change its look when the game switches levels.' })
       }
     }
+    findings.push(...checkLevelShapes(document, rulebook), ...checkShadowShape(document, parts, rulebook))
     const shadow = countTriangles(listShadowParts(document))
     const limit = Math.floor(triangles * levels.shadow.mostShare)
     if (shadow === 0) findings.push({ ...common, rule: 'shadow-missing', title: 'Shadow mesh missing', where: 'shadow', value: 'none', limit: formatCount(limit), message: 'There is no mesh to throw the shadow', why: 'Shadows are drawn from a simpler mesh of their own.' })
     else if (shadow > limit) findings.push({ ...common, rule: 'shadow-too-dense', title: 'Shadow mesh too dense', where: 'shadow', value: formatCount(shadow), limit: formatCount(limit), message: `The shadow mesh has ${formatCount(shadow)} triangles; ${formatCount(limit)} are allowed`, why: 'Shadows are drawn several times a frame.' })
     return findings
   },
+}
+
+const bonesOf = (parts: readonly Part[]): string =>
+  [...new Set(parts.flatMap((part) => part.node.getSkin()?.listJoints().map((joint) => joint.getName()) ?? []))].sort().join(' ')
+
+/** A level that stands elsewhere or has other bones than the first is an older version's, or another thing's. */
+function checkLevelShapes(document: Document, rulebook: Rulebook): Finding[] {
+  const findings: Finding[] = []
+  const parts = listViewParts(document)
+  const first = partsBounds(parts)
+  const longest = Math.max(...boundsSize(first))
+  for (const { level } of rulebook.levels.chain) {
+    const made = listLevelParts(document, level)
+    const own = partsBounds(made)
+    if (isEmptyBounds(own)) continue
+    const drift = Math.max(...[0, 1, 2].flatMap((axis) => [Math.abs(own.min[axis] - first.min[axis]), Math.abs(own.max[axis] - first.max[axis])]))
+    const common = { severity: 'risky' as const, stage: 'mesh' as const, where: `level ${level}`, place: placeOfParts(made), mend: { step: 'levels-and-shadow', label: 'Make levels', parameters: {} } }
+    if (drift > longest * rulebook.levels.mostDrift) {
+      findings.push({
+        ...common, rule: 'level-geometry', title: 'Level of another thing', value: formatLength(drift), limit: formatLength(longest * rulebook.levels.mostDrift),
+        message: `Level ${level} reaches ${formatLength(drift)} ${rulebook.space.unit.plural} beside the first; it holds other geometry, perhaps an older version’s`, why: 'From far off another thing would stand there.',
+      })
+    }
+    if (rulebook.levels.sameBones && bonesOf(made) !== bonesOf(parts)) {
+      findings.push({
+        ...common, rule: 'level-bones', title: 'Level with other bones', value: bonesOf(made) || 'none', limit: bonesOf(parts) || 'none',
+        message: `Level ${level} is not held by the bones of the first`, why: 'It would stand still, or bend otherwise, when the game switches levels.',
+      })
+    }
+  }
+  return findings
+}
+
+/** Up to this share of the longest side a shadow mesh may stand out: less is not seen. */
+const TOLERATED_STAND_OUT = 0.01
+
+/** A shadow mesh ought to be closed and to lie inside what throws it. */
+function checkShadowShape(document: Document, parts: readonly Part[], rulebook: Rulebook): Finding[] {
+  const shadows = listShadowParts(document)
+  const common = { severity: 'note' as const, stage: 'mesh' as const, mend: { step: 'levels-and-shadow', label: 'Make levels', parameters: {} } }
+  const findings: Finding[] = []
+  const open = shadows.filter((shadow) => {
+    const { positions, indices } = plainShape(shadow)
+    return findMeshFaults(positions, indices).openLoops.length > 0
+  })
+  if (rulebook.levels.shadow.closed && open.length > 0) {
+    findings.push({
+      ...common, rule: 'shadow-open', title: 'Shadow mesh not closed', where: open[0].name, place: placeOfParts(open), value: formatCount(open.length), limit: '0',
+      message: `${open.length === 1 ? open[0].name : `${formatCount(open.length)} shadow meshes`} ${open.length === 1 ? 'has' : 'have'} holes`, why: 'Light falls through holes of a shadow mesh.',
+    })
+  }
+  const limit = Math.max(...boundsSize(partsBounds(parts))) * TOLERATED_STAND_OUT
+  const out = shadows
+    .map((shadow) => ({ shadow, view: parts.find((part) => part.node === shadow.node.getParentNode()) }))
+    .map(({ shadow, view }) => ({ shadow, by: view ? standsOutOf(plainShape(shadow), plainShape(view)) : 0 }))
+    .filter(({ by }) => by > limit)
+    .sort((a, b) => b.by - a.by)
+  if (out.length > 0) {
+    findings.push({
+      ...common, rule: 'shadow-outside', title: 'Shadow mesh stands out', where: out[0].shadow.name, place: placeOfParts(out.map((each) => each.shadow)), value: formatLength(out[0].by), limit: formatLength(limit),
+      message: `${out[0].shadow.name} stands ${formatLength(out[0].by)} ${rulebook.space.unit.plural} out of what it shades`, why: 'What stands out throws its shadow on the thing itself.',
+    })
+  }
+  return findings
 }

@@ -3,10 +3,13 @@ import { isEmptyBounds, partBounds, uniteBounds, emptyBounds } from '../document
 import type { Part } from '../document/parts.ts'
 import type { Place } from './rule.ts'
 
+/** More marks than this hide what they point at. */
+const MOST_SPOTS = 60
+
 /** A place that frames the given parts. */
-export function placeOfParts(parts: readonly Part[]): Place {
+export function placeOfParts(parts: readonly Part[], spots: [number, number, number][] = []): Place {
   const bounds = parts.map(partBounds).reduce(uniteBounds, emptyBounds())
-  return { parts: parts.map((part) => part.name), bounds: isEmptyBounds(bounds) ? null : bounds, texture: null }
+  return { parts: parts.map((part) => part.name), bounds: isEmptyBounds(bounds) ? null : bounds, spots: spots.slice(0, MOST_SPOTS), texture: null }
 }
 
-export const placeOfTexture = (texture: Texture): Place => ({ parts: [], bounds: null, texture: texture.getName() })
+export const placeOfTexture = (texture: Texture): Place => ({ parts: [], bounds: null, spots: [], texture: texture.getName() })

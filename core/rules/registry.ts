@@ -7,10 +7,11 @@ import { severities, type Finding, type Gauge, type RuleContext, type RuleFamily
 import { solidRules } from './solids.ts'
 import { spaceRules } from './space.ts'
 import { strayRules } from './strays.ts'
+import { surfaceRules } from './surfaces.ts'
 import { triangleRules } from './triangles.ts'
 
 /** Every family of rules. */
-export const ruleFamilies: readonly RuleFamily[] = [triangleRules, spaceRules, faceRules, levelRules, nameRules, materialRules, mapRules, solidRules, strayRules]
+export const ruleFamilies: readonly RuleFamily[] = [triangleRules, spaceRules, faceRules, surfaceRules, levelRules, nameRules, materialRules, mapRules, solidRules, strayRules]
 
 export interface Report {
   findings: Finding[]

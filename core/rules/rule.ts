@@ -18,6 +18,8 @@ export interface Mend {
 export interface Place {
   parts: string[]
   bounds: Bounds | null
+  /** Single places to mark, in scene units. */
+  spots: [number, number, number][]
   texture: string | null
 }
 
@@ -63,4 +65,4 @@ export interface RuleFamily {
   gauges?: (context: RuleContext) => Gauge[]
 }
 
-export const nowhere: Place = { parts: [], bounds: null, texture: null }
+export const nowhere: Place = { parts: [], bounds: null, spots: [], texture: null }

@@ -1,9 +1,11 @@
 import { getRootExtras } from '../document/extras.ts'
-import { boundsSize, isEmptyBounds, partBounds, partsBounds } from '../document/measure.ts'
-import { listMovingNodes, listViewParts } from '../document/parts.ts'
+import { boundsSize, isEmptyBounds, mergedTriangles, partBounds, partsBounds } from '../document/measure.ts'
+import { listMovingNodes, listViewParts, type Part } from '../document/parts.ts'
 import { isTurnedOrScaled } from '../document/transforms.ts'
 import { unitName } from '../document/units.ts'
-import { formatLength } from '../steps/step.ts'
+import { thinFeatures } from '../geometry/thin-features.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
+import { formatLength, plural } from '../steps/step.ts'
 import { placeOfParts } from './places.ts'
 import { nowhere, type Finding, type RuleFamily } from './rule.ts'
 
@@ -58,6 +60,26 @@ export const spaceRules: RuleFamily = {
         })
       }
     }
-    return findings
+    return [...findings, ...thinPieces(parts, rulebook)]
   },
+}
+
+/** Connected pieces too thin for the game, although their part as a whole is not: wires, pins, threads. */
+function thinPieces(parts: readonly Part[], { space }: Rulebook): Finding[] {
+  const thin = parts.flatMap((part) => {
+    const { positions, indices } = mergedTriangles([part])
+    return thinFeatures(positions, indices).filter(({ width }) => width < space.smallestDrawn).map((feature) => ({ part, ...feature }))
+  })
+  if (thin.length === 0) return []
+  const smallest = thin.reduce((least, each) => (each.width < least.width ? each : least))
+  const factor = smallest.width > 0 ? (space.smallestDrawn / smallest.width) * 1.01 : null
+  const names = [...new Set(thin.map(({ part }) => part.name))]
+  return [
+    {
+      rule: 'thin-pieces', severity: 'note', stage: 'fit', title: 'Thin pieces', where: names.join(', '), place: placeOfParts(parts.filter((part) => names.includes(part.name)), thin.map(({ centre }) => centre)),
+      value: formatLength(smallest.width), limit: formatLength(space.smallestDrawn),
+      message: `${plural(thin.length, 'piece')} of ${names.join(', ')} ${thin.length === 1 ? 'is' : 'are'} thinner than ${space.smallestDrawn}, the thinnest ${formatLength(smallest.width)} ${space.unit.plural}${factor === null ? ' (flat)' : `; at ${Number(factor.toPrecision(3))} times the size all would be drawn`}`,
+      why: 'Smaller things flicker and are skipped.', mend: factor === null ? null : { step: 'set-size', label: 'Enlarge the item', parameters: { by: 'factor', factor } },
+    },
+  ]
 }

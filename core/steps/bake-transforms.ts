@@ -1,9 +1,12 @@
 import type { mat4, Node, Primitive } from '@gltf-transform/core'
 import { transformMesh } from '@gltf-transform/functions'
 import { z } from 'zod'
-import { itemScene, listAllParts, listMovingNodes, listSceneNodes } from '../document/parts.ts'
+import { multiplyMatrices } from '../document/axes.ts'
+import { ownMesh } from '../document/own-mesh.ts'
+import { itemScene, listAllParts, listMovingNodes, listSceneNodes, movingReasons, type MovingReason } from '../document/parts.ts'
 import { dropUnusedAccessors } from '../document/primitive-arrays.ts'
 import { hasOwnTransform } from '../document/transforms.ts'
+import { freeCarriers } from './free-carriers.ts'
 import { defineStep, plural } from './step.ts'
 
 const parameters = z.object({})
@@ -11,7 +14,7 @@ const parameters = z.object({})
 /** Puts turns, moves and scales of still parts into their vertices. */
 export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
   id: 'bake-transforms',
-  version: 1,
+  version: 2,
   stage: 'fit',
   title: 'Bake transforms',
   purpose: 'Puts turns, moves and scales into the vertices of every part that does not move.',
@@ -25,9 +28,9 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
     return [{ parameters: {}, reason: `${namesOf(still)} ${still.length === 1 ? 'has' : 'have'} a transform of ${still.length === 1 ? 'its' : 'their'} own that does not move.` }]
   },
   async run({ document, progress }) {
-    const moving = listMovingNodes(document)
+    const moving = movingReasons(document)
+    const freed = freeCarriers(document, moving)
     const parts = listAllParts(document).filter((part) => !moving.has(part.node) && !part.node.getSkin())
-    const left = listSceneNodes(document).filter((node) => moving.has(node))
     const scene = itemScene(document)
     let baked = 0
     for (const [index, part] of parts.entries()) {
@@ -43,25 +46,26 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
     }
     dropUnusedAccessors(document)
     const details = [baked > 0 ? `${plural(baked, 'part')} baked.` : 'No still part had a transform of its own.']
-    if (left.length > 0) details.push(`Left alone because they move: ${namesOf(left)}.`)
-    return { headline: `${plural(baked, 'part')}`, details, changed: baked > 0 }
+    if (freed.length > 0) details.push(`What ${namesOf(freed)} did was handed down to what moves on ${freed.length === 1 ? 'it' : 'them'}.`)
+    for (const reason of ['moves', 'is a bone', 'carries what moves', 'hangs on what moves'] as const) {
+      const left = listSceneNodes(document).filter((node) => moving.get(node) === reason && hasOwnTransform(node))
+      if (left.length > 0) details.push(`Left alone: ${namesOf(left)}; ${left.length === 1 ? reason : severalOf[reason]}.`)
+    }
+    const skinned = listAllParts(document).filter((part) => part.node.getSkin())
+    if (skinned.length > 0) details.push(`Left alone: ${namesOf(skinned.map((part) => part.node))}; bones hold ${skinned.length === 1 ? 'it' : 'them'}.`)
+    return { headline: `${plural(baked, 'part')}`, details, changed: baked > 0 || freed.length > 0 }
   },
 })
 
+const severalOf: Record<MovingReason, string> = { moves: 'they move', 'is a bone': 'they are bones', 'carries what moves': 'they carry what moves', 'hangs on what moves': 'they hang on what moves' }
+
 function bakePart(node: Node): void {
   const world = node.getWorldMatrix()
-  let mesh = node.getMesh()
+  const mesh = ownMesh(node)
   if (!mesh) return
-  const users = mesh.listParents().filter((parent) => parent.propertyType === 'Node')
-  if (users.length > 1) {
-    const copy = mesh.clone()
-    for (const primitive of copy.listPrimitives()) copy.removePrimitive(primitive).addPrimitive(primitive.clone())
-    mesh = copy
-    node.setMesh(copy)
-  }
   for (const primitive of mesh.listPrimitives()) detachAccessors(primitive)
   // Children keep their place: what the parent loses, they gain. The library reverses the winding of mirrored parts.
-  for (const child of node.listChildren()) child.setMatrix(multiply(world, child.getMatrix()))
+  for (const child of node.listChildren()) child.setMatrix(multiplyMatrices(world, child.getMatrix()) as mat4)
   transformMesh(mesh, world)
   node.setTranslation([0, 0, 0]).setRotation([0, 0, 0, 1]).setScale([1, 1, 1])
 }
@@ -79,6 +83,3 @@ const namesOf = (nodes: readonly Node[]): string =>
   nodes.length <= 4 ? nodes.map((node) => node.getName()).join(', ') : `${nodes.slice(0, 3).map((node) => node.getName()).join(', ')} and ${nodes.length - 3} more`
 
 const isIdentity = (matrix: mat4): boolean => matrix.every((value, index) => Math.abs(value - (index % 5 === 0 ? 1 : 0)) < 1e-9)
-
-const multiply = (a: mat4, b: mat4): mat4 =>
-  a.map((_, index) => [0, 1, 2, 3].reduce((sum, each) => sum + a[each * 4 + (index % 4)] * b[Math.floor(index / 4) * 4 + each], 0)) as mat4

@@ -1,11 +1,12 @@
 import type { Document, Mesh, Node } from '@gltf-transform/core'
 import { setNodeExtras, type NodeExtras } from '../document/extras.ts'
 import { countMeshTriangles, type Part } from '../document/parts.ts'
-import { gatherCorners, readPrimitive, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
-import { compactCorners, reduceTriangles, shareBudget, surfaceArea } from '../geometry/reduce.ts'
-import { groupPositions } from '../geometry/position-groups.ts'
+import { writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
+import { compactCorners, reduceTriangles } from '../geometry/reduce.ts'
+import { placeMesh } from '../geometry/triangle-mesh.ts'
 import { dropCollapsed } from '../geometry/weld.ts'
 import type { TriangleSoup } from '../geometry/convex-hull.ts'
+import { readMesh, writeMesh } from './mesh-arrays.ts'
 
 /** Puts a mesh made from a part below it, so that it goes where the part goes. */
 export function addDerivedNode(document: Document, part: Part, name: string, mesh: Mesh, extras: NodeExtras): Node {
@@ -15,58 +16,31 @@ export function addDerivedNode(document: Document, part: Part, name: string, mes
   return node
 }
 
-/** A part's mesh with about `targetTriangles`, materials and attributes kept: a level of detail. */
+/** A part's mesh with at most `targetTriangles`, materials and attributes kept: a level of detail. */
 export async function reducedCopy(document: Document, part: Part, name: string, targetTriangles: number): Promise<Mesh> {
   const mesh = document.createMesh(name)
-  const primitives = part.mesh.listPrimitives()
-  const arrays = primitives.map(readPrimitive)
-  const shares = shareBudget(
-    arrays.map(({ positions, indices }) => ({ triangles: indices.length / 3, area: surfaceArea(positions, indices) })),
-    targetTriangles,
-  )
-  for (const [index, primitive] of primitives.entries()) {
-    const source = arrays[index]
-    const reduction = await reduceHarder(source, shares[index])
-    const compact = compactCorners(reduction, source.positions.length / 3)
-    const copy = document.createPrimitive().setMaterial(primitive.getMaterial())
-    for (const semantic of primitive.listSemantics()) copy.setAttribute(semantic, primitive.getAttribute(semantic))
-    gatherCorners(document, copy, compact.oldCorner)
-    writeIndices(document, copy, compact.indices, compact.oldCorner.length)
-    mesh.addPrimitive(copy)
-  }
+  for (const primitive of part.mesh.listPrimitives()) mesh.addPrimitive(primitive.clone())
+  const arrays = readMesh(mesh)
+  const reduction = await reduceTriangles({ ...arrays, targetTriangles, holdSeams: true, holdBorders: false })
+  if (reduction.indices !== arrays.indices) writeMesh(document, mesh, arrays, reduction)
   return mesh
-}
-
-/** First with seams held; when they keep the count too high, without. */
-async function reduceHarder(source: ReturnType<typeof readPrimitive>, targetTriangles: number): Promise<Uint32Array> {
-  const asked = { ...source, targetTriangles, holdBorders: false }
-  const held = await reduceTriangles({ ...asked, holdSeams: true })
-  if (held.indices.length / 3 <= targetTriangles) return held.indices
-  return (await reduceTriangles({ ...asked, holdSeams: false })).indices
 }
 
 /** Only the shape of a part, reduced: for a shadow mesh or a solid. Positions in the part's own space. */
 export async function reducedShape(part: Part, targetTriangles: number): Promise<TriangleSoup> {
-  const pieces = part.mesh.listPrimitives().map(readPrimitive)
-  const positions = new Float32Array(pieces.reduce((sum, piece) => sum + piece.positions.length, 0))
-  const indices = new Uint32Array(pieces.reduce((sum, piece) => sum + piece.indices.length, 0))
-  let corner = 0
-  let index = 0
-  for (const piece of pieces) {
-    positions.set(piece.positions, corner * 3)
-    for (const value of piece.indices) indices[index++] = value + corner
-    corner += piece.positions.length / 3
-  }
-  const { groupOfCorner, cornerOfGroup } = groupPositions(positions)
-  const places = new Float32Array(cornerOfGroup.length * 3)
-  cornerOfGroup.forEach((from, group) => places.set(positions.subarray(from * 3, from * 3 + 3), group * 3))
-  const welded = indices.map((value) => groupOfCorner[value])
-  const shape = { positions: places, indices: dropCollapsed(welded, Uint32Array.from(cornerOfGroup.keys())) }
-  const reduction = await reduceTriangles({ ...shape, normals: null, uvs: null, targetTriangles, holdSeams: false, holdBorders: false })
-  const compact = compactCorners(reduction.indices, cornerOfGroup.length)
+  const shape = plainShape(part)
+  const reduction = await reduceTriangles({ ...shape, attributes: new Map(), targetTriangles, holdSeams: false, holdBorders: false })
+  const compact = compactCorners(reduction.indices, shape.positions.length / 3)
   const kept = new Float32Array(compact.oldCorner.length * 3)
-  compact.oldCorner.forEach((from, to) => kept.set(places.subarray(from * 3, from * 3 + 3), to * 3))
+  compact.oldCorner.forEach((from, to) => kept.set(reduction.positions.subarray(from * 3, from * 3 + 3), to * 3))
   return { positions: kept, indices: compact.indices }
+}
+
+/** The shape of a part with one corner a place, triangles without extent left out. Positions in the part's own space. */
+export function plainShape(part: Part): TriangleSoup {
+  const { positions, indices } = readMesh(part.mesh)
+  const { places, placeOfIndex } = placeMesh(positions, indices)
+  return { positions: places, indices: dropCollapsed(placeOfIndex, Uint32Array.from({ length: places.length / 3 }, (_, place) => place)) }
 }
 
 /** A mesh with positions alone. */

@@ -1,28 +1,32 @@
 import { z } from 'zod'
-import { countMeshTriangles, countTriangles, listLevelParts, listShadowParts, listViewParts } from '../document/parts.ts'
+import type { Document } from '@gltf-transform/core'
+import { countMeshTriangles, countTriangles, listLevelParts, listShadowParts, listViewParts, type Part } from '../document/parts.ts'
 import { dropUnusedAccessors } from '../document/primitive-arrays.ts'
+import { shadowShape } from '../geometry/shadow-shape.ts'
 import { levelSuffix } from '../rulebook/names.ts'
-import { addDerivedNode, proportionalShares, reducedCopy, reducedShape, soupMesh } from './derived-meshes.ts'
-import { defineStep, formatCount, type StepContext } from './step.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
+import { addDerivedNode, plainShape, proportionalShares, reducedCopy, reducedShape, soupMesh } from './derived-meshes.ts'
+import { defineStep, formatCount, formatLength, plural, type StepContext } from './step.ts'
 
 const parameters = z.object({
   /** Share of the first level's triangles for each further level, 0 to 1. */
   levelOne: z.number().positive().max(1),
   levelTwo: z.number().positive().max(1),
+  shadowFrom: z.enum(['own', 'level']).default('own'),
   shadow: z.number().positive().max(1),
 })
 type Parameters = z.infer<typeof parameters>
 
-/** Levels stay this much under what is allowed, since a reduction may land a little above. */
+/** Levels stay this much under what is allowed, so that a later edit does not push them over. */
 const MARGIN = 0.9
 
 /** Makes the coarser levels and the shadow mesh from the present parts. */
 export const levelsAndShadow = defineStep<Parameters>({
   id: 'levels-and-shadow',
-  version: 1,
+  version: 2,
   stage: 'mesh',
   title: 'Levels',
-  purpose: 'Makes the coarser levels that the game draws from further off, and the mesh that throws the shadow.',
+  purpose: 'Makes the coarser levels that the game draws from further off, each from the full mesh, and the mesh that throws the shadow.',
   parameters,
   fields: ({ rulebook }) => [
     ...rulebook.levels.chain.map((each, index) => ({
@@ -35,11 +39,16 @@ export const levelsAndShadow = defineStep<Parameters>({
       step: 0.01,
       slider: true,
     })),
-    { type: 'number', key: 'shadow', label: 'Shadow mesh', unit: `of 1 (≤ ${rulebook.levels.shadow.mostShare})`, least: 0.02, most: rulebook.levels.shadow.mostShare, step: 0.01, slider: true },
+    {
+      type: 'choice', key: 'shadowFrom', label: 'Shadow mesh',
+      options: [{ value: 'own', label: 'closed, inside the view mesh' }, ...(rulebook.levels.shadow.orALevel ? [{ value: 'level', label: 'the last level again' }] : [])],
+    },
+    { type: 'number', key: 'shadow', label: 'Shadow mesh', unit: `of 1 (≤ ${rulebook.levels.shadow.mostShare})`, least: 0.02, most: rulebook.levels.shadow.mostShare, step: 0.01, slider: true, when: { key: 'shadowFrom', is: ['own'] } },
   ],
   defaults: ({ rulebook }) => ({
     levelOne: (rulebook.levels.chain[0]?.mostShare ?? 0.5) * MARGIN,
     levelTwo: (rulebook.levels.chain[1]?.mostShare ?? 0.2) * MARGIN,
+    shadowFrom: 'own',
     shadow: rulebook.levels.shadow.mostShare * MARGIN,
   }),
   propose(context) {
@@ -49,32 +58,60 @@ export const levelsAndShadow = defineStep<Parameters>({
     return [{ parameters: this.defaults(context) as Parameters, reason: `${formatCount(triangles)} triangles; above ${formatCount(neededAboveTriangles)} the game wants coarser levels and a shadow mesh.` }]
   },
   async run({ document, parameters: chosen, rulebook, progress }) {
-    for (const part of [...rulebook.levels.chain.flatMap((each) => listLevelParts(document, each.level)), ...listShadowParts(document)]) part.node.dispose()
+    for (const part of [...rulebook.levels.chain.flatMap((each) => listLevelParts(document, each.level)), ...listShadowParts(document)]) if (!part.extras.byHand) part.node.dispose()
     const parts = listViewParts(document)
-    const total = countTriangles(parts)
     const details: string[] = []
     const shares = [chosen.levelOne, chosen.levelTwo]
-    for (const [index, each] of rulebook.levels.chain.entries()) {
-      const wanted = proportionalShares(parts, total * shares[index])
-      for (const [number, part] of parts.entries()) {
-        await progress((index + number / parts.length) / 3, `level ${each.level} of ${part.name}`)
-        const name = part.name + levelSuffix(rulebook, each.level)
-        addDerivedNode(document, part, name, await reducedCopy(document, part, name, wanted[number]), { role: 'level', level: each.level })
-      }
-      const made = countTriangles(listLevelParts(document, each.level))
-      details.push(`Level ${each.level} has ${formatCount(made)} triangles, ${((made / total) * 100).toFixed(0)} % of ${formatCount(total)}.`)
+    for (const [index, { level }] of rulebook.levels.chain.entries()) {
+      details.push(await makeLevel(document, parts, level, shares[index], rulebook, (fraction, doing) => progress((index + fraction) / 3, doing)))
     }
-    const wanted = proportionalShares(parts, total * chosen.shadow)
-    for (const [number, part] of parts.entries()) {
-      await progress((2 + number / parts.length) / 3, `shadow of ${part.name}`)
-      const name = part.name + rulebook.levels.shadow.nameSuffix
-      addDerivedNode(document, part, name, soupMesh(document, name, await reducedShape(part, wanted[number])), { role: 'shadow' })
-    }
-    const shadow = listShadowParts(document).reduce((sum, part) => sum + countMeshTriangles(part.mesh), 0)
-    details.push(`The shadow mesh has ${formatCount(shadow)} triangles.`)
+    details.push(await makeShadow(document, parts, chosen, rulebook, (fraction, doing) => progress((2 + fraction) / 3, doing)))
     dropUnusedAccessors(document)
     return { headline: `${rulebook.levels.chain.length + 1} made`, details, changed: true }
   },
 })
+
+type Report = (fraction: number, doing: string) => Promise<void>
+
+/** One level, made from the parts themselves and not from another level; parts with one made by hand keep it. */
+async function makeLevel(document: Document, parts: readonly Part[], level: number, share: number, rulebook: Rulebook, progress: Report): Promise<string> {
+  const total = countTriangles(parts)
+  const byHand = listLevelParts(document, level)
+  const wanted = proportionalShares(parts, total * share)
+  for (const [number, part] of parts.entries()) {
+    await progress(number / parts.length, `level ${level} of ${part.name}`)
+    if (byHand.some((each) => each.node.getParentNode() === part.node)) continue
+    const name = part.name + levelSuffix(rulebook, level)
+    addDerivedNode(document, part, name, await reducedCopy(document, part, name, wanted[number]), { role: 'level', level })
+  }
+  const made = countTriangles(listLevelParts(document, level))
+  const kept = byHand.length > 0 ? ` ${plural(byHand.length, 'mesh', 'meshes')} made by hand ${byHand.length === 1 ? 'was' : 'were'} kept.` : ''
+  return `Level ${level} has ${formatCount(made)} triangles, ${((made / total) * 100).toFixed(0)} % of ${formatCount(total)}.${kept}`
+}
+
+async function makeShadow(document: Document, parts: readonly Part[], chosen: Parameters, rulebook: Rulebook, progress: Report): Promise<string> {
+  const { shadow, chain } = rulebook.levels
+  const wanted = proportionalShares(parts, countTriangles(parts) * chosen.shadow)
+  let standsOut = 0
+  let closed = 0
+  for (const [number, part] of parts.entries()) {
+    await progress(number / parts.length, `shadow of ${part.name}`)
+    if (listShadowParts(document).some((each) => each.node.getParentNode() === part.node)) continue
+    const name = part.name + shadow.nameSuffix
+    const last = listLevelParts(document, chain.at(-1)?.level ?? 1).find((each) => each.node.getParentNode() === part.node)
+    if (chosen.shadowFrom === 'level' && last) {
+      addDerivedNode(document, part, name, soupMesh(document, name, plainShape(last)), { role: 'shadow' })
+      continue
+    }
+    const shape = shadowShape(await reducedShape(part, wanted[number]), plainShape(part))
+    standsOut = Math.max(standsOut, shape.standsOut)
+    closed += shape.closed
+    addDerivedNode(document, part, name, soupMesh(document, name, shape), { role: 'shadow' })
+  }
+  const triangles = listShadowParts(document).reduce((sum, part) => sum + countMeshTriangles(part.mesh), 0)
+  if (chosen.shadowFrom === 'level') return `The shadow mesh is the last level again: ${formatCount(triangles)} triangles.`
+  const unit = rulebook.space.unit.plural
+  return `The shadow mesh has ${formatCount(triangles)} triangles${closed > 0 ? `; ${plural(closed, 'hole was', 'holes were')} closed` : ''}; it stands out of the view mesh by ${formatLength(standsOut)} ${unit} at most.`
+}
 
 const hasLevels = ({ document }: StepContext): boolean => listLevelParts(document, 1).length > 0 && listShadowParts(document).length > 0

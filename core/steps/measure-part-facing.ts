@@ -1,37 +1,69 @@
-import type { Document } from '@gltf-transform/core'
-import { mergedTriangles } from '../document/measure.ts'
-import { countPrimitiveTriangles, listViewParts, type Part } from '../document/parts.ts'
-import { measureFacing } from '../geometry/facing.ts'
+import type { Document, Primitive } from '@gltf-transform/core'
+import { isMirroring, mergedTriangles, transformPoints } from '../document/measure.ts'
+import { countPrimitiveTriangles, listViewParts, restMatrix, type Part } from '../document/parts.ts'
+import { readPrimitive } from '../document/primitive-arrays.ts'
+import { reversedWinding } from '../geometry/change-basis.ts'
+import { measureFacing, type SeenItem } from '../geometry/facing.ts'
+import { orientOutward, type Orientation } from '../geometry/orient.ts'
+import { createRayCaster, type RayCaster } from '../geometry/ray-caster.ts'
 import { isTwoSidedName } from '../rulebook/names.ts'
+
+/** Up to this share of backs may be seen: edges of leaves and cloth do no harm. */
+export const TOLERATED_BACKS_SHARE = 0.01
 
 export interface PartFacing {
   /** Share of what is seen from outside that is the back of a face. */
   share: number
-  /** Parts with backs to be seen, the worst first, with their share of the whole. */
-  parts: { name: string; share: number }[]
+  /** Parts with backs to be seen, the worst first, with their share of the whole and some places. */
+  parts: { name: string; share: number; spots: [number, number, number][] }[]
 }
 
-/** Looks at the item from outside and finds the parts whose backs show. */
-export function measurePartFacing(document: Document): PartFacing {
+/** Looks at the item from all round and from a figure's eyes, and finds the parts whose backs show. */
+export function measurePartFacing(document: Document, eyeHeight: number | null = null): PartFacing {
   const parts = listViewParts(document)
-  const { positions, indices, partOfTriangle } = mergedTriangles(parts)
-  const measure = measureFacing(positions, indices, partOfTriangle, twoSidedTriangles(parts, partOfTriangle.length))
+  const measure = measureFacing(seenItem(parts), eyeHeight)
   const worst = [...measure.inwardByPart]
-    .map(([number, rays]) => ({ name: parts[number].name, share: rays / measure.rays }))
+    .map(([number, rays]) => ({ name: parts[number].name, share: rays / measure.rays, spots: measure.spots.filter((spot) => spot.part === number).map((spot) => spot.point) }))
     .sort((a, b) => b.share - a.share)
   return { share: measure.inwardShare, parts: worst }
 }
 
-function twoSidedTriangles(parts: readonly Part[], triangleCount: number): Uint8Array {
-  const twoSided = new Uint8Array(triangleCount)
+/** Parts run together as they are drawn, with which triangles show both sides. */
+export function seenItem(parts: readonly Part[]): SeenItem {
+  const merged = mergedTriangles(parts)
+  const twoSided = new Uint8Array(merged.partOfTriangle.length)
   let at = 0
   for (const part of parts) {
     for (const primitive of part.mesh.listPrimitives()) {
       const count = countPrimitiveTriangles(primitive)
       const material = primitive.getMaterial()
-      if (material && isTwoSidedName(material.getName())) twoSided.fill(1, at, at + count)
+      if (material && (material.getDoubleSided() || isTwoSidedName(material.getName()))) twoSided.fill(1, at, at + count)
       at += count
     }
   }
-  return twoSided
+  return { ...merged, twoSided }
+}
+
+/** The parts that make out most of the backs to be seen. */
+export const worstBacks = (facing: PartFacing): PartFacing['parts'] => facing.parts.filter((part) => part.share > TOLERATED_BACKS_SHARE / 4)
+
+/** Which of the named parts have faces that turning outward would turn. */
+export function partsToTurn(document: Document, names: readonly string[]): Set<string> {
+  const parts = listViewParts(document)
+  const item = mergedTriangles(parts)
+  const caster = createRayCaster(item.positions, item.indices)
+  const found = new Set<string>()
+  for (const part of parts.filter((each) => names.includes(each.name))) {
+    for (const primitive of part.mesh.listPrimitives()) if (orientInScene(part, primitive, caster).flip.some((flip) => flip === 1)) found.add(part.name)
+  }
+  return found
+}
+
+/** Which triangles of a surface have to be turned, judged where and as it is drawn. */
+export function orientInScene(part: Part, primitive: Primitive, item: RayCaster): Orientation {
+  const { positions, indices } = readPrimitive(primitive)
+  const matrix = restMatrix(part.node)
+  const inScene = new Float32Array(positions.length)
+  transformPoints(positions, matrix, inScene)
+  return orientOutward(inScene, isMirroring(matrix) ? reversedWinding(indices) : indices, item)
 }

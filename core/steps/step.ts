@@ -40,14 +40,26 @@ export interface Proposal<P> {
 }
 
 /** How one parameter is edited; `key` names it in the parameters. */
-export type StepField =
-  | { type: 'number'; key: string; label: string; unit: string; least: number; most: number; step: number; slider?: boolean }
-  | { type: 'toggle'; key: string; label: string }
-  | { type: 'choice'; key: string; label: string; options: { value: string | number; label: string }[] }
-  | { type: 'part'; key: string; label: string }
-  | { type: 'parts'; key: string; label: string }
-  | { type: 'layers'; key: string; label: string; options: { value: string; label: string }[] }
-  | { type: 'tags'; key: string; label: string; surfaces: string[]; flags: { name: string; meaning: string }[] }
+export type StepControl =
+  | { type: 'number'; label: string; unit: string; least: number; most: number; step: number; slider?: boolean }
+  | { type: 'toggle'; label: string }
+  | { type: 'choice'; label: string; options: { value: string | number; label: string }[] }
+  | { type: 'part'; label: string }
+  | { type: 'parts'; label: string }
+  | { type: 'layers'; label: string; options: { value: string; label: string }[] }
+  | { type: 'tags'; label: string; surfaces: string[]; flags: { name: string; meaning: string }[] }
+  /** Points that are clicked in the yard, in the space that the step is given. */
+  | { type: 'points'; label: string; count: number; unit: string }
+  /** Faces that are clicked in the yard, each with how far the pick reaches. */
+  | { type: 'faces'; label: string }
+  /** A number for each part: how much it counts. */
+  | { type: 'weights'; label: string; least: number; most: number }
+
+export type StepField = StepControl & {
+  key: string
+  /** Shown only while another parameter has one of these values. */
+  when?: { key: string; is: (string | number | boolean)[] }
+}
 
 /** One operation on an item: pure, repeatable byte for byte. */
 export interface StepDefinition<P> {

@@ -1,10 +1,10 @@
 import { z } from 'zod'
-import { mergedTriangles, transformPoints } from '../document/measure.ts'
-import { listViewParts, restMatrix } from '../document/parts.ts'
+import { mergedTriangles } from '../document/measure.ts'
+import { listViewParts } from '../document/parts.ts'
 import { dropUnusedAccessors, readPrimitive, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
-import { flipTriangles, orientOutward } from '../geometry/orient.ts'
+import { flipTriangles } from '../geometry/orient.ts'
 import { createRayCaster } from '../geometry/ray-caster.ts'
-import { measurePartFacing } from './measure-part-facing.ts'
+import { measurePartFacing, orientInScene } from './measure-part-facing.ts'
 import { defineStep, formatCount, plural } from './step.ts'
 
 const parameters = z.object({ leaveAlone: z.array(z.string()).max(10_000) })
@@ -12,7 +12,7 @@ const parameters = z.object({ leaveAlone: z.array(z.string()).max(10_000) })
 /** Turns over the faces that look inward. */
 export const turnOutward = defineStep<z.infer<typeof parameters>>({
   id: 'turn-outward',
-  version: 1,
+  version: 2,
   stage: 'mesh',
   title: 'Turn faces outward',
   purpose: 'Finds the outer side of every connected piece and turns over the faces that look the other way.',
@@ -38,12 +38,11 @@ export const turnOutward = defineStep<z.infer<typeof parameters>>({
       let inPart = 0
       for (const primitive of part.mesh.listPrimitives()) {
         const { positions, indices, normals } = readPrimitive(primitive)
-        const inScene = new Float32Array(positions.length)
-        transformPoints(positions, restMatrix(part.node), inScene)
-        const orientation = orientOutward(inScene, indices, caster)
+        const orientation = orientInScene(part, primitive, caster)
         const flips = orientation.flip.reduce((sum, flip) => sum + flip, 0)
         pieces += orientation.pieces
         turnedPieces += orientation.turnedPieces
+        if (orientation.piecesWithoutOutside > 0) details.push(`${part.name}: ${plural(orientation.piecesWithoutOutside, 'piece has', 'pieces have')} one side only, as a twisted band has, so there is no outside; make ${orientation.piecesWithoutOutside === 1 ? 'it' : 'them'} two-sided.`)
         if (flips === 0) continue
         inPart += flips
         const corners = positions.length / 3
@@ -59,8 +58,8 @@ export const turnOutward = defineStep<z.infer<typeof parameters>>({
   },
 })
 
-/** Normals of corners that only turned triangles use are turned with them. */
-function turnNormals(normals: Float32Array, indices: Uint32Array, flip: Uint8Array): Float32Array {
+/** Normals of corners that mostly turned triangles use are turned with them. */
+export function turnNormals(normals: Float32Array, indices: Uint32Array, flip: Uint8Array): Float32Array {
   const votes = new Int32Array(normals.length / 3)
   for (let index = 0; index < indices.length; index++) votes[indices[index]] += flip[Math.floor(index / 3)] ? 1 : -1
   return normals.map((value, at) => (votes[Math.floor(at / 3)] > 0 ? -value : value))

@@ -1,4 +1,5 @@
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import { inScene } from './check-mesh.ts'
 import { trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
 import type { LoadedNode } from './read-glb.ts'
@@ -15,6 +16,8 @@ export function checkLevels(file: string, sorted: SortedNodes, rulebook: Ruleboo
       continue
     }
     if (trianglesOf(nodes) > triangles * mostShare) log.complain('level.dense', file, `Level ${level} has ${trianglesOf(nodes)} of ${triangles} triangles.`)
+    if (driftOf(nodes, sorted.view) > levels.mostDrift) log.complain('level.geometry', file, `Level ${level} stands elsewhere than the first; it is another thing.`)
+    if (levels.sameBones && boneNames(nodes) !== boneNames(sorted.view)) log.complain('level.bones', file, `Level ${level} has other bones than the first.`)
     if (levels.sameMaterials && materialNames(nodes) !== materialNames(sorted.view)) log.complain('level.materials', file, `Level ${level} has other materials than the first.`)
   }
   const shadow = trianglesOf(sorted.shadow)
@@ -24,3 +27,27 @@ export function checkLevels(file: string, sorted: SortedNodes, rulebook: Ruleboo
 
 const materialNames = (nodes: readonly LoadedNode[]): string =>
   [...new Set(nodes.flatMap((node) => node.primitives.map((primitive) => primitive.material ?? '')))].sort().join('|')
+
+const boneNames = (nodes: readonly LoadedNode[]): string => [...new Set(nodes.flatMap((node) => node.bones))].sort().join('|')
+
+/** How far the sides of two boxes lie apart at most, against the longest side of the second. */
+function driftOf(nodes: readonly LoadedNode[], first: readonly LoadedNode[]): number {
+  const [own, other] = [boxOf(nodes), boxOf(first)]
+  const longest = Math.max(...[0, 1, 2].map((axis) => other[axis + 3] - other[axis]))
+  return Math.max(...own.map((value, side) => Math.abs(value - other[side]))) / longest
+}
+
+/** Lowest x, y, z and highest x, y, z of all corners in the scene. */
+function boxOf(nodes: readonly LoadedNode[]): number[] {
+  const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]
+  for (const node of nodes) {
+    for (const { positions } of node.primitives) {
+      const points = inScene(node, positions)
+      for (let at = 0; at < points.length; at++) {
+        box[at % 3] = Math.min(box[at % 3], points[at])
+        box[3 + (at % 3)] = Math.max(box[3 + (at % 3)], points[at])
+      }
+    }
+  }
+  return box
+}

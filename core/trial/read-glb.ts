@@ -23,6 +23,8 @@ export interface LoadedNode {
   primitives: LoadedPrimitive[]
   parent: LoadedNode | null
   extras: Record<string, unknown>
+  /** Names of the bones that hold its mesh. */
+  bones: string[]
   /** Whether a clip moves it, or something above or below it. */
   moves: boolean
 }
@@ -37,7 +39,7 @@ const gltfSchema = z.looseObject({
   scene: index.optional(),
   scenes: z.array(z.looseObject({ nodes: z.array(index).optional() })).min(1),
   nodes: z.array(z.looseObject({
-    name: z.string().optional(), mesh: index.optional(), children: z.array(index).optional(), matrix: z.array(z.number()).length(16).optional(),
+    name: z.string().optional(), mesh: index.optional(), skin: index.optional(), children: z.array(index).optional(), matrix: z.array(z.number()).length(16).optional(),
     translation: z.array(z.number()).length(3).optional(), rotation: z.array(z.number()).length(4).optional(), scale: z.array(z.number()).length(3).optional(),
     extras: z.record(z.string(), z.unknown()).optional(),
   })).default([]),
@@ -46,6 +48,7 @@ const gltfSchema = z.looseObject({
   accessors: z.array(z.looseObject({ bufferView: index.optional(), byteOffset: index.optional(), componentType: z.number(), count: index, type: z.string() })).default([]),
   bufferViews: z.array(z.looseObject({ buffer: index, byteOffset: index.optional(), byteLength: index, byteStride: index.optional() })).default([]),
   images: z.array(z.unknown()).default([]),
+  skins: z.array(z.looseObject({ joints: z.array(index) })).default([]),
   animations: z.array(z.looseObject({ channels: z.array(z.looseObject({ target: z.looseObject({ node: index.optional() }) })) })).default([]),
 })
 type Gltf = z.infer<typeof gltfSchema>
@@ -79,6 +82,7 @@ function readNodes(gltf: Gltf, binary: Uint8Array): LoadedNode[] {
     const made: LoadedNode = {
       name: node.name ?? '', world: parent ? multiply(parent.world, local) : local, translation, rotation, scale, parent, extras: node.extras ?? {},
       primitives: mesh ? mesh.primitives.map((primitive) => readPrimitive(gltf, binary, primitive)) : [],
+      bones: (node.skin === undefined ? [] : (gltf.skins[node.skin]?.joints ?? [])).map((joint) => gltf.nodes[joint]?.name ?? ''),
       moves: animated.has(number) || parent?.moves === true,
     }
     loaded.push(made)

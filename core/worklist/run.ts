@@ -5,6 +5,8 @@ import { countTriangles, listViewParts } from '../document/parts.ts'
 import { PlainError, plainMessage } from '../document/plain-error.ts'
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { stepById } from '../steps/registry.ts'
+import { renewTangents, stampTangents } from '../steps/renew-tangents.ts'
+import { plural } from '../steps/step.ts'
 import type { WorklistEntry } from './entry.ts'
 import type { ResultStore, StepRecord } from './result-store.ts'
 
@@ -129,9 +131,11 @@ async function runEntry(entry: WorklistEntry, before: Document, key: string, opt
     const issue = parameters.error.issues[0]
     throw new PlainError(`its setting “${issue.path.join('.')}” is wrong (${issue.message})`, step.title, 'Open the step and set it again.')
   }
+  stampTangents(document)
   const summary = await step.run({ document, parameters: parameters.data, rulebook: options.rulebook, kind: options.kind, progress })
-  const parts = listViewParts(document)
-  const triangles = countTriangles(parts)
+  const renewed = summary.changed ? await renewTangents(document) : 0
+  if (renewed > 0) summary.details.push(`Tangents were made new for ${plural(renewed, 'surface')}, since what they lie on changed.`)
+  const triangles = countTriangles(listViewParts(document))
   if (triangles === 0) throw new PlainError('nothing would be left of the item', step.title, 'Keep at least one part that has area.')
   const record: StepRecord = { key, ...summary, milliseconds: performance.now() - started, triangles }
   await options.store.save(record, await documentToGlb(document))

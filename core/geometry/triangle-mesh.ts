@@ -1,0 +1,59 @@
+import { meetEdges, NO_TWIN } from './edges.ts'
+import { groupPositions } from './position-groups.ts'
+
+/** A mesh by places: corners that stand in one place are one, however many UVs or normals they carry. */
+export interface PlaceMesh {
+  /** 3 floats a place. */
+  places: Float32Array
+  /** Place of each triangle corner, 3 a triangle. */
+  placeOfIndex: Uint32Array
+  placeOfCorner: Uint32Array
+  /** Half-edge on the other side of each half-edge, NO_TWIN on borders and where more than two meet. */
+  twin: Uint32Array
+}
+
+/**
+ * @param positions 3 floats a corner
+ * @param indices 3 a triangle
+ */
+export function placeMesh(positions: Float32Array, indices: Uint32Array): PlaceMesh {
+  const { groupOfCorner, cornerOfGroup } = groupPositions(positions)
+  const places = new Float32Array(cornerOfGroup.length * 3)
+  cornerOfGroup.forEach((corner, place) => places.set(positions.subarray(corner * 3, corner * 3 + 3), place * 3))
+  const placeOfIndex = indices.map((corner) => groupOfCorner[corner])
+  return { places, placeOfIndex, placeOfCorner: groupOfCorner, twin: meetEdges(placeOfIndex).twin }
+}
+
+export const nextEdge = (edge: number): number => (edge % 3 === 2 ? edge - 2 : edge + 1)
+export const previousEdge = (edge: number): number => (edge % 3 === 0 ? edge + 2 : edge - 1)
+export const hasTwin = (twin: Uint32Array, edge: number): boolean => twin[edge] !== NO_TWIN
+
+/** Unit normal of the triangle of three places; zero when it has no area. */
+export function normalOf(places: Float32Array, a: number, b: number, c: number): [number, number, number] {
+  const [ax, ay, az] = [places[a * 3], places[a * 3 + 1], places[a * 3 + 2]]
+  const [ux, uy, uz] = [places[b * 3] - ax, places[b * 3 + 1] - ay, places[b * 3 + 2] - az]
+  const [vx, vy, vz] = [places[c * 3] - ax, places[c * 3 + 1] - ay, places[c * 3 + 2] - az]
+  const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
+  const length = Math.hypot(nx, ny, nz)
+  return length === 0 ? [0, 0, 0] : [nx / length, ny / length, nz / length]
+}
+
+/** Angle between two unit normals, in degrees. */
+export const angleBetween = (n: readonly number[], m: readonly number[]): number => (Math.acos(Math.max(-1, Math.min(1, n[0] * m[0] + n[1] * m[1] + n[2] * m[2]))) * 180) / Math.PI
+
+export function distanceBetween(places: Float32Array, a: number, b: number): number {
+  return Math.hypot(places[a * 3] - places[b * 3], places[a * 3 + 1] - places[b * 3 + 1], places[a * 3 + 2] - places[b * 3 + 2])
+}
+
+/** Smallest of the three angles of a triangle of places, in degrees. */
+export function smallestAngleOf(places: Float32Array, a: number, b: number, c: number): number {
+  const sides = [distanceBetween(places, b, c), distanceBetween(places, c, a), distanceBetween(places, a, b)]
+  let smallest = 180
+  for (let at = 0; at < 3; at++) {
+    const [opposite, one, two] = [sides[at], sides[(at + 1) % 3], sides[(at + 2) % 3]]
+    if (one * two === 0) return 0
+    const cosine = (one * one + two * two - opposite * opposite) / (2 * one * two)
+    smallest = Math.min(smallest, (Math.acos(Math.max(-1, Math.min(1, cosine))) * 180) / Math.PI)
+  }
+  return smallest
+}

@@ -1,0 +1,60 @@
+import type { Document, Primitive } from '@gltf-transform/core'
+import { z } from 'zod'
+import { transformPoints } from '../document/measure.ts'
+import { listAllParts, restMatrix, type Part } from '../document/parts.ts'
+import { readPrimitive } from '../document/primitive-arrays.ts'
+import { growPick, growths } from '../geometry/pieces.ts'
+import { createSurfaceFinder } from '../geometry/surface-distance.ts'
+
+/**
+ * Faces that were pointed at: a point on a part's surface, in scene units as the step is given it, and how far the pick
+ * reaches from there. A point instead of triangle numbers, so that the pick still means the same on a newer source.
+ */
+export const facePickSchema = z.object({
+  part: z.string().max(200),
+  point: z.array(z.number()).length(3),
+  growth: z.enum(growths),
+  angleDegrees: z.number().min(0).max(180),
+})
+export type FacePick = z.infer<typeof facePickSchema>
+export const facePicksSchema = z.array(facePickSchema).max(500)
+
+export interface PickedFaces {
+  /** 1 for each picked triangle of each surface that has any. */
+  triangles: Map<Primitive, Uint8Array>
+  count: number
+  /** Parts that are not there any more. */
+  gone: string[]
+}
+
+/** Finds the triangles that picks stand for. */
+export function pickedFaces(document: Document, picks: readonly FacePick[]): PickedFaces {
+  const picked: PickedFaces = { triangles: new Map(), count: 0, gone: [] }
+  const parts = listAllParts(document)
+  for (const pick of picks) {
+    const part = parts.find((each) => each.name === pick.part)
+    if (part) pickOn(part, pick, picked.triangles)
+    else picked.gone.push(pick.part)
+  }
+  for (const marks of picked.triangles.values()) picked.count += marks.reduce((sum, each) => sum + each, 0)
+  return picked
+}
+
+function pickOn(part: Part, pick: FacePick, triangles: Map<Primitive, Uint8Array>): void {
+  const surfaces = part.mesh.listPrimitives().map((primitive) => ({ primitive, ...inScene(primitive, part) }))
+  const hits = surfaces.map(({ positions, indices }) => createSurfaceFinder({ positions, indices }).nearest(pick.point[0], pick.point[1], pick.point[2]))
+  const best = hits.reduce((found, hit, index) => (hit && (found < 0 || hit.distance < (hits[found]?.distance ?? Infinity)) ? index : found), -1)
+  const hit = hits[best]
+  if (!hit) return
+  const { primitive, positions, indices } = surfaces[best]
+  const grown = growPick(positions, indices, hit.triangle, pick.growth, pick.angleDegrees)
+  const marks = triangles.get(primitive) ?? new Uint8Array(indices.length / 3)
+  triangles.set(primitive, marks.map((mark, triangle) => mark | grown[triangle]))
+}
+
+function inScene(primitive: Primitive, part: Part): { positions: Float32Array; indices: Uint32Array } {
+  const { positions, indices } = readPrimitive(primitive)
+  const placed = new Float32Array(positions.length)
+  transformPoints(positions, restMatrix(part.node), placed)
+  return { positions: placed, indices }
+}

@@ -1,0 +1,61 @@
+import type { Document, Primitive } from '@gltf-transform/core'
+import { getPrimitiveExtras, setPrimitiveExtras } from '../document/extras.ts'
+import { listAllParts } from '../document/parts.ts'
+import { dropUnusedAccessors, gatherCorners, readPrimitive, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
+import { mixHash } from '../geometry/position-groups.ts'
+import { compactCorners } from '../geometry/reduce.ts'
+import { makeTangents } from '../geometry/tangents.ts'
+
+/** Makes tangents for a surface that has normals and UVs; corners are split where they differ. False when it lacks them. */
+export async function writeTangents(document: Document, primitive: Primitive): Promise<boolean> {
+  primitive.setAttribute('TANGENT', null)
+  const { positions, normals, uvs, indices } = readPrimitive(primitive)
+  if (!normals || !uvs || indices.length === 0) return false
+  const frames = await makeTangents(positions, normals, uvs, indices)
+  gatherCorners(document, primitive, frames.oldCorner)
+  writeAttribute(document, primitive, 'TANGENT', frames.tangents, 4)
+  const compact = compactCorners(frames.indices, frames.oldCorner.length)
+  gatherCorners(document, primitive, compact.oldCorner)
+  writeIndices(document, primitive, compact.indices, compact.oldCorner.length)
+  setPrimitiveExtras(primitive, { ...getPrimitiveExtras(primitive), tangentsFor: fingerprint(primitive) })
+  return true
+}
+
+/** Remembers what the present tangents were made for, before a step may change it. */
+export function stampTangents(document: Document): void {
+  for (const primitive of withTangents(document)) {
+    const extras = getPrimitiveExtras(primitive)
+    if (extras.tangentsFor === undefined) setPrimitiveExtras(primitive, { ...extras, tangentsFor: fingerprint(primitive) })
+  }
+}
+
+/** Makes tangents new wherever positions, normals, UVs or triangles are others than those they were made for. */
+export async function renewTangents(document: Document): Promise<number> {
+  let renewed = 0
+  for (const primitive of withTangents(document)) {
+    if (getPrimitiveExtras(primitive).tangentsFor === fingerprint(primitive)) continue
+    if (await writeTangents(document, primitive)) renewed++
+  }
+  if (renewed > 0) dropUnusedAccessors(document)
+  return renewed
+}
+
+/** Surfaces with tangents, each once. */
+function withTangents(document: Document): Set<Primitive> {
+  return new Set(listAllParts(document).flatMap((part) => part.mesh.listPrimitives()).filter((primitive) => primitive.getAttribute('TANGENT')))
+}
+
+/** A short number that changes with any value of positions, normals, UVs and triangles. */
+function fingerprint(primitive: Primitive): string {
+  const { positions, normals, uvs, indices } = readPrimitive(primitive)
+  let [first, second] = [indices.length, positions.length]
+  for (const array of [positions, normals, uvs, indices]) {
+    if (!array) continue
+    const words = new Uint32Array(array.buffer, array.byteOffset, array.length)
+    for (let at = 0; at < words.length; at++) {
+      first = mixHash(first, words[at], at)
+      second = Math.imul(second ^ words[at], 0x01000193) >>> 0
+    }
+  }
+  return `${first.toString(16)}${second.toString(16)}`
+}
