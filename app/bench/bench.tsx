@@ -16,6 +16,7 @@ import { IntakeDesk } from '../intake/intake-desk'
 import { usePicks } from '../intake/use-picks'
 import { useBenchJobs } from './use-bench-jobs'
 import { YardPanel } from './yard-panel'
+import { changeYardView, resetYardView, useYardView } from './yard-view'
 import type { Framing } from '../yard/yard-settings'
 
 /** One item: the yard, the worklist on its belt, gauges and findings. */
@@ -26,7 +27,8 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
   const packFacts = usePackFacts(crate)
   const [selected, setSelected] = useState<string | null>(null)
   const [framing, setFraming] = useState<Framing | null>(null)
-  const [opened, setOpened] = useState<string | null>(null)
+  const opened = useYardView((view) => view.opened)
+  const setOpened = useCallback((entry: string | null) => changeYardView({ opened: entry, pick: null, draft: null }), [])
   const jobs = useBenchJobs(item)
   const picks = usePicks()
   const [areaPicking, setAreaPicking] = useState(false)
@@ -38,8 +40,11 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
 
   const showMe = useCallback((finding: FindingMessage) => {
     setSelected(finding.place.parts[0] ?? null)
+    changeYardView({ spots: finding.place.spots })
     if (finding.place.bounds) setFraming({ ...finding.place.bounds, at: Date.now() })
   }, [])
+
+  useEffect(() => resetYardView, [item.id])
 
   const findings = findingsOf(item, run)
   return (

@@ -3,8 +3,12 @@ import { useId, useState, type ReactNode } from 'react'
 import { z } from 'zod'
 import type { Field } from '../workers/messages'
 import type { ScenePart } from '../workers/scene-data'
+import { FacesField, PointsField, WeightsField } from './pick-fields'
+import { changeYardView } from './yard-view'
 
 interface FieldControlProps {
+  /** The step's entry in the worklist, for settings that wait for clicks in the yard. */
+  entry: string
   field: Field
   value: unknown
   parts: readonly ScenePart[]
@@ -12,11 +16,11 @@ interface FieldControlProps {
 }
 
 /** One setting of a step, in the control that suits it. */
-export function FieldControl({ field, value, parts, onChange }: FieldControlProps) {
+export function FieldControl({ entry, field, value, parts, onChange }: FieldControlProps) {
   const id = useId()
   switch (field.type) {
     case 'number':
-      return <NumberField id={id} field={field} value={typeof value === 'number' ? value : field.least} onChange={onChange} />
+      return <NumberField id={id} field={field} value={typeof value === 'number' ? value : field.least} onChange={onChange} onDraft={field.slider ? (draft) => changeYardView({ draft: draft === null ? null : { entry, key: field.key, value: draft } }) : undefined} />
     case 'toggle':
       return (
         <Row id={id} label={field.label}>
@@ -50,12 +54,18 @@ export function FieldControl({ field, value, parts, onChange }: FieldControlProp
       return <ChecksField label={field.label} chosen={z.array(z.string()).catch([]).parse(value)} options={field.options} onChange={onChange} />
     case 'tags':
       return <TagsField field={field} value={value} onChange={onChange} />
+    case 'points':
+      return <PointsField entry={entry} field={field} value={value} onChange={onChange} />
+    case 'faces':
+      return <FacesField entry={entry} field={field} value={value} parts={parts} onChange={onChange} />
+    case 'weights':
+      return <WeightsField field={field} value={value} parts={parts} onChange={onChange} />
   }
 }
 
-const namesWith = (parts: readonly ScenePart[], more: readonly string[]): string[] => [...new Set([...parts.filter((part) => part.role === 'part').map((part) => part.name), ...more])].filter((name) => name !== '')
+export const namesWith = (parts: readonly ScenePart[], more: readonly string[]): string[] => [...new Set([...parts.filter((part) => part.role === 'part').map((part) => part.name), ...more])].filter((name) => name !== '')
 
-function Row({ id, label, children }: { id: string; label: string; children: ReactNode }) {
+export function Row({ id, label, children }: { id: string; label: string; children: ReactNode }) {
   return (
     <div className="grid grid-cols-[112px_1fr] items-center gap-2 text-[13px]">
       <label htmlFor={id}>{label}</label>
@@ -65,12 +75,13 @@ function Row({ id, label, children }: { id: string; label: string; children: Rea
 }
 
 /** A number with its unit; it counts when it is left or entered, and only within its limits. */
-function NumberField({ id, field, value, onChange }: { id: string; field: Extract<Field, { type: 'number' }>; value: number; onChange: (value: number) => void }) {
+function NumberField({ id, field, value, onChange, onDraft }: { id: string; field: Extract<Field, { type: 'number' }>; value: number; onChange: (value: number) => void; onDraft?: (draft: number | null) => void }) {
   const [draft, setDraft] = useState<string | null>(null)
   const commit = (): void => {
     const next = Number(draft?.replaceAll(',', ''))
     if (draft !== null && draft.trim() !== '' && Number.isFinite(next)) onChange(Math.min(field.most, Math.max(field.least, next)))
     setDraft(null)
+    onDraft?.(null)
   }
   const shown = draft ?? value.toLocaleString('en-GB', { maximumFractionDigits: 4 })
   const sliding = draft === null ? value : Number(draft.replaceAll(',', '')) || field.least
@@ -81,7 +92,7 @@ function NumberField({ id, field, value, onChange }: { id: string; field: Extrac
         <span className="text-[12px] text-ink-2">{field.unit}</span>
       </span>
       {field.slider && (
-        <input type="range" aria-label={`${field.label}, slider`} className="mt-1 w-full accent-spruce" min={field.least} max={field.most} step={field.step} value={sliding} onChange={(event) => setDraft(event.target.value)} onPointerUp={commit} onKeyUp={commit} onBlur={commit} />
+        <input type="range" aria-label={`${field.label}, slider`} className="mt-1 w-full accent-spruce" min={field.least} max={field.most} step={field.step} value={sliding} onChange={(event) => { setDraft(event.target.value); onDraft?.(Number(event.target.value)) }} onPointerUp={commit} onKeyUp={commit} onBlur={commit} />
       )}
     </Row>
   )

@@ -53,8 +53,8 @@ export function StepCard({ entry, info, outcome, parts, position, count, onChang
       <div className="min-h-0 flex-1 overflow-y-auto px-4 pb-2" tabIndex={0} role="group" aria-label={`${title}: settings and result`}>
         <p className="mt-1 text-[13px] text-ink-2">{entry.reason ?? info?.purpose}</p>
         <div className="mt-2.5 flex flex-col gap-2.5">
-          {info?.fields.map((field) => (
-            <FieldControl key={field.key} field={field} value={entry.parameters[field.key]} parts={parts} onChange={(value) => onChange({ ...entry.parameters, [field.key]: value })} />
+          {info?.fields.filter((field) => !field.when || field.when.is.some((each) => each === entry.parameters[field.when?.key ?? ''])).map((field) => (
+            <FieldControl key={`${field.key} ${field.label}`} entry={entry.id} field={field} value={entry.parameters[field.key]} parts={parts} onChange={(value) => onChange({ ...entry.parameters, [field.key]: value })} />
           ))}
         </div>
         {outcome?.state === 'done' && outcome.record.doesNotApply !== undefined && <p className="mt-2.5 rounded border border-risk-mark bg-risk-wash px-2 py-1 text-[13px]">{outcome.record.doesNotApply}</p>}

@@ -4,16 +4,24 @@ import type { CrateItem } from '../../core/crate/schema'
 import type { Rulebook } from '../../core/rulebook/schema'
 import { requestAgain, type SettledRun } from '../crate/runs'
 import { useCrate } from '../crate/use-crate'
-import { formatCount } from '../ui/format'
 import { YardFrame, YardMessage } from '../yard/yard-frame'
-import { yardLooks, yardSpaceOf, type Framing, type YardLook } from '../yard/yard-settings'
+import { yardLooks, yardSpaceOf, type Framing } from '../yard/yard-settings'
 import { movedBounds, type SceneData } from '../workers/scene-data'
 import type { Scenes } from '../workers/messages'
 import type { Area } from '../yard/picker'
-import { PartChips } from './part-chips'
+import { companionSize } from '../yard/companion'
 import type { Picks } from '../intake/use-picks'
 import { AreaPick } from './area-pick'
+import { CompareBar } from './compare-bar'
+import { PartChips } from './part-chips'
+import { useCompanion } from './use-companion'
+import { useFlicker } from './use-flicker'
+import { useItemState, useDifference } from './use-item-state'
+import { useStepView } from './use-step-view'
 import { Wipe } from './wipe'
+import { CompanionBar, LevelBar, ShiftLegend, StretchBar } from './yard-bars'
+import { YardTools } from './yard-tools'
+import { changeYardView, useYardView } from './yard-view'
 
 interface YardPanelProps {
   item: CrateItem
@@ -26,29 +34,42 @@ interface YardPanelProps {
   picking: { picks: Picks; area: boolean; onArea: (on: boolean) => void } | null
 }
 
-/** The yard with what is said on it: looks, source and result, sizes, parts. */
+/** The yard with what is said on it: looks, comparison, levels, what stands beside, parts. */
 export function YardPanel({ item, run, rulebook, selected, onSelect, framing, picking }: YardPanelProps) {
   const { crate } = useCrate()
-  const [look, setLook] = useState<YardLook>('seen')
-  const [wipe, setWipe] = useState<number | null>(null)
-  const [showSizes, setShowSizes] = useState(true)
+  const view = useYardView()
   const [reframed, setReframed] = useState<Framing | null>(null)
   const scenes = run?.scenes ?? null
   const { space } = rulebook
-  const subject = scenes ? (picking ? standingSource(scenes) : scenes.result) : null
+  const all = item.worklist.length
+  const stepView = useStepView(item, rulebook.id)
+  const compare = picking || stepView || all === 0 ? null : view.compare
+  const [left, right] = [compare?.left ?? 0, compare?.right ?? all]
+  const leftState = useItemState(item, rulebook.id, compare && left > 0 && left < all ? left : null)
+  const rightState = useItemState(item, rulebook.id, compare && right < all ? right : null)
+  const difference = useDifference(item, rulebook.id, view.look === 'shift' && !picking && !stepView && scenes && all > 0 ? { from: compare ? left : 0, to: right } : null)
+  const companion = useCompanion(crate, rulebook)
+  const [showLeft, turnOver] = useFlicker(compare?.mode === 'flicker')
+
+  const subject = scenes ? (picking ? standingSource(scenes) : (stepView?.scene ?? (right < all ? (rightState?.scene ?? scenes.result) : scenes.result))) : null
+  const other = compare && scenes ? (left === 0 ? { scene: scenes.source, placement: scenes.result.fit } : left >= all ? { scene: scenes.result, placement: identity } : leftState) : null
   const whole = useMemo(() => (subject ? frameOf(subject, space.figure.height) : null), [subject, space.figure.height])
   const picker = useRef<((area: Area) => string[]) | null>(null)
   const latest = [framing, reframed, whole].filter((each) => each !== null).sort((a, b) => b.at - a.at)[0]
-  const triangles = run?.evaluation?.gauges.find((gauge) => gauge.id === 'triangles')?.value
-  const compared = wipe !== null && item.worklist.length > 0 && !picking
+  const switches = rulebook.levels.chain
+  const shownMesh = picking || compare || stepView ? 0 : view.level
+  const titles = [{ steps: 0, title: 'Source' }, ...item.worklist.map((entry, index) => ({ steps: index + 1, title: `${index + 1} ${run?.evaluation?.steps.find((step) => step.id === entry.step)?.title ?? entry.step}` }))]
 
   return (
     <section aria-label="Yard" className="yard-ground relative min-h-0 flex-1 overflow-hidden">
       {scenes && subject && latest ? (
         <YardFrame
-          source={scenes.source} result={subject} look={look} wipe={compared ? wipe : null} selected={selected} showSizes={showSizes} framing={latest}
-          picked={picking?.picks.names ?? noPicks} onPick={picking?.picks.toggle ?? null} picker={picker}
-          space={yardSpaceOf(rulebook)}
+          other={other} result={subject} look={view.look} compare={compare && other ? { mode: compare.mode, wipe: compare.wipe, showLeft } : null} selected={selected} showSizes={view.showSizes} framing={latest}
+          picked={picking?.picks.names ?? noPicks} onPick={stepView?.onPick ?? picking?.picks.toggle ?? null} picker={picker}
+          space={yardSpaceOf(rulebook)} mesh={shownMesh} stretch={picking || stepView ? null : view.stretch} difference={difference} rung={stepView?.rung ?? null}
+          companion={companion.shape ? { shape: companion.shape, inside: view.companion?.inside ?? false } : null}
+          spots={view.spots} pickedPoints={stepView?.points} pickedFaces={stepView?.faces ?? null}
+          levels={{ switches, playing: view.playing, distance: shownMesh === 'shadow' || shownMesh === 0 ? null : (switches.find((each) => each.level === shownMesh)?.fromDistance ?? null), onLevel: (level) => changeYardView({ level }), onDone: () => changeYardView({ playing: false, level: 0 }) }}
           label={`${item.name} in the yard`}
         />
       ) : (
@@ -62,34 +83,29 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
           </button>
         </div>
       )}
-      {compared && scenes && <Wipe value={wipe} onChange={setWipe} />}
-      <div className="absolute top-3 left-3 z-10 flex flex-wrap gap-2">
-        <div role="group" aria-label="How the item is shown" className="flex gap-1.5">
-          {yardLooks.map((each) => (
-            <button key={each.id} type="button" aria-pressed={look === each.id} onClick={() => setLook(each.id)} className={`rounded-full border px-3 py-0.5 text-[13px] font-semibold ${look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}>
-              {each.label}
-            </button>
-          ))}
-        </div>
+      {compare?.mode === 'wipe' && other && <Wipe value={compare.wipe} onChange={(wipe) => changeYardView({ compare: { ...compare, wipe } })} />}
+      <div role="group" aria-label="How the item is shown" className="absolute top-3 left-3 z-10 flex gap-1.5">
+        {yardLooks.map((each) => (
+          <button key={each.id} type="button" aria-pressed={view.look === each.id} onClick={() => changeYardView({ look: each.id })} className={`rounded-full border px-2.5 py-0.5 text-[13px] font-semibold ${view.look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}>
+            {each.label}
+          </button>
+        ))}
       </div>
-      <div className="absolute top-3 right-3 z-10 flex gap-1.5">
-        {!picking && <button type="button" aria-pressed={compared} disabled={item.worklist.length === 0} title={item.worklist.length === 0 ? 'There is no step yet, so both are the same' : undefined} onClick={() => setWipe(wipe === null ? 0.5 : null)} className={`button text-[13px] ${compared ? 'bg-kraft-wash' : ''}`}>
-          Compare with source
-        </button>}
-        <button type="button" aria-pressed={showSizes} onClick={() => setShowSizes(!showSizes)} className={`button text-[13px] ${showSizes ? 'bg-kraft-wash' : ''}`}>
-          Sizes
+      <YardTools crate={crate} item={item} rulebook={rulebook} result={scenes?.result ?? null} picking={picking !== null} onWhole={() => subject && setReframed(frameOf(subject, space.figure.height))} />
+      {compare && <CompareBar states={titles} mode={compare.mode} left={left} right={right} wipe={compare.wipe} triangles={{ left: other ? trianglesOf(other.scene) : null, right: subject ? trianglesOf(subject) : null }} waiting={!other || (right < all && !rightState)} />}
+      {compare?.mode === 'flicker' && (
+        <button type="button" className="chip absolute bottom-3 left-1/2 z-10 -translate-x-1/2 font-semibold" onClick={turnOver}>
+          {showLeft ? titles[left].title : titles[right].title} · show the other
         </button>
-        <button type="button" className="button text-[13px]" onClick={() => subject && setReframed(frameOf(subject, space.figure.height))}>
-          Whole item
-        </button>
-      </div>
-      {compared && run?.evaluation && (
-        <>
-          <span className="chip absolute top-[46px] left-3 z-10">Source · <span className="num">{formatCount(run.evaluation.source.triangles)}</span> triangles</span>
-          <span className="chip absolute top-[46px] z-10" style={{ left: `calc(${Math.min(0.72, wipe) * 100}% + 14px)` }}>Result · <span className="num">{formatCount(triangles ?? 0)}</span> triangles</span>
-        </>
       )}
-      {scenes && !picking && <PartChips parts={scenes.result.parts} dropped={droppedParts(scenes)} selected={selected} onSelect={onSelect} />}
+      <div className={`absolute right-3 z-10 flex flex-col items-end gap-1.5 ${compare ? 'top-[86px]' : 'top-[46px]'}`}>
+        {view.companion && subject && <CompanionBar title={companion.title} size={companion.shape ? companionSize(companion.shape, yardSpaceOf(rulebook)) : null} itemSize={sizeOf(subject)} unit={space.unit.plural} waiting={!companion.shape} />}
+        {view.stretch && !picking && scenes && <StretchBar nodes={scenes.result.parts.filter((part) => part.role === 'part').length} />}
+        {view.level !== 0 && !compare && !picking && scenes && <LevelBar scene={scenes.result} rulebook={rulebook} />}
+        {view.spots.length > 0 && <button type="button" className="chip" onClick={() => changeYardView({ spots: [] })}>{view.spots.length} {view.spots.length === 1 ? 'place' : 'places'} marked · put away</button>}
+      </div>
+      {stepView && <p className="chip absolute top-[46px] left-3 z-10 font-semibold" role="status">{stepView.message}</p>}
+      {scenes && !picking && !stepView && compare?.mode !== 'flicker' && <PartChips parts={scenes.result.parts} dropped={droppedParts(scenes)} selected={selected} onSelect={onSelect} />}
       {picking && scenes && <p className="chip absolute bottom-3 left-3 z-10">{picking.area ? 'Drag over the parts to pick' : 'The source as it came. Click a part to pick it.'}</p>}
       {picking?.area && (
         <AreaPick
@@ -99,18 +115,29 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
           }}
         />
       )}
-      {look === 'facing' && (
-        <p className="chip absolute right-3 bottom-3 z-10 flex items-center gap-2">
-          <span className="inline-block size-3 border border-edge-strong bg-slip" /> outward
-          <span className="inline-block size-3 border border-block" style={{ background: 'repeating-linear-gradient(-45deg, var(--color-block) 0 2px, var(--color-block-wash) 2px 4px)' }} /> inward
-        </p>
-      )}
-      {look === 'solids' && scenes && !scenes.result.parts.some((part) => part.role === 'solid') && <p className="chip absolute right-3 bottom-3 z-10">There are no solids yet.</p>}
+      <div className="absolute right-3 bottom-3 z-10">
+        {view.look === 'facing' && (
+          <p className="chip flex items-center gap-2">
+            <span className="inline-block size-3 border border-edge-strong bg-slip" /> outward
+            <span className="inline-block size-3 border border-block" style={{ background: 'repeating-linear-gradient(-45deg, var(--color-block) 0 2px, var(--color-block-wash) 2px 4px)' }} /> inward
+          </p>
+        )}
+        {view.look === 'shift' && (all === 0 || picking || stepView ? <p className="chip">There is no result to measure yet.</p> : <ShiftLegend difference={difference} unit={space.unit.plural} />)}
+        {view.look === 'solids' && scenes && !scenes.result.parts.some((part) => part.role === 'solid') && <p className="chip">There are no solids yet.</p>}
+      </div>
     </section>
   )
 }
 
 const noPicks: ReadonlySet<string> = new Set()
+const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
+
+const trianglesOf = (scene: SceneData): number => scene.parts.filter((part) => part.role === 'part').reduce((sum, part) => sum + part.triangles, 0)
+
+function sizeOf(scene: SceneData): number[] {
+  const drawn = scene.parts.filter((part) => part.role === 'part')
+  return [0, 1, 2].map((axis) => (drawn.length === 0 ? 0 : Math.max(...drawn.map((part) => part.bounds.max[axis])) - Math.min(...drawn.map((part) => part.bounds.min[axis]))))
+}
 
 /** Parts of the source that the result does not have any more, by name or by what became of it. */
 function droppedParts({ source, result }: Scenes): string[] {

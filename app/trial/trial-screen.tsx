@@ -113,7 +113,7 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
   return (
     <section aria-label="What was loaded" className="yard-ground relative min-h-0 flex-1 overflow-hidden">
       {scene && framing ? (
-        <YardFrame source={null} result={scene} look={look} wipe={null} selected={null} showSizes framing={framing} space={yardSpaceOf(rulebook)} label={`${report?.items[shown].name ?? ''} as it was loaded`} />
+        <YardFrame other={null} result={scene} look={look} compare={null} selected={null} showSizes framing={framing} space={yardSpaceOf(rulebook)} label={`${report?.items[shown].name ?? ''} as it was loaded`} />
       ) : (
         <YardMessage>{report && !report.loads ? 'Nothing stands here: the loader refused the pack. Its log says why.' : 'What the loader makes of the pack will stand here, beside the figure.'}</YardMessage>
       )}

@@ -1,18 +1,23 @@
+import type { Document } from '@gltf-transform/core'
 import * as Comlink from 'comlink'
+import { z } from 'zod'
 import { startKey, startOf } from '../../core/crate/bring-in'
 import { checkResult } from '../../core/crate/evaluate'
 import { itemSchema, type CrateItem } from '../../core/crate/schema'
+import { stockObject } from '../../core/crate/stock'
 import { kindOf, rulebookById } from '../../core/rulebook/load'
+import { facePicksSchema } from '../../core/steps/face-picks'
 import { steps } from '../../core/steps/registry'
 import type { WorklistEntry } from '../../core/worklist/entry'
 import { prepareWorklist } from '../../core/worklist/prepare'
 import { proposeStep, type StepProposal } from '../../core/worklist/propose-step'
-import { runWorklist, type RunOptions, type StartState } from '../../core/worklist/run'
+import { runWorklist, StoppedError, type RunOptions, type StartState } from '../../core/worklist/run'
 import { browserResults } from '../storage/results'
 import { getSource } from '../storage/sources'
 import { buildScene } from './build-scene'
-import type { Evaluation, Progress, Scenes, SourceReport } from './messages'
-import { sceneTransfers } from './scene-data'
+import { differenceOf, ladderOf, pickedTriangles, placementOf } from './item-states'
+import type { Difference, Evaluation, ItemState, Ladder, Progress, Scenes, SourceReport } from './messages'
+import { sceneTransfers, type SceneData } from './scene-data'
 
 import './browser-assets'
 import { sourceReport } from './source-report'
@@ -40,6 +45,16 @@ function optionsFor(rulebookId: string, item: CrateItem, onProgress: OnProgress)
   const rulebook = rulebookById(rulebookId)
   stopAsked = false
   return { rulebook, kind: kindOf(rulebook, item.kind), store: browserResults, onProgress, shouldStop: () => stopAsked }
+}
+
+/** The item after so many steps, and after all of them, from what is kept of the runs. */
+async function statesOf(rawItem: unknown, rulebookId: string, steps: number, onProgress: OnProgress): Promise<{ before: Document; result: Document }> {
+  const item = itemSchema.parse(rawItem)
+  const options = optionsFor(rulebookId, item, onProgress)
+  const from = await start(item)
+  const part = await runWorklist(from, item.worklist.slice(0, steps), options)
+  const whole = steps >= item.worklist.length ? part : await runWorklist(from, item.worklist, options)
+  return { before: part.document, result: whole.document }
 }
 
 const endpoint = {
@@ -76,6 +91,42 @@ const endpoint = {
     const item = itemSchema.parse(rawItem)
     const options = optionsFor(rulebookId, item, onProgress)
     return proposeStep(await start(item), item.worklist, step, overrides, options)
+  },
+
+  /** The item after so many steps of its worklist, and where that stands against the result. */
+  async stateAfter(rawItem: unknown, rulebookId: string, steps: number, onProgress: OnProgress): Promise<ItemState> {
+    const { before, result } = await statesOf(rawItem, rulebookId, steps, onProgress)
+    const scene = await buildScene(before)
+    return Comlink.transfer({ scene, placement: placementOf(before, result) }, sceneTransfers(scene))
+  },
+
+  /** How far the item after one number of steps lies from the item after another. */
+  async difference(rawItem: unknown, rulebookId: string, from: number, to: number, onProgress: OnProgress): Promise<Difference> {
+    const { before } = await statesOf(rawItem, rulebookId, from, onProgress)
+    const { before: after } = await statesOf(rawItem, rulebookId, to, onProgress)
+    return differenceOf(before, after)
+  },
+
+  /** Levels for dragging the slider of a reduction that is the step of that number. */
+  async ladder(rawItem: unknown, rulebookId: string, steps: number, leaveAlone: string[], onProgress: OnProgress): Promise<Ladder> {
+    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
+    return ladderOf(before, z.array(z.string()).parse(leaveAlone), async (fraction) => {
+      onProgress({ entry: '', title: 'Levels for dragging', fraction, doing: '' })
+      await new Promise<void>((resolve) => setTimeout(resolve, 0))
+      if (stopAsked) throw new StoppedError()
+    })
+  },
+
+  /** The triangles that picks stand for, in the state that their step is given. */
+  async picked(rawItem: unknown, rulebookId: string, steps: number, picks: unknown, onProgress: OnProgress): Promise<Float32Array> {
+    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
+    return pickedTriangles(before, facePicksSchema.parse(picks))
+  },
+
+  /** An object of the game's stock, to stand beside an item. */
+  async stockScene(rulebookId: string, object: string): Promise<SceneData> {
+    const scene = await buildScene(await stockObject(rulebookById(rulebookId), object))
+    return Comlink.transfer(scene, sceneTransfers(scene))
   },
 
   /** Asks the present run to end at its next pause. */

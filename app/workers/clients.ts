@@ -1,14 +1,16 @@
 import * as Comlink from 'comlink'
+import { z } from 'zod'
 import type { ReadOptions } from '../../core/intake/reader'
 import { crateSchema, itemSchema, sourceReferenceSchema, type Crate, type CrateItem, type SourceReference } from '../../core/crate/schema'
 import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry'
 import type { BenchEndpoint } from './bench.worker'
 import type { IntakeEndpoint } from './intake.worker'
 import {
-  contentsSchema, evaluationSchema, intakeProgressSchema, newerSchema, officialSchema, progressSchema, proposalSchema, scenesSchema, thumbnailSchema,
-  type ArchiveContents, type Evaluation, type Newer, type Official, type Progress, type Scenes, type Thumbnail,
+  contentsSchema, differenceSchema, evaluationSchema, intakeProgressSchema, itemStateSchema, ladderSchema, newerSchema, officialSchema, progressSchema, proposalSchema, scenesSchema, thumbnailSchema,
+  type ArchiveContents, type Difference, type Evaluation, type ItemState, type Ladder, type Newer, type Official, type Progress, type Scenes, type Thumbnail,
 } from './messages'
 import type { PackEndpoint } from './pack.worker'
+import { sceneDataSchema, type SceneData } from './scene-data'
 import { lazyWorker } from './spawn'
 import type { TrialEndpoint, TrialReport } from './trial.worker'
 
@@ -37,6 +39,22 @@ export const prepareItem = async (item: CrateItem, rulebookId: string, onProgres
 
 export const proposeStep = async (item: CrateItem, rulebookId: string, step: string, overrides: Record<string, unknown>, onProgress: OnProgress) =>
   proposalSchema.parse(await bench.call((api) => api.propose(item, rulebookId, step, overrides, heard(onProgress))))
+
+export const stateAfter = async (item: CrateItem, rulebookId: string, steps: number, onProgress: OnProgress): Promise<ItemState> =>
+  itemStateSchema.parse(await bench.call((api) => api.stateAfter(item, rulebookId, steps, heard(onProgress))))
+
+export const differenceBetween = async (item: CrateItem, rulebookId: string, from: number, to: number, onProgress: OnProgress): Promise<Difference> =>
+  differenceSchema.parse(await bench.call((api) => api.difference(item, rulebookId, from, to, heard(onProgress))))
+
+export const ladderFor = async (item: CrateItem, rulebookId: string, steps: number, leaveAlone: string[], onProgress: OnProgress): Promise<Ladder> =>
+  ladderSchema.parse(await bench.call((api) => api.ladder(item, rulebookId, steps, leaveAlone, heard(onProgress))))
+
+export const pickedBy = async (item: CrateItem, rulebookId: string, steps: number, picks: unknown, onProgress: OnProgress): Promise<Float32Array> => {
+  const corners = await bench.call((api) => api.picked(item, rulebookId, steps, picks, heard(onProgress)))
+  return z.instanceof(Float32Array).parse(corners)
+}
+
+export const stockScene = async (rulebookId: string, object: string): Promise<SceneData> => sceneDataSchema.parse(await bench.call((api) => api.stockScene(rulebookId, object)))
 
 const STOP_PATIENCE_MILLISECONDS = 1500
 

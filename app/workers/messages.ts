@@ -93,6 +93,30 @@ export type Evaluation = z.infer<typeof evaluationSchema>
 export const scenesSchema = z.object({ source: sceneDataSchema, result: sceneDataSchema })
 export type Scenes = z.infer<typeof scenesSchema>
 
+const floats = z.custom<Float32Array>((value) => value instanceof Float32Array)
+
+/** How far two states of an item lie apart, in game units. */
+export const differenceSchema = z.object({
+  worst: z.number(),
+  mean: z.number(),
+  worstAt: z.tuple([z.number(), z.number(), z.number()]),
+  /** Share of the outline that changed, from eight directions. */
+  outlines: z.array(z.number()),
+  /** At each corner of each surface of each part. */
+  parts: z.array(z.object({ name: z.string(), distances: z.array(floats) })),
+})
+export type Difference = z.infer<typeof differenceSchema>
+
+/** Levels of an item for dragging a slider: triangles into the corners that the state before the step has. */
+export const ladderSchema = z.object({
+  levels: z.array(z.object({ triangles: z.number(), shift: z.number(), parts: z.array(z.object({ name: z.string(), surfaces: z.array(z.custom<Uint32Array>((value) => value instanceof Uint32Array)) })) })).min(1),
+})
+export type Ladder = z.infer<typeof ladderSchema>
+
+/** One state of an item, and how it is moved to stand where the result does. */
+export const itemStateSchema = z.object({ scene: sceneDataSchema, placement: z.array(z.number()).length(16) })
+export type ItemState = z.infer<typeof itemStateSchema>
+
 export const progressSchema = z.object({ entry: z.string(), title: z.string(), fraction: z.number(), doing: z.string() })
 export type Progress = z.infer<typeof progressSchema>
 

@@ -6,6 +6,10 @@ export interface DrawnPrimitive {
   key: string
   part: string
   role: ScenePart['role']
+  /** For a level: 1 or above. */
+  level: number
+  /** Number of the surface in its part. */
+  surface: number
   geometry: BufferGeometry
   matrix: Matrix4
   material: MeshStandardMaterial
@@ -45,7 +49,7 @@ export function drawItem(scene: SceneData): DrawnItem {
       if (primitive.normals) geometry.setAttribute('normal', new BufferAttribute(primitive.normals, 3))
       if (primitive.uvs) geometry.setAttribute('uv', new BufferAttribute(primitive.uvs, 2))
       geometry.setIndex(new BufferAttribute(primitive.indices, 1))
-      return { key: `${part.name} ${index}`, part: part.name, role: part.role, geometry, matrix: new Matrix4().fromArray(part.matrix), material: materialFor(primitive.material, !primitive.normals) }
+      return { key: `${part.name} ${index}`, part: part.name, role: part.role, level: part.level, surface: index, geometry, matrix: new Matrix4().fromArray(part.matrix), material: materialFor(primitive.material, !primitive.normals) }
     }),
   )
   return {

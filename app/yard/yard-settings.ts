@@ -1,12 +1,13 @@
 import type { Rulebook } from '../../core/rulebook/schema'
 
 /** How the yard shows the item. */
-export type YardLook = 'seen' | 'facing' | 'edges' | 'solids'
+export type YardLook = 'seen' | 'facing' | 'edges' | 'shift' | 'solids'
 
 export const yardLooks: readonly { id: YardLook; label: string }[] = [
   { id: 'seen', label: 'As seen' },
   { id: 'facing', label: 'Facing' },
   { id: 'edges', label: 'Edges' },
+  { id: 'shift', label: 'Shift' },
   { id: 'solids', label: 'Solids' },
 ]
 
@@ -22,6 +23,8 @@ export interface YardSpace {
   figureHeight: number
   figureWidth: number
   gridCell: number
+  doorwayWidth: number
+  doorwayHeight: number
   unitPlural: string
 }
 
@@ -31,8 +34,8 @@ const spaces = new WeakMap<Rulebook, YardSpace>()
 export function yardSpaceOf(rulebook: Rulebook): YardSpace {
   const known = spaces.get(rulebook)
   if (known) return known
-  const { figure, gridCell, unit } = rulebook.space
-  const made = { figureHeight: figure.height, figureWidth: figure.width, gridCell, unitPlural: unit.plural }
+  const { figure, doorway, gridCell, unit } = rulebook.space
+  const made = { figureHeight: figure.height, figureWidth: figure.width, gridCell, doorwayWidth: doorway.width, doorwayHeight: doorway.height, unitPlural: unit.plural }
   spaces.set(rulebook, made)
   return made
 }

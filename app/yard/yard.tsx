@@ -1,22 +1,26 @@
 import { Canvas } from '@react-three/fiber'
-import { useMemo, useState, type RefObject } from 'react'
+import { useMemo, useState, type ComponentProps, type RefObject } from 'react'
 import { Matrix4 } from 'three'
+import type { CompareMode } from '../bench/yard-view'
+import type { Difference, Ladder } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'
 import { CameraRig } from './camera-rig'
-import { Model } from './model'
+import { CompanionThing, type CompanionShape } from './companion'
+import { CompareRenderer } from './compare-renderer'
+import { LevelPlayer } from './level-player'
+import { PickedFaces, PickedPoints, Spots } from './marks'
+import { Model, type ShownMesh } from './model'
 import { LabelPlacer } from './label-placer'
 import { AreaPicker, type Area } from './picker'
 import { Brackets, DimensionLines, dimensionsOf, Figure, Ground } from './surroundings'
-import { WipeRenderer } from './wipe-renderer'
 import type { Framing, YardLook, YardSpace } from './yard-settings'
 
 export interface YardProps {
-  /** On the left of the wipe; null when nothing is compared. */
-  source: SceneData | null
+  /** The other side of a comparison, and where it stands; null when nothing is compared. */
+  other: { scene: SceneData; placement: readonly number[] } | null
   result: SceneData
   look: YardLook
-  /** Where the wipe stands, 0 to 1; null when it is put away. */
-  wipe: number | null
+  compare: { mode: CompareMode; wipe: number; showLeft: boolean } | null
   selected: string | null
   showSizes: boolean
   framing: Framing
@@ -24,25 +28,35 @@ export interface YardProps {
   label: string
   /** Parts that are picked, shown like the selected one. */
   picked?: ReadonlySet<string>
-  /** Told of a part that was clicked. */
-  onPick?: ((part: string) => void) | null
+  /** Told of a part that was clicked, and where. */
+  onPick?: ((part: string, point: [number, number, number]) => void) | null
   /** Filled with a function that tells which parts lie in an area of the picture. */
   picker?: RefObject<((area: Area) => string[]) | null>
+  mesh?: ShownMesh
+  stretch?: { axis: 0 | 1 | 2; factor: number } | null
+  difference?: Difference | null
+  rung?: Ladder['levels'][number] | null
+  companion?: { shape: CompanionShape; inside: boolean } | null
+  spots?: readonly [number, number, number][]
+  /** What was clicked for a step: points, or the triangles that picks stand for. */
+  pickedPoints?: readonly [number, number, number][]
+  pickedFaces?: Float32Array | null
+  levels?: Omit<ComponentProps<typeof LevelPlayer>, 'distance'> & { distance: number | null }
 }
 
 const MOST_BRACKETS = 60
 const nothing: ReadonlySet<string> = new Set()
 
 /** The place where items stand: ground, figure, light, and the item in one of its looks. Drawn only when something changes. */
-export default function Yard({ source, result, look, wipe, selected, showSizes, framing, space, label, picked: names = nothing, onPick = null, picker }: YardProps) {
+export default function Yard({ other, result, look, compare, selected, showSizes, framing, space, label, picked: names = nothing, onPick = null, picker, mesh = 0, stretch = null, difference = null, rung = null, companion = null, spots, pickedPoints, pickedFaces = null, levels }: YardProps) {
   const [keys, setKeys] = useState<HTMLDivElement | null>(null)
   const [labels, setLabels] = useState<HTMLDivElement | null>(null)
   const box = useMemo(() => boxOf(result), [result])
-  const sourcePlacement = useMemo(() => new Matrix4().fromArray(result.fit), [result])
+  const otherPlacement = useMemo(() => new Matrix4().fromArray(other?.placement ?? new Matrix4().toArray()), [other])
   const bracketed = result.parts.filter((part) => part.name === selected || names.has(part.name)).slice(0, MOST_BRACKETS)
   const reach = Math.max(...box.max.map((value, axis) => value - box.min[axis]), space.figureHeight)
   const dimensions = useMemo(() => (showSizes && result.parts.length > 0 ? dimensionsOf(box, space) : []), [showSizes, result, box, space])
-  const comparing = wipe !== null && source !== null
+  const comparing = compare !== null && other !== null
   return (
     <div ref={setKeys} tabIndex={0} role="application" aria-label={label} aria-describedby="yard-keys" className="absolute inset-0">
       <span id="yard-keys" className="sr-only">Arrow keys turn the view, plus and minus move closer and away.</span>
@@ -55,16 +69,21 @@ export default function Yard({ source, result, look, wipe, selected, showSizes, 
         />
         <Ground space={space} reach={reach} />
         <Figure space={space} at={figurePlace(box, space)} />
-        <Model scene={result} look={look} layer={comparing ? 2 : 0} selected={selected} picked={names} onPick={onPick} />
-        {comparing && <Model scene={source} look={look} layer={1} placement={sourcePlacement} selected={null} picked={nothing} onPick={null} />}
+        <Model scene={result} look={look} layer={comparing ? 2 : 0} selected={selected} picked={names} onPick={onPick} mesh={mesh} stretch={stretch} difference={difference} rung={rung} />
+        {comparing && <Model scene={other.scene} look={look === 'shift' ? 'seen' : look} layer={1} placement={otherPlacement} selected={null} picked={nothing} onPick={null} />}
+        {companion && <CompanionThing shape={companion.shape} box={box} inside={companion.inside} space={space} />}
+        {spots && spots.length > 0 && <Spots places={spots} />}
+        {pickedPoints && pickedPoints.length > 0 && <PickedPoints points={pickedPoints} />}
+        {pickedFaces && pickedFaces.length > 0 && <PickedFaces corners={pickedFaces} />}
         <DimensionLines dimensions={dimensions} />
         <LabelPlacer dimensions={dimensions} layer={labels} />
         {bracketed.map((part) => (
           <Brackets key={part.name} box={part.bounds} />
         ))}
         {picker && <AreaPicker scene={result} picker={picker} />}
-        {comparing && <WipeRenderer wipe={wipe} />}
+        {comparing && <CompareRenderer {...compare} />}
         <CameraRig framing={framing} keys={keys} />
+        {levels && <LevelPlayer {...levels} />}
       </Canvas>
       <div ref={setLabels} className="pointer-events-none absolute inset-0 overflow-hidden">
         {dimensions.map(({ text }, index) => (

@@ -48,7 +48,7 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
     const details = [baked > 0 ? `${plural(baked, 'part')} baked.` : 'No still part had a transform of its own.']
     if (freed.length > 0) details.push(`What ${namesOf(freed)} did was handed down to what moves on ${freed.length === 1 ? 'it' : 'them'}.`)
     for (const reason of ['moves', 'is a bone', 'carries what moves', 'hangs on what moves'] as const) {
-      const left = listSceneNodes(document).filter((node) => moving.get(node) === reason && hasOwnTransform(node))
+      const left = listSceneNodes(document).filter((node) => moving.get(node) === reason && (hasOwnTransform(node) || node.getMesh() !== null))
       if (left.length > 0) details.push(`Left alone: ${namesOf(left)}; ${left.length === 1 ? reason : severalOf[reason]}.`)
     }
     const skinned = listAllParts(document).filter((part) => part.node.getSkin())

@@ -1,0 +1,132 @@
+import { Crosshair, X } from 'lucide-react'
+import { useId } from 'react'
+import { z } from 'zod'
+import type { Field } from '../workers/messages'
+import type { ScenePart } from '../workers/scene-data'
+import { changeYardView, useYardView, type WaitingPick } from './yard-view'
+
+const place = z.tuple([z.number(), z.number(), z.number()])
+const pointsSchema = z.array(place).catch([])
+const facesSchema = z.array(z.object({ part: z.string(), point: place, growth: z.string(), angleDegrees: z.number() })).catch([])
+const weightsSchema = z.array(z.object({ part: z.string(), weight: z.number() })).catch([])
+
+const shown = (value: number): string => String(Number(value.toFixed(3)))
+
+/** Starts or ends waiting for clicks in the yard. */
+function PickButton({ pick, label }: { pick: WaitingPick; label: string }) {
+  const waiting = useYardView((view) => view.pick?.entry === pick.entry && view.pick.key === pick.key)
+  return (
+    <button type="button" aria-pressed={waiting} onClick={() => changeYardView({ pick: waiting ? null : pick, compare: null, level: 0 })} className={`button px-2 py-0.5 text-[12.5px] ${waiting ? 'bg-kraft-wash' : ''}`}>
+      <Crosshair size={14} aria-hidden="true" /> {waiting ? 'Done' : label}
+    </button>
+  )
+}
+
+interface PickFieldProps {
+  entry: string
+  value: unknown
+  onChange: (value: unknown) => void
+}
+
+/** Points clicked in the yard, or typed. */
+export function PointsField({ entry, field, value, onChange }: PickFieldProps & { field: Extract<Field, { type: 'points' }> }) {
+  const points = pointsSchema.parse(value)
+  const rows = Array.from({ length: field.count }, (_, index) => points[index] ?? null)
+  const change = (index: number, axis: number, next: number): void => {
+    if (!Number.isFinite(next)) return
+    onChange(rows.slice(0, Math.max(points.length, index + 1)).map((row, each) => (each === index ? (row ?? [0, 0, 0]).map((old, at) => (at === axis ? next : old)) : (row ?? [0, 0, 0]))))
+  }
+  const apart = points.length === 2 ? Math.hypot(...points[0].map((coordinate, axis) => coordinate - points[1][axis])) : null
+  return (
+    <fieldset className="text-[13px]">
+      <div className="flex items-center justify-between gap-2">
+        <legend className="float-left">{field.label}</legend>
+        <PickButton pick={{ entry, key: field.key, kind: 'points' }} label={field.count === 1 ? 'Click a point' : 'Click two points'} />
+      </div>
+      {rows.map((row, index) => (
+        <div key={index} className="mt-1 flex items-center gap-1">
+          {['X', 'Y', 'Z'].map((axis, at) => (
+            <input
+              key={`${axis} ${row?.[at] ?? ''}`} aria-label={`${axis} of point ${index + 1}`} className="field num w-[76px] text-[12px]" inputMode="decimal" placeholder={axis} defaultValue={row ? shown(row[at]) : ''}
+              onBlur={(event) => { if (event.target.value.trim() !== '' && Number(event.target.value) !== row?.[at]) change(index, at, Number(event.target.value)) }}
+            />
+          ))}
+        </div>
+      ))}
+      {apart !== null && <p className="mt-1 text-[12px] text-ink-2">They are <span className="num">{shown(apart)}</span> {field.unit} apart now.</p>}
+    </fieldset>
+  )
+}
+
+const growths = [
+  { id: 'face', label: 'one face' },
+  { id: 'flat', label: 'as far as it is flat' },
+  { id: 'piece', label: 'the connected piece' },
+  { id: 'surface', label: 'all of this material' },
+]
+
+/** Faces clicked in the yard, each with how far the pick reaches; a whole part can be chosen without a pointer. */
+export function FacesField({ entry, field, value, parts, onChange }: PickFieldProps & { field: Extract<Field, { type: 'faces' }>; parts: readonly ScenePart[] }) {
+  const id = useId()
+  const picks = facesSchema.parse(value)
+  const drawn = parts.filter((part) => part.role === 'part')
+  const add = (name: string): void => {
+    const part = drawn.find((each) => each.name === name)
+    if (part) onChange([...picks, { part: name, point: part.bounds.min.map((low, axis) => (low + part.bounds.max[axis]) / 2), growth: 'surface', angleDegrees: 20 }])
+  }
+  return (
+    <fieldset className="text-[13px]">
+      <div className="flex items-center justify-between gap-2">
+        <legend className="float-left">{field.label}</legend>
+        <PickButton pick={{ entry, key: field.key, kind: 'faces' }} label="Click faces" />
+      </div>
+      <ul className="mt-1 flex flex-col gap-1">
+        {picks.map((pick, index) => (
+          <li key={index} className="flex items-center gap-1.5">
+            <span className="min-w-0 flex-1 truncate">{pick.part}</span>
+            <select aria-label={`How far pick ${index + 1} reaches`} className="field text-[12px]" value={pick.growth} onChange={(event) => onChange(picks.map((each, at) => (at === index ? { ...each, growth: event.target.value } : each)))}>
+              {growths.map((growth) => (
+                <option key={growth.id} value={growth.id}>{growth.label}</option>
+              ))}
+            </select>
+            <button type="button" aria-label={`Remove pick ${index + 1}`} onClick={() => onChange(picks.filter((_, at) => at !== index))} className="rounded p-0.5 text-ink-2 hover:text-ink"><X size={14} aria-hidden="true" /></button>
+          </li>
+        ))}
+      </ul>
+      <label htmlFor={id} className="sr-only">Add a part</label>
+      <select id={id} className="field mt-1 w-full text-[12px]" value="" onChange={(event) => add(event.target.value)}>
+        <option value="">or choose a part…</option>
+        {drawn.map((part) => (
+          <option key={part.name}>{part.name}</option>
+        ))}
+      </select>
+    </fieldset>
+  )
+}
+
+/** How much each part counts when something is shared among them. */
+export function WeightsField({ field, value, parts, onChange }: Omit<PickFieldProps, 'entry'> & { field: Extract<Field, { type: 'weights' }>; parts: readonly ScenePart[] }) {
+  const weights = weightsSchema.parse(value)
+  const drawn = parts.filter((part) => part.role === 'part')
+  if (drawn.length < 2) return null
+  const set = (part: string, weight: number): void => onChange([...weights.filter((each) => each.part !== part), ...(weight === 1 ? [] : [{ part, weight }])])
+  return (
+    <fieldset className="text-[13px]">
+      <legend>{field.label}</legend>
+      <ul className="mt-0.5 max-h-[120px] overflow-y-auto">
+        {drawn.map((part) => {
+          const weight = weights.find((each) => each.part === part.name)?.weight ?? 1
+          return (
+            <li key={part.name} className="flex items-center gap-2 py-px">
+              <span className="min-w-0 flex-1 truncate">{part.name}</span>
+              <input key={weight} aria-label={`How much ${part.name} counts`} type="range" className="w-[96px]" min={Math.log10(field.least)} max={Math.log10(field.most)} step={0.05} defaultValue={Math.log10(weight)} onPointerUp={(event) => set(part.name, rounded(event.currentTarget.value))} onKeyUp={(event) => set(part.name, rounded(event.currentTarget.value))} />
+              <span className="num w-[38px] text-right text-[12px]">× {Number(weight.toPrecision(2))}</span>
+            </li>
+          )
+        })}
+      </ul>
+    </fieldset>
+  )
+}
+
+const rounded = (exponent: string): number => Number((10 ** Number(exponent)).toPrecision(2))

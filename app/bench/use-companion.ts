@@ -1,0 +1,27 @@
+import type { Crate } from '../../core/crate/schema'
+import type { Rulebook } from '../../core/rulebook/schema'
+import type { CompanionShape } from '../yard/companion'
+import { useOtherItem, useStockScene } from './use-item-state'
+import { useYardView } from './yard-view'
+
+/** What is to stand beside the item: its title, and its shape once that is there. */
+export function useCompanion(crate: Crate, rulebook: Rulebook): { title: string; shape: CompanionShape | null } {
+  const thing = useYardView((view) => view.companion?.thing ?? null)
+  const item = (thing?.what === 'item' && crate.items.find((each) => each.id === thing.id)) || null
+  const stock = useStockScene(rulebook.id, thing?.what === 'stock' ? thing.id : null)
+  const other = useOtherItem(item, rulebook.id)
+  switch (thing?.what) {
+    case undefined:
+      return { title: '', shape: null }
+    case 'stock':
+      return { title: rulebook.stock.objects.find((object) => object.id === thing.id)?.title ?? thing.id, shape: stock && { kind: 'scene', scene: stock } }
+    case 'item':
+      return { title: item?.name ?? thing.id, shape: other && { kind: 'scene', scene: other } }
+    case 'cube':
+      return { title: `Cube of one ${rulebook.space.unit.name}`, shape: { kind: 'cube' } }
+    case 'doorway':
+      return { title: 'Doorway', shape: { kind: 'doorway' } }
+    case 'figure':
+      return { title: 'Figure', shape: { kind: 'figure' } }
+  }
+}

@@ -1,0 +1,80 @@
+import { useEffect, useState } from 'react'
+import type { CrateItem } from '../../core/crate/schema'
+import { inBenchQueue, runKey, setJob } from '../crate/runs'
+import { tellError } from '../ui/notify'
+import { differenceBetween, ladderFor, pickedBy, stateAfter, stockScene } from '../workers/clients'
+import type { Difference, ItemState, Ladder, Progress } from '../workers/messages'
+import type { SceneData } from '../workers/scene-data'
+
+/** Answers of the bench's worker that are worth keeping while one looks back and forth; the oldest go. */
+const MOST_KEPT = 6
+const kept = new Map<string, unknown>()
+
+function remember(key: string, value: unknown): void {
+  kept.delete(key)
+  kept.set(key, value)
+  for (const oldest of kept.keys()) {
+    if (kept.size <= MOST_KEPT) break
+    kept.delete(oldest)
+  }
+}
+
+/** Asks the worker when `key` is new; null until the answer is there. */
+function useAnswer<T>(key: string | null, ask: (onProgress: (progress: Progress) => void) => Promise<T>): T | null {
+  const [answer, setAnswer] = useState<{ key: string; value: T } | null>(null)
+  const present = key === null ? null : ((kept.get(key) as T | undefined) ?? (answer?.key === key ? answer.value : null))
+  useEffect(() => {
+    if (key === null || kept.has(key)) return
+    let wanted = true
+    void inBenchQueue(async () => {
+      if (!wanted) return
+      try {
+        const value = await ask(setJob)
+        remember(key, value)
+        if (wanted) setAnswer({ key, value })
+      } catch (error) {
+        if (!(error instanceof Error && error.name === 'StoppedError')) tellError(error)
+      } finally {
+        setJob(null)
+      }
+    })
+    return () => {
+      wanted = false
+    }
+    // The key stands for all that the question is made of.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key])
+  return present
+}
+
+/** The item after so many steps; null while it is fetched or not asked for. */
+export function useItemState(item: CrateItem, rulebookId: string, steps: number | null): ItemState | null {
+  return useAnswer(steps === null ? null : `state ${steps} ${runKey(item)}`, (onProgress) => stateAfter(item, rulebookId, steps ?? 0, onProgress))
+}
+
+/** How far one state lies from another; both as numbers of steps. */
+export function useDifference(item: CrateItem, rulebookId: string, between: { from: number; to: number } | null): Difference | null {
+  return useAnswer(between && `difference ${between.from} ${between.to} ${runKey(item)}`, (onProgress) => differenceBetween(item, rulebookId, between?.from ?? 0, between?.to ?? 0, onProgress))
+}
+
+/** Levels for dragging a reduction's slider, made for the state before the step. */
+export function useLadder(item: CrateItem, rulebookId: string, step: { index: number; leaveAlone: string[] } | null): Ladder | null {
+  const before = { ...item, worklist: item.worklist.slice(0, step?.index ?? 0) }
+  return useAnswer(step && `ladder ${step.leaveAlone.join('/')} ${runKey(before)}`, (onProgress) => ladderFor(item, rulebookId, step?.index ?? 0, step?.leaveAlone ?? [], onProgress))
+}
+
+/** The triangles that a step's picks stand for. */
+export function usePickedFaces(item: CrateItem, rulebookId: string, step: { index: number; picks: unknown } | null): Float32Array | null {
+  const before = { ...item, worklist: item.worklist.slice(0, step?.index ?? 0) }
+  return useAnswer(step && `picked ${JSON.stringify(step.picks)} ${runKey(before)}`, (onProgress) => pickedBy(item, rulebookId, step?.index ?? 0, step?.picks ?? [], onProgress))
+}
+
+/** A stock object of the game. */
+export function useStockScene(rulebookId: string, object: string | null): SceneData | null {
+  return useAnswer(object && `stock ${rulebookId} ${object}`, () => stockScene(rulebookId, object ?? ''))
+}
+
+/** The result of another item, to stand beside this one. */
+export function useOtherItem(other: CrateItem | null, rulebookId: string): SceneData | null {
+  return useAnswer(other && `state ${other.worklist.length} ${runKey(other)}`, (onProgress) => stateAfter(other as CrateItem, rulebookId, (other as CrateItem).worklist.length, onProgress))?.scene ?? null
+}

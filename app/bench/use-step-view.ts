@@ -1,0 +1,72 @@
+import { z } from 'zod'
+import type { CrateItem } from '../../core/crate/schema'
+import { useCrate } from '../crate/use-crate'
+import { formatCount } from '../ui/format'
+import type { Ladder } from '../workers/messages'
+import type { SceneData } from '../workers/scene-data'
+import { useItemState, useLadder, usePickedFaces } from './use-item-state'
+import { changeYardView, useYardView } from './yard-view'
+
+type Place = [number, number, number]
+
+const facesSchema = z.array(z.object({ part: z.string(), point: z.tuple([z.number(), z.number(), z.number()]), growth: z.enum(['face', 'flat', 'piece', 'surface']), angleDegrees: z.number() })).catch([])
+const pointsSchema = z.array(z.tuple([z.number(), z.number(), z.number()])).catch([])
+
+/** What the yard shows for a step instead of the result: what the step is given, to pick on or to try a slider on. */
+export interface StepView {
+  scene: SceneData
+  message: string
+  onPick: ((part: string, point: Place) => void) | null
+  points: readonly Place[]
+  faces: Float32Array | null
+  rung: Ladder['levels'][number] | null
+}
+
+/** A pick that waits for a click, or a slider that is being dragged; null while neither is. */
+export function useStepView(item: CrateItem, rulebookId: string): StepView | null {
+  const { send } = useCrate()
+  const { pick, draft } = useYardView()
+  const wanted = pick ?? draft
+  const index = item.worklist.findIndex((entry) => entry.id === wanted?.entry)
+  const entry = index < 0 ? null : item.worklist[index]
+  const reducing = useReducing(item)
+  const state = useItemState(item, rulebookId, entry ? index : reducing ? reducing.index : null)
+  const ladder = useLadder(item, rulebookId, reducing)
+  const faces = usePickedFaces(item, rulebookId, entry && pick?.kind === 'faces' ? { index, picks: facesSchema.parse(entry.parameters[pick.key]) } : null)
+  if (!entry || !state) return null
+  if (pick) {
+    const change = (value: unknown): void => void send({ do: 'edit-step', item: item.id, entry: entry.id, parameters: { ...entry.parameters, [pick.key]: value } })
+    const points = pick.kind === 'points' ? pointsSchema.parse(entry.parameters[pick.key]) : []
+    return {
+      scene: state.scene, points, faces, rung: null,
+      message: pick.kind === 'points' ? 'This is what the step is given. Click a point.' : 'This is what the step is given. Click the faces.',
+      onPick: (part, point) => {
+        if (pick.kind === 'faces') change([...facesSchema.parse(entry.parameters[pick.key]), { part, point, growth: 'flat', angleDegrees: 20 }])
+        else {
+          const next = points.length >= 2 || pick.key === 'point' ? [point] : [...points, point]
+          change(next)
+          if (pick.key === 'point' || next.length === 2) changeYardView({ pick: null })
+        }
+      },
+    }
+  }
+  const rung = draft && ladder ? rungFor(ladder, draft) : null
+  if (!rung) return null
+  return { scene: state.scene, points: [], faces: null, rung, onPick: null, message: `${formatCount(rung.triangles)} triangles, while you drag` }
+}
+
+/** The reduction whose card is open: its levels are made in the background before the slider is touched. */
+function useReducing(item: CrateItem): { index: number; leaveAlone: string[] } | null {
+  const opened = useYardView((view) => view.opened)
+  const index = item.worklist.findIndex((entry) => entry.id === opened && entry.step === 'reduce-triangles' && entry.on)
+  if (index < 0) return null
+  return { index, leaveAlone: z.array(z.string()).catch([]).parse(item.worklist[index].parameters['leaveAlone']) }
+}
+
+/** The level that a slider's value stands for. */
+function rungFor(ladder: Ladder, { key, value }: { key: string; value: number }): Ladder['levels'][number] {
+  const { levels } = ladder
+  if (key === 'shift') return levels.findLast((level) => level.shift <= value) ?? levels[0]
+  const wanted = key === 'share' ? value * levels[0].triangles : value
+  return levels.find((level) => level.triangles <= wanted) ?? levels[levels.length - 1]
+}

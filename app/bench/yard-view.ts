@@ -1,0 +1,45 @@
+import { create } from 'zustand'
+import type { YardLook } from '../yard/yard-settings'
+
+/** How two states of the item are set against each other. */
+export type CompareMode = 'wipe' | 'side' | 'flicker'
+
+/** What is looked at from further off. */
+export type ShownLevel = number | 'shadow'
+
+/** What stands beside the item or in it. */
+export type Companion = { what: 'cube' | 'doorway' | 'figure' } | { what: 'stock'; id: string } | { what: 'item'; id: string }
+
+/** A click in the yard that a setting of a step waits for. */
+export interface WaitingPick {
+  entry: string
+  key: string
+  kind: 'points' | 'faces'
+}
+
+interface YardView {
+  look: YardLook
+  showSizes: boolean
+  /** States by the number of steps that were run; null for all of them. */
+  compare: { mode: CompareMode; left: number; right: number | null; wipe: number } | null
+  level: ShownLevel
+  playing: boolean
+  companion: { thing: Companion; inside: boolean } | null
+  stretch: { axis: 0 | 1 | 2; factor: number } | null
+  pick: WaitingPick | null
+  /** The slip whose card is open. */
+  opened: string | null
+  /** A slider that is being dragged and has not been let go. */
+  draft: { entry: string; key: string; value: number } | null
+  /** Places that a finding points to. */
+  spots: [number, number, number][]
+}
+
+const fresh: YardView = { look: 'seen', showSizes: true, compare: null, level: 0, playing: false, companion: null, stretch: null, pick: null, opened: null, draft: null, spots: [] }
+
+/** How the yard is looked at just now: gone when the bench is left, never kept. */
+export const useYardView = create<YardView>(() => fresh)
+
+export const changeYardView = (change: Partial<YardView>): void => useYardView.setState(change)
+
+export const resetYardView = (): void => useYardView.setState(fresh)
