@@ -113,7 +113,7 @@ export function WeightsField({ field, value, parts, onChange }: Omit<PickFieldPr
   return (
     <fieldset className="text-[13px]">
       <legend>{field.label}</legend>
-      <ul className="mt-0.5 max-h-[120px] overflow-y-auto">
+      <ul className="mt-0.5 max-h-[120px] relative overflow-y-auto">
         {drawn.map((part) => {
           const weight = weights.find((each) => each.part === part.name)?.weight ?? 1
           return (

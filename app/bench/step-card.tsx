@@ -50,7 +50,7 @@ export function StepCard({ entry, info, outcome, parts, position, count, onChang
           <X size={17} aria-hidden="true" />
         </button>
       </div>
-      <div className="min-h-0 flex-1 overflow-y-auto px-4 pb-2" tabIndex={0} role="group" aria-label={`${title}: settings and result`}>
+      <div className="min-h-0 flex-1 relative overflow-y-auto px-4 pb-2" tabIndex={0} role="group" aria-label={`${title}: settings and result`}>
         <p className="mt-1 text-[13px] text-ink-2">{entry.reason ?? info?.purpose}</p>
         <div className="mt-2.5 flex flex-col gap-2.5">
           {info?.fields.filter((field) => !field.when || field.when.is.some((each) => each === entry.parameters[field.when?.key ?? ''])).map((field) => (

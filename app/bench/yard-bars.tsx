@@ -55,7 +55,7 @@ export function StretchBar({ nodes }: { nodes: number }) {
         <button key={name} type="button" aria-pressed={stretch.axis === axis} onClick={() => changeYardView({ stretch: { ...stretch, axis: axis as 0 | 1 | 2 } })} className={`chip ${stretch.axis === axis ? 'border-spruce bg-spruce-wash font-semibold' : ''}`}>{name}</button>
       ))}
       <input type="range" aria-label="How far it is stretched" min={1} max={3} step={0.05} value={stretch.factor} onChange={(event) => changeYardView({ stretch: { ...stretch, factor: Number(event.target.value) } })} />
-      <span className="num w-[40px]">× {stretch.factor.toFixed(2)}</span>
+      <span className="num w-[54px] whitespace-nowrap">× {stretch.factor.toFixed(2)}</span>
       <span className="text-ink-2">{nodes === 1 ? 'one node: it holds together' : `${nodes} nodes, each about its own middle`}</span>
     </Bar>
   )

@@ -47,13 +47,15 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
   const [left, right] = [compare?.left ?? 0, compare?.right ?? all]
   const leftState = useItemState(item, rulebook.id, compare && left > 0 && left < all ? left : null)
   const rightState = useItemState(item, rulebook.id, compare && right < all ? right : null)
-  const difference = useDifference(item, rulebook.id, view.look === 'shift' && !picking && !stepView && scenes && all > 0 ? { from: compare ? left : 0, to: right } : null)
+  const difference = useDifference(item, rulebook.id, view.look === 'shift' && !picking && !stepView && scenes && all > 0 ? { from: compare ? left : fitted(item, run), to: right } : null)
   const companion = useCompanion(crate, rulebook)
   const [showLeft, turnOver] = useFlicker(compare?.mode === 'flicker')
 
   const subject = scenes ? (picking ? standingSource(scenes) : (stepView?.scene ?? (right < all ? (rightState?.scene ?? scenes.result) : scenes.result))) : null
   const other = compare && scenes ? (left === 0 ? { scene: scenes.source, placement: scenes.result.fit } : left >= all ? { scene: scenes.result, placement: identity } : leftState) : null
-  const whole = useMemo(() => (subject ? frameOf(subject, space.figure.height) : null), [subject, space.figure.height])
+  const beside = companion.shape && !view.companion?.inside ? companionSize(companion.shape, yardSpaceOf(rulebook)) : noSize
+  const [besideWidth, besideHeight, besideDepth] = beside
+  const whole = useMemo(() => (subject ? frameOf(subject, space.figure.height, [besideWidth, besideHeight, besideDepth]) : null), [subject, space.figure.height, besideWidth, besideHeight, besideDepth])
   const picker = useRef<((area: Area) => string[]) | null>(null)
   const latest = [framing, reframed, whole].filter((each) => each !== null).sort((a, b) => b.at - a.at)[0]
   const switches = rulebook.levels.chain
@@ -64,7 +66,7 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
     <section aria-label="Yard" className="yard-ground relative min-h-0 flex-1 overflow-hidden">
       {scenes && subject && latest ? (
         <YardFrame
-          other={other} result={subject} look={view.look} compare={compare && other ? { mode: compare.mode, wipe: compare.wipe, showLeft } : null} selected={selected} showSizes={view.showSizes} framing={latest}
+          other={other} result={subject} look={view.look} compare={compare && other ? { mode: compare.mode, wipe: compare.wipe, showLeft } : null} selected={selected} showSizes={view.showSizes && compare?.mode !== 'side'} framing={latest}
           picked={picking?.picks.names ?? noPicks} onPick={stepView?.onPick ?? picking?.picks.toggle ?? null} picker={picker}
           space={yardSpaceOf(rulebook)} mesh={shownMesh} stretch={picking || stepView ? null : view.stretch} difference={difference} rung={stepView?.rung ?? null}
           companion={companion.shape ? { shape: companion.shape, inside: view.companion?.inside ?? false } : null}
@@ -91,7 +93,7 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
           </button>
         ))}
       </div>
-      <YardTools crate={crate} item={item} rulebook={rulebook} result={scenes?.result ?? null} picking={picking !== null} onWhole={() => subject && setReframed(frameOf(subject, space.figure.height))} />
+      <YardTools crate={crate} item={item} rulebook={rulebook} result={scenes?.result ?? null} picking={picking !== null} onWhole={() => subject && setReframed(frameOf(subject, space.figure.height, beside))} />
       {compare && <CompareBar states={titles} mode={compare.mode} left={left} right={right} wipe={compare.wipe} triangles={{ left: other ? trianglesOf(other.scene) : null, right: subject ? trianglesOf(subject) : null }} waiting={!other || (right < all && !rightState)} />}
       {compare?.mode === 'flicker' && (
         <button type="button" className="chip absolute bottom-3 left-1/2 z-10 -translate-x-1/2 font-semibold" onClick={turnOver}>
@@ -99,6 +101,7 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
         </button>
       )}
       <div className={`absolute right-3 z-10 flex flex-col items-end gap-1.5 ${compare ? 'top-[86px]' : 'top-[46px]'}`}>
+        {view.look === 'shift' && (all === 0 || picking || stepView ? <p className="chip">There is no result to measure yet.</p> : <ShiftLegend difference={difference} unit={space.unit.plural} />)}
         {view.companion && subject && <CompanionBar title={companion.title} size={companion.shape ? companionSize(companion.shape, yardSpaceOf(rulebook)) : null} itemSize={sizeOf(subject)} unit={space.unit.plural} waiting={!companion.shape} />}
         {view.stretch && !picking && scenes && <StretchBar nodes={scenes.result.parts.filter((part) => part.role === 'part').length} />}
         {view.level !== 0 && !compare && !picking && scenes && <LevelBar scene={scenes.result} rulebook={rulebook} />}
@@ -122,7 +125,6 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
             <span className="inline-block size-3 border border-block" style={{ background: 'repeating-linear-gradient(-45deg, var(--color-block) 0 2px, var(--color-block-wash) 2px 4px)' }} /> inward
           </p>
         )}
-        {view.look === 'shift' && (all === 0 || picking || stepView ? <p className="chip">There is no result to measure yet.</p> : <ShiftLegend difference={difference} unit={space.unit.plural} />)}
         {view.look === 'solids' && scenes && !scenes.result.parts.some((part) => part.role === 'solid') && <p className="chip">There are no solids yet.</p>}
       </div>
     </section>
@@ -130,6 +132,13 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
 }
 
 const noPicks: ReadonlySet<string> = new Set()
+const noSize: readonly number[] = [0, 0, 0]
+
+/** How many steps bring the source into the game's space, strays left out: what a result's surface is measured against. */
+function fitted(item: CrateItem, run: SettledRun | undefined): number {
+  const first = item.worklist.findIndex((entry) => !['intake', 'fit'].includes(run?.evaluation?.steps.find((step) => step.id === entry.step)?.stage ?? 'fit'))
+  return first < 0 ? item.worklist.length : first
+}
 const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
 
 const trianglesOf = (scene: SceneData): number => scene.parts.filter((part) => part.role === 'part').reduce((sum, part) => sum + part.triangles, 0)
@@ -162,11 +171,10 @@ function standingSource(scenes: Scenes): SceneData {
   return made
 }
 
-/** The item with the figure beside it. */
-export function frameOf(scene: SceneData, figureHeight: number): Framing {
+/** The item with the figure at its right, and room at its left for what is set beside it. */
+export function frameOf(scene: SceneData, figureHeight: number, beside: readonly number[] = noSize): Framing {
   const drawn = scene.parts.filter((part) => part.role === 'part')
   const low = [0, 1, 2].map((axis) => Math.min(0, ...drawn.map((part) => part.bounds.min[axis])))
   const high = [0, 1, 2].map((axis) => Math.max(axis === 1 ? figureHeight : 0, ...drawn.map((part) => part.bounds.max[axis])))
-  // The figure stands at the right.
-  return { min: [low[0], low[1], low[2]], max: [high[0] + figureHeight * 0.5, high[1], high[2]], at: Date.now() }
+  return { min: [low[0] - beside[0], low[1], Math.min(low[2], high[2] - beside[2])], max: [high[0] + figureHeight * 0.5, Math.max(high[1], beside[1]), high[2]], at: Date.now() }
 }

@@ -8,7 +8,7 @@ import { findingsOf, worstStatus } from './stage-status'
 /** The crate's items at the left, each with its worst open finding. */
 export function ItemRail({ crate }: { crate: Crate }) {
   return (
-    <nav aria-label="Items" className="flex w-[188px] shrink-0 flex-col overflow-y-auto border-r border-edge bg-paper p-2">
+    <nav aria-label="Items" className="flex w-[188px] shrink-0 flex-col relative overflow-y-auto border-r border-edge bg-paper p-2">
       <p className="caption flex justify-between px-1 pt-1 pb-1.5">
         <span>Items</span>
         <span className="num">{crate.items.length}</span>

@@ -35,7 +35,7 @@ export function NewerDialog({ item, newer, onClose }: { item: CrateItem; newer: 
       {same ? (
         <p>Parts and textures are the same as before.</p>
       ) : (
-        <ul className="max-h-56 overflow-y-auto text-[13px]" aria-label="What changed" tabIndex={0}>
+        <ul className="max-h-56 relative overflow-y-auto text-[13px]" aria-label="What changed" tabIndex={0}>
           {parts.map((part) => (
             <li key={part.name} className="grid grid-cols-[16px_1fr_auto] gap-2 border-b border-dashed border-edge py-1">
               <StatusMark status={part.state === 'gone' ? 'risky' : 'note'} />

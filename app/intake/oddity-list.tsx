@@ -37,7 +37,7 @@ export function OddityList({ item, source, jobs, onLink, onOpenStep, onPick }: O
   return (
     <div className="flex min-h-0 min-w-0 flex-col border-l border-edge px-3 pt-2">
       <p className="caption pb-1">{source.oddities.length === 0 ? 'Nothing looks off' : `${source.oddities.length} ${source.oddities.length === 1 ? 'thing looks' : 'things look'} off`}</p>
-      <ul className="min-h-0 flex-1 overflow-y-auto" tabIndex={0} aria-label="What looks off">
+      <ul className="min-h-0 flex-1 relative overflow-y-auto" tabIndex={0} aria-label="What looks off">
         {source.oddities.map((odd) => (
           <li key={`${odd.id} ${odd.where}`} className="grid grid-cols-[16px_1fr] gap-x-2 border-b border-dashed border-edge py-1">
             <StatusMark status={isMended(odd) ? 'clear' : odd.mend ? 'risky' : 'note'} />

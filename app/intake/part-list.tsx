@@ -69,7 +69,7 @@ export function PartList({ item, source, picks, areaPicking, onAreaPicking }: Pa
           </select>
         )}
       </div>
-      <ul className="min-h-0 flex-1 overflow-y-auto" aria-label="Parts of the source" tabIndex={0}>
+      <ul className="min-h-0 flex-1 relative overflow-y-auto" aria-label="Parts of the source" tabIndex={0}>
         <li className="border-b border-edge py-0.5">
           <label className="flex items-center gap-2 text-ink-2">
             <input type="checkbox" checked={allShownPicked} onChange={() => picks.set(allShownPicked ? picked.filter((name) => !shown.some((part) => part.name === name)) : [...picked, ...shown.map((part) => part.name)])} />

@@ -20,7 +20,7 @@ export function SourceSummary({ item, source, scene }: { item: CrateItem; source
   const newer = useNewer(item)
   const [first] = source.sizes
   return (
-    <div className="flex min-h-0 flex-col gap-1.5 overflow-y-auto px-3 py-2" tabIndex={0} role="group" aria-label="The source in numbers">
+    <div className="flex min-h-0 flex-col gap-1.5 relative overflow-y-auto px-3 py-2" tabIndex={0} role="group" aria-label="The source in numbers">
       <p className="caption">What came in</p>
       <p>
         <b className="num font-semibold">{formatCount(source.triangles)}</b> triangles in <b className="num font-semibold">{source.parts.length}</b> {source.parts.length === 1 ? 'part' : 'parts'}

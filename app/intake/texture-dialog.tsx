@@ -49,7 +49,7 @@ export function TextureDialog({ item, references, path, onClose, onBringMore }: 
         Written as <span className="num break-all">{path}</span>
         {alike.length > 1 && <>, and {alike.length - 1} other {alike.length === 2 ? 'path' : 'paths'} to a file of the same name: all follow.</>}
       </p>
-      <RadioGroup value={value} onChange={setChosen} aria-label="File" className="grid max-h-[380px] grid-cols-[repeat(auto-fill,minmax(148px,1fr))] gap-2 overflow-y-auto">
+      <RadioGroup value={value} onChange={setChosen} aria-label="File" className="grid max-h-[380px] grid-cols-[repeat(auto-fill,minmax(148px,1fr))] gap-2 relative overflow-y-auto">
         <Choice value="" title="By its name" note="searched among the files" />
         {sorted.map((thumbnail) => (
           <Choice key={thumbnail.path} value={thumbnail.path} title={thumbnail.path} note={`${thumbnail.width} × ${thumbnail.height} · ${formatBytes(thumbnail.bytes)}${sameName(thumbnail) ? ' · same name' : ''}`} thumbnail={thumbnail} />

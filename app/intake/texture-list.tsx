@@ -32,7 +32,7 @@ export function TextureList({ item, source, linking, onLinking }: { item: CrateI
         </button>
       </div>
       <input ref={picker} type="file" multiple className="hidden" aria-label="More images" onChange={(event) => void bring(event.target.files).finally(() => { event.target.value = '' })} />
-      <ul className="min-h-0 flex-1 overflow-y-auto" aria-label="Textures asked for" tabIndex={0}>
+      <ul className="min-h-0 flex-1 relative overflow-y-auto" aria-label="Textures asked for" tabIndex={0}>
         {source.references.map((reference, index) => (
           <li key={`${reference.material} ${reference.path} ${index}`} className="grid grid-cols-[16px_1fr_auto] gap-2 border-b border-dashed border-edge py-1">
             <StatusMark status={statusOf(reference)} />

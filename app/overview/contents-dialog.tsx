@@ -39,7 +39,7 @@ export function ContentsDialog({ contents, onClose, onTake }: ContentsDialogProp
 function Choices({ name, legend, choices }: { name: string; legend: string; choices: { value: string; note: string }[] }) {
   if (choices.length === 0) return null
   return (
-    <fieldset className="max-h-52 overflow-y-auto">
+    <fieldset className="max-h-52 relative overflow-y-auto">
       <legend className="caption">{legend}</legend>
       {choices.map((choice) => (
         <label key={choice.value} className="flex items-center gap-2 border-b border-dashed border-edge py-1 text-[13px]">

@@ -29,7 +29,7 @@ export function Overview() {
   }
 
   return (
-    <main className="min-h-0 flex-1 overflow-y-auto">
+    <main className="min-h-0 flex-1 relative overflow-y-auto">
       <div className="mx-auto grid max-w-6xl grid-cols-[1fr_300px] gap-x-8 gap-y-5 px-8 py-6">
         <div className="flex items-baseline justify-between">
           <h1 className="text-[26px]">{crate.name}</h1>

@@ -43,7 +43,7 @@ export function PackScreen({ pack }: { pack: StoredPack | null }) {
       <CrateRouteBar current="pack" />
       <div className="flex min-h-0 flex-1">
         <ItemRail crate={crate} />
-        <main className="min-w-0 flex-1 overflow-y-auto px-8 py-6">
+        <main className="min-w-0 flex-1 relative overflow-y-auto px-8 py-6">
           <div className="flex items-center gap-4">
             <div className="flex-1">
               <h1 className="text-[26px]">The pack</h1>

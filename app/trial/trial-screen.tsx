@@ -84,7 +84,7 @@ function Log({ report }: { report: TrialReport | null }) {
   return (
     <div className="flex min-w-0 flex-1 flex-col px-4 pt-2">
       <p className="caption">The loader’s log</p>
-      <ol className="min-h-0 flex-1 overflow-y-auto" tabIndex={0} aria-label="The loader’s log">
+      <ol className="min-h-0 flex-1 relative overflow-y-auto" tabIndex={0} aria-label="The loader’s log">
         {report?.log.map((line, index) => (
           <li key={index} className="grid grid-cols-[14px_76px_132px_1fr] items-baseline gap-3 border-b border-dashed border-edge py-1 text-[13px]">
             <StatusMark status={statusOf[line.level]} />

@@ -65,7 +65,7 @@ export function Model({ scene, look, layer, placement = identity, selected, pick
     <group matrix={placement} matrixAutoUpdate={false}>
       {shown.map((primitive) => (
         <Primitive
-          key={primitive.key} primitive={primitive} look={look} layer={layer} extras={extras} picked={selected === primitive.part || picked.has(primitive.part)} onPick={onPick}
+          key={primitive.key} primitive={primitive} look={look} layer={layer} extras={extras} picked={selected === primitive.part || picked.has(primitive.part)} onPick={onPick} measured={difference !== null}
           matrix={stretch ? stretched(primitive.matrix, scene.parts.find((part) => part.name === primitive.part), stretch) : primitive.matrix}
         />
       ))}
@@ -111,12 +111,14 @@ interface PrimitiveProps {
   layer: number
   extras: ExtraMaterials
   picked: boolean
+  /** Whether its corners have colours for how far they moved. */
+  measured: boolean
   matrix: Matrix4
   onPick: ModelProps['onPick']
 }
 
-function Primitive({ primitive, look, layer, extras, picked, matrix, onPick }: PrimitiveProps) {
-  const coats = coatsOf(primitive, look, extras, picked)
+function Primitive({ primitive, look, layer, extras, picked, measured, matrix, onPick }: PrimitiveProps) {
+  const coats = coatsOf(primitive, look, extras, picked, measured)
   const click = onPick
     ? (event: ThreeEvent<MouseEvent>): void => {
         event.stopPropagation()
@@ -140,13 +142,13 @@ function Primitive({ primitive, look, layer, extras, picked, matrix, onPick }: P
   ))
 }
 
-function coatsOf(primitive: DrawnPrimitive, look: YardLook, extras: ExtraMaterials, picked: boolean): Material[] {
+function coatsOf(primitive: DrawnPrimitive, look: YardLook, extras: ExtraMaterials, picked: boolean, measured: boolean): Material[] {
   const seen = primitive.role === 'shadow' ? extras.clay : primitive.material
   const base: Record<YardLook, Material[]> = {
     seen: [seen],
     facing: [extras.facing],
     edges: [seen, extras.wire],
-    shift: [primitive.geometry.hasAttribute('color') ? extras.shift : extras.clay],
+    shift: [measured ? extras.shift : extras.clay],
     solids: primitive.role === 'solid' ? [extras.solid, extras.solidEdges] : [extras.ghost],
   }
   return picked ? [...base[look], extras.picked] : base[look]

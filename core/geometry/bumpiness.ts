@@ -1,51 +1,44 @@
-import { triangleAreas } from './sample-surface.ts'
-import { angleBetween, hasTwin, placeMesh } from './triangle-mesh.ts'
+import { angleBetween, distanceBetween, hasTwin, nextEdge, placeMesh, previousEdge } from './triangle-mesh.ts'
 import { faceNormals } from './pieces.ts'
 
-/** Fans of many triangles round one place are looked at up to this many. */
-const MOST_AROUND = 64
-
 /**
- * How much a surface dents back and forth, in degrees: the mean angle between a triangle's normal and the mean normal of the
- * triangles round it, weighted by area. Even curvature cancels out; triangles at borders and at edges sharper than
- * `featureAngleDegrees` do not count, since what is round them lies to one side.
+ * How much a surface dents back and forth, in degrees. At each place the bends over the edges that meet there are added up twice:
+ * with their sign, as the surface really turns, and without. What the second sum has more than the first is bending that takes
+ * itself back, and that is what light shows as dents; a surface that only bulges or only hollows has none. The answer is the mean
+ * over all places, each edge weighted by its length; edges sharper than `featureAngleDegrees` are part of the shape and left out.
+ * (After the discrete mean curvature of edges, as in Cohen-Steiner and Morvan 2003.)
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
  */
 export function bumpinessDegrees(positions: Float32Array, indices: Uint32Array, featureAngleDegrees: number): number {
   const { twin, placeOfIndex, places } = placeMesh(positions, indices)
   const normals = faceNormals(positions, indices)
-  const areas = triangleAreas(positions, indices)
-  const { starts, triangles } = trianglesAtPlaces(placeOfIndex, places.length / 3)
+  const count = places.length / 3
+  const [signed, unsigned, weights] = [new Float64Array(count), new Float64Array(count), new Float64Array(count)]
   const normalAt = (triangle: number): number[] => [normals[triangle * 3], normals[triangle * 3 + 1], normals[triangle * 3 + 2]]
-  let sum = 0
-  let weight = 0
-  for (let triangle = 0; triangle < areas.length; triangle++) {
-    const own = normalAt(triangle)
-    const edges = [triangle * 3, triangle * 3 + 1, triangle * 3 + 2]
-    if (areas[triangle] === 0 || edges.some((edge) => !hasTwin(twin, edge) || angleBetween(own, normalAt(Math.floor(twin[edge] / 3))) > featureAngleDegrees)) continue
-    const mean = [0, 0, 0]
-    const around = new Set(edges.flatMap((edge) => [...triangles.subarray(starts[placeOfIndex[edge]], Math.min(starts[placeOfIndex[edge] + 1], starts[placeOfIndex[edge]] + MOST_AROUND))]))
-    around.delete(triangle)
-    for (const other of around) {
-      if (angleBetween(own, normalAt(other)) > featureAngleDegrees) continue
-      for (let axis = 0; axis < 3; axis++) mean[axis] += normals[other * 3 + axis] * areas[other]
+  for (let edge = 0; edge < placeOfIndex.length; edge++) {
+    if (!hasTwin(twin, edge) || twin[edge] < edge) continue
+    const [own, other] = [normalAt(Math.floor(edge / 3)), normalAt(Math.floor(twin[edge] / 3))]
+    const angle = angleBetween(own, other)
+    if (angle > featureAngleDegrees) continue
+    const [a, b] = [placeOfIndex[edge], placeOfIndex[nextEdge(edge)]]
+    const beyond = placeOfIndex[previousEdge(twin[edge])]
+    // The far corner of the neighbour lies under this triangle's plane where the surface bulges.
+    const height = [0, 1, 2].reduce((sum, axis) => sum + own[axis] * (places[beyond * 3 + axis] - places[a * 3 + axis]), 0)
+    const bend = height < 0 ? angle : -angle
+    const length = distanceBetween(places, a, b)
+    for (const place of [a, b]) {
+      signed[place] += bend * length
+      unsigned[place] += angle * length
+      weights[place] += length
     }
-    const length = Math.hypot(...mean)
-    if (length === 0) continue
-    sum += areas[triangle] * angleBetween(own, mean.map((value) => value / length))
-    weight += areas[triangle]
   }
-  return weight > 0 ? sum / weight : 0
-}
-
-/** The triangles at each place, as one flat list with starts. */
-function trianglesAtPlaces(placeOfIndex: Uint32Array, placeCount: number): { starts: Uint32Array; triangles: Uint32Array } {
-  const starts = new Uint32Array(placeCount + 1)
-  for (const place of placeOfIndex) starts[place + 1]++
-  for (let place = 0; place < placeCount; place++) starts[place + 1] += starts[place]
-  const fill = starts.slice()
-  const triangles = new Uint32Array(placeOfIndex.length)
-  for (let index = 0; index < placeOfIndex.length; index++) triangles[fill[placeOfIndex[index]]++] = Math.floor(index / 3)
-  return { starts, triangles }
+  let sum = 0
+  let counted = 0
+  for (let place = 0; place < count; place++) {
+    if (weights[place] === 0) continue
+    sum += (unsigned[place] - Math.abs(signed[place])) / weights[place]
+    counted++
+  }
+  return counted > 0 ? sum / counted : 0
 }

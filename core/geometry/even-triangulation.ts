@@ -27,7 +27,7 @@ export interface EvenMesh {
 
 /**
  * Makes a dented triangulation even: pairs triangles into quads where the surface allows, flips edges that run across the bend,
- * and relaxes the places within a limit. Corners keep all they carry; the count stays.
+ * and relaxes the places within a limit, as long as the surface gets less bumpy by it. Corners keep all they carry; the count stays.
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
  */
@@ -37,10 +37,7 @@ export function evenTriangulation(positions: Float32Array, indices: Uint32Array,
   const bumpinessBefore = bumpinessDegrees(positions, indices, options.featureAngleDegrees)
   let flips = flipEdges(mesh, { featureAngleDegrees: options.featureAngleDegrees, indices: own })
   const start = mesh.places.slice()
-  if (options.distanceLimit > 0 && options.rounds > 0) {
-    mesh.places = relaxPlaces(mesh, { ...options, fixed: fixedPlaces(mesh, options.fixedCorners) })
-    flips += flipEdges(mesh, { featureAngleDegrees: options.featureAngleDegrees, indices: own })
-  }
+  flips += relaxWhileItHelps(mesh, own, options)
   const moved = new Float32Array(positions.length)
   let furthestMove = 0
   for (let corner = 0; corner < mesh.placeOfCorner.length; corner++) {
@@ -48,7 +45,34 @@ export function evenTriangulation(positions: Float32Array, indices: Uint32Array,
     moved.set(mesh.places.subarray(place, place + 3), corner * 3)
     furthestMove = Math.max(furthestMove, Math.hypot(mesh.places[place] - start[place], mesh.places[place + 1] - start[place + 1], mesh.places[place + 2] - start[place + 2]))
   }
-  return { positions: moved, indices: own, flips, quads: countQuads(mesh), furthestMove, bumpinessBefore, bumpinessAfter: bumpinessDegrees(moved, own, options.featureAngleDegrees) }
+  const bumpinessAfter = bumpinessDegrees(moved, own, options.featureAngleDegrees)
+  // Where the shape has no feature to hold on to, evening can only do harm: then it stays as it was.
+  if (bumpinessAfter > bumpinessBefore) return { positions, indices, flips: 0, quads: countQuads(placeMesh(positions, indices)), furthestMove: 0, bumpinessBefore, bumpinessAfter: bumpinessBefore }
+  return { positions: moved, indices: own, flips, quads: countQuads(mesh), furthestMove, bumpinessBefore, bumpinessAfter }
+}
+
+/** Rounds of relaxing between two looks at the surface. */
+const ROUNDS_A_LOOK = 2
+
+/** Relaxes and flips by turns, and keeps the least bumpy state on the way; returns how many edges were flipped for it. */
+function relaxWhileItHelps(mesh: PlaceMesh, indices: Uint32Array, options: EvenOptions): number {
+  const { featureAngleDegrees, distanceLimit } = options
+  if (distanceLimit <= 0) return 0
+  const fixed = fixedPlaces(mesh, options.fixedCorners)
+  const origin = { ...mesh, places: mesh.places.slice() }
+  let best = { places: mesh.places, placeOfIndex: mesh.placeOfIndex.slice(), twin: mesh.twin.slice(), indices: indices.slice(), flips: 0, bumpiness: bumpinessDegrees(mesh.places, mesh.placeOfIndex, featureAngleDegrees) }
+  let flips = 0
+  for (let rounds = ROUNDS_A_LOOK; rounds <= options.rounds; rounds += ROUNDS_A_LOOK) {
+    mesh.places = relaxPlaces({ ...origin, placeOfIndex: mesh.placeOfIndex, twin: mesh.twin }, { featureAngleDegrees, distanceLimit, rounds, fixed })
+    flips += flipEdges(mesh, { featureAngleDegrees, indices })
+    const bumpiness = bumpinessDegrees(mesh.places, mesh.placeOfIndex, featureAngleDegrees)
+    if (bumpiness < best.bumpiness) best = { places: mesh.places, placeOfIndex: mesh.placeOfIndex.slice(), twin: mesh.twin.slice(), indices: indices.slice(), flips, bumpiness }
+  }
+  mesh.places = best.places
+  mesh.placeOfIndex.set(best.placeOfIndex)
+  mesh.twin.set(best.twin)
+  indices.set(best.indices)
+  return best.flips
 }
 
 function fixedPlaces({ placeOfCorner, places }: PlaceMesh, fixedCorners: Uint8Array | undefined): Uint8Array {

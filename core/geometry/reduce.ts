@@ -62,6 +62,9 @@ export async function reduceTriangles(request: ReduceRequest): Promise<Reduction
   const { indices, positions, attributes } = request
   const target = Math.max(1, Math.floor(request.targetTriangles))
   if (indices.length / 3 <= target && request.largestShift === undefined) return { positions, attributes, indices, worstShift: 0, letGo: [] }
+  const used = compactCorners(indices, positions.length / 3)
+  // Corners that no triangle uses would be taken for the other side of a seam.
+  if (used.oldCorner.length < positions.length / 3) return spread(request, used.oldCorner, await reduceTriangles(withoutUnused(request, used)))
   const joined = joinAttributes(attributes, positions.length / 3)
   const scale = MeshoptSimplifier.getScale(positions, 3) || 1
   const reach = request.largestShift === undefined ? ERROR_LIMITS : [Math.min(1, request.largestShift / scale)]
@@ -81,6 +84,37 @@ export async function reduceTriangles(request: ReduceRequest): Promise<Reduction
     if (best.indices.length / 3 > target) best = keepLargest(best, target)
   }
   return { positions: best.positions, attributes: joined.split(best.packed), indices: best.indices, worstShift: best.error * scale, letGo }
+}
+
+function gather(array: Float32Array, size: number, corners: Uint32Array): Float32Array {
+  const out = new Float32Array(corners.length * size)
+  corners.forEach((corner, at) => out.set(array.subarray(corner * size, (corner + 1) * size), at * size))
+  return out
+}
+
+function withoutUnused(request: ReduceRequest, { oldCorner, indices }: { oldCorner: Uint32Array; indices: Uint32Array }): ReduceRequest {
+  const { protectedCorners: marks } = request
+  return {
+    ...request, indices,
+    positions: gather(request.positions, 3, oldCorner),
+    attributes: new Map([...request.attributes].map(([name, attribute]) => [name, { ...attribute, array: gather(attribute.array, attribute.size, oldCorner) }])),
+    ...(marks ? { protectedCorners: Uint8Array.from(oldCorner, (corner) => marks[corner]) } : {}),
+  }
+}
+
+/** Puts a reduction of the used corners back among all corners. */
+function spread(request: ReduceRequest, oldCorner: Uint32Array, reduction: Reduction): Reduction {
+  const scatter = (from: Float32Array, into: Float32Array, size: number): Float32Array => {
+    const out = into.slice()
+    oldCorner.forEach((corner, at) => out.set(from.subarray(at * size, (at + 1) * size), corner * size))
+    return out
+  }
+  return {
+    ...reduction,
+    indices: reduction.indices.map((corner) => oldCorner[corner]),
+    positions: scatter(reduction.positions, request.positions, 3),
+    attributes: new Map([...request.attributes].map(([name, attribute]) => [name, { ...attribute, array: scatter(reduction.attributes.get(name)?.array ?? attribute.array, attribute.array, attribute.size) }])),
+  }
 }
 
 /** Each further hold that is let go, with what is still held. */

@@ -1,4 +1,4 @@
-import { angleBetween, hasTwin, nextEdge, normalOf, type PlaceMesh } from './triangle-mesh.ts'
+import { angleBetween, distanceBetween, hasTwin, nextEdge, normalOf, type PlaceMesh } from './triangle-mesh.ts'
 
 export interface RelaxOptions {
   /** No place ends further than this from where it was. */
@@ -29,8 +29,11 @@ export function relaxPlaces(mesh: PlaceMesh, { distanceLimit, featureAngleDegree
     for (let place = 0; place < neighbours.length; place++) {
       const around = neighbours[place]
       if (around.length === 0 || fixed?.[place]) continue
+      // The nearer a neighbour, the more it counts: long edges run to other features of the shape.
+      const shares = around.map((other) => 1 / (distanceBetween(places, place, other) || 1e-9))
+      const all = shares.reduce((sum, share) => sum + share, 0)
       const moved = [0, 1, 2].map((axis) => {
-        const mean = around.reduce((sum, other) => sum + now[other * 3 + axis], 0) / around.length
+        const mean = around.reduce((sum, other, at) => sum + now[other * 3 + axis] * shares[at], 0) / all
         return now[place * 3 + axis] + factor * (mean - now[place * 3 + axis]) - places[place * 3 + axis]
       })
       const length = Math.hypot(...moved)

@@ -73,6 +73,7 @@ describe('even triangulation', () => {
     for (const smooth of [sheet(8, 8), ball(2, 24), unitBox()]) expect(bumpinessDegrees(smooth.positions, smooth.indices, 45)).toBeLessThan(2)
     const dented = dentedTube(28, 20, 0.08)
     expect(bumpinessDegrees(dented.positions, dented.indices, 60)).toBeGreaterThan(5)
+    expect(bumpinessDegrees(dentedTube(28, 20, 0.02).positions, dentedTube(28, 20, 0.02).indices, 60)).toBeLessThan(bumpinessDegrees(dented.positions, dented.indices, 60))
   })
 })
 

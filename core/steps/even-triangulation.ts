@@ -4,7 +4,6 @@ import { boundsSize, partsBounds } from '../document/measure.ts'
 import { listViewParts, type Part } from '../document/parts.ts'
 import { countLargePolygons } from '../document/polygons.ts'
 import { dropUnusedAccessors } from '../document/primitive-arrays.ts'
-import { bumpinessDegrees } from '../geometry/bumpiness.ts'
 import { evenTriangulation } from '../geometry/even-triangulation.ts'
 import { readMesh, writeMesh } from './mesh-arrays.ts'
 import { defineStep, formatCount, formatLength, gonePart, plural } from './step.ts'
@@ -31,12 +30,14 @@ export const evenTriangulationStep = defineStep<Parameters>({
     { type: 'number', key: 'rounds', label: 'Rounds', unit: 'of relaxing', least: 0, most: 100, step: 1 },
     { type: 'parts', key: 'parts', label: 'Parts' },
   ],
-  defaults: ({ document }) => ({ parts: listViewParts(document).map((part) => part.name), distanceLimit: likelyLimit(document), featureAngleDegrees: FEATURE_DEGREES, rounds: 12 }),
+  defaults: ({ document }) => ({ parts: listViewParts(document).map((part) => part.name), distanceLimit: likelyLimit(document), featureAngleDegrees: FEATURE_DEGREES, rounds: 20 }),
   propose(context) {
     const { document } = context
-    const dented = countLargePolygons(document) > 0 ? [] : listViewParts(document).filter(isDentedScan)
+    const defaults = this.defaults(context) as Parameters
+    const dented = countLargePolygons(document) > 0 ? [] : listViewParts(document).flatMap((part) => evenedScan(part, defaults))
     if (dented.length === 0) return []
-    return [{ parameters: { ...(this.defaults(context) as Parameters), parts: dented.map((part) => part.name) }, reason: `${plural(dented.length, 'part')} came as bare triangles that dent back and forth: ${dented.map((part) => `${part.name} by ${bumpinessOf(part).toFixed(1)}°`).join(', ')} on average.` }]
+    const effects = dented.map(({ part, before, after }) => `${part.name} from ${before.toFixed(2)}° to ${after.toFixed(2)}°`)
+    return [{ parameters: { ...defaults, parts: dented.map(({ part }) => part.name) }, reason: `${plural(dented.length, 'part')} came as bare triangles that dent back and forth; evened out, the bumpiness falls: ${effects.join(', ')}.` }]
   },
   async run({ document, parameters: chosen, progress, rulebook }) {
     const parts = listViewParts(document).filter((part) => chosen.parts.includes(part.name))
@@ -54,27 +55,30 @@ export const evenTriangulationStep = defineStep<Parameters>({
       totals.before += made.bumpinessBefore * triangles
       totals.after += made.bumpinessAfter * triangles
       totals.triangles += triangles
-      details.push(`${mesh.getName()}: bumpiness ${made.bumpinessBefore.toFixed(1)}° → ${made.bumpinessAfter.toFixed(1)}°; ${formatCount(made.flips)} edges flipped, ${formatCount(made.quads * 2)} of ${formatCount(triangles)} triangles pair into quads, nothing moved further than ${formatLength(made.furthestMove)} ${rulebook.space.unit.plural}.`)
+      details.push(`${mesh.getName()}: bumpiness ${made.bumpinessBefore.toFixed(2)}° → ${made.bumpinessAfter.toFixed(2)}°; ${formatCount(made.flips)} edges flipped, ${formatCount(made.quads * 2)} of ${formatCount(triangles)} triangles pair into quads, nothing moved further than ${formatLength(made.furthestMove)} ${rulebook.space.unit.plural}.`)
     }
     dropUnusedAccessors(document)
     const [before, after] = [totals.before, totals.after].map((sum) => (totals.triangles > 0 ? sum / totals.triangles : 0))
-    return { headline: `${before.toFixed(1)}° → ${after.toFixed(1)}°`, details, changed: totals.flips > 0 || before !== after }
+    return { headline: `${before.toFixed(2)}° → ${after.toFixed(2)}°`, details, changed: totals.flips > 0 || before !== after }
   },
 })
 
-const FEATURE_DEGREES = 45
-/** Above this mean bend between a face and its neighbours a surface looks dented in the light. */
-const DENTED_DEGREES = 4
+const FEATURE_DEGREES = 35
+/** What is not at least this much less bumpy afterwards was not dented. */
+const WORTH_IT = 0.7
+/** Larger scans are not tried out for a proposal; the step itself takes any. */
+const MOST_TRIED_TRIANGLES = 60_000
 
-const bumpinessOf = (part: Part): number => {
+/**
+ * Bare triangles without normals or UVs, as scans and prints come, and how much evening out helps: only there can an unwanted dent
+ * be told from a wanted one.
+ */
+function evenedScan(part: Part, options: Parameters): { part: Part; before: number; after: number }[] {
+  if (part.mesh.listPrimitives().some((primitive) => primitive.getAttribute('TEXCOORD_0') || primitive.getAttribute('NORMAL'))) return []
   const { positions, indices } = readMesh(part.mesh)
-  return bumpinessDegrees(positions, indices, FEATURE_DEGREES)
-}
-
-/** Bare triangles without normals or UVs, as scans and prints come: only there is an unwanted dent to be told from a wanted one. */
-function isDentedScan(part: Part): boolean {
-  const bare = part.mesh.listPrimitives().every((primitive) => !primitive.getAttribute('TEXCOORD_0') && !primitive.getAttribute('NORMAL'))
-  return bare && bumpinessOf(part) > DENTED_DEGREES
+  if (indices.length / 3 > MOST_TRIED_TRIANGLES) return []
+  const { bumpinessBefore, bumpinessAfter } = evenTriangulation(positions, indices, options)
+  return bumpinessAfter < bumpinessBefore * WORTH_IT ? [{ part, before: bumpinessBefore, after: bumpinessAfter }] : []
 }
 
 /** One hundredth of the longest side: dents are smaller, shapes larger. */

@@ -4,7 +4,7 @@ import { listViewParts } from '../document/parts.ts'
 import { dropUnusedAccessors, readPrimitive, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
 import { flipTriangles } from '../geometry/orient.ts'
 import { createRayCaster } from '../geometry/ray-caster.ts'
-import { measurePartFacing, orientInScene } from './measure-part-facing.ts'
+import { measurePartFacing, orientInScene, partsToTurn } from './measure-part-facing.ts'
 import { defineStep, formatCount, plural } from './step.ts'
 
 const parameters = z.object({ leaveAlone: z.array(z.string()).max(10_000) })
@@ -21,7 +21,7 @@ export const turnOutward = defineStep<z.infer<typeof parameters>>({
   defaults: () => ({ leaveAlone: [] }),
   propose({ document }) {
     const { share, parts } = measurePartFacing(document)
-    if (share < 0.001) return []
+    if (share < 0.001 || partsToTurn(document, parts.map((part) => part.name)).size === 0) return []
     return [{ parameters: { leaveAlone: [] }, reason: `From outside ${(share * 100).toFixed(1)} % of what one sees are backs of faces, most of all on ${parts[0].name}.` }]
   },
   async run({ document, parameters: { leaveAlone }, progress }) {

@@ -1,7 +1,8 @@
 import type { Document } from '@gltf-transform/core'
 import { setRootExtras } from '../document/extras.ts'
 import { createDocument } from '../document/io.ts'
-import { itemScene } from '../document/parts.ts'
+import { mergedTriangles } from '../document/measure.ts'
+import { itemScene, listViewParts } from '../document/parts.ts'
 import { writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
 import { boxMesh } from '../geometry/box-mesh.ts'
 import type { TriangleSoup } from '../geometry/convex-hull.ts'
@@ -50,4 +51,10 @@ export function documentOf(parts: Record<string, TriangleSoup>): Document {
   }
   setRootExtras(document.getRoot(), { units: { metresPerUnit: 0.5, from: 'declared' }, axes: { up: '+y', forward: '+z', from: 'declared' } })
   return document
+}
+
+/** Places of all triangle corners of an item in the scene, one after another. */
+export function mergedSoup(document: Document): number[] {
+  const { positions, indices } = mergedTriangles(listViewParts(document))
+  return [...indices].flatMap((corner) => [...positions.subarray(corner * 3, corner * 3 + 3)])
 }
