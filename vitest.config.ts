@@ -8,5 +8,7 @@ export default defineConfig({
     hookTimeout: 120_000,
     setupFiles: ['cli/node-assets.ts'],
     pool: 'forks',
+    // The machines that run this have two cores and nothing else to do.
+    maxWorkers: 2,
   },
 })

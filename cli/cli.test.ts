@@ -45,6 +45,28 @@ describe('from the gate’s source to a pack that loads', () => {
     expect(trial.json()).toMatchObject({ loads: true, items: [{ name: 'boathouse_gate', solids: 3, textures: 4 }] })
   })
 
+  it('measures how far each item moved from its source, and a mesh from another', async () => {
+    const crate = (await call('shift', at('gate.zip'), '--json')).json()
+    expect(crate.items).toMatchObject([{ name: 'Boathouse gate', trianglesBefore: 38096 }])
+    expect(crate.items[0].trianglesAfter).toBeLessThanOrEqual(10_000)
+    expect(crate.items[0].worst).toBeGreaterThan(0)
+    // A hundredth of its height at most, and its outline stays within three hundredths from every side.
+    expect(crate.items[0].worst).toBeLessThan(0.08)
+    expect(crate.items[0].outlines).toHaveLength(8)
+    expect(Math.max(...crate.items[0].outlines)).toBeLessThan(0.03)
+    const same = (await call('shift', gate, gate, '--json')).json()
+    expect(same.items[0].worst).toBeLessThan(1e-3)
+    expect((await call('shift')).code).toBe(2)
+  })
+
+  it('tells every step and what it takes', async () => {
+    const listed = (await call('steps', '--json')).json().steps
+    expect(listed.map((each: { step: string }) => each.step)).toEqual(expect.arrayContaining(['set-size', 'place-origin', 'even-triangulation', 'two-sided', 'join-parts', 'use-as-level']))
+    const one = (await call('steps', 'set-size', '--json')).json().steps[0]
+    expect(one.parameters.properties.by.enum).toEqual(['factor', 'edge', 'figure', 'doorway', 'cells'])
+    expect((await call('steps', 'polish')).code).toBe(2)
+  })
+
   it('packs valid glTF without errors or warnings, and a manifest that is right', async () => {
     await call('pack', at('gate.zip'), '--out', at('pack2.zip'))
     const files = unzipSync(new Uint8Array(readFileSync(at('pack2.zip'))))

@@ -1,8 +1,9 @@
+import type { Document } from '@gltf-transform/core'
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { basename, dirname, join, relative, resolve, sep } from 'node:path'
 import { assembleCrate, readCrateFile, type CrateWithSources } from '../core/crate/file.ts'
 import { PlainError } from '../core/document/plain-error.ts'
-import { isCompanionFile, isMeshFile } from '../core/intake/read-item.ts'
+import { isCompanionFile, isMeshFile, readItem } from '../core/intake/read-item.ts'
 import { LARGEST_FILE_BYTES, type SourceFile } from '../core/intake/source-file.ts'
 
 const MOST_FILES = 2000
@@ -70,4 +71,12 @@ export function openCrate(path: string): CrateWithSources {
   if (!statSync(path).isDirectory()) return readCrateFile(readBytes(path), basename(path))
   const files = new Map(listFolder(path).map((file) => [relative(path, file).split(sep).join('/'), readBytes(file)]))
   return assembleCrate(files, basename(path))
+}
+
+/** One mesh with what lies beside it. */
+export async function readMeshFile(path: string): Promise<Document> {
+  const files = gatherSources([path])
+  const main = files.find((file) => isMeshFile(file.path))
+  if (!main) throw new PlainError('it is no mesh', path, 'Name a mesh.')
+  return (await readItem(main.path, files)).document
 }

@@ -13,12 +13,12 @@ export async function openShelf(page: Page): Promise<void> {
 export async function openGate(page: Page, stage = 'mesh'): Promise<void> {
   await openShelf(page)
   await page.goto(`/crate/otterby-landing/item/boathouse-gate?stage=${stage}`)
-  await expect(page.getByText('28 block · 6 risky · 8 notes')).toBeVisible({ timeout: 60_000 })
+  await expect(page.getByText('28 block · 6 risky · 10 notes')).toBeVisible({ timeout: 60_000 })
 }
 
 export async function prepareGate(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Prepare for me' }).click()
-  await expect(page.getByText('0 block · 0 risky · 4 notes')).toBeVisible({ timeout: 120_000 })
+  await expect(page.getByText('0 block · 0 risky · 5 notes')).toBeVisible({ timeout: 120_000 })
 }
 
 /** A slip of the belt by its title. */

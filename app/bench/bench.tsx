@@ -33,10 +33,13 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
   const picks = usePicks()
   const [areaPicking, setAreaPicking] = useState(false)
   const atIntake = stage === 'intake'
+  const waitsForPick = useYardView((view) => view.pick !== null)
   useEffect(() => {
+    // Several clicks make one pick: the worklist runs when it is done.
+    if (waitsForPick) return
     requestRun(crate.id, item, rulebook.id, true)
     for (const other of crate.items) if (other.id !== item.id) requestRun(crate.id, other, rulebook.id, false)
-  }, [crate, item, rulebook.id])
+  }, [crate, item, rulebook.id, waitsForPick])
 
   const showMe = useCallback((finding: FindingMessage) => {
     setSelected(finding.place.parts[0] ?? null)

@@ -4,6 +4,7 @@ import type { WorklistEntry } from '../../core/worklist/entry'
 import type { Evaluation, StepInfo } from '../workers/messages'
 import type { ScenePart } from '../workers/scene-data'
 import { FieldControl, Switch } from './fields'
+import { useYardView } from './yard-view'
 
 interface StepCardProps {
   entry: WorklistEntry
@@ -41,8 +42,11 @@ export function StepCard({ entry, info, outcome, parts, position, count, onChang
     setLeft({ card: start, tip: Math.max(16, Math.min(CARD_WIDTH - 24, middle - start)) })
   }, [anchor, position])
   const title = info?.title ?? entry.step
+  // While a setting waits for clicks in the yard the card stands aside and keeps to that setting.
+  const waitingFor = useYardView((view) => (view.pick?.entry === entry.id ? view.pick.key : null))
+  const fields = info?.fields.filter((field) => (waitingFor === null ? !field.when || field.when.is.some((each) => each === entry.parameters[field.when?.key ?? '']) : field.key === waitingFor))
   return (
-    <div ref={card} tabIndex={-1} role="dialog" aria-label={title} className="absolute bottom-[calc(100%-6px)] z-40 flex max-h-[400px] flex-col rounded-lg border-2 border-spruce bg-slip shadow-lg" style={{ left: left.card, width: CARD_WIDTH }} onKeyDown={(event) => { if (event.key === 'Escape') onClose() }}>
+    <div ref={card} tabIndex={-1} role="dialog" aria-label={title} className="absolute bottom-[calc(100%-6px)] z-40 flex max-h-[400px] flex-col rounded-lg border-2 border-spruce bg-slip shadow-lg" style={{ left: waitingFor === null ? left.card : 12, width: CARD_WIDTH }} onKeyDown={(event) => { if (event.key === 'Escape') onClose() }}>
       <div className="flex items-start gap-2 px-4 pt-3">
         <h2 className="flex-1 text-[17px] leading-tight">{title}</h2>
         {outcome?.state === 'done' && <span className="num pt-0.5 text-[13px] font-semibold text-clear">{outcome.record.headline}</span>}
@@ -51,15 +55,15 @@ export function StepCard({ entry, info, outcome, parts, position, count, onChang
         </button>
       </div>
       <div className="min-h-0 flex-1 relative overflow-y-auto px-4 pb-2" tabIndex={0} role="group" aria-label={`${title}: settings and result`}>
-        <p className="mt-1 text-[13px] text-ink-2">{entry.reason ?? info?.purpose}</p>
+        {waitingFor === null && <p className="mt-1 text-[13px] text-ink-2">{entry.reason ?? info?.purpose}</p>}
         <div className="mt-2.5 flex flex-col gap-2.5">
-          {info?.fields.filter((field) => !field.when || field.when.is.some((each) => each === entry.parameters[field.when?.key ?? ''])).map((field) => (
+          {fields?.map((field) => (
             <FieldControl key={`${field.key} ${field.label}`} entry={entry.id} field={field} value={entry.parameters[field.key]} parts={parts} onChange={(value) => onChange({ ...entry.parameters, [field.key]: value })} />
           ))}
         </div>
         {outcome?.state === 'done' && outcome.record.doesNotApply !== undefined && <p className="mt-2.5 rounded border border-risk-mark bg-risk-wash px-2 py-1 text-[13px]">{outcome.record.doesNotApply}</p>}
-        {outcome?.state === 'failed' && <p className="mt-2.5 rounded border border-block bg-block-wash px-2 py-1 text-[13px]">{outcome.message}</p>}
-        {outcome?.state === 'done' && (
+        {waitingFor === null && outcome?.state === 'failed' && <p className="mt-2.5 rounded border border-block bg-block-wash px-2 py-1 text-[13px]">{outcome.message}</p>}
+        {waitingFor === null && outcome?.state === 'done' && (
           <div className="mt-2.5 border-t border-dashed border-edge pt-1.5">
             <p className="caption">What it did, in {Math.max(1, Math.round(outcome.record.milliseconds))} ms{outcome.reused ? ', kept from before' : ''}</p>
             <ul className="text-[12.5px]">
@@ -77,7 +81,7 @@ export function StepCard({ entry, info, outcome, parts, position, count, onChang
         <IconButton label="Move later" disabled={position === count - 1} onClick={() => onMove(position + 1)}><ArrowRight size={16} aria-hidden="true" /></IconButton>
         <IconButton label="Remove the step" onClick={onRemove}><Trash2 size={16} aria-hidden="true" /></IconButton>
       </div>
-      <span className="absolute -bottom-[9px] size-4 rotate-45 border-r-2 border-b-2 border-spruce bg-slip" style={{ left: left.tip - 8 }} aria-hidden="true" />
+      {waitingFor === null && <span className="absolute -bottom-[9px] size-4 rotate-45 border-r-2 border-b-2 border-spruce bg-slip" style={{ left: left.tip - 8 }} aria-hidden="true" />}
     </div>
   )
 }

@@ -57,16 +57,14 @@ export function useDifference(item: CrateItem, rulebookId: string, between: { fr
   return useAnswer(between && `difference ${between.from} ${between.to} ${runKey(item)}`, (onProgress) => differenceBetween(item, rulebookId, between?.from ?? 0, between?.to ?? 0, onProgress))
 }
 
-/** Levels for dragging a reduction's slider, made for the state before the step. */
-export function useLadder(item: CrateItem, rulebookId: string, step: { index: number; leaveAlone: string[] } | null): Ladder | null {
-  const before = { ...item, worklist: item.worklist.slice(0, step?.index ?? 0) }
-  return useAnswer(step && `ladder ${step.leaveAlone.join('/')} ${runKey(before)}`, (onProgress) => ladderFor(item, rulebookId, step?.index ?? 0, step?.leaveAlone ?? [], onProgress))
+/** Levels for dragging a reduction's slider. `before` is the item with the steps before it. */
+export function useLadder(before: CrateItem, rulebookId: string, leaveAlone: string[] | null): Ladder | null {
+  return useAnswer(leaveAlone && `ladder ${leaveAlone.join('/')} ${runKey(before)}`, (onProgress) => ladderFor(before, rulebookId, before.worklist.length, leaveAlone ?? [], onProgress))
 }
 
-/** The triangles that a step's picks stand for. */
-export function usePickedFaces(item: CrateItem, rulebookId: string, step: { index: number; picks: unknown } | null): Float32Array | null {
-  const before = { ...item, worklist: item.worklist.slice(0, step?.index ?? 0) }
-  return useAnswer(step && `picked ${JSON.stringify(step.picks)} ${runKey(before)}`, (onProgress) => pickedBy(item, rulebookId, step?.index ?? 0, step?.picks ?? [], onProgress))
+/** The triangles that a step's picks stand for. `before` is the item with the steps before it. */
+export function usePickedFaces(before: CrateItem, rulebookId: string, picks: unknown[] | null): Float32Array | null {
+  return useAnswer(picks && `picked ${JSON.stringify(picks)} ${runKey(before)}`, (onProgress) => pickedBy(before, rulebookId, before.worklist.length, picks, onProgress))
 }
 
 /** A stock object of the game. */

@@ -30,9 +30,12 @@ export function useStepView(item: CrateItem, rulebookId: string): StepView | nul
   const index = item.worklist.findIndex((entry) => entry.id === wanted?.entry)
   const entry = index < 0 ? null : item.worklist[index]
   const reducing = useReducing(item)
-  const state = useItemState(item, rulebookId, entry ? index : reducing ? reducing.index : null)
-  const ladder = useLadder(item, rulebookId, reducing)
-  const faces = usePickedFaces(item, rulebookId, entry && pick?.kind === 'faces' ? { index, picks: facesSchema.parse(entry.parameters[pick.key]) } : null)
+  // What comes after the step does not matter here, so that a pick does not fetch the state anew.
+  const steps = entry ? index : (reducing?.index ?? null)
+  const before = { ...item, worklist: item.worklist.slice(0, steps ?? 0) }
+  const state = useItemState(before, rulebookId, steps)
+  const ladder = useLadder(before, rulebookId, reducing?.leaveAlone ?? null)
+  const faces = usePickedFaces(before, rulebookId, entry && pick?.kind === 'faces' ? facesSchema.parse(entry.parameters[pick.key]) : null)
   if (!entry || !state) return null
   if (pick) {
     const change = (value: unknown): void => void send({ do: 'edit-step', item: item.id, entry: entry.id, parameters: { ...entry.parameters, [pick.key]: value } })

@@ -60,7 +60,7 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
   const latest = [framing, reframed, whole].filter((each) => each !== null).sort((a, b) => b.at - a.at)[0]
   const switches = rulebook.levels.chain
   const shownMesh = picking || compare || stepView ? 0 : view.level
-  const titles = [{ steps: 0, title: 'Source' }, ...item.worklist.map((entry, index) => ({ steps: index + 1, title: `${index + 1} ${run?.evaluation?.steps.find((step) => step.id === entry.step)?.title ?? entry.step}` }))]
+  const titles = [{ steps: 0, title: 'Source' }, ...item.worklist.map((entry, index) => ({ steps: index + 1, title: index + 1 === all ? 'Result' : `${index + 1} ${run?.evaluation?.steps.find((step) => step.id === entry.step)?.title ?? entry.step}` }))]
 
   return (
     <section aria-label="Yard" className="yard-ground relative min-h-0 flex-1 overflow-hidden">
@@ -85,7 +85,7 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
           </button>
         </div>
       )}
-      {compare?.mode === 'wipe' && other && <Wipe value={compare.wipe} onChange={(wipe) => changeYardView({ compare: { ...compare, wipe } })} />}
+      {compare?.mode === 'wipe' && other && <Wipe value={compare.wipe} left={titles[left].title} right={titles[right].title} onChange={(wipe) => changeYardView({ compare: { ...compare, wipe } })} />}
       <div role="group" aria-label="How the item is shown" className="absolute top-3 left-3 z-10 flex gap-1.5">
         {yardLooks.map((each) => (
           <button key={each.id} type="button" aria-pressed={view.look === each.id} onClick={() => changeYardView({ look: each.id })} className={`rounded-full border px-2.5 py-0.5 text-[13px] font-semibold ${view.look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}>

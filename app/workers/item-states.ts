@@ -1,47 +1,12 @@
 import type { Document } from '@gltf-transform/core'
-import { multiplyMatrices, identityMatrix } from '../../core/document/axes'
-import { getRootExtras } from '../../core/document/extras'
-import { invertMatrix } from '../../core/document/matrices'
+import { transformedPoints } from '../../core/document/matrices'
+import { boundsSize, partsBounds } from '../../core/document/measure'
 import { listViewParts, restMatrix, type Part } from '../../core/document/parts'
-import { boundsSize, mergedTriangles, partsBounds } from '../../core/document/measure'
 import { readPrimitive } from '../../core/document/primitive-arrays'
-import { outlineChange } from '../../core/geometry/outline-change'
 import { reductionLadder, type LadderLevel } from '../../core/geometry/reduction-ladder'
-import { cornerDistances, createSurfaceFinder, surfaceDifference } from '../../core/geometry/surface-distance'
 import { pickedFaces, type FacePick } from '../../core/steps/face-picks'
 import { readMesh } from '../../core/steps/mesh-arrays'
-import type { Difference, Ladder } from './messages'
-
-/** How one state of an item is moved so that it stands where another does. */
-export function placementOf(state: Document, target: Document): number[] {
-  const fit = (document: Document): number[] => getRootExtras(document.getRoot()).fit ?? identityMatrix()
-  return multiplyMatrices(fit(target), invertMatrix(fit(state)) ?? identityMatrix())
-}
-
-/** How far the shape of one state lies from another's, at each corner and over all, in the units of the second. */
-export function differenceOf(before: Document, after: Document): Difference {
-  const placed = (document: Document, matrix: number[]) => {
-    const { positions, indices } = mergedTriangles(listViewParts(document))
-    return { positions: moved(positions, matrix), indices }
-  }
-  const source = placed(before, placementOf(before, after))
-  const result = placed(after, identityMatrix())
-  const finder = createSurfaceFinder(source)
-  const { worst, mean, worstAt } = surfaceDifference(source, result)
-  const outlines = source.indices.length > 0 ? outlineChange(source, result) : []
-  return {
-    worst, mean, worstAt, outlines,
-    parts: listViewParts(after).map((part) => ({ name: part.name, distances: part.mesh.listPrimitives().map((primitive) => cornerDistances(moved(readPrimitive(primitive).positions, [...restMatrix(part.node)]), finder)) })),
-  }
-}
-
-function moved(positions: Float32Array, m: readonly number[]): Float32Array {
-  const out = new Float32Array(positions.length)
-  for (let at = 0; at < positions.length; at += 3) {
-    for (let axis = 0; axis < 3; axis++) out[at + axis] = m[axis] * positions[at] + m[4 + axis] * positions[at + 1] + m[8 + axis] * positions[at + 2] + m[12 + axis]
-  }
-  return out
-}
+import type { Ladder } from './messages'
 
 /** Levels for dragging, for the parts that a reduction may touch. */
 export async function ladderOf(document: Document, leaveAlone: readonly string[], progress: (fraction: number) => Promise<void>): Promise<Ladder> {
@@ -83,7 +48,7 @@ export function pickedTriangles(document: Document, picks: readonly FacePick[]):
       const marks = triangles.get(primitive)
       if (!marks) continue
       const { positions, indices } = readPrimitive(primitive)
-      const placed = moved(positions, [...restMatrix(part.node)])
+      const placed = transformedPoints(positions, [...restMatrix(part.node)])
       marks.forEach((mark, triangle) => {
         if (mark) for (let corner = 0; corner < 3; corner++) corners.push(...placed.subarray(indices[triangle * 3 + corner] * 3, indices[triangle * 3 + corner] * 3 + 3))
       })

@@ -1,12 +1,10 @@
 import { compareWithBrought, compareWithStock } from '../../core/crate/official.ts'
-import type { Document } from '@gltf-transform/core'
 import { PlainError } from '../../core/document/plain-error.ts'
 import type { OfficialComparison } from '../../core/intake/compare/against-official.ts'
 import { whatChanged } from '../../core/intake/compare/what-changed.ts'
-import { isMeshFile, readItem } from '../../core/intake/read-item.ts'
 import { rulebookById } from '../../core/rulebook/load.ts'
 import { parseCall, print, required, type Call, type Command } from '../command.ts'
-import { gatherSources } from '../files.ts'
+import { readMeshFile } from '../files.ts'
 
 export const compare: Command = {
   name: 'compare',
@@ -18,18 +16,10 @@ export const compare: Command = {
   },
 }
 
-/** One mesh with what lies beside it. */
-async function readOne(path: string): Promise<Document> {
-  const files = gatherSources([path])
-  const main = files.find((file) => isMeshFile(file.path))
-  if (!main) throw new PlainError('it is no mesh', path, 'Name a mesh.')
-  return (await readItem(main.path, files)).document
-}
-
 async function twoVersions(call: Call): Promise<number> {
   const [before, after] = call.positionals
   if (!before || !after) throw new PlainError('two versions have to be named', 'this call', 'Name the older and the newer mesh.')
-  const change = whatChanged(await readOne(before), await readOne(after))
+  const change = whatChanged(await readMeshFile(before), await readMeshFile(after))
   print(call, change, [
     `triangles: ${change.triangles.before} → ${change.triangles.after}`,
     ...change.parts.filter((part) => part.state !== 'same').map((part) => `${part.name}: ${part.state}, ${part.before ?? 0} → ${part.after ?? 0} triangles`),
@@ -42,9 +32,9 @@ async function againstOfficial(call: Call, official: string): Promise<number> {
   const rulebook = rulebookById(required(call, 'rulebook'))
   const [path] = call.positionals
   if (!path) throw new PlainError('no scene was named', 'this call', 'Name the scene that holds the official object.')
-  const scene = await readOne(path)
+  const scene = await readMeshFile(path)
   const inStock = rulebook.stock.objects.some((object) => object.id === official)
-  const comparison: OfficialComparison = inStock ? await compareWithStock(scene, rulebook, official) : compareWithBrought(scene, await readOne(official), rulebook)
+  const comparison: OfficialComparison = inStock ? await compareWithStock(scene, rulebook, official) : compareWithBrought(scene, await readMeshFile(official), rulebook)
   print(call, comparison, [...comparison.parts.map((part) => `${part.state}: ${part.name}${part.official ? ` (${part.official})` : ''}, ${part.triangles} triangles`), ...comparison.gone.map((name) => `gone: ${name}`)])
   return 0
 }

@@ -1,9 +1,6 @@
-import type { Document, Primitive } from '@gltf-transform/core'
+import type { Document } from '@gltf-transform/core'
 import { listViewParts, type Part } from '../document/parts.ts'
-import { readPrimitive } from '../document/primitive-arrays.ts'
-import { windPieces } from '../geometry/orient.ts'
-import { isTwoSidedName } from '../rulebook/names.ts'
-import { measurePartFacing, partsToTurn, TOLERATED_BACKS_SHARE, worstBacks } from '../steps/measure-part-facing.ts'
+import { measurePartFacing, partsToTurn, partsWithoutOutside, TOLERATED_BACKS_SHARE, worstBacks } from '../steps/measure-part-facing.ts'
 import { placeOfParts } from './places.ts'
 import type { Finding, RuleFamily } from './rule.ts'
 
@@ -57,7 +54,7 @@ function backsSeen(document: Document, eyeHeight: number): Finding[] {
     findings.push({
       ...common, rule: 'inside-seen', severity: risky ? 'risky' : 'note', title: 'Inside without back faces', where: open.join(', '), place: place(open),
       message: `${risky ? 'From outside' : `From a figure’s eyes, ${eyeHeight} up,`} one looks into ${open.join(', ')}, and there are no back faces: ${percent} of the picture`,
-      why: 'Backs are not drawn: where an inside can be seen, one sees through the thing.', mend: { step: 'two-sided', label: 'Make two-sided', parameters: { parts: open } },
+      why: 'Backs are not drawn: where an inside can be seen, one sees through the thing.', mend: { step: 'two-sided', label: 'Make two-sided', parameters: {} },
     })
   }
   return findings
@@ -65,19 +62,14 @@ function backsSeen(document: Document, eyeHeight: number): Finding[] {
 
 /** Pieces with one side only: no step can turn them outward. */
 function withoutOutside(parts: readonly Part[]): Finding[] {
-  const twisted = parts.filter((part) => part.mesh.listPrimitives().some((primitive) => !isTwoSidedName(primitive.getMaterial()?.getName() ?? '') && primitive.getMaterial()?.getDoubleSided() !== true && hasNoOutside(primitive)))
+  const twisted = partsWithoutOutside(parts)
   if (twisted.length === 0) return []
   const names = twisted.map((part) => part.name)
   return [
     {
       rule: 'no-outside', severity: 'note', stage: 'mesh', title: 'No outside', where: names.join(', '), place: placeOfParts(twisted), value: String(twisted.length), limit: '0',
       message: `${names.join(', ')} ${names.length === 1 ? 'has' : 'have'} a surface with one side only, like a twisted band`,
-      why: 'Such a surface has no outside to turn to, so half of it is always invisible.', mend: { step: 'two-sided', label: 'Make two-sided', parameters: { parts: names } },
+      why: 'Such a surface has no outside to turn to, so half of it is always invisible.', mend: { step: 'two-sided', label: 'Make two-sided', parameters: {} },
     },
   ]
-}
-
-function hasNoOutside(primitive: Primitive): boolean {
-  const { positions, indices } = readPrimitive(primitive)
-  return windPieces(positions, indices).some((piece) => !piece.twoSides)
 }

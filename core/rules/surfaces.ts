@@ -104,7 +104,7 @@ function oneNode(parts: readonly Part[], asked: boolean): Finding[] {
     {
       rule: 'one-node', severity: 'note', stage: 'mesh', title: 'Several nodes', where: 'item', place: placeOfParts(parts), value: formatCount(parts.length), limit: '1',
       message: `${formatCount(parts.length)} still parts are nodes of their own; the game stretches each about its own middle, so the thing comes apart`,
-      why: 'Players may stretch what they place; only one node stays one thing.', mend: { step: 'join-parts', label: 'Join parts', parameters: { parts: parts.map((part) => part.name) } },
+      why: 'Players may stretch what they place; only one node stays one thing.', mend: { step: 'join-parts', label: 'Join parts', parameters: {} },
     },
   ]
 }

@@ -4,7 +4,7 @@ import { countPrimitiveTriangles, listViewParts, restMatrix, type Part } from '.
 import { readPrimitive } from '../document/primitive-arrays.ts'
 import { reversedWinding } from '../geometry/change-basis.ts'
 import { measureFacing, type SeenItem } from '../geometry/facing.ts'
-import { orientOutward, type Orientation } from '../geometry/orient.ts'
+import { orientOutward, windPieces, type Orientation } from '../geometry/orient.ts'
 import { createRayCaster, type RayCaster } from '../geometry/ray-caster.ts'
 import { isTwoSidedName } from '../rulebook/names.ts'
 
@@ -66,4 +66,15 @@ export function orientInScene(part: Part, primitive: Primitive, item: RayCaster)
   const inScene = new Float32Array(positions.length)
   transformPoints(positions, matrix, inScene)
   return orientOutward(inScene, isMirroring(matrix) ? reversedWinding(indices) : indices, item)
+}
+
+/** Parts, seen from one side only, that have a piece without an outside, such as a twisted band. */
+export function partsWithoutOutside(parts: readonly Part[]): Part[] {
+  const oneSided = (primitive: Primitive): boolean => !isTwoSidedName(primitive.getMaterial()?.getName() ?? '') && primitive.getMaterial()?.getDoubleSided() !== true
+  return parts.filter((part) =>
+    part.mesh.listPrimitives().some((primitive) => {
+      const { positions, indices } = readPrimitive(primitive)
+      return oneSided(primitive) && windPieces(positions, indices).some((piece) => !piece.twoSides)
+    }),
+  )
 }

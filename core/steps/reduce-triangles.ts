@@ -5,6 +5,7 @@ import { dropUnusedAccessors } from '../document/primitive-arrays.ts'
 import { measureVisibility } from '../geometry/facing.ts'
 import { reduceTriangles, type Hold, type Reduction } from '../geometry/reduce.ts'
 import { surfaceArea } from '../geometry/sample-surface.ts'
+import { surfaceDifference } from '../geometry/surface-distance.ts'
 import { errorCurve, shareBudget, type ErrorCurve } from '../geometry/share-budget.ts'
 import { seenItem } from './measure-part-facing.ts'
 import { readMesh, writeMesh, type MeshArrays } from './mesh-arrays.ts'
@@ -69,7 +70,7 @@ export const reduce = defineStep<Parameters>({
     dropUnusedAccessors(document)
     const after = countTriangles(listViewParts(document))
     const unit = rulebook.space.unit.plural
-    const details = [`${formatCount(before)} triangles became ${formatCount(after)}; the surface moved by about ${formatLength(done.worst)} ${unit} at most.`]
+    const details = [`${formatCount(before)} triangles became ${formatCount(after)}; the surface moved by ${formatLength(done.worst)} ${unit} at most${done.mean === null ? ', as the library estimates it' : ` and ${formatLength(done.mean)} on average`}.`]
     if (done.letGo.size > 0) details.push(`To reach the count, ${[...done.letGo].map(([part, holds]) => `${part} had to let go of ${holds.map((hold) => letGoNames[hold]).join(' and ')}`).join('; ')}.`)
     const asked = done.asked
     if (asked !== null && after > asked) details.push(`${formatCount(asked)} could not be reached: ${after === done.held ? 'all other parts are left alone' : 'each part keeps at least one triangle, and some are left alone'}.`)
@@ -88,7 +89,11 @@ interface Work {
 }
 
 interface Done {
+  /** Furthest shift of any surface, in game units: measured, or estimated where something was too large to be measured. */
   worst: number
+  /** Mean shift, weighted by triangles; null where it was not measured. */
+  mean: number | null
+  measured: number
   letGo: Map<string, Hold[]>
   /** The count that was asked for, over all parts. */
   asked: number | null
@@ -101,7 +106,7 @@ async function reduceParts({ document, parameters: chosen, progress }: StepRun<P
   const before = countTriangles(listViewParts(document))
   const free = work.reduce((sum, { arrays, parts }) => sum + (arrays.indices.length / 3) * parts.length, 0)
   const asked = chosen.by === 'count' ? chosen.targetTriangles : chosen.by === 'share' ? Math.max(1, Math.floor(before * chosen.share)) : null
-  const done: Done = { worst: 0, letGo: new Map(), asked, held: before - free }
+  const done: Done = { worst: 0, mean: 0, measured: 0, letGo: new Map(), asked, held: before - free }
   if (asked !== null && before <= asked) return done
   const shares = asked === null ? null : await sharesOf(document, work, chosen, Math.max(work.length, asked - done.held), (fraction, doing) => progress(fraction * 0.3, doing))
   for (const [number, { mesh, parts, arrays }] of work.entries()) {
@@ -111,15 +116,30 @@ async function reduceParts({ document, parameters: chosen, progress }: StepRun<P
       ...arrays, holdSeams: chosen.holdSeams, holdBorders: chosen.holdBorders,
       ...(shares ? { targetTriangles: shares[number] } : { targetTriangles: 1, largestShift: chosen.shift / Math.max(1e-9, ...parts.map(({ node }) => Math.max(...node.getWorldScale().map(Math.abs)))) }),
     })
-    note(done, parts[0], reduction)
+    note(done, parts[0], arrays, reduction)
     if (reduction.indices !== arrays.indices) writeMesh(document, mesh, arrays, reduction)
   }
   return done
 }
 
-function note(done: Done, part: Part, { worstShift, letGo }: Reduction): void {
-  done.worst = Math.max(done.worst, worstShift * Math.max(...part.node.getWorldScale().map(Math.abs)))
-  if (letGo.length > 0) done.letGo.set(part.name, letGo)
+/** Larger meshes are not measured as a matter of course: the yard does it when it is asked to. */
+const MOST_MEASURED_TRIANGLES = 300_000
+const SAMPLES = 3000
+
+function note(done: Done, part: Part, arrays: MeshArrays, reduction: Reduction): void {
+  const scale = Math.max(...part.node.getWorldScale().map(Math.abs))
+  const triangles = arrays.indices.length / 3
+  if (reduction.letGo.length > 0) done.letGo.set(part.name, reduction.letGo)
+  if (reduction.indices === arrays.indices) return
+  if (triangles > MOST_MEASURED_TRIANGLES) {
+    done.worst = Math.max(done.worst, reduction.worstShift * scale)
+    done.mean = null
+    return
+  }
+  const { worst, mean } = surfaceDifference(arrays, reduction, SAMPLES)
+  done.worst = Math.max(done.worst, worst * scale)
+  done.measured += triangles
+  if (done.mean !== null) done.mean += ((mean * scale - done.mean) * triangles) / done.measured
 }
 
 function workOf(document: Document, { leaveAlone }: Parameters): Work[] {

@@ -36,7 +36,7 @@ export const setSize = defineStep<Parameters>({
       type: 'choice', key: 'by', label: 'Size it',
       options: [
         { value: 'factor', label: 'by a factor' },
-        { value: 'edge', label: 'so that an edge has a length' },
+        { value: 'edge', label: 'by an edge’s length' },
         { value: 'figure', label: 'as tall as the figure' },
         { value: 'doorway', label: 'to fit through the doorway' },
         { value: 'cells', label: 'to fill grid cells' },

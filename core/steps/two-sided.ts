@@ -6,7 +6,7 @@ import { dropUnusedAccessors, gatherCorners, readPrimitive, writeAttribute, writ
 import { reversedWinding } from '../geometry/change-basis.ts'
 import { formatMaterialTag, parseMaterialTag } from '../rulebook/names.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
-import { measurePartFacing, TOLERATED_BACKS_SHARE, worstBacks } from './measure-part-facing.ts'
+import { measurePartFacing, partsWithoutOutside, TOLERATED_BACKS_SHARE, worstBacks } from './measure-part-facing.ts'
 import { defineStep, formatCount, gonePart, plural } from './step.ts'
 
 const parameters = z.object({ parts: z.array(z.string()).max(10_000), how: z.enum(['flag', 'faces']) })
@@ -33,7 +33,7 @@ export const twoSided = defineStep<Parameters>({
     },
     { type: 'parts', key: 'parts', label: 'Parts' },
   ],
-  defaults: ({ document, rulebook }) => ({ parts: insideSeenParts(document, rulebook), how: flagKnown(rulebook) ? 'flag' : 'faces' }),
+  defaults: ({ document, rulebook }) => ({ parts: partsInNeed(document, rulebook), how: flagKnown(rulebook) ? 'flag' : 'faces' }),
   propose(context) {
     const facing = measurePartFacing(context.document, context.rulebook.space.figure.eyeHeight)
     if (facing.share <= TOLERATED_BACKS_SHARE) return []
@@ -56,8 +56,10 @@ export const twoSided = defineStep<Parameters>({
 
 const flagKnown = (rulebook: Rulebook): boolean => rulebook.materials.flags.some((flag) => flag.name === BOTH)
 
-function insideSeenParts(document: Document, rulebook: Rulebook): string[] {
-  return worstBacks(measurePartFacing(document, rulebook.space.figure.eyeHeight)).map((part) => part.name)
+/** Parts whose inside shows, and those that have no outside at all. */
+function partsInNeed(document: Document, rulebook: Rulebook): string[] {
+  const open = worstBacks(measurePartFacing(document, rulebook.space.figure.eyeHeight)).map((part) => part.name)
+  return [...new Set([...open, ...partsWithoutOutside(listViewParts(document)).map((part) => part.name)])]
 }
 
 /** Sets the flag on the materials of the parts; a material that other parts use too gets a two-sided copy. */

@@ -1,0 +1,43 @@
+import type { Document } from '@gltf-transform/core'
+import { identityMatrix, multiplyMatrices } from '../document/axes.ts'
+import { getRootExtras } from '../document/extras.ts'
+import { invertMatrix, transformedPoints } from '../document/matrices.ts'
+import { mergedTriangles } from '../document/measure.ts'
+import { listViewParts, restMatrix } from '../document/parts.ts'
+import { readPrimitive } from '../document/primitive-arrays.ts'
+import { outlineChange } from '../geometry/outline-change.ts'
+import { cornerDistances, createSurfaceFinder, surfaceDifference } from '../geometry/surface-distance.ts'
+
+/** How far two states of an item lie apart, in the units of the second. */
+export interface Difference {
+  worst: number
+  mean: number
+  worstAt: [number, number, number]
+  /** Share of the outline that changed, from eight directions. */
+  outlines: number[]
+  /** At each corner of each surface of each part. */
+  parts: { name: string; distances: Float32Array[] }[]
+}
+
+/** How one state of an item is moved so that it stands where another does. */
+export function placementOf(state: Document, target: Document): number[] {
+  const fit = (document: Document): number[] => getRootExtras(document.getRoot()).fit ?? identityMatrix()
+  return multiplyMatrices(fit(target), invertMatrix(fit(state)) ?? identityMatrix())
+}
+
+/** How far the shape of one state lies from another's, at each corner and over all, in the units of the second. */
+export function differenceOf(before: Document, after: Document): Difference {
+  const placed = (document: Document, matrix: number[]) => {
+    const { positions, indices } = mergedTriangles(listViewParts(document))
+    return { positions: transformedPoints(positions, matrix), indices }
+  }
+  const source = placed(before, placementOf(before, after))
+  const result = placed(after, identityMatrix())
+  const finder = createSurfaceFinder(source)
+  const { worst, mean, worstAt } = surfaceDifference(source, result)
+  const outlines = source.indices.length > 0 ? outlineChange(source, result) : []
+  return {
+    worst, mean, worstAt, outlines,
+    parts: listViewParts(after).map((part) => ({ name: part.name, distances: part.mesh.listPrimitives().map((primitive) => cornerDistances(transformedPoints(readPrimitive(primitive).positions, [...restMatrix(part.node)]), finder)) })),
+  }
+}
