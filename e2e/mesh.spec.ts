@@ -12,7 +12,7 @@ async function openArrival(page: Page, item: string): Promise<void> {
   await expect(page.getByRole('button', { name: 'Prepare anew' })).toBeEnabled({ timeout: 120_000 })
 }
 
-test('the gate is looked at in every way: steps compared, shift measured, levels walked through, something set beside it', async ({ page }) => {
+test('the gate is looked at in every way: steps compared, shift measured, levels walked through, something set beside it, the slider dragged', async ({ page }) => {
   await openGate(page)
   await prepareGate(page)
 
@@ -51,13 +51,9 @@ test('the gate is looked at in every way: steps compared, shift measured, levels
   await expect(page.getByRole('group', { name: 'Stretch' })).toContainText('4 nodes, each about its own middle')
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
 
-  await page.getByRole('region', { name: 'Findings' }).getByRole('button', { name: 'Mend: Join parts' }).click()
-  await expect(page.getByRole('group', { name: 'Stretch' })).toContainText('one node: it holds together', { timeout: 120_000 })
-})
+  await page.getByRole('group', { name: 'Stretch' }).getByRole('button', { name: 'Put stretch away' }).click()
 
-test('dragging the reduction’s slider shows a result at once, and letting go makes the exact one', async ({ page }) => {
-  await openGate(page)
-  await prepareGate(page)
+  // Dragging shows a result at once, letting go makes the exact one.
   await slip(page, 'Reduce').click()
   const card = page.getByRole('dialog', { name: 'Reduce triangles' })
   const slider = card.getByLabel('Keep, slider')
@@ -73,10 +69,16 @@ test('dragging the reduction’s slider shows a result at once, and letting go m
   await expect(yard(page).getByText(/while you drag/)).toBeHidden()
   // A weight by hand: the pins count for more, and get more.
   await expect(card.getByLabel(/^How much .* counts$/)).toHaveCount(4)
+  await card.getByRole('button', { name: 'Close the card' }).click()
+
+  await tool(page, 'Stretch').click()
+  await page.getByRole('region', { name: 'Findings' }).getByRole('button', { name: 'Mend: Join parts' }).click()
+  await expect(page.getByRole('group', { name: 'Stretch' })).toContainText('one node: it holds together', { timeout: 120_000 })
 })
 
-test('an edge is picked with two clicks, faces with one each, and both on what the step is given', async ({ page }) => {
+test('the buoy is evened out; an edge is picked with two clicks, a part’s faces from a list, both on what the step is given', async ({ page }) => {
   await openArrival(page, 'channel-buoy')
+  await expect(slip(page, 'Even triangulation')).toContainText('0.67° → 0.20°', { timeout: 60_000 })
   await page.getByRole('button', { name: 'Add a step' }).click()
   await page.getByRole('menuitem', { name: /^Set the size/ }).click()
   await slip(page, 'Set the size').click({ timeout: 60_000 })
@@ -105,13 +107,10 @@ test('an edge is picked with two clicks, faces with one each, and both on what t
   // Without a pointer a whole part can be chosen from a list.
   await flip.getByLabel('Add a part').selectOption('channel_buoy')
   await expect(flip).toContainText('724 triangles were turned over', { timeout: 60_000 })
-})
 
-test('the hull can be seen from inside after Prepare, and the buoy is less dented', async ({ page }) => {
-  await openArrival(page, 'ferry-hull')
-  await expect(slip(page, 'Two sides')).toContainText('1 part')
-  await expect(page.getByText(/7 block · 0 risky/)).toBeVisible({ timeout: 60_000 })
-  await page.goto('/crate/otterby-arrivals/item/channel-buoy?stage=mesh')
+  // The hull can be seen from inside after Prepare.
+  await page.goto('/crate/otterby-arrivals/item/ferry-hull?stage=mesh')
   await page.getByRole('button', { name: 'Prepare for me' }).click({ timeout: 60_000 })
-  await expect(slip(page, 'Even triangulation')).toContainText('0.67° → 0.20°', { timeout: 120_000 })
+  await expect(slip(page, 'Two sides')).toContainText('1 part', { timeout: 120_000 })
+  await expect(page.getByText(/7 block · 0 risky/)).toBeVisible({ timeout: 60_000 })
 })

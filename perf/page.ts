@@ -1,7 +1,8 @@
 import { spawn } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
 import { chromium, type Page } from '@playwright/test'
-import { millionTriangles } from './million-triangles.ts'
+import { createIO } from '../core/document/io.ts'
+import { boulder, millionTriangles } from './million-triangles.ts'
 
 /**
  * The longest task of the page's main thread while a worklist runs, for the gate and for a million triangles.
@@ -52,6 +53,36 @@ await measure('A million triangles', async (page) => {
   await page.goto(`http://127.0.0.1:${port}/crate/otterby-landing`)
   await page.getByLabel('Meshes and textures').setInputFiles({ name: 'boulder.glb', mimeType: 'model/gltf-binary', buffer: million })
 })
+
+/** From moving the slider of a reduction to the result being ready to be drawn, for a hundred thousand triangles. */
+async function measureSlider(): Promise<void> {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await page.goto(`http://127.0.0.1:${port}/crate/otterby-landing`)
+  await page.getByLabel('Meshes and textures').setInputFiles({ name: 'boulder.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(await createIO().writeBinary(boulder(100_000))) })
+  await page.getByRole('button', { name: 'Prepare for me' }).click({ timeout: 300_000 })
+  await page.getByRole('region', { name: 'Worklist' }).getByRole('button', { name: /^Reduce/ }).click({ timeout: 300_000 })
+  await page.waitForTimeout(15_000)
+  const slider = page.getByLabel('Keep, slider')
+  await slider.evaluate((element) => {
+    const moved: number[] = []
+    Object.assign(globalThis, { moved })
+    element.addEventListener('input', () => moved.push(performance.now()), { capture: true })
+  })
+  for (const value of [9000, 7000, 5000, 3000, 2000, 4000, 6000, 8000]) {
+    await slider.fill(String(value))
+    await page.waitForTimeout(1500)
+  }
+  const waits = await page.evaluate(() => {
+    const { moved } = globalThis as unknown as { moved: number[] }
+    const shown = performance.getEntriesByName('reduction shown').map((entry) => entry.startTime + entry.duration)
+    return moved.map((at) => (shown.find((end) => end >= at) ?? Infinity) - at)
+  })
+  const sorted = waits.filter(Number.isFinite).sort((a, b) => a - b)
+  lines.push('', '## Dragging the slider of a reduction', '', `A boulder of 100,000 triangles, the slider moved ${waits.length} times: the result was ready to be drawn after ${sorted[0]?.toFixed(1)} to ${sorted.at(-1)?.toFixed(1)} ms (wanted: under 100). Drawing it then takes what the card takes; here, in software, most of a second.`)
+  await page.close()
+}
+
+await measureSlider()
 writeFileSync(new URL('./page.md', import.meta.url), `${lines.join('\n')}\n`)
 console.log(lines.join('\n'))
 await browser.close()

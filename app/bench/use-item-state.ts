@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useEffectEvent, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { inBenchQueue, runKey, setJob } from '../crate/runs'
 import { tellError } from '../ui/notify'
@@ -23,13 +23,15 @@ function remember(key: string, value: unknown): void {
 function useAnswer<T>(key: string | null, ask: (onProgress: (progress: Progress) => void) => Promise<T>): T | null {
   const [answer, setAnswer] = useState<{ key: string; value: T } | null>(null)
   const present = key === null ? null : ((kept.get(key) as T | undefined) ?? (answer?.key === key ? answer.value : null))
+  // The key stands for all that the question is made of: it is asked anew when the key changes.
+  const askNow = useEffectEvent(ask)
   useEffect(() => {
     if (key === null || kept.has(key)) return
     let wanted = true
     void inBenchQueue(async () => {
       if (!wanted) return
       try {
-        const value = await ask(setJob)
+        const value = await askNow(setJob)
         remember(key, value)
         if (wanted) setAnswer({ key, value })
       } catch (error) {
@@ -41,8 +43,6 @@ function useAnswer<T>(key: string | null, ask: (onProgress: (progress: Progress)
     return () => {
       wanted = false
     }
-    // The key stands for all that the question is made of.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key])
   return present
 }

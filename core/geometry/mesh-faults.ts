@@ -1,7 +1,6 @@
-import { meetEdges, NO_TWIN } from './edges.ts'
+import { NO_TWIN } from './edges.ts'
 import { mixHash, tableSize } from './position-groups.ts'
-import { triangleAreas } from './sample-surface.ts'
-import { nextEdge, placeMesh, smallestAngleOf } from './triangle-mesh.ts'
+import { nextEdge, placeMesh, type PlaceMesh } from './triangle-mesh.ts'
 
 /** What is wrong with a mesh as a surface. Triangles are given by number, edges by their half-edge. */
 export interface MeshFaults {
@@ -28,32 +27,45 @@ export const SLIVER_DEGREES = 1
  * @param indices 3 a triangle
  */
 export function findMeshFaults(positions: Float32Array, indices: Uint32Array, sliverDegrees = SLIVER_DEGREES): MeshFaults {
-  const mesh = placeMesh(positions, indices)
-  const { places, placeOfIndex } = mesh
-  const areas = triangleAreas(positions, indices)
-  const isKnown = tripleSet(areas.length)
+  const used = new Uint8Array(positions.length / 3)
+  for (const corner of indices) used[corner] = 1
+  return { ...faultsOf(placeMesh(positions, indices), sliverDegrees), unusedCorners: used.reduce((sum, each) => sum + 1 - each, 0) }
+}
+
+/** The same for a mesh that is already known by its places; which of its corners are used is not looked at. */
+export function faultsOf({ places, placeOfIndex, twin }: PlaceMesh, sliverDegrees = SLIVER_DEGREES): Omit<MeshFaults, 'unusedCorners'> {
+  const triangleCount = placeOfIndex.length / 3
+  const isKnown = tripleSet(triangleCount)
+  const sine = Math.sin((sliverDegrees * Math.PI) / 180)
   const doubles: number[] = []
   const withoutArea: number[] = []
   const slivers: number[] = []
-  for (let triangle = 0; triangle < areas.length; triangle++) {
-    const corners = [placeOfIndex[triangle * 3], placeOfIndex[triangle * 3 + 1], placeOfIndex[triangle * 3 + 2]]
-    // A triangle seen from behind is another one: back faces are no doubles.
-    const least = corners.indexOf(Math.min(...corners))
-    const repeated = isKnown(corners[least], corners[(least + 1) % 3], corners[(least + 2) % 3])
-    if (areas[triangle] === 0 || corners[0] === corners[1] || corners[1] === corners[2] || corners[2] === corners[0]) withoutArea.push(triangle)
-    else if (repeated) doubles.push(triangle)
-    else if (smallestAngleOf(places, corners[0], corners[1], corners[2]) < sliverDegrees) slivers.push(triangle)
+  for (let triangle = 0; triangle < triangleCount; triangle++) {
+    const [a, b, c] = [placeOfIndex[triangle * 3], placeOfIndex[triangle * 3 + 1], placeOfIndex[triangle * 3 + 2]]
+    const height = leastSine(places, a, b, c)
+    if (height === 0) withoutArea.push(triangle)
+    else if (a < b ? (a < c ? isKnown(a, b, c) : isKnown(c, a, b)) : b < c ? isKnown(b, c, a) : isKnown(c, a, b)) doubles.push(triangle)
+    else if (height < sine) slivers.push(triangle)
   }
-  const used = new Uint8Array(positions.length / 3)
-  for (const corner of indices) used[corner] = 1
   return {
     doubles: Uint32Array.from(doubles),
     withoutArea: Uint32Array.from(withoutArea),
     slivers: Uint32Array.from(slivers),
-    openLoops: openLoops(placeOfIndex, mesh.twin),
-    nonManifoldEdges: crowdedEdges(placeOfIndex),
-    unusedCorners: used.reduce((sum, each) => sum + 1 - each, 0),
+    openLoops: openLoops(placeOfIndex, twin),
+    nonManifoldEdges: crowdedEdges(placeOfIndex, twin),
   }
+}
+
+/** Sine of a triangle's smallest angle, between its two longest sides; 0 when it has no area. */
+function leastSine(places: Float32Array, a: number, b: number, c: number): number {
+  if (a === b || b === c || c === a) return 0
+  const [ux, uy, uz] = [places[b * 3] - places[a * 3], places[b * 3 + 1] - places[a * 3 + 1], places[b * 3 + 2] - places[a * 3 + 2]]
+  const [vx, vy, vz] = [places[c * 3] - places[a * 3], places[c * 3 + 1] - places[a * 3 + 1], places[c * 3 + 2] - places[a * 3 + 2]]
+  const doubleArea = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
+  const [ab, ac] = [Math.hypot(ux, uy, uz), Math.hypot(vx, vy, vz)]
+  const bc = Math.hypot(ux - vx, uy - vy, uz - vz)
+  const shortest = Math.min(ab, ac, bc)
+  return doubleArea === 0 ? 0 : (doubleArea * shortest) / (ab * ac * bc)
 }
 
 /** A set of number triples: tells whether one was put in before, and puts it in. */
@@ -75,13 +87,12 @@ function tripleSet(most: number): (a: number, b: number, c: number) => boolean {
 }
 
 /** One half-edge of each edge where more than two triangles meet. */
-function crowdedEdges(placeOfIndex: Uint32Array): Uint32Array {
-  const { twin, borderEdges } = meetEdges(placeOfIndex)
+function crowdedEdges(placeOfIndex: Uint32Array, twin: Uint32Array): Uint32Array {
   const counts = new Map<string, { edge: number; count: number }>()
-  if (twin.every((each) => each !== NO_TWIN) || borderEdges === twin.length) return new Uint32Array(0)
   for (let edge = 0; edge < placeOfIndex.length; edge++) {
     if (twin[edge] !== NO_TWIN) continue
-    const ends = [placeOfIndex[edge], placeOfIndex[nextEdge(edge)]].sort((a, b) => a - b).join(' ')
+    const [a, b] = [placeOfIndex[edge], placeOfIndex[nextEdge(edge)]]
+    const ends = a < b ? `${a} ${b}` : `${b} ${a}`
     const known = counts.get(ends)
     if (known) known.count++
     else counts.set(ends, { edge, count: 1 })

@@ -8,6 +8,8 @@ export interface Feature {
 }
 
 const MOST_PIECES = 20_000
+/** Pieces with more corners are judged by so many of them. */
+const MOST_CORNERS = 20_000
 
 /**
  * The width of each connected piece along its own principal axes (Jolliffe 2002, chapter 2), so that a thin rod is found
@@ -29,7 +31,9 @@ const TURNS = 36
 
 function widthOf(positions: Float32Array, triangleCorners: readonly number[]): Feature {
   // Each corner once: else the places where many triangles meet would pull the axes aside.
-  const corners = [...new Set(triangleCorners)]
+  const all = [...new Set(triangleCorners)]
+  const stride = Math.ceil(all.length / MOST_CORNERS)
+  const corners = stride > 1 ? all.filter((_, at) => at % stride === 0) : all
   const mean = [0, 1, 2].map((axis) => corners.reduce((sum, corner) => sum + positions[corner * 3 + axis], 0) / corners.length)
   const covariance = [0, 1, 2].map((row) => [0, 1, 2].map((column) => corners.reduce((sum, corner) => sum + (positions[corner * 3 + row] - mean[row]) * (positions[corner * 3 + column] - mean[column]), 0)))
   const extentAlong = (axis: readonly number[]): number => {

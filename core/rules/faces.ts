@@ -30,14 +30,14 @@ export const faceRules: RuleFamily = {
 
 /** Backs that one sees: turned over where a part is inside out, without back faces where its inside shows. */
 function backsSeen(document: Document, eyeHeight: number): Finding[] {
-  const allRound = measurePartFacing(document)
-  const risky = allRound.share > TOLERATED_BACKS_SHARE
-  const facing = risky ? allRound : measurePartFacing(document, eyeHeight)
-  if (facing.share <= TOLERATED_BACKS_SHARE) return []
+  const facing = measurePartFacing(document, eyeHeight)
+  // What only a figure's eyes see is a note: the loader looks from far all round.
+  const risky = facing.shareAllRound > TOLERATED_BACKS_SHARE
+  if (!risky && facing.share <= TOLERATED_BACKS_SHARE) return []
   const parts = listViewParts(document)
   const worst = worstBacks(facing)
   const turnable = partsToTurn(document, worst.map((part) => part.name))
-  const percent = `${(facing.share * 100).toFixed(1)} %`
+  const percent = `${((risky ? facing.shareAllRound : facing.share) * 100).toFixed(1)} %`
   const common = { stage: 'mesh' as const, value: percent, limit: `${TOLERATED_BACKS_SHARE * 100} %` }
   const place = (names: readonly string[]) => placeOfParts(parts.filter((part) => names.includes(part.name)), worst.filter((part) => names.includes(part.name)).flatMap((part) => part.spots))
   const insideOut = worst.map((part) => part.name).filter((name) => turnable.has(name))

@@ -1,9 +1,9 @@
 import { transformPoints } from '../document/measure.ts'
 import { listViewParts, restMatrix, type Part } from '../document/parts.ts'
-import { findMeshFaults, type MeshFaults } from '../geometry/mesh-faults.ts'
+import { faultsOf, type MeshFaults } from '../geometry/mesh-faults.ts'
 import { placeMesh } from '../geometry/triangle-mesh.ts'
-import { plainShape } from '../steps/derived-meshes.ts'
 import { joinable } from '../steps/join-parts.ts'
+import { readMesh } from '../steps/mesh-arrays.ts'
 import { formatCount, plural } from '../steps/step.ts'
 import { placeOfParts } from './places.ts'
 import type { Finding, RuleFamily } from './rule.ts'
@@ -11,7 +11,7 @@ import type { Finding, RuleFamily } from './rule.ts'
 type Spot = [number, number, number]
 interface Faulty {
   part: Part
-  faults: MeshFaults
+  faults: Omit<MeshFaults, 'unusedCorners'>
   /** Places of the part in the scene, 3 floats each, and the place of each triangle corner. */
   places: Float32Array
   placeOfIndex: Uint32Array
@@ -65,12 +65,11 @@ const FEW_HOLES = 40
 const SMALL_HOLE = 12
 
 function lookAt(part: Part): Faulty {
-  const shape = plainShape(part)
-  const faults = findMeshFaults(shape.positions, shape.indices)
-  const { placeOfIndex } = placeMesh(shape.positions, shape.indices)
-  const places = new Float32Array(shape.positions.length)
-  transformPoints(shape.positions, restMatrix(part.node), places)
-  return { part, faults, places, placeOfIndex }
+  const { positions, indices } = readMesh(part.mesh)
+  const mesh = placeMesh(positions, indices)
+  const places = new Float32Array(mesh.places.length)
+  transformPoints(mesh.places, restMatrix(part.node), places)
+  return { part, faults: faultsOf(mesh), places, placeOfIndex: mesh.placeOfIndex }
 }
 
 interface Told {
@@ -80,7 +79,7 @@ interface Told {
   where: string
 }
 
-function told(faulty: readonly Faulty[], countOf: (faults: MeshFaults) => number): Told {
+function told(faulty: readonly Faulty[], countOf: (faults: Faulty['faults']) => number): Told {
   const having = faulty.filter(({ faults }) => countOf(faults) > 0)
   const names = having.map(({ part }) => part.name)
   return { count: having.reduce((sum, { faults }) => sum + countOf(faults), 0), parts: having.map(({ part }) => part), faulty: having, where: names.length <= 4 ? names.join(', ') : `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` }

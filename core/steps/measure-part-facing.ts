@@ -14,6 +14,8 @@ export const TOLERATED_BACKS_SHARE = 0.01
 export interface PartFacing {
   /** Share of what is seen from outside that is the back of a face. */
   share: number
+  /** The same from all round alone, without the figure's eyes. */
+  shareAllRound: number
   /** Parts with backs to be seen, the worst first, with their share of the whole and some places. */
   parts: { name: string; share: number; spots: [number, number, number][] }[]
 }
@@ -25,7 +27,7 @@ export function measurePartFacing(document: Document, eyeHeight: number | null =
   const worst = [...measure.inwardByPart]
     .map(([number, rays]) => ({ name: parts[number].name, share: rays / measure.rays, spots: measure.spots.filter((spot) => spot.part === number).map((spot) => spot.point) }))
     .sort((a, b) => b.share - a.share)
-  return { share: measure.inwardShare, parts: worst }
+  return { share: measure.inwardShare, shareAllRound: measure.inwardShareAllRound, parts: worst }
 }
 
 /** Parts run together as they are drawn, with which triangles show both sides. */
