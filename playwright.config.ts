@@ -4,9 +4,11 @@ const port = 4391
 
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 180_000,
+  timeout: 240_000,
   expect: { timeout: 30_000 },
-  workers: 1,
+  // Drawing in software leaves each test waiting much of its time; two cores take two.
+  workers: 2,
+  fullyParallel: true,
   retries: process.env['CI'] ? 1 : 0,
   reporter: [['list']],
   use: {
