@@ -78,7 +78,7 @@ test('the gate is looked at in every way: steps compared, shift measured, levels
 
 test('the buoy is evened out; an edge is picked with two clicks, a part’s faces from a list, both on what the step is given', async ({ page }) => {
   await openArrival(page, 'channel-buoy')
-  await expect(slip(page, 'Even triangulation')).toContainText('0.67° → 0.20°', { timeout: 60_000 })
+  await expect(slip(page, 'Even triangulation')).toContainText('0.7° → 0.4°', { timeout: 60_000 })
   await page.getByRole('button', { name: 'Add a step' }).click()
   await page.getByRole('menuitem', { name: /^Set the size/ }).click()
   await slip(page, 'Set the size').click({ timeout: 60_000 })

@@ -1,5 +1,6 @@
 import { bumpinessDegrees } from './bumpiness.ts'
 import { flipEdges } from './flip-edges.ts'
+import { faultsOf } from './mesh-faults.ts'
 import { relaxPlaces } from './relax.ts'
 import { angleBetween, hasTwin, nextEdge, normalOf, placeMesh, previousEdge, type PlaceMesh } from './triangle-mesh.ts'
 
@@ -54,19 +55,20 @@ export function evenTriangulation(positions: Float32Array, indices: Uint32Array,
 /** Rounds of relaxing between two looks at the surface. */
 const ROUNDS_A_LOOK = 2
 
-/** Relaxes and flips by turns, and keeps the least bumpy state on the way; returns how many edges were flipped for it. */
+/** Relaxes and flips by turns, and keeps the least bumpy state on the way that has no more slivers than the start; returns how many edges were flipped for it. */
 function relaxWhileItHelps(mesh: PlaceMesh, indices: Uint32Array, options: EvenOptions): number {
   const { featureAngleDegrees, distanceLimit } = options
   if (distanceLimit <= 0) return 0
   const fixed = fixedPlaces(mesh, options.fixedCorners)
   const origin = { ...mesh, places: mesh.places.slice() }
   let best = { places: mesh.places, placeOfIndex: mesh.placeOfIndex.slice(), twin: mesh.twin.slice(), indices: indices.slice(), flips: 0, bumpiness: bumpinessDegrees(mesh.places, mesh.placeOfIndex, featureAngleDegrees) }
+  const slivers = faultsOf(mesh).slivers.length
   let flips = 0
   for (let rounds = ROUNDS_A_LOOK; rounds <= options.rounds; rounds += ROUNDS_A_LOOK) {
     mesh.places = relaxPlaces({ ...origin, placeOfIndex: mesh.placeOfIndex, twin: mesh.twin }, { featureAngleDegrees, distanceLimit, rounds, fixed })
     flips += flipEdges(mesh, { featureAngleDegrees, indices })
     const bumpiness = bumpinessDegrees(mesh.places, mesh.placeOfIndex, featureAngleDegrees)
-    if (bumpiness < best.bumpiness) best = { places: mesh.places, placeOfIndex: mesh.placeOfIndex.slice(), twin: mesh.twin.slice(), indices: indices.slice(), flips, bumpiness }
+    if (bumpiness < best.bumpiness && faultsOf(mesh).slivers.length <= slivers) best = { places: mesh.places, placeOfIndex: mesh.placeOfIndex.slice(), twin: mesh.twin.slice(), indices: indices.slice(), flips, bumpiness }
   }
   mesh.places = best.places
   mesh.placeOfIndex.set(best.placeOfIndex)

@@ -11,6 +11,8 @@ export interface FlipOptions {
 }
 
 const MOST_PASSES = 12
+/** No flip makes a triangle thinner than this, however well it bends. */
+const LEAST_ANGLE_DEGREES = 10
 
 /**
  * Flips edges until none is worth it: the two triangles of an edge are cut the other way where the surface then bends less
@@ -67,10 +69,11 @@ function isWorthIt(mesh: PlaceMesh, edge: number, other: number, [a, b, c, d]: r
   const before = angleBetween(n, m) * distanceBetween(places, a, b) + bends(bc, n) + bends(ca, n) + bends(ad, m) + bends(db, m)
   const after = angleBetween(p, q) * distanceBetween(places, c, d) + bends(ca, p) + bends(ad, p) + bends(db, q) + bends(bc, q)
   const size = distanceBetween(places, a, b) + distanceBetween(places, c, d)
-  if (after < before - equalBendDegrees * size) return true
-  if (after > before + (equalBendDegrees * size) / 4) return false
   const evenNow = Math.min(smallestAngleOf(places, a, b, c), smallestAngleOf(places, b, a, d))
   const evenThen = Math.min(smallestAngleOf(places, c, a, d), smallestAngleOf(places, d, b, c))
+  if (evenThen < Math.min(evenNow, LEAST_ANGLE_DEGREES)) return false
+  if (after < before - equalBendDegrees * size) return true
+  if (after > before + (equalBendDegrees * size) / 4) return false
   return evenThen > evenNow + 1
 }
 

@@ -28,6 +28,7 @@ describe('even triangulation', () => {
     expect(made.furthestMove).toBeGreaterThan(0)
     expect(made.furthestMove).toBeLessThanOrEqual(options.distanceLimit + 1e-6)
     expect(made.quads).toBeGreaterThan(countQuads(placeMesh(tube.positions, tube.indices)))
+    expect(findMeshFaults(made.positions, made.indices).slivers.length).toBe(0)
   })
 
   it('keeps the surface whole and facing as it did, for any dents', () => {

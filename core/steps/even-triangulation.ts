@@ -59,7 +59,7 @@ export const evenTriangulationStep = defineStep<Parameters>({
     }
     dropUnusedAccessors(document)
     const [before, after] = [totals.before, totals.after].map((sum) => (totals.triangles > 0 ? sum / totals.triangles : 0))
-    return { headline: `${before.toFixed(2)}° → ${after.toFixed(2)}°`, details, changed: totals.flips > 0 || before !== after }
+    return { headline: `${before.toFixed(1)}° → ${after.toFixed(1)}°`, details, changed: totals.flips > 0 || before !== after }
   },
 })
 
