@@ -57,6 +57,8 @@ await measure('A million triangles', async (page) => {
 /** From moving the slider of a reduction to the result being ready to be drawn, for a hundred thousand triangles. */
 async function measureSlider(): Promise<void> {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await page.goto(`http://127.0.0.1:${port}/`)
+  await page.getByText('Otterby Landing').waitFor()
   await page.goto(`http://127.0.0.1:${port}/crate/otterby-landing`)
   await page.getByLabel('Meshes and textures').setInputFiles({ name: 'boulder.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(await createIO().writeBinary(boulder(100_000))) })
   await page.getByRole('button', { name: 'Prepare for me' }).click({ timeout: 300_000 })

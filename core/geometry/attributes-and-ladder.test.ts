@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { ball } from '../test-support/meshes.ts'
 import { sheet, together } from '../test-support/shapes.ts'
 import { joinAttributes, type CornerAttribute } from './corner-attributes.ts'
-import { levelUnder, reductionLadder } from './reduction-ladder.ts'
+import { reductionLadder } from './reduction-ladder.ts'
 import { surfaceDifference } from './surface-distance.ts'
 
 const attribute = (array: number[], size: number, keep: CornerAttribute['keep'] = 'as it is'): CornerAttribute => ({ array: Float32Array.from(array), size, weight: 1, keep })
@@ -64,11 +64,6 @@ describe('levels for dragging', () => {
       const { worst } = surfaceDifference(ball(2, 60), { positions: ball(2, 60).positions, indices: level.indices[0] }, 3000)
       expect(worst).toBeLessThanOrEqual(level.shift * 2.5 + 1e-4)
     }
-  })
-
-  it('are picked by the count they stay under', () => {
-    const levels = [{ triangles: 100 }, { triangles: 60 }, { triangles: 20 }]
-    expect([150, 100, 99, 60, 20, 5].map((wanted) => levelUnder(levels, wanted))).toEqual([0, 0, 1, 1, 2, 2])
   })
 
   it('can be stopped between two of them', async () => {

@@ -54,9 +54,3 @@ export async function reductionLadder(meshes: readonly LadderMesh[], size: numbe
   }
   return levels
 }
-
-/** The level nearest under a count; the last one where all have more. */
-export function levelUnder(levels: readonly { triangles: number }[], triangles: number): number {
-  const found = levels.findIndex((level) => level.triangles <= triangles)
-  return found < 0 ? levels.length - 1 : found
-}
