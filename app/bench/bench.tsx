@@ -33,7 +33,8 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
   const picks = usePicks()
   const [areaPicking, setAreaPicking] = useState(false)
   const atIntake = stage === 'intake'
-  const waitsForPick = useYardView((view) => view.pick !== null)
+  const waitingEntry = useYardView((view) => view.pick?.entry)
+  const waitsForPick = item.worklist.some((entry) => entry.id === waitingEntry)
   useEffect(() => {
     // Several clicks make one pick: the worklist runs when it is done.
     if (waitsForPick) return

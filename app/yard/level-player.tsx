@@ -21,6 +21,7 @@ export function LevelPlayer({ switches, distance, playing, onLevel, onDone }: Le
   const get = useThree((state) => state.get)
   const began = useRef<number | null>(null)
   const shown = useRef(0)
+  const stands = useRef(false)
 
   useEffect(() => {
     if (distance === null || playing) return
@@ -30,6 +31,8 @@ export function LevelPlayer({ switches, distance, playing, onLevel, onDone }: Le
 
   useEffect(() => {
     began.current = null
+    shown.current = -1
+    stands.current = matchMedia('(prefers-reduced-motion: reduce)').matches
     if (playing) invalidate()
   }, [playing, invalidate])
 
@@ -42,8 +45,10 @@ export function LevelPlayer({ switches, distance, playing, onLevel, onDone }: Le
       return
     }
     const [near, far] = [(switches[0]?.fromDistance ?? 10) * 0.4, (switches.at(-1)?.fromDistance ?? 10) * 1.25]
-    // Away and back again.
-    const eye = near + (far - near) * (1 - Math.abs(1 - along * 2))
+    // Away and back again; in a few jumps for those who want no motion.
+    const share = 1 - Math.abs(1 - along * 2)
+    const stops = [near, ...switches.map((each) => each.fromDistance), far]
+    const eye = stands.current ? stops[Math.min(stops.length - 1, Math.floor(share * stops.length))] : near + (far - near) * share
     moveTo(get, eye)
     const level = switches.findLast((each) => eye >= each.fromDistance)?.level ?? 0
     if (level !== shown.current) {

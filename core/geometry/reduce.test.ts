@@ -55,6 +55,13 @@ describe('reducing', () => {
     )
   })
 
+  it('does not stumble where the pieces leave no room between too many and too few', async () => {
+    const start = together(dentedTube(36, 18, 0), ball(1, 18, [5, 0, 0]), sheet(18, 3))
+    const { indices } = await reduce(start, 10, { holdSeams: true, holdBorders: false })
+    expect(indices.length / 3).toBeLessThanOrEqual(10)
+    expect(indices.length).toBeGreaterThan(0)
+  })
+
   it('keeps texture islands apart and each corner’s texture where it was on the surface', async () => {
     const start = twoIslands(24)
     const { indices, positions, attributes } = await reduce(start, 500, { attributes: uvsOf(start.uvs), holdBorders: false })

@@ -150,11 +150,13 @@ interface Settings {
 }
 
 function collapse(from: State, triangles: number, { flags, limits, stride, weights, locks }: Settings): State {
+  // The library takes no target above what is there.
+  const wanted = Math.min(triangles * 3, from.indices.length)
   for (const limit of limits) {
     const indices = from.indices.slice()
     const positions = from.positions.slice()
     const packed = from.packed.slice()
-    const [count, error] = MeshoptSimplifier.simplifyWithUpdate(indices, positions, 3, packed, stride, weights, locks, triangles * 3, limit, flags)
+    const [count, error] = MeshoptSimplifier.simplifyWithUpdate(indices, positions, 3, packed, stride, weights, locks, wanted, limit, flags)
     if (count > 0) return { indices: indices.slice(0, count), positions, packed, error: Math.max(from.error, error) }
   }
   return from
