@@ -3,11 +3,9 @@ import { useId } from 'react'
 import { z } from 'zod'
 import type { Field } from '../workers/messages'
 import type { ScenePart } from '../workers/scene-data'
+import { facesSchema, pointsSchema } from './pick-values'
 import { changeYardView, useYardView, type WaitingPick } from './yard-view'
 
-const place = z.tuple([z.number(), z.number(), z.number()])
-const pointsSchema = z.array(place).catch([])
-const facesSchema = z.array(z.object({ part: z.string(), point: place, growth: z.string(), angleDegrees: z.number() })).catch([])
 const weightsSchema = z.array(z.object({ part: z.string(), weight: z.number() })).catch([])
 
 const shown = (value: number): string => String(Number(value.toFixed(3)))

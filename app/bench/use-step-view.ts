@@ -4,13 +4,11 @@ import { useCrate } from '../crate/use-crate'
 import { formatCount } from '../ui/format'
 import type { Ladder } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'
+import { facesSchema, pointsSchema } from './pick-values'
 import { useItemState, useLadder, usePickedFaces } from './use-item-state'
 import { changeYardView, useYardView } from './yard-view'
 
 type Place = [number, number, number]
-
-const facesSchema = z.array(z.object({ part: z.string(), point: z.tuple([z.number(), z.number(), z.number()]), growth: z.enum(['face', 'flat', 'piece', 'surface']), angleDegrees: z.number() })).catch([])
-const pointsSchema = z.array(z.tuple([z.number(), z.number(), z.number()])).catch([])
 
 /** What the yard shows for a step instead of the result: what the step is given, to pick on or to try a slider on. */
 export interface StepView {
