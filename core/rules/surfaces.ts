@@ -1,4 +1,4 @@
-import { transformPoints } from '../document/measure.ts'
+import { transformedPoints } from '../document/matrices.ts'
 import { listViewParts, restMatrix, type Part } from '../document/parts.ts'
 import { faultsOf, type MeshFaults } from '../geometry/mesh-faults.ts'
 import { placeMesh } from '../geometry/triangle-mesh.ts'
@@ -67,9 +67,7 @@ const SMALL_HOLE = 12
 function lookAt(part: Part): Faulty {
   const { positions, indices } = readMesh(part.mesh)
   const mesh = placeMesh(positions, indices)
-  const places = new Float32Array(mesh.places.length)
-  transformPoints(mesh.places, restMatrix(part.node), places)
-  return { part, faults: faultsOf(mesh), places, placeOfIndex: mesh.placeOfIndex }
+  return { part, faults: faultsOf(mesh), places: transformedPoints(mesh.places, restMatrix(part.node)), placeOfIndex: mesh.placeOfIndex }
 }
 
 interface Told {

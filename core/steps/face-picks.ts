@@ -1,6 +1,6 @@
 import type { Document, Primitive } from '@gltf-transform/core'
 import { z } from 'zod'
-import { transformPoints } from '../document/measure.ts'
+import { transformedPoints } from '../document/matrices.ts'
 import { listAllParts, restMatrix, type Part } from '../document/parts.ts'
 import { readPrimitive } from '../document/primitive-arrays.ts'
 import { growPick, growths } from '../geometry/pieces.ts'
@@ -54,7 +54,5 @@ function pickOn(part: Part, pick: FacePick, triangles: Map<Primitive, Uint8Array
 
 function inScene(primitive: Primitive, part: Part): { positions: Float32Array; indices: Uint32Array } {
   const { positions, indices } = readPrimitive(primitive)
-  const placed = new Float32Array(positions.length)
-  transformPoints(positions, restMatrix(part.node), placed)
-  return { positions: placed, indices }
+  return { positions: transformedPoints(positions, restMatrix(part.node)), indices }
 }

@@ -1,5 +1,6 @@
 import type { Document, Primitive } from '@gltf-transform/core'
-import { isMirroring, mergedTriangles, transformPoints } from '../document/measure.ts'
+import { transformedPoints } from '../document/matrices.ts'
+import { isMirroring, mergedTriangles } from '../document/measure.ts'
 import { countPrimitiveTriangles, listViewParts, restMatrix, type Part } from '../document/parts.ts'
 import { readPrimitive } from '../document/primitive-arrays.ts'
 import { reversedWinding } from '../geometry/change-basis.ts'
@@ -65,9 +66,7 @@ export function partsToTurn(document: Document, names: readonly string[]): Set<s
 export function orientInScene(part: Part, primitive: Primitive, item: RayCaster): Orientation {
   const { positions, indices } = readPrimitive(primitive)
   const matrix = restMatrix(part.node)
-  const inScene = new Float32Array(positions.length)
-  transformPoints(positions, matrix, inScene)
-  return orientOutward(inScene, isMirroring(matrix) ? reversedWinding(indices) : indices, item)
+  return orientOutward(transformedPoints(positions, matrix), isMirroring(matrix) ? reversedWinding(indices) : indices, item)
 }
 
 /** Parts, seen from one side only, that have a piece without an outside, such as a twisted band. */

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { identityMatrix, multiplyMatrices } from '../document/axes.ts'
-import { getRootExtras, setRootExtras } from '../document/extras.ts'
+import { identityMatrix } from '../document/axes.ts'
+import { rememberFit } from '../document/fit.ts'
 import { changeBasis } from '../geometry/change-basis.ts'
 import { defineStep } from './step.ts'
 
@@ -30,8 +30,7 @@ export const mirror = defineStep<z.infer<typeof parameters>>({
     const matrix = identityMatrix()
     matrix['xyz'.indexOf(across) * 5] = -1
     changeBasis(document, matrix, 1)
-    const extras = getRootExtras(document.getRoot())
-    setRootExtras(document.getRoot(), { ...extras, fit: multiplyMatrices(matrix, extras.fit ?? identityMatrix()) })
+    rememberFit(document, matrix)
     return { headline: `across ${across.toUpperCase()}`, details: [`Everything was mirrored across the plane where ${across.toUpperCase()} is 0.`], changed: true }
   },
 })

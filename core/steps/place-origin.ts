@@ -1,7 +1,6 @@
 import type { Document, vec3 } from '@gltf-transform/core'
 import { z } from 'zod'
-import { identityMatrix, multiplyMatrices } from '../document/axes.ts'
-import { getRootExtras, setRootExtras } from '../document/extras.ts'
+import { rememberFit } from '../document/fit.ts'
 import { translationMatrix } from '../document/matrices.ts'
 import { partBounds, partsBounds, type Bounds } from '../document/measure.ts'
 import { listAllParts, listViewParts } from '../document/parts.ts'
@@ -64,8 +63,7 @@ export const placeOrigin = defineStep<Parameters>({
     const offset = moved.map((value) => value + 0) as vec3
     const far = Math.hypot(...offset)
     if (far > 0) moveItem(document, offset)
-    const extras = getRootExtras(document.getRoot())
-    setRootExtras(document.getRoot(), { ...extras, fit: multiplyMatrices(translationMatrix(...offset), extras.fit ?? identityMatrix()) })
+    rememberFit(document, translationMatrix(...offset))
     const unit = rulebook.space.unit.plural
     return { headline: far > 0 ? `moved ${formatLength(far)}` : 'as it was', details: [far > 0 ? `The item was moved by ${offset.map(formatLength).join(', ')} ${unit} along X, Y, Z.` : 'The origin already was there.'], changed: far > 0 }
   },

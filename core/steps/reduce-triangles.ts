@@ -4,7 +4,7 @@ import { countTriangles, listViewParts, type Part } from '../document/parts.ts'
 import { dropUnusedAccessors } from '../document/primitive-arrays.ts'
 import { measureVisibility } from '../geometry/facing.ts'
 import { reduceTriangles, type Hold, type Reduction } from '../geometry/reduce.ts'
-import { surfaceArea } from '../geometry/sample-surface.ts'
+import { triangleAreas } from '../geometry/sample-surface.ts'
 import { surfaceDifference } from '../geometry/surface-distance.ts'
 import { errorCurve, shareBudget, type ErrorCurve } from '../geometry/share-budget.ts'
 import { seenItem } from './measure-part-facing.ts'
@@ -159,7 +159,9 @@ async function sharesOf(document: Document, work: readonly Work[], { weights }: 
   const parts = listViewParts(document)
   await progress(0, 'looking what is seen')
   const seen = seenItem(parts)
-  const visibility = measureVisibility(seen, parts.map((_, number) => surfaceArea(seen.positions, seen.indices.filter((_, index) => seen.partOfTriangle[Math.floor(index / 3)] === number))))
+  const areaOfPart = parts.map(() => 0)
+  triangleAreas(seen.positions, seen.indices).forEach((area, triangle) => (areaOfPart[seen.partOfTriangle[triangle]] += area))
+  const visibility = measureVisibility(seen, areaOfPart)
   const curves: ErrorCurve[] = []
   for (const [number, { arrays, parts: own }] of work.entries()) {
     await progress(number / work.length, `detail of ${own[0].name}`)

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { identityMatrix, multiplyMatrices, scaleMatrix } from '../document/axes.ts'
-import { getRootExtras, setRootExtras } from '../document/extras.ts'
+import { identityMatrix, scaleMatrix } from '../document/axes.ts'
+import { rememberFit } from '../document/fit.ts'
 import { boundsSize, partsBounds } from '../document/measure.ts'
 import { listViewParts } from '../document/parts.ts'
 import { PlainError } from '../document/plain-error.ts'
@@ -53,8 +53,7 @@ export const setSize = defineStep<Parameters>({
   async run({ document, parameters: chosen, rulebook }) {
     const factor = factorFor(chosen, boundsSize(partsBounds(listViewParts(document))), rulebook)
     changeBasis(document, identityMatrix(), factor)
-    const extras = getRootExtras(document.getRoot())
-    setRootExtras(document.getRoot(), { ...extras, fit: multiplyMatrices(scaleMatrix(factor), extras.fit ?? identityMatrix()) })
+    rememberFit(document, scaleMatrix(factor))
     const [width, height, depth] = boundsSize(partsBounds(listViewParts(document))).map(formatLength)
     return {
       headline: `× ${Number(factor.toPrecision(4))}`,
