@@ -33,7 +33,7 @@ const arm = davit.createNode('davit_arm').setMesh(addMesh(davit, 'davit_arm', yU
 scene.addChild(arm)
 addSwing(davit, 'arm swings', arm, 4, 20, 0.6)
 
-const dds = async (colourAt: Parameters<typeof paint>[2]): Promise<Uint8Array> => (await compressMap(paint(128, 128, colourAt), 'bc7', 'colour', true)).dds
+const dds = async (colourAt: Parameters<typeof paint>[2]): Promise<Uint8Array> => (await compressMap(paint(128, 128, colourAt), { codec: 'bc7', meaning: 'colour', withMipmaps: true })).dds
 const textures: ArchiveFile[] = [
   { path: 'stock/ferry_hull_col.dds', bytes: await dds((u, v) => [40 + 20 * grain(u * 6, v * 20), 84 + 14 * grain(u * 9, v * 9), 76]) },
   { path: 'stock/rope_col.dds', bytes: await dds((u, v) => [176 - 40 * (((u * 6 + v * 12) % 1) ** 2), 150 - 30 * grain(u * 20, v * 20), 104]) },

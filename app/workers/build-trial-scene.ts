@@ -1,4 +1,4 @@
-import { decodeDdsFirstLevel } from '../../core/texture/block-codec'
+import { decodeDdsLevel } from '../../core/texture/block-codec'
 import type { LoadedItem } from '../../core/trial/load-item'
 import { readMap } from '../../core/trial/read-map'
 import type { SceneData, ScenePart } from './scene-data'
@@ -12,7 +12,7 @@ export async function buildTrialScene(item: LoadedItem): Promise<SceneData> {
   const pictureOf = async (bytes: Uint8Array | undefined): Promise<number | null> => {
     if (!bytes) return null
     const { width, height } = readMap(bytes)
-    const { data } = await decodeDdsFirstLevel(bytes, width, height)
+    const { data } = await decodeDdsLevel(bytes, 0, width, height)
     scene.pictures.push({ name: '', width, height, data: data.slice() })
     return scene.pictures.length - 1
   }

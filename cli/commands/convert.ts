@@ -3,7 +3,7 @@ import { PlainError } from '../../core/document/plain-error.ts'
 import { exportObj } from '../../core/document/export-obj.ts'
 import { createIO, documentToGlb } from '../../core/document/io.ts'
 import { isMeshFile, readItem } from '../../core/intake/read-item.ts'
-import { exportFormats, exportImage, readAnyImage } from '../../core/texture/export-image.ts'
+import { exportCodecs, exportDefaults, exportFormats, exportImage, readAnyImage } from '../../core/texture/export-image.ts'
 import { parseCall, print, required, type Call, type Command } from '../command.ts'
 import { gatherSources, readBytes, writeBytes } from '../files.ts'
 
@@ -11,10 +11,10 @@ const meshFormats = ['glb', 'gltf', 'obj']
 
 export const convert: Command = {
   name: 'convert',
-  usage: 'convert IN --to glb|gltf|obj --out OUT   and for images: --to png|dds --codec bc1|bc3|bc4|bc5|bc7',
+  usage: 'convert IN --to glb|gltf|obj --out OUT   and for images: --to png|tga|dds|ktx2 [--codec bc1|bc3|bc4|bc5|bc7|none|basis] [--meaning colour|normal|data] [--header old|dx10] [--no-mipmaps] [--rle] [--top-down]',
   summary: 'Writes one mesh or image in another format.',
   async run(words) {
-    const call = parseCall(words, { to: { type: 'string' }, out: { type: 'string' }, codec: { type: 'string' } })
+    const call = parseCall(words, { to: { type: 'string' }, out: { type: 'string' }, codec: { type: 'string' }, meaning: { type: 'string' }, header: { type: 'string' }, 'no-mipmaps': { type: 'boolean' }, rle: { type: 'boolean' }, 'top-down': { type: 'boolean' } })
     if (call.positionals.length !== 1) throw new PlainError('it takes one file', 'convert', 'Name a mesh or an image.')
     const [input] = call.positionals
     const to = required(call, 'to').toLowerCase()
@@ -46,6 +46,18 @@ async function convertMesh(input: string, to: string): Promise<Uint8Array> {
 async function convertImage(call: Call, input: string, to: string): Promise<Uint8Array> {
   const format = exportFormats.find((each) => each === to)
   if (!format) throw new PlainError(`images are not written as “${to}”`, '--to', `Formats: ${exportFormats.join(', ')}.`)
-  const codec = typeof call.values['codec'] === 'string' ? call.values['codec'] : 'bc7'
-  return exportImage(await readAnyImage(readBytes(input), basename(input)), format, codec)
+  const defaults = exportDefaults(format)
+  const word = (name: string): string | undefined => (typeof call.values[name] === 'string' ? call.values[name] : undefined)
+  const codec = oneOf(exportCodecs, word('codec') ?? defaults.codec, '--codec')
+  const meaning = oneOf(['colour', 'normal', 'data'] as const, word('meaning') ?? (codec === 'bc5' ? 'normal' : 'colour'), '--meaning')
+  const header = oneOf(['old', 'dx10'] as const, word('header') ?? defaults.header, '--header')
+  return exportImage(await readAnyImage(readBytes(input), basename(input)), {
+    ...defaults, codec, meaning, header, mipmaps: call.values['no-mipmaps'] !== true, packed: call.values['rle'] === true, topDown: call.values['top-down'] === true,
+  })
+}
+
+function oneOf<T extends string>(known: readonly T[], wanted: string, option: string): T {
+  const found = known.find((each) => each === wanted.toLowerCase())
+  if (found === undefined) throw new PlainError(`“${wanted}” is not known`, option, `Choose one of ${known.join(', ')}.`)
+  return found
 }

@@ -61,7 +61,7 @@ async function compressTexture(texture: Texture, wanted: BlockCodec, rule: MapRo
   // BC1 keeps no opacity: a see-through map takes the role's preferred codec instead.
   const losesOpacity = wanted === 'bc1' && hasTransparency(pixels) && rule.preferred !== 'none'
   const codecUsed = losesOpacity ? (rule.preferred as BlockCodec) : wanted
-  const made = await compressMap(pixels, codecUsed, meaningOf(texture), rulebook.maps.mipmaps !== 'none')
+  const made = await compressMap(pixels, { codec: codecUsed, meaning: meaningOf(texture), withMipmaps: rulebook.maps.mipmaps !== 'none' })
   texture.setImage(made.dds as Uint8Array<ArrayBuffer>).setMimeType(ddsMimeType)
   setTextureExtras(texture, { ...getTextureExtras(texture), quality: { codec: codecUsed, psnrDecibels: made.psnrDecibels, meanAngleDegrees: made.meanAngleDegrees } })
   const loss = made.meanAngleDegrees !== null ? `${made.meanAngleDegrees.toFixed(2)}° off on average` : made.psnrDecibels === null ? 'nothing lost' : `${made.psnrDecibels.toFixed(1)} dB`

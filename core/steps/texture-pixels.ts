@@ -1,7 +1,7 @@
 import type { Texture } from '@gltf-transform/core'
 import { getTextureExtras } from '../document/extras.ts'
 import { PlainError } from '../document/plain-error.ts'
-import { decodeDdsFirstLevel } from '../texture/block-codec.ts'
+import { decodeDdsLevel } from '../texture/block-codec.ts'
 import { ddsMimeType, readDdsHeader } from '../texture/dds.ts'
 import { decodeImage, readImageHeader } from '../texture/image-codecs.ts'
 import type { Pixels } from '../texture/pixels.ts'
@@ -42,7 +42,7 @@ export async function texturePixels(texture: Texture): Promise<Pixels> {
   const image = texture.getImage()
   const facts = textureFacts(texture)
   if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')
-  return facts.format === 'dds' ? decodeDdsFirstLevel(image, facts.width, facts.height) : decodeImage(image)
+  return facts.format === 'dds' ? decodeDdsLevel(image, 0, facts.width, facts.height) : decodeImage(image)
 }
 
 /** How a texture's numbers are averaged, by its role. */

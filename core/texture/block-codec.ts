@@ -1,5 +1,7 @@
 import * as ktx from 'ktx2-encoder'
 import { z } from 'zod'
+import { encodeChannelBlocks, encodeTwoChannelBlocks } from './blocks/channel-block.ts'
+import { encodeCutBlocks } from './blocks/colour-line.ts'
 import type { Pixels } from './pixels.ts'
 
 /** Block codecs that are written. */
@@ -20,6 +22,10 @@ interface EncoderInstance {
   setSliceSourceImage(slice: number, data: Uint8Array, width: number, height: number, type: number): boolean
   setDDSFormat(format: string): boolean
   encodeToDDS(out: Uint8Array): number
+  setCreateKTX2File(on: boolean): void
+  setUASTC(on: boolean): void
+  setKTX2AndBasisSRGBTransferFunc(on: boolean): void
+  encode(out: Uint8Array): number
   delete(): void
 }
 interface DecoderInstance {
@@ -56,8 +62,20 @@ const TO_RGBA = 13
 /** The encoder takes up to about 12 million pixels at once; strips of whole blocks give the same bytes. */
 const MOST_STRIP_PIXELS = 8 * 1024 * 1024
 
-/** Blocks of one level in reading order. Sides below 4 are padded by repeating the last pixel. */
-export async function encodeBlocks(pixels: Pixels, codec: BlockCodec): Promise<Uint8Array> {
+/**
+ * Blocks of one level in reading order. Sides below 4 are padded by repeating the last pixel.
+ * Two channels are ours, which is nearer on normals than the library; so are blocks of BC1 with clear pixels, which it has not.
+ * @param cut for BC1: whether pixels below half opacity become clear
+ */
+export async function encodeBlocks(pixels: Pixels, codec: BlockCodec, cut = false): Promise<Uint8Array> {
+  if (codec === 'bc5') return encodeTwoChannelBlocks(pixels)
+  if (codec === 'bc4') return encodeChannelBlocks(pixels, 0)
+  const blocks = await encodeByLibrary(pixels, codec)
+  return codec === 'bc1' && cut ? encodeCutBlocks(pixels, blocks) : blocks
+}
+
+/** The library's own encoder for any codec. */
+export async function encodeByLibrary(pixels: Pixels, codec: BlockCodec): Promise<Uint8Array> {
   const module = await codecModule()
   const padded = padToBlocks(pixels)
   const out = new Uint8Array(levelBytes(codec, padded.width, padded.height))
@@ -91,10 +109,31 @@ function encodeStrip(module: CodecModule, data: Uint8Array, width: number, heigh
   }
 }
 
-/** The first level of a DDS file as RGBA, read back by the codec's own decoder. */
-export async function decodeDdsFirstLevel(dds: Uint8Array, width: number, height: number): Promise<Pixels> {
+/** A KTX2 file with Basis Universal content (UASTC) and mipmaps, as the library makes it. */
+export async function encodeBasisKtx2(pixels: Pixels, srgb: boolean, mipmaps: boolean): Promise<Uint8Array> {
+  const encoder = new (await codecModule()).BasisEncoder()
+  try {
+    encoder.setMipGen(mipmaps)
+    encoder.setPerceptual(srgb)
+    encoder.setStatusOutput(false)
+    encoder.setCreateKTX2File(true)
+    encoder.setUASTC(true)
+    encoder.setKTX2AndBasisSRGBTransferFunc(srgb)
+    encoder.setSliceSourceImage(0, pixels.data, pixels.width, pixels.height, RAW_PIXELS)
+    // One byte a pixel, a third more for mipmaps, and the headers.
+    const file = new Uint8Array(Math.ceil(pixels.width / 4 + 1) * Math.ceil(pixels.height / 4 + 1) * 16 * 2 + 65_536)
+    const bytes = encoder.encode(file)
+    if (bytes <= 0) throw new Error('the encoder gave nothing for this picture')
+    return file.slice(0, bytes)
+  } finally {
+    encoder.delete()
+  }
+}
+
+/** One level of a DDS file with blocks as RGBA, read back by the codec's own decoder; sizes are the level's own. */
+export async function decodeDdsLevel(dds: Uint8Array, level: number, width: number, height: number): Promise<Pixels> {
   const module = await codecModule()
-  return transcode(new module.DDSFile(dds), width, height)
+  return transcode(new module.DDSFile(dds), width, height, level)
 }
 
 /** The first level of a KTX2 file with Basis Universal content as RGBA. */
@@ -104,11 +143,11 @@ export async function decodeBasisKtx2(ktx2: Uint8Array, width: number, height: n
 }
 
 /** @throws Error when the decoder does not know the content, or it is damaged */
-function transcode(file: DecoderInstance, width: number, height: number): Pixels {
+function transcode(file: DecoderInstance, width: number, height: number, level = 0): Pixels {
   try {
     if (!file.startTranscoding()) throw new Error('its blocks cannot be decoded')
-    const data = new Uint8Array(file.getImageTranscodedSizeInBytes(0, 0, 0, TO_RGBA))
-    if (data.length !== width * height * 4 || !file.transcodeImage(data, 0, 0, 0, TO_RGBA, 0, -1, -1)) throw new Error('its blocks cannot be decoded')
+    const data = new Uint8Array(file.getImageTranscodedSizeInBytes(level, 0, 0, TO_RGBA))
+    if (data.length !== width * height * 4 || !file.transcodeImage(data, level, 0, 0, TO_RGBA, 0, -1, -1)) throw new Error('its blocks cannot be decoded')
     return { width, height, data }
   } finally {
     file.close()

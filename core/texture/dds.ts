@@ -1,4 +1,5 @@
 import { blockCodecs, levelBytes, type BlockCodec } from './block-codec.ts'
+import type { Pixels } from './pixels.ts'
 
 /**
  * DDS files (Microsoft, "DDS file layout" and "DDS_HEADER_DXT10"): a magic word, a 124-byte header, and for
@@ -26,33 +27,63 @@ const dxgiFormats: Record<BlockCodec, { data: number; srgb: number }> = {
 
 export const ddsMimeType = 'image/vnd-ms.dds'
 
-/** A DDS file with the DX10 header, which says the colour space too. */
-export function writeDds(codec: BlockCodec, srgb: boolean, width: number, height: number, levels: readonly Uint8Array[]): Uint8Array {
-  const headerBytes = 148
+/** The four characters that name a codec in the old header; BC7 has none. */
+const oldNames: Partial<Record<BlockCodec, string>> = { bc1: 'DXT1', bc3: 'DXT5', bc4: 'ATI1', bc5: 'ATI2' }
+
+/** Whether a codec can be named without the DX10 part. */
+export const hasOldName = (codec: BlockCodec): boolean => oldNames[codec] !== undefined
+
+/**
+ * A DDS file of blocks. The DX10 header says the colour space too; the old one is what older loaders read, where the codec
+ * has a name there.
+ */
+export function writeDds(codec: BlockCodec, srgb: boolean, width: number, height: number, levels: readonly Uint8Array[], header: 'dx10' | 'old' = 'dx10'): Uint8Array {
+  const oldName = header === 'old' ? oldNames[codec] : undefined
+  const { file, put } = startFile(width, height, levels, oldName === undefined ? 148 : 128, 0x80000, levelBytes(codec, width, height))
+  put(80, 0x4)
+  if (oldName === undefined) {
+    put(84, DX10)
+    put(128, srgb ? dxgiFormats[codec].srgb : dxgiFormats[codec].data)
+    put(132, 3)
+    put(140, 1)
+  } else for (let at = 0; at < 4; at++) file[84 + at] = oldName.charCodeAt(at)
+  return file
+}
+
+/** A DDS file of plain pixels: blue, green, red, alpha, 8 bits each, with the old header. */
+export function writePlainDds(width: number, height: number, levels: readonly Pixels[]): Uint8Array {
+  const swapped = levels.map(({ data }) => data.map((_, at) => data[at % 4 === 0 ? at + 2 : at % 4 === 2 ? at - 2 : at]))
+  const { file, put } = startFile(width, height, swapped, 128, 0x8, width * 4)
+  put(80, 0x41)
+  put(88, 32)
+  put(92, 0xff0000)
+  put(96, 0xff00)
+  put(100, 0xff)
+  put(104, 0xff000000)
+  return file
+}
+
+/** Magic word, the fields that all DDS files share, and the levels. */
+function startFile(width: number, height: number, levels: readonly Uint8Array[], headerBytes: number, sizeFlag: number, pitchOrSize: number): { file: Uint8Array; put: (offset: number, value: number) => void } {
   const file = new Uint8Array(headerBytes + levels.reduce((sum, level) => sum + level.length, 0))
   const view = new DataView(file.buffer)
   const put = (offset: number, value: number): void => view.setUint32(offset, value, true)
   put(0, MAGIC)
   put(4, 124)
-  // Caps, height, width, pixel format, linear size; the mipmap count where there are several.
-  put(8, 0x1 | 0x2 | 0x4 | 0x1000 | 0x80000 | (levels.length > 1 ? 0x20000 : 0))
+  // Caps, height, width, pixel format, linear size or pitch; the mipmap count where there are several.
+  put(8, 0x1 | 0x2 | 0x4 | 0x1000 | sizeFlag | (levels.length > 1 ? 0x20000 : 0))
   put(12, height)
   put(16, width)
-  put(20, levelBytes(codec, width, height))
+  put(20, pitchOrSize)
   put(28, levels.length)
   put(76, 32)
-  put(80, 0x4)
-  put(84, DX10)
   put(108, 0x1000 | (levels.length > 1 ? 0x400008 : 0))
-  put(128, srgb ? dxgiFormats[codec].srgb : dxgiFormats[codec].data)
-  put(132, 3)
-  put(140, 1)
   let offset = headerBytes
   for (const level of levels) {
     file.set(level, offset)
     offset += level.length
   }
-  return file
+  return { file, put }
 }
 
 /**

@@ -1,9 +1,13 @@
 import { PlainError } from '../document/plain-error.ts'
-import { blockCodecs, type BlockCodec } from './block-codec.ts'
-import { compressMap } from './compress.ts'
+import { blockCodecs, encodeBasisKtx2, type BlockCodec } from './block-codec.ts'
+import { compressLevels } from './compress.ts'
+import { writeDds, writePlainDds } from './dds.ts'
+import { writeKtx2 } from './formats/ktx2-write.ts'
+import { writeTga } from './formats/tga-write.ts'
 import { encodePng } from './image-codecs.ts'
 import { decodeAnyImage, imageFormats } from './open-image.ts'
 import { hasTransparency, type Pixels } from './pixels.ts'
+import { mipmapChain, type Meaning } from './resize.ts'
 
 /** Any image this program reads, as pixels. */
 export async function readAnyImage(bytes: Uint8Array, name: string): Promise<Pixels> {
@@ -14,16 +18,48 @@ export async function readAnyImage(bytes: Uint8Array, name: string): Promise<Pix
   }
 }
 
-export const exportFormats = ['png', 'dds'] as const
+export const exportFormats = ['png', 'tga', 'dds', 'ktx2'] as const
 export type ExportFormat = (typeof exportFormats)[number]
 
+export const exportCodecs = [...blockCodecs, 'none', 'basis'] as const
+export type ExportCodec = (typeof exportCodecs)[number]
+
+export interface ExportOptions {
+  format: ExportFormat
+  /** For DDS and KTX2; `basis` is KTX2's universal form. */
+  codec: ExportCodec
+  meaning: Meaning
+  /** DDS: `old` writes the header that older loaders read, where the codec has a name there. */
+  header: 'dx10' | 'old'
+  mipmaps: boolean
+  /** TGA: packed rows, top row first. */
+  packed: boolean
+  topDown: boolean
+}
+
+/** What a call leaves out: for normals two channels, the old header, every mipmap, TGA as the oldest loaders read it. */
+export const exportDefaults = (format: ExportFormat): ExportOptions => ({ format, codec: 'bc7', meaning: 'colour', header: 'old', mipmaps: true, packed: false, topDown: false })
+
 /**
- * An image in another format; for DDS with a block codec and all mipmaps.
+ * An image in another format. Opacity under BC1 becomes clear below one half.
  * @throws PlainError when the codec is not written in that format
  */
-export async function exportImage(pixels: Pixels, format: ExportFormat, codec: string): Promise<Uint8Array> {
-  if (format === 'png') return encodePng(pixels, hasTransparency(pixels))
-  const known = blockCodecs.find((each): each is BlockCodec => each === codec)
-  if (!known) throw new PlainError(`“${codec}” is not written as DDS`, '--codec', `Codecs: ${blockCodecs.join(', ')}.`)
-  return (await compressMap(pixels, known, known === 'bc5' ? 'normal' : 'colour', true)).dds
+export async function exportImage(pixels: Pixels, options: ExportOptions): Promise<Uint8Array> {
+  const { format, codec, meaning, header } = options
+  const seeThrough = hasTransparency(pixels)
+  if (format === 'png') return encodePng(pixels, seeThrough)
+  if (format === 'tga') return writeTga(pixels, { topDown: options.topDown, packed: options.packed, withAlpha: seeThrough })
+  if (codec === 'basis') {
+    if (format !== 'ktx2') throw new PlainError('“basis” is not written as DDS', '--codec', 'Write KTX2, or choose a block codec.')
+    return encodeBasisKtx2(pixels, meaning === 'colour', options.mipmaps)
+  }
+  const { width, height } = pixels
+  if (codec === 'none') {
+    const chain = options.mipmaps ? mipmapChain(pixels, meaning) : [pixels]
+    return format === 'dds' ? writePlainDds(width, height, chain) : writeKtx2('none', meaning === 'colour', width, height, chain.map(({ data }) => data))
+  }
+  const known: BlockCodec = codec
+  const levels = await compressLevels(pixels, { codec: known, meaning, withMipmaps: options.mipmaps, cut: known === 'bc1' && seeThrough })
+  const blocks = levels.map((level) => level.blocks)
+  return format === 'dds' ? writeDds(known, meaning === 'colour', width, height, blocks, header) : writeKtx2(known, meaning === 'colour', width, height, blocks)
 }

@@ -1,3 +1,4 @@
+import { coverageOf, keepCoverage } from './cut-coverage.ts'
 import type { Pixels } from './pixels.ts'
 
 /** How a map's numbers are to be averaged. */
@@ -144,12 +145,16 @@ function transpose(floats: Float32Array, width: number, height: number): Float32
   return out
 }
 
-/** The picture and every half-size level below it, down to one pixel. Each is made from the one above. */
-export function mipmapChain(pixels: Pixels, meaning: Meaning): Pixels[] {
+/**
+ * The picture and every half-size level below it, down to one pixel. Each is made from the one above.
+ * @param cutThreshold for cut-outs the opacity (1–255) from which a pixel is drawn: the share that is drawn stays the same
+ */
+export function mipmapChain(pixels: Pixels, meaning: Meaning, cutThreshold?: number): Pixels[] {
   const chain = [pixels]
+  const coverage = cutThreshold === undefined ? 0 : coverageOf(pixels, cutThreshold)
   for (let level = pixels; level.width > 1 || level.height > 1; ) {
     level = resizePixels(level, Math.max(1, level.width >> 1), Math.max(1, level.height >> 1), meaning)
-    chain.push(level)
+    chain.push(cutThreshold === undefined ? level : keepCoverage(level, cutThreshold, coverage))
   }
   return chain
 }

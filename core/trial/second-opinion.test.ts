@@ -42,7 +42,7 @@ const stone = (document: Document) => {
 const solid = (document: Document, shape: string): Part => listSolids(document).filter((each) => each.extras.solid?.shape === shape)[0]
 const plainPixels = (width: number, height: number) => ({ width, height, data: new Uint8Array(width * height * 4).fill(200) })
 const withDds = async (texture: Texture | null, width: number, height: number, mipmaps: boolean): Promise<void> => {
-  texture?.setImage((await compressMap(plainPixels(width, height), 'bc7', 'colour', mipmaps)).dds as Uint8Array<ArrayBuffer>)
+  texture?.setImage((await compressMap(plainPixels(width, height), { codec: 'bc7', meaning: 'colour', withMipmaps: mipmaps })).dds as Uint8Array<ArrayBuffer>)
 }
 
 /** One way to spoil the prepared gate for each rule that blocks or is risky. */

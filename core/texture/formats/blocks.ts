@@ -1,4 +1,4 @@
-import { decodeDdsFirstLevel, levelBytes, type BlockCodec } from '../block-codec.ts'
+import { decodeDdsLevel, levelBytes, type BlockCodec } from '../block-codec.ts'
 import { writeDds } from '../dds.ts'
 import type { Pixels } from '../pixels.ts'
 import { assertSize, cutOff } from './image-format.ts'
@@ -15,7 +15,7 @@ export async function decodeBlocks(blocks: Uint8Array, codec: ReadableBlocks, wi
   const size = levelBytes(codec === 'bc2' ? 'bc3' : codec, width, height)
   if (blocks.length < size) throw cutOff()
   if (codec === 'bc2') return decodeBc2(blocks, width, height)
-  const pixels = await decodeDdsFirstLevel(writeDds(codec, false, width, height, [blocks.subarray(0, size)]), width, height)
+  const pixels = await decodeDdsLevel(writeDds(codec, false, width, height, [blocks.subarray(0, size)]), 0, width, height)
   if (codec === 'bc4') for (let at = 0; at < pixels.data.length; at += 4) pixels.data[at + 1] = pixels.data[at + 2] = pixels.data[at]
   if (codec === 'bc5') makeThirdOfNormal(pixels.data)
   return pixels

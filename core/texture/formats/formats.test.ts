@@ -2,7 +2,8 @@ import { zlibSync } from 'fflate'
 import { createDefaultContainer, write as writeKtx2 } from 'ktx-parse'
 import { describe, expect, it } from 'vitest'
 import { bmpFile, oldDds, tgaFile } from '../../test-support/binary-files.ts'
-import { compressMap, peakSignalToNoise } from '../compress.ts'
+import { compressMap } from '../compress.ts'
+import { peakSignalToNoise } from '../loss.ts'
 import { encodeBlocks } from '../block-codec.ts'
 import { writeDds } from '../dds.ts'
 import { decodeAnyImage, openImage } from '../open-image.ts'
@@ -88,7 +89,7 @@ const gradient = (size: number): Pixels => ({
 describe('DDS', () => {
   it.each(['bc1', 'bc3', 'bc7'] as const)('is read from %s with the header that we write', async (codec) => {
     const picture = gradient(32)
-    const { pixels, detail } = await decodeAnyImage((await compressMap(picture, codec, 'colour', true)).dds)
+    const { pixels, detail } = await decodeAnyImage((await compressMap(picture, { codec, meaning: 'colour', withMipmaps: true })).dds)
     expect(detail).toBe(`${codec.toUpperCase()}, DX10 header`)
     expect(peakSignalToNoise(picture, pixels, 3)).toBeGreaterThan(38)
   })

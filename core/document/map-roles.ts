@@ -1,0 +1,56 @@
+/** Maps that games read. */
+export const gameMapRoles = ['colour', 'normal', 'mixed'] as const
+export type GameMapRole = (typeof gameMapRoles)[number]
+
+/** Maps that makers paint, and that are packed into those that games read. `gloss` is roughness turned round. */
+export const ingredientRoles = ['occlusion', 'roughness', 'gloss', 'metalness', 'glow', 'height', 'opacity', 'specular'] as const
+export type IngredientRole = (typeof ingredientRoles)[number]
+
+export const isGameMapRole = (role: string): role is GameMapRole => gameMapRoles.some((known) => known === role)
+export const isIngredientRole = (role: string): role is IngredientRole => ingredientRoles.some((known) => known === role)
+
+/** Words by which people name what a picture is for. The first role that has one of a name's words is taken. */
+const wordsOfRole: readonly [GameMapRole | IngredientRole, readonly string[]][] = [
+  ['normal', ['normal', 'normals', 'nrm', 'nor', 'norm', 'normalmap', 'n', 'ngl', 'ndx']],
+  ['mixed', ['mix', 'mixed', 'orm', 'arm', 'rma', 'metallicroughness']],
+  ['gloss', ['gloss', 'glossy', 'glossiness', 'smooth', 'smoothness']],
+  ['roughness', ['rough', 'roughness', 'rgh', 'r']],
+  ['metalness', ['metal', 'metallic', 'metalness', 'met', 'mtl', 'm']],
+  ['occlusion', ['ao', 'occ', 'occlusion', 'ambientocclusion', 'cavity']],
+  ['glow', ['glow', 'emissive', 'emission', 'emit', 'selfillum']],
+  ['height', ['height', 'disp', 'displacement', 'bump', 'h']],
+  ['opacity', ['opacity', 'alpha', 'mask', 'transparency', 'cutout', 'a']],
+  ['specular', ['specular', 'spec', 's']],
+  ['colour', ['albedo', 'diffuse', 'diff', 'dif', 'colour', 'color', 'col', 'basecolor', 'basecolour', 'base', 'bc', 'd', 'c', 'kd']],
+]
+
+/** Words that say how large a picture is, or which copy: `2k`, `1024`, `512x512`, `copy`, `(1)`, `v2`, `final`. */
+const sizeOrCopy = /^(\d+k?|\d{2,5}x\d{2,5}|copy|kopie|v\d+|final|new|old|gl|dx|ogl)$/
+
+/** The words of a file's name, lower case: split at punctuation and where small letters turn to capitals. */
+export function wordsOfName(stem: string): string[] {
+  return stem
+    .replace(/([a-z])([A-Z])/g, '$1 $2')
+    .toLowerCase()
+    .split(/[^a-z0-9]+/)
+    .filter((word) => word !== '')
+}
+
+/** What a picture is for, by its file's name without ending; null when the name does not say. Single letters count only at the end. */
+export function roleFromName(stem: string): GameMapRole | IngredientRole | null {
+  const words = wordsOfName(stem).filter((word) => !sizeOrCopy.test(word))
+  const joined = new Set(words.slice(1).map((word, index) => words[index] + word))
+  const last = words.length > 1 ? words.at(-1) : undefined
+  const has = (word: string): boolean => (word.length === 1 ? last === word : words.includes(word) || joined.has(word))
+  // A word at the end says more than one before it: “metal_door_normal” is a normal map of a metal door.
+  const byLast = wordsOfRole.find(([, known]) => last !== undefined && known.includes(last))
+  return (byLast ?? wordsOfRole.find(([, known]) => known.some(has)))?.[0] ?? null
+}
+
+/** The name of what a picture belongs to: its words without role, size and copy. */
+export function subjectOfName(stem: string): string {
+  const words = wordsOfName(stem)
+  const known = new Set(wordsOfRole.flatMap(([, each]) => each))
+  const kept = words.filter((word, index) => index === 0 || !(sizeOrCopy.test(word) || known.has(word)))
+  return kept.join('_')
+}

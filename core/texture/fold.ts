@@ -1,0 +1,64 @@
+import type { Pixels } from './pixels.ts'
+
+/** Maps of one size that are folded into a colour map; each may be missing. */
+export interface FoldedMaps {
+  occlusion: { picture: Pixels; channel: number } | null
+  normal: Pixels | null
+  roughness: { picture: Pixels; channel: number } | null
+  metalness: { picture: Pixels; channel: number } | null
+}
+
+/** How much of each goes into the colour, 0 to 1, and where the light comes from in the picture's own plane. */
+export interface FoldStrengths {
+  occlusion: number
+  relief: number
+  shine: number
+  /** From the right, turning towards the top, in degrees. */
+  lightDegrees: number
+  /** Above the surface, in degrees. */
+  heightDegrees: number
+}
+
+const toLinear = Float64Array.from({ length: 256 }, (_, value) => (value / 255 <= 0.04045 ? value / 255 / 12.92 : ((value / 255 + 0.055) / 1.055) ** 2.4))
+const toByte = (linear: number): number => Math.round(255 * Math.min(1, Math.max(0, linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055)))
+
+/**
+ * Paints what other maps say into a colour map, for games that read no other: occlusion darkens, normals shade as under one
+ * light (Lambert; even surfaces keep their colour), and roughness and metalness draw the shine that the light would leave
+ * (Blinn and Phong's half vector, seen from straight above).
+ */
+export function foldIntoColour(colour: Pixels, { occlusion, normal, roughness, metalness }: FoldedMaps, strengths: FoldStrengths): Pixels {
+  const data = colour.data.slice()
+  const turn = (strengths.lightDegrees * Math.PI) / 180
+  const rise = (strengths.heightDegrees * Math.PI) / 180
+  const light = [Math.cos(rise) * Math.cos(turn), Math.cos(rise) * Math.sin(turn), Math.sin(rise)]
+  const halfLength = Math.hypot(light[0], light[1], light[2] + 1)
+  const half = [light[0] / halfLength, light[1] / halfLength, (light[2] + 1) / halfLength]
+  const flat = Math.max(0.2, light[2])
+  for (let at = 0; at < data.length; at += 4) {
+    const shade = occlusion ? 1 - strengths.occlusion * (1 - occlusion.picture.data[at + occlusion.channel] / 255) : 1
+    let relief = 1
+    let shine = 0
+    const [x, y, z] = normal ? unitNormal(normal.data, at) : [0, 0, 1]
+    if (normal) relief = 1 + strengths.relief * (Math.max(0, x * light[0] + y * light[1] + z * light[2]) / flat - 1)
+    const rough = roughness ? roughness.picture.data[at + roughness.channel] / 255 : 1
+    const metal = metalness ? metalness.picture.data[at + metalness.channel] / 255 : 0
+    if (strengths.shine > 0 && (roughness || metalness)) {
+      const exponent = 2 / Math.max(0.01, rough ** 4) - 2
+      shine = strengths.shine * (1 - rough) ** 2 * Math.max(0, x * half[0] + y * half[1] + z * half[2]) ** Math.min(200, Math.max(0, exponent))
+    }
+    for (let channel = 0; channel < 3; channel++) {
+      const base = toLinear[colour.data[at + channel]]
+      // A metal's shine has its own colour, any other's is white.
+      const tint = metal * base + (1 - metal) * 0.25
+      data[at + channel] = toByte(base * shade * relief + shine * tint)
+    }
+  }
+  return { ...colour, data }
+}
+
+function unitNormal(data: Uint8Array, at: number): [number, number, number] {
+  const [x, y, z] = [data[at] / 127.5 - 1, data[at + 1] / 127.5 - 1, data[at + 2] / 127.5 - 1]
+  const length = Math.hypot(x, y, z) || 1
+  return [x / length, y / length, z / length]
+}

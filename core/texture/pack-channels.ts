@@ -1,0 +1,43 @@
+import { resizePixels, type Meaning } from './resize.ts'
+import type { Pixels } from './pixels.ts'
+
+export const channelNames = ['red', 'green', 'blue', 'alpha', 'brightness'] as const
+export type ChannelName = (typeof channelNames)[number]
+
+/** What goes into one channel: a channel of a picture, or one value (0 to 1) everywhere. */
+export type ChannelSource = { picture: Pixels; channel: ChannelName; meaning: Meaning; inverted: boolean; scale: number } | { constant: number }
+
+/** Relative luminance of linear light would need decoding; for masks the weights of Rec. 709 on the bytes are what painters see. */
+export const brightness = (data: Uint8Array, at: number): number => 0.2126 * data[at] + 0.7152 * data[at + 1] + 0.0722 * data[at + 2]
+
+/**
+ * Fills the four channels of a new picture. Pictures of other sizes are brought to the one asked for.
+ * @param sources for red, green, blue and alpha
+ */
+export function packChannels(width: number, height: number, sources: readonly [ChannelSource, ChannelSource, ChannelSource, ChannelSource]): Pixels {
+  const data = new Uint8Array(width * height * 4)
+  const sized = new Map<Pixels, Pixels>()
+  sources.forEach((source, target) => {
+    if ('constant' in source) {
+      const value = clampByte(source.constant * 255)
+      for (let at = target; at < data.length; at += 4) data[at] = value
+      return
+    }
+    const picture = sized.get(source.picture) ?? resizePixels(source.picture, width, height, source.meaning)
+    sized.set(source.picture, picture)
+    const from = channelNames.indexOf(source.channel)
+    for (let at = 0; at < data.length; at += 4) {
+      const value = source.channel === 'brightness' ? brightness(picture.data, at) : picture.data[at + from]
+      data[at + target] = clampByte((source.inverted ? 255 - value : value) * source.scale)
+    }
+  })
+  return { width, height, data }
+}
+
+const clampByte = (value: number): number => Math.min(255, Math.max(0, Math.round(value)))
+
+/** The sides that hold every picture among the sources without loss; 4 × 4 when all are constants. */
+export function sizeForAll(sources: readonly ChannelSource[]): { width: number; height: number } {
+  const pictures = sources.flatMap((source) => ('picture' in source ? [source.picture] : []))
+  return { width: Math.max(4, ...pictures.map(({ width }) => width)), height: Math.max(4, ...pictures.map(({ height }) => height)) }
+}
