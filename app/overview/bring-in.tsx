@@ -44,7 +44,7 @@ export function BringIn({ empty }: { empty: boolean }) {
       const files = await gather
       if (files.length === 0) return
       const chosenUp = axisNameSchema.safeParse(up)
-      const options = { metresPerUnit: unit === '' ? undefined : Number(unit), up: chosenUp.success ? chosenUp.data : undefined }
+      const options = { models: rulebook.kinds.find((each) => each.id === kind)?.models, metresPerUnit: unit === '' ? undefined : Number(unit), up: chosenUp.success ? chosenUp.data : undefined }
       const brought = await bringIn(files, kind, options, taken, setReading)
       setContents(brought.contents)
       tellDoubles(brought.items, crate.items)

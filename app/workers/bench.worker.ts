@@ -66,7 +66,7 @@ const endpoint = {
     const began = performance.now()
     const from = await start(item)
     const result = await runWorklist(from, item.worklist, options)
-    const context = { document: result.document, rulebook: options.rulebook, kind: options.kind }
+    const context = { document: result.document, rulebook: options.rulebook, kind: options.kind, images: from.images, source: from.document }
     const evaluation: Evaluation = {
       key: result.key,
       outcomes: result.outcomes,

@@ -25,6 +25,11 @@ export const fieldSchema = z.discriminatedUnion('type', [
   fieldOf('points', { count: z.number().int(), unit: z.string() }),
   fieldOf('faces', {}),
   fieldOf('weights', { least: z.number(), most: z.number() }),
+  fieldOf('colour', {}),
+  fieldOf('text', {}),
+  fieldOf('map-roles', { options: z.array(z.object({ value: z.string(), label: z.string() })), names: z.array(z.string()) }),
+  fieldOf('cards', { layouts: z.array(z.object({ role: z.string(), title: z.string(), channels: z.object({ r: z.string().nullable(), g: z.string().nullable(), b: z.string().nullable(), a: z.string().nullable() }) })), rows: z.array(z.object({ value: z.string(), label: z.string(), picture: z.string() })) }),
+  fieldOf('variants', { modes: z.array(z.object({ value: z.string(), label: z.string() })) }),
 ])
 export type Field = z.infer<typeof fieldSchema>
 

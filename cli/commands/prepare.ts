@@ -30,7 +30,7 @@ export const prepare: Command = {
     if (steps !== undefined && steps !== 'none') throw new PlainError('only “none” is understood', '--steps', 'Leave it out to have a worklist proposed.')
     const name = typeof call.values['name'] === 'string' ? call.values['name'] : undefined
     const reading = { metresPerUnit: unitOf(call), up: axisOf(call, 'up'), forward: axisOf(call, 'forward') }
-    const brought = await bringIn(gatherSources(call.positionals), kind.id, reading, [], name)
+    const brought = await bringIn(gatherSources(call.positionals), kind.id, { ...reading, models: kind.models }, [], name)
     const crate: Crate = newCrate(name ?? brought[0].item.name, rulebook, [])
     const sources = new Map<string, Uint8Array>()
     const options: RunOptions = { rulebook, kind, store: memoryStore(), onProgress: ({ title, fraction, doing }) => progressLine(`${Math.round(fraction * 100)} % ${title} ${doing}`.trim()) }

@@ -1,9 +1,11 @@
 import type { Document } from '@gltf-transform/core'
 import { hashValue, sha256Hex } from '../document/hashing.ts'
+import { subjectOfName } from '../document/map-roles.ts'
 import { PlainError } from '../document/plain-error.ts'
 import { unpackSources } from '../intake/archives.ts'
 import { isImageFile } from '../intake/images.ts'
-import { leadingPicture } from '../intake/picture.ts'
+import { findModels, nameWithoutModel, readModels } from '../intake/models.ts'
+import { groupPictures } from '../intake/picture.ts'
 import { isMeshFile, meshEndings, readItem } from '../intake/read-item.ts'
 import type { ReadOptions } from '../intake/reader.ts'
 import { fileStem, fileName, type SourceFile } from '../intake/source-file.ts'
@@ -20,7 +22,7 @@ export interface BroughtItem {
 }
 
 /** Raised when reading the same bytes gives another document than before. */
-const READING_VERSION = 2
+const READING_VERSION = 3
 
 /**
  * Makes an item of each mesh file among `files`. All or nothing: when one cannot be read, none is brought.
@@ -29,13 +31,16 @@ const READING_VERSION = 2
  */
 export async function bringIn(brought: readonly SourceFile[], kind: string, options: ReadOptions, taken: readonly string[], wantedName?: string): Promise<BroughtItem[]> {
   const files = unpackSources(brought)
-  const mains = mainFiles(files)
+  const models = findModels(files.filter((file) => isMeshFile(file.path)), options.models ?? [])
+  const mains = models ? files.filter((file) => file.path === Object.values(models)[0]) : mainFiles(files)
+  const sets = pictureSets(mains, files)
   const items: BroughtItem[] = []
   const ids = [...taken]
   for (const [number, main] of mains.entries()) {
+    const own = sets?.get(main) ?? files
     const onProgress = (fraction: number, doing: string): void => options.onProgress?.((number + fraction) / mains.length, `${fileName(main.path)}: ${doing}`)
-    const { document, usedPaths } = await readItem(main.path, files, { ...options, onProgress })
-    const name = wantedName ?? titleOf(fileStem(main.path))
+    const { document, usedPaths } = await (models ? readModels(models, files, { ...options, onProgress }) : readItem(main.path, own, { ...options, onProgress }))
+    const name = wantedName ?? titleOf(models ? nameWithoutModel(main.path, options.models ?? []) : sets ? subjectOfName(fileStem(main.path)) : fileStem(main.path))
     const id = identifierFor(name, ids)
     ids.push(id)
     // Images nobody asked for are kept too: they may be pointed to by hand later.
@@ -47,6 +52,7 @@ export async function bringIn(brought: readonly SourceFile[], kind: string, opti
         name,
         kind,
         main: main.path,
+        ...(models ? { models: { ...models } } : {}),
         sources: sources.map(({ sha256, file }) => ({ path: file.path, sha256, bytes: file.bytes.length })),
         reading: { metresPerUnit: options.metresPerUnit, up: options.up, forward: options.forward, links: { ...options.links } },
         worklist: [],
@@ -60,12 +66,16 @@ export async function bringIn(brought: readonly SourceFile[], kind: string, opti
   return items
 }
 
-/** Each mesh is an item; pictures that come without any mesh are one together. */
+/** Where pictures came without a mesh, the pictures of each item; null where there are meshes. */
+const pictureSets = (mains: readonly SourceFile[], files: readonly SourceFile[]): Map<SourceFile, SourceFile[]> | null =>
+  mains.every((main) => isImageFile(main.path)) ? groupPictures(files.filter((file) => isImageFile(file.path))) : null
+
+/** Each mesh is an item; pictures that come without any mesh are one for each colour map among them. */
 function mainFiles(files: readonly SourceFile[]): SourceFile[] {
   const meshes = files.filter((file) => isMeshFile(file.path))
   if (meshes.length > 0) return meshes
-  const picture = leadingPicture(files.filter((file) => isImageFile(file.path)))
-  if (picture) return [picture]
+  const pictures = files.filter((file) => isImageFile(file.path))
+  if (pictures.length > 0) return [...groupPictures(pictures).keys()]
   const names = files.map((file) => fileName(file.path)).slice(0, 3).join(', ')
   throw new PlainError('there is neither a mesh nor a picture among them', names || 'what was brought', `Bring ${meshEndings.join(', ').toUpperCase()}, with its textures, or a picture.`)
 }
@@ -77,7 +87,7 @@ function titleOf(stem: string): string {
 }
 
 /** Key of an item's state before its first step. */
-export const startKey = (item: CrateItem): string => hashValue([READING_VERSION, item.main, item.sources, item.reading])
+export const startKey = (item: CrateItem): string => hashValue([READING_VERSION, item.main, item.models ?? null, item.sources, item.reading])
 
 /**
  * Reads an item's sources again into the state before its first step.
@@ -90,6 +100,6 @@ export async function startOf(item: CrateItem, bytesOf: (sha256: string) => Prom
     if (!bytes) throw new PlainError('this source is missing from the crate', source.path, 'Bring the file again.')
     files.push({ path: source.path, bytes })
   }
-  const { document } = await readItem(item.main, files, item.reading)
-  return { key: startKey(item), document }
+  const { document } = await (item.models ? readModels(item.models, files, item.reading) : readItem(item.main, files, item.reading))
+  return { key: startKey(item), document, images: files.filter((file) => isImageFile(file.path)) }
 }

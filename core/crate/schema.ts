@@ -27,6 +27,8 @@ export const itemSchema = z.object({
   kind: z.string().max(64),
   /** Path of the mesh file among the sources. */
   main: z.string().min(1).max(4096),
+  /** For kinds with several models: the mesh file of each. */
+  models: z.record(z.string().max(64), z.string().max(4096)).optional(),
   sources: z.array(sourceReferenceSchema).max(2000),
   reading: readingSchema,
   worklist: worklistSchema,

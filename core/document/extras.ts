@@ -1,5 +1,6 @@
 import type { ExtensibleProperty, Root } from '@gltf-transform/core'
 import { z } from 'zod'
+import { gameMapRoles, ingredientRoles } from './map-roles.ts'
 
 /** The one key under which everything that glTF has no word for is kept in `extras`. */
 export const EXTRAS_KEY = 'gentle_crate'
@@ -42,6 +43,8 @@ export const nodeExtrasSchema = z.object({
   level: z.number().int().min(0).max(8).optional(),
   /** Made by hand and put in as a level or shadow mesh: not replaced when levels are made. */
   byHand: z.boolean().optional(),
+  /** Which of the item's models it belongs to, where its kind has several: `lying`, `worn`. */
+  model: z.string().max(64).optional(),
   solid: z
     .object({
       shape: z.enum(solidShapes),
@@ -60,7 +63,7 @@ export const primitiveExtrasSchema = z.object({
 })
 export type PrimitiveExtras = z.infer<typeof primitiveExtrasSchema>
 
-export const textureRoles = ['colour', 'normal', 'mixed', 'other'] as const
+export const textureRoles = [...gameMapRoles, ...ingredientRoles, 'other'] as const
 export type TextureRole = (typeof textureRoles)[number]
 
 /** One texture that a material of the source asks for, as it was written, and what it was matched to. */
@@ -90,7 +93,7 @@ export const textureExtrasSchema = z.object({
   /** What the file was before it came into the item: “TGA 24-bit, packed rows”. */
   cameAs: z.string().max(200).optional(),
   /** What the last compression measured against the pixels it was given. */
-  quality: z.object({ codec: z.string(), psnrDecibels: z.number().nullable(), meanAngleDegrees: z.number().nullable() }).optional(),
+  quality: z.object({ codec: z.string(), psnrDecibels: z.number().nullable(), meanAngleDegrees: z.number().nullable(), worstBlock: z.object({ x: z.number(), y: z.number(), psnrDecibels: z.number() }).nullable().default(null) }).optional(),
 })
 export type TextureExtras = z.infer<typeof textureExtrasSchema>
 

@@ -1,12 +1,13 @@
 import { Document, Logger, WebIO } from '@gltf-transform/core'
-import { EXTMeshGPUInstancing, KHRLightsPunctual, KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform } from '@gltf-transform/extensions'
+import { EXTMeshGPUInstancing, KHRLightsPunctual, KHRMaterialsUnlit, KHRMaterialsVariants, KHRMeshQuantization, KHRTextureTransform } from '@gltf-transform/extensions'
 import { cloneDocument, unpartition } from '@gltf-transform/functions'
+import { SourceMapsExtension } from './source-maps.ts'
 
 /** A reader and writer with the extensions an item may use; silent, since messages are ours to word. */
 export function createIO(): WebIO {
   return new WebIO()
     .setLogger(new Logger(Logger.Verbosity.SILENT))
-    .registerExtensions([KHRLightsPunctual, KHRMaterialsUnlit, KHRTextureTransform, KHRMeshQuantization, EXTMeshGPUInstancing])
+    .registerExtensions([KHRLightsPunctual, KHRMaterialsUnlit, KHRTextureTransform, KHRMeshQuantization, KHRMaterialsVariants, EXTMeshGPUInstancing, SourceMapsExtension])
 }
 
 /** An empty item document with one scene and one buffer. */

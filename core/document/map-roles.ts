@@ -24,6 +24,11 @@ const wordsOfRole: readonly [GameMapRole | IngredientRole, readonly string[]][] 
   ['colour', ['albedo', 'diffuse', 'diff', 'dif', 'colour', 'color', 'col', 'basecolor', 'basecolour', 'base', 'bc', 'd', 'c', 'kd']],
 ]
 
+const allRoleWords = new Set([...wordsOfRole.flatMap(([, words]) => words), ...gameMapRoles, ...ingredientRoles])
+
+/** Whether a word of a name says what a picture is for, or which way its green points, and not what it shows. */
+export const isRoleWord = (word: string): boolean => allRoleWords.has(word) || word === 'gl' || word === 'dx'
+
 /** Words that say how large a picture is, or which copy: `2k`, `1024`, `512x512`, `copy`, `(1)`, `v2`, `final`. */
 const sizeOrCopy = /^(\d+k?|\d{2,5}x\d{2,5}|copy|kopie|v\d+|final|new|old|gl|dx|ogl)$/
 
@@ -50,7 +55,6 @@ export function roleFromName(stem: string): GameMapRole | IngredientRole | null 
 /** The name of what a picture belongs to: its words without role, size and copy. */
 export function subjectOfName(stem: string): string {
   const words = wordsOfName(stem)
-  const known = new Set(wordsOfRole.flatMap(([, each]) => each))
-  const kept = words.filter((word, index) => index === 0 || !(sizeOrCopy.test(word) || known.has(word)))
+  const kept = words.filter((word, index) => index === 0 || !(sizeOrCopy.test(word) || isRoleWord(word)))
   return kept.join('_')
 }

@@ -1,5 +1,6 @@
 import { identityMatrix } from '../document/axes.ts'
 import type { TextureRole } from '../document/extras.ts'
+import { roleFromName, subjectOfName } from '../document/map-roles.ts'
 import { isImageFile } from './images.ts'
 import { openImage } from '../texture/open-image.ts'
 import { PlainError, plainMessage } from '../document/plain-error.ts'
@@ -8,21 +9,25 @@ import { buildDocument } from './scene/build-document.ts'
 import { sourceNode, type SourceMap } from './scene/source-scene.ts'
 import { fileName, fileStem } from './source-file.ts'
 
-/** Which words of a file name say what a picture is for; resolutions and copy numbers say nothing. */
-const roleWords: readonly [TextureRole, RegExp][] = [
-  ['colour', /(^|[\s_.-])(albedo|diffuse|diff|colou?r|col|basecolou?r|base)([\s_.-]|$)/i],
-  ['normal', /(^|[\s_.-])(normal|normals|nrm|nor|n)([\s_.-]|$)/i],
-  ['other', /(^|[\s_.-])(ao|occlusion|gloss|glossiness|rough|roughness|metal|metallic|metalness|height|disp|bump|mask|emissive|glow|opacity)([\s_.-]|$)/i],
-]
-
 /** What a picture is for, by its name; colour when the name does not say. */
-export function roleOfName(path: string): TextureRole {
-  const stem = fileStem(path)
-  return roleWords.find(([, words]) => words.test(stem))?.[0] ?? 'colour'
-}
+export const roleOfName = (path: string): TextureRole => roleFromName(fileStem(path)) ?? 'colour'
 
-/** Of pictures that come without a mesh, the one that stands for all of them. */
-export const leadingPicture = <F extends { path: string }>(pictures: readonly F[]): F | undefined => pictures.find((picture) => roleOfName(picture.path) === 'colour') ?? pictures[0]
+/**
+ * Pictures that come without a mesh, by the one that leads each set: each colour map leads one, and the others go to the one
+ * that shares their subject's name, or to the first.
+ */
+export function groupPictures<F extends { path: string }>(pictures: readonly F[]): Map<F, F[]> {
+  const colours = pictures.filter((picture) => roleOfName(picture.path) === 'colour')
+  const leaders = colours.length > 0 ? colours : pictures.slice(0, 1)
+  const groups = new Map(leaders.map((leader) => [leader, [leader]]))
+  for (const picture of pictures) {
+    if (groups.has(picture)) continue
+    const subject = subjectOfName(fileStem(picture.path))
+    const leader = leaders.find((each) => subjectOfName(fileStem(each.path)) === subject) ?? leaders[0]
+    groups.get(leader)?.push(picture)
+  }
+  return groups
+}
 
 /**
  * A picture without a mesh, with the others that came with it, on a board of two triangles: one metre high and as wide as

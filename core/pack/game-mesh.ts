@@ -1,20 +1,35 @@
-import type { Document } from '@gltf-transform/core'
+import type { Document, Node } from '@gltf-transform/core'
 import { prune, unpartition } from '@gltf-transform/functions'
 import { foreignExtras, getNodeExtras } from '../document/extras.ts'
 import { copyDocument, createIO } from '../document/io.ts'
-import { itemScene, listSceneNodes } from '../document/parts.ts'
+import { descendants, itemScene, listSceneNodes } from '../document/parts.ts'
+import { SourceMapsExtension } from '../document/source-maps.ts'
 import { POLYGON_ATTRIBUTE } from '../document/polygons.ts'
 import type { Kind } from '../rulebook/schema.ts'
+
+const ofLooks = new Set(['KHR_materials_variants', SourceMapsExtension.EXTENSION_NAME])
+
+/** Which model a branch of the scene belongs to: the first of its parts that says so; the first model when none does. */
+function modelOf(branch: Node, kind: Kind): string {
+  const named = [branch, ...descendants(branch)].map((node) => getNodeExtras(node).model).find((model) => model !== undefined)
+  return named ?? kind.models[0]
+}
+
+function disposeBranch(branch: Node): void {
+  for (const node of [...descendants(branch), branch]) node.dispose()
+}
 
 /**
  * The item as the game's GLB: one root node at the origin named after the item, no images, nothing of ours
  * in `extras`; a solid carries its surface, layers and mass there, as the loader reads them.
+ * @param model for kinds with several: only what belongs to this one
  */
-export async function writeGameGlb(document: Document, itemName: string, kind: Kind): Promise<Uint8Array> {
+export async function writeGameGlb(document: Document, itemName: string, kind: Kind, model?: string): Promise<Uint8Array> {
   const copy = copyDocument(document)
   const root = copy.getRoot()
   const scene = itemScene(copy).setName(itemName)
   for (const other of root.listScenes()) if (other !== scene) other.dispose()
+  if (model !== undefined) for (const child of scene.listChildren()) if (modelOf(child, kind) !== model) disposeBranch(child)
   for (const node of listSceneNodes(copy)) {
     const { solid } = getNodeExtras(node)
     node.setCamera(null)
@@ -25,6 +40,8 @@ export async function writeGameGlb(document: Document, itemName: string, kind: K
   }
   for (const camera of root.listCameras()) camera.dispose()
   for (const material of root.listMaterials()) material.setExtras({})
+  // Looks and unpacked maps are in files of their own.
+  for (const extension of root.listExtensionsUsed()) if (ofLooks.has(extension.extensionName)) extension.dispose()
   for (const texture of root.listTextures()) texture.dispose()
   if (kind.mostLights === 0) root.listExtensionsUsed().find((extension) => extension.extensionName === 'KHR_lights_punctual')?.dispose()
   root.setExtras({})

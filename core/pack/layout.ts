@@ -10,6 +10,9 @@ export function itemPaths(rulebook: Rulebook, kind: Kind, itemName: string) {
     Object.entries({ category: kind.category, item: itemName, ...words }).reduce((path, [word, value]) => path.replaceAll(`{${word}}`, pathSafe(value)), template)
   return {
     mesh: fill(paths.mesh, {}),
+    /** The mesh file of one of several models: its name follows the item's. */
+    model: (model: string): string => fill(paths.mesh, {}).replace(/(\.[^./]*)$/, `_${pathSafe(model)}$1`),
+    material: (material: string): string => fill(paths.material ?? '{material}.txt', { material }),
     entry: fill(paths.entry, {}),
     look: (look: string): string => fill(paths.look, { look }),
     /** A map keeps its own ending, so that a file is never called what it is not. */

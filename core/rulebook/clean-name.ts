@@ -1,10 +1,7 @@
+import { isRoleWord } from '../document/map-roles.ts'
 import type { Rulebook } from './schema.ts'
 import { isGameName } from './names.ts'
 
-/** Words in a file's name that say what a map is for, or how large it is, and are not part of the thing's name. */
-const roleWords = new Set([
-  'albedo', 'diffuse', 'diff', 'colour', 'color', 'col', 'basecolor', 'basecolour', 'base', 'bc', 'd', 'kd', 'normal', 'normals', 'gl', 'dx', 'nrm', 'nor', 'norm', 'n', 'bump', 'mix', 'orm', 'arm', 'rough', 'roughness', 'metal', 'metalness', 'metallic', 'ao', 'occlusion',
-])
 const sizeOrCopy = /^(?:\d+k|\d{3,4}(?:x\d{3,4})?|v\d+|copy|\d{3})$/
 
 const words = (name: string): string[] =>
@@ -26,7 +23,7 @@ export function cleanName(rulebook: Rulebook, name: string, fallback: string): s
 
 /** The same for a texture: words for its role are left out, the rulebook's ending is put on. */
 export function cleanTextureName(rulebook: Rulebook, name: string, ending: string, fallback: string): string {
-  const kept = words(name).filter((word, index) => index === 0 || (!sizeOrCopy.test(word) && !roleWords.has(word)))
+  const kept = words(name).filter((word, index) => index === 0 || (!sizeOrCopy.test(word) && !isRoleWord(word)))
   const room = { ...rulebook, names: { ...rulebook.names, longest: rulebook.names.longest - ending.length } }
   return fit(room, kept, fallback) + ending
 }

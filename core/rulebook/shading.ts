@@ -1,5 +1,6 @@
 import type { ExtensibleProperty } from '@gltf-transform/core'
 import { getMaterialExtras } from '../document/extras.ts'
+import { isGameMapRole } from '../document/map-roles.ts'
 import type { Rulebook } from './schema.ts'
 
 /** What of a material matters for its shading. */
@@ -24,7 +25,7 @@ export function presentMaps(material: MapHolder): MapRoleName[] {
 /** For each role the game's own texture that was chosen, where one was. */
 export function stockMaps(material: ExtensibleProperty): Partial<Record<MapRoleName, string>> {
   const chosen: Partial<Record<MapRoleName, string>> = {}
-  for (const { role, stock } of getMaterialExtras(material).references) if (stock !== undefined && role !== 'other') chosen[role] ??= stock
+  for (const { role, stock } of getMaterialExtras(material).references) if (stock !== undefined && isGameMapRole(role)) chosen[role] ??= stock
   return chosen
 }
 

@@ -7,6 +7,7 @@ import type { Finding, RuleFamily } from './rule.ts'
 /** Which way faces look, and what they need to be lit and textured. */
 export const faceRules: RuleFamily = {
   id: 'faces',
+  ofMeshes: true,
   check({ document, rulebook }) {
     const parts = listViewParts(document)
     const findings: Finding[] = [...backsSeen(document, rulebook.space.figure.eyeHeight), ...withoutOutside(parts)]

@@ -15,6 +15,7 @@ const materialsOf = (parts: readonly Part[]): string =>
 /** Levels of detail and the shadow mesh. */
 export const levelRules: RuleFamily = {
   id: 'levels',
+  ofMeshes: true,
   check({ document, rulebook, kind }) {
     const parts = listViewParts(document)
     const triangles = countTriangles(parts)

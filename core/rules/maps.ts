@@ -1,5 +1,7 @@
 import type { Document, Texture } from '@gltf-transform/core'
 import { getMaterialExtras, getTextureExtras } from '../document/extras.ts'
+import { listShownMaterials } from '../document/looks.ts'
+import { isGameMapRole } from '../document/map-roles.ts'
 import { listUsedMaterials } from '../document/parts.ts'
 import type { MapRole, Rulebook } from '../rulebook/schema.ts'
 import { textureFacts, textureMemory } from '../steps/texture-pixels.ts'
@@ -12,7 +14,7 @@ const megabytes = (bytes: number): string => `${(bytes / 1024 / 1024).toFixed(1)
 
 /** The textures that would be packed: those with a role in this game that a used material shows. */
 export function packedTextures(document: Document, rulebook: Rulebook): { texture: Texture; role: MapRole }[] {
-  const shown = new Set(listUsedMaterials(document).flatMap((material) => [material.getBaseColorTexture(), material.getNormalTexture(), material.getMetallicRoughnessTexture()]))
+  const shown = new Set(listShownMaterials(document).flatMap((material) => [material.getBaseColorTexture(), material.getNormalTexture(), material.getMetallicRoughnessTexture()]))
   return document.getRoot().listTextures().flatMap((texture) => {
     const role = rulebook.maps.roles.find((each) => each.role === getTextureExtras(texture).role)
     return role && shown.has(texture) ? [{ texture, role }] : []
@@ -41,7 +43,7 @@ export const mapRules: RuleFamily = {
             rule: 'texture-unreadable', severity: 'note', stage: 'intake', title: 'Texture not readable', where: reference.path, place: nowhere, value: 'not readable', limit: 'a picture',
             message: `${material.getName()}: ${reference.problem.replace(/\.?$/, '')}`, why: 'It was left out of the item; without its map the material is plain.', mend: null,
           })
-        } else if (reference.found === null && reference.role !== 'other') {
+        } else if (reference.found === null && isGameMapRole(reference.role)) {
           findings.push({
             rule: 'texture-missing', severity: 'blocks', stage: 'intake', title: 'Texture not found', where: reference.path, place: nowhere, value: reference.path, limit: 'a file',
             message: `${material.getName()} asks for “${reference.path}”, which was not brought`, why: 'The loader stops at a file that is not there.', mend: null,

@@ -20,7 +20,8 @@ export interface Report {
 
 /** What the game would say about an item as it is now; the worst first. */
 export function checkItem(context: RuleContext): Report {
-  const findings = ruleFamilies.flatMap((family) => family.check(context))
+  const families = ruleFamilies.filter((family) => context.kind.mesh !== null || !family.ofMeshes)
+  const findings = families.flatMap((family) => family.check(context))
   findings.sort((a, b) => severities.indexOf(a.severity) - severities.indexOf(b.severity))
-  return { findings, gauges: ruleFamilies.flatMap((family) => family.gauges?.(context) ?? []) }
+  return { findings, gauges: families.flatMap((family) => family.gauges?.(context) ?? []) }
 }

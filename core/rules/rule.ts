@@ -61,6 +61,8 @@ export interface RuleContext {
 /** Rules of one matter. They read documents and rulebooks and change nothing. */
 export interface RuleFamily {
   id: string
+  /** Whether it says nothing of kinds without a mesh. */
+  ofMeshes?: boolean
   check: (context: RuleContext) => Finding[]
   gauges?: (context: RuleContext) => Gauge[]
 }

@@ -8,6 +8,7 @@ import { nowhere, type Finding, type RuleFamily } from './rule.ts'
 /** What is there to bump into, and whether the game reads it. */
 export const solidRules: RuleFamily = {
   id: 'solids',
+  ofMeshes: true,
   check({ document, rulebook, kind }) {
     const solids = listSolids(document)
     const triangles = countTriangles(listViewParts(document))

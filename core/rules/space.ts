@@ -12,6 +12,7 @@ import { nowhere, type Finding, type RuleFamily } from './rule.ts'
 /** Axes, unit, size, transforms and the smallest thing that is drawn. */
 export const spaceRules: RuleFamily = {
   id: 'space',
+  ofMeshes: true,
   check({ document, rulebook }) {
     const findings: Finding[] = []
     const { space } = rulebook

@@ -4,6 +4,7 @@ import type { RuleFamily } from './rule.ts'
 /** What came along and is not part of the model. The game ignores it, so these are notes. */
 export const strayRules: RuleFamily = {
   id: 'strays',
+  ofMeshes: true,
   check: ({ document, kind }) =>
     findStrays(document)
       .filter((stray) => !(stray.what === 'lamp' && kind.mostLights > 0) && !(stray.what === 'empty' && (kind.attachPoints || kind.markers)))

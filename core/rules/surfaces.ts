@@ -20,6 +20,7 @@ interface Faulty {
 /** Whether a mesh is whole as a surface: doubles, slivers, holes, edges where too many faces meet; and whether one thing is one node. */
 export const surfaceRules: RuleFamily = {
   id: 'surfaces',
+  ofMeshes: true,
   check({ document, kind }) {
     if (!kind.mesh) return []
     const faulty = listViewParts(document).map(lookAt)

@@ -7,6 +7,7 @@ import { nowhere, type Finding, type RuleFamily } from './rule.ts'
 /** Triangle budgets and corner limits: counted on what is there now, after every step. */
 export const triangleRules: RuleFamily = {
   id: 'triangles',
+  ofMeshes: true,
   check({ document, kind }) {
     if (!kind.mesh) return []
     const findings: Finding[] = []

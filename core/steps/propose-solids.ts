@@ -31,6 +31,7 @@ export function proposeSolids(context: StepContext, surfaceOf: (part: Part) => s
     const share = Math.floor((room * countMeshTriangles(part.mesh)) / triangles)
     const hollow = fill < HOLLOW_SHARE && kind.solids?.shapes.includes('mesh') === true && !moving.has(part.node)
     const shape = hollow ? 'mesh' : boxFill > BOXY_SHARE ? 'box' : 'hull'
+    const surface = surfaceOf(part) ?? rulebook.materials.surfaces[0].name
     const why = {
       mesh: `it fills ${percent(fill)} of its hull, so a hull or box would close its openings`,
       hull: `it fills ${percent(fill)} of its hull`,
@@ -40,15 +41,24 @@ export function proposeSolids(context: StepContext, surfaceOf: (part: Part) => s
       parameters: {
         part: part.name,
         shape,
-        surface: surfaceOf(part) ?? rulebook.materials.surfaces[0].name,
+        surface,
         layers: rulebook.solids.defaultLayers,
-        massKilograms: 0,
+        massKilograms: massOf(part, surface, context),
         points: rulebook.solids.hullPoints,
         triangles: Math.max(48, Math.min(MOST_MESH_TRIANGLES, share)),
       },
       reason: `Over ${formatCount(needed)} triangles the game wants something to bump into; ${part.name}: ${why}.`,
     }
   })
+}
+
+/** For things that move: the part's volume times the density of its surface kind, within what the kind may weigh. */
+function massOf(part: Part, surface: string, { rulebook, kind }: StepContext): number {
+  const limits = kind.solids?.massKilograms
+  if (!limits) return 0
+  const density = rulebook.materials.surfaces.find((each) => each.name === surface)?.density ?? 1000
+  const cubicMetres = Math.abs(part.mesh.listPrimitives().reduce((sum, primitive) => sum + enclosedVolume(readPrimitive(primitive)), 0)) * rulebook.space.unit.metres ** 3
+  return Number(Math.min(limits.most, Math.max(limits.least, cubicMetres * density)).toPrecision(3))
 }
 
 const percent = (share: number): string => `${Math.round(share * 100)} %`

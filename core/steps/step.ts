@@ -11,6 +11,16 @@ export interface StepContext {
   document: Document
   rulebook: Rulebook
   kind: Kind
+  /** Picture files that were brought with the item, used by it or not. */
+  images?: readonly SourceImage[]
+  /** The item as it came, before the first step; `fit` in its root's extras leads from there to the present space. */
+  source?: Document
+}
+
+/** A picture file as it was brought. */
+export interface SourceImage {
+  path: string
+  bytes: Uint8Array
 }
 
 /** Reports progress and, when the modder asked to stop, throws. `fraction` runs from 0 to 1. */
@@ -54,6 +64,23 @@ export type StepControl =
   | { type: 'faces'; label: string }
   /** A number for each part: how much it counts. */
   | { type: 'weights'; label: string; least: number; most: number }
+  /** A colour as `#rrggbb`. */
+  | { type: 'colour'; label: string }
+  /** A line of text. */
+  | { type: 'text'; label: string }
+  /** What each picture is for. */
+  | { type: 'map-roles'; label: string; options: { value: string; label: string }[]; names: string[] }
+  /** Punched cards: what goes into each channel of an output. `layouts` says what the game reads there. */
+  | { type: 'cards'; label: string; layouts: CardLayout[]; rows: { value: string; label: string; picture: string }[] }
+  /** Recoloured looks, each with a name and how it differs. */
+  | { type: 'variants'; label: string; modes: { value: string; label: string }[] }
+
+/** What the game reads in each channel of one of its maps; null where it reads nothing. */
+export interface CardLayout {
+  role: string
+  title: string
+  channels: { r: string | null; g: string | null; b: string | null; a: string | null }
+}
 
 export type StepField = StepControl & {
   key: string
@@ -71,7 +98,8 @@ export interface StepDefinition<P> {
   title: string
   purpose: string
   parameters: z.ZodType<P>
-  fields: (context: Pick<StepContext, 'rulebook' | 'kind'>) => StepField[]
+  /** `document` is the item as it ends: lists of materials come from there. */
+  fields: (context: StepContext) => StepField[]
   /** Parameters for a step that the modder adds by hand. */
   defaults: (context: StepContext) => P
   /** What this item needs of this step; nothing when it needs none. */

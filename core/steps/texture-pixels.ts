@@ -5,7 +5,7 @@ import { decodeDdsLevel } from '../texture/block-codec.ts'
 import { ddsMimeType, readDdsHeader } from '../texture/dds.ts'
 import { decodeImage, readImageHeader } from '../texture/image-codecs.ts'
 import type { Pixels } from '../texture/pixels.ts'
-import type { Meaning } from '../texture/resize.ts'
+import { meaningOfRole, type Meaning } from '../texture/resize.ts'
 
 /** What a texture is made of, without decoding it. */
 export interface TextureFacts {
@@ -47,6 +47,5 @@ export async function texturePixels(texture: Texture): Promise<Pixels> {
 
 /** How a texture's numbers are averaged, by its role. */
 export function meaningOf(texture: Texture): Meaning {
-  const { role } = getTextureExtras(texture)
-  return role === 'normal' ? 'normal' : role === 'mixed' ? 'data' : 'colour'
+  return meaningOfRole(getTextureExtras(texture).role)
 }

@@ -4,6 +4,9 @@ import type { Pixels } from './pixels.ts'
 /** How a map's numbers are to be averaged. */
 export type Meaning = 'colour' | 'normal' | 'data'
 
+/** How a map in some role is averaged: what is meant for the eye as colour, all else as data. */
+export const meaningOfRole = (role: string): Meaning => (role === 'normal' ? 'normal' : role === 'colour' || role === 'glow' || role === 'other' ? 'colour' : 'data')
+
 /** sRGB transfer function, byte to linear light (IEC 61966-2-1). */
 const toLinear = Float32Array.from({ length: 256 }, (_, value) => {
   const level = value / 255

@@ -16,19 +16,19 @@ export interface ShownMaterial {
 
 const lookSchema = z.object({ look: z.string(), materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })) })
 
-/** Reads a look: every material of the mesh, its tag, shading model and maps. Returns how many textures it shows. */
-export function checkLook(path: string, sorted: SortedNodes, shown: Map<string, ShownMaterial>, archive: Map<string, Uint8Array>, rulebook: Rulebook, kind: Kind, log: TrialLog): number {
+/** Reads a look: every material of the mesh, its tag, shading model and maps, which are added to `maps`. */
+export function checkLook(path: string, sorted: SortedNodes, shown: Map<string, ShownMaterial>, maps: Map<string, Uint8Array>, archive: Map<string, Uint8Array>, rulebook: Rulebook, kind: Kind, log: TrialLog): void {
   const bytes = archive.get(path)
   if (!bytes) {
     log.refuse('look.missing', path, 'The entry names this look; it is not in the pack.')
-    return 0
+    return
   }
   let look: z.infer<typeof lookSchema>
   try {
     look = lookSchema.parse(JSON.parse(new TextDecoder().decode(bytes)))
   } catch {
     log.refuse('look.unreadable', path, 'The look cannot be read.')
-    return 0
+    return
   }
   const drawn = [...sorted.view, ...[...sorted.levels.values()].flat()].flatMap((node) => node.primitives.map((primitive) => ({ node, primitive })))
   const used = new Set<string>()
@@ -36,12 +36,18 @@ export function checkLook(path: string, sorted: SortedNodes, shown: Map<string, 
     if (primitive.material === null) log.refuse('material.missing', path, `${node.name} has faces without a material.`)
     else used.add(primitive.material)
   }
+  // A look without a mesh is all there is of the item: every material of it counts.
+  if (!kind.mesh) for (const name of Object.keys(look.materials)) used.add(name)
+  if (!kind.mesh && used.size === 0) log.refuse('look.empty', path, 'The look shows nothing.')
   if (used.size > rulebook.materials.largestCount) log.refuse('material.count', path, `${used.size} materials; ${rulebook.materials.largestCount} are read.`)
-  const maps = new Map<string, Uint8Array>()
   for (const name of used) {
     const entry = look.materials[name]
     if (!entry) log.refuse('look.material', path, `The look says nothing of ${name}.`)
-    else shown.set(name, showMaterial(path, name, entry, archive, maps, rulebook, log))
+    else {
+      // What is shown in the yard is the first look; the others are only checked.
+      const material = showMaterial(path, name, entry, archive, maps, rulebook, log)
+      if (!shown.has(name)) shown.set(name, material)
+    }
   }
   for (const { node, primitive } of drawn) {
     const material = shown.get(primitive.material ?? '')
@@ -49,8 +55,6 @@ export function checkLook(path: string, sorted: SortedNodes, shown: Map<string, 
     if (material.maps.size > 0 && !primitive.uvs) log.refuse('mesh.uvs', path, `${node.name} has textures and no UVs.`)
     if (material.maps.has('normal') && !primitive.tangents && sorted.view.includes(node)) log.complain('mesh.tangents', path, `${node.name} has a normal map and no tangents.`)
   }
-  checkMemory(path, maps, rulebook, kind, log)
-  return maps.size
 }
 
 function showMaterial(path: string, name: string, entry: { shading: string; maps: Record<string, string> }, archive: Map<string, Uint8Array>, maps: Map<string, Uint8Array>, rulebook: Rulebook, log: TrialLog): ShownMaterial {
@@ -105,7 +109,8 @@ function checkMap(file: string, role: string, bytes: Uint8Array, rulebook: Ruleb
   if (rulebook.maps.mipmaps === 'all' && map.levels < wanted) log.refuse('map.levels', file, `${map.levels} of ${wanted} mipmap levels.`)
 }
 
-function checkMemory(path: string, maps: Map<string, Uint8Array>, rulebook: Rulebook, kind: Kind, log: TrialLog): void {
+/** All looks of an item lie in memory together. */
+export function checkMemory(path: string, maps: Map<string, Uint8Array>, rulebook: Rulebook, kind: Kind, log: TrialLog): void {
   let memory = 0
   for (const bytes of maps.values()) {
     try {

@@ -9,9 +9,9 @@ const MOST_BACKS = 0.01
 
 /** Root, names, budgets, sizes, facing and attributes of the mesh file. */
 export function checkMesh(file: string, nodes: readonly LoadedNode[], sorted: SortedNodes, rulebook: Rulebook, kind: Kind, log: TrialLog): void {
-  if (!kind.mesh) return log.refuse('mesh.unwanted', file, `A ${kind.id} has no mesh.`)
+  if (!kind.mesh) return
   const roots = nodes.filter((node) => node.parent === null)
-  if (roots.length !== 1 || turnedOrScaled(roots[0]) || Math.hypot(...roots[0].translation) > SMALL) log.refuse('mesh.root', file, 'The mesh needs one root at the origin without turn or scale.')
+  if (roots.length !== kind.models.length || roots.some((root) => turnedOrScaled(root) || Math.hypot(...root.translation) > SMALL)) log.refuse('mesh.root', file, 'The mesh needs one root at the origin without turn or scale.')
   checkNames(file, nodes, rulebook, log)
   const triangles = trianglesOf(sorted.view)
   if (triangles === 0) log.refuse('mesh.empty', file, 'There is nothing to draw.')

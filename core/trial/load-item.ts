@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import type { Rulebook } from '../rulebook/schema.ts'
+import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { checkLevels } from './check-levels.ts'
-import { checkLook, type ShownMaterial } from './check-look.ts'
+import { checkLook, checkMemory, type ShownMaterial } from './check-look.ts'
 import { checkMesh } from './check-mesh.ts'
 import { readSolids, type LoadedSolid } from './check-solids.ts'
 import type { TrialLog } from './log.ts'
@@ -20,7 +20,7 @@ export interface LoadedItem {
   materials: Map<string, ShownMaterial>
 }
 
-const entrySchema = z.object({ item: z.string(), kind: z.string(), category: z.string(), mesh: z.string(), looks: z.array(z.string()).min(1) })
+const entrySchema = z.object({ item: z.string(), kind: z.string(), category: z.string(), mesh: z.string().optional(), models: z.record(z.string(), z.string()).optional(), looks: z.array(z.string()).min(1) })
 
 /** Loads one entry with its mesh, look and maps; null when there is not enough to go on. */
 export function loadItem(entryPath: string, archive: Map<string, Uint8Array>, rulebook: Rulebook, log: TrialLog): LoadedItem | null {
@@ -34,28 +34,46 @@ export function loadItem(entryPath: string, archive: Map<string, Uint8Array>, ru
   const expected = fillTemplate(rulebook.files.paths.entry, { category: kind.category, item: entry.item })
   if (expected !== entryPath) log.refuse('entry.path', entryPath, `The entry belongs at ${expected}.`)
   if (!nameIsAccepted(entry.item, rulebook)) log.refuse('name.form', entryPath, `The item name “${entry.item}” is not accepted.`)
-  const meshBytes = archive.get(entry.mesh)
-  if (!meshBytes) {
-    log.refuse('entry.mesh', entryPath, `The mesh ${entry.mesh} is not in the pack.`)
-    return null
-  }
-  let nodes: LoadedNode[]
-  try {
-    const glb = readGlb(meshBytes)
-    nodes = glb.nodes
-    if (glb.images > 0 && rulebook.files.mesh.images === 'none') log.refuse('mesh.images', entry.mesh, 'The mesh file carries images.')
-  } catch (error) {
-    log.refuse('mesh.unreadable', entry.mesh, `The mesh cannot be read: ${error instanceof Error ? error.message.slice(0, 200) : String(error)}.`)
-    return null
-  }
+  const nodes = loadMeshes(entryPath, entry, kind, archive, rulebook, log)
+  if (!nodes) return null
   const sorted = sortNodes(nodes, rulebook)
-  checkMesh(entry.mesh, nodes, sorted, rulebook, kind, log)
-  checkLevels(entry.mesh, sorted, rulebook, kind, log)
-  const solids = readSolids(entry.mesh, sorted, rulebook, kind, log)
+  const file = entry.mesh ?? Object.values(entry.models ?? {})[0] ?? entryPath
+  if (kind.mesh) {
+    checkMesh(file, nodes, sorted, rulebook, kind, log)
+    checkLevels(file, sorted, rulebook, kind, log)
+  }
+  const solids = kind.mesh ? readSolids(file, sorted, rulebook, kind, log) : []
   const materials = new Map<string, ShownMaterial>()
-  let textures = 0
-  for (const look of entry.looks) textures += checkLook(look, sorted, materials, archive, rulebook, kind, log)
-  return { name: entry.item, kind: kind.id, triangles: trianglesOf(sorted.view), textures, view: sorted.view, solids, materials }
+  const maps = new Map<string, Uint8Array>()
+  for (const look of entry.looks) checkLook(look, sorted, materials, maps, archive, rulebook, kind, log)
+  checkMemory(entry.looks[0], maps, rulebook, kind, log)
+  return { name: entry.item, kind: kind.id, triangles: trianglesOf(sorted.view), textures: maps.size, view: sorted.view, solids, materials }
+}
+
+/** The nodes of every mesh file that the kind asks for; null when one of them cannot be had. */
+function loadMeshes(entryPath: string, entry: z.infer<typeof entrySchema>, kind: Kind, archive: Map<string, Uint8Array>, rulebook: Rulebook, log: TrialLog): LoadedNode[] | null {
+  if (!kind.mesh) {
+    if (entry.mesh !== undefined || entry.models !== undefined) log.refuse('entry.mesh', entryPath, `A ${kind.id} has no mesh.`)
+    return []
+  }
+  const wanted = kind.models.length > 1 ? kind.models.map((model) => entry.models?.[model]) : [entry.mesh]
+  const nodes: LoadedNode[] = []
+  for (const [number, path] of wanted.entries()) {
+    const bytes = path === undefined ? undefined : archive.get(path)
+    if (path === undefined || !bytes) {
+      log.refuse('entry.mesh', entryPath, `The mesh ${path ?? (kind.models.length > 1 ? kind.models[number] : 'of the item')} is not in the pack.`)
+      return null
+    }
+    try {
+      const glb = readGlb(bytes)
+      nodes.push(...glb.nodes)
+      if (glb.images > 0 && rulebook.files.mesh.images === 'none') log.refuse('mesh.images', path, 'The mesh file carries images.')
+    } catch (error) {
+      log.refuse('mesh.unreadable', path, `The mesh cannot be read: ${error instanceof Error ? error.message.slice(0, 200) : String(error)}.`)
+      return null
+    }
+  }
+  return nodes
 }
 
 function readEntry(path: string, archive: Map<string, Uint8Array>, log: TrialLog): z.infer<typeof entrySchema> | null {

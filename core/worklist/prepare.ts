@@ -1,6 +1,10 @@
 import { steps } from '../steps/registry.ts'
+import type { Stage } from '../steps/step.ts'
 import { newEntryId, type WorklistEntry } from './entry.ts'
 import { runWorklist, type RunOptions, type StartState } from './run.ts'
+
+/** What has no mesh, such as a finish, is neither fitted nor given solids. */
+const meshStages: readonly Stage[] = ['fit', 'mesh', 'solids', 'motion']
 
 /**
  * Proposes a whole worklist. Each step is asked what the item needs after the steps before it have run, so
@@ -10,7 +14,8 @@ export async function prepareWorklist(start: StartState, options: RunOptions): P
   const worklist: WorklistEntry[] = []
   let { document } = start
   for (const [index, step] of steps.entries()) {
-    const proposals = step.propose({ document, rulebook: options.rulebook, kind: options.kind })
+    if (options.kind.mesh === null && meshStages.includes(step.stage)) continue
+    const proposals = step.propose({ document, rulebook: options.rulebook, kind: options.kind, images: start.images })
     if (proposals.length === 0) continue
     for (const { parameters, reason } of proposals) {
       worklist.push({ id: newEntryId(worklist), step: step.id, on: true, parameters: parameters as Record<string, unknown>, reason })

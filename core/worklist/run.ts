@@ -6,7 +6,7 @@ import { PlainError, plainMessage } from '../document/plain-error.ts'
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { stepById } from '../steps/registry.ts'
 import { renewTangents, stampTangents } from '../steps/renew-tangents.ts'
-import { plural } from '../steps/step.ts'
+import { plural, type SourceImage } from '../steps/step.ts'
 import type { WorklistEntry } from './entry.ts'
 import type { ResultStore, StepRecord } from './result-store.ts'
 
@@ -14,6 +14,8 @@ import type { ResultStore, StepRecord } from './result-store.ts'
 export interface StartState {
   key: string
   document: Document
+  /** Picture files that were brought with the item; the key stands for them too. */
+  images?: readonly SourceImage[]
 }
 
 export interface RunProgress {
@@ -84,7 +86,7 @@ export async function runWorklist(start: StartState, worklist: readonly Worklist
   for (let index = (resumed?.index ?? -1) + 1; index < active.length; index++) {
     const entry = active[index]
     try {
-      const { record, after } = await runEntry(entry, document, keys[index], options, index / active.length, 1 / active.length)
+      const { record, after } = await runEntry(entry, { before: document, start }, keys[index], options, index / active.length, 1 / active.length)
       document = after
       key = keys[index]
       outcomes.set(entry.id, { entry: entry.id, state: 'done', record, reused: false })
@@ -120,7 +122,7 @@ async function resume(active: readonly WorklistEntry[], keys: readonly string[],
   return null
 }
 
-async function runEntry(entry: WorklistEntry, before: Document, key: string, options: RunOptions, from: number, share: number): Promise<{ record: StepRecord; after: Document }> {
+async function runEntry(entry: WorklistEntry, { before, start }: { before: Document; start: StartState }, key: string, options: RunOptions, from: number, share: number): Promise<{ record: StepRecord; after: Document }> {
   const step = stepById(entry.step)
   const progress = progressReporter(options, (fraction, doing) => ({ entry: entry.id, title: step.title, fraction: from + share * fraction, doing }))
   await progress(0, '')
@@ -132,7 +134,7 @@ async function runEntry(entry: WorklistEntry, before: Document, key: string, opt
     throw new PlainError(`its setting “${issue.path.join('.')}” is wrong (${issue.message})`, step.title, 'Open the step and set it again.')
   }
   stampTangents(document)
-  const summary = await step.run({ document, parameters: parameters.data, rulebook: options.rulebook, kind: options.kind, progress })
+  const summary = await step.run({ document, parameters: parameters.data, rulebook: options.rulebook, kind: options.kind, progress, source: start.document, images: start.images })
   const renewed = summary.changed ? await renewTangents(document) : 0
   if (renewed > 0) summary.details.push(`Tangents were made new for ${plural(renewed, 'surface')}, since what they lie on changed.`)
   const triangles = countTriangles(listViewParts(document))

@@ -3,7 +3,7 @@ import type { TextureRole } from '../../document/extras.ts'
 import { linearOf, roughnessOfExponent, type SourceMaterial } from '../scene/source-scene.ts'
 import type { ChunkWalker } from './chunks.ts'
 
-const mapChunks: Record<number, TextureRole> = { 0xa200: 'colour', 0xa33a: 'colour', 0xa230: 'normal', 0xa204: 'other', 0xa210: 'other', 0xa220: 'other', 0xa33c: 'other', 0xa33d: 'other' }
+const mapChunks: Record<number, TextureRole> = { 0xa200: 'colour', 0xa33a: 'colour', 0xa230: 'normal', 0xa204: 'specular', 0xa210: 'opacity', 0xa220: 'other', 0xa33c: 'gloss', 0xa33d: 'other' }
 const LONGEST_NAME = 4096
 
 /** A material block (0xAFFF). */

@@ -20,7 +20,8 @@ export function readMaterial(library: ColladaLibrary, material: XmlElement): Sou
     if (path) maps.push({ role, path })
   }
   add('colour', firstOf(shader, 'diffuse', 'texture'))
-  for (const slot of ['specular', 'emission', 'ambient', 'transparent', 'reflective']) add('other', firstOf(shader, slot, 'texture'))
+  const slots: readonly [string, SourceMap['role']][] = [['specular', 'specular'], ['emission', 'glow'], ['transparent', 'opacity'], ['ambient', 'other'], ['reflective', 'other']]
+  for (const [slot, role] of slots) add(role, firstOf(shader, slot, 'texture'))
   // Normal maps have no place in the common profile; programs put them under “extra”.
   for (const holder of [technique, profile, effect]) {
     for (const extra of allOf(holder, 'extra')) for (const each of allOf(extra, 'technique')) for (const slot of ['bump', 'normalmap', 'normal']) add('normal', firstOf(each, slot, 'texture'))

@@ -32,6 +32,12 @@ function opacityOf(properties: FbxProperties): number {
 function roleOf(property: string): TextureRole {
   if (/diffuse|base_?colou?r|albedo/i.test(property)) return 'colour'
   if (/normal|bump/i.test(property)) return 'normal'
+  if (/emissive/i.test(property)) return 'glow'
+  if (/ambientocclusion/i.test(property)) return 'occlusion'
+  if (/rough/i.test(property)) return 'roughness'
+  if (/metal/i.test(property)) return 'metalness'
+  if (/specular/i.test(property)) return 'specular'
+  if (/transparen|opacity/i.test(property)) return 'opacity'
   return 'other'
 }
 

@@ -1,7 +1,7 @@
 import { WebIO, Logger, type Document, type Material, type Texture } from '@gltf-transform/core'
 import {
   EXTMeshGPUInstancing, EXTMeshoptCompression, EXTTextureWebP, KHRDracoMeshCompression, KHRLightsPunctual, KHRMaterialsPBRSpecularGlossiness,
-  KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureBasisu, KHRTextureTransform, type PBRSpecularGlossiness,
+  KHRMaterialsUnlit, KHRMaterialsVariants, KHRMeshQuantization, KHRTextureBasisu, KHRTextureTransform, type PBRSpecularGlossiness,
 } from '@gltf-transform/extensions'
 import { dequantize } from '@gltf-transform/functions'
 import createDraco from 'draco3dgltf/draco_decoder_gltf_nodejs.js'
@@ -11,20 +11,20 @@ import { assetBytes } from '../../document/asset-files.ts'
 /** What this reader understands. Everything else of a file is passed over, or refused where the file says it must not be. */
 const readable = [
   KHRLightsPunctual, KHRMaterialsUnlit, KHRTextureTransform, KHRMeshQuantization, EXTMeshGPUInstancing,
-  KHRDracoMeshCompression, EXTMeshoptCompression, EXTTextureWebP, KHRTextureBasisu, KHRMaterialsPBRSpecularGlossiness,
+  KHRDracoMeshCompression, EXTMeshoptCompression, EXTTextureWebP, KHRTextureBasisu, KHRMaterialsPBRSpecularGlossiness, KHRMaterialsVariants,
 ]
 
 /** Extensions that say how a file looks, not what it holds: without them it looks plainer. */
 const harmless = [
   'KHR_materials_clearcoat', 'KHR_materials_emissive_strength', 'KHR_materials_ior', 'KHR_materials_iridescence', 'KHR_materials_sheen', 'KHR_materials_specular',
-  'KHR_materials_transmission', 'KHR_materials_volume', 'KHR_materials_variants', 'KHR_materials_anisotropy', 'KHR_materials_dispersion', 'KHR_xmp_json_ld', 'KHR_animation_pointer', 'KHR_technique_webgl', 'KHR_techniques_webgl',
+  'KHR_materials_transmission', 'KHR_materials_volume', 'KHR_materials_anisotropy', 'KHR_materials_dispersion', 'KHR_xmp_json_ld', 'KHR_animation_pointer', 'KHR_technique_webgl', 'KHR_techniques_webgl',
 ]
 
 export const harmlessExtensions: ReadonlySet<string> = new Set(harmless)
 export const readableExtensions: ReadonlySet<string> = new Set([...readable.map((extension) => extension.EXTENSION_NAME), ...harmless])
 
 /** Extensions that an item keeps; the others are how a file was packed, and are gone once it is unpacked. */
-const kept = new Set<string>([KHRLightsPunctual, KHRMaterialsUnlit, KHRTextureTransform, EXTMeshGPUInstancing].map((extension) => extension.EXTENSION_NAME))
+const kept = new Set<string>([KHRLightsPunctual, KHRMaterialsUnlit, KHRMaterialsVariants, KHRTextureTransform, EXTMeshGPUInstancing].map((extension) => extension.EXTENSION_NAME))
 
 let draco: Promise<unknown> | null = null
 

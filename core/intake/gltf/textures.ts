@@ -66,8 +66,9 @@ function mapsOf(material: Material): [TextureRole, Texture][] {
   const found: [TextureRole, Texture | null][] = [
     ['colour', material.getBaseColorTexture()],
     ['normal', material.getNormalTexture()],
-    ['mixed', material.getMetallicRoughnessTexture() ?? material.getOcclusionTexture()],
-    ['other', material.getEmissiveTexture()],
+    ['mixed', material.getMetallicRoughnessTexture()],
+    ['occlusion', material.getOcclusionTexture() === material.getMetallicRoughnessTexture() ? null : material.getOcclusionTexture()],
+    ['glow', material.getEmissiveTexture()],
   ]
   return found.filter((pair): pair is [TextureRole, Texture] => pair[1] !== null)
 }

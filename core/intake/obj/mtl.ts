@@ -21,14 +21,14 @@ const mapRoles: Record<string, TextureRole> = {
   bump: 'normal',
   norm: 'normal',
   map_kn: 'normal',
-  map_ks: 'other',
+  map_ks: 'specular',
   map_ns: 'other',
-  map_d: 'other',
+  map_d: 'opacity',
   map_ka: 'other',
-  map_ke: 'other',
-  map_pr: 'other',
-  map_pm: 'other',
-  disp: 'other',
+  map_ke: 'glow',
+  map_pr: 'roughness',
+  map_pm: 'metalness',
+  disp: 'height',
 }
 
 /** How many words follow each option of a map line (MTL specification, texture options). */

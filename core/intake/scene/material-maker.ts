@@ -1,6 +1,8 @@
 import type { Document, Material } from '@gltf-transform/core'
 import { setMaterialExtras, type TextureReference } from '../../document/extras.ts'
+import { isIngredientRole } from '../../document/map-roles.ts'
 import { PlainError } from '../../document/plain-error.ts'
+import { materialMap, setMaterialMap } from '../../document/source-maps.ts'
 import { isImageFile, readImage, type ReadImage } from '../images.ts'
 import type { ReadOptions } from '../reader.ts'
 import { fileName, type SourceFile } from '../source-file.ts'
@@ -57,6 +59,10 @@ export class MaterialMaker {
     const found: TextureReference = { ...reference, pixels: { width, height } }
     if (map.role === 'other') return found
     const texture = image.texture(this.document, map.role, map.path)
+    if (isIngredientRole(map.role)) {
+      if (!materialMap(material, map.role)) setMaterialMap(this.document, material, map.role, texture)
+      return found
+    }
     const set = Math.min(3, Math.max(0, map.uvSet ?? 0))
     if (map.role === 'colour' && !material.getBaseColorTexture()) {
       material.setBaseColorTexture(texture).setBaseColorFactor([1, 1, 1, alpha])

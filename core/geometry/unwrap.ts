@@ -1,0 +1,71 @@
+import * as watlas from 'watlas'
+import { uvArea } from './uv-raster.ts'
+
+/** A surface to unwrap: 3 floats a corner, 3 indices a triangle; normals help to find where to cut. */
+export interface UnwrapInput {
+  positions: Float32Array
+  normals: Float32Array | null
+  indices: Uint32Array
+}
+
+/** A surface with UVs: its corners are gathered from the old ones, since islands cut them apart. */
+export interface Unwrapped {
+  oldCorner: Uint32Array
+  indices: Uint32Array
+  /** 2 floats a corner, 0 to 1. */
+  uvs: Float32Array
+}
+
+export interface UnwrapResult {
+  surfaces: Unwrapped[]
+  islands: number
+  /** Share of the square that islands cover. */
+  used: number
+}
+
+let ready: Promise<void> | null = null
+
+/**
+ * Cuts surfaces into islands that lie flat and packs them all into one square.
+ * @param sidePixels side of the texture that is meant
+ * @param marginPixels room between islands, in those pixels
+ * @throws Error when the library refuses the mesh
+ */
+export async function unwrapSurfaces(surfaces: readonly UnwrapInput[], sidePixels: number, marginPixels: number): Promise<UnwrapResult> {
+  ready ??= watlas.Initialize()
+  await ready
+  const atlas = new (watlas.Atlas as unknown as new () => watlas.Atlas)()
+  try {
+    for (const { positions, normals, indices } of surfaces) {
+      atlas.addMesh({
+        vertexPositionData: positions, vertexCount: positions.length / 3, vertexPositionStride: 12, indexData: indices, indexCount: indices.length,
+        ...(normals ? { vertexNormalData: normals, vertexNormalStride: 12 } : {}),
+      })
+    }
+    // Both curvature and roundness are asked for, so that islands are few and not strips.
+    atlas.computeCharts({ normalDeviationWeight: 2, roundnessWeight: 0.1, straightnessWeight: 6, normalSeamWeight: 2, maxIterations: 2 })
+    atlas.packCharts({ resolution: sidePixels, padding: Math.max(1, Math.round(marginPixels)), bilinear: true, rotateCharts: true, rotateChartsToAxis: true })
+    if (atlas.atlasCount > 1) throw new Error('the islands do not fit one picture')
+    const [width, height] = [atlas.width, atlas.height]
+    const side = Math.max(width, height, 1)
+    const results = surfaces.map((_, number) => readSurface(atlas.getMesh(number), side))
+    return { surfaces: results, islands: atlas.chartCount, used: results.reduce((sum, each) => sum + uvArea(each.uvs, each.indices), 0) }
+  } finally {
+    atlas.delete()
+  }
+}
+
+function readSurface(mesh: watlas.Mesh, side: number): Unwrapped {
+  const count = mesh.vertexCount
+  const oldCorner = new Uint32Array(count)
+  const uvs = new Float32Array(count * 2)
+  for (let corner = 0; corner < count; corner++) {
+    const { uv, xref } = mesh.getVertex(corner)
+    oldCorner[corner] = xref
+    uvs[corner * 2] = uv[0] / side
+    uvs[corner * 2 + 1] = uv[1] / side
+  }
+  const indices = new Uint32Array(mesh.indexCount)
+  mesh.getIndexArray(indices)
+  return { oldCorner, indices, uvs }
+}

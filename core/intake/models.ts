@@ -1,0 +1,55 @@
+import type { Document } from '@gltf-transform/core'
+import { mergeDocuments } from '@gltf-transform/functions'
+import { getNodeExtras, setNodeExtras } from '../document/extras.ts'
+import { wordsOfName } from '../document/map-roles.ts'
+import { nameApart } from '../document/name-apart.ts'
+import { itemScene, listAllParts } from '../document/parts.ts'
+import { readItem } from './read-item.ts'
+import type { MeshReading, ReadOptions } from './reader.ts'
+import { fileStem, type SourceFile } from './source-file.ts'
+
+/** Model name → path of its mesh file. */
+export type ModelFiles = Readonly<Record<string, string>>
+
+/** The mesh files that are the models of one item, by the models' names in theirs; null when they are not one for each. */
+export function findModels(meshes: readonly SourceFile[], models: readonly string[]): ModelFiles | null {
+  if (models.length < 2 || meshes.length !== models.length) return null
+  const found = models.map((model) => meshes.filter((file) => wordsOfName(fileStem(file.path)).includes(model)))
+  if (found.some((files) => files.length !== 1) || new Set(found.map(([file]) => file)).size !== models.length) return null
+  return Object.fromEntries(models.map((model, index) => [model, found[index][0].path]))
+}
+
+/** What the names of an item's models have in common: “rain_hat_lying” and “rain_hat_worn” are “rain_hat”. */
+export function nameWithoutModel(path: string, models: readonly string[]): string {
+  const words = fileStem(path).split(/[\s_.-]+/).filter((word) => !models.includes(word.toLowerCase()))
+  return words.join('_') || fileStem(path)
+}
+
+/** Reads every model into one document; each part says which model it belongs to. */
+export async function readModels(models: ModelFiles, files: readonly SourceFile[], options: ReadOptions): Promise<MeshReading> {
+  let whole: Document | null = null
+  const usedPaths = new Set<string>()
+  for (const [model, path] of Object.entries(models)) {
+    const reading = await readItem(path, files, options)
+    reading.usedPaths.forEach((used) => usedPaths.add(used))
+    for (const part of listAllParts(reading.document)) setNodeExtras(part.node, { ...getNodeExtras(part.node), model })
+    if (whole) addModel(whole, reading.document)
+    else whole = reading.document
+  }
+  if (!whole) throw new Error('an item has at least one model')
+  nameApart(whole)
+  return { document: whole, usedPaths }
+}
+
+function addModel(whole: Document, model: Document): void {
+  const scene = itemScene(whole)
+  const before = new Set(whole.getRoot().listScenes())
+  mergeDocuments(whole, model)
+  for (const added of whole.getRoot().listScenes().filter((each) => !before.has(each))) {
+    for (const child of added.listChildren()) {
+      added.removeChild(child)
+      scene.addChild(child)
+    }
+    added.dispose()
+  }
+}

@@ -1,0 +1,143 @@
+import type { Document, Material, Primitive } from '@gltf-transform/core'
+import { z } from 'zod'
+import { getMaterialExtras } from '../document/extras.ts'
+import { gameMapRoles, ingredientRoles, isGameMapRole } from '../document/map-roles.ts'
+import { mergedTriangles } from '../document/measure.ts'
+import { listAllParts, listUsedMaterials, listViewParts } from '../document/parts.ts'
+import { materialMap } from '../document/source-maps.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
+import { surfaceArea } from '../geometry/sample-surface.ts'
+import { growEdges } from '../texture/grow-edges.ts'
+import { resizePixels } from '../texture/resize.ts'
+import type { Pixels } from '../texture/pixels.ts'
+import { bakeSurface, newCanvas, type BakeCanvas, type MaterialPictures } from './bake-surface.ts'
+import { addTexture, baseNameOf } from './map-pixels.ts'
+import { defineStep, formatCount, plural } from './step.ts'
+import { listShownMaps, texelsPerUnit } from './shown-maps.ts'
+import { textureFacts, texturePixels } from './texture-pixels.ts'
+import { marginFor, unwrapPrimitives } from './unwrap.ts'
+
+const parameters = z.object({
+  /** Materials by their names without tags. */
+  materials: z.array(z.string().max(200)).max(64),
+  name: z.string().min(1).max(40),
+  sidePixels: z.number().int().min(16).max(4096),
+  smallestMipPixels: z.number().int().min(4).max(512),
+  /** Each pixel is worked out so many times across and down, and averaged. */
+  supersampling: z.union([z.literal(1), z.literal(2), z.literal(4)]),
+})
+type Parameters = z.infer<typeof parameters>
+
+/** Share of a square that islands cover, in practice. */
+const EXPECTED_USE = 0.55
+/** How much of the finest map's texels a unit has to be left. */
+const FINE_ENOUGH = 0.7
+
+/** Makes one set of maps of several materials. */
+export const bakeMaps = defineStep<Parameters>({
+  id: 'bake-maps',
+  version: 1,
+  stage: 'surface',
+  title: 'Bake into one set',
+  purpose: 'Unwraps the surfaces of several materials together and paints their maps, tiled maps and plain colours into one set, so that they are one material.',
+  parameters,
+  fields: ({ document, rulebook }) => [
+    { type: 'layers', key: 'materials', label: 'Materials', options: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook)).map((value) => ({ value, label: value })) },
+    { type: 'text', key: 'name', label: 'Becomes' },
+    { type: 'choice', key: 'sidePixels', label: 'Texture', options: [64, 128, 256, 512, 1024, 2048].filter((side) => side <= rulebook.maps.largestPixels).map((side) => ({ value: side, label: `${side} × ${side} pixels` })) },
+    { type: 'choice', key: 'smallestMipPixels', label: 'Apart down to', options: [16, 32, 64, 128].map((side) => ({ value: side, label: `a mipmap of ${side} pixels` })) },
+    { type: 'choice', key: 'supersampling', label: 'Each pixel', options: [1, 2, 4].map((times) => ({ value: times, label: times === 1 ? 'once' : `${times} × ${times} times, averaged` })) },
+  ],
+  defaults: ({ document, rulebook }) => ({ materials: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook)), name: 'baked', sidePixels: Math.min(512, rulebook.maps.largestPixels), smallestMipPixels: 32, supersampling: 2 }),
+  propose(context) {
+    const { document, kind } = context
+    if (kind.mesh === null || kind.mesh.losesUVs) return []
+    const used = listUsedMaterials(document)
+    const lacking = used.filter((material) => materialMap(material, 'colour') === null)
+    // What lies in the game's stock, or was not found, cannot be painted.
+    const beyondReach = used.some((material) => getMaterialExtras(material).references.some((reference) => isGameMapRole(reference.role) && (reference.stock !== undefined || reference.found === null)))
+    if (used.length < 3 || lacking.length === 0 || lacking.length === used.length || beyondReach) return []
+    // One set pays where it shows what has a map nearly as finely as before; on larger things a palette does.
+    const parameters = this.defaults(context) as Parameters
+    const finest = Math.max(0, ...listShownMaps(document).map(({ texture }) => texelsPerUnit(document, texture, textureFacts(texture).width, textureFacts(texture).height) ?? 0))
+    const { positions, indices } = mergedTriangles(listViewParts(document))
+    const texelsAt = (side: number): number => side * Math.sqrt(EXPECTED_USE / Math.max(1e-9, surfaceArea(positions, indices)))
+    const sidePixels = [256, 512, 1024].find((side) => side <= context.rulebook.maps.largestPixels && texelsAt(side) >= finest * FINE_ENOUGH)
+    if (sidePixels === undefined) return []
+    const baked = texelsAt(sidePixels)
+    return [{ parameters: { ...parameters, sidePixels }, reason: `${lacking.length} of ${plural(used.length, 'material')} have a plain colour and no map. Baked together they are one material, with about ${Math.round(baked)} texels a ${context.rulebook.space.unit.name} where there were ${Math.round(finest)}.` }]
+  },
+  async run({ document, rulebook, parameters: how, progress }) {
+    const materials = listUsedMaterials(document).filter((material) => how.materials.includes(baseNameOf(material, rulebook)))
+    const surfaces = surfacesOf(document, materials)
+    if (surfaces.length === 0) return { headline: 'none', details: ['No material is chosen.'], changed: false }
+    keepOldUvs(surfaces)
+    const islands = await unwrapPrimitives(document, surfaces, how.sidePixels, marginFor(how.sidePixels, how.smallestMipPixels), (fraction, doing) => progress(fraction * 0.3, doing))
+    const side = how.sidePixels * how.supersampling
+    const canvas = newCanvas(side)
+    const pictures = new Map<Material, MaterialPictures>()
+    for (const material of materials) pictures.set(material, await picturesOf(material))
+    for (const [number, surface] of surfaces.entries()) {
+      await progress(0.3 + (0.6 * number) / surfaces.length, `surface ${number + 1} of ${surfaces.length}`)
+      const of = pictures.get(surface.getMaterial() as Material)
+      if (of) bakeSurface(surface, of, canvas)
+      surface.setAttribute('TEXCOORD_1', null)
+    }
+    const made = makeMaterial(document, rulebook, how, materials, canvas)
+    for (const surface of surfaces) surface.setMaterial(made.material)
+    for (const material of materials) if (material.listParents().every((parent) => parent.propertyType === 'Root')) material.dispose()
+    for (const texture of document.getRoot().listTextures()) if (texture.listParents().every((parent) => parent.propertyType === 'Root')) texture.dispose()
+    return {
+      headline: `${materials.length} → 1`,
+      details: [
+        `${plural(materials.length, 'material')} became ${how.name}, with ${made.maps.join(', ')} of ${how.sidePixels} × ${how.sidePixels} pixels.`,
+        `${formatCount(islands.islands)} islands use ${Math.round(islands.used * 100)} % of it.`,
+      ],
+      changed: true,
+    }
+  },
+})
+
+const surfacesOf = (document: Document, materials: readonly Material[]): Primitive[] => [
+  ...new Set(listAllParts(document).filter((part) => part.extras.role !== 'solid').flatMap((part) => part.mesh.listPrimitives()).filter((surface) => materials.includes(surface.getMaterial() as Material))),
+]
+
+/** Old UVs stand in the second set while the first is made new. */
+function keepOldUvs(surfaces: readonly Primitive[]): void {
+  for (const surface of surfaces) surface.setAttribute('TEXCOORD_1', surface.getAttribute('TEXCOORD_0'))
+}
+
+async function picturesOf(material: Material): Promise<MaterialPictures> {
+  const maps: MaterialPictures['maps'] = {}
+  for (const role of [...gameMapRoles, ...ingredientRoles]) {
+    const texture = materialMap(material, role)
+    if (texture) maps[role] = await texturePixels(texture)
+  }
+  return { maps, colour: material.getBaseColorFactor(), metalness: material.getMetallicFactor(), roughness: material.getRoughnessFactor(), glow: material.getEmissiveFactor() }
+}
+
+function makeMaterial(document: Document, rulebook: Rulebook, { name, sidePixels }: Parameters, from: readonly Material[], canvas: BakeCanvas): { material: Material; maps: string[] } {
+  const finish = (data: Uint8Array, meaning: 'colour' | 'normal' | 'data'): Pixels => {
+    const { side, covered } = canvas
+    return resizePixels(growEdges({ width: side, height: side, data }, covered), sidePixels, sidePixels, meaning)
+  }
+  const material = document.createMaterial(name).setRoughnessFactor(1).setMetallicFactor(1)
+  material.setDoubleSided(from.some((each) => each.getDoubleSided()))
+  const modes = from.map((each) => each.getAlphaMode())
+  material.setAlphaMode(modes.includes('BLEND') ? 'BLEND' : modes.includes('MASK') ? 'MASK' : 'OPAQUE')
+  const maps = ['colour']
+  material.setBaseColorTexture(addTexture(document, `${name}_colour`, 'colour', finish(canvas.colour, 'colour'), 'baked'))
+  const reads = (role: string): boolean => rulebook.maps.roles.some((each) => each.role === role)
+  // The game's mixed shading wants a normal map too; where none of the materials had one, a flat one of the smallest size does.
+  if (canvas.differs.mixed && reads('mixed')) {
+    material.setMetallicRoughnessTexture(addTexture(document, `${name}_mixed`, 'mixed', finish(canvas.mixed, 'data'), 'baked'))
+    maps.push('mixed')
+  }
+  if (reads('normal') && (canvas.differs.normal || maps.includes('mixed'))) {
+    const side = rulebook.maps.smallestPixels
+    const flat: Pixels = { width: side, height: side, data: Uint8Array.from({ length: side * side * 4 }, (_, at) => [128, 128, 255, 255][at % 4]) }
+    material.setNormalTexture(addTexture(document, `${name}_normal`, 'normal', canvas.differs.normal ? finish(canvas.normal, 'normal') : flat, 'baked'))
+    maps.push('normal')
+  }
+  return { material, maps }
+}

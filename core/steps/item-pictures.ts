@@ -1,0 +1,32 @@
+import type { Document } from '@gltf-transform/core'
+import { PlainError } from '../document/plain-error.ts'
+import { decodeAnyImage } from '../texture/open-image.ts'
+import type { Pixels } from '../texture/pixels.ts'
+import type { SourceImage } from './step.ts'
+import { texturePixels } from './texture-pixels.ts'
+
+/** A picture that a step is given by name: a texture of the item, or a picture file that was brought with it. */
+export const fileNameOf = (path: string): string => path.split(/[\\/]/).pop() ?? path
+
+/** The names that `pictureByName` knows, files first. */
+export function pictureNames(document: Document, images: readonly SourceImage[] = []): string[] {
+  return [...new Set([...images.map((image) => fileNameOf(image.path)), ...document.getRoot().listTextures().map((texture) => texture.getName())])]
+}
+
+/**
+ * The pixels of a picture by its name.
+ * @throws PlainError when there is none, or it cannot be read
+ */
+export async function pictureByName(name: string, document: Document, images: readonly SourceImage[] = []): Promise<Pixels> {
+  const file = images.find((image) => fileNameOf(image.path) === name)
+  if (file) {
+    try {
+      return (await decodeAnyImage(file.bytes)).pixels
+    } catch (error) {
+      throw new PlainError(`this picture cannot be read (${error instanceof Error ? error.message : String(error)})`, name, 'Bring it again, for instance as PNG.')
+    }
+  }
+  const texture = document.getRoot().listTextures().find((each) => each.getName() === name)
+  if (!texture) throw new PlainError('there is no such picture at this place of the worklist', name || 'picture', 'Choose another, or bring the file to the item.')
+  return texturePixels(texture)
+}

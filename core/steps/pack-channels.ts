@@ -1,0 +1,131 @@
+import type { Document, Material } from '@gltf-transform/core'
+import { z } from 'zod'
+import { gameMapRoles, ingredientRoles, isGameMapRole, type GameMapRole } from '../document/map-roles.ts'
+import { PlainError } from '../document/plain-error.ts'
+import { listUsedMaterials } from '../document/parts.ts'
+import { dropIngredients, listMaterialMaps, materialMap, setMaterialMap } from '../document/source-maps.ts'
+import type { MapRole, Rulebook } from '../rulebook/schema.ts'
+import { channelNames, packChannels as packPixels, sizeForAll, type ChannelSource } from '../texture/pack-channels.ts'
+import { addTexture, baseNameOf, materialByBase } from './map-pixels.ts'
+import { meaningOfRole } from '../texture/resize.ts'
+import { defineStep } from './step.ts'
+import { texturePixels } from './texture-pixels.ts'
+
+/** What is punched for one channel of an output: a map's channel, or one value. */
+export const punchSchema = z.object({
+  /** Role of a map of the material, `constant`, or `texture:` and the name of any texture of the item. */
+  from: z.string().max(220),
+  channel: z.enum(channelNames),
+  inverted: z.boolean(),
+  scale: z.number().min(0).max(8),
+  /** For `constant`: 0 to 1. */
+  value: z.number().min(0).max(1),
+})
+export type Punch = z.infer<typeof punchSchema>
+
+export const cardSchema = z.object({
+  /** The material's name without its tag. */
+  material: z.string().max(200),
+  output: z.enum(gameMapRoles),
+  red: punchSchema,
+  green: punchSchema,
+  blue: punchSchema,
+  alpha: punchSchema,
+})
+export type Card = z.infer<typeof cardSchema>
+
+const parameters = z.object({ cards: z.array(cardSchema).max(64) })
+const outputs = ['red', 'green', 'blue', 'alpha'] as const
+const letters = { red: 'r', green: 'g', blue: 'b', alpha: 'a' } as const
+
+/** Puts channels of several maps into those that the game reads. */
+export const packChannels = defineStep<z.infer<typeof parameters>>({
+  id: 'pack-channels',
+  version: 1,
+  stage: 'surface',
+  title: 'Pack channels',
+  purpose: 'Puts any channel of any map, turned round or scaled, or one value, into the channels that the game reads.',
+  parameters,
+  fields: ({ document, source, rulebook }) => [{ type: 'cards', key: 'cards', label: 'Cards', layouts: rulebook.maps.roles.map(({ role, title, channels }) => ({ role, title, channels })), rows: rowsOf(source ?? document) }],
+  defaults: ({ document, rulebook }) => ({ cards: proposeCards(document, rulebook) }),
+  propose({ document, rulebook }) {
+    const cards = proposeCards(document, rulebook)
+    if (cards.length === 0) return []
+    const from = (card: Card): string => [...new Set(outputs.map((output) => card[output]).filter((punch) => punch.from !== 'constant').map((punch) => punch.from))].join(', ')
+    return [{ parameters: { cards }, reason: cards.map((card) => `${from(card)} go into one ${card.output} map of ${card.material}`).join('; ') + ', as the game reads them.' }]
+  },
+  async run({ document, rulebook, parameters: { cards }, progress }) {
+    const details: string[] = []
+    let used = 0
+    for (const [number, card] of cards.entries()) {
+      await progress(number / cards.length, `${card.material}, ${card.output}`)
+      const material = materialByBase(document, rulebook, card.material)
+      if (!material) {
+        details.push(`There is no material “${card.material}” at this place.`)
+        continue
+      }
+      const sources = await Promise.all(outputs.map((output) => sourceOf(document, material, card[output])))
+      const size = sizeForAll(sources)
+      const made = packPixels(size.width, size.height, sources as [ChannelSource, ChannelSource, ChannelSource, ChannelSource])
+      const name = `${card.material}_${card.output}`
+      setMaterialMap(document, material, card.output, addTexture(document, name, card.output, made, 'packed channels'))
+      used += new Set(outputs.map((output) => card[output].from).filter((from) => from !== 'constant')).size
+      details.push(`${name}, ${size.width} × ${size.height}: ${outputs.map((output) => `${letters[output].toUpperCase()} ${describe(card[output])}`).join(', ')}.`)
+    }
+    // What is packed, and what no game reads, is not carried on.
+    for (const material of listUsedMaterials(document)) if (cards.some((card) => card.material === baseNameOf(material, rulebook))) dropIngredients(document, material)
+    for (const texture of document.getRoot().listTextures()) if (texture.listParents().every((parent) => parent.propertyType === 'Root')) texture.dispose()
+    return { headline: `${used} → ${cards.length}`, details: details.length > 0 ? details : ['No card was punched.'], changed: cards.length > 0 }
+  },
+})
+
+/** The rows of a card: each map that the item's materials came with. */
+function rowsOf(document: Document): { value: string; label: string; picture: string }[] {
+  const rows = new Map<string, string>()
+  for (const material of listUsedMaterials(document)) for (const { role, texture } of listMaterialMaps(material)) if (!rows.has(role)) rows.set(role, texture.getName())
+  return [...rows].map(([value, picture]) => ({ value, label: value.charAt(0).toUpperCase() + value.slice(1), picture }))
+}
+
+const describe = (punch: Punch): string =>
+  punch.from === 'constant' ? String(Math.round(punch.value * 100) / 100) : `${punch.from} ${punch.channel}${punch.inverted ? ' turned round' : ''}${punch.scale === 1 ? '' : ` × ${punch.scale}`}`
+
+async function sourceOf(document: Document, material: Material, punch: Punch): Promise<ChannelSource> {
+  if (punch.from === 'constant') return { constant: punch.value }
+  const named = punch.from.startsWith('texture:') ? document.getRoot().listTextures().find((texture) => texture.getName() === punch.from.slice(8)) : undefined
+  const role = [...gameMapRoles, ...ingredientRoles].find((each) => each === punch.from)
+  const texture = named ?? (role ? materialMap(material, role) : null)
+  if (!texture) throw new PlainError(`there is no map “${punch.from.replace('texture:', '')}” at this place`, material.getName(), 'Punch another row, or a constant.')
+  return { picture: await texturePixels(texture), channel: punch.channel, meaning: role ? meaningOfRole(role) : 'data', inverted: punch.inverted, scale: punch.scale }
+}
+
+const fromMap = (from: string, channel: Punch['channel'], inverted = false): Punch => ({ from, channel, inverted, scale: 1, value: 0 })
+const constant = (value: number): Punch => ({ from: 'constant', channel: 'red', inverted: false, scale: 1, value })
+
+/** Cards for every output whose channels some ingredient of a material belongs to. */
+export function proposeCards(document: Document, rulebook: Rulebook): Card[] {
+  return listUsedMaterials(document).flatMap((material) => {
+    const has = new Set(listMaterialMaps(material).map(({ role }) => role as string))
+    return rulebook.maps.roles.flatMap((layout) => {
+      const wanted = Object.values(layout.channels)
+      const feeds = (role: string): boolean => wanted.some((meaning) => meaning !== null && (meaning === role || (meaning === 'roughness' && role === 'gloss')))
+      if (![...has].some((role) => !isGameMapRole(role) && feeds(role))) return []
+      return [cardFor(material, layout, has, rulebook)]
+    })
+  })
+}
+
+function cardFor(material: Material, layout: MapRole, has: ReadonlySet<string>, rulebook: Rulebook): Card {
+  const own: GameMapRole = layout.role
+  const keepsOwn = has.has(own)
+  const punch = (output: (typeof outputs)[number]): Punch => {
+    const meaning = layout.channels[letters[output]]
+    if (meaning !== null && has.has(meaning)) return fromMap(meaning, meaning === 'opacity' || meaning === 'glow' ? 'brightness' : 'red')
+    if (meaning === 'roughness' && has.has('gloss')) return fromMap('gloss', 'red', true)
+    if (keepsOwn) return fromMap(own, output)
+    if (meaning === 'occlusion' || meaning === 'opacity') return constant(1)
+    if (meaning === 'roughness') return constant(material.getRoughnessFactor())
+    if (meaning === 'metalness') return constant(material.getMetallicFactor())
+    return constant(meaning === null && output === 'alpha' ? 1 : 0)
+  }
+  return { material: baseNameOf(material, rulebook), output: own, red: punch('red'), green: punch('green'), blue: punch('blue'), alpha: punch('alpha') }
+}

@@ -1,0 +1,23 @@
+import type { Pixels } from './pixels.ts'
+
+/**
+ * One point of a tiled picture, between its four nearest pixels.
+ * @param u to the right, 0 to 1 across the picture; @param v downwards
+ * @param target gets red, green, blue, alpha, 0 to 255
+ */
+export function sampleWrapped({ width, height, data }: Pixels, u: number, v: number, target: Float32Array): void {
+  const x = (u - Math.floor(u)) * width - 0.5
+  const y = (v - Math.floor(v)) * height - 0.5
+  const left = Math.floor(x)
+  const top = Math.floor(y)
+  const [fx, fy] = [x - left, y - top]
+  const x0 = left < 0 ? left + width : left
+  const x1 = left + 1 >= width ? left + 1 - width : left + 1
+  const y0 = top < 0 ? top + height : top
+  const y1 = top + 1 >= height ? top + 1 - height : top + 1
+  for (let channel = 0; channel < 4; channel++) {
+    const above = data[(y0 * width + x0) * 4 + channel] * (1 - fx) + data[(y0 * width + x1) * 4 + channel] * fx
+    const below = data[(y1 * width + x0) * 4 + channel] * (1 - fx) + data[(y1 * width + x1) * 4 + channel] * fx
+    target[channel] = above * (1 - fy) + below * fy
+  }
+}
