@@ -14,6 +14,8 @@ import { FindingsPanel } from './findings-panel'
 import { GaugePanel } from './gauge-panel'
 import { IntakeDesk } from '../intake/intake-desk'
 import { usePicks } from '../intake/use-picks'
+import { ResultMaps, SurfaceSwitch } from '../surface/result-maps'
+import { SurfaceDesk } from '../surface/surface-desk'
 import { useBenchJobs } from './use-bench-jobs'
 import { YardPanel } from './yard-panel'
 import { changeYardView, resetYardView, useYardView } from './yard-view'
@@ -33,6 +35,8 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
   const picks = usePicks()
   const [areaPicking, setAreaPicking] = useState(false)
   const atIntake = stage === 'intake'
+  const [map, setMap] = useState<string | null>(null)
+  const showsMaps = useYardView((view) => view.atSurface === 'maps' && view.pick === null) && stage === 'surface'
   const waitingEntry = useYardView((view) => view.pick?.entry)
   const waitsForPick = item.worklist.some((entry) => entry.id === waitingEntry)
   useEffect(() => {
@@ -44,6 +48,8 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
 
   const showMe = useCallback((finding: FindingMessage) => {
     setSelected(finding.place.parts[0] ?? null)
+    if (finding.place.texture !== null) setMap(finding.place.texture)
+    else if (finding.place.bounds || finding.place.spots.length > 0) changeYardView({ atSurface: 'yard' })
     changeYardView({ spots: finding.place.spots })
     if (finding.place.bounds) setFraming({ ...finding.place.bounds, at: Date.now() })
   }, [])
@@ -62,17 +68,24 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
         <ItemRail crate={crate} />
         <main className="flex min-w-0 flex-1 flex-col">
           <h1 className="sr-only">{item.name}</h1>
-          <YardPanel
-            item={item} run={run} rulebook={rulebook} selected={selected} onSelect={setSelected} framing={framing}
-            picking={atIntake ? { picks, area: areaPicking, onArea: setAreaPicking } : null}
-          />
+          <div className="relative flex min-h-0 flex-1 flex-col">
+            {showsMaps ? (
+              <SurfaceDesk item={item} run={run} findings={findings} selected={map} onSelect={setMap} />
+            ) : (
+              <YardPanel
+                item={item} run={run} rulebook={rulebook} selected={selected} onSelect={setSelected} framing={framing}
+                picking={atIntake ? { picks, area: areaPicking, onArea: setAreaPicking } : null}
+              />
+            )}
+            {stage === 'surface' && <SurfaceSwitch />}
+          </div>
           <Belt item={item} run={run} stage={stage} opened={opened} onOpen={setOpened} jobs={jobs} />
           <div className={`flex shrink-0 border-t-2 border-ink ${atIntake ? 'h-[262px]' : 'h-[186px]'}`}>
             {atIntake ? (
               <IntakeDesk item={item} run={run} picks={picks} areaPicking={areaPicking} onAreaPicking={setAreaPicking} onOpenStep={setOpened} jobs={jobs} />
             ) : (
               <>
-                <GaugePanel gauges={run?.evaluation?.gauges ?? []} running={run?.state === 'running'} />
+                {showsMaps ? <ResultMaps item={item} ready={run?.state === 'done'} limit={kind.textureMemoryBytes} selected={map} onSelect={setMap} /> : <GaugePanel gauges={run?.evaluation?.gauges ?? []} running={run?.state === 'running'} />}
                 <FindingsPanel item={item} findings={findings} stage={stage} ran={Boolean(run?.evaluation)} onShow={showMe} onMend={jobs.mend} onOpenStep={setOpened} />
               </>
             )}

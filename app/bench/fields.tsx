@@ -3,6 +3,7 @@ import { useId, useState, type ReactNode } from 'react'
 import { z } from 'zod'
 import type { Field } from '../workers/messages'
 import type { ScenePart } from '../workers/scene-data'
+import { CardsField, MapRolesField, VariantsField } from './map-fields'
 import { FacesField, PointsField, WeightsField } from './pick-fields'
 import { changeYardView } from './yard-view'
 
@@ -54,6 +55,27 @@ export function FieldControl({ entry, field, value, parts, onChange }: FieldCont
       return <ChecksField label={field.label} chosen={z.array(z.string()).catch([]).parse(value)} options={field.options} onChange={onChange} />
     case 'tags':
       return <TagsField field={field} value={value} onChange={onChange} />
+    case 'colour':
+      return (
+        <Row id={id} label={field.label}>
+          <span className="flex items-center gap-2">
+            <input id={id} type="color" value={String(value)} onChange={(event) => onChange(event.target.value)} className="h-[26px] w-[44px] rounded border border-edge-strong bg-slip" />
+            <span className="num text-[12px] text-ink-2">{String(value)}</span>
+          </span>
+        </Row>
+      )
+    case 'text':
+      return (
+        <Row id={id} label={field.label}>
+          <input key={String(value)} id={id} className="field w-full" defaultValue={String(value)} onBlur={(event) => { const text = event.target.value.trim(); if (text !== '' && text !== value) onChange(text) }} />
+        </Row>
+      )
+    case 'map-roles':
+      return <MapRolesField field={field} value={value} onChange={onChange} />
+    case 'cards':
+      return <CardsField field={field} value={value} />
+    case 'variants':
+      return <VariantsField field={field} value={value} onChange={onChange} />
     case 'points':
       return <PointsField entry={entry} field={field} value={value} onChange={onChange} />
     case 'faces':

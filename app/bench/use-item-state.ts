@@ -2,12 +2,12 @@ import { useEffect, useEffectEvent, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { inBenchQueue, runKey, setJob } from '../crate/runs'
 import { tellError } from '../ui/notify'
-import { differenceBetween, ladderFor, pickedBy, stateAfter, stockScene } from '../workers/clients'
-import type { Difference, ItemState, Ladder, Progress } from '../workers/messages'
+import { differenceBetween, ladderFor, mapPictureOf, mapsOf, pickedBy, stateAfter, stockScene, uvLayoutOf } from '../workers/clients'
+import type { Difference, ItemState, Ladder, MapFacts, MapPicture, Progress, UvLayoutMessage } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'
 
 /** Answers of the bench's worker that are worth keeping while one looks back and forth; the oldest go. */
-const MOST_KEPT = 6
+const MOST_KEPT = 24
 const kept = new Map<string, unknown>()
 
 function remember(key: string, value: unknown): void {
@@ -65,6 +65,21 @@ export function useLadder(before: CrateItem, rulebookId: string, leaveAlone: str
 /** The triangles that a step's picks stand for. `before` is the item with the steps before it. */
 export function usePickedFaces(before: CrateItem, rulebookId: string, picks: unknown[] | null): Float32Array | null {
   return useAnswer(picks && `picked ${JSON.stringify(picks)} ${runKey(before)}`, (onProgress) => pickedBy(before, rulebookId, before.worklist.length, picks, onProgress))
+}
+
+/** The item's maps after so many steps. */
+export function useMaps(item: CrateItem, rulebookId: string, steps: number | null): MapFacts[] | null {
+  return useAnswer(steps === null ? null : `maps ${steps} ${runKey(item)}`, (onProgress) => mapsOf(item, rulebookId, steps ?? 0, onProgress))
+}
+
+/** One level of a map after so many steps, as kept or in blocks that are tried. */
+export function useMapPicture(item: CrateItem, rulebookId: string, wanted: { steps: number; name: string; level: number; as: string } | null): MapPicture | null {
+  return useAnswer(wanted && `map ${wanted.steps} ${wanted.name} ${wanted.level} ${wanted.as} ${runKey(item)}`, (onProgress) => mapPictureOf(item, rulebookId, wanted?.steps ?? 0, wanted?.name ?? '', wanted?.level ?? 0, wanted?.as ?? 'kept', onProgress))
+}
+
+/** How the item's surfaces lie on a map. */
+export function useUvLayout(item: CrateItem, rulebookId: string, wanted: { steps: number; name: string } | null): UvLayoutMessage | null {
+  return useAnswer(wanted && `layout ${wanted.steps} ${wanted.name} ${runKey(item)}`, (onProgress) => uvLayoutOf(item, rulebookId, wanted?.steps ?? 0, wanted?.name ?? '', onProgress))
 }
 
 /** A stock object of the game. */

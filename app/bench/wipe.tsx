@@ -25,7 +25,7 @@ export function Wipe({ value, left, right, onChange }: { value: number; left: st
         onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)} onPointerMove={drag} onKeyDown={key}
         className="pointer-events-auto absolute inset-y-0 w-7 -translate-x-1/2 cursor-ew-resize touch-none" style={{ left: `${value * 100}%` }}
       >
-        <span className="absolute inset-y-0 left-1/2 w-[2px] -translate-x-1/2 bg-ink" />
+        <span className="absolute inset-y-0 left-1/2 w-[2px] -translate-x-1/2 bg-ink shadow-[0_0_0_1px_var(--color-slip)]" />
         <span className="absolute top-1/2 left-1/2 grid size-7 -translate-1/2 place-items-center rounded-full border-2 border-ink bg-slip">
           <ArrowLeftRight size={14} aria-hidden="true" />
         </span>

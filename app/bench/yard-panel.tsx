@@ -70,7 +70,7 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
           picked={picking?.picks.names ?? noPicks} onPick={stepView?.onPick ?? picking?.picks.toggle ?? null} picker={picker}
           space={yardSpaceOf(rulebook)} mesh={shownMesh} stretch={picking || stepView ? null : view.stretch} difference={difference} rung={stepView?.rung ?? null}
           companion={companion.shape ? { shape: companion.shape, inside: view.companion?.inside ?? false } : null}
-          spots={view.spots} pickedPoints={stepView?.points} pickedFaces={stepView?.faces ?? null}
+          shownLook={view.shownLook} spots={view.spots} pickedPoints={stepView?.points} pickedFaces={stepView?.faces ?? null}
           levels={{ switches, playing: view.playing, distance: shownMesh === 'shadow' || shownMesh === 0 ? null : (switches.find((each) => each.level === shownMesh)?.fromDistance ?? null), onLevel: (level) => changeYardView({ level }), onDone: () => changeYardView({ playing: false, level: 0 }) }}
           label={`${item.name} in the yard`}
         />
@@ -105,6 +105,13 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
         {view.companion && subject && <CompanionBar title={companion.title} size={companion.shape ? companionSize(companion.shape, yardSpaceOf(rulebook)) : null} itemSize={sizeOf(subject)} unit={space.unit.plural} waiting={!companion.shape} />}
         {view.stretch && !picking && scenes && <StretchBar nodes={scenes.result.parts.filter((part) => part.role === 'part').length} />}
         {view.level !== 0 && !compare && !picking && scenes && <LevelBar scene={scenes.result} rulebook={rulebook} />}
+        {!picking && scenes && scenes.result.looks.length > 1 && (
+          <div role="group" aria-label="Looks" className="flex gap-1">
+            {scenes.result.looks.map((look, index) => (
+              <button key={look} type="button" aria-pressed={(view.shownLook ?? scenes.result.looks[0]) === look} className={`chip ${(view.shownLook ?? scenes.result.looks[0]) === look ? 'border-spruce bg-spruce-wash font-semibold' : ''}`} onClick={() => changeYardView({ shownLook: index === 0 ? null : look })}>{look}</button>
+            ))}
+          </div>
+        )}
         {view.spots.length > 0 && <button type="button" className="chip" onClick={() => changeYardView({ spots: [] })}>{view.spots.length} {view.spots.length === 1 ? 'place' : 'places'} marked · put away</button>}
       </div>
       {stepView && <p className="chip absolute top-[46px] left-3 z-10 font-semibold" role="status">{stepView.message}</p>}

@@ -31,11 +31,15 @@ interface YardView {
   opened: string | null
   /** A slider that is being dragged and has not been let go. */
   draft: { entry: string; key: string; value: number } | null
+  /** What stands in the middle at Surface: the maps, or the item in the yard. */
+  atSurface: 'maps' | 'yard'
+  /** Which of the item's looks is drawn; null for the first. */
+  shownLook: string | null
   /** Places that a finding points to. */
   spots: [number, number, number][]
 }
 
-const fresh: YardView = { look: 'seen', showSizes: true, compare: null, level: 0, playing: false, companion: null, stretch: null, pick: null, opened: null, draft: null, spots: [] }
+const fresh: YardView = { look: 'seen', showSizes: true, compare: null, level: 0, playing: false, companion: null, stretch: null, pick: null, opened: null, draft: null, atSurface: 'maps', shownLook: null, spots: [] }
 
 /** How the yard is looked at just now: gone when the bench is left, never kept. */
 export const useYardView = create<YardView>(() => fresh)

@@ -13,7 +13,7 @@ const evaluation = (key: string): Evaluation => ({
   key, outcomes: [], findings: [], gauges: [], steps: [], milliseconds: 1,
   source: { triangles: 0, parts: [], others: [], references: [], units: { metresPerUnit: 1, from: 'declared' }, sizes: [], axes: { up: '+y', forward: '+z', from: 'declared' }, clips: [], bones: 0, oddities: [] },
 })
-const scenes = { source: { parts: [], materials: [], pictures: [], fit: [] }, result: { parts: [], materials: [], pictures: [], fit: [] } } as Scenes
+const scenes = { source: { parts: [], materials: [], pictures: [], looks: [], fit: [] }, result: { parts: [], materials: [], pictures: [], looks: [], fit: [] } } as Scenes
 const run = (id = 'gate') => useRuns.getState().runs[runId('landing', id)]
 const settled = async (): Promise<void> => {
   for (let turn = 0; turn < 20; turn++) await Promise.resolve()

@@ -16,8 +16,9 @@ import { runWorklist, StoppedError, type RunOptions, type StartState } from '../
 import { browserResults } from '../storage/results'
 import { getSource } from '../storage/sources'
 import { buildScene } from './build-scene'
+import { layoutOf, listMaps, mapPicture } from './item-maps'
 import { ladderOf, pickedTriangles } from './item-states'
-import type { Difference, Evaluation, ItemState, Ladder, Progress, Scenes, SourceReport } from './messages'
+import type { Difference, Evaluation, ItemState, Ladder, MapFacts, MapPicture, Progress, Scenes, SourceReport, UvLayoutMessage } from './messages'
 import { sceneTransfers, type SceneData } from './scene-data'
 
 import './browser-assets'
@@ -76,7 +77,7 @@ const endpoint = {
       milliseconds: performance.now() - began,
     }
     if (!withScenes) return { evaluation, scenes: null }
-    const scenes = { source: await buildScene(from.document), result: await buildScene(result.document) }
+    const scenes = { source: await buildScene(from.document), result: await buildScene(result.document, { rulebook: options.rulebook, kind: options.kind }) }
     return Comlink.transfer({ evaluation, scenes }, [...sceneTransfers(scenes.source), ...sceneTransfers(scenes.result)])
   },
 
@@ -97,7 +98,8 @@ const endpoint = {
   /** The item after so many steps of its worklist, and where that stands against the result. */
   async stateAfter(rawItem: unknown, rulebookId: string, steps: number, onProgress: OnProgress): Promise<ItemState> {
     const { before, result } = await statesOf(rawItem, rulebookId, steps, onProgress)
-    const scene = await buildScene(before)
+    const rulebook = rulebookById(rulebookId)
+    const scene = await buildScene(before, { rulebook, kind: kindOf(rulebook, itemSchema.parse(rawItem).kind) })
     return Comlink.transfer({ scene, placement: placementOf(before, result) }, sceneTransfers(scene))
   },
 
@@ -122,6 +124,26 @@ const endpoint = {
   async picked(rawItem: unknown, rulebookId: string, steps: number, picks: unknown, onProgress: OnProgress): Promise<Float32Array> {
     const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
     return pickedTriangles(before, facePicksSchema.parse(picks))
+  },
+
+  /** The maps of the item after so many steps. */
+  async maps(rawItem: unknown, rulebookId: string, steps: number, onProgress: OnProgress): Promise<MapFacts[]> {
+    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
+    const rulebook = rulebookById(rulebookId)
+    return listMaps(before, kindOf(rulebook, itemSchema.parse(rawItem).kind), rulebook.space.gridCell)
+  },
+
+  /** One level of a map after so many steps, as it is kept or in blocks that are tried. */
+  async mapPicture(rawItem: unknown, rulebookId: string, steps: number, name: string, level: number, as: string, onProgress: OnProgress): Promise<MapPicture> {
+    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
+    const picture = await mapPicture(before, name, level, as)
+    return Comlink.transfer(picture, [picture.data.buffer as ArrayBuffer])
+  },
+
+  /** How the item's surfaces lie on a map. */
+  async uvLayout(rawItem: unknown, rulebookId: string, steps: number, name: string, onProgress: OnProgress): Promise<UvLayoutMessage> {
+    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
+    return layoutOf(before, name)
   },
 
   /** An object of the game's stock, to stand beside an item. */

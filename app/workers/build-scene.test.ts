@@ -39,7 +39,7 @@ describe('what the yard is given', () => {
   it('is, for the trial, made of the packed bytes and agrees with the result', async () => {
     const pack = await packItems([{ name: 'bell', kind: kindOf(tarnAndTiller, 'mover'), document: bell.result.document }], tarnAndTiller, 'x')
     const [item] = loadPack(pack.bytes, tarnAndTiller).items
-    const loaded = sceneDataSchema.parse(await buildTrialScene(item))
+    const loaded = sceneDataSchema.parse(await buildTrialScene(item, tarnAndTiller))
     const result = await buildScene(bell.result.document)
     expect(loaded.parts.map((part) => [part.name, part.triangles])).toEqual(result.parts.map((part) => [part.name, part.triangles]))
     for (const [index, part] of loaded.parts.entries()) {

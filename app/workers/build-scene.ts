@@ -1,31 +1,37 @@
-import type { Document, Texture } from '@gltf-transform/core'
+import type { Document, Material, Texture } from '@gltf-transform/core'
 import { identityMatrix } from '../../core/document/axes'
 import { getRootExtras } from '../../core/document/extras'
+import { listLooks, materialInLook } from '../../core/document/looks'
 import { isEmptyBounds, partBounds } from '../../core/document/measure'
 import { countMeshTriangles, listAllParts, restMatrix } from '../../core/document/parts'
 import { readPrimitive } from '../../core/document/primitive-arrays'
 import { meaningOf, texturePixels } from '../../core/steps/texture-pixels'
+import { parseMaterialTag } from '../../core/rulebook/names'
+import type { Kind, Rulebook } from '../../core/rulebook/schema'
 import { resizePixels } from '../../core/texture/resize'
 import type { SceneData } from './scene-data'
+import { testWall } from './test-wall'
 
 const LARGEST_PICTURE = 1024
 
 /** What the yard needs of an item, in arrays of its own so that they can be handed over. */
-export async function buildScene(document: Document): Promise<SceneData> {
+export async function buildScene(document: Document, game?: { rulebook: Rulebook; kind: Kind }): Promise<SceneData> {
   const materials = document.getRoot().listMaterials()
-  const shown = new Set(materials.flatMap((material) => [material.getBaseColorTexture(), material.getNormalTexture()]))
+  const shown = new Set(materials.flatMap((material) => [material.getBaseColorTexture(), material.getNormalTexture(), material.getMetallicRoughnessTexture()]))
   const textures = document.getRoot().listTextures().filter((texture) => shown.has(texture))
   const indexOf = (texture: Texture | null): number | null => {
     const index = texture === null ? -1 : textures.indexOf(texture)
     return index < 0 ? null : index
   }
-  const scene: SceneData = { parts: [], materials: [], pictures: [], fit: getRootExtras(document.getRoot()).fit ?? identityMatrix() }
+  const scene: SceneData = { parts: [], materials: [], pictures: [], looks: listLooks(document), fit: getRootExtras(document.getRoot()).fit ?? identityMatrix() }
   for (const texture of textures) scene.pictures.push(await pictureOf(texture))
   for (const material of materials) {
+    const flags = game ? parseMaterialTag(game.rulebook, material.getName()).flags : []
     scene.materials.push({
       name: material.getName(), colour: [...material.getBaseColorFactor()], roughness: material.getRoughnessFactor(), metalness: material.getMetallicFactor(),
       twoSided: material.getDoubleSided(), cutOut: material.getAlphaMode() === 'MASK', blended: material.getAlphaMode() === 'BLEND',
-      colourMap: indexOf(material.getBaseColorTexture()), normalMap: indexOf(material.getNormalTexture()),
+      colourMap: indexOf(material.getBaseColorTexture()), normalMap: indexOf(material.getNormalTexture()), mixedMap: indexOf(material.getMetallicRoughnessTexture()),
+      unlit: flags.includes('flat'), throwsShadow: !flags.includes('noshadow'), receivesShadow: !flags.includes('noshade'),
     })
   }
   for (const part of listAllParts(document)) {
@@ -36,10 +42,13 @@ export async function buildScene(document: Document): Promise<SceneData> {
       primitives: part.mesh.listPrimitives().map((primitive) => {
         const { positions, indices, normals, uvs } = readPrimitive(primitive)
         const material = primitive.getMaterial()
-        return { positions: positions.slice(), indices: indices.slice(), normals: normals?.slice() ?? null, uvs: uvs?.slice() ?? null, material: material ? materials.indexOf(material) : -1 }
+        return { positions: positions.slice(), indices: indices.slice(), normals: normals?.slice() ?? null, uvs: uvs?.slice() ?? null, material: material ? materials.indexOf(material) : -1, looks: scene.looks.map((look) => materials.indexOf(materialInLook(primitive, look) as Material)) }
       }),
     })
   }
+  // A finish has no mesh: what carried its picture on the way in becomes a wall.
+  const carrier = scene.parts[0]?.primitives[0]
+  if (game?.kind.mesh === null && carrier) return { ...scene, parts: [testWall('wall', carrier.looks, game.rulebook.space)] }
   return scene
 }
 

@@ -1,13 +1,15 @@
 import { decodeDdsLevel } from '../../core/texture/block-codec'
 import type { LoadedItem } from '../../core/trial/load-item'
 import { readMap } from '../../core/trial/read-map'
+import type { Rulebook } from '../../core/rulebook/schema'
 import type { SceneData, ScenePart } from './scene-data'
+import { testWall } from './test-wall'
 
 const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
 
 /** A loaded item as the yard draws it: meshes and maps come from the packed files. */
-export async function buildTrialScene(item: LoadedItem): Promise<SceneData> {
-  const scene: SceneData = { parts: [], materials: [], pictures: [], fit: identity }
+export async function buildTrialScene(item: LoadedItem, { space }: Rulebook): Promise<SceneData> {
+  const scene: SceneData = { parts: [], materials: [], pictures: [], looks: ['plain'], fit: identity }
   const numbers = new Map<string, number>()
   const pictureOf = async (bytes: Uint8Array | undefined): Promise<number | null> => {
     if (!bytes) return null
@@ -20,15 +22,16 @@ export async function buildTrialScene(item: LoadedItem): Promise<SceneData> {
     numbers.set(material.name, scene.materials.length)
     scene.materials.push({
       name: material.name, colour: [1, 1, 1, 1], roughness: 0.9, metalness: 0, twoSided: material.flags.includes('both'), cutOut: material.flags.includes('cut'), blended: material.flags.includes('veil'),
-      colourMap: await pictureOf(material.maps.get('colour') ?? undefined), normalMap: null,
+      colourMap: await pictureOf(material.maps.get('colour') ?? undefined), normalMap: null, mixedMap: null, unlit: material.flags.includes('flat'), throwsShadow: !material.flags.includes('noshadow'), receivesShadow: !material.flags.includes('noshade'),
     })
   }
   for (const node of item.view) {
     scene.parts.push(part(node.name, 'part', node.world, node.primitives.map((primitive) => ({
-      positions: primitive.positions.slice(), indices: primitive.indices.slice(), normals: primitive.normals?.slice() ?? null, uvs: primitive.uvs?.slice() ?? null, material: numbers.get(primitive.material ?? '') ?? -1,
+      positions: primitive.positions.slice(), indices: primitive.indices.slice(), normals: primitive.normals?.slice() ?? null, uvs: primitive.uvs?.slice() ?? null, material: numbers.get(primitive.material ?? '') ?? -1, looks: [],
     }))))
   }
-  for (const solid of item.solids) scene.parts.push(part(solid.name, 'solid', identity, [{ positions: solid.positions.slice(), indices: solid.indices.slice(), normals: null, uvs: null, material: -1 }]))
+  for (const solid of item.solids) scene.parts.push(part(solid.name, 'solid', identity, [{ positions: solid.positions.slice(), indices: solid.indices.slice(), normals: null, uvs: null, material: -1, looks: [] }]))
+  if (item.view.length === 0 && scene.materials.length > 0) scene.parts.push(testWall(item.name, [0], space))
   return scene
 }
 

@@ -6,8 +6,8 @@ import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry'
 import type { BenchEndpoint } from './bench.worker'
 import type { IntakeEndpoint } from './intake.worker'
 import {
-  contentsSchema, differenceSchema, evaluationSchema, intakeProgressSchema, itemStateSchema, ladderSchema, newerSchema, officialSchema, progressSchema, proposalSchema, scenesSchema, thumbnailSchema,
-  type ArchiveContents, type Difference, type Evaluation, type ItemState, type Ladder, type Newer, type Official, type Progress, type Scenes, type Thumbnail,
+  contentsSchema, differenceSchema, evaluationSchema, intakeProgressSchema, itemStateSchema, ladderSchema, mapFactsSchema, mapPictureSchema, newerSchema, officialSchema, progressSchema, proposalSchema, scenesSchema, thumbnailSchema, uvLayoutSchema,
+  type ArchiveContents, type Difference, type Evaluation, type ItemState, type Ladder, type MapFacts, type MapPicture, type Newer, type Official, type Progress, type Scenes, type Thumbnail, type UvLayoutMessage,
 } from './messages'
 import type { PackEndpoint } from './pack.worker'
 import { sceneDataSchema, type SceneData } from './scene-data'
@@ -53,6 +53,15 @@ export const pickedBy = async (item: CrateItem, rulebookId: string, steps: numbe
   const corners = await bench.call((api) => api.picked(item, rulebookId, steps, picks, heard(onProgress)))
   return z.instanceof(Float32Array).parse(corners)
 }
+
+export const mapsOf = async (item: CrateItem, rulebookId: string, steps: number, onProgress: OnProgress): Promise<MapFacts[]> =>
+  mapFactsSchema.array().parse(await bench.call((api) => api.maps(item, rulebookId, steps, heard(onProgress))))
+
+export const mapPictureOf = async (item: CrateItem, rulebookId: string, steps: number, name: string, level: number, as: string, onProgress: OnProgress): Promise<MapPicture> =>
+  mapPictureSchema.parse(await bench.call((api) => api.mapPicture(item, rulebookId, steps, name, level, as, heard(onProgress))))
+
+export const uvLayoutOf = async (item: CrateItem, rulebookId: string, steps: number, name: string, onProgress: OnProgress): Promise<UvLayoutMessage> =>
+  uvLayoutSchema.parse(await bench.call((api) => api.uvLayout(item, rulebookId, steps, name, heard(onProgress))))
 
 export const stockScene = async (rulebookId: string, object: string): Promise<SceneData> => sceneDataSchema.parse(await bench.call((api) => api.stockScene(rulebookId, object)))
 

@@ -157,3 +157,20 @@ export type Thumbnail = z.infer<typeof thumbnailSchema>
 export const intakeProgressSchema = z.object({ fraction: z.number(), doing: z.string() })
 
 export const filesSchema = z.array(z.object({ path: z.string().min(1).max(4096), bytes: z.instanceof(Uint8Array) })).max(5000)
+
+const pictureSchema = z.object({ width: z.number().int(), height: z.number().int(), data: z.instanceof(Uint8Array) })
+const lossFields = { psnrDecibels: z.number().nullable(), meanAngleDegrees: z.number().nullable(), worstBlock: z.object({ x: z.number(), y: z.number(), psnrDecibels: z.number() }).nullable() }
+
+/** A map of the item: what it is, what it takes and how it looks. */
+export const mapFactsSchema = z.object({
+  name: z.string(), role: z.string(), materials: z.array(z.string()), packed: z.boolean(), from: z.string(), cameAs: z.string(), width: z.number().int(), height: z.number().int(), codec: z.string().nullable(), mipmaps: z.number().int(), memory: z.number(),
+  quality: z.object({ codec: z.string(), ...lossFields }).nullable(), density: z.number().nullable(), thumbnail: pictureSchema,
+})
+export type MapFacts = z.infer<typeof mapFactsSchema>
+
+/** One level of a map as pixels. */
+export const mapPictureSchema = pictureSchema.extend({ level: z.number().int(), levels: z.number().int(), codec: z.string().nullable(), memory: z.number(), ...lossFields })
+export type MapPicture = z.infer<typeof mapPictureSchema>
+
+export const uvLayoutSchema = z.object({ triangles: z.instanceof(Float32Array), stretch: z.instanceof(Float32Array), density: z.instanceof(Float32Array), overlap: z.number(), covered: z.number(), svg: z.string() })
+export type UvLayoutMessage = z.infer<typeof uvLayoutSchema>

@@ -3,7 +3,7 @@ import { z } from 'zod'
 /** An item as the yard draws it: plain arrays that cross from worker to page without being copied. */
 const floats = z.instanceof(Float32Array)
 
-const primitiveSchema = z.object({ positions: floats, indices: z.instanceof(Uint32Array), normals: floats.nullable(), uvs: floats.nullable(), material: z.number().int() })
+const primitiveSchema = z.object({ positions: floats, indices: z.instanceof(Uint32Array), normals: floats.nullable(), uvs: floats.nullable(), material: z.number().int(), looks: z.array(z.number().int()) })
 
 export const scenePartSchema = z.object({
   name: z.string(),
@@ -27,6 +27,11 @@ export const sceneMaterialSchema = z.object({
   blended: z.boolean(),
   colourMap: z.number().int().nullable(),
   normalMap: z.number().int().nullable(),
+  mixedMap: z.number().int().nullable(),
+  /** Drawn without light, throwing no shadow, receiving none: as the material's flags say. */
+  unlit: z.boolean(),
+  throwsShadow: z.boolean(),
+  receivesShadow: z.boolean(),
 })
 
 export const scenePictureSchema = z.object({ name: z.string(), width: z.number().int(), height: z.number().int(), data: z.instanceof(Uint8Array) })
@@ -35,6 +40,8 @@ export const sceneDataSchema = z.object({
   parts: z.array(scenePartSchema),
   materials: z.array(sceneMaterialSchema),
   pictures: z.array(scenePictureSchema),
+  /** Names of the item's looks; `looks` of a primitive has its material in each. */
+  looks: z.array(z.string()),
   /** Column-major matrix from the source's space to this one. */
   fit: z.array(z.number()).length(16),
 })

@@ -21,9 +21,10 @@ const endpoint = {
   async load(crateId: string, rulebookId: string): Promise<TrialReport> {
     const pack = await getPack(crateId)
     if (!pack) throw new PlainError('nothing was packed yet', 'Trial', 'Pack the crate first.')
-    const result = loadPack(pack.bytes, rulebookById(rulebookId))
+    const rulebook = rulebookById(rulebookId)
+    const result = loadPack(pack.bytes, rulebook)
     const scenes: SceneData[] = []
-    for (const item of result.items) scenes.push(await buildTrialScene(item))
+    for (const item of result.items) scenes.push(await buildTrialScene(item, rulebook))
     const report: TrialReport = {
       loads: result.loads,
       log: result.log,

@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, DataTexture, DoubleSide, FrontSide, LinearFilter, LinearMipmapLinearFilter, Matrix4, MeshStandardMaterial, NoColorSpace, RepeatWrapping, RGBAFormat, SRGBColorSpace, UnsignedByteType, type Texture } from 'three'
+import { BufferAttribute, BufferGeometry, DataTexture, DoubleSide, FrontSide, LinearFilter, LinearMipmapLinearFilter, Matrix4, MeshBasicMaterial, MeshStandardMaterial, NoColorSpace, RepeatWrapping, RGBAFormat, SRGBColorSpace, UnsignedByteType, type Texture } from 'three'
 import type { SceneData, SceneMaterial, ScenePart } from '../workers/scene-data'
 
 /** One primitive ready to be drawn. */
@@ -12,7 +12,9 @@ export interface DrawnPrimitive {
   surface: number
   geometry: BufferGeometry
   matrix: Matrix4
-  material: MeshStandardMaterial
+  material: MeshStandardMaterial | MeshBasicMaterial
+  throwsShadow: boolean
+  receivesShadow: boolean
 }
 
 /** A scene's arrays as things the card can draw; `dispose` gives the card's memory back. */
@@ -22,7 +24,9 @@ export interface DrawnItem {
   dispose: () => void
 }
 
-export function drawItem(scene: SceneData): DrawnItem {
+/** @param look which of the item's looks; null for the first */
+export function drawItem(scene: SceneData, look: string | null = null): DrawnItem {
+  const lookNumber = look === null ? 0 : Math.max(0, scene.looks.indexOf(look))
   const textures = scene.pictures.map((picture) => {
     const texture = new DataTexture(picture.data as Uint8Array<ArrayBuffer>, picture.width, picture.height, RGBAFormat, UnsignedByteType)
     texture.wrapS = texture.wrapT = RepeatWrapping
@@ -33,8 +37,8 @@ export function drawItem(scene: SceneData): DrawnItem {
     texture.needsUpdate = true
     return texture
   })
-  const materials = new Map<string, MeshStandardMaterial>()
-  const materialFor = (number: number, flat: boolean): MeshStandardMaterial => {
+  const materials = new Map<string, MeshStandardMaterial | MeshBasicMaterial>()
+  const materialFor = (number: number, flat: boolean): MeshStandardMaterial | MeshBasicMaterial => {
     const key = `${number} ${flat}`
     const known = materials.get(key)
     if (known) return known
@@ -49,7 +53,10 @@ export function drawItem(scene: SceneData): DrawnItem {
       if (primitive.normals) geometry.setAttribute('normal', new BufferAttribute(primitive.normals, 3))
       if (primitive.uvs) geometry.setAttribute('uv', new BufferAttribute(primitive.uvs, 2))
       geometry.setIndex(new BufferAttribute(primitive.indices, 1))
-      return { key: `${part.name} ${index}`, part: part.name, role: part.role, level: part.level, surface: index, geometry, matrix: new Matrix4().fromArray(part.matrix), material: materialFor(primitive.material, !primitive.normals) }
+      const shown = primitive.looks[lookNumber] ?? primitive.material
+      // Flags are the mesh's own material's, whatever a look shows.
+      const facts = scene.materials[primitive.material]
+      return { key: `${part.name} ${index}`, part: part.name, role: part.role, level: part.level, surface: index, geometry, matrix: new Matrix4().fromArray(part.matrix), material: materialFor(shown, !primitive.normals), throwsShadow: facts?.throwsShadow ?? true, receivesShadow: facts?.receivesShadow ?? true }
     }),
   )
   return {
@@ -63,7 +70,8 @@ export function drawItem(scene: SceneData): DrawnItem {
   }
 }
 
-function makeMaterial(facts: SceneMaterial | undefined, textures: Texture[], flat: boolean): MeshStandardMaterial {
+function makeMaterial(facts: SceneMaterial | undefined, textures: Texture[], flat: boolean): MeshStandardMaterial | MeshBasicMaterial {
+  if (facts?.unlit) return makeUnlit(facts, textures)
   const material = new MeshStandardMaterial({ color: 0xb9b2a4, roughness: 0.92, metalness: 0, flatShading: flat })
   if (!facts) return material
   const colourMap = facts.colourMap === null ? null : (textures[facts.colourMap] ?? null)
@@ -72,6 +80,10 @@ function makeMaterial(facts: SceneMaterial | undefined, textures: Texture[], fla
   if (normalMap) normalMap.colorSpace = NoColorSpace
   material.map = colourMap
   material.normalMap = normalMap
+  // Red occlusion, green roughness, blue metalness: as glTF and the game have them.
+  const mixedMap = facts.mixedMap === null ? null : (textures[facts.mixedMap] ?? null)
+  if (mixedMap) mixedMap.colorSpace = NoColorSpace
+  material.aoMap = material.roughnessMap = material.metalnessMap = mixedMap
   const [red, green, blue, opacity] = facts.colour
   material.color.setRGB(red, green, blue)
   material.roughness = facts.roughness
@@ -80,5 +92,14 @@ function makeMaterial(facts: SceneMaterial | undefined, textures: Texture[], fla
   material.transparent = facts.blended
   material.opacity = facts.blended ? opacity : 1
   material.alphaTest = facts.cutOut ? 0.5 : 0
+  return material
+}
+
+/** Drawn as painted, without light. */
+function makeUnlit(facts: SceneMaterial, textures: Texture[]): MeshBasicMaterial {
+  const map = facts.colourMap === null ? null : (textures[facts.colourMap] ?? null)
+  if (map) map.colorSpace = SRGBColorSpace
+  const material = new MeshBasicMaterial({ map, side: facts.twoSided ? DoubleSide : FrontSide, transparent: facts.blended, alphaTest: facts.cutOut ? 0.5 : 0 })
+  material.color.setRGB(facts.colour[0], facts.colour[1], facts.colour[2])
   return material
 }

@@ -28,14 +28,16 @@ interface ModelProps {
   difference?: Difference | null
   /** Fewer triangles of the same corners, while a slider is dragged. */
   rung?: Ladder['levels'][number] | null
+  /** Which of the item's looks is drawn; null for the first. */
+  shownLook?: string | null
 }
 
 const identity = new Matrix4()
 
 /** An item in one of the yard's looks. */
-export function Model({ scene, look, layer, placement = identity, selected, picked, onPick, mesh = 0, stretch = null, difference = null, rung = null }: ModelProps) {
+export function Model({ scene, look, layer, placement = identity, selected, picked, onPick, mesh = 0, stretch = null, difference = null, rung = null, shownLook = null }: ModelProps) {
   const invalidate = useThree((state) => state.invalidate)
-  const drawn = useMemo(() => drawItem(scene), [scene])
+  const drawn = useMemo(() => drawItem(scene, shownLook), [scene, shownLook])
   useEffect(() => drawn.dispose, [drawn])
   const extras = useMemo(() => makeExtraMaterials(), [])
   useEffect(() => () => Object.values(extras).forEach((material) => material.dispose()), [extras])
@@ -134,8 +136,8 @@ function Primitive({ primitive, look, layer, extras, picked, measured, matrix, o
       matrix={matrix}
       matrixAutoUpdate={false}
       layers={layer}
-      castShadow={index === 0 && look === 'seen'}
-      receiveShadow={index === 0 && look === 'seen'}
+      castShadow={index === 0 && look === 'seen' && primitive.throwsShadow}
+      receiveShadow={index === 0 && look === 'seen' && primitive.receivesShadow}
       renderOrder={index}
       onClick={index === 0 ? click : undefined}
     />

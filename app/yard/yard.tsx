@@ -41,6 +41,8 @@ export interface YardProps {
   /** What was clicked for a step: points, or the triangles that picks stand for. */
   pickedPoints?: readonly [number, number, number][]
   pickedFaces?: Float32Array | null
+  /** Which of the item's looks is drawn; null for the first. */
+  shownLook?: string | null
   levels?: Omit<ComponentProps<typeof LevelPlayer>, 'distance'> & { distance: number | null }
 }
 
@@ -48,7 +50,7 @@ const MOST_BRACKETS = 60
 const nothing: ReadonlySet<string> = new Set()
 
 /** The place where items stand: ground, figure, light, and the item in one of its looks. Drawn only when something changes. */
-export default function Yard({ other, result, look, compare, selected, showSizes, framing, space, label, picked: names = nothing, onPick = null, picker, mesh = 0, stretch = null, difference = null, rung = null, companion = null, spots, pickedPoints, pickedFaces = null, levels }: YardProps) {
+export default function Yard({ other, result, look, compare, selected, showSizes, framing, space, label, picked: names = nothing, onPick = null, picker, mesh = 0, stretch = null, difference = null, rung = null, companion = null, spots, pickedPoints, pickedFaces = null, levels, shownLook = null }: YardProps) {
   const [keys, setKeys] = useState<HTMLDivElement | null>(null)
   const [labels, setLabels] = useState<HTMLDivElement | null>(null)
   const box = useMemo(() => boxOf(result), [result])
@@ -69,7 +71,7 @@ export default function Yard({ other, result, look, compare, selected, showSizes
         />
         <Ground space={space} reach={reach} />
         <Figure space={space} at={figurePlace(box, space)} />
-        <Model scene={result} look={look} layer={comparing ? 2 : 0} selected={selected} picked={names} onPick={onPick} mesh={mesh} stretch={stretch} difference={difference} rung={rung} />
+        <Model scene={result} look={look} layer={comparing ? 2 : 0} selected={selected} picked={names} onPick={onPick} mesh={mesh} stretch={stretch} difference={difference} rung={rung} shownLook={shownLook} />
         {comparing && <Model scene={other.scene} look={look === 'shift' ? 'seen' : look} layer={1} placement={otherPlacement} selected={null} picked={nothing} onPick={null} />}
         {companion && <CompanionThing shape={companion.shape} box={box} inside={companion.inside} space={space} />}
         {spots && spots.length > 0 && <Spots places={spots} />}

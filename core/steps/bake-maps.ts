@@ -15,6 +15,7 @@ import { addTexture, baseNameOf } from './map-pixels.ts'
 import { defineStep, formatCount, plural } from './step.ts'
 import { listShownMaps, texelsPerUnit } from './shown-maps.ts'
 import { textureFacts, texturePixels } from './texture-pixels.ts'
+import { guessSurface } from './tag-materials.ts'
 import { marginFor, unwrapPrimitives } from './unwrap.ts'
 
 const parameters = z.object({
@@ -48,7 +49,7 @@ export const bakeMaps = defineStep<Parameters>({
     { type: 'choice', key: 'smallestMipPixels', label: 'Apart down to', options: [16, 32, 64, 128].map((side) => ({ value: side, label: `a mipmap of ${side} pixels` })) },
     { type: 'choice', key: 'supersampling', label: 'Each pixel', options: [1, 2, 4].map((times) => ({ value: times, label: times === 1 ? 'once' : `${times} × ${times} times, averaged` })) },
   ],
-  defaults: ({ document, rulebook }) => ({ materials: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook)), name: 'baked', sidePixels: Math.min(512, rulebook.maps.largestPixels), smallestMipPixels: 32, supersampling: 2 }),
+  defaults: ({ document, rulebook }) => ({ materials: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook)), name: `${largestSurfaceKind(document, rulebook)}_set`, sidePixels: Math.min(512, rulebook.maps.largestPixels), smallestMipPixels: 32, supersampling: 2 }),
   propose(context) {
     const { document, kind } = context
     if (kind.mesh === null || kind.mesh.losesUVs) return []
@@ -97,6 +98,18 @@ export const bakeMaps = defineStep<Parameters>({
     }
   },
 })
+
+/** What most of the item is made of, by its materials' names: one material has one surface kind. */
+function largestSurfaceKind(document: Document, rulebook: Rulebook): string {
+  const triangles = new Map<string, number>()
+  for (const part of listViewParts(document)) {
+    for (const surface of part.mesh.listPrimitives()) {
+      const kind = guessSurface(surface.getMaterial()?.getName() ?? '', rulebook)
+      triangles.set(kind, (triangles.get(kind) ?? 0) + (surface.getIndices()?.getCount() ?? 0))
+    }
+  }
+  return [...triangles].sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'baked'
+}
 
 const surfacesOf = (document: Document, materials: readonly Material[]): Primitive[] => [
   ...new Set(listAllParts(document).filter((part) => part.extras.role !== 'solid').flatMap((part) => part.mesh.listPrimitives()).filter((surface) => materials.includes(surface.getMaterial() as Material))),

@@ -19,11 +19,18 @@ export function keepCoverage(level: Pixels, threshold: number, wanted: number): 
   const last = keep === 0 ? 256 : sorted[count - keep]
   if (last === 0) return level
   const scale = threshold / last
+  // Of pixels with just that opacity only so many are drawn, evenly spread, as are still wanted.
+  const tied = sorted.reduce((sum, alpha) => sum + (alpha === last ? 1 : 0), 0)
+  const share = tied === 0 ? 0 : (keep - sorted.reduce((sum, alpha) => sum + (alpha > last ? 1 : 0), 0)) / tied
+  let met = 0
   const data = level.data.slice()
   for (let at = 3; at < data.length; at += 4) {
     const scaled = Math.min(255, Math.round(data[at] * scale))
+    const isTied = data[at] === last
+    const there = data[at] > last || (isTied && Math.floor((met + 1) * share) > Math.floor(met * share))
+    if (isTied) met++
     // Rounding must not carry a pixel over the threshold in either direction.
-    data[at] = data[at] >= last ? Math.max(threshold, scaled) : Math.min(threshold - 1, scaled)
+    data[at] = there ? Math.max(threshold, scaled) : Math.min(threshold - 1, scaled)
   }
   return { ...level, data }
 }

@@ -83,11 +83,16 @@ function fitEnds(first: number, second: number, steps: 7 | 5, found: Found): voi
     ;[a, b] = next
   }
   tryEnds(a, b, steps, found)
-  const [middleA, middleB] = [found.first, found.second]
-  for (const [da, db] of NEIGHBOURS) tryEnds(middleA + da, middleB + db, steps, found)
+  // Rounding the ends moves the places: their neighbours are tried, and the better one's again.
+  for (let round = 0; round < ROUNDS; round++) {
+    const [middleA, middleB] = [found.first, found.second]
+    let better = false
+    for (const [da, db] of NEIGHBOURS) better = tryEnds(middleA + da, middleB + db, steps, found) || better
+    if (!better) return
+  }
 }
 
-const NEIGHBOURS: readonly (readonly [number, number])[] = [[1, 0], [-1, 0], [0, 1], [0, -1]]
+const NEIGHBOURS: readonly (readonly [number, number])[] = [[1, 0], [-1, 0], [0, 1], [0, -1], [1, 1], [-1, -1], [1, -1], [-1, 1]]
 
 /** Whether the two ends are better than what was found; then `places` and `found` are theirs. */
 function tryEnds(first: number, second: number, steps: 7 | 5, found: Found): boolean {
