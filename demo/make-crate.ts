@@ -9,8 +9,8 @@ import { memoryStore } from '../core/worklist/result-store.ts'
 import '../cli/node-assets.ts'
 
 /**
- * Packs the committed sources into the two demo crates that the application puts on the shelf: Otterby Landing, which can be
- * packed, and Otterby arrivals, whose items lie there as they came.
+ * Packs the committed sources into the demo crates that the application puts on the shelf: Otterby Landing, which can be
+ * packed; Otterby outfit, six items whose work is their surface; and Otterby arrivals, whose items lie there as they came.
  */
 interface DemoItem {
   folder: string
@@ -27,6 +27,17 @@ const crates: Record<string, { title: string; items: DemoItem[] }> = {
     items: [
       { folder: 'boathouse_gate', kind: 'prop', name: 'Boathouse gate', reading: { metresPerUnit: 0.01, up: '+z' } },
       { folder: 'mooring_bell', kind: 'mover', name: 'Mooring bell', prepared: true },
+    ],
+  },
+  'otterby-outfit.zip': {
+    title: 'Otterby outfit',
+    items: [
+      { folder: 'landing_planks', kind: 'finish', name: 'Landing planks' },
+      { folder: 'timetable_board', kind: 'sign', name: 'Timetable board' },
+      { folder: 'channel_buoy', kind: 'loose', name: 'Channel buoy' },
+      { folder: 'rain_hat', kind: 'gear', name: 'Rain hat' },
+      { folder: 'galley_stove', kind: 'fitting', name: 'Galley stove' },
+      { folder: 'ferry_hull', kind: 'prop', name: 'Ferry hull' },
     ],
   },
   'otterby-arrivals.zip': {

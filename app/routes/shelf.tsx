@@ -8,7 +8,7 @@ import { shelfIntentSchema } from '../shelf/intents'
 import { shelveDemos } from '../shelf/shelve-demo'
 import { Shelf } from '../shelf/shelf'
 
-const DEMO_PATHS = ['/demo/otterby-landing.zip', '/demo/otterby-arrivals.zip']
+const DEMO_PATHS = ['/demo/otterby-landing.zip', '/demo/otterby-outfit.zip', '/demo/otterby-arrivals.zip']
 
 /** The server only knows which demo crates ship beside the application. */
 export function loader() {

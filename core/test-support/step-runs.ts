@@ -3,7 +3,7 @@ import { copyDocument } from '../document/io.ts'
 import { kindOf } from '../rulebook/load.ts'
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { stepById } from '../steps/registry.ts'
-import type { Proposal, StepSummary } from '../steps/step.ts'
+import type { Proposal, SourceImage, StepSummary } from '../steps/step.ts'
 import { tarnAndTiller } from './prepared-gate.ts'
 
 export interface StepTrial {
@@ -15,6 +15,8 @@ export interface StepTrial {
 interface Surroundings {
   rulebook?: Rulebook
   kind?: Kind
+  images?: readonly SourceImage[]
+  source?: Document
 }
 
 /** Runs one step on a copy, with its defaults where nothing else is given. */
@@ -23,13 +25,15 @@ export async function runStep(id: string, before: Document, parameters: Record<s
   const rulebook = around.rulebook ?? tarnAndTiller
   const kind = around.kind ?? kindOf(rulebook, 'prop')
   const after = copyDocument(before)
-  const defaults = step.defaults({ document: after, rulebook, kind }) as Record<string, unknown>
+  const defaults = step.defaults({ document: after, rulebook, kind, images: around.images }) as Record<string, unknown>
   const summary = await step.run({
     document: after,
     parameters: { ...defaults, ...parameters },
     rulebook,
     kind,
     progress: async () => undefined,
+    images: around.images,
+    source: around.source ?? before,
   })
   return { before, after, summary }
 }

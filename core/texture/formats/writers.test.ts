@@ -15,11 +15,17 @@ import { writeTga } from './tga-write.ts'
 
 const folder = mkdtempSync(join(tmpdir(), 'writers-'))
 
+interface OtherProgram {
+  name: string
+  program: string
+  call: (from: string, to: string) => string[]
+}
+
 /** Programs that are not ours, where the machine has them. Each turns a file into PNG. */
-const others: { name: string; program: string; call: (from: string, to: string) => string[] }[] = [
-  { name: 'one program', program: '/usr/bin/convert', call: (from, to) => [from.endsWith('.dds') ? `${from}[0]` : from, '-auto-orient', to] },
-  { name: 'another program', program: '/usr/bin/oiiotool', call: (from, to) => [from, '-o', to] },
-].filter(({ program }) => existsSync(program))
+const others = ([
+  { name: 'one program', program: '/usr/bin/convert', call: (from: string, to: string) => [from.endsWith('.dds') ? `${from}[0]` : from, '-auto-orient', to] },
+  { name: 'another program', program: '/usr/bin/oiiotool', call: (from: string, to: string) => [from, '-o', to] },
+] as OtherProgram[]).filter(({ program }) => existsSync(program))
 
 let files = 0
 function readElsewhere(bytes: Uint8Array, ending: string, { program, call }: (typeof others)[number]): Pixels {
