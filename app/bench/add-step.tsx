@@ -1,18 +1,18 @@
 import { Menu, MenuButton, MenuItem, MenuItems, MenuSection, MenuHeading } from '@headlessui/react'
 import { Plus } from 'lucide-react'
-import { stages } from '../../core/steps/step'
+import { stages, type Stage } from '../../core/steps/step'
 import { stageTitles } from '../crate/stage-status'
 import type { StepInfo } from '../workers/messages'
 
-/** The empty slip at the end of the belt: every step there is, by stage. It is put where practitioners do it. */
-export function AddStep({ steps, onAdd, disabled }: { steps: readonly StepInfo[]; onAdd: (step: string) => void; disabled: boolean }) {
+/** The empty slip at the end of the belt: every step there is, this stage's first. It is put where practitioners do it. */
+export function AddStep({ steps, stage: here, onAdd, disabled }: { steps: readonly StepInfo[]; stage: Stage; onAdd: (step: string) => void; disabled: boolean }) {
   return (
     <Menu>
       <MenuButton disabled={disabled || steps.length === 0} aria-label="Add a step" title="Add a step" className="grid h-[66px] w-[56px] shrink-0 place-items-center rounded-md border border-dashed border-edge-strong text-spruce hover:bg-slip disabled:text-ink-3">
         <Plus size={18} aria-hidden="true" />
       </MenuButton>
       <MenuItems anchor="top start" className="z-50 max-h-[420px] w-[330px] overflow-y-auto rounded-lg border border-edge-strong bg-slip p-2 shadow-lg [--anchor-gap:8px]">
-        {stages
+        {[here, ...stages.filter((stage) => stage !== here)]
           .filter((stage) => steps.some((step) => step.stage === stage))
           .map((stage) => (
             <MenuSection key={stage}>

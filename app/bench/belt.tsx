@@ -84,7 +84,7 @@ export function Belt({ item, run, stage, opened, onOpen, jobs }: BeltProps) {
             </SortableContext>
           </DndContext>
         )}
-        <AddStep steps={steps} onAdd={jobs.addStep} disabled={progress !== null} />
+        <AddStep steps={steps} stage={stage} onAdd={jobs.addStep} disabled={progress !== null} />
         {worklist.length > 0 && (
           <button type="button" className="button ml-3 text-[13px]" disabled={progress !== null} onClick={() => (run?.state === 'stopped' ? requestAgain(crate.id, item, rulebook.id, true) : jobs.prepare())}>
             {run?.state === 'stopped' ? 'Run again' : 'Prepare anew'}

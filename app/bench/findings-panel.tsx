@@ -36,7 +36,7 @@ export function FindingsPanel({ item, findings, stage, ran, onShow, onMend, onOp
       </p>
       <ul className="min-h-0 flex-1 relative overflow-y-auto" tabIndex={0} aria-label="Findings list">
         {sorted.map((finding, index) => (
-          <li key={`${finding.rule} ${finding.where} ${index}`} className={`grid grid-cols-[16px_142px_1fr_auto] items-center gap-3 border-b border-dashed border-edge py-[5px] text-[13px] ${finding.waived === null ? '' : 'text-ink-2'}`}>
+          <li key={`${finding.rule} ${finding.where} ${index}`} className={`grid grid-cols-[16px_minmax(96px,142px)_minmax(150px,1fr)_auto] items-center gap-3 border-b border-dashed border-edge py-[5px] text-[13px] ${finding.waived === null ? '' : 'text-ink-2'}`}>
             <StatusMark status={finding.waived === null ? finding.severity : 'idle'} />
             <b className="truncate font-semibold">{finding.title}</b>
             <span className="min-w-0" title={finding.why}>

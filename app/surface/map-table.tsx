@@ -19,7 +19,7 @@ export function MapTable({ maps, limit, selected, unit, onSelect }: MapTableProp
   const packed = maps.filter((map) => map.packed)
   const memory = packed.reduce((sum, map) => sum + map.memory, 0)
   return (
-    <section aria-label="Maps as they will be packed" className="relative flex w-[600px] shrink-0 flex-col border-r border-edge bg-slip px-4 pt-2">
+    <section aria-label="Maps as they will be packed" className="relative flex w-[540px] shrink-0 flex-col border-r border-edge bg-slip px-4 pt-2">
       <p className="caption flex justify-between pb-1">
         <span>Maps as they will be packed</span>
         <span className={`num ${memory > limit ? 'font-semibold text-block' : ''}`}>{megabytes(memory)} of {megabytes(limit)}</span>

@@ -49,14 +49,14 @@ export function PunchedCard({ card, field, file, format, onChange }: PunchedCard
           <tbody>
             {rows.map((row) => (
               <tr key={row.value} className="border-t border-dashed border-edge">
-                <th scope="row" className="py-[5px] text-left font-normal">
-                  <b className="font-semibold">{row.label}</b> <span className="block truncate text-[11.5px] text-ink-2">{row.picture}</span>
+                <th scope="row" className="max-w-[170px] truncate py-0 text-left font-normal" title={row.picture}>
+                  <b className="font-semibold">{row.label}</b> <span className="text-[11.5px] text-ink-2">{row.picture}</span>
                 </th>
                 {outputs.map((output) => (
                   <td key={output} className="text-center">
-                    <label className="inline-block cursor-pointer p-1">
+                    <label className="inline-block cursor-pointer px-2 py-[3px] align-middle">
                       <input type="radio" className="punch sr-only" name={`${name} ${output}`} checked={card[output].from === row.value} onChange={() => change(output, { from: row.value, channel: 'red', inverted: row.value === 'gloss' && layout?.channels[keys[output]] === 'roughness' })} aria-label={`${row.label} into ${letters[output]}`} />
-                      <span className="hole block h-[19px] w-[13px] rounded-[3px] border border-edge-strong bg-paper" />
+                      <span className="hole block h-[17px] w-[12px] rounded-[3px] border border-edge-strong bg-paper" />
                     </label>
                   </td>
                 ))}

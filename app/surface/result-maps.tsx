@@ -16,7 +16,7 @@ export function SurfaceSwitch() {
   const { atSurface, pick } = useYardView()
   if (pick) return null
   return (
-    <button type="button" className="button absolute right-3 bottom-12 z-20 py-0.5 text-[13px]" onClick={() => changeYardView({ atSurface: atSurface === 'maps' ? 'yard' : 'maps' })}>
+    <button type="button" className={`button absolute right-3 z-20 py-0.5 text-[13px] ${atSurface === 'maps' ? 'top-2.5' : 'bottom-12'}`} onClick={() => changeYardView({ atSurface: atSurface === 'maps' ? 'yard' : 'maps' })}>
       {atSurface === 'maps' ? 'See it in the yard' : 'See its maps'}
     </button>
   )

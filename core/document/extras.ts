@@ -92,6 +92,8 @@ export const textureExtrasSchema = z.object({
   written: z.string().max(4096).optional(),
   /** What the file was before it came into the item: “TGA 24-bit, packed rows”. */
   cameAs: z.string().max(200).optional(),
+  /** What a colour map's opacity is like, measured when it was compressed. */
+  opacity: z.enum(['opaque', 'cut', 'blended']).optional(),
   /** What the last compression measured against the pixels it was given. */
   quality: z.object({ codec: z.string(), psnrDecibels: z.number().nullable(), meanAngleDegrees: z.number().nullable(), worstBlock: z.object({ x: z.number(), y: z.number(), psnrDecibels: z.number() }).nullable().default(null) }).optional(),
 })

@@ -1,5 +1,6 @@
 import { faceRules } from './faces.ts'
 import { levelRules } from './levels.ts'
+import { lookRules } from './looks.ts'
 import { mapRules } from './maps.ts'
 import { materialRules } from './materials.ts'
 import { nameRules } from './names.ts'
@@ -11,7 +12,7 @@ import { surfaceRules } from './surfaces.ts'
 import { triangleRules } from './triangles.ts'
 
 /** Every family of rules. */
-export const ruleFamilies: readonly RuleFamily[] = [triangleRules, spaceRules, faceRules, surfaceRules, levelRules, nameRules, materialRules, mapRules, solidRules, strayRules]
+export const ruleFamilies: readonly RuleFamily[] = [triangleRules, spaceRules, faceRules, surfaceRules, levelRules, nameRules, materialRules, mapRules, lookRules, solidRules, strayRules]
 
 export interface Report {
   findings: Finding[]

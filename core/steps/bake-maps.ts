@@ -134,7 +134,7 @@ function makeMaterial(document: Document, rulebook: Rulebook, { name, sidePixels
     const { side, covered } = canvas
     return resizePixels(growEdges({ width: side, height: side, data }, covered), sidePixels, sidePixels, meaning)
   }
-  const material = document.createMaterial(name).setRoughnessFactor(1).setMetallicFactor(1)
+  const material = document.createMaterial(name).setRoughnessFactor(0.9).setMetallicFactor(0)
   material.setDoubleSided(from.some((each) => each.getDoubleSided()))
   const modes = from.map((each) => each.getAlphaMode())
   material.setAlphaMode(modes.includes('BLEND') ? 'BLEND' : modes.includes('MASK') ? 'MASK' : 'OPAQUE')
@@ -143,6 +143,7 @@ function makeMaterial(document: Document, rulebook: Rulebook, { name, sidePixels
   const reads = (role: string): boolean => rulebook.maps.roles.some((each) => each.role === role)
   // The game's mixed shading wants a normal map too; where none of the materials had one, a flat one of the smallest size does.
   if (canvas.differs.mixed && reads('mixed')) {
+    material.setRoughnessFactor(1).setMetallicFactor(1)
     material.setMetallicRoughnessTexture(addTexture(document, `${name}_mixed`, 'mixed', finish(canvas.mixed, 'data'), 'baked'))
     maps.push('mixed')
   }

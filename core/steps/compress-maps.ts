@@ -3,6 +3,7 @@ import { getTextureExtras, setTextureExtras } from '../document/extras.ts'
 import { blockCodecs, type BlockCodec } from '../texture/block-codec.ts'
 import { compressMap } from '../texture/compress.ts'
 import { ddsMimeType } from '../texture/dds.ts'
+import { opacityKind } from '../texture/opacity.ts'
 import { hasTransparency } from '../texture/pixels.ts'
 import type { MapRole, Rulebook } from '../rulebook/schema.ts'
 import { listShownMaps, type ShownMap } from './shown-maps.ts'
@@ -64,7 +65,7 @@ async function compressTexture({ texture, role, materials }: ShownMap, wanted: B
   const made = await compressMap(pixels, { codec: codecUsed, meaning: meaningOf(texture), withMipmaps: rulebook.maps.mipmaps !== 'none', cut })
   texture.setImage(made.dds as Uint8Array<ArrayBuffer>).setMimeType(ddsMimeType)
   const { psnrDecibels, meanAngleDegrees, worstBlock } = made
-  setTextureExtras(texture, { ...getTextureExtras(texture), quality: { codec: codecUsed, psnrDecibels, meanAngleDegrees, worstBlock } })
+  setTextureExtras(texture, { ...getTextureExtras(texture), ...(role === 'colour' ? { opacity: opacityKind(pixels) } : {}), quality: { codec: codecUsed, psnrDecibels, meanAngleDegrees, worstBlock } })
   const loss = meanAngleDegrees !== null ? `${meanAngleDegrees.toFixed(2)}° off on average` : psnrDecibels === null ? 'nothing lost' : `${psnrDecibels.toFixed(1)} dB, ${worstBlock ? `${worstBlock.psnrDecibels.toFixed(1)} dB in the worst block (${worstBlock.x}, ${worstBlock.y})` : ''}`
   return `${texture.getName()}: ${codecUsed.toUpperCase()}${losesOpacity ? ' (it is blended)' : ''}${cut ? ', cut with its coverage kept' : ''}, ${plural(made.mipmaps, 'level')}, ${megabytes(made.dds.length)}, ${loss}.`
 }

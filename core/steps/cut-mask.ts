@@ -1,6 +1,8 @@
 import { z } from 'zod'
 import { listUsedMaterials } from '../document/parts.ts'
 import { rimColour, withOpacity, opacityKind, type OpacitySource } from '../texture/opacity.ts'
+import { growEdges } from '../texture/grow-edges.ts'
+import type { Pixels } from '../texture/pixels.ts'
 import { resizePixels } from '../texture/resize.ts'
 import { decodeImage } from '../texture/image-codecs.ts'
 import { materialMap, setMaterialMap } from '../document/source-maps.ts'
@@ -60,7 +62,7 @@ export const cutMask = defineStep<Parameters>({
     const other = how.from === 'opacity-map' ? materialMap(material, 'opacity') : null
     if (how.from === 'opacity-map' && !other) return gonePart(`opacity map of ${how.material}`)
     const mask = other ? resizePixels(await texturePixels(other), pixels.width, pixels.height, 'data') : pixels
-    const made = withOpacity(pixels, sourceOf(how), mask)
+    const made = withoutFringe(withOpacity(pixels, sourceOf(how), mask))
     putPixels(texture, made)
     if (other) setMaterialMap(document, material, 'opacity', null)
     material.setAlphaMode(how.drawn === 'cut' ? 'MASK' : 'BLEND').setAlphaCutoff(0.5)
@@ -85,6 +87,12 @@ function clearShare(data: Uint8Array): number {
   let clear = 0
   for (let at = 3; at < data.length; at += 4) if (data[at] < 128) clear++
   return clear / (data.length / 4)
+}
+
+/** Half-clear pixels still hold some of the ground: they take the colour of the nearest that is wholly there. */
+function withoutFringe(pixels: Pixels): Pixels {
+  const whole = Uint8Array.from({ length: pixels.data.length / 4 }, (_, pixel) => (pixels.data[pixel * 4 + 3] >= 250 ? 1 : 0))
+  return growEdges(pixels, whole, true)
 }
 
 /** Pixels of PNG or JPEG, or null of anything else: a proposal does not fail. */

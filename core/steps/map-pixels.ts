@@ -9,7 +9,7 @@ import { hasTransparency, type Pixels } from '../texture/pixels.ts'
 /** Gives a texture other pixels; it becomes PNG until it is compressed. */
 export function putPixels(texture: Texture, pixels: Pixels): void {
   texture.setImage(encodePng(pixels, hasTransparency(pixels)) as Uint8Array<ArrayBuffer>).setMimeType('image/png')
-  const { quality: _gone, ...extras } = getTextureExtras(texture)
+  const { quality: _gone, opacity: _old, ...extras } = getTextureExtras(texture)
   setTextureExtras(texture, extras)
 }
 

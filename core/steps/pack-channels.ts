@@ -8,6 +8,7 @@ import type { MapRole, Rulebook } from '../rulebook/schema.ts'
 import { channelNames, packChannels as packPixels, sizeForAll, type ChannelSource } from '../texture/pack-channels.ts'
 import { addTexture, baseNameOf, materialByBase } from './map-pixels.ts'
 import { meaningOfRole } from '../texture/resize.ts'
+import { fittingSize } from './size-maps.ts'
 import { defineStep } from './step.ts'
 import { texturePixels } from './texture-pixels.ts'
 
@@ -65,10 +66,14 @@ export const packChannels = defineStep<z.infer<typeof parameters>>({
         continue
       }
       const sources = await Promise.all(outputs.map((output) => sourceOf(document, material, card[output])))
-      const size = sizeForAll(sources)
+      // As large as the largest that goes in, at a size that the game takes.
+      const given = sizeForAll(sources)
+      const size = fittingSize(given.width, given.height, rulebook.maps.largestPixels, rulebook)
       const made = packPixels(size.width, size.height, sources as [ChannelSource, ChannelSource, ChannelSource, ChannelSource])
       const name = `${card.material}_${card.output}`
       setMaterialMap(document, material, card.output, addTexture(document, name, card.output, made, 'packed channels'))
+      // The map says it all now: factors would weaken it where glTF multiplies the two.
+      if (card.output === 'mixed') material.setRoughnessFactor(1).setMetallicFactor(1)
       used += new Set(outputs.map((output) => card[output].from).filter((from) => from !== 'constant')).size
       details.push(`${name}, ${size.width} × ${size.height}: ${outputs.map((output) => `${letters[output].toUpperCase()} ${describe(card[output])}`).join(', ')}.`)
     }

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { addLook, FIRST_LOOK, listLooks } from '../document/looks.ts'
 import { listUsedMaterials } from '../document/parts.ts'
-import { cleanName } from '../rulebook/clean-name.ts'
+import { cleanName, cleanTextureName, uniqueName } from '../rulebook/clean-name.ts'
 import { blendModes, recolour, type Recolouring } from '../texture/recolour.ts'
 import { resizePixels } from '../texture/resize.ts'
 import { pictureByName, pictureNames } from './item-pictures.ts'
@@ -58,6 +58,7 @@ export const recolourLooks = defineStep<Parameters>({
     if (!material || !texture) return gonePart(how.material)
     const pixels = await texturePixels(texture)
     const protect = how.protect === '' ? null : resizePixels(await pictureByName(how.protect, document, images), pixels.width, pixels.height, 'data')
+    const ending = rulebook.maps.roles.find(({ role }) => role === 'colour')?.ending ?? ''
     const details: string[] = []
     for (const [number, variant] of how.variants.entries()) {
       await progress(number / how.variants.length, variant.name)
@@ -68,9 +69,10 @@ export const recolourLooks = defineStep<Parameters>({
       }
       const made = recolour(pixels, recolouringOf(variant, how), protect)
       const copy = material.clone().setName(`${how.material}_${look}`)
-      copy.setBaseColorTexture(addTexture(document, `${how.material}_${look}`, 'colour', made, 'recoloured'))
+      const name = uniqueName(rulebook, cleanTextureName(rulebook, `${how.material}_${look}`, ending, 'map'), new Set(document.getRoot().listTextures().map((each) => each.getName())))
+      copy.setBaseColorTexture(addTexture(document, name, 'colour', made, 'recoloured'))
       addLook(document, look, new Map([[material, copy]]))
-      details.push(`${look}: ${how.material}_${look}, ${made.width} × ${made.height}.`)
+      details.push(`${look}: ${name}, ${made.width} × ${made.height}.`)
     }
     const looks = listLooks(document).length
     return { headline: plural(looks, 'look'), details, changed: looks > 1 }
