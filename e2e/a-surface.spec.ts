@@ -32,7 +32,7 @@ test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces an
   await maps(page).getByRole('button', { name: /planks_mix/ }).click()
   const card = page.getByRole('region', { name: 'What goes into planks_mix' })
   await expect(card.getByRole('radio', { name: 'Gloss into G' })).toBeChecked()
-  await expect(card.getByRole('group', { name: 'Channel G' }).getByRole('checkbox')).toBeChecked()
+  await expect(card.getByRole('checkbox', { name: 'G turned round' })).toBeChecked()
   await card.getByRole('radio', { name: 'Height into A' }).click({ force: true })
   await expect(slip(page, 'Pack channels')).toContainText('3 → 1', { timeout: 60_000 })
   await expect(table(page)).toContainText('planks_nrm')

@@ -3,8 +3,9 @@ import { useId, useState, type ReactNode } from 'react'
 import { z } from 'zod'
 import type { Field } from '../workers/messages'
 import type { ScenePart } from '../workers/scene-data'
-import { CardsField, MapRolesField, VariantsField } from './map-fields'
-import { FacesField, PointsField, WeightsField } from './pick-fields'
+import { HuesField, VariantsField } from './colour-fields'
+import { CardsField, MapRolesField } from './map-fields'
+import { FacesField, PlacementField, PointsField, WeightsField } from './pick-fields'
 import { changeYardView } from './yard-view'
 
 interface FieldControlProps {
@@ -80,6 +81,10 @@ export function FieldControl({ entry, field, value, parts, onChange }: FieldCont
       return <PointsField entry={entry} field={field} value={value} onChange={onChange} />
     case 'faces':
       return <FacesField entry={entry} field={field} value={value} parts={parts} onChange={onChange} />
+    case 'placement':
+      return <PlacementField entry={entry} field={field} />
+    case 'hues':
+      return <HuesField field={field} value={value} onChange={onChange} />
     case 'weights':
       return <WeightsField field={field} value={value} parts={parts} onChange={onChange} />
   }
@@ -151,7 +156,7 @@ function ChecksField({ label, chosen, options, onChange }: { label: string; chos
   )
 }
 
-const tagsSchema = z.array(z.object({ material: z.string(), surface: z.string(), flags: z.array(z.string()) })).catch([])
+const tagsSchema = z.array(z.object({ material: z.string(), surface: z.string(), flags: z.array(z.string()), shading: z.string().default('') })).catch([])
 
 /** What each material is made of, and the flags it is drawn with. */
 function TagsField({ field, value, onChange }: { field: Extract<Field, { type: 'tags' }>; value: unknown; onChange: (value: unknown) => void }) {
@@ -170,6 +175,12 @@ function TagsField({ field, value, onChange }: { field: Extract<Field, { type: '
             </select>
           </div>
           <div className="mt-1 flex flex-wrap gap-1">
+            <select className="field py-0 text-[11.5px]" aria-label={`Shading of ${tag.material}`} title="The shading model of the game" value={tag.shading} onChange={(event) => change(index, { shading: event.target.value })}>
+              <option value="">shading that fits</option>
+              {field.shadings.map((shading) => (
+                <option key={shading.name} value={shading.name} title={shading.title}>{shading.name}</option>
+              ))}
+            </select>
             {field.flags.map((flag) => {
               const on = tag.flags.includes(flag.name)
               return (

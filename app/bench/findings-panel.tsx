@@ -27,7 +27,7 @@ export function FindingsPanel({ item, findings, stage, ran, onShow, onMend, onOp
   const sorted = here ? [...findings.filter((finding) => finding.stage === stage), ...findings.filter((finding) => finding.stage !== stage)] : findings
   const counts = countOpen(findings)
   return (
-    <section aria-label="Findings" className="flex min-w-0 flex-1 flex-col bg-paper px-4 pt-2">
+    <section aria-label="Findings" className="@container flex min-w-0 flex-1 flex-col bg-paper px-4 pt-2">
       <p className="caption flex justify-between pb-1">
         <span>{here ? `Findings, ${stageTitles[stage]} first` : 'Findings for this item'}</span>
         <span className="num">
@@ -36,12 +36,14 @@ export function FindingsPanel({ item, findings, stage, ran, onShow, onMend, onOp
       </p>
       <ul className="min-h-0 flex-1 relative overflow-y-auto" tabIndex={0} aria-label="Findings list">
         {sorted.map((finding, index) => (
-          <li key={`${finding.rule} ${finding.where} ${index}`} className={`grid grid-cols-[16px_minmax(96px,142px)_minmax(150px,1fr)_auto] items-center gap-3 border-b border-dashed border-edge py-[5px] text-[13px] ${finding.waived === null ? '' : 'text-ink-2'}`}>
+          <li key={`${finding.rule} ${finding.where} ${index}`} className={`grid grid-cols-[16px_1fr_auto] items-center gap-3 @[640px]:grid-cols-[16px_minmax(96px,142px)_minmax(150px,1fr)_auto] border-b border-dashed border-edge py-[5px] text-[13px] ${finding.waived === null ? '' : 'text-ink-2'}`}>
             <StatusMark status={finding.waived === null ? finding.severity : 'idle'} />
-            <b className="truncate font-semibold">{finding.title}</b>
-            <span className="min-w-0" title={finding.why}>
-              {finding.message}
-              {finding.waived !== null && <i> · waived: {finding.waived}</i>}
+            <span className="min-w-0 @[640px]:contents">
+              <b className="block truncate font-semibold">{finding.title}</b>
+              <span className="block min-w-0" title={finding.why}>
+                {finding.message}
+                {finding.waived !== null && <i> · waived: {finding.waived}</i>}
+              </span>
             </span>
             <span className="flex gap-3 whitespace-nowrap">
               {(finding.place.bounds || finding.place.parts.length > 0) && (

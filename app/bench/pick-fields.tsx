@@ -4,7 +4,8 @@ import { z } from 'zod'
 import type { Field } from '../workers/messages'
 import type { ScenePart } from '../workers/scene-data'
 import { facesSchema, pointsSchema } from './pick-values'
-import { changeYardView, useYardView, type WaitingPick } from './yard-view'
+import { useCrate } from '../crate/use-crate'
+import { changeYardView, useYardView, type PickReach, type WaitingPick } from './yard-view'
 
 const weightsSchema = z.array(z.object({ part: z.string(), weight: z.number() })).catch([])
 
@@ -61,16 +62,25 @@ const growths = [
   { id: 'flat', label: 'as far as it is flat' },
   { id: 'piece', label: 'the connected piece' },
   { id: 'surface', label: 'all of this material' },
-]
+  { id: 'round', label: 'a brush' },
+] as const
 
 /** Faces clicked in the yard, each with how far the pick reaches; a whole part can be chosen without a pointer. */
 export function FacesField({ entry, field, value, parts, onChange }: PickFieldProps & { field: Extract<Field, { type: 'faces' }>; parts: readonly ScenePart[] }) {
   const id = useId()
   const picks = facesSchema.parse(value)
   const drawn = parts.filter((part) => part.role === 'part')
+  const unit = useCrate().rulebook.space.unit.plural
+  // A stroke of the brush is many picks; they stand as one line.
+  const rows = picks.reduce<{ pick: (typeof picks)[number]; first: number; count: number }[]>((lines, pick, index) => {
+    const last = lines.at(-1)
+    if (last && pick.growth === 'round' && last.pick.growth === 'round' && last.pick.part === pick.part) last.count++
+    else lines.push({ pick, first: index, count: 1 })
+    return lines
+  }, [])
   const add = (name: string): void => {
     const part = drawn.find((each) => each.name === name)
-    if (part) onChange([...picks, { part: name, point: part.bounds.min.map((low, axis) => (low + part.bounds.max[axis]) / 2), growth: 'surface', angleDegrees: 20 }])
+    if (part) onChange([...picks, { part: name, point: part.bounds.min.map((low, axis) => (low + part.bounds.max[axis]) / 2), growth: 'surface', angleDegrees: 20, radius: 0 }])
   }
   return (
     <fieldset className="text-[13px]">
@@ -78,16 +88,21 @@ export function FacesField({ entry, field, value, parts, onChange }: PickFieldPr
         <legend className="float-left">{field.label}</legend>
         <PickButton pick={{ entry, key: field.key, kind: 'faces' }} label="Click faces" />
       </div>
+      <ReachControls unit={unit} />
       <ul className="mt-1 flex flex-col gap-1">
-        {picks.map((pick, index) => (
-          <li key={index} className="flex items-center gap-1.5">
+        {rows.map(({ pick, first, count }, line) => (
+          <li key={line} className="flex items-center gap-1.5">
             <span className="min-w-0 flex-1 truncate">{pick.part}</span>
-            <select aria-label={`How far pick ${index + 1} reaches`} className="field text-[12px]" value={pick.growth} onChange={(event) => onChange(picks.map((each, at) => (at === index ? { ...each, growth: event.target.value } : each)))}>
-              {growths.map((growth) => (
-                <option key={growth.id} value={growth.id}>{growth.label}</option>
-              ))}
-            </select>
-            <button type="button" aria-label={`Remove pick ${index + 1}`} onClick={() => onChange(picks.filter((_, at) => at !== index))} className="rounded p-0.5 text-ink-2 hover:text-ink"><X size={14} aria-hidden="true" /></button>
+            {pick.growth === 'round' ? (
+              <span className="text-[12px] text-ink-2">brush, {count} {count === 1 ? 'place' : 'places'}</span>
+            ) : (
+              <select aria-label={`How far pick ${line + 1} reaches`} className="field text-[12px]" value={pick.growth} onChange={(event) => onChange(picks.map((each, at) => (at === first ? { ...each, growth: event.target.value } : each)))}>
+                {growths.filter((growth) => growth.id !== 'round').map((growth) => (
+                  <option key={growth.id} value={growth.id}>{growth.label}</option>
+                ))}
+              </select>
+            )}
+            <button type="button" aria-label={`Remove pick ${line + 1}`} onClick={() => onChange(picks.filter((_, at) => at < first || at >= first + count))} className="rounded p-0.5 text-ink-2 hover:text-ink"><X size={14} aria-hidden="true" /></button>
           </li>
         ))}
       </ul>
@@ -99,6 +114,39 @@ export function FacesField({ entry, field, value, parts, onChange }: PickFieldPr
         ))}
       </select>
     </fieldset>
+  )
+}
+
+/** What the next click takes, or how wide the brush is. */
+function ReachControls({ unit }: { unit: string }) {
+  const reach = useYardView((view) => view.reach)
+  const set = (part: Partial<PickReach>): void => changeYardView({ reach: { ...reach, ...part } })
+  const amount = reach.growth === 'flat' ? { label: 'Least bend that stops it', value: reach.angleDegrees, unit: '°', set: (angleDegrees: number) => set({ angleDegrees: Math.min(180, Math.max(0, angleDegrees)) }) } : reach.growth === 'round' ? { label: 'Radius of the brush', value: reach.radius, unit, set: (radius: number) => set({ radius: Math.max(0.001, radius) }) } : null
+  return (
+    <div className="mt-1 flex items-center gap-1.5 text-[12px]">
+      <span className="text-ink-2">takes</span>
+      <select aria-label="What a click takes" className="field min-w-0 flex-1 text-[12px]" value={reach.growth} onChange={(event) => set({ growth: growths.find(({ id }) => id === event.target.value)?.id ?? 'flat' })}>
+        {growths.map((growth) => (
+          <option key={growth.id} value={growth.id}>{growth.label}</option>
+        ))}
+      </select>
+      {amount && (
+        <>
+          <input key={`${reach.growth} ${amount.value}`} aria-label={amount.label} className="field num w-[52px] text-[12px]" inputMode="decimal" defaultValue={amount.value} onBlur={(event) => { const next = Number(event.target.value); if (Number.isFinite(next)) amount.set(next) }} />
+          <span className="text-ink-2">{amount.unit}</span>
+        </>
+      )}
+    </div>
+  )
+}
+
+/** Starts placing a picture by hand on the faces that were picked. */
+export function PlacementField({ entry, field }: { entry: string; field: Extract<Field, { type: 'placement' }> }) {
+  return (
+    <div className="flex items-center justify-between gap-2 text-[13px]">
+      <span>{field.label}</span>
+      <PickButton pick={{ entry, key: field.key, kind: 'placement' }} label="Move it in the yard" />
+    </div>
   )
 }
 

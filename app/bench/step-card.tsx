@@ -22,6 +22,9 @@ interface StepCardProps {
   anchor: () => Element | null
 }
 
+/** The numbers that placing a picture by hand changes; they stand beside it. */
+const placementKeys = ['width', 'right', 'up', 'turnDegrees', 'lift']
+
 const CARD_WIDTH = 320
 const TIP_INSET = 34
 
@@ -44,7 +47,7 @@ export function StepCard({ entry, info, outcome, parts, position, count, onChang
   const title = info?.title ?? entry.step
   // While a setting waits for clicks in the yard the card stands aside and keeps to that setting.
   const waitingFor = useYardView((view) => (view.pick?.entry === entry.id ? view.pick.key : null))
-  const fields = info?.fields.filter((field) => (waitingFor === null ? !field.when || field.when.is.some((each) => each === entry.parameters[field.when?.key ?? '']) : field.key === waitingFor))
+  const fields = info?.fields.filter((field) => (waitingFor === null ? !field.when || field.when.is.some((each) => each === entry.parameters[field.when?.key ?? '']) : field.key === waitingFor || (waitingFor === 'placement' && placementKeys.includes(field.key))))
   return (
     <div ref={card} tabIndex={-1} role="dialog" aria-label={title} className="absolute bottom-[calc(100%-6px)] z-40 flex max-h-[400px] flex-col rounded-lg border-2 border-spruce bg-slip shadow-lg" style={{ left: waitingFor === null ? left.card : 12, width: CARD_WIDTH }} onKeyDown={(event) => { if (event.key === 'Escape') onClose() }}>
       <div className="flex items-start gap-2 px-4 pt-3">

@@ -2,8 +2,8 @@ import { useEffect, useEffectEvent, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { inBenchQueue, runKey, setJob } from '../crate/runs'
 import { tellError } from '../ui/notify'
-import { differenceBetween, ladderFor, mapPictureOf, mapsOf, pickedBy, stateAfter, stockScene, uvLayoutOf } from '../workers/clients'
-import type { Difference, ItemState, Ladder, MapFacts, MapPicture, Progress, UvLayoutMessage } from '../workers/messages'
+import { decalOn, differenceBetween, ladderFor, mapPictureOf, mapsOf, pickedBy, stateAfter, stockScene, uvLayoutOf } from '../workers/clients'
+import type { Difference, ItemState, Ladder, MapFacts, MapPicture, PlacedDecal, Progress, UvLayoutMessage } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'
 
 /** Answers of the bench's worker that are worth keeping while one looks back and forth; the oldest go. */
@@ -65,6 +65,11 @@ export function useLadder(before: CrateItem, rulebookId: string, leaveAlone: str
 /** The triangles that a step's picks stand for. `before` is the item with the steps before it. */
 export function usePickedFaces(before: CrateItem, rulebookId: string, picks: unknown[] | null): Float32Array | null {
   return useAnswer(picks && `picked ${JSON.stringify(picks)} ${runKey(before)}`, (onProgress) => pickedBy(before, rulebookId, before.worklist.length, picks, onProgress))
+}
+
+/** Where a decal lies. `before` is the item with the steps before its step. */
+export function usePlacedDecal(before: CrateItem, rulebookId: string, parameters: Record<string, unknown> | null): PlacedDecal | null {
+  return useAnswer(parameters && `decal ${JSON.stringify(parameters)} ${runKey(before)}`, (onProgress) => decalOn(before, rulebookId, before.worklist.length, parameters, onProgress))
 }
 
 /** The item's maps after so many steps. */

@@ -4,8 +4,10 @@ import { useCrate } from '../crate/use-crate'
 import { formatCount } from '../ui/format'
 import type { Ladder } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'
-import { facesSchema, pointsSchema } from './pick-values'
-import { useItemState, useLadder, usePickedFaces } from './use-item-state'
+import type { FrameChange } from '../yard/decal-frame'
+import type { PlacedDecal } from '../workers/messages'
+import { facesSchema, movedPlacement, placementSchema, pointsSchema } from './pick-values'
+import { useItemState, useLadder, usePickedFaces, usePlacedDecal } from './use-item-state'
 import { changeYardView, useYardView } from './yard-view'
 
 type Place = [number, number, number]
@@ -15,6 +17,12 @@ export interface StepView {
   scene: SceneData
   message: string
   onPick: ((part: string, point: Place) => void) | null
+  /** Told of the places that a stroke of the brush went over; null while clicks pick otherwise. */
+  onStroke: ((places: { part: string; point: Place }[]) => void) | null
+  /** Radius of the brush in game units. */
+  brush: number
+  /** A picture that is placed, and what to do when it was moved. */
+  placed: { decal: PlacedDecal; onChange: (change: FrameChange) => void } | null
   points: readonly Place[]
   faces: Float32Array | null
   rung: Ladder['levels'][number] | null
@@ -23,7 +31,7 @@ export interface StepView {
 /** A pick that waits for a click, or a slider that is being dragged; null while neither is. */
 export function useStepView(item: CrateItem, rulebookId: string): StepView | null {
   const { send } = useCrate()
-  const { pick, draft } = useYardView()
+  const { pick, draft, reach } = useYardView()
   const wanted = pick ?? draft
   const index = item.worklist.findIndex((entry) => entry.id === wanted?.entry)
   const entry = index < 0 ? null : item.worklist[index]
@@ -34,16 +42,19 @@ export function useStepView(item: CrateItem, rulebookId: string): StepView | nul
   const state = useItemState(before, rulebookId, steps)
   const ladder = useLadder(before, rulebookId, reducing?.leaveAlone ?? null)
   const faces = usePickedFaces(before, rulebookId, entry && pick?.kind === 'faces' ? facesSchema.parse(entry.parameters[pick.key]) : null)
+  const decal = usePlacedDecal(before, rulebookId, entry && pick?.kind === 'placement' ? entry.parameters : null)
   if (!entry || !state) return null
   if (pick) {
     const change = (value: unknown): void => void send({ do: 'edit-step', item: item.id, entry: entry.id, parameters: { ...entry.parameters, [pick.key]: value } })
     const points = pick.kind === 'points' ? pointsSchema.parse(entry.parameters[pick.key]) : []
     return {
-      scene: state.scene, points, faces, rung: null,
-      message: pick.kind === 'points' ? 'This is what the step is given. Click a point.' : 'This is what the step is given. Click the faces.',
+      scene: state.scene, points, faces, rung: null, brush: reach.radius,
+      message: messages[pick.kind === 'faces' && reach.growth === 'round' ? 'brush' : pick.kind],
+      placed: decal && { decal, onChange: (moved) => void send({ do: 'edit-step', item: item.id, entry: entry.id, parameters: { ...entry.parameters, ...movedPlacement(placementSchema.parse(entry.parameters), moved) } }) },
+      onStroke: pick.kind === 'faces' && reach.growth === 'round' ? (places) => change([...facesSchema.parse(entry.parameters[pick.key]), ...places.map((place) => ({ ...place, ...reach }))]) : null,
       onPick: (part, point) => {
-        if (pick.kind === 'faces') change([...facesSchema.parse(entry.parameters[pick.key]), { part, point, growth: 'flat', angleDegrees: 20 }])
-        else {
+        if (pick.kind === 'faces') change([...facesSchema.parse(entry.parameters[pick.key]), { part, point, ...reach }])
+        else if (pick.kind === 'points') {
           const next = points.length >= 2 || pick.key === 'point' ? [point] : [...points, point]
           change(next)
           if (pick.key === 'point' || next.length === 2) changeYardView({ pick: null })
@@ -53,7 +64,14 @@ export function useStepView(item: CrateItem, rulebookId: string): StepView | nul
   }
   const rung = draft && ladder ? rungFor(ladder, draft) : null
   if (!rung) return null
-  return { scene: state.scene, points: [], faces: null, rung, onPick: null, message: `${formatCount(rung.triangles)} triangles, while you drag` }
+  return { scene: state.scene, points: [], faces: null, rung, onPick: null, onStroke: null, brush: 0, placed: null, message: `${formatCount(rung.triangles)} triangles, while you drag` }
+}
+
+const messages = {
+  points: 'This is what the step is given. Click a point.',
+  faces: 'This is what the step is given. Click the faces.',
+  brush: 'This is what the step is given. Paint over the faces.',
+  placement: 'Drag the picture; its corners size it, the knob above turns it.',
 }
 
 /** The reduction whose card is open: its levels are made in the background before the slider is touched. */

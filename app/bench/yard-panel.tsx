@@ -7,7 +7,7 @@ import { useCrate } from '../crate/use-crate'
 import { YardFrame, YardMessage } from '../yard/yard-frame'
 import { yardLooks, yardSpaceOf, type Framing } from '../yard/yard-settings'
 import { movedBounds, type SceneData } from '../workers/scene-data'
-import type { Scenes } from '../workers/messages'
+import type { PlacedDecal, Scenes } from '../workers/messages'
 import type { Area } from '../yard/picker'
 import { companionSize } from '../yard/companion'
 import type { Picks } from '../intake/use-picks'
@@ -71,6 +71,7 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
           space={yardSpaceOf(rulebook)} mesh={shownMesh} stretch={picking || stepView ? null : view.stretch} difference={difference} rung={stepView?.rung ?? null}
           companion={companion.shape ? { shape: companion.shape, inside: view.companion?.inside ?? false } : null}
           shownLook={view.shownLook} spots={view.spots} pickedPoints={stepView?.points} pickedFaces={stepView?.faces ?? null}
+          placed={stepView?.placed ? { placed: stepView.placed.decal, onChange: stepView.placed.onChange } : null} brush={stepView?.onStroke ? { radius: stepView.brush, onStroke: stepView.onStroke } : null}
           levels={{ switches, playing: view.playing, distance: shownMesh === 'shadow' || shownMesh === 0 ? null : (switches.find((each) => each.level === shownMesh)?.fromDistance ?? null), onLevel: (level) => changeYardView({ level }), onDone: () => changeYardView({ playing: false, level: 0 }) }}
           label={`${item.name} in the yard`}
         />
@@ -114,7 +115,12 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
         )}
         {view.spots.length > 0 && <button type="button" className="chip" onClick={() => changeYardView({ spots: [] })}>{view.spots.length} {view.spots.length === 1 ? 'place' : 'places'} marked · put away</button>}
       </div>
-      {stepView && <p className="chip absolute top-[46px] left-3 z-10 font-semibold" role="status">{stepView.message}</p>}
+      {stepView && (
+        <div className="absolute top-[46px] left-3 z-10 flex items-center gap-1.5">
+          <p className="chip font-semibold" role="status">{stepView.message}</p>
+          {stepView.placed && <button type="button" className="button py-0 text-[12.5px]" onClick={() => stepView.placed && setReframed(facing(stepView.placed.decal))}>Look straight at it</button>}
+        </div>
+      )}
       {scenes && !picking && !stepView && compare?.mode !== 'flicker' && <PartChips parts={scenes.result.parts} dropped={droppedParts(scenes)} selected={selected} onSelect={onSelect} />}
       {picking && scenes && <p className="chip absolute bottom-3 left-3 z-10">{picking.area ? 'Drag over the parts to pick' : 'The source as it came. Click a part to pick it.'}</p>}
       {picking?.area && (
@@ -136,6 +142,13 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
       </div>
     </section>
   )
+}
+
+/** A view straight onto a picture that is placed, with some of what is round it. */
+function facing({ plane }: PlacedDecal): Framing {
+  const reach = Math.max(plane.width, plane.height)
+  const end = (side: number): [number, number, number] => [0, 1, 2].map((axis) => plane.middle[axis] + side * reach) as [number, number, number]
+  return { min: end(-1), max: end(1), from: [plane.outward[0], plane.outward[1] + 0.05, plane.outward[2]], at: Date.now() }
 }
 
 const noPicks: ReadonlySet<string> = new Set()

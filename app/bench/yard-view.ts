@@ -14,7 +14,15 @@ export type Companion = { what: 'cube' | 'doorway' | 'figure' } | { what: 'stock
 export interface WaitingPick {
   entry: string
   key: string
-  kind: 'points' | 'faces'
+  kind: 'points' | 'faces' | 'placement'
+}
+
+/** What a click on faces takes. */
+export interface PickReach {
+  growth: 'face' | 'flat' | 'piece' | 'surface' | 'round'
+  angleDegrees: number
+  /** Of a round pick, in game units. */
+  radius: number
 }
 
 interface YardView {
@@ -27,6 +35,7 @@ interface YardView {
   companion: { thing: Companion; inside: boolean } | null
   stretch: { axis: 0 | 1 | 2; factor: number } | null
   pick: WaitingPick | null
+  reach: PickReach
   /** The slip whose card is open. */
   opened: string | null
   /** A slider that is being dragged and has not been let go. */
@@ -39,7 +48,7 @@ interface YardView {
   spots: [number, number, number][]
 }
 
-const fresh: YardView = { look: 'seen', showSizes: true, compare: null, level: 0, playing: false, companion: null, stretch: null, pick: null, opened: null, draft: null, atSurface: 'maps', shownLook: null, spots: [] }
+const fresh: YardView = { look: 'seen', showSizes: true, compare: null, level: 0, playing: false, companion: null, stretch: null, pick: null, reach: { growth: 'flat', angleDegrees: 20, radius: 0.5 }, opened: null, draft: null, atSurface: 'maps', shownLook: null, spots: [] }
 
 /** How the yard is looked at just now: gone when the bench is left, never kept. */
 export const useYardView = create<YardView>(() => fresh)

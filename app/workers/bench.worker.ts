@@ -7,6 +7,8 @@ import { checkResult } from '../../core/crate/evaluate'
 import { itemSchema, type CrateItem } from '../../core/crate/schema'
 import { stockObject } from '../../core/crate/stock'
 import { kindOf, rulebookById } from '../../core/rulebook/load'
+import type { Rulebook } from '../../core/rulebook/schema'
+import { decalPlacementSchema } from '../../core/steps/decal-placement'
 import { facePicksSchema } from '../../core/steps/face-picks'
 import { steps } from '../../core/steps/registry'
 import type { WorklistEntry } from '../../core/worklist/entry'
@@ -17,8 +19,8 @@ import { browserResults } from '../storage/results'
 import { getSource } from '../storage/sources'
 import { buildScene } from './build-scene'
 import { layoutOf, listMaps, mapPicture } from './item-maps'
-import { ladderOf, pickedTriangles } from './item-states'
-import type { Difference, Evaluation, ItemState, Ladder, MapFacts, MapPicture, Progress, Scenes, SourceReport, UvLayoutMessage } from './messages'
+import { ladderOf, pickedTriangles, placedDecal } from './item-states'
+import type { Difference, Evaluation, ItemState, Ladder, MapFacts, MapPicture, PlacedDecal, Progress, Scenes, SourceReport, UvLayoutMessage } from './messages'
 import { sceneTransfers, type SceneData } from './scene-data'
 
 import './browser-assets'
@@ -30,8 +32,8 @@ let stopAsked = false
 
 type OnProgress = (progress: Progress) => void
 
-async function start(item: CrateItem): Promise<StartState> {
-  if (lastStart?.key !== startKey(item)) lastStart = await startOf(item, getSource)
+async function start(item: CrateItem, rulebook: Rulebook): Promise<StartState> {
+  if (lastStart?.key !== startKey(item)) lastStart = await startOf(item, getSource, rulebook)
   return lastStart
 }
 
@@ -53,7 +55,7 @@ function optionsFor(rulebookId: string, item: CrateItem, onProgress: OnProgress)
 async function statesOf(rawItem: unknown, rulebookId: string, steps: number, onProgress: OnProgress): Promise<{ before: Document; result: Document }> {
   const item = itemSchema.parse(rawItem)
   const options = optionsFor(rulebookId, item, onProgress)
-  const from = await start(item)
+  const from = await start(item, options.rulebook)
   const part = await runWorklist(from, item.worklist.slice(0, steps), options)
   const whole = steps >= item.worklist.length ? part : await runWorklist(from, item.worklist, options)
   return { before: part.document, result: whole.document }
@@ -65,7 +67,7 @@ const endpoint = {
     const item = itemSchema.parse(rawItem)
     const options = optionsFor(rulebookId, item, onProgress)
     const began = performance.now()
-    const from = await start(item)
+    const from = await start(item, options.rulebook)
     const result = await runWorklist(from, item.worklist, options)
     const context = { document: result.document, rulebook: options.rulebook, kind: options.kind, images: from.images, source: from.document }
     const evaluation: Evaluation = {
@@ -85,14 +87,14 @@ const endpoint = {
   async prepare(rawItem: unknown, rulebookId: string, onProgress: OnProgress): Promise<WorklistEntry[]> {
     const item = itemSchema.parse(rawItem)
     const options = optionsFor(rulebookId, item, onProgress)
-    return prepareWorklist(await start(item), options)
+    return prepareWorklist(await start(item, options.rulebook), options)
   },
 
   /** One step filled in for the item, and its place in the worklist. */
   async propose(rawItem: unknown, rulebookId: string, step: string, overrides: Record<string, unknown>, onProgress: OnProgress): Promise<StepProposal> {
     const item = itemSchema.parse(rawItem)
     const options = optionsFor(rulebookId, item, onProgress)
-    return proposeStep(await start(item), item.worklist, step, overrides, options)
+    return proposeStep(await start(item, options.rulebook), item.worklist, step, overrides, options)
   },
 
   /** The item after so many steps of its worklist, and where that stands against the result. */
@@ -124,6 +126,14 @@ const endpoint = {
   async picked(rawItem: unknown, rulebookId: string, steps: number, picks: unknown, onProgress: OnProgress): Promise<Float32Array> {
     const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
     return pickedTriangles(before, facePicksSchema.parse(picks))
+  },
+
+  /** Where a decal lies in the state that its step is given; null while no faces are picked. */
+  async decal(rawItem: unknown, rulebookId: string, steps: number, parameters: unknown, onProgress: OnProgress): Promise<PlacedDecal | null> {
+    const item = itemSchema.parse(rawItem)
+    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
+    const { rulebook } = optionsFor(rulebookId, item, onProgress)
+    return placedDecal(before, decalPlacementSchema.parse(parameters), (await start(item, rulebook)).images, rulebook)
   },
 
   /** The maps of the item after so many steps. */

@@ -6,8 +6,8 @@ import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry'
 import type { BenchEndpoint } from './bench.worker'
 import type { IntakeEndpoint } from './intake.worker'
 import {
-  contentsSchema, differenceSchema, evaluationSchema, intakeProgressSchema, itemStateSchema, ladderSchema, mapFactsSchema, mapPictureSchema, newerSchema, officialSchema, progressSchema, proposalSchema, scenesSchema, thumbnailSchema, uvLayoutSchema,
-  type ArchiveContents, type Difference, type Evaluation, type ItemState, type Ladder, type MapFacts, type MapPicture, type Newer, type Official, type Progress, type Scenes, type Thumbnail, type UvLayoutMessage,
+  contentsSchema, differenceSchema, evaluationSchema, intakeProgressSchema, itemStateSchema, ladderSchema, mapFactsSchema, mapPictureSchema, newerSchema, officialSchema, placedDecalSchema, progressSchema, proposalSchema, scenesSchema, thumbnailSchema, uvLayoutSchema,
+  type ArchiveContents, type Difference, type Evaluation, type ItemState, type Ladder, type MapFacts, type MapPicture, type Newer, type Official, type PlacedDecal, type Progress, type Scenes, type Thumbnail, type UvLayoutMessage,
 } from './messages'
 import type { PackEndpoint } from './pack.worker'
 import { sceneDataSchema, type SceneData } from './scene-data'
@@ -53,6 +53,9 @@ export const pickedBy = async (item: CrateItem, rulebookId: string, steps: numbe
   const corners = await bench.call((api) => api.picked(item, rulebookId, steps, picks, heard(onProgress)))
   return z.instanceof(Float32Array).parse(corners)
 }
+
+export const decalOn = async (item: CrateItem, rulebookId: string, steps: number, parameters: unknown, onProgress: OnProgress): Promise<PlacedDecal | null> =>
+  placedDecalSchema.nullable().parse(await bench.call((api) => api.decal(item, rulebookId, steps, parameters, heard(onProgress))))
 
 export const mapsOf = async (item: CrateItem, rulebookId: string, steps: number, onProgress: OnProgress): Promise<MapFacts[]> =>
   mapFactsSchema.array().parse(await bench.call((api) => api.maps(item, rulebookId, steps, heard(onProgress))))

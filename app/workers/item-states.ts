@@ -4,9 +4,15 @@ import { boundsSize, partsBounds } from '../../core/document/measure'
 import { listViewParts, restMatrix, type Part } from '../../core/document/parts'
 import { readPrimitive } from '../../core/document/primitive-arrays'
 import { reductionLadder, type LadderLevel } from '../../core/geometry/reduction-ladder'
-import { pickedFaces, type FacePick } from '../../core/steps/face-picks'
+import { axisVector } from '../../core/document/axes'
+import type { DecalPatch } from '../../core/geometry/decal-patch'
+import type { Rulebook } from '../../core/rulebook/schema'
+import { placeDecal, type DecalPlacement } from '../../core/steps/decal-placement'
+import { pickedFaces } from '../../core/steps/face-picks'
+import { pictureByName } from '../../core/steps/item-pictures'
+import type { SourceImage } from '../../core/steps/step'
 import { readMesh } from '../../core/steps/mesh-arrays'
-import type { Ladder } from './messages'
+import type { Ladder, PlacedDecal } from './messages'
 
 /** Levels for dragging, for the parts that a reduction may touch. */
 export async function ladderOf(document: Document, leaveAlone: readonly string[], progress: (fraction: number) => Promise<void>): Promise<Ladder> {
@@ -39,8 +45,23 @@ function rungOf({ triangles, shift, indices }: LadderLevel, parts: readonly Part
   }
 }
 
+/** A decal over the faces picked for it, as loose triangles; null while there are none. */
+export async function placedDecal(document: Document, how: DecalPlacement, images: readonly SourceImage[] | undefined, rulebook: Rulebook): Promise<PlacedDecal | null> {
+  const picture = await pictureByName(how.picture, document, images)
+  const placed = placeDecal(document, how, picture, axisVector(rulebook.space.up))
+  if (!placed) return null
+  const patches = placed.patches.map(({ patch }) => patch)
+  const loose = (values: (patch: DecalPatch) => Float32Array, size: number): Float32Array<ArrayBuffer> => Float32Array.from(patches.flatMap((patch) => Array.from(patch.indices).flatMap((corner) => Array.from(values(patch).subarray(corner * size, corner * size + size)))))
+  const triple = (vector: readonly number[]): [number, number, number] => [vector[0], vector[1], vector[2]]
+  const { plane } = placed
+  return {
+    plane: { ...plane, middle: triple(plane.middle), right: triple(plane.right), up: triple(plane.up), outward: triple(plane.outward) },
+    positions: loose((patch) => patch.positions, 3), uvs: loose((patch) => patch.uvs, 2), picture: { ...picture, data: picture.data.slice() },
+  }
+}
+
 /** The triangles that picks stand for, as loose corners in the scene, 9 floats each. */
-export function pickedTriangles(document: Document, picks: readonly FacePick[]): Float32Array {
+export function pickedTriangles(document: Document, picks: Parameters<typeof pickedFaces>[1]): Float32Array {
   const { triangles } = pickedFaces(document, picks)
   const corners: number[] = []
   for (const part of listViewParts(document)) {

@@ -21,14 +21,16 @@ export const fieldSchema = z.discriminatedUnion('type', [
   fieldOf('part', {}),
   fieldOf('parts', {}),
   fieldOf('layers', { options: z.array(z.object({ value: z.string(), label: z.string() })) }),
-  fieldOf('tags', { surfaces: z.array(z.string()), flags: z.array(z.object({ name: z.string(), meaning: z.string() })) }),
+  fieldOf('tags', { surfaces: z.array(z.string()), flags: z.array(z.object({ name: z.string(), meaning: z.string() })), shadings: z.array(z.object({ name: z.string(), title: z.string() })) }),
   fieldOf('points', { count: z.number().int(), unit: z.string() }),
   fieldOf('faces', {}),
+  fieldOf('placement', {}),
   fieldOf('weights', { least: z.number(), most: z.number() }),
   fieldOf('colour', {}),
   fieldOf('text', {}),
   fieldOf('map-roles', { options: z.array(z.object({ value: z.string(), label: z.string() })), names: z.array(z.string()) }),
-  fieldOf('cards', { layouts: z.array(z.object({ role: z.string(), title: z.string(), channels: z.object({ r: z.string().nullable(), g: z.string().nullable(), b: z.string().nullable(), a: z.string().nullable() }) })), rows: z.array(z.object({ value: z.string(), label: z.string(), picture: z.string() })) }),
+  fieldOf('cards', { layouts: z.array(z.object({ role: z.string(), title: z.string(), channels: z.object({ r: z.string().nullable(), g: z.string().nullable(), b: z.string().nullable(), a: z.string().nullable() }) })), rows: z.array(z.object({ value: z.string(), label: z.string(), picture: z.string() })), pictures: z.array(z.string()) }),
+  fieldOf('hues', {}),
   fieldOf('variants', { modes: z.array(z.object({ value: z.string(), label: z.string() })) }),
 ])
 export type Field = z.infer<typeof fieldSchema>
@@ -171,6 +173,15 @@ export type MapFacts = z.infer<typeof mapFactsSchema>
 /** One level of a map as pixels. */
 export const mapPictureSchema = pictureSchema.extend({ level: z.number().int(), levels: z.number().int(), codec: z.string().nullable(), memory: z.number(), ...lossFields })
 export type MapPicture = z.infer<typeof mapPictureSchema>
+
+const triple = z.tuple([z.number(), z.number(), z.number()])
+
+/** A picture over a surface: its plane, the loose triangles it covers, and the picture itself. */
+export const placedDecalSchema = z.object({
+  plane: z.object({ middle: triple, right: triple, up: triple, outward: triple, width: z.number(), height: z.number() }),
+  positions: z.instanceof(Float32Array), uvs: z.instanceof(Float32Array), picture: pictureSchema,
+})
+export type PlacedDecal = z.infer<typeof placedDecalSchema>
 
 export const uvLayoutSchema = z.object({ triangles: z.instanceof(Float32Array), stretch: z.instanceof(Float32Array), density: z.instanceof(Float32Array), overlap: z.number(), covered: z.number(), svg: z.string() })
 export type UvLayoutMessage = z.infer<typeof uvLayoutSchema>

@@ -139,6 +139,7 @@ function Primitive({ primitive, look, layer, extras, picked, measured, matrix, o
       castShadow={index === 0 && look === 'seen' && primitive.throwsShadow}
       receiveShadow={index === 0 && look === 'seen' && primitive.receivesShadow}
       renderOrder={index}
+      userData={index === 0 ? { part: primitive.part } : undefined}
       onClick={index === 0 ? click : undefined}
     />
   ))

@@ -13,6 +13,8 @@ export const yardLooks: readonly { id: YardLook; label: string }[] = [
 
 /** A box to look at; `at` makes the same box a new wish. */
 export interface Framing {
+  /** Where the camera looks from, as a direction; the usual one when it is not given. */
+  from?: readonly [number, number, number]
   min: [number, number, number]
   max: [number, number, number]
   at: number

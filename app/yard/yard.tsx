@@ -4,9 +4,11 @@ import { Matrix4 } from 'three'
 import type { CompareMode } from '../bench/yard-view'
 import type { Difference, Ladder } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'
+import { Brush } from './brush'
 import { CameraRig } from './camera-rig'
 import { CompanionThing, type CompanionShape } from './companion'
 import { CompareRenderer } from './compare-renderer'
+import { DecalFrame } from './decal-frame'
 import { LevelPlayer } from './level-player'
 import { PickedFaces, PickedPoints, Spots } from './marks'
 import { Model, type ShownMesh } from './model'
@@ -41,6 +43,10 @@ export interface YardProps {
   /** What was clicked for a step: points, or the triangles that picks stand for. */
   pickedPoints?: readonly [number, number, number][]
   pickedFaces?: Float32Array | null
+  /** A picture that is placed by hand. */
+  placed?: ComponentProps<typeof DecalFrame> | null
+  /** A brush that paints over faces, instead of clicks. */
+  brush?: ComponentProps<typeof Brush> | null
   /** Which of the item's looks is drawn; null for the first. */
   shownLook?: string | null
   levels?: Omit<ComponentProps<typeof LevelPlayer>, 'distance'> & { distance: number | null }
@@ -50,7 +56,7 @@ const MOST_BRACKETS = 60
 const nothing: ReadonlySet<string> = new Set()
 
 /** The place where items stand: ground, figure, light, and the item in one of its looks. Drawn only when something changes. */
-export default function Yard({ other, result, look, compare, selected, showSizes, framing, space, label, picked: names = nothing, onPick = null, picker, mesh = 0, stretch = null, difference = null, rung = null, companion = null, spots, pickedPoints, pickedFaces = null, levels, shownLook = null }: YardProps) {
+export default function Yard({ other, result, look, compare, selected, showSizes, framing, space, label, picked: names = nothing, onPick = null, picker, mesh = 0, stretch = null, difference = null, rung = null, companion = null, spots, pickedPoints, pickedFaces = null, placed = null, brush = null, levels, shownLook = null }: YardProps) {
   const [keys, setKeys] = useState<HTMLDivElement | null>(null)
   const [labels, setLabels] = useState<HTMLDivElement | null>(null)
   const box = useMemo(() => boxOf(result), [result])
@@ -71,12 +77,14 @@ export default function Yard({ other, result, look, compare, selected, showSizes
         />
         <Ground space={space} reach={reach} />
         <Figure space={space} at={figurePlace(box, space)} />
-        <Model scene={result} look={look} layer={comparing ? 2 : 0} selected={selected} picked={names} onPick={onPick} mesh={mesh} stretch={stretch} difference={difference} rung={rung} shownLook={shownLook} />
+        <Model scene={result} look={look} layer={comparing ? 2 : 0} selected={selected} picked={names} onPick={brush ? null : onPick} mesh={mesh} stretch={stretch} difference={difference} rung={rung} shownLook={shownLook} />
         {comparing && <Model scene={other.scene} look={look === 'shift' ? 'seen' : look} layer={1} placement={otherPlacement} selected={null} picked={nothing} onPick={null} />}
         {companion && <CompanionThing shape={companion.shape} box={box} inside={companion.inside} space={space} />}
         {spots && spots.length > 0 && <Spots places={spots} />}
         {pickedPoints && pickedPoints.length > 0 && <PickedPoints points={pickedPoints} />}
         {pickedFaces && pickedFaces.length > 0 && <PickedFaces corners={pickedFaces} />}
+        {placed && <DecalFrame {...placed} />}
+        {brush && <Brush {...brush} />}
         <DimensionLines dimensions={dimensions} />
         <LabelPlacer dimensions={dimensions} layer={labels} />
         {bracketed.map((part) => (

@@ -41,7 +41,7 @@ async function ofCrate(path: string) {
   const rulebook = rulebookById(crate.rulebook.id)
   const items = []
   for (const item of crate.items) {
-    const start = await startOf(item, async (sha256) => sources.get(sha256) ?? null)
+    const start = await startOf(item, async (sha256) => sources.get(sha256) ?? null, rulebook)
     const options = { rulebook, kind: kindOf(rulebook, item.kind), store: memoryStore() }
     const fitted = item.worklist.findIndex((entry) => !['intake', 'fit'].includes(stepById(entry.step).stage))
     const before = await runWorklist(start, fitted < 0 ? item.worklist : item.worklist.slice(0, fitted), options)

@@ -10,8 +10,11 @@ import { isMeshFile, meshEndings, readItem } from '../intake/read-item.ts'
 import type { ReadOptions } from '../intake/reader.ts'
 import { fileStem, fileName, type SourceFile } from '../intake/source-file.ts'
 import { surveyDocument, type Survey } from '../intake/survey.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
+import type { SourceImage } from '../steps/step.ts'
 import type { StartState } from '../worklist/run.ts'
 import { identifierFor, type CrateItem } from './schema.ts'
+import { stockPictures } from './stock.ts'
 
 /** One mesh file that was brought: the new item, its survey, and the files to keep. */
 export interface BroughtItem {
@@ -89,11 +92,15 @@ function titleOf(stem: string): string {
 /** Key of an item's state before its first step. */
 export const startKey = (item: CrateItem): string => hashValue([READING_VERSION, item.main, item.models ?? null, item.sources, item.reading])
 
+/** Pictures that steps may take by name: those that were brought, then the game's own. */
+export const picturesOf = async (files: readonly SourceFile[], rulebook: Rulebook | null): Promise<SourceImage[]> => [...files.filter((file) => isImageFile(file.path)), ...(rulebook ? await stockPictures(rulebook) : [])]
+
 /**
  * Reads an item's sources again into the state before its first step.
  * @param bytesOf bytes of a kept source by checksum, or null when they are gone
+ * @param rulebook whose stock pictures steps may take; null where no step will run
  */
-export async function startOf(item: CrateItem, bytesOf: (sha256: string) => Promise<Uint8Array | null>): Promise<StartState> {
+export async function startOf(item: CrateItem, bytesOf: (sha256: string) => Promise<Uint8Array | null>, rulebook: Rulebook | null = null): Promise<StartState> {
   const files: SourceFile[] = []
   for (const source of item.sources) {
     const bytes = await bytesOf(source.sha256)
@@ -101,5 +108,5 @@ export async function startOf(item: CrateItem, bytesOf: (sha256: string) => Prom
     files.push({ path: source.path, bytes })
   }
   const { document } = await (item.models ? readModels(item.models, files, item.reading) : readItem(item.main, files, item.reading))
-  return { key: startKey(item), document, images: files.filter((file) => isImageFile(file.path)) }
+  return { key: startKey(item), document, images: await picturesOf(files, rulebook) }
 }

@@ -31,7 +31,7 @@ export interface EvaluateOptions {
 /** Runs one item's worklist from what is kept, and checks the result. */
 export async function evaluateItem(item: CrateItem, rulebook: Rulebook, options: EvaluateOptions): Promise<EvaluatedItem> {
   const kind = kindOf(rulebook, item.kind)
-  const start = await startOf(item, options.bytesOf)
+  const start = await startOf(item, options.bytesOf, rulebook)
   const result = await runWorklist(start, item.worklist, { rulebook, kind, store: options.store, onProgress: options.onProgress, shouldStop: options.shouldStop })
   const { findings, gauges } = checkResult(result, rulebook, kind)
   return { item, document: result.document, key: result.key, outcomes: result.outcomes, findings: judge(findings, item.waivers), gauges }

@@ -3,6 +3,7 @@ import { assetBytes, type AssetFile } from '../document/asset-files.ts'
 import { documentFromGlb } from '../document/io.ts'
 import { openPack, takeItem, type OpenedPack } from '../pack/open-pack.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
+import type { SourceImage } from '../steps/step.ts'
 
 const opened = new Map<string, Promise<OpenedPack>>()
 
@@ -13,6 +14,16 @@ export function stockOf(rulebook: Rulebook): Promise<OpenedPack> {
   const opening = assetBytes(`stock/${rulebook.id}` as AssetFile).then((bytes) => openPack(bytes, `stock of ${rulebook.title}`))
   opened.set(rulebook.id, opening)
   return opening
+}
+
+/** The game's own textures as picture files under their own paths, for steps that take a picture by name. */
+export async function stockPictures(rulebook: Rulebook): Promise<SourceImage[]> {
+  if (rulebook.stock.textures.length === 0) return []
+  const { files } = await stockOf(rulebook)
+  return rulebook.stock.textures.flatMap(({ path }) => {
+    const bytes = files.get(path)
+    return bytes ? [{ path, bytes }] : []
+  })
 }
 
 /** A stock object in game units and axes. */

@@ -1,3 +1,4 @@
+import { Triangle, Vector3 } from 'three'
 import { meetEdges, NO_TWIN } from './edges.ts'
 import { groupPositions } from './position-groups.ts'
 
@@ -39,15 +40,15 @@ export function connectedPieces(positions: Float32Array, indices: Uint32Array): 
   return { pieceOfTriangle, count: numberOf.size }
 }
 
-export const growths = ['face', 'flat', 'piece', 'surface'] as const
+export const growths = ['face', 'flat', 'piece', 'surface', 'round'] as const
 /** How far a pick reaches from the triangle that was pointed at. */
 export type Growth = (typeof growths)[number]
 
 /**
  * The triangles that a pick stands for, as 1 in the answer: the one pointed at; the area round it that bends less than an angle
- * from triangle to triangle; all that is connected with it; or all.
+ * from triangle to triangle; all that is connected with it; or all. A round pick, which reaches a distance instead, is `facesWithin`.
  */
-export function growPick(positions: Float32Array, indices: Uint32Array, seed: number, growth: Growth, angleDegrees: number): Uint8Array {
+export function growPick(positions: Float32Array, indices: Uint32Array, seed: number, growth: Exclude<Growth, 'round'>, angleDegrees: number): Uint8Array {
   const triangleCount = indices.length / 3
   const picked = new Uint8Array(triangleCount)
   if (growth === 'surface') return picked.fill(1)
@@ -71,6 +72,21 @@ export function growPick(positions: Float32Array, indices: Uint32Array, seed: nu
       picked[next] = 1
       queue.push(next)
     }
+  }
+  return picked
+}
+
+/** The triangles that come nearer to a point than a radius, as 1 in the answer. */
+export function facesWithin(positions: Float32Array, indices: Uint32Array, [x, y, z]: readonly number[], radius: number): Uint8Array {
+  const triangle = new Triangle()
+  const point = new Vector3(x, y, z)
+  const nearest = new Vector3()
+  const picked = new Uint8Array(indices.length / 3)
+  for (let number = 0; number < picked.length; number++) {
+    triangle.a.fromArray(positions, indices[number * 3] * 3)
+    triangle.b.fromArray(positions, indices[number * 3 + 1] * 3)
+    triangle.c.fromArray(positions, indices[number * 3 + 2] * 3)
+    picked[number] = triangle.closestPointToPoint(point, nearest).distanceToSquared(point) <= radius * radius ? 1 : 0
   }
   return picked
 }

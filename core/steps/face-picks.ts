@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { transformedPoints } from '../document/matrices.ts'
 import { listAllParts, restMatrix, type Part } from '../document/parts.ts'
 import { readPrimitive } from '../document/primitive-arrays.ts'
-import { growPick, growths } from '../geometry/pieces.ts'
+import { facesWithin, growPick, growths } from '../geometry/pieces.ts'
 import { createSurfaceFinder } from '../geometry/surface-distance.ts'
 
 /**
@@ -15,8 +15,11 @@ export const facePickSchema = z.object({
   point: z.array(z.number()).length(3),
   growth: z.enum(growths),
   angleDegrees: z.number().min(0).max(180),
+  /** How far a round pick reaches, in game units. */
+  radius: z.number().min(0).max(1e5).default(0),
 })
 export type FacePick = z.infer<typeof facePickSchema>
+type WrittenPick = z.input<typeof facePickSchema>
 export const facePicksSchema = z.array(facePickSchema).max(500)
 
 export interface PickedFaces {
@@ -28,10 +31,11 @@ export interface PickedFaces {
 }
 
 /** Finds the triangles that picks stand for. */
-export function pickedFaces(document: Document, picks: readonly FacePick[]): PickedFaces {
+export function pickedFaces(document: Document, picks: readonly WrittenPick[]): PickedFaces {
   const picked: PickedFaces = { triangles: new Map(), count: 0, gone: [] }
   const parts = listAllParts(document)
-  for (const pick of picks) {
+  for (const written of picks) {
+    const pick = facePickSchema.parse(written)
     const part = parts.find((each) => each.name === pick.part)
     if (part) pickOn(part, pick, picked.triangles)
     else picked.gone.push(pick.part)
@@ -42,14 +46,20 @@ export function pickedFaces(document: Document, picks: readonly FacePick[]): Pic
 
 function pickOn(part: Part, pick: FacePick, triangles: Map<Primitive, Uint8Array>): void {
   const surfaces = part.mesh.listPrimitives().map((primitive) => ({ primitive, ...inScene(primitive, part) }))
+  const add = (primitive: Primitive, grown: Uint8Array): void => void triangles.set(primitive, grown.map((mark, triangle) => mark | (triangles.get(primitive)?.[triangle] ?? 0)))
+  if (pick.growth === 'round') {
+    for (const { primitive, positions, indices } of surfaces) {
+      const grown = facesWithin(positions, indices, pick.point, pick.radius)
+      if (grown.includes(1)) add(primitive, grown)
+    }
+    return
+  }
   const hits = surfaces.map(({ positions, indices }) => createSurfaceFinder({ positions, indices }).nearest(pick.point[0], pick.point[1], pick.point[2]))
   const best = hits.reduce((found, hit, index) => (hit && (found < 0 || hit.distance < (hits[found]?.distance ?? Infinity)) ? index : found), -1)
   const hit = hits[best]
   if (!hit) return
   const { primitive, positions, indices } = surfaces[best]
-  const grown = growPick(positions, indices, hit.triangle, pick.growth, pick.angleDegrees)
-  const marks = triangles.get(primitive) ?? new Uint8Array(indices.length / 3)
-  triangles.set(primitive, marks.map((mark, triangle) => mark | grown[triangle]))
+  add(primitive, growPick(positions, indices, hit.triangle, pick.growth, pick.angleDegrees))
 }
 
 function inScene(primitive: Primitive, part: Part): { positions: Float32Array; indices: Uint32Array } {

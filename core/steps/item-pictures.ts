@@ -1,12 +1,22 @@
 import type { Document } from '@gltf-transform/core'
+import { getTextureExtras } from '../document/extras.ts'
 import { PlainError } from '../document/plain-error.ts'
 import { decodeAnyImage } from '../texture/open-image.ts'
 import type { Pixels } from '../texture/pixels.ts'
 import type { SourceImage } from './step.ts'
 import { texturePixels } from './texture-pixels.ts'
 
+/** Where a rulebook's stock textures lie. */
+const STOCK_FOLDER = 'stock/'
+
 /** A picture that a step is given by name: a texture of the item, or a picture file that was brought with it. */
 export const fileNameOf = (path: string): string => path.split(/[\\/]/).pop() ?? path
+
+/** Picture files that were brought and that no texture of the item came from, the game's own left out: most likely what is to be put in. */
+export function unusedPictures(document: Document, images: readonly SourceImage[] = []): string[] {
+  const used = new Set(document.getRoot().listTextures().flatMap((texture) => [texture.getURI(), texture.getName(), fileNameOf(getTextureExtras(texture).written ?? '')]))
+  return images.filter((image) => !image.path.startsWith(STOCK_FOLDER)).map((image) => fileNameOf(image.path)).filter((name) => !used.has(name) && !used.has(name.replace(/\.[^.]*$/, '')))
+}
 
 /** The names that `pictureByName` knows, files first. */
 export function pictureNames(document: Document, images: readonly SourceImage[] = []): string[] {

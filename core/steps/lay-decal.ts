@@ -1,31 +1,26 @@
 import type { Document, Primitive } from '@gltf-transform/core'
 import { z } from 'zod'
+import { axisVector } from '../document/axes.ts'
 import { setNodeExtras } from '../document/extras.ts'
-import { listAllParts, restMatrix, type Part } from '../document/parts.ts'
 import { invertMatrix, transformedPoints } from '../document/matrices.ts'
 import { freeName } from '../document/name-apart.ts'
-import { gatherCorners, readPrimitive, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
-import { cutPatch, planeOver, type PatchSurface } from '../geometry/decal-patch.ts'
-import { cornerNormals } from '../geometry/surface-texels.ts'
-import { axisVector } from '../document/axes.ts'
+import { listAllParts, restMatrix, type Part } from '../document/parts.ts'
+import { gatherCorners, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
+import type { DecalPatch } from '../geometry/decal-patch.ts'
+import { cleanName } from '../rulebook/clean-name.ts'
+import { formatMaterialTag, parseMaterialTag } from '../rulebook/names.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
 import { opacityKind } from '../texture/opacity.ts'
-import type { Pixels } from '../texture/pixels.ts'
-import { facePicksSchema, pickedFaces } from './face-picks.ts'
-import { pictureByName, pictureNames } from './item-pictures.ts'
+import { resizePixels } from '../texture/resize.ts'
+import { decalPlacementSchema, placeDecal } from './decal-placement.ts'
+import { pictureByName, pictureNames, unusedPictures } from './item-pictures.ts'
 import { addTexture } from './map-pixels.ts'
+import { fittingSize } from './size-maps.ts'
+import { guessSurface } from './tag-materials.ts'
 import { defineStep, formatCount, formatLength, gonePart } from './step.ts'
 
-const parameters = z.object({
-  faces: facePicksSchema,
-  picture: z.string().max(400),
+const parameters = decalPlacementSchema.extend({
   name: z.string().min(1).max(40),
-  /** In game units; the height follows from the picture. */
-  width: z.number().positive().max(1e5),
-  /** From the middle of the picked faces, along the picture's right and up, in game units. */
-  right: z.number().min(-1e5).max(1e5),
-  up: z.number().min(-1e5).max(1e5),
-  turnDegrees: z.number().min(-360).max(360),
-  lift: z.number().min(0).max(10),
   drawn: z.enum(['cut', 'blended']),
 })
 type Parameters = z.infer<typeof parameters>
@@ -40,6 +35,7 @@ export const layDecal = defineStep<Parameters>({
   parameters,
   fields: ({ document, rulebook: { space }, images }) => [
     { type: 'faces', key: 'faces', label: 'Faces' },
+    { type: 'placement', key: 'placement', label: 'Its place' },
     { type: 'choice', key: 'picture', label: 'Picture', options: pictureNames(document, images).map((name) => ({ value: name, label: name })) },
     { type: 'text', key: 'name', label: 'Called' },
     { type: 'number', key: 'width', label: 'Width', unit: space.unit.plural, least: 0.01, most: 1000, step: 0.1, slider: true },
@@ -49,30 +45,23 @@ export const layDecal = defineStep<Parameters>({
     { type: 'number', key: 'lift', label: 'Lifted by', unit: `${space.unit.plural}, ${formatLength(liftFor(space.depth, 100))} holds to 100`, least: 0, most: 1, step: 0.001 },
     { type: 'choice', key: 'drawn', label: 'Drawn', options: [{ value: 'cut', label: 'Cut at one half' }, { value: 'blended', label: 'Blended' }] },
   ],
-  defaults: ({ document, rulebook: { space }, images }) => ({ faces: [], picture: unusedPicture(document, images) ?? pictureNames(document, images)[0] ?? '', name: 'decal', width: 1, right: 0, up: 0, turnDegrees: 0, lift: liftFor(space.depth, 100), drawn: 'cut' }),
+  defaults: ({ document, rulebook: { space }, images }) => ({ faces: [], picture: unusedPictures(document, images)[0] ?? pictureNames(document, images)[0] ?? '', name: 'decal', width: 1, right: 0, up: 0, turnDegrees: 0, lift: liftFor(space.depth, 100), drawn: 'cut' }),
   propose: () => [],
-  async run({ document, images, rulebook: { space }, parameters: how }) {
-    const picked = pickedFaces(document, how.faces)
+  async run({ document, images, rulebook, parameters: how }) {
+    const { space } = rulebook
     if (how.faces.length === 0) return { headline: 'no faces', details: ['No faces are picked yet: click them in the yard.'], changed: false }
-    const part = listAllParts(document).find((each) => each.name === how.faces[0].part)
-    if (!part) return gonePart(how.faces[0].part)
     const pixels = await pictureByName(how.picture, document, images)
-    const window = visibleWindow(pixels)
-    if (!window) return { headline: 'all clear', details: [`${how.picture} is clear everywhere.`], changed: false }
-    const size = { width: how.width, height: (how.width * pixels.height) / pixels.width }
-    const material = document.createMaterial(how.name).setRoughnessFactor(0.9).setMetallicFactor(0)
-    material.setAlphaMode(opacityKind(pixels) === 'opaque' ? 'OPAQUE' : how.drawn === 'cut' ? 'MASK' : 'BLEND')
-    material.setBaseColorTexture(addTexture(document, how.name, 'colour', pixels, 'laid as a decal'))
+    const placed = placeDecal(document, how, pixels, axisVector(space.up))
+    if (!placed) return gonePart(how.faces[0].part)
+    const { part, plane, picked } = placed
+    const cut = opacityKind(pixels) === 'opaque' ? [] : [how.drawn === 'cut' ? 'cut' : 'veil']
+    const name = formatMaterialTag(rulebook, { base: cleanName(rulebook, how.name, 'decal'), surface: surfaceUnder(placed.patches.map(({ primitive }) => primitive), rulebook), flags: [...cut, 'noshadow'].filter((flag) => rulebook.materials.flags.some((known) => known.name === flag)) })
+    const material = document.createMaterial(name).setRoughnessFactor(0.9).setMetallicFactor(0)
+    material.setAlphaMode(cut.length === 0 ? 'OPAQUE' : how.drawn === 'cut' ? 'MASK' : 'BLEND')
+    const size = fittingSize(pixels.width, pixels.height, rulebook.maps.largestPixels, rulebook)
+    material.setBaseColorTexture(addTexture(document, how.name, 'colour', resizePixels(pixels, size.width, size.height, 'colour'), 'laid as a decal'))
     const mesh = document.createMesh(how.name)
-    for (const [primitive, marks] of picked.triangles) {
-      if (!part.mesh.listPrimitives().includes(primitive)) continue
-      const surface = inScene(primitive, part)
-      const plane = planeOver(surface, marks, axisVector(space.up), how.turnDegrees)
-      if (!plane) continue
-      const middle = plane.middle.map((value, axis) => value + plane.right[axis] * how.right + plane.up[axis] * how.up)
-      const patch = cutPatch(surface, marks, { ...plane, ...size, middle }, how.lift, window)
-      if (patch.indices.length > 0) mesh.addPrimitive(writePatch(document, primitive, part, patch).setMaterial(material))
-    }
+    for (const { primitive, patch } of placed.patches) mesh.addPrimitive(writePatch(document, primitive, part, patch).setMaterial(material))
     const triangles = mesh.listPrimitives().reduce((sum, each) => sum + (each.getIndices()?.getCount() ?? 0) / 3, 0)
     if (triangles === 0) {
       mesh.dispose()
@@ -90,13 +79,19 @@ export const layDecal = defineStep<Parameters>({
     return {
       headline: `+${formatCount(triangles)}`,
       details: [
-        `${how.name} lies on ${part.name}: ${formatLength(size.width)} × ${formatLength(size.height)} ${space.unit.plural}, ${formatCount(triangles)} triangles of ${formatCount(picked.count)} picked.`,
+        `${name} lies on ${part.name}: ${formatLength(plane.width)} × ${formatLength(plane.height)} ${space.unit.plural}, ${formatCount(triangles)} triangles of ${formatCount(picked)} picked.`,
         `Lifted by ${formatLength(how.lift)} ${space.unit.plural}, which the game’s depth tells apart as far as ${formatLength(holdsTo(space.depth, how.lift))} ${space.unit.plural}.`,
       ],
       changed: true,
     }
   },
 })
+
+/** The surface kind of what a decal lies on. */
+function surfaceUnder(surfaces: readonly Primitive[], rulebook: Rulebook): string {
+  const under = surfaces[0]?.getMaterial()?.getName() ?? ''
+  return parseMaterialTag(rulebook, under).surface ?? guessSurface(under, rulebook)
+}
 
 interface Depth {
   near: number
@@ -112,16 +107,8 @@ export const liftFor = ({ near, bits }: Depth, distance: number): number => (4 *
 /** How far off a gap is still told apart. */
 export const holdsTo = ({ near, bits }: Depth, lift: number): number => Math.sqrt((lift * near * 2 ** bits) / 4)
 
-function inScene(primitive: Primitive, part: Part): PatchSurface {
-  const { positions, indices, normals } = readPrimitive(primitive)
-  const places = transformedPoints(positions, restMatrix(part.node))
-  const matrix = [...restMatrix(part.node)]
-  matrix[12] = matrix[13] = matrix[14] = 0
-  return { positions: places, indices, normals: normals ? transformedPoints(normals, matrix) : cornerNormals(places, indices) }
-}
-
 /** The patch as a surface of the part's own space; bones and weights are those of the corners it was cut from. */
-function writePatch(document: Document, from: Primitive, part: Part, patch: ReturnType<typeof cutPatch>): Primitive {
+function writePatch(document: Document, from: Primitive, part: Part, patch: DecalPatch): Primitive {
   const back = invertMatrix(restMatrix(part.node)) ?? [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
   const turnBack = [...back]
   turnBack[12] = turnBack[13] = turnBack[14] = 0
@@ -133,25 +120,4 @@ function writePatch(document: Document, from: Primitive, part: Part, patch: Retu
   writeAttribute(document, primitive, 'TEXCOORD_0', patch.uvs, 2)
   writeIndices(document, primitive, patch.indices, patch.oldCorner.length)
   return primitive
-}
-
-/** The part of a picture that is not clear, in UVs; null when all is. */
-function visibleWindow({ width, height, data }: Pixels): { left: number; top: number; right: number; bottom: number } | null {
-  let [left, top, right, bottom] = [width, height, -1, -1]
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      if (data[(y * width + x) * 4 + 3] < 8) continue
-      if (x < left) left = x
-      if (x > right) right = x
-      if (y < top) top = y
-      if (y > bottom) bottom = y
-    }
-  }
-  return right < 0 ? null : { left: left / width, top: top / height, right: (right + 1) / width, bottom: (bottom + 1) / height }
-}
-
-/** A picture that was brought and that no texture of the item came from: most likely what is to be laid. */
-function unusedPicture(document: Document, images: readonly { path: string }[] = []): string | undefined {
-  const used = new Set(document.getRoot().listTextures().flatMap((texture) => [texture.getURI(), texture.getName()]))
-  return images.map((image) => image.path.split(/[\\/]/).pop() ?? image.path).find((name) => !used.has(name) && !used.has(name.replace(/\.[^.]*$/, '')))
 }

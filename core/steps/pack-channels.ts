@@ -9,12 +9,13 @@ import { channelNames, packChannels as packPixels, sizeForAll, type ChannelSourc
 import { addTexture, baseNameOf, materialByBase } from './map-pixels.ts'
 import { meaningOfRole } from '../texture/resize.ts'
 import { fittingSize } from './size-maps.ts'
-import { defineStep } from './step.ts'
+import { pictureByName, pictureNames } from './item-pictures.ts'
+import { defineStep, type SourceImage } from './step.ts'
 import { texturePixels } from './texture-pixels.ts'
 
 /** What is punched for one channel of an output: a map's channel, or one value. */
 export const punchSchema = z.object({
-  /** Role of a map of the material, `constant`, or `texture:` and the name of any texture of the item. */
+  /** Role of a map of the material, `constant`, or `picture:` and the name of any picture: brought, of the game's stock, or a texture of the item. */
   from: z.string().max(220),
   channel: z.enum(channelNames),
   inverted: z.boolean(),
@@ -35,6 +36,9 @@ export const cardSchema = z.object({
 })
 export type Card = z.infer<typeof cardSchema>
 
+/** Before the name of a picture in `from`. */
+const PICTURE = 'picture:'
+
 const parameters = z.object({ cards: z.array(cardSchema).max(64) })
 const outputs = ['red', 'green', 'blue', 'alpha'] as const
 const letters = { red: 'r', green: 'g', blue: 'b', alpha: 'a' } as const
@@ -47,7 +51,7 @@ export const packChannels = defineStep<z.infer<typeof parameters>>({
   title: 'Pack channels',
   purpose: 'Puts any channel of any map, turned round or scaled, or one value, into the channels that the game reads.',
   parameters,
-  fields: ({ document, source, rulebook }) => [{ type: 'cards', key: 'cards', label: 'Cards', layouts: rulebook.maps.roles.map(({ role, title, channels }) => ({ role, title, channels })), rows: rowsOf(source ?? document) }],
+  fields: ({ document, source, rulebook, images }) => [{ type: 'cards', key: 'cards', label: 'Cards', layouts: rulebook.maps.roles.map(({ role, title, channels }) => ({ role, title, channels })), rows: rowsOf(source ?? document), pictures: pictureNames(source ?? document, images) }],
   defaults: ({ document, rulebook }) => ({ cards: proposeCards(document, rulebook) }),
   propose({ document, rulebook }) {
     const cards = proposeCards(document, rulebook)
@@ -55,7 +59,7 @@ export const packChannels = defineStep<z.infer<typeof parameters>>({
     const from = (card: Card): string => [...new Set(outputs.map((output) => card[output]).filter((punch) => punch.from !== 'constant').map((punch) => punch.from))].join(', ')
     return [{ parameters: { cards }, reason: cards.map((card) => `${from(card)} go into one ${card.output} map of ${card.material}`).join('; ') + ', as the game reads them.' }]
   },
-  async run({ document, rulebook, parameters: { cards }, progress }) {
+  async run({ document, rulebook, images, parameters: { cards }, progress }) {
     const details: string[] = []
     let used = 0
     for (const [number, card] of cards.entries()) {
@@ -65,7 +69,7 @@ export const packChannels = defineStep<z.infer<typeof parameters>>({
         details.push(`There is no material “${card.material}” at this place.`)
         continue
       }
-      const sources = await Promise.all(outputs.map((output) => sourceOf(document, material, card[output])))
+      const sources = await Promise.all(outputs.map((output) => sourceOf(document, images, material, card[output])))
       // As large as the largest that goes in, at a size that the game takes.
       const given = sizeForAll(sources)
       const size = fittingSize(given.width, given.height, rulebook.maps.largestPixels, rulebook)
@@ -92,15 +96,15 @@ function rowsOf(document: Document): { value: string; label: string; picture: st
 }
 
 const describe = (punch: Punch): string =>
-  punch.from === 'constant' ? String(Math.round(punch.value * 100) / 100) : `${punch.from} ${punch.channel}${punch.inverted ? ' turned round' : ''}${punch.scale === 1 ? '' : ` × ${punch.scale}`}`
+  punch.from === 'constant' ? String(Math.round(punch.value * 100) / 100) : `${punch.from.replace(PICTURE, '')} ${punch.channel}${punch.inverted ? ' turned round' : ''}${punch.scale === 1 ? '' : ` × ${punch.scale}`}`
 
-async function sourceOf(document: Document, material: Material, punch: Punch): Promise<ChannelSource> {
-  if (punch.from === 'constant') return { constant: punch.value }
-  const named = punch.from.startsWith('texture:') ? document.getRoot().listTextures().find((texture) => texture.getName() === punch.from.slice(8)) : undefined
-  const role = [...gameMapRoles, ...ingredientRoles].find((each) => each === punch.from)
-  const texture = named ?? (role ? materialMap(material, role) : null)
-  if (!texture) throw new PlainError(`there is no map “${punch.from.replace('texture:', '')}” at this place`, material.getName(), 'Punch another row, or a constant.')
-  return { picture: await texturePixels(texture), channel: punch.channel, meaning: role ? meaningOfRole(role) : 'data', inverted: punch.inverted, scale: punch.scale }
+async function sourceOf(document: Document, images: readonly SourceImage[] | undefined, material: Material, { from, value, channel, inverted, scale }: Punch): Promise<ChannelSource> {
+  if (from === 'constant') return { constant: value }
+  if (from.startsWith(PICTURE)) return { picture: await pictureByName(from.slice(PICTURE.length), document, images), channel, meaning: channel === 'alpha' || channel === 'brightness' ? 'data' : 'colour', inverted, scale }
+  const role = [...gameMapRoles, ...ingredientRoles].find((each) => each === from)
+  const texture = role ? materialMap(material, role) : null
+  if (!role || !texture) throw new PlainError(`there is no map “${from}” at this place`, material.getName(), 'Punch another row, or a constant.')
+  return { picture: await texturePixels(texture), channel, meaning: meaningOfRole(role), inverted, scale }
 }
 
 const fromMap = (from: string, channel: Punch['channel'], inverted = false): Punch => ({ from, channel, inverted, scale: 1, value: 0 })

@@ -48,10 +48,11 @@ export const readRoles = defineStep<z.infer<typeof parameters>>({
   },
 })
 
-const titles: Record<GameMapRole | IngredientRole, string> = {
+/** What roles are called. */
+export const mapRoleTitles: Record<GameMapRole | IngredientRole, string> = {
   colour: 'Colour', normal: 'Normal', mixed: 'Mixed, as the game has it', occlusion: 'Occlusion', roughness: 'Roughness', gloss: 'Gloss (roughness turned round)', metalness: 'Metalness', glow: 'Glow', height: 'Height', opacity: 'Opacity', specular: 'Specular',
 }
-const roleOptions = [...mapRoleChoices.map((value) => ({ value, label: titles[value] })), { value: 'none', label: 'Not used' }]
+const roleOptions = [...mapRoleChoices.map((value) => ({ value, label: mapRoleTitles[value] })), { value: 'none', label: 'Not used' }]
 
 interface Place {
   material: Material

@@ -22,12 +22,17 @@ export const variantSchema = z.object({
 })
 export type LookVariant = z.infer<typeof variantSchema>
 
+export const hueRangeSchema = z.object({
+  /** Middle of the range on the hue circle. */
+  hueDegrees: z.number().min(0).max(360),
+  reachDegrees: z.number().min(1).max(180),
+})
+
 const parameters = z.object({
   material: z.string().max(200),
   variants: z.array(variantSchema).max(32),
-  /** Middle of the hues that change, in degrees; with a reach of 180 all do. */
-  hueDegrees: z.number().min(0).max(360),
-  reachDegrees: z.number().min(1).max(180),
+  /** Which hues change; none given means all. */
+  hues: z.array(hueRangeSchema).max(12),
   greyChroma: z.number().min(0).max(0.4),
   /** A picture whose bright places stay as they are; empty for none. */
   protect: z.string().max(400),
@@ -37,7 +42,7 @@ type Parameters = z.infer<typeof parameters>
 /** Makes further looks from one colour map. */
 export const recolourLooks = defineStep<Parameters>({
   id: 'recolour-looks',
-  version: 1,
+  version: 2,
   stage: 'surface',
   title: 'Recolour',
   purpose: 'Makes looks from one colour map: hues shifted or a colour laid over, greys and a painted mask kept; every model and level of the item gets them.',
@@ -45,12 +50,11 @@ export const recolourLooks = defineStep<Parameters>({
   fields: ({ document, rulebook, images }) => [
     { type: 'choice', key: 'material', label: 'Material', options: materialOptions(document, rulebook) },
     { type: 'variants', key: 'variants', label: 'Looks', modes: [{ value: 'tint', label: 'Tint' }, { value: 'multiply', label: 'Multiply' }, { value: 'screen', label: 'Screen' }, { value: 'overlay', label: 'Overlay' }, { value: 'soft-light', label: 'Soft light' }] },
-    { type: 'number', key: 'reachDegrees', label: 'Hues within', unit: '°, 180 is all', least: 1, most: 180, step: 5, slider: true },
-    { type: 'number', key: 'hueDegrees', label: 'of hue', unit: '°', least: 0, most: 360, step: 5, slider: true },
+    { type: 'hues', key: 'hues', label: 'Hues that change' },
     { type: 'number', key: 'greyChroma', label: 'Greys below', unit: 'chroma stay', least: 0, most: 0.4, step: 0.01 },
     { type: 'choice', key: 'protect', label: 'Keep where bright', options: [{ value: '', label: 'Nothing' }, ...pictureNames(document, images).map((name) => ({ value: name, label: name }))] },
   ],
-  defaults: ({ document, rulebook }) => ({ material: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook))[0] ?? '', variants: startingVariants, hueDegrees: 0, reachDegrees: 180, greyChroma: 0.02, protect: '' }),
+  defaults: ({ document, rulebook }) => ({ material: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook))[0] ?? '', variants: startingVariants, hues: [], greyChroma: 0.02, protect: '' }),
   propose: () => [],
   async run({ document, rulebook, images, parameters: how, progress }) {
     const material = materialByBase(document, rulebook, how.material)
@@ -85,9 +89,9 @@ const startingVariants: LookVariant[] = [
 ]
 
 /** What a variant does to pixels. */
-export function recolouringOf(variant: LookVariant, { hueDegrees, reachDegrees, greyChroma }: Pick<Parameters, 'hueDegrees' | 'reachDegrees' | 'greyChroma'>): Recolouring {
+export function recolouringOf(variant: LookVariant, { hues, greyChroma }: Pick<Parameters, 'hues' | 'greyChroma'>): Recolouring {
   return {
-    ranges: reachDegrees >= 180 ? [] : [{ hueDegrees, reachDegrees }],
+    ranges: hues,
     greyChroma,
     hueDegrees: variant.hueDegrees,
     saturation: variant.saturation,

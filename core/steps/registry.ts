@@ -24,6 +24,7 @@ import { packChannels } from './pack-channels.ts'
 import { padIslands } from './pad-islands.ts'
 import { placeOrigin } from './place-origin.ts'
 import { plainColours } from './plain-colours.ts'
+import { putInPicture } from './put-in-picture.ts'
 import { readRoles } from './read-roles.ts'
 import { recolourLooks } from './recolour-looks.ts'
 import { reduce } from './reduce-triangles.ts'
@@ -76,6 +77,7 @@ export const steps: readonly AnyStep[] = [
   levelsAndShadow,
   bakeOcclusion,
   bakeNormals,
+  putInPicture,
   packChannels,
   cutMask,
   foldMaps,

@@ -57,11 +57,13 @@ export type StepControl =
   | { type: 'part'; label: string }
   | { type: 'parts'; label: string }
   | { type: 'layers'; label: string; options: { value: string; label: string }[] }
-  | { type: 'tags'; label: string; surfaces: string[]; flags: { name: string; meaning: string }[] }
+  | { type: 'tags'; label: string; surfaces: string[]; flags: { name: string; meaning: string }[]; shadings: { name: string; title: string }[] }
   /** Points that are clicked in the yard, in the space that the step is given. */
   | { type: 'points'; label: string; count: number; unit: string }
   /** Faces that are clicked in the yard, each with how far the pick reaches. */
   | { type: 'faces'; label: string }
+  /** Where a flat picture lies on the picked faces: moved, turned and sized in the yard. Edits `right`, `up`, `width` and `turnDegrees`. */
+  | { type: 'placement'; label: string }
   /** A number for each part: how much it counts. */
   | { type: 'weights'; label: string; least: number; most: number }
   /** A colour as `#rrggbb`. */
@@ -71,9 +73,11 @@ export type StepControl =
   /** What each picture is for. */
   | { type: 'map-roles'; label: string; options: { value: string; label: string }[]; names: string[] }
   /** Punched cards: what goes into each channel of an output. `layouts` says what the game reads there. */
-  | { type: 'cards'; label: string; layouts: CardLayout[]; rows: { value: string; label: string; picture: string }[] }
+  | { type: 'cards'; label: string; layouts: CardLayout[]; rows: { value: string; label: string; picture: string }[]; pictures: string[] }
   /** Recoloured looks, each with a name and how it differs. */
   | { type: 'variants'; label: string; modes: { value: string; label: string }[] }
+  /** Arcs of the hue circle, each with its middle and reach. */
+  | { type: 'hues'; label: string }
 
 /** What the game reads in each channel of one of its maps; null where it reads nothing. */
 export interface CardLayout {

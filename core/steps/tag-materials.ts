@@ -12,6 +12,8 @@ const tagSchema = z.object({
   material: z.string().max(200),
   surface: z.string().max(64),
   flags: z.array(z.string().max(64)).max(16),
+  /** A shading model of the rulebook; empty for the one that fits its maps and flags. */
+  shading: z.string().max(64).default(''),
 })
 const parameters = z.object({ tags: z.array(tagSchema).max(256) })
 type Tag = z.infer<typeof tagSchema>
@@ -19,12 +21,12 @@ type Tag = z.infer<typeof tagSchema>
 /** Says what each material is made of and how it is drawn, in its name. */
 export const tagMaterials = defineStep<z.infer<typeof parameters>>({
   id: 'tag-materials',
-  version: 1,
+  version: 2,
   stage: 'surface',
   title: 'Tag materials',
   purpose: 'Writes into each material’s name what it is made of and how it is drawn.',
   parameters,
-  fields: ({ rulebook }) => [{ type: 'tags', key: 'tags', label: 'Made of', surfaces: rulebook.materials.surfaces.map((surface) => surface.name), flags: rulebook.materials.flags }],
+  fields: ({ rulebook }) => [{ type: 'tags', key: 'tags', label: 'Made of', surfaces: rulebook.materials.surfaces.map((surface) => surface.name), flags: rulebook.materials.flags, shadings: rulebook.materials.shadingModels.map(({ name, title }) => ({ name, title })) }],
   defaults: ({ document, rulebook }) => ({ tags: proposeTags(document, rulebook) }),
   propose({ document, rulebook }) {
     const tags = proposeTags(document, rulebook)
@@ -37,10 +39,11 @@ export const tagMaterials = defineStep<z.infer<typeof parameters>>({
     let tagged = 0
     const used = listUsedMaterials(document)
     for (const material of used) {
-      const { base } = parseMaterialTag(rulebook, material.getName())
+      const { base, surface } = parseMaterialTag(rulebook, material.getName())
       const tag = tags.find((each) => each.material === base)
       if (!tag) {
-        details.push(`${base} has no tag in this step.`)
+        // What a later step brought may be tagged already, as decals are.
+        details.push(surface === null ? `${base} has no tag in this step.` : `${material.getName()} is tagged already.`)
         continue
       }
       const name = formatMaterialTag(rulebook, { base, surface: tag.surface, flags: tag.flags })
@@ -48,8 +51,9 @@ export const tagMaterials = defineStep<z.infer<typeof parameters>>({
       if (tag.flags.includes('cut')) material.setAlphaMode('MASK')
       else if (tag.flags.includes('veil')) material.setAlphaMode('BLEND')
       else material.setAlphaMode('OPAQUE')
-      setMaterialExtras(material, { ...getMaterialExtras(material), shadingModel: shadingModelFor(rulebook, presentMaps(material), tag.flags) })
-      details.push(`${name}`)
+      const shading = tag.shading || shadingModelFor(rulebook, presentMaps(material), tag.flags)
+      setMaterialExtras(material, { ...getMaterialExtras(material), shadingModel: shading })
+      details.push(`${name}, shaded ${shading}`)
       tagged++
     }
     return { headline: `${tagged} of ${used.length}`, details, changed: tagged > 0 }
@@ -61,7 +65,7 @@ function proposeTags(document: Document, rulebook: Rulebook): Tag[] {
     const { base, surface, flags } = parseMaterialTag(rulebook, material.getName())
     const drawn = material.getAlphaMode() === 'BLEND' ? ['veil'] : material.getAlphaMode() === 'MASK' ? ['cut'] : []
     const proposed = [...new Set([...flags, ...drawn, ...(material.getDoubleSided() ? ['both'] : [])])]
-    return { material: base, surface: surface ?? guessSurface(base, rulebook), flags: proposed.filter((flag) => rulebook.materials.flags.some((known) => known.name === flag)) }
+    return { material: base, surface: surface ?? guessSurface(base, rulebook), flags: proposed.filter((flag) => rulebook.materials.flags.some((known) => known.name === flag)), shading: '' }
   })
 }
 

@@ -45,7 +45,11 @@ function encodeChannelBlock(data: Uint8Array, offsets: Int32Array, channel: numb
     return
   }
   const found = { error: Infinity, first: high, second: low }
-  fitEnds(high, low, 7, found)
+  if (high - low <= 7) {
+    // Ends seven apart stand for whole numbers: nothing is lost, whichever way a decoder rounds.
+    const second = Math.min(low, 248)
+    tryEnds(second + 7, second, 7, found)
+  } else fitEnds(high, low, 7, found)
   // Six steps between the inner values pay only where the block reaches pure black or white.
   if (found.error > GOOD_ENOUGH && (low === 0 || high === 255)) fitEnds(Math.min(innerLow, innerHigh), Math.max(innerLow, innerHigh), 5, found)
   out[at] = found.first
@@ -105,7 +109,9 @@ function tryEnds(first: number, second: number, steps: 7 | 5, found: Found): boo
     let place = ((value - first) * scale + 0.5) | 0
     if (place < 0) place = 0
     else if (place > steps) place = steps
-    let miss = (first * (steps - place) + second * place) / steps - value
+    // Cards read the exact value, many decoders the whole number below it: the middle serves both.
+    const exact = (first * (steps - place) + second * place) / steps
+    let miss = (exact + Math.floor(exact + 1e-6)) / 2 - value
     // Pure black and white have places of their own beside the six steps.
     if (steps === 5) {
       if (value * value <= miss * miss) {
