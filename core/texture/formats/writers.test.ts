@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { read as readContainer } from 'ktx-parse'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { leaf, painted, pictureOf } from '../../test-support/pictures.ts'
+import { leaf, painted, pictureOf, wavyNormals } from '../../test-support/pictures.ts'
 import { exportDefaults, exportImage, type ExportCodec, type ExportFormat, type ExportOptions } from '../export-image.ts'
 import { decodeImage } from '../image-codecs.ts'
 import { peakSignalToNoise } from '../loss.ts'
@@ -18,6 +18,8 @@ const folder = mkdtempSync(join(tmpdir(), 'writers-'))
 interface OtherProgram {
   name: string
   program: string
+  /** A library that the program needs. */
+  needs?: string
   call: (from: string, to: string) => string[]
 }
 
@@ -25,7 +27,8 @@ interface OtherProgram {
 const others = ([
   { name: 'one program', program: '/usr/bin/convert', call: (from: string, to: string) => [from.endsWith('.dds') ? `${from}[0]` : from, '-auto-orient', to] },
   { name: 'another program', program: '/usr/bin/oiiotool', call: (from: string, to: string) => [from, '-o', to] },
-] as OtherProgram[]).filter(({ program }) => existsSync(program))
+  { name: 'a third program', program: '/usr/bin/python3', needs: '/usr/lib/python3/dist-packages/PIL', call: (from: string, to: string) => ['-c', 'import sys; from PIL import Image; Image.open(sys.argv[1]).save(sys.argv[2])', from, to] },
+] as OtherProgram[]).filter(({ program, needs }) => existsSync(program) && (needs === undefined || existsSync(needs)))
 
 let files = 0
 function readElsewhere(bytes: Uint8Array, ending: string, { program, call }: (typeof others)[number]): Pixels {
@@ -39,6 +42,9 @@ function readElsewhere(bytes: Uint8Array, ending: string, { program, call }: (ty
 const written = (pixels: Pixels, format: ExportFormat, change: Partial<ExportOptions> = {}): Promise<Uint8Array> => exportImage(pixels, { ...exportDefaults(format), ...change })
 const cutOut = leaf(64)
 const opaque = painted(96, 40)
+const greyed = pictureOf(32, 32, (x, y) => [x * 5 + y, x * 5 + y, x * 5 + y])
+const normals = wavyNormals(64, true)
+const titleOf = new Map([[cutOut, 'cut out'], [opaque, 'opaque'], [greyed, 'grey'], [normals, 'normals']])
 
 describe('files we write, read by programs that are not ours', () => {
   const cases: { format: ExportFormat; codec: ExportCodec; picture: Pixels; least: number; by: string[] }[] = [
@@ -46,18 +52,22 @@ describe('files we write, read by programs that are not ours', () => {
     { format: 'dds', codec: 'bc1', picture: opaque, least: 45, by: ['one program', 'another program'] },
     { format: 'dds', codec: 'bc1', picture: cutOut, least: 45, by: ['one program', 'another program'] },
     { format: 'dds', codec: 'bc3', picture: cutOut, least: 45, by: ['one program', 'another program'] },
+    { format: 'dds', codec: 'bc4', picture: greyed, least: 45, by: ['another program'] },
+    { format: 'dds', codec: 'bc5', picture: normals, least: 45, by: ['a third program'] },
+    { format: 'dds', codec: 'bc7', picture: opaque, least: 60, by: ['a third program'] },
+    { format: 'dds', codec: 'bc7', picture: cutOut, least: 60, by: ['a third program'] },
     { format: 'tga', codec: 'none', picture: opaque, least: Infinity, by: ['one program', 'another program'] },
     { format: 'png', codec: 'none', picture: cutOut, least: Infinity, by: ['one program', 'another program'] },
   ]
   for (const { format, codec, picture, least, by } of cases) {
     for (const other of others.filter(({ name }) => by.includes(name))) {
-      it(`${format} with ${codec}, ${picture === cutOut ? 'cut out' : 'opaque'}, is the same picture to ${other.name}`, async () => {
+      it(`${format} with ${codec}, ${titleOf.get(picture)}, is the same picture to ${other.name}`, async () => {
         const bytes = await written(picture, format, { codec })
         const own = (await decodeAnyImage(bytes)).pixels
         const theirs = readElsewhere(bytes, format, other)
         expect([theirs.width, theirs.height]).toEqual([picture.width, picture.height])
         // What is clear has no colour to some programs; what is drawn has to agree.
-        expect(peakSignalToNoise(drawn(own), drawn(theirs), 4) ?? Infinity).toBeGreaterThanOrEqual(least)
+        expect(peakSignalToNoise(drawn(own), drawn(theirs), codec === 'bc5' ? 2 : 4) ?? Infinity).toBeGreaterThanOrEqual(least)
       })
     }
   }
@@ -90,8 +100,8 @@ describe('files we write, read by our readers', () => {
       expect((await decodeAnyImage(await written(cutOut, format, { codec }))).pixels.data, format).toEqual(cutOut.data)
     }
   })
-  it('give back any small TGA exactly', () => {
-    fc.assert(
+  it('give back any small TGA exactly', async () => {
+    await fc.assert(
       fc.asyncProperty(fc.integer({ min: 1, max: 9 }), fc.integer({ min: 1, max: 5 }), fc.infiniteStream(fc.integer({ min: 0, max: 2 })), fc.boolean(), fc.boolean(), async (width, height, stream, packed, topDown) => {
         const picture = pictureOf(width, height, () => [stream.next().value * 100, 7, stream.next().value * 50, 255])
         expect((await decodeAnyImage(writeTga(picture, { packed, topDown, withAlpha: false }))).pixels.data).toEqual(picture.data)
