@@ -25,6 +25,7 @@ async function addStep(page: Page, title: string): Promise<void> {
 }
 
 test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces and go into a pack that loads', async ({ page }) => {
+  test.setTimeout(420_000)
   await openShelf(page)
 
   // Landing planks: five pictures by their names, channels on the punched card, looked at in every way.
@@ -82,6 +83,7 @@ test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces an
   await page.getByRole('button', { name: /^Choose the file for .*hull_paint/ }).click({ timeout: 60_000 })
   await page.getByRole('radio', { name: /ferry_hull_col/ }).click()
   await page.getByRole('button', { name: 'Use it' }).click()
+  await expect(page.getByText(/^the game’s own: /)).toBeVisible({ timeout: 60_000 })
   await prepare(page, 'ferry-hull')
   await clear(page)
   await addStep(page, 'Lay a decal')
@@ -96,6 +98,25 @@ test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces an
   await expect(decal.getByRole('listitem')).toHaveCount(1, { timeout: 60_000 })
   await decal.getByRole('button', { name: 'Done' }).click()
   await expect(slip(page, 'Lay a decal')).toContainText(/\+\d+/, { timeout: 90_000 })
+  await decal.getByRole('button', { name: 'Move it in the yard' }).click()
+  await page.getByRole('button', { name: 'Look straight at it' }).click({ timeout: 60_000 })
+  await expect(async () => {
+    const middle = { x: yard.x + yard.width / 2, y: yard.y + yard.height / 2 }
+    await page.mouse.move(middle.x, middle.y)
+    await page.mouse.down()
+    await page.mouse.move(middle.x + 40, middle.y, { steps: 8 })
+    await page.mouse.up()
+    await expect(decal.getByLabel('To the right', { exact: true })).not.toHaveValue('0', { timeout: 5_000 })
+  }).toPass({ timeout: 60_000 })
+  await decal.getByRole('button', { name: 'Done' }).click()
+  await clear(page)
+
+  // The chain of looks: a map can be put in at any place of it.
+  await page.getByRole('button', { name: 'See its maps' }).click()
+  await page.getByRole('button', { name: 'Looks', exact: true }).click()
+  const looks = page.getByRole('region', { name: 'Looks', exact: true })
+  await expect(looks.getByRole('row')).toHaveCount(5, { timeout: 60_000 })
+  await expect(looks.getByRole('row', { name: /draught|decal/ })).toContainText('plain')
 
   await page.goto('/crate/otterby-outfit/pack')
   await page.getByRole('button', { name: 'Pack now' }).click({ timeout: 90_000 })

@@ -70,7 +70,7 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
           <h1 className="sr-only">{item.name}</h1>
           <div className="relative flex min-h-0 flex-1 flex-col">
             {showsMaps ? (
-              <SurfaceDesk item={item} run={run} findings={findings} selected={map} onSelect={setMap} />
+              <SurfaceDesk key={item.id} item={item} run={run} findings={findings} selected={map} onSelect={setMap} />
             ) : (
               <YardPanel
                 item={item} run={run} rulebook={rulebook} selected={selected} onSelect={setSelected} framing={framing}
@@ -85,7 +85,7 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
               <IntakeDesk item={item} run={run} picks={picks} areaPicking={areaPicking} onAreaPicking={setAreaPicking} onOpenStep={setOpened} jobs={jobs} />
             ) : (
               <>
-                {showsMaps ? <ResultMaps item={item} ready={run?.state === 'done'} limit={kind.textureMemoryBytes} selected={map} onSelect={setMap} /> : <GaugePanel gauges={run?.evaluation?.gauges ?? []} running={run?.state === 'running'} />}
+                {showsMaps ? <ResultMaps item={item} ready={run?.state === 'done'} limit={kind.textureMemoryBytes} selected={map} onSelect={setMap} onOpenStep={setOpened} jobs={jobs} /> : <GaugePanel gauges={run?.evaluation?.gauges ?? []} running={run?.state === 'running'} />}
                 <FindingsPanel item={item} findings={findings} stage={stage} ran={Boolean(run?.evaluation)} onShow={showMe} onMend={jobs.mend} onOpenStep={setOpened} />
               </>
             )}

@@ -2,8 +2,8 @@ import { useEffect, useEffectEvent, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { inBenchQueue, runKey, setJob } from '../crate/runs'
 import { tellError } from '../ui/notify'
-import { decalOn, differenceBetween, ladderFor, mapPictureOf, mapsOf, pickedBy, stateAfter, stockScene, uvLayoutOf } from '../workers/clients'
-import type { Difference, ItemState, Ladder, MapFacts, MapPicture, PlacedDecal, Progress, UvLayoutMessage } from '../workers/messages'
+import { decalOn, differenceBetween, ladderFor, looksOf, mapPictureOf, mapsOf, pickedBy, stateAfter, stockScene, uvLayoutOf } from '../workers/clients'
+import type { Difference, ItemState, Ladder, LookChain, MapFacts, MapPicture, PlacedDecal, Progress, UvLayoutMessage } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'
 
 /** Answers of the bench's worker that are worth keeping while one looks back and forth; the oldest go. */
@@ -75,6 +75,11 @@ export function usePlacedDecal(before: CrateItem, rulebookId: string, parameters
 /** The item's maps after so many steps. */
 export function useMaps(item: CrateItem, rulebookId: string, steps: number | null): MapFacts[] | null {
   return useAnswer(steps === null ? null : `maps ${steps} ${runKey(item)}`, (onProgress) => mapsOf(item, rulebookId, steps ?? 0, onProgress))
+}
+
+/** What each look of the result shows. */
+export function useLooks(item: CrateItem, rulebookId: string, wanted: boolean): LookChain[] | null {
+  return useAnswer(wanted ? `looks ${runKey(item)}` : null, (onProgress) => looksOf(item, rulebookId, onProgress))
 }
 
 /** One level of a map after so many steps, as kept or in blocks that are tried. */

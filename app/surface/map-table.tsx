@@ -8,46 +8,44 @@ export const lossText = ({ quality }: Pick<MapFacts, 'quality'>): string =>
 
 interface MapTableProps {
   maps: readonly MapFacts[]
-  limit: number
   selected: string | null
   unit: string
   onSelect: (name: string) => void
 }
 
+/** What the maps take together on the card, beside the limit. */
+export function MapMemory({ maps, limit }: { maps: readonly MapFacts[]; limit: number }) {
+  const memory = maps.filter((map) => map.packed).reduce((sum, map) => sum + map.memory, 0)
+  return <span className={`num ${memory > limit ? 'font-semibold text-block' : ''}`}>{megabytes(memory)} of {megabytes(limit)}</span>
+}
+
 /** The maps as they will be packed. */
-export function MapTable({ maps, limit, selected, unit, onSelect }: MapTableProps) {
+export function MapTable({ maps, selected, unit, onSelect }: MapTableProps) {
   const packed = maps.filter((map) => map.packed)
-  const memory = packed.reduce((sum, map) => sum + map.memory, 0)
   return (
-    <section aria-label="Maps as they will be packed" className="relative flex w-[540px] shrink-0 flex-col border-r border-edge bg-slip px-4 pt-2">
-      <p className="caption flex justify-between pb-1">
-        <span>Maps as they will be packed</span>
-        <span className={`num ${memory > limit ? 'font-semibold text-block' : ''}`}>{megabytes(memory)} of {megabytes(limit)}</span>
-      </p>
-      <div className="relative min-h-0 flex-1 overflow-y-auto" tabIndex={0} role="group" aria-label="Table of maps">
-        <table className="w-full border-collapse text-[13px]">
-          <thead>
-            <tr className="text-left text-[12px] text-ink-2">
-              {['Map', 'Size', 'Block', 'Mips', 'On the card', 'Loss', `Texels a ${unit}`].map((title) => (
-                <th key={title} scope="col" className="border-b border-dashed border-edge py-0.5 pr-2 font-normal">{title}</th>
+    <>
+      <table className="w-full border-collapse text-[13px]">
+        <thead>
+          <tr className="text-left text-[12px] text-ink-2">
+            {['Map', 'Size', 'Block', 'Mips', 'On the card', 'Loss', `Texels a ${unit}`].map((title) => (
+              <th key={title} scope="col" className="border-b border-dashed border-edge py-0.5 pr-2 font-normal">{title}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {packed.map((map) => (
+            <tr key={map.name} className={selected === map.name ? 'bg-spruce-wash' : ''}>
+              <th scope="row" className="max-w-[190px] border-b border-dashed border-edge py-[3px] pr-2 text-left">
+                <button type="button" className="block max-w-full truncate font-semibold hover:underline" title={map.name} onClick={() => onSelect(map.name)}>{map.name}</button>
+              </th>
+              {[map.width === map.height ? `${map.width}²` : `${map.width} × ${map.height}`, map.codec?.toUpperCase() ?? 'not yet', String(map.mipmaps), megabytes(map.memory), lossText(map), map.density === null ? '' : map.density.toFixed(map.density < 10 ? 1 : 0)].map((text, index) => (
+                <td key={index} className="num border-b border-dashed border-edge py-[3px] pr-2 whitespace-nowrap">{text}</td>
               ))}
             </tr>
-          </thead>
-          <tbody>
-            {packed.map((map) => (
-              <tr key={map.name} className={selected === map.name ? 'bg-spruce-wash' : ''}>
-                <th scope="row" className="max-w-[190px] border-b border-dashed border-edge py-[3px] pr-2 text-left">
-                  <button type="button" className="block max-w-full truncate font-semibold hover:underline" title={map.name} onClick={() => onSelect(map.name)}>{map.name}</button>
-                </th>
-                {[map.width === map.height ? `${map.width}²` : `${map.width} × ${map.height}`, map.codec?.toUpperCase() ?? 'not yet', String(map.mipmaps), megabytes(map.memory), lossText(map), map.density === null ? '' : map.density.toFixed(map.density < 10 ? 1 : 0)].map((text, index) => (
-                  <td key={index} className="num border-b border-dashed border-edge py-[3px] pr-2 whitespace-nowrap">{text}</td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        {packed.length === 0 && <p className="py-2 text-[13px] text-ink-2">No material shows a map yet.</p>}
-      </div>
-    </section>
+          ))}
+        </tbody>
+      </table>
+      {packed.length === 0 && <p className="py-2 text-[13px] text-ink-2">No material shows a map yet.</p>}
+    </>
   )
 }

@@ -1,6 +1,6 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { Wipe } from '../bench/wipe'
-import type { MapPicture, UvLayoutMessage } from '../workers/messages'
+import type { MapPicture, Preview, UvLayoutMessage } from '../workers/messages'
 import { channelViews, differencePicture, drawPart, visiblePicture, type ChannelView, type Placement } from './draw-picture'
 import { drawLayout, type LayoutView } from './draw-layout'
 
@@ -8,7 +8,9 @@ export type Zoom = 'fit' | 1 | 4
 
 interface MapViewerProps {
   left: MapPicture | null
-  right: MapPicture | null
+  right: MapPicture | Preview | null
+  /** Size in pixels of what is shown, where a picture stands for it that is smaller. */
+  pixels: { width: number; height: number } | null
   leftTitle: string
   rightTitle: string
   channel: ChannelView
@@ -25,7 +27,7 @@ interface MapViewerProps {
 const STEP_PIXELS = 40
 
 /** A map before and after, with a line between; it is moved by dragging or with the arrow keys. */
-export function MapViewer({ left, right, leftTitle, rightTitle, channel, difference, zoom, layout, layoutView, isColour, repeat }: MapViewerProps) {
+export function MapViewer({ left, right, pixels, leftTitle, rightTitle, channel, difference, zoom, layout, layoutView, isColour, repeat }: MapViewerProps) {
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const [size, setSize] = useState({ width: 0, height: 0 })
@@ -41,7 +43,7 @@ export function MapViewer({ left, right, leftTitle, rightTitle, channel, differe
   const shownLeft = useMemo(() => left && visiblePicture(left, channel, isColour), [left, channel, isColour])
   const shownRight = useMemo(() => right && visiblePicture(right, channel, isColour), [right, channel, isColour])
   const between = useMemo(() => (difference && left && right && left.width === right.width && left.height === right.height ? differencePicture(left, right, channel) : null), [difference, left, right, channel])
-  const picture = right ?? left
+  const picture = pixels ?? right ?? left
   const place = picture ? placementOf(picture, size, zoom, moved) : null
 
   useEffect(() => {
@@ -54,11 +56,12 @@ export function MapViewer({ left, right, leftTitle, rightTitle, channel, differe
     context.scale(ratio, ratio)
     const line = between ? 0 : wipe * size.width
     // Pictures of different sizes lie on each other: the smaller one's pixels are drawn larger.
-    const leftPlace = shownLeft && picture ? { ...place, scale: (place.scale * picture.width) / shownLeft.width } : place
-    if (shownLeft && !between) drawPart(context, shownLeft, leftPlace, 0, shownRight ? line : size.width, size.height, repeat)
+    const over = (shown: { width: number }): Placement => ({ ...place, scale: (place.scale * (picture?.width ?? shown.width)) / shown.width })
+    if (shownLeft && !between) drawPart(context, shownLeft, over(shownLeft), 0, shownRight ? line : size.width, size.height, repeat)
     const rightSide = between ?? shownRight
-    if (rightSide) drawPart(context, rightSide, place, shownLeft && !between ? line : 0, size.width, size.height, repeat)
+    if (rightSide) drawPart(context, rightSide, over(rightSide), shownLeft && !between ? line : 0, size.width, size.height, repeat)
     if (layout && picture) drawLayout(context, layout, layoutView, place, picture)
+    performance.mark('map drawn')
   }, [shownLeft, shownRight, between, place, size, wipe, layout, layoutView, picture, repeat])
 
   const drag = (event: PointerEvent<HTMLDivElement>): void => {

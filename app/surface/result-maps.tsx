@@ -1,14 +1,48 @@
+import { useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
-import { useMaps } from '../bench/use-item-state'
+import type { BenchJobs } from '../bench/use-bench-jobs'
+import { useLooks, useMaps } from '../bench/use-item-state'
 import { changeYardView, useYardView } from '../bench/yard-view'
 import { useCrate } from '../crate/use-crate'
-import { MapTable } from './map-table'
+import { LooksTable } from './looks-table'
+import { MapMemory, MapTable } from './map-table'
 
-/** The table of the result's maps. */
-export function ResultMaps({ item, ready, limit, selected, onSelect }: { item: CrateItem; ready: boolean; limit: number; selected: string | null; onSelect: (map: string) => void }) {
+interface ResultMapsProps {
+  item: CrateItem
+  ready: boolean
+  limit: number
+  selected: string | null
+  onSelect: (map: string) => void
+  onOpenStep: (entry: string) => void
+  jobs: BenchJobs
+}
+
+const tabs = { maps: 'Maps as they will be packed', looks: 'Looks' } as const
+
+/** The result's maps, and the looks that show them. */
+export function ResultMaps({ item, ready, limit, selected, onSelect, onOpenStep, jobs }: ResultMapsProps) {
   const { rulebook } = useCrate()
-  const maps = useMaps(item, rulebook.id, ready ? item.worklist.length : null)
-  return <MapTable maps={maps ?? []} limit={limit} selected={selected} unit={rulebook.space.unit.name} onSelect={onSelect} />
+  const [tab, setTab] = useState<keyof typeof tabs>('maps')
+  const maps = useMaps(item, rulebook.id, ready ? item.worklist.length : null) ?? []
+  const looks = useLooks(item, rulebook.id, ready && tab === 'looks')
+  const tagging = item.worklist.find((entry) => entry.step === 'tag-materials')
+  return (
+    <section aria-label={tabs[tab]} className="relative flex w-[540px] shrink-0 flex-col border-r border-edge bg-slip px-4 pt-2">
+      <div className="caption flex items-baseline gap-3 pb-1">
+        {(Object.keys(tabs) as (keyof typeof tabs)[]).map((each) => (
+          <button key={each} type="button" aria-pressed={tab === each} className={tab === each ? 'font-semibold text-ink underline decoration-spruce decoration-2 underline-offset-4' : 'hover:text-ink'} onClick={() => setTab(each)}>{tabs[each]}</button>
+        ))}
+        <span className="ml-auto"><MapMemory maps={maps} limit={limit} /></span>
+      </div>
+      <div className="relative min-h-0 flex-1 overflow-y-auto" tabIndex={0} role="group" aria-label={`Table: ${tabs[tab]}`}>
+        {tab === 'maps' ? (
+          <MapTable maps={maps} selected={selected} unit={rulebook.space.unit.name} onSelect={onSelect} />
+        ) : (
+          <LooksTable looks={looks} roles={rulebook.maps.roles} onSelect={onSelect} onPut={(place) => jobs.addStep('put-in-picture', place)} onShading={() => (tagging ? onOpenStep(tagging.id) : jobs.addStep('tag-materials'))} />
+        )}
+      </div>
+    </section>
+  )
 }
 
 /** Whether the maps or the yard stand in the middle. */

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import type { JudgedFinding } from '../../core/crate/waivers'
 import { kindOf } from '../../core/rulebook/load'
+import { parseMaterialTag } from '../../core/rulebook/names'
 import { useMapPicture, useMaps, useUvLayout } from '../bench/use-item-state'
 import { useYardView } from '../bench/yard-view'
 import type { SettledRun } from '../crate/runs'
@@ -13,6 +14,7 @@ import { layoutTitles, layoutViews, type LayoutView } from './draw-layout'
 import { MapStrip } from './map-strip'
 import { channelTitles, channelViews, MapViewer, type Zoom } from './map-viewer'
 import { cardsSchema, PunchedCard } from './punched-card'
+import { usePreview } from './use-preview'
 
 interface SurfaceDeskProps {
   item: CrateItem
@@ -43,7 +45,7 @@ export function SurfaceDesk({ item, run, findings, selected, onSelect }: Surface
   const [before, after] = openedIndex >= 0 ? [openedIndex, openedIndex + 1] : [compressing < 0 ? all : compressing, all]
   const beforeMaps = useMaps(item, rulebook.id, ready ? before : null)
   const afterMaps = useMaps(item, rulebook.id, ready ? after : null)
-  const maps = afterMaps ?? beforeMaps ?? []
+  const maps = useLastKnown(afterMaps ?? beforeMaps) ?? []
   const name = maps.some((map) => map.name === selected) ? selected : (maps[0]?.name ?? null)
   const map = maps.find((each) => each.name === name)
   const leftIsThere = beforeMaps?.some((each) => each.name === name) ?? false
@@ -52,13 +54,18 @@ export function SurfaceDesk({ item, run, findings, selected, onSelect }: Surface
     name === null || !ready ? null : side === 'drawn' || side === 'kept' ? { steps: own, name, level, as: 'kept' } : { steps: leftIsThere ? before : after, name, level, as: side }
   const right = useMapPicture(item, rulebook.id, map ? asked(sides.right, after) : null)
   const left = useMapPicture(item, rulebook.id, leftIsThere && before !== after ? asked(sides.left, before) : null)
-  const layout = useUvLayout(item, rulebook.id, layoutView !== 'none' && map?.packed ? { steps: after, name: map.name } : null)
-  const problems = new Set(findings.filter((finding) => finding.waived === null).flatMap((finding) => finding.place.texture ?? []))
-
   const cards = item.worklist.find((entry) => entry.step === 'pack-channels' && entry.on)
   const field = run?.evaluation?.steps.find((step) => step.id === 'pack-channels')?.fields.find((each) => each.type === 'cards')
   const cardValues = cards ? cardsSchema.parse(cards.parameters['cards']) : []
   const card = cardValues.find((each) => map && each.output === map.role && map.packed) ?? (cards && cards.id === opened ? cardValues[0] : undefined)
+
+  // While the exact result is on its way, the step that was changed is tried on small pictures.
+  const draft = useYardView((view) => view.draft)
+  const changing = openedIndex >= 0 && stepOf(opened)?.pixelwise ? openedIndex : card && cards ? item.worklist.indexOf(cards) : -1
+  const trying = changing >= 0 && map && (!right || draft) ? { index: changing, parameters: { ...item.worklist[changing].parameters, ...(draft?.entry === item.worklist[changing].id ? { [draft.key]: draft.value } : {}) }, material: parseMaterialTag(rulebook, map.materials[0] ?? '').base, role: map.role } : null
+  const tried = usePreview(item, rulebook.id, trying)
+  const layout = useUvLayout(item, rulebook.id, layoutView !== 'none' && map?.packed ? { steps: after, name: map.name } : null)
+  const problems = new Set(findings.filter((finding) => finding.waived === null).flatMap((finding) => finding.place.texture ?? []))
 
   if (ready && maps.length === 0) return <EmptyDesk />
   return (
@@ -67,8 +74,8 @@ export function SurfaceDesk({ item, run, findings, selected, onSelect }: Surface
       <div className="flex min-h-0 flex-1">
         <div className="relative min-w-0 flex-1">
           <MapViewer
-            left={left} right={right} channel={channel} isColour={map?.role === 'colour'} repeat={repeat} difference={difference} zoom={zoom} layout={layout} layoutView={layoutView}
-            leftTitle={openedIndex >= 0 ? 'Before the step' : sideTitle(sides.left, left)} rightTitle={openedIndex >= 0 ? `After it · ${pictureTitle(right)}` : sideTitle(sides.right, right)}
+            left={left} right={tried ?? right} pixels={map ? { width: Math.max(1, map.width >> level), height: Math.max(1, map.height >> level) } : null} channel={channel} isColour={map?.role === 'colour'} repeat={repeat} difference={difference} zoom={zoom} layout={layout} layoutView={layoutView}
+            leftTitle={openedIndex >= 0 ? 'Before the step' : sideTitle(sides.left, left)} rightTitle={tried ? 'After it, at a glance' : openedIndex >= 0 ? `After it · ${pictureTitle(right)}` : sideTitle(sides.right, right)}
           />
           <div role="group" aria-label="How the map is shown" className="absolute top-2.5 right-2.5 left-2.5 z-10 flex flex-wrap items-center gap-x-2.5 gap-y-1.5">
             <Chips label="Channels" options={channelViews.map((value) => ({ value, label: channelTitles[value] }))} value={channel} onChange={setChannel} />
@@ -106,6 +113,13 @@ export function SurfaceDesk({ item, run, findings, selected, onSelect }: Surface
       </div>
     </section>
   )
+}
+
+/** What was known last stays while it is worked out anew. */
+function useLastKnown<T>(value: T | null): T | null {
+  const [last, setLast] = useState(value)
+  if (value !== null && value !== last) setLast(value)
+  return value ?? last
 }
 
 function EmptyDesk() {

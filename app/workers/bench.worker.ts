@@ -3,7 +3,7 @@ import * as Comlink from 'comlink'
 import { z } from 'zod'
 import { startKey, startOf } from '../../core/crate/bring-in'
 import { differenceOf, placementOf } from '../../core/crate/difference'
-import { checkResult } from '../../core/crate/evaluate'
+import { checkResult, gameNames } from '../../core/crate/evaluate'
 import { itemSchema, type CrateItem } from '../../core/crate/schema'
 import { stockObject } from '../../core/crate/stock'
 import { kindOf, rulebookById } from '../../core/rulebook/load'
@@ -18,9 +18,9 @@ import { runWorklist, StoppedError, type RunOptions, type StartState } from '../
 import { browserResults } from '../storage/results'
 import { getSource } from '../storage/sources'
 import { buildScene } from './build-scene'
-import { layoutOf, listMaps, mapPicture } from './item-maps'
+import { layoutOf, listMaps, lookChains, mapPicture } from './item-maps'
 import { ladderOf, pickedTriangles, placedDecal } from './item-states'
-import type { Difference, Evaluation, ItemState, Ladder, MapFacts, MapPicture, PlacedDecal, Progress, Scenes, SourceReport, UvLayoutMessage } from './messages'
+import type { Difference, Evaluation, ItemState, Ladder, LookChain, MapFacts, MapPicture, PlacedDecal, Progress, Scenes, SourceReport, UvLayoutMessage } from './messages'
 import { sceneTransfers, type SceneData } from './scene-data'
 
 import './browser-assets'
@@ -75,7 +75,7 @@ const endpoint = {
       outcomes: result.outcomes,
       ...checkResult(result, options.rulebook, options.kind),
       source: reportOf(from, item),
-      steps: steps.map((step) => ({ id: step.id, stage: step.stage, title: step.title, purpose: step.purpose, fields: step.fields(context) })),
+      steps: steps.map((step) => ({ id: step.id, stage: step.stage, title: step.title, purpose: step.purpose, pixelwise: step.pixelwise === true, fields: step.fields(context) })),
       milliseconds: performance.now() - began,
     }
     if (!withScenes) return { evaluation, scenes: null }
@@ -141,6 +141,14 @@ const endpoint = {
     const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
     const rulebook = rulebookById(rulebookId)
     return listMaps(before, kindOf(rulebook, itemSchema.parse(rawItem).kind), rulebook.space.gridCell)
+  },
+
+  /** What each look of the result shows, as it would be packed. */
+  async looks(rawItem: unknown, rulebookId: string, onProgress: OnProgress): Promise<LookChain[]> {
+    const item = itemSchema.parse(rawItem)
+    const { result } = await statesOf(rawItem, rulebookId, item.worklist.length, onProgress)
+    const { rulebook, kind } = optionsFor(rulebookId, item, onProgress)
+    return lookChains(result, rulebook, kind, gameNames([item], rulebook).get(item.id) ?? item.id)
   },
 
   /** One level of a map after so many steps, as it is kept or in blocks that are tried. */

@@ -6,10 +6,11 @@ import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry'
 import type { BenchEndpoint } from './bench.worker'
 import type { IntakeEndpoint } from './intake.worker'
 import {
-  contentsSchema, differenceSchema, evaluationSchema, intakeProgressSchema, itemStateSchema, ladderSchema, mapFactsSchema, mapPictureSchema, newerSchema, officialSchema, placedDecalSchema, progressSchema, proposalSchema, scenesSchema, thumbnailSchema, uvLayoutSchema,
-  type ArchiveContents, type Difference, type Evaluation, type ItemState, type Ladder, type MapFacts, type MapPicture, type Newer, type Official, type PlacedDecal, type Progress, type Scenes, type Thumbnail, type UvLayoutMessage,
+  contentsSchema, differenceSchema, evaluationSchema, intakeProgressSchema, itemStateSchema, ladderSchema, lookChainSchema, mapFactsSchema, mapPictureSchema, newerSchema, officialSchema, placedDecalSchema, previewSchema, progressSchema, proposalSchema, scenesSchema, thumbnailSchema, uvLayoutSchema,
+  type previewWishSchema, type ArchiveContents, type Difference, type Evaluation, type ItemState, type Ladder, type LookChain, type MapFacts, type MapPicture, type Newer, type Official, type PlacedDecal, type Preview, type Progress, type Scenes, type Thumbnail, type UvLayoutMessage,
 } from './messages'
 import type { PackEndpoint } from './pack.worker'
+import type { PreviewEndpoint } from './preview.worker'
 import { sceneDataSchema, type SceneData } from './scene-data'
 import { lazyWorker } from './spawn'
 import type { TrialEndpoint, TrialReport } from './trial.worker'
@@ -18,6 +19,8 @@ const bench = lazyWorker<BenchEndpoint>(() => new Worker(new URL('./bench.worker
 const intake = lazyWorker<IntakeEndpoint>(() => new Worker(new URL('./intake.worker.ts', import.meta.url), { type: 'module' }))
 const packer = lazyWorker<PackEndpoint>(() => new Worker(new URL('./pack.worker.ts', import.meta.url), { type: 'module' }))
 const trial = lazyWorker<TrialEndpoint>(() => new Worker(new URL('./trial.worker.ts', import.meta.url), { type: 'module' }))
+
+const preview = lazyWorker<PreviewEndpoint>(() => new Worker(new URL('./preview.worker.ts', import.meta.url), { type: 'module' }))
 
 type OnProgress = (progress: Progress) => void
 const heard = (onProgress: OnProgress) => Comlink.proxy((progress: unknown) => onProgress(progressSchema.parse(progress)))
@@ -59,6 +62,9 @@ export const decalOn = async (item: CrateItem, rulebookId: string, steps: number
 
 export const mapsOf = async (item: CrateItem, rulebookId: string, steps: number, onProgress: OnProgress): Promise<MapFacts[]> =>
   mapFactsSchema.array().parse(await bench.call((api) => api.maps(item, rulebookId, steps, heard(onProgress))))
+
+export const looksOf = async (item: CrateItem, rulebookId: string, onProgress: OnProgress): Promise<LookChain[]> =>
+  lookChainSchema.array().parse(await bench.call((api) => api.looks(item, rulebookId, heard(onProgress))))
 
 export const mapPictureOf = async (item: CrateItem, rulebookId: string, steps: number, name: string, level: number, as: string, onProgress: OnProgress): Promise<MapPicture> =>
   mapPictureSchema.parse(await bench.call((api) => api.mapPicture(item, rulebookId, steps, name, level, as, heard(onProgress))))
@@ -108,6 +114,9 @@ const handOver = (files: BroughtFile[]): BroughtFile[] => Comlink.transfer(files
 export const openCrateFile = async (bytes: Uint8Array, name: string): Promise<Crate> => crateSchema.parse(await intake.call((api) => api.openCrateFile(bytes, name)))
 
 export const saveCrateFile = (crate: Crate): Promise<Uint8Array> => intake.call((api) => api.saveCrateFile(crate))
+
+/** What a step would make of a map with other parameters, on small pictures; null when it cannot be told soon. */
+export const previewMap = async (wish: z.input<typeof previewWishSchema>): Promise<Preview | null> => previewSchema.nullable().parse(await preview.call((api) => api.preview(wish)))
 
 /** Ends a reading that takes too long; nothing of it is kept. */
 export const stopIntake = (): void => intake.end()

@@ -1,7 +1,7 @@
 import type { Document, Texture } from '@gltf-transform/core'
 import type { z } from 'zod'
 import { getTextureExtras } from '../../core/document/extras'
-import { listShownMaterials } from '../../core/document/looks'
+import { listLooks, listShownMaterials } from '../../core/document/looks'
 import { isGameMapRole } from '../../core/document/map-roles'
 import { PlainError } from '../../core/document/plain-error'
 import { readPrimitive } from '../../core/document/primitive-arrays'
@@ -9,13 +9,16 @@ import { listMaterialMaps } from '../../core/document/source-maps'
 import { layoutSvg, measureUvs } from '../../core/geometry/uv-layout'
 import { listShownMaps, surfacesShowing, texelsPerUnit } from '../../core/steps/shown-maps'
 import { meaningOf, textureFacts, textureMemory, texturePixels } from '../../core/steps/texture-pixels'
-import type { Kind } from '../../core/rulebook/schema'
+import { itemPaths } from '../../core/pack/layout'
+import { packLook } from '../../core/pack/pack-look'
+import { parseMaterialTag } from '../../core/rulebook/names'
+import type { Kind, Rulebook } from '../../core/rulebook/schema'
 import { decodeDdsLevel, isBlockCodec, levelBytes } from '../../core/texture/block-codec'
 import { compressMap } from '../../core/texture/compress'
 import { ddsMimeType } from '../../core/texture/dds'
 import type { Pixels } from '../../core/texture/pixels'
 import { mipmapChain, resizePixels } from '../../core/texture/resize'
-import type { mapFactsSchema, mapPictureSchema, uvLayoutSchema } from './messages'
+import type { LookChain, mapFactsSchema, mapPictureSchema, uvLayoutSchema } from './messages'
 
 export type MapFacts = z.infer<typeof mapFactsSchema>
 export type MapPicture = z.infer<typeof mapPictureSchema>
@@ -95,6 +98,21 @@ export async function mapPicture(document: Document, name: string, level: number
   const made = await compressMap(pixels, { codec: as, meaning: meaningOf(texture), withMipmaps: false, cut })
   const readBack = await decodeDdsLevel(made.dds, 0, pixels.width, pixels.height)
   return { ...shownPicture(readBack, isNormal), level: shownLevel, levels, codec: as, memory: Math.round((levelBytes(as, facts.width, facts.height) * 4) / 3), psnrDecibels: made.psnrDecibels, meanAngleDegrees: made.meanAngleDegrees, worstBlock: made.worstBlock }
+}
+
+/** Look → material → maps, each with the file it becomes. */
+export function lookChains(document: Document, rulebook: Rulebook, kind: Kind, itemName: string): LookChain[] {
+  const paths = itemPaths(rulebook, kind, itemName)
+  return listLooks(document).map((look) => {
+    const { materials } = packLook(document, look, rulebook, paths, new Map())
+    return {
+      look, file: paths.look(look),
+      materials: Object.entries(materials).map(([name, { shading, maps }]) => ({
+        name, base: parseMaterialTag(rulebook, name).base, shading,
+        maps: Object.entries(maps).map(([role, file]) => ({ role, file, texture: (file.split('/').pop() ?? file).replace(/\.[^.]*$/, ''), stock: rulebook.stock.textures.some(({ path }) => path === file) })),
+      })),
+    }
+  })
 }
 
 /** How the surfaces that show a map lie on it. */

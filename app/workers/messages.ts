@@ -3,6 +3,7 @@ import { sourceReferenceSchema } from '../../core/crate/schema'
 import { stepRecordSchema } from '../../core/worklist/result-store'
 import { worklistEntrySchema } from '../../core/worklist/entry'
 import { severities } from '../../core/rules/rule'
+import { gameMapRoles, ingredientRoles } from '../../core/document/map-roles'
 import { axisNameSchema } from '../../core/document/extras'
 import { stages } from '../../core/steps/step'
 import { sceneDataSchema } from './scene-data'
@@ -35,7 +36,7 @@ export const fieldSchema = z.discriminatedUnion('type', [
 ])
 export type Field = z.infer<typeof fieldSchema>
 
-export const stepInfoSchema = z.object({ id: z.string(), stage: stageSchema, title: z.string(), purpose: z.string(), fields: z.array(fieldSchema) })
+export const stepInfoSchema = z.object({ id: z.string(), stage: stageSchema, title: z.string(), purpose: z.string(), pixelwise: z.boolean(), fields: z.array(fieldSchema) })
 export type StepInfo = z.infer<typeof stepInfoSchema>
 
 const boundsSchema = z.object({ min: z.tuple([z.number(), z.number(), z.number()]), max: z.tuple([z.number(), z.number(), z.number()]) })
@@ -182,6 +183,21 @@ export const placedDecalSchema = z.object({
   positions: z.instanceof(Float32Array), uvs: z.instanceof(Float32Array), picture: pictureSchema,
 })
 export type PlacedDecal = z.infer<typeof placedDecalSchema>
+
+/** A map that a step with other parameters is asked for. */
+export const previewWishSchema = z.object({
+  rawItem: z.unknown(), rulebookId: z.string(), index: z.number().int().nonnegative(), parameters: z.record(z.string(), z.unknown()),
+  wanted: z.object({ material: z.string(), role: z.enum([...gameMapRoles, ...ingredientRoles]) }),
+})
+export const previewSchema = pictureSchema
+export type Preview = z.infer<typeof previewSchema>
+
+/** The chain from a look over its materials to its maps, as it would be packed. */
+export const lookChainSchema = z.object({
+  look: z.string(), file: z.string(),
+  materials: z.array(z.object({ name: z.string(), base: z.string(), shading: z.string(), maps: z.array(z.object({ role: z.string(), texture: z.string(), file: z.string(), stock: z.boolean() })) })),
+})
+export type LookChain = z.infer<typeof lookChainSchema>
 
 export const uvLayoutSchema = z.object({ triangles: z.instanceof(Float32Array), stretch: z.instanceof(Float32Array), density: z.instanceof(Float32Array), overlap: z.number(), covered: z.number(), svg: z.string() })
 export type UvLayoutMessage = z.infer<typeof uvLayoutSchema>

@@ -17,7 +17,7 @@ type Parameters = z.infer<typeof parameters>
 /** Compresses every map into blocks the card reads, with mipmaps, and measures what was lost. */
 export const compressMaps = defineStep<Parameters>({
   id: 'compress-maps',
-  version: 2,
+  version: 3,
   stage: 'surface',
   title: 'Compress maps',
   purpose: 'Makes mipmaps and block-compressed DDS files, reads them back and measures the loss.',

@@ -26,6 +26,7 @@ export const cutMask = defineStep<Parameters>({
   id: 'cut-mask',
   version: 1,
   stage: 'surface',
+  pixelwise: true,
   title: 'Cut out',
   purpose: 'Makes a colour map’s opacity from a colour key, its brightness, a channel or an opacity map, and has the game cut it at one half or blend it.',
   parameters,

@@ -19,6 +19,7 @@ export const foldMaps = defineStep<Parameters>({
   id: 'fold-maps',
   version: 1,
   stage: 'surface',
+  pixelwise: true,
   title: 'Fold into colour',
   purpose: 'Paints occlusion, relief and shine into the colour map, for games that read no other, each as strongly as you choose.',
   parameters,

@@ -28,7 +28,7 @@ type Parameters = z.infer<typeof parameters>
 /** Lays a picture on a patch of surface. */
 export const layDecal = defineStep<Parameters>({
   id: 'lay-decal',
-  version: 1,
+  version: 2,
   stage: 'surface',
   title: 'Lay a decal',
   purpose: 'Copies the picked faces, lifts them a little, and lays a picture on them; what the picture does not cover is cut off.',

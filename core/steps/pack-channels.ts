@@ -46,8 +46,9 @@ const letters = { red: 'r', green: 'g', blue: 'b', alpha: 'a' } as const
 /** Puts channels of several maps into those that the game reads. */
 export const packChannels = defineStep<z.infer<typeof parameters>>({
   id: 'pack-channels',
-  version: 1,
+  version: 2,
   stage: 'surface',
+  pixelwise: true,
   title: 'Pack channels',
   purpose: 'Puts any channel of any map, turned round or scaled, or one value, into the channels that the game reads.',
   parameters,

@@ -30,6 +30,7 @@ export const putInPicture = defineStep<Parameters>({
   id: 'put-in-picture',
   version: 1,
   stage: 'surface',
+  pixelwise: true,
   title: 'Put in a picture',
   purpose: 'Puts a picture that was brought, for instance a layout that you painted on, into a map of a material: in the first look, or in a look of its own.',
   parameters,

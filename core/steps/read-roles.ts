@@ -17,6 +17,7 @@ export const readRoles = defineStep<z.infer<typeof parameters>>({
   id: 'read-roles',
   version: 1,
   stage: 'surface',
+  pixelwise: true,
   title: 'Read roles',
   purpose: 'Says what each picture is for, from its name; colour is taken as sRGB, all else as data.',
   parameters,

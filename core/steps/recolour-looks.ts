@@ -44,6 +44,7 @@ export const recolourLooks = defineStep<Parameters>({
   id: 'recolour-looks',
   version: 2,
   stage: 'surface',
+  pixelwise: true,
   title: 'Recolour',
   purpose: 'Makes looks from one colour map: hues shifted or a colour laid over, greys and a painted mask kept; every model and level of the item gets them.',
   parameters,

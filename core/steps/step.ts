@@ -99,6 +99,8 @@ export interface StepDefinition<P> {
   /** Raised when the same parameters give another result than before. */
   version: number
   stage: Stage
+  /** Works on each pixel by its own: on smaller pictures it gives the same, smaller. Such steps are tried while a setting is moved. */
+  pixelwise?: true
   title: string
   purpose: string
   parameters: z.ZodType<P>

@@ -1,0 +1,48 @@
+import { useEffect, useRef, useState } from 'react'
+import type { CrateItem } from '../../core/crate/schema'
+import { tellError } from '../ui/notify'
+import { previewMap } from '../workers/clients'
+import type { Preview } from '../workers/messages'
+
+/** Which step is tried, with which settings, and the map that is looked at. */
+export interface Wish {
+  index: number
+  parameters: Record<string, unknown>
+  material: string
+  role: string
+}
+
+/** A step tried on small pictures while its settings change: always the latest, one at a time. Null while nothing is wished. */
+export function usePreview(item: CrateItem, rulebookId: string, wish: Wish | null): Preview | null {
+  const key = wish && JSON.stringify([wish, item.worklist.slice(0, wish.index).map(({ step, on, parameters }) => [step, on, parameters])])
+  const [shown, setShown] = useState<{ key: string; picture: Preview | null } | null>(null)
+  const busy = useRef(false)
+  const next = useRef<(() => Promise<void>) | null>(null)
+  useEffect(() => {
+    if (!wish || key === null) return
+    const ask = async (): Promise<void> => {
+      try {
+        const picture = await previewMap({ rawItem: item, rulebookId, index: wish.index, parameters: wish.parameters, wanted: { material: wish.material, role: wish.role as 'colour' } })
+        setShown({ key, picture })
+      } catch (error) {
+        // A setting on its way may not work; the exact run tells of it.
+        if (!(error instanceof Error && error.name === 'PlainError')) tellError(error)
+      }
+    }
+    next.current = ask
+    const work = async (): Promise<void> => {
+      if (busy.current) return
+      busy.current = true
+      while (next.current) {
+        const now = next.current
+        next.current = null
+        await now()
+      }
+      busy.current = false
+    }
+    void work()
+    // The key stands for everything that is wished.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key])
+  return wish && shown?.picture ? shown.picture : null
+}

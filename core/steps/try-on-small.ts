@@ -1,0 +1,62 @@
+import type { Document, Texture } from '@gltf-transform/core'
+import { copyDocument } from '../document/io.ts'
+import { listShownMaterials } from '../document/looks.ts'
+import type { GameMapRole, IngredientRole } from '../document/map-roles.ts'
+import { materialMap } from '../document/source-maps.ts'
+import { parseMaterialTag } from '../rulebook/names.ts'
+import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import { putPixels } from './map-pixels.ts'
+import { stepById } from './registry.ts'
+import type { SourceImage } from './step.ts'
+import { meaningOf, texturePixels } from './texture-pixels.ts'
+import type { Pixels } from '../texture/pixels.ts'
+import { resizePixels } from '../texture/resize.ts'
+
+/** Longest side of the small pictures: about what the screen shows of a map. */
+const SMALL_PIXELS = 256
+
+/** A copy of an item whose pictures are small, for trying steps on. */
+export async function withSmallPictures(document: Document): Promise<Document> {
+  const small = copyDocument(document)
+  for (const texture of small.getRoot().listTextures()) {
+    if (!texture.getImage()) continue
+    const pixels = await texturePixels(texture)
+    const scale = SMALL_PIXELS / Math.max(pixels.width, pixels.height)
+    if (scale >= 1) continue
+    putPixels(texture, resizePixels(pixels, Math.max(1, Math.round(pixels.width * scale)), Math.max(1, Math.round(pixels.height * scale)), meaningOf(texture)))
+  }
+  return small
+}
+
+/** Which map of an item is meant, whatever it is called at that place of the worklist. */
+export interface WantedMap {
+  /** The material's name without its tag. */
+  material: string
+  role: GameMapRole | IngredientRole
+}
+
+export interface StepTry {
+  step: string
+  parameters: unknown
+  rulebook: Rulebook
+  kind: Kind
+  images?: readonly SourceImage[]
+}
+
+/**
+ * What a step makes of one map, on small pictures: not exact, but soon.
+ * @returns null when the step does not work pixel by pixel, its settings are not whole, or the map is not there
+ */
+export async function tryOnSmall(small: Document, wanted: WantedMap, { step: id, parameters, rulebook, kind, images }: StepTry): Promise<Pixels | null> {
+  const step = stepById(id)
+  if (!step.pixelwise || !step.parameters.safeParse(parameters).success) return null
+  const document = copyDocument(small)
+  await step.run({ document, parameters, rulebook, kind, images, source: small, progress: async () => undefined })
+  const texture = findMap(document, wanted, rulebook)
+  return texture ? texturePixels(texture) : null
+}
+
+function findMap(document: Document, { material, role }: WantedMap, rulebook: Rulebook): Texture | null {
+  const shown = listShownMaterials(document).find((each) => parseMaterialTag(rulebook, each.getName()).base === material)
+  return shown ? materialMap(shown, role) : null
+}
