@@ -18,7 +18,9 @@ const fieldOf = <T extends string, S extends z.ZodRawShape>(type: T, shape: S) =
 export const fieldSchema = z.discriminatedUnion('type', [
   fieldOf('number', { unit: z.string(), least: z.number(), most: z.number(), step: z.number(), slider: z.boolean().optional() }),
   fieldOf('toggle', {}),
-  fieldOf('choice', { options: z.array(z.object({ value: z.union([z.string(), z.number()]), label: z.string() })) }),
+  fieldOf('choice', { options: z.array(z.object({ value: z.union([z.string(), z.number()]), label: z.string(), refused: z.string().optional() })) }),
+  fieldOf('vector', { unit: z.string() }),
+  fieldOf('shape-edit', { unit: z.string() }),
   fieldOf('part', {}),
   fieldOf('parts', {}),
   fieldOf('layers', { options: z.array(z.object({ value: z.string(), label: z.string() })) }),

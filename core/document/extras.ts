@@ -5,7 +5,7 @@ import { gameMapRoles, ingredientRoles } from './map-roles.ts'
 /** The one key under which everything that glTF has no word for is kept in `extras`. */
 export const EXTRAS_KEY = 'gentle_crate'
 
-export const solidShapes = ['box', 'ball', 'capsule', 'hull', 'mesh'] as const
+export const solidShapes = ['box', 'ball', 'capsule', 'cylinder', 'hull', 'mesh'] as const
 
 export const axisNames = ['+x', '-x', '+y', '-y', '+z', '-z'] as const
 export const axisNameSchema = z.enum(axisNames)

@@ -14,19 +14,48 @@ const MOST_INPUT_POINTS = 4000
  * @param positions 3 floats a point
  * @returns null when the points lie in a plane or are fewer than four
  */
-export function convexHull(positions: Float32Array, mostPoints: number): TriangleSoup | null {
-  const full = hullOf(thin(distinctPoints(positions)))
+export const convexHull = (positions: Float32Array, mostPoints: number): TriangleSoup | null => chosenHull(positions, mostPoints, 0)?.mesh ?? null
+
+/** A hull and how far the furthest of the given points lies outside it. */
+export interface ChosenHull {
+  mesh: TriangleSoup
+  error: number
+}
+
+/**
+ * The convex hull with the fewest corners, chosen greedily, from which no point stands out by more than an error; where the most
+ * corners do not do, the hull with those. The error that is left is measured on all points.
+ * @param asked in the points’ units; 0 takes as many corners as there may be
+ */
+export function chosenHull(positions: Float32Array, mostPoints: number, asked: number): ChosenHull | null {
+  const points = distinctPoints(positions)
+  const full = hullOf(thin(points))
   if (!full) return null
-  if (full.points.length <= mostPoints) return toSoup(full)
+  if (full.points.length <= mostPoints && asked === 0) return { mesh: toSoup(full), error: reachOutside(points, full) }
   const chosen = startingPoints(full.points)
   let hull = hullOf(chosen)
   while (chosen.length < mostPoints) {
+    if (hull && asked > 0 && reachOutside(full.points, hull) <= asked) break
     const next = hull ? furthestOutside(full.points, hull) : furthestFrom(full.points, chosen)
     if (!next) break
     chosen.push(next)
     hull = hullOf(chosen)
   }
-  return hull ? toSoup(hull) : null
+  return hull ? { mesh: toSoup(hull), error: reachOutside(points, hull) } : null
+}
+
+/** How far the furthest point lies outside a convex mesh, in front of its faces; 0 when all are inside. @param positions 3 floats a point */
+export function outsideConvex({ positions: corners, indices }: TriangleSoup, positions: Float32Array): number {
+  const at = (corner: number): Point => [corners[corner * 3], corners[corner * 3 + 1], corners[corner * 3 + 2]]
+  const faces = Array.from({ length: indices.length / 3 }, (_, face) => [0, 1, 2].map((corner) => indices[face * 3 + corner]))
+  return reachOutside(distinctPoints(positions), { points: Array.from({ length: corners.length / 3 }, (_, corner) => at(corner)), faces })
+}
+
+function reachOutside(points: Point[], hull: Hull): number {
+  const planes = hull.faces.map(([a, b, c]) => planeOf(hull.points[a], hull.points[b], hull.points[c]))
+  let reach = 0
+  for (const point of points) for (const [nx, ny, nz, d] of planes) reach = Math.max(reach, nx * point[0] + ny * point[1] + nz * point[2] - d)
+  return reach
 }
 
 interface Hull {

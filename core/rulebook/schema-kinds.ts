@@ -1,6 +1,6 @@
 import { z } from 'zod'
 
-const solidShape = z.enum(['box', 'ball', 'capsule', 'hull', 'mesh'])
+const solidShape = z.enum(['box', 'ball', 'capsule', 'cylinder', 'hull', 'mesh'])
 
 /** What sort of item a thing is, and the limits that come with it. A missing section does not apply. */
 export const kindSchema = z.object({
@@ -64,6 +64,10 @@ export const solidsSchema = z.object({
   massNeededIfLoose: z.boolean(),
   layers: z.array(z.object({ name: z.string(), meaning: z.string() })),
   defaultLayers: z.array(z.string()),
+  /** Bodies of the game, beside its figure, that come near things: how they are shaped, in game units, and where they move. */
+  bodies: z.array(z.object({ id: z.string(), title: z.string(), shape: z.enum(['box', 'ball']), size: z.tuple([z.number().positive(), z.number().positive(), z.number().positive()]), moves: z.enum(['ground', 'water', 'air']) })).max(16).default([]),
+  /** How far a solid may stand outside what is seen, or lie inside it, before it is noticed, in game units. */
+  noticedGap: z.number().positive().default(0.3),
 })
 
 export const motionSchema = z.object({

@@ -1,6 +1,10 @@
 import { getNodeExtras } from '../document/extras.ts'
+import type { Document } from '@gltf-transform/core'
 import { countMeshCorners, countTriangles, listSolids, listViewParts, type Part } from '../document/parts.ts'
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import { parseMaterialTag } from '../rulebook/names.ts'
+import { readSolidName } from '../rulebook/solid-names.ts'
+import { calledLikeSolids } from '../steps/recognise-solids.ts'
 import { formatCount } from '../steps/step.ts'
 import { placeOfParts } from './places.ts'
 import { nowhere, type Finding, type RuleFamily } from './rule.ts'
@@ -12,7 +16,7 @@ export const solidRules: RuleFamily = {
   check({ document, rulebook, kind }) {
     const solids = listSolids(document)
     const triangles = countTriangles(listViewParts(document))
-    const findings = solids.flatMap((solid) => checkSolid(solid, rulebook, kind))
+    const findings = [...solids.flatMap((solid) => checkSolid(solid, rulebook, kind)), ...nearlySolids(document, rulebook)]
     const needed = kind.solids?.neededAboveTriangles ?? null
     const read = solids.filter((solid) => isRead(solid, kind))
     if (kind.solids && needed !== null && triangles > needed && read.length === 0) {
@@ -35,6 +39,16 @@ export const solidRules: RuleFamily = {
     const asked = needed !== null && countTriangles(listViewParts(document)) > needed
     return [{ id: 'solids', label: 'Solids', stage: 'solids', value: listSolids(document).length, limit: rulebook.solids.mostPerItem, least: asked ? 1 : 0, unit: 'count' }]
   },
+}
+
+/** What is called like a solid and is drawn all the same. */
+function nearlySolids(document: Document, rulebook: Rulebook): Finding[] {
+  return calledLikeSolids(document, rulebook).map((part): Finding => {
+    const read = readSolidName(rulebook, part.name)
+    const common = { stage: 'solids' as const, where: part.name, place: placeOfParts([part]), value: part.name, limit: rulebook.solids.name, mend: { step: 'recognise-solids', label: 'Recognise solids', parameters: {} } }
+    if (read?.exact) return { ...common, rule: 'solid-drawn', severity: 'note', title: 'Solid among the parts', message: `${part.name} is called like a solid and counts as a part that is drawn`, why: 'The game takes it for a solid without surface kind.' }
+    return { ...common, rule: 'solid-near-name', severity: 'risky', title: 'Nearly a solid', message: `“${part.name}” is nearly the name of a ${read?.shape ?? ''} solid; the game draws it and one walks through`, why: 'Solids are known by their name alone, to the letter.' }
+  })
 }
 
 /** Without surface kind, or mass where things are loose, the game skips a solid. */
@@ -71,6 +85,10 @@ function checkSolid(solid: Part, rulebook: Rulebook, kind: Kind): Finding[] {
   } else if (facts.surface !== null && !rulebook.materials.surfaces.some((surface) => surface.name === facts.surface)) {
     findings.push({ ...common, rule: 'solid-surface', severity: 'blocks', title: 'Surface not known', value: facts.surface, limit: rulebook.materials.surfaces.map((surface) => surface.name).join(' '), message: `The game knows no surface “${facts.surface}”`, why: 'Sound and friction come from the surface kind.' })
   }
+  const unlike = facts.surface === null ? null : unlikeMaterials(solid, facts.surface, rulebook)
+  if (unlike) {
+    findings.push({ ...common, rule: 'solid-unlike', severity: 'note', title: 'Sounds otherwise than it looks', value: facts.surface ?? '', limit: unlike, message: `${where} is ${facts.surface}, and what one sees there is ${unlike}`, why: 'A step on planks that rings like stone is noticed.', mend: { step: 'change-solid', label: `Make it ${unlike}`, parameters: { solid: where, surface: unlike.split(' or ')[0] } } })
+  }
   const unknownLayer = facts.layers.find((layer) => !rulebook.solids.layers.some((known) => known.name === layer))
   if (unknownLayer !== undefined) {
     findings.push({ ...common, rule: 'solid-layer', severity: 'risky', title: 'Layer not known', value: unknownLayer, limit: rulebook.solids.layers.map((layer) => layer.name).join(' '), message: `The game knows no layer “${unknownLayer}” and skips it`, why: 'Layers say what may touch what.' })
@@ -80,4 +98,10 @@ function checkSolid(solid: Part, rulebook: Rulebook, kind: Kind): Finding[] {
     findings.push({ ...common, rule: 'solid-mass', severity: 'blocks', title: 'Mass', value: `${facts.massKilograms} kg`, limit: `${range.least} to ${range.most} kg`, message: `${where} weighs ${facts.massKilograms} kg; ${range.least} to ${range.most} kg are taken`, why: 'Heavier things tear their joints, lighter ones fly off.' })
   }
   return findings
+}
+
+/** The surface kinds of the part's own materials, where a solid's is none of them; null where it fits. */
+function unlikeMaterials(solid: Part, surface: string, rulebook: Rulebook): string | null {
+  const kinds = new Set(solid.node.getParentNode()?.getMesh()?.listPrimitives().flatMap((primitive) => parseMaterialTag(rulebook, primitive.getMaterial()?.getName() ?? '').surface ?? []) ?? [])
+  return kinds.size === 0 || kinds.has(surface) ? null : [...kinds].join(' or ')
 }

@@ -1,98 +1,141 @@
 import type { Document } from '@gltf-transform/core'
-import { emptyBounds, growBounds } from '../document/measure.ts'
+import { solidShapes } from '../document/extras.ts'
 import { countTriangles, listSolids, listUsedMaterials, listViewParts, type Part } from '../document/parts.ts'
-import { accessorToFloats } from '../document/primitive-arrays.ts'
 import { PlainError } from '../document/plain-error.ts'
-import { boxMesh } from '../geometry/box-mesh.ts'
-import { convexHull, type TriangleSoup } from '../geometry/convex-hull.ts'
+import { outsideConvex, type TriangleSoup } from '../geometry/convex-hull.ts'
+import { massOrHull } from '../geometry/shapes/mass.ts'
+import { placedMesh, type PlacedShape } from '../geometry/shapes/placed-shape.ts'
+import { standOut } from '../geometry/shapes/stand-out.ts'
 import { parseMaterialTag, solidName } from '../rulebook/names.ts'
-import type { Rulebook } from '../rulebook/schema.ts'
+import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { addSolidParameters, type AddSolidParameters } from './add-solid-parameters.ts'
-import { addDerivedNode, reducedShape, soupMesh } from './derived-meshes.ts'
+import { addDerivedNode, soupMesh } from './derived-meshes.ts'
 import { proposeSolids } from './propose-solids.ts'
-import { defineStep, formatCount, formatLength, gonePart, plural } from './step.ts'
-
-/** Shapes that this step can make so far. */
-const madeShapes = ['box', 'hull', 'mesh'] as const
-
-const shapeTitles: Record<(typeof madeShapes)[number], string> = { box: 'Box', hull: 'Convex hull', mesh: 'The part’s mesh, reduced' }
+import { editShape, fitSolid, shapeTitles, solidGround, type SolidShape } from './solid-shape.ts'
+import { defineStep, formatCount, formatLength, gonePart, plural, type StepField } from './step.ts'
 
 /** Adds a collision shape to a part. */
 export const addSolid = defineStep<AddSolidParameters>({
   id: 'add-solid',
-  version: 1,
+  version: 2,
   stage: 'solids',
   title: 'Add a solid',
-  purpose: 'Gives a part something to bump into: a box, a convex hull, or its own mesh with fewer triangles.',
+  purpose: 'Gives a part something to bump into: a box, a ball, a capsule, one convex hull or several, or a mesh with few triangles; fitted to the part, to picked faces or to the whole item.',
   parameters: addSolidParameters,
-  fields: ({ rulebook, kind }) => [
-    { type: 'part', key: 'part', label: 'Part' },
-    { type: 'choice', key: 'shape', label: 'Shape', options: madeShapes.filter((shape) => kind.solids?.shapes.includes(shape)).map((shape) => ({ value: shape, label: shapeTitles[shape] })) },
-    { type: 'choice', key: 'surface', label: 'Surface kind', options: rulebook.materials.surfaces.map((surface) => ({ value: surface.name, label: surface.name })) },
-    { type: 'layers', key: 'layers', label: 'Layers', options: rulebook.solids.layers.map((layer) => ({ value: layer.name, label: layer.meaning })) },
-    { type: 'number', key: 'triangles', label: 'Mesh, up to', unit: 'triangles', least: 12, most: 3000, step: 10 },
-    { type: 'number', key: 'points', label: 'Hull, up to', unit: `points (≤ ${rulebook.solids.hullPoints})`, least: 4, most: rulebook.solids.hullPoints, step: 1 },
-    ...(kind.solids?.massKilograms ? [{ type: 'number' as const, key: 'massKilograms', label: 'Mass', unit: 'kg', least: kind.solids.massKilograms.least, most: kind.solids.massKilograms.most, step: 0.1 }] : []),
-  ],
+  fields: ({ rulebook, kind }) => solidFields(rulebook, kind),
   defaults: ({ document, rulebook, kind }) => {
     const part = listViewParts(document)[0]
     return {
-      part: part?.name ?? '',
-      shape: 'box',
+      part: part?.name ?? '', of: 'part', parts: [], faces: [], shape: 'box', turned: false,
       surface: (part && surfaceOfPart(part, document, rulebook)) ?? rulebook.materials.surfaces[0].name,
       layers: rulebook.solids.defaultLayers,
-      massKilograms: kind.solids?.massKilograms ? 10 : 0,
-      points: rulebook.solids.hullPoints,
-      triangles: 400,
+      weighing: kind.solids?.massKilograms ? 'volume' : 'hand', massKilograms: kind.solids?.massKilograms ? 10 : 0,
+      points: rulebook.solids.hullPoints, error: 0, hulls: 1, triangles: 400, onlyOutside: false, moved: [0, 0, 0], turnedDegrees: [0, 0, 0], sized: [1, 1, 1],
     }
   },
   propose: (context) => proposeSolids(context, (part) => surfaceOfPart(part, context.document, context.rulebook)),
   async run({ document, parameters: chosen, rulebook, kind, progress }) {
     const part = listViewParts(document).find((each) => each.name === chosen.part)
     if (!part) return gonePart(chosen.part)
-    if (!kind.solids?.shapes.includes(chosen.shape)) throw new PlainError(`a ${kind.title.toLowerCase()} takes no ${chosen.shape} solids`, 'Add a solid', `It takes ${kind.solids?.shapes.join(', ') || 'none'}.`)
+    const refused = shapeRefusal(chosen.shape, rulebook, kind)
+    if (refused) throw new PlainError(refused, 'Add a solid', `It takes ${kind.solids?.shapes.join(', ') || 'none'}.`)
     await progress(0, part.name)
-    const soup = await makeShape(part, chosen)
-    const solids = listSolids(document)
-    const name = solidName(rulebook, chosen.shape, solids.length + 1)
-    addDerivedNode(document, part, name, soupMesh(document, name, soup), {
-      role: 'solid',
-      solid: { shape: chosen.shape, surface: chosen.surface, layers: chosen.layers, massKilograms: chosen.massKilograms > 0 ? chosen.massKilograms : null },
-    })
+    const ground = solidGround(document, part, chosen)
+    const shapes = (await fitSolid(ground, chosen, progress)).map((shape) => editShape(chosen.shape, shape, chosen))
+    await progress(0.85, 'how well it fits')
+    const masses = massesOf(shapes, chosen, rulebook, kind)
+    const names = shapes.map((shape, index) => putSolid(document, part, shape, chosen, rulebook, masses?.[index] ?? null))
     const total = countTriangles(listViewParts(document)) + countTriangles(listSolids(document))
+    const triangles = shapes.reduce((sum, { mesh }) => sum + mesh.indices.length / 3, 0)
     return {
-      headline: `${chosen.shape} · ${formatCount(soup.indices.length / 3)}`,
+      headline: shapes.length > 1 ? `${shapes.length} hulls` : `${chosen.shape} · ${formatCount(triangles)}`,
       details: [
-        `${name} was put under ${part.name}: ${plural(soup.indices.length / 3, 'triangle')}, ${plural(soup.positions.length / 3, 'point')}, ${chosen.surface}.`,
+        `${names.join(', ')} ${names.length === 1 ? 'was' : 'were'} put under ${part.name}: ${plural(triangles, 'triangle')}, ${plural(shapes.reduce((sum, { mesh }) => sum + mesh.positions.length / 3, 0), 'point')}, ${chosen.surface}.`,
+        fitSentence(ground, shapes, chosen.shape, rulebook),
         `View and solids together now have ${formatCount(total)} triangles.`,
-        ...(chosen.massKilograms > 0 ? [`Mass ${formatLength(chosen.massKilograms)} kg.`] : []),
+        ...(masses ? [`Mass ${formatLength(masses.reduce((sum, mass) => sum + mass, 0))} kg${chosen.weighing === 'volume' ? `: its volume of ${chosen.surface}, within what a ${kind.title.toLowerCase()} may weigh` : ''}.`] : []),
       ],
       changed: true,
     }
   },
 })
 
-async function makeShape(part: Part, chosen: AddSolidParameters): Promise<TriangleSoup> {
-  if (chosen.shape === 'mesh') return reducedShape(part, chosen.triangles)
-  const positions = part.mesh.listPrimitives().map((primitive) => primitive.getAttribute('POSITION')).filter((accessor) => accessor !== null).map(accessorToFloats)
-  if (chosen.shape === 'box') {
-    const bounds = emptyBounds()
-    for (const points of positions) growBounds(bounds, points, [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1])
-    return boxMesh(bounds)
+/** Why a shape cannot be chosen; null when it can. */
+export function shapeRefusal(shape: SolidShape, rulebook: Rulebook, kind: Kind): string | null {
+  if (!kind.solids) return `a ${kind.title.toLowerCase()} takes no solids`
+  if (kind.solids.shapes.includes(shape)) return null
+  if (shape === 'mesh' && rulebook.solids.meshOnlyIfFixed && !kind.solids.fixed) return 'things that move collide only as convex shapes, so a mesh is for what is fixed'
+  if (!rulebook.kinds.some((each) => each.solids?.shapes.includes(shape))) return `${rulebook.title} has no ${shape} solids`
+  return `a ${kind.title.toLowerCase()} takes no ${shape} solids`
+}
+
+function solidFields(rulebook: Rulebook, kind: Kind): StepField[] {
+  const { unit } = rulebook.space
+  const range = kind.solids?.massKilograms
+  return [
+    { type: 'part', key: 'part', label: 'Under the part' },
+    { type: 'choice', key: 'of', label: 'Fitted to', options: [{ value: 'part', label: 'That part' }, { value: 'parts', label: 'Several parts' }, { value: 'faces', label: 'Picked faces' }, { value: 'item', label: 'The whole item' }] },
+    { type: 'parts', key: 'parts', label: 'Parts', when: { key: 'of', is: ['parts'] } },
+    { type: 'faces', key: 'faces', label: 'Faces', when: { key: 'of', is: ['faces'] } },
+    { type: 'choice', key: 'shape', label: 'Shape', options: solidShapes.map((shape) => ({ value: shape, label: shapeTitles[shape], refused: shapeRefusal(shape, rulebook, kind) ?? undefined })) },
+    { type: 'toggle', key: 'turned', label: 'Turned as tightly as it goes', when: { key: 'shape', is: ['box'] } },
+    { type: 'number', key: 'points', label: 'Up to', unit: `points (≤ ${rulebook.solids.hullPoints})`, least: 4, most: rulebook.solids.hullPoints, step: 1, slider: true, when: { key: 'shape', is: ['hull'] } },
+    { type: 'number', key: 'error', label: 'May miss', unit: `${unit.plural}; 0 for all points`, least: 0, most: 10, step: 0.01, when: { key: 'shape', is: ['hull'] } },
+    { type: 'number', key: 'hulls', label: 'Split into', unit: `hulls (≤ ${rulebook.solids.mostPerItem} solids)`, least: 1, most: Math.min(48, rulebook.solids.mostPerItem), step: 1, when: { key: 'shape', is: ['hull'] } },
+    { type: 'number', key: 'triangles', label: 'Up to', unit: 'triangles', least: 12, most: 3000, step: 10, slider: true, when: { key: 'shape', is: ['mesh'] } },
+    { type: 'toggle', key: 'onlyOutside', label: 'Keep only the outside', when: { key: 'shape', is: ['mesh'] } },
+    { type: 'shape-edit', key: 'shape-edit', label: 'Moved, turned, sized', unit: unit.plural },
+    { type: 'choice', key: 'surface', label: 'Surface kind', options: rulebook.materials.surfaces.map(({ name, density, friction, bounce }) => ({ value: name, label: `${name}: ${formatCount(density)} kg/m³, grip ${friction}, bounce ${bounce}` })) },
+    { type: 'layers', key: 'layers', label: 'Layers', options: rulebook.solids.layers.map((layer) => ({ value: layer.name, label: layer.meaning })) },
+    ...(range
+      ? ([
+          { type: 'choice', key: 'weighing', label: 'Mass', options: [{ value: 'volume', label: 'Volume × density' }, { value: 'hand', label: 'By hand' }] },
+          { type: 'number', key: 'massKilograms', label: 'Weighs', unit: `kg (${range.least} to ${range.most})`, least: range.least, most: range.most, step: 0.1, when: { key: 'weighing', is: ['hand'] } },
+        ] satisfies StepField[])
+      : []),
+  ]
+}
+
+/** Kilograms for each shape: the volume of all shared by volume, or the given mass shared alike; null where nothing weighs. */
+export function massesOf(shapes: readonly PlacedShape[], chosen: Pick<AddSolidParameters, 'weighing' | 'massKilograms' | 'surface'>, rulebook: Rulebook, kind: Kind): number[] | null {
+  const range = kind.solids?.massKilograms
+  if (!range) return chosen.massKilograms > 0 ? shapes.map(() => chosen.massKilograms / shapes.length) : null
+  const volumes = shapes.map(({ mesh }) => massOrHull(mesh)?.volume ?? 0)
+  const whole = volumes.reduce((sum, volume) => sum + volume, 0)
+  const density = rulebook.materials.surfaces.find(({ name }) => name === chosen.surface)?.density ?? 1000
+  const mass = chosen.weighing === 'volume' ? Math.min(range.most, Math.max(range.least, whole * rulebook.space.unit.metres ** 3 * density)) : chosen.massKilograms
+  if (mass <= 0) return null
+  return volumes.map((volume) => Math.max(range.least, Number((whole > 0 ? (mass * volume) / whole : mass / shapes.length).toPrecision(4))))
+}
+
+function putSolid(document: Document, part: Part, shape: PlacedShape, chosen: AddSolidParameters, rulebook: Rulebook, massKilograms: number | null): string {
+  const name = solidName(rulebook, chosen.shape, listSolids(document).length + 1)
+  const node = addDerivedNode(document, part, name, soupMesh(document, name, shape.mesh), { role: 'solid', solid: { shape: chosen.shape, surface: chosen.surface, layers: chosen.layers, massKilograms } })
+  node.setTranslation(shape.translation).setRotation(shape.rotation)
+  return name
+}
+
+/** How far the shapes stand out of what they stand for, and what stands out of them. */
+function fitSentence(ground: TriangleSoup, shapes: readonly PlacedShape[], shape: SolidShape, { space: { unit } }: Rulebook): string {
+  const placed = shapes.map(placedMesh)
+  const longest = Math.max(...[0, 1, 2].map((axis) => spreadAlong(ground.positions, axis)))
+  const out = Math.max(...placed.map((mesh) => standOut(ground, mesh, longest / 12).outside))
+  const missed = shape === 'mesh' || shapes.length > 1 ? null : outsideConvex(placed[0], ground.positions)
+  const length = (value: number): string => `${formatLength(Number(value.toFixed(4)))} ${unit.plural}`
+  return `It stands out by up to ${length(out)}${missed === null ? '' : missed < 1e-4 * longest ? ' and leaves nothing outside' : `; what it stands for reaches ${length(missed)} out of it`}.`
+}
+
+function spreadAlong(positions: Float32Array, axis: number): number {
+  let [low, high] = [Infinity, -Infinity]
+  for (let at = axis; at < positions.length; at += 3) {
+    if (positions[at] < low) low = positions[at]
+    if (positions[at] > high) high = positions[at]
   }
-  const all = new Float32Array(positions.reduce((sum, points) => sum + points.length, 0))
-  let at = 0
-  for (const points of positions) {
-    all.set(points, at)
-    at += points.length
-  }
-  const hull = chosen.shape === 'hull' ? convexHull(all, chosen.points) : null
-  if (!hull) throw new PlainError(chosen.shape === 'hull' ? 'it is flat and has no hull' : `a ${chosen.shape} cannot be made yet`, part.name, 'Use a box, a hull or the part’s mesh.')
-  return hull
+  return high - low
 }
 
 /** The surface kind of the material that covers most of a part. */
-function surfaceOfPart(part: Part, document: Document, rulebook: Rulebook): string | null {
+export function surfaceOfPart(part: Part, document: Document, rulebook: Rulebook): string | null {
   const known = new Set(rulebook.materials.surfaces.map((surface) => surface.name))
   const counts = new Map<string, number>()
   for (const primitive of part.mesh.listPrimitives()) {

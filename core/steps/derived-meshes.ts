@@ -27,8 +27,10 @@ export async function reducedCopy(document: Document, part: Part, name: string, 
 }
 
 /** Only the shape of a part, reduced: for a shadow mesh or a solid. Positions in the part's own space. */
-export async function reducedShape(part: Part, targetTriangles: number): Promise<TriangleSoup> {
-  const shape = plainShape(part)
+export const reducedShape = (part: Part, targetTriangles: number): Promise<TriangleSoup> => reducedSoup(plainShape(part), targetTriangles)
+
+/** A mesh of positions alone with at most so many triangles. */
+export async function reducedSoup(shape: TriangleSoup, targetTriangles: number): Promise<TriangleSoup> {
   const reduction = await reduceTriangles({ ...shape, attributes: new Map(), targetTriangles, holdSeams: false, holdBorders: false })
   const compact = compactCorners(reduction.indices, shape.positions.length / 3)
   const kept = new Float32Array(compact.oldCorner.length * 3)

@@ -3,7 +3,8 @@ import { countMeshTriangles, countTriangles, listMovingNodes, listSolids, listVi
 import { readPrimitive } from '../document/primitive-arrays.ts'
 import { boxMesh, enclosedVolume } from '../geometry/box-mesh.ts'
 import { convexHull } from '../geometry/convex-hull.ts'
-import type { AddSolidParameters } from './add-solid-parameters.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
+import { addSolidParameters, type AddSolidParameters } from './add-solid-parameters.ts'
 import { formatCount, type Proposal, type StepContext } from './step.ts'
 
 /** A hull that holds this much more than the part closes gaps that one could walk through. */
@@ -11,6 +12,7 @@ const HOLLOW_SHARE = 0.62
 /** A box that is this much filled is as good as a hull and cheaper. */
 const BOXY_SHARE = 0.9
 const MOST_MESH_TRIANGLES = 1200
+const SPLIT_HULLS = 4
 
 /**
  * A solid for every part that is large enough to bump into. A part that fills its hull gets a hull, one that
@@ -26,30 +28,41 @@ export function proposeSolids(context: StepContext, surfaceOf: (part: Part) => s
   const room = Math.max(60, ((kind.mesh?.withSolids ?? triangles * 1.25) - triangles) * 0.8)
   const sized = parts.filter((part) => boundsSize(partBounds(part)).some((side) => side > small) && !isScattered(part, small))
   const moving = listMovingNodes(document)
+  const loose = kind.solids.massKilograms !== null
   return sized.map((part) => {
     const { fill, boxFill } = fillShares(part)
     const share = Math.floor((room * countMeshTriangles(part.mesh)) / triangles)
     const hollow = fill < HOLLOW_SHARE && kind.solids?.shapes.includes('mesh') === true && !moving.has(part.node)
+    // What may be no mesh is split into hulls where one would stand for much that is not there.
+    const hulls = !hollow && fill < HOLLOW_SHARE && boxFill <= BOXY_SHARE ? SPLIT_HULLS : 1
     const shape = hollow ? 'mesh' : boxFill > BOXY_SHARE ? 'box' : 'hull'
     const surface = surfaceOf(part) ?? rulebook.materials.surfaces[0].name
     const why = {
       mesh: `it fills ${percent(fill)} of its hull, so a hull or box would close its openings`,
-      hull: `it fills ${percent(fill)} of its hull`,
+      hull: hulls > 1 ? `it fills ${percent(fill)} of its hull, so it is split into several` : `it fills ${percent(fill)} of its hull`,
       box: `it fills ${percent(boxFill)} of its box`,
     }[shape]
     return {
-      parameters: {
+      parameters: addSolidParameters.parse({
         part: part.name,
         shape,
         surface,
-        layers: rulebook.solids.defaultLayers,
+        layers: loose ? looseLayers(rulebook) : rulebook.solids.defaultLayers,
+        weighing: loose ? 'volume' : 'hand',
         massKilograms: massOf(part, surface, context),
         points: rulebook.solids.hullPoints,
+        hulls,
         triangles: Math.max(48, Math.min(MOST_MESH_TRIANGLES, share)),
-      },
+      }),
       reason: `Over ${formatCount(needed)} triangles the game wants something to bump into; ${part.name}: ${why}.`,
     }
   })
+}
+
+/** The layer for what moves where the game has one of that name, with the reach of hands. */
+const looseLayers = ({ solids }: Rulebook): string[] => {
+  const named = solids.layers.map(({ name }) => name).filter((name) => name === 'loose' || name === 'reach')
+  return named.length > 0 ? named : solids.defaultLayers
 }
 
 /** For things that move: the part's volume times the density of its surface kind, within what the kind may weigh. */

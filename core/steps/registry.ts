@@ -4,10 +4,12 @@ import { bakeMaps } from './bake-maps.ts'
 import { bakeNormals } from './bake-normals.ts'
 import { bakeOcclusion } from './bake-occlusion.ts'
 import { bakeTransforms } from './bake-transforms.ts'
+import { changeSolid } from './change-solid.ts'
 import { cleanMesh } from './clean-mesh.ts'
 import { cleanNames } from './clean-names.ts'
 import { compressMaps } from './compress-maps.ts'
 import { cutMask } from './cut-mask.ts'
+import { doubleSolid } from './double-solid.ts'
 import { dropHidden } from './drop-hidden.ts'
 import { dropStrays } from './drop-strays.ts'
 import { evenNormalsStep } from './even-normals.ts'
@@ -19,6 +21,7 @@ import { keepParts } from './keep-parts.ts'
 import { layDecal } from './lay-decal.ts'
 import { levelsAndShadow } from './levels-and-shadow.ts'
 import { mergeMaterials } from './merge-materials.ts'
+import { mergeSolids } from './merge-solids.ts'
 import { mirror } from './mirror.ts'
 import { packChannels } from './pack-channels.ts'
 import { padIslands } from './pad-islands.ts'
@@ -26,6 +29,7 @@ import { placeOrigin } from './place-origin.ts'
 import { plainColours } from './plain-colours.ts'
 import { putInPicture } from './put-in-picture.ts'
 import { readRoles } from './read-roles.ts'
+import { recogniseSolids } from './recognise-solids.ts'
 import { recolourLooks } from './recolour-looks.ts'
 import { reduce } from './reduce-triangles.ts'
 import { scaleToGame } from './scale-to-game.ts'
@@ -48,6 +52,7 @@ import { weld } from './weld.ts'
 export const steps: readonly AnyStep[] = [
   keepParts,
   dropStrays,
+  recogniseSolids,
   turnAxes,
   scaleToGame,
   setSize,
@@ -89,6 +94,9 @@ export const steps: readonly AnyStep[] = [
   padIslands,
   compressMaps,
   addSolid,
+  doubleSolid,
+  mergeSolids,
+  changeSolid,
 ]
 
 const byId = new Map(steps.map((step) => [step.id, step]))

@@ -53,7 +53,8 @@ export interface Proposal<P> {
 export type StepControl =
   | { type: 'number'; label: string; unit: string; least: number; most: number; step: number; slider?: boolean }
   | { type: 'toggle'; label: string }
-  | { type: 'choice'; label: string; options: { value: string | number; label: string }[] }
+  /** `refused` says why an option cannot be chosen. */
+  | { type: 'choice'; label: string; options: { value: string | number; label: string; refused?: string }[] }
   | { type: 'part'; label: string }
   | { type: 'parts'; label: string }
   | { type: 'layers'; label: string; options: { value: string; label: string }[] }
@@ -64,6 +65,10 @@ export type StepControl =
   | { type: 'faces'; label: string }
   /** Where a flat picture lies on the picked faces: moved, turned and sized in the yard. Edits `right`, `up`, `width` and `turnDegrees`. */
   | { type: 'placement'; label: string }
+  /** A shape moved, turned and sized in the yard and in numbers. Edits `moved`, `turnedDegrees` and `sized`. */
+  | { type: 'shape-edit'; label: string; unit: string }
+  /** Three numbers along X, Y and Z. */
+  | { type: 'vector'; label: string; unit: string }
   /** A number for each part: how much it counts. */
   | { type: 'weights'; label: string; least: number; most: number }
   /** A colour as `#rrggbb`. */

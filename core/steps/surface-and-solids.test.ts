@@ -193,7 +193,7 @@ describe('Add a solid', () => {
 
   it('refuses a shape that the kind does not take, and a hull of a sheet, with the way out', async () => {
     const loose = kindOf(tarnAndTiller, 'loose')
-    await expect(runStep('add-solid', documentOf({ a: unitBox() }), { shape: 'mesh' }, { kind: loose })).rejects.toThrow(/a loose thing takes no mesh solids.*It takes box, ball, capsule, hull/)
+    await expect(runStep('add-solid', documentOf({ a: unitBox() }), { shape: 'mesh' }, { kind: loose })).rejects.toThrow(/things that move collide only as convex shapes.*It takes box, ball, capsule, hull/)
     const sheet = { positions: Float32Array.from([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0]), indices: Uint32Array.from([0, 1, 2, 0, 2, 3]) }
     await expect(runStep('add-solid', documentOf({ sheet }), { shape: 'hull' })).rejects.toThrow(/flat and has no hull.*Use a box/)
   })

@@ -1,5 +1,6 @@
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { inScene } from './check-mesh.ts'
+import type { LoadedNode } from './read-glb.ts'
 import { trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
 
@@ -12,11 +13,17 @@ export interface LoadedSolid {
   massKilograms: number | null
   positions: Float32Array
   indices: Uint32Array
+  /** How it is turned and where its middle lies. */
+  rotation: [number, number, number, number]
+  middle: [number, number, number]
+  /** Half of its sides along its own axes. */
+  half: [number, number, number]
 }
 
 /** Reads the solids; one without surface, or without mass where things are loose, is skipped with a complaint. */
 export function readSolids(file: string, sorted: SortedNodes, rulebook: Rulebook, kind: Kind, log: TrialLog): LoadedSolid[] {
   const read: LoadedSolid[] = []
+  for (const node of sorted.view) if (isNearlySolid(node.name, rulebook)) log.complain('solid.name', file, `${node.name} is not quite the name of a solid; it is drawn.`)
   if (sorted.solids.length > rulebook.solids.mostPerItem) log.refuse('solid.count', file, `${sorted.solids.length} solids; ${rulebook.solids.mostPerItem} are read.`)
   for (const node of sorted.solids) {
     const shape = node.name.split('_')[1] ?? ''
@@ -39,9 +46,55 @@ export function readSolids(file: string, sorted: SortedNodes, rulebook: Rulebook
     if (!rulebook.materials.surfaces.some((known) => known.name === surface)) log.refuse('solid.surface', file, `${node.name}: there is no surface ${surface}.`)
     const layerNames = Array.isArray(layers) ? layers.filter((layer) => typeof layer === 'string') : []
     for (const layer of layerNames) if (!rulebook.solids.layers.some((known) => known.name === layer)) log.complain('solid.layer', file, `${node.name}: there is no layer ${layer}.`)
-    read.push({ name: node.name, shape, surface, layers: layerNames, massKilograms: typeof mass === 'number' ? mass : null, positions: inScene(node, primitive.positions), indices: primitive.indices })
+    read.push({ name: node.name, shape, surface, layers: layerNames, massKilograms: typeof mass === 'number' ? mass : null, positions: inScene(node, primitive.positions), indices: primitive.indices, ...standingOf(node, primitive.positions) })
   }
   const needed = kind.solids?.neededAboveTriangles ?? null
   if (needed !== null && trianglesOf(sorted.view) > needed && read.length === 0) log.refuse('solid.missing', file, `Over ${needed} triangles and no solid that is read.`)
   return read
+}
+
+/** Where a solid's own box lies: round shapes are told by it. */
+function standingOf(node: LoadedNode, positions: Float32Array): Pick<LoadedSolid, 'rotation' | 'middle' | 'half'> {
+  const low = [Infinity, Infinity, Infinity]
+  const high = [-Infinity, -Infinity, -Infinity]
+  for (let at = 0; at < positions.length; at++) {
+    low[at % 3] = Math.min(low[at % 3], positions[at])
+    high[at % 3] = Math.max(high[at % 3], positions[at])
+  }
+  const centre = low.map((value, axis) => (value + high[axis]) / 2)
+  const m = node.world
+  const lengths = [0, 1, 2].map((column) => Math.hypot(m[column * 4], m[column * 4 + 1], m[column * 4 + 2]) || 1)
+  return {
+    middle: [0, 1, 2].map((axis) => m[axis] * centre[0] + m[axis + 4] * centre[1] + m[axis + 8] * centre[2] + m[axis + 12]) as LoadedSolid['middle'],
+    half: low.map((value, axis) => ((high[axis] - value) / 2) * lengths[axis]) as LoadedSolid['half'],
+    rotation: quaternionOf(m, lengths),
+  }
+}
+
+/** The turn in a matrix whose columns have the given lengths; mirrored ones are told by their mesh alone. */
+function quaternionOf(m: readonly number[], lengths: readonly number[]): LoadedSolid['rotation'] {
+  const at = (row: number, column: number): number => m[column * 4 + row] / lengths[column]
+  const w = Math.sqrt(Math.max(0, 1 + at(0, 0) + at(1, 1) + at(2, 2))) / 2
+  const part = (value: number, sign: number): number => (Math.sqrt(Math.max(0, value)) / 2) * (sign < 0 ? -1 : 1)
+  return [part(1 + at(0, 0) - at(1, 1) - at(2, 2), at(2, 1) - at(1, 2)), part(1 - at(0, 0) + at(1, 1) - at(2, 2), at(0, 2) - at(2, 0)), part(1 - at(0, 0) - at(1, 1) + at(2, 2), at(1, 0) - at(0, 1)), w]
+}
+
+/** Whether a name that is not a solid's spells one's, but for one letter, its case or its marks. */
+function isNearlySolid(name: string, rulebook: Rulebook): boolean {
+  const spelled = name.toLowerCase().replace(/[^a-z]/g, '')
+  const shapes = new Set(rulebook.kinds.flatMap((kind) => kind.solids?.shapes ?? []))
+  return [...shapes].some((shape) => {
+    const right = rulebook.solids.name.replace('{shape}', shape).replace('{nn}', '').toLowerCase().replace(/[^a-z]/g, '')
+    return oneLetterOff(spelled, right)
+  })
+}
+
+function oneLetterOff(word: string, right: string): boolean {
+  if (word === right) return true
+  if (Math.abs(word.length - right.length) > 1) return false
+  let start = 0
+  while (start < word.length && word[start] === right[start]) start++
+  const rest = (from: number, to: number): boolean => word.slice(from) === right.slice(to)
+  const swapped = word[start] === right[start + 1] && word[start + 1] === right[start] && rest(start + 2, start + 2)
+  return rest(start + 1, start + 1) || rest(start + 1, start) || rest(start, start + 1) || swapped
 }

@@ -3,6 +3,7 @@ import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { checkLevels } from './check-levels.ts'
 import { checkLook, checkMemory, type ShownMaterial } from './check-look.ts'
 import { checkMesh } from './check-mesh.ts'
+import { checkPassage } from './check-passage.ts'
 import { readSolids, type LoadedSolid } from './check-solids.ts'
 import type { TrialLog } from './log.ts'
 import { readGlb, type LoadedNode } from './read-glb.ts'
@@ -43,6 +44,7 @@ export function loadItem(entryPath: string, archive: Map<string, Uint8Array>, ru
     checkLevels(file, sorted, rulebook, kind, log)
   }
   const solids = kind.mesh ? readSolids(file, sorted, rulebook, kind, log) : []
+  if (kind.mesh) checkPassage(file, sorted, solids, rulebook, kind, log)
   const materials = new Map<string, ShownMaterial>()
   const maps = new Map<string, Uint8Array>()
   for (const look of entry.looks) checkLook(look, sorted, materials, maps, archive, rulebook, kind, log)

@@ -21,7 +21,7 @@ const patternOf = (template: string, words: Record<string, string>): RegExp => n
 /** Sorts nodes by their names, as the rulebook words them; whatever fits none is drawn. */
 export function sortNodes(nodes: readonly LoadedNode[], rulebook: Rulebook): SortedNodes {
   const sorted: SortedNodes = { view: [], levels: new Map(), shadow: [], solids: [] }
-  const solid = patternOf(rulebook.solids.name, { shape: '(box|ball|capsule|hull|mesh)', nn: '\\d\\d+' })
+  const solid = patternOf(rulebook.solids.name, { shape: '(box|ball|capsule|cylinder|hull|mesh)', nn: '\\d\\d+' })
   const level = patternOf(`.+${rulebook.levels.nameSuffix}`, { level: '(\\d)' })
   for (const node of nodes) {
     if (node.primitives.length === 0) continue
