@@ -41,7 +41,34 @@ export function chosenHull(positions: Float32Array, mostPoints: number, asked: n
     chosen.push(next)
     hull = hullOf(chosen)
   }
-  return hull ? { mesh: toSoup(hull), error: reachOutside(points, hull) } : null
+  return hull ? balanced(hull, points, full.points) : null
+}
+
+/** Share of what stands out over a face by which its corners are moved out. */
+const MOVED_OUT = 0.6
+
+/**
+ * A hull of fewer corners lies within the full one everywhere. Its corners are moved out a little, over the faces that miss
+ * something, so that it is as much too large as too small; a face that misses nothing stays where it is.
+ */
+function balanced(hull: Hull, points: Point[], outline: Point[]): ChosenHull {
+  const error = reachOutside(points, hull)
+  const moves = hull.points.map((): { sum: Point; faces: number } => ({ sum: [0, 0, 0], faces: 0 }))
+  for (const face of hull.faces) {
+    const [nx, ny, nz, d] = planeOf(hull.points[face[0]], hull.points[face[1]], hull.points[face[2]])
+    let reach = 0
+    for (const point of outline) reach = Math.max(reach, nx * point[0] + ny * point[1] + nz * point[2] - d)
+    for (const corner of face) {
+      const { sum } = moves[corner]
+      sum[0] += nx * reach
+      sum[1] += ny * reach
+      sum[2] += nz * reach
+      moves[corner].faces++
+    }
+  }
+  const moved = hullOf(hull.points.map((point, corner): Point => point.map((value, axis) => value + (moves[corner].sum[axis] / Math.max(1, moves[corner].faces)) * MOVED_OUT) as Point))
+  const after = moved ? reachOutside(points, moved) : Infinity
+  return moved && after < error && moved.points.length <= hull.points.length ? { mesh: toSoup(moved), error: after } : { mesh: toSoup(hull), error }
 }
 
 /** How far the furthest point lies outside a convex mesh, in front of its faces; 0 when all are inside. @param positions 3 floats a point */

@@ -1,10 +1,9 @@
 import RAPIER from '@dimforge/rapier3d-compat'
 import type { Rulebook } from '../rulebook/schema.ts'
 import type { LoadedSolid } from './check-solids.ts'
+import { colliderOf, startPhysics } from './yard/colliders.ts'
 
 export type Point = [number, number, number]
-
-let ready: Promise<void> | null = null
 
 /**
  * Sends a capsule of the reference figure's size straight from one place to another through the solids.
@@ -13,13 +12,12 @@ let ready: Promise<void> | null = null
  * @returns where its feet got to, and whether that is within a step of `to`
  */
 export async function walkFigure(solids: readonly LoadedSolid[], rulebook: Rulebook, from: Point, to: Point): Promise<{ arrived: boolean; feet: Point }> {
-  ready ??= RAPIER.init()
-  await ready
+  await startPhysics()
   const { figure } = rulebook.space
   const world = new RAPIER.World({ x: 0, y: 0, z: 0 })
   try {
     for (const solid of solids) {
-      const description = solid.shape === 'mesh' || solid.shape === 'box' ? RAPIER.ColliderDesc.trimesh(solid.positions, solid.indices) : RAPIER.ColliderDesc.convexHull(solid.positions)
+      const description = colliderOf(solid, rulebook)
       if (description) world.createCollider(description)
     }
     const radius = figure.width / 2
