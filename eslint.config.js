@@ -3,7 +3,7 @@ import tseslint from 'typescript-eslint'
 
 /**
  * Which folder of core may know which: document ← geometry, texture ← steps, rules ← pack ← crate.
- * `trial` stands apart: it knows the rulebook and nothing else of ours.
+ * `trial` stands apart: it knows the rulebook and nothing else of ours. What is on top may ask it.
  */
 const folders = ['document', 'rulebook', 'intake', 'geometry', 'texture', 'steps', 'worklist', 'rules', 'pack', 'trial', 'crate']
 const mayKnow = {
@@ -16,7 +16,7 @@ const mayKnow = {
   worklist: ['document', 'rulebook', 'steps'],
   rules: ['document', 'geometry', 'texture', 'rulebook', 'steps'],
   pack: ['document', 'texture', 'rulebook', 'steps', 'rules'],
-  crate: ['document', 'geometry', 'intake', 'rulebook', 'steps', 'worklist', 'rules', 'pack'],
+  crate: ['document', 'geometry', 'intake', 'rulebook', 'steps', 'worklist', 'rules', 'pack', 'trial'],
   trial: ['rulebook'],
 }
 

@@ -5,6 +5,7 @@ import { convert } from './commands/convert.ts'
 import { pack } from './commands/pack.ts'
 import { prepare } from './commands/prepare.ts'
 import { rulebook } from './commands/rulebook.ts'
+import { bump } from './commands/bump.ts'
 import { shift } from './commands/shift.ts'
 import { steps } from './commands/steps.ts'
 import { survey } from './commands/survey.ts'
@@ -13,7 +14,7 @@ import { trial } from './commands/trial.ts'
 import { type Command } from './command.ts'
 
 /** Every command, in the order of the help. Adding one adds a file and a line here. */
-const commands: readonly Command[] = [survey, compare, take, prepare, check, pack, trial, shift, convert, steps, rulebook]
+const commands: readonly Command[] = [survey, compare, take, prepare, check, pack, trial, bump, shift, convert, steps, rulebook]
 
 const help = (): string =>
   ['gentle-crate: turns meshes and textures into what one game’s loader accepts.', '', ...commands.map((command) => `  gentle-crate ${command.usage}\n      ${command.summary}`), '', 'Every command takes --json: one JSON object on standard output and nothing else.', 'Exit code 0: fine. 1: findings that block, or the loader refuses. 2: the call or a file is wrong.'].join('\n')
