@@ -8,6 +8,7 @@ import { requestRun, runId, useSettledRun } from '../crate/runs'
 import { findingsOf, stageStatus } from '../crate/stage-status'
 import { useCrate } from '../crate/use-crate'
 import { packStatus, trialStatus, usePackFacts } from '../crate/pack-facts'
+import type { Gauge } from '../../core/rules/rule'
 import type { FindingMessage } from '../workers/messages'
 import { Belt } from './belt'
 import { FindingsPanel } from './findings-panel'
@@ -17,9 +18,13 @@ import { usePicks } from '../intake/use-picks'
 import { ResultMaps, SurfaceSwitch } from '../surface/result-maps'
 import { SurfaceDesk } from '../surface/surface-desk'
 import { useBenchJobs } from './use-bench-jobs'
+import { BumpPanel } from '../solids/bump-panel'
 import { YardPanel } from './yard-panel'
 import { changeYardView, resetYardView, useYardView } from './yard-view'
 import type { Framing } from '../yard/yard-settings'
+
+/** At Solids only what its solids count towards; all of them elsewhere. */
+const gaugesFor = (stage: Stage, gauges: readonly Gauge[]): readonly Gauge[] => (stage === 'solids' ? gauges.filter((gauge) => gauge.stage === 'solids' || gauge.id === 'with-solids' || gauge.id === 'triangles') : gauges)
 
 /** One item: the yard, the worklist on its belt, gauges and findings. */
 export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
@@ -54,6 +59,12 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
     if (finding.place.bounds) setFraming({ ...finding.place.bounds, at: Date.now() })
   }, [])
 
+  const showPlace = useCallback((place: [number, number, number]) => {
+    const reach = rulebook.space.figure.height
+    changeYardView({ spots: [place] })
+    setFraming({ min: [place[0] - reach, place[1] - reach, place[2] - reach], max: [place[0] + reach, place[1] + reach, place[2] + reach], at: Date.now() })
+  }, [rulebook])
+
   useEffect(() => resetYardView, [item.id])
 
   const findings = findingsOf(item, run)
@@ -73,7 +84,7 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
               <SurfaceDesk key={item.id} item={item} run={run} findings={findings} selected={map} onSelect={setMap} />
             ) : (
               <YardPanel
-                item={item} run={run} rulebook={rulebook} selected={selected} onSelect={setSelected} framing={framing}
+                item={item} run={run} rulebook={rulebook} stage={stage} selected={selected} onSelect={setSelected} framing={framing}
                 picking={atIntake ? { picks, area: areaPicking, onArea: setAreaPicking } : null}
               />
             )}
@@ -85,7 +96,8 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
               <IntakeDesk item={item} run={run} picks={picks} areaPicking={areaPicking} onAreaPicking={setAreaPicking} onOpenStep={setOpened} jobs={jobs} />
             ) : (
               <>
-                {showsMaps ? <ResultMaps item={item} ready={run?.state === 'done'} limit={kind.textureMemoryBytes} selected={map} onSelect={setMap} onOpenStep={setOpened} jobs={jobs} /> : <GaugePanel gauges={run?.evaluation?.gauges ?? []} running={run?.state === 'running'} />}
+                {showsMaps ? <ResultMaps item={item} ready={run?.state === 'done'} limit={kind.textureMemoryBytes} selected={map} onSelect={setMap} onOpenStep={setOpened} jobs={jobs} /> : <GaugePanel gauges={gaugesFor(stage, run?.evaluation?.gauges ?? [])} running={run?.state === 'running'} narrow={stage === 'solids'} />}
+                {stage === 'solids' && kind.solids && <BumpPanel item={item} rulebook={rulebook} ready={run?.state === 'done'} onShow={showPlace} />}
                 <FindingsPanel item={item} findings={findings} stage={stage} ran={Boolean(run?.evaluation)} onShow={showMe} onMend={jobs.mend} onOpenStep={setOpened} />
               </>
             )}

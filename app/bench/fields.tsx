@@ -3,6 +3,7 @@ import { useId, useState, type ReactNode } from 'react'
 import { z } from 'zod'
 import type { Field } from '../workers/messages'
 import type { ScenePart } from '../workers/scene-data'
+import { ShapeEditField, VectorField } from './shape-fields'
 import { HuesField, VariantsField } from './colour-fields'
 import { CardsField, MapRolesField } from './map-fields'
 import { FacesField, PlacementField, PointsField, WeightsField } from './pick-fields'
@@ -35,7 +36,7 @@ export function FieldControl({ entry, field, value, parts, onChange }: FieldCont
           <select id={id} className="field w-full" value={String(value)} onChange={(event) => onChange(field.options.find((option) => String(option.value) === event.target.value)?.value)}>
             {!field.options.some((option) => option.value === value) && <option value={String(value)}>{String(value)}</option>}
             {field.options.map((option) => (
-              <option key={option.value} value={option.value}>{option.label}</option>
+              <option key={option.value} value={option.value} disabled={option.refused !== undefined} title={option.refused}>{option.label}{option.refused === undefined ? '' : ` – no: ${option.refused}`}</option>
             ))}
           </select>
         </Row>
@@ -83,6 +84,10 @@ export function FieldControl({ entry, field, value, parts, onChange }: FieldCont
       return <FacesField entry={entry} field={field} value={value} parts={parts} onChange={onChange} />
     case 'placement':
       return <PlacementField entry={entry} field={field} />
+    case 'shape-edit':
+      return <ShapeEditField entry={entry} field={field} />
+    case 'vector':
+      return <VectorField label={field.label} unit={field.unit} value={value} onChange={onChange} />
     case 'hues':
       return <HuesField field={field} value={value} onChange={onChange} />
     case 'weights':

@@ -45,7 +45,7 @@ export function FindingsPanel({ item, findings, stage, ran, onShow, onMend, onOp
                 {finding.waived !== null && <i> · waived: {finding.waived}</i>}
               </span>
             </span>
-            <span className="flex gap-3 whitespace-nowrap">
+            <span className="flex flex-col items-end whitespace-nowrap @[440px]:flex-row @[440px]:gap-3">
               {(finding.place.bounds || finding.place.parts.length > 0) && (
                 <button type="button" className="link" onClick={() => onShow(finding)}>
                   Show me

@@ -12,7 +12,7 @@ const weightsSchema = z.array(z.object({ part: z.string(), weight: z.number() })
 const shown = (value: number): string => String(Number(value.toFixed(3)))
 
 /** Starts or ends waiting for clicks in the yard. */
-function PickButton({ pick, label }: { pick: WaitingPick; label: string }) {
+export function PickButton({ pick, label }: { pick: WaitingPick; label: string }) {
   const waiting = useYardView((view) => view.pick?.entry === pick.entry && view.pick.key === pick.key)
   return (
     <button type="button" aria-pressed={waiting} onClick={() => changeYardView({ pick: waiting ? null : pick, compare: null, level: 0 })} className={`button px-2 py-0.5 text-[12.5px] ${waiting ? 'bg-kraft-wash' : ''}`}>

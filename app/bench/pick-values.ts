@@ -16,3 +16,16 @@ export function movedPlacement({ right, up, width, turnDegrees }: z.infer<typeof
   const [x, y] = [right + moved.right, up + moved.up]
   return { right: rounded(x * Math.cos(angle) - y * Math.sin(angle)), up: rounded(x * Math.sin(angle) + y * Math.cos(angle)), width: Math.max(0.01, rounded(width * moved.width)), turnDegrees: rounded(turned) }
 }
+
+const zeros: [number, number, number] = [0, 0, 0]
+const ones: [number, number, number] = [1, 1, 1]
+export const shapeEditSchema = z.object({ moved: place.catch(zeros), turnedDegrees: place.catch(zeros), sized: place.catch(ones) })
+type ShapeEdit = z.infer<typeof shapeEditSchema>
+
+/** A shape's edit after it was moved by its handles: moves and turns add up, sizes multiply. */
+export function movedShape(edit: ShapeEdit, moved: { moved: readonly number[]; turnedDegrees: number; sized: readonly number[] }): ShapeEdit {
+  const rounded = (value: number): number => Number(value.toFixed(3)) + 0
+  const each = (change: (axis: 0 | 1 | 2) => number): [number, number, number] => [rounded(change(0)), rounded(change(1)), rounded(change(2))]
+  const turned = ((((edit.turnedDegrees[1] + moved.turnedDegrees) % 360) + 540) % 360) - 180
+  return { moved: each((axis) => edit.moved[axis] + moved.moved[axis]), turnedDegrees: [edit.turnedDegrees[0], rounded(turned), edit.turnedDegrees[2]], sized: each((axis) => edit.sized[axis] * moved.sized[axis]) }
+}

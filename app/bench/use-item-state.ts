@@ -2,8 +2,9 @@ import { useEffect, useEffectEvent, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { inBenchQueue, runKey, setJob } from '../crate/runs'
 import { tellError } from '../ui/notify'
-import { decalOn, differenceBetween, ladderFor, looksOf, mapPictureOf, mapsOf, pickedBy, stateAfter, stockScene, uvLayoutOf } from '../workers/clients'
+import { bumpOf, decalOn, differenceBetween, ladderFor, looksOf, mapPictureOf, mapsOf, pickedBy, shapesOf, standOutsOf, stateAfter, stockScene, uvLayoutOf } from '../workers/clients'
 import type { Difference, ItemState, Ladder, LookChain, MapFacts, MapPicture, PlacedDecal, Progress, UvLayoutMessage } from '../workers/messages'
+import type { BumpReport, PlacedShapes, StandOuts } from '../workers/yard-messages'
 import type { SceneData } from '../workers/scene-data'
 
 /** Answers of the bench's worker that are worth keeping while one looks back and forth; the oldest go. */
@@ -70,6 +71,21 @@ export function usePickedFaces(before: CrateItem, rulebookId: string, picks: unk
 /** Where a decal lies. `before` is the item with the steps before its step. */
 export function usePlacedDecal(before: CrateItem, rulebookId: string, parameters: Record<string, unknown> | null): PlacedDecal | null {
   return useAnswer(parameters && `decal ${JSON.stringify(parameters)} ${runKey(before)}`, (onProgress) => decalOn(before, rulebookId, before.worklist.length, parameters, onProgress))
+}
+
+/** What it is like to bump into the result. */
+export function useBump(item: CrateItem, rulebookId: string, wanted: boolean): BumpReport | null {
+  return useAnswer(wanted ? `bump ${runKey(item)}` : null, (onProgress) => bumpOf(item, rulebookId, onProgress))
+}
+
+/** Where the result's solids stand out. */
+export function useStandOuts(item: CrateItem, rulebookId: string, wanted: boolean): StandOuts | null {
+  return useAnswer(wanted ? `stand-outs ${runKey(item)}` : null, (onProgress) => standOutsOf(item, rulebookId, onProgress))
+}
+
+/** The shapes that a step puts, by its number. `until` is the item with that step as its last. */
+export function useShapes(until: CrateItem, rulebookId: string, steps: number | null): PlacedShapes | null {
+  return useAnswer(steps === null ? null : `shapes ${steps} ${runKey(until)}`, (onProgress) => shapesOf(until, rulebookId, steps ?? 0, onProgress))
 }
 
 /** The item's maps after so many steps. */

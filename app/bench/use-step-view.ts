@@ -6,8 +6,10 @@ import type { Ladder } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'
 import type { FrameChange } from '../yard/decal-frame'
 import type { PlacedDecal } from '../workers/messages'
-import { facesSchema, movedPlacement, placementSchema, pointsSchema } from './pick-values'
-import { useItemState, useLadder, usePickedFaces, usePlacedDecal } from './use-item-state'
+import type { ShapeChange } from '../yard/solid-frame'
+import type { PlacedShapes } from '../workers/yard-messages'
+import { facesSchema, movedPlacement, movedShape, shapeEditSchema, placementSchema, pointsSchema } from './pick-values'
+import { useItemState, useLadder, usePickedFaces, usePlacedDecal, useShapes } from './use-item-state'
 import { changeYardView, useYardView } from './yard-view'
 
 type Place = [number, number, number]
@@ -22,6 +24,8 @@ export interface StepView {
   /** Radius of the brush in game units. */
   brush: number
   /** A picture that is placed, and what to do when it was moved. */
+  /** Collision shapes that are placed, and what to do when they were moved. */
+  shapes: { shapes: PlacedShapes; onChange: (change: ShapeChange) => void } | null
   placed: { decal: PlacedDecal; onChange: (change: FrameChange) => void } | null
   points: readonly Place[]
   faces: Float32Array | null
@@ -43,6 +47,7 @@ export function useStepView(item: CrateItem, rulebookId: string): StepView | nul
   const ladder = useLadder(before, rulebookId, reducing?.leaveAlone ?? null)
   const faces = usePickedFaces(before, rulebookId, entry && pick?.kind === 'faces' ? facesSchema.parse(entry.parameters[pick.key]) : null)
   const decal = usePlacedDecal(before, rulebookId, entry && pick?.kind === 'placement' ? entry.parameters : null)
+  const shapes = useShapes({ ...item, worklist: item.worklist.slice(0, index + 1) }, rulebookId, entry && pick?.kind === 'shape-edit' ? index : null)
   if (!entry || !state) return null
   if (pick) {
     const change = (value: unknown): void => void send({ do: 'edit-step', item: item.id, entry: entry.id, parameters: { ...entry.parameters, [pick.key]: value } })
@@ -51,6 +56,7 @@ export function useStepView(item: CrateItem, rulebookId: string): StepView | nul
       scene: state.scene, points, faces, rung: null, brush: reach.radius,
       message: messages[pick.kind === 'faces' && reach.growth === 'round' ? 'brush' : pick.kind],
       placed: decal && { decal, onChange: (moved) => void send({ do: 'edit-step', item: item.id, entry: entry.id, parameters: { ...entry.parameters, ...movedPlacement(placementSchema.parse(entry.parameters), moved) } }) },
+      shapes: shapes && { shapes, onChange: (moved) => void send({ do: 'edit-step', item: item.id, entry: entry.id, parameters: { ...entry.parameters, ...movedShape(shapeEditSchema.parse(entry.parameters), moved) } }) },
       onStroke: pick.kind === 'faces' && reach.growth === 'round' ? (places) => change([...facesSchema.parse(entry.parameters[pick.key]), ...places.map((place) => ({ ...place, ...reach }))]) : null,
       onPick: (part, point) => {
         if (pick.kind === 'faces') change([...facesSchema.parse(entry.parameters[pick.key]), { part, point, ...reach }])
@@ -64,13 +70,14 @@ export function useStepView(item: CrateItem, rulebookId: string): StepView | nul
   }
   const rung = draft && ladder ? rungFor(ladder, draft) : null
   if (!rung) return null
-  return { scene: state.scene, points: [], faces: null, rung, onPick: null, onStroke: null, brush: 0, placed: null, message: `${formatCount(rung.triangles)} triangles, while you drag` }
+  return { scene: state.scene, points: [], faces: null, rung, onPick: null, onStroke: null, brush: 0, placed: null, shapes: null, message: `${formatCount(rung.triangles)} triangles, while you drag` }
 }
 
 const messages = {
   points: 'This is what the step is given. Click a point.',
   faces: 'This is what the step is given. Click the faces.',
   brush: 'This is what the step is given. Paint over the faces.',
+  'shape-edit': 'Drag the solid along the ground; the knob above lifts it, the light one turns it, the grey ones size it.',
   placement: 'Drag the picture; its corners size it, the knob above turns it.',
 }
 

@@ -90,3 +90,14 @@ export function ShiftLegend({ difference, unit }: { difference: Difference | nul
     </div>
   )
 }
+
+/** What the colours of solids mean. */
+export function StandOutLegend({ most, unit }: { most: number; unit: string }) {
+  return (
+    <p className="chip absolute top-[86px] right-3 z-10 flex items-center gap-2">
+      <span className="num">{most} {unit} inside</span>
+      <span aria-hidden="true" className="inline-block h-3 w-28 rounded border border-edge-strong" style={{ background: 'linear-gradient(to right, #2f4a61, #8ea6b8, #f3ead6, #d59a6a, #8e1b2c)' }} />
+      <span className="num">outside {most} {unit}</span>
+    </p>
+  )
+}

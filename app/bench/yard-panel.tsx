@@ -1,7 +1,11 @@
 import { useMemo, useRef, useState } from 'react'
 import { multiplyMatrices } from '../../core/document/axes'
 import type { CrateItem } from '../../core/crate/schema'
+import { kindOf } from '../../core/rulebook/load'
 import type { Rulebook } from '../../core/rulebook/schema'
+import type { Stage } from '../../core/steps/step'
+import { PlayBar } from '../play/play-bar'
+import { usePlay } from '../play/play-state'
 import { requestAgain, type SettledRun } from '../crate/runs'
 import { useCrate } from '../crate/use-crate'
 import { YardFrame, YardMessage } from '../yard/yard-frame'
@@ -16,10 +20,10 @@ import { CompareBar } from './compare-bar'
 import { PartChips } from './part-chips'
 import { useCompanion } from './use-companion'
 import { useFlicker } from './use-flicker'
-import { useItemState, useDifference } from './use-item-state'
+import { useItemState, useDifference, useStandOuts } from './use-item-state'
 import { useStepView } from './use-step-view'
 import { Wipe } from './wipe'
-import { CompanionBar, LevelBar, ShiftLegend, StretchBar } from './yard-bars'
+import { CompanionBar, LevelBar, ShiftLegend, StandOutLegend, StretchBar } from './yard-bars'
 import { YardTools } from './yard-tools'
 import { changeYardView, useYardView } from './yard-view'
 
@@ -27,6 +31,7 @@ interface YardPanelProps {
   item: CrateItem
   run: SettledRun | undefined
   rulebook: Rulebook
+  stage: Stage
   selected: string | null
   onSelect: (part: string | null) => void
   framing: Framing | null
@@ -35,9 +40,10 @@ interface YardPanelProps {
 }
 
 /** The yard with what is said on it: looks, comparison, levels, what stands beside, parts. */
-export function YardPanel({ item, run, rulebook, selected, onSelect, framing, picking }: YardPanelProps) {
+export function YardPanel({ item, run, rulebook, stage, selected, onSelect, framing, picking }: YardPanelProps) {
   const { crate } = useCrate()
   const view = useYardView()
+  const look = view.look ?? (stage === 'solids' ? 'solids' : 'seen')
   const [reframed, setReframed] = useState<Framing | null>(null)
   const scenes = run?.scenes ?? null
   const { space } = rulebook
@@ -47,7 +53,9 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
   const [left, right] = [compare?.left ?? 0, compare?.right ?? all]
   const leftState = useItemState(item, rulebook.id, compare && left > 0 && left < all ? left : null)
   const rightState = useItemState(item, rulebook.id, compare && right < all ? right : null)
-  const difference = useDifference(item, rulebook.id, view.look === 'shift' && !picking && !stepView && scenes && all > 0 ? { from: compare ? left : fitted(item, run), to: right } : null)
+  const difference = useDifference(item, rulebook.id, look === 'shift' && !picking && !stepView && scenes && all > 0 ? { from: compare ? left : fitted(item, run), to: right } : null)
+  const standOuts = useStandOuts(item, rulebook.id, view.standOuts && run?.state === 'done')
+  const playing = usePlay((state) => state.subject !== null)
   const companion = useCompanion(crate, rulebook)
   const [showLeft, turnOver] = useFlicker(compare?.mode === 'flicker')
 
@@ -66,11 +74,12 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
     <section aria-label="Yard" className="yard-ground relative min-h-0 flex-1 overflow-hidden">
       {scenes && subject && latest ? (
         <YardFrame
-          other={other} result={subject} look={view.look} compare={compare && other ? { mode: compare.mode, wipe: compare.wipe, showLeft } : null} selected={selected} showSizes={view.showSizes && compare?.mode !== 'side'} framing={latest}
+          other={other} result={subject} look={look} compare={compare && other ? { mode: compare.mode, wipe: compare.wipe, showLeft } : null} selected={selected} showSizes={view.showSizes && compare?.mode !== 'side' && !playing} framing={latest}
           picked={picking?.picks.names ?? noPicks} onPick={stepView?.onPick ?? picking?.picks.toggle ?? null} picker={picker}
           space={yardSpaceOf(rulebook)} mesh={shownMesh} stretch={picking || stepView ? null : view.stretch} difference={difference} rung={stepView?.rung ?? null}
           companion={companion.shape ? { shape: companion.shape, inside: view.companion?.inside ?? false } : null}
           shownLook={view.shownLook} spots={view.spots} pickedPoints={stepView?.points} pickedFaces={stepView?.faces ?? null}
+          playing={playing} shapes={stepView?.shapes ?? null} standOuts={standOuts && !playing ? { solids: standOuts, most: rulebook.solids.noticedGap } : null}
           placed={stepView?.placed ? { placed: stepView.placed.decal, onChange: stepView.placed.onChange } : null} brush={stepView?.onStroke ? { radius: stepView.brush, onStroke: stepView.onStroke } : null}
           levels={{ switches, playing: view.playing, distance: shownMesh === 'shadow' || shownMesh === 0 ? null : (switches.find((each) => each.level === shownMesh)?.fromDistance ?? null), onLevel: (level) => changeYardView({ level }), onDone: () => changeYardView({ playing: false, level: 0 }) }}
           label={`${item.name} in the yard`}
@@ -89,12 +98,12 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
       {compare?.mode === 'wipe' && other && <Wipe value={compare.wipe} left={titles[left].title} right={titles[right].title} onChange={(wipe) => changeYardView({ compare: { ...compare, wipe } })} />}
       <div role="group" aria-label="How the item is shown" className="absolute top-3 left-3 z-10 flex gap-1.5">
         {yardLooks.map((each) => (
-          <button key={each.id} type="button" aria-pressed={view.look === each.id} onClick={() => changeYardView({ look: each.id })} className={`rounded-full border px-2.5 py-0.5 text-[13px] font-semibold ${view.look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}>
+          <button key={each.id} type="button" aria-pressed={look === each.id} onClick={() => changeYardView({ look: each.id })} className={`rounded-full border px-2.5 py-0.5 text-[13px] font-semibold ${look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}>
             {each.label}
           </button>
         ))}
       </div>
-      <YardTools crate={crate} item={item} rulebook={rulebook} result={scenes?.result ?? null} picking={picking !== null} onWhole={() => subject && setReframed(frameOf(subject, space.figure.height, beside))} />
+      {!playing && <YardTools crate={crate} item={item} rulebook={rulebook} result={scenes?.result ?? null} picking={picking !== null} onWhole={() => subject && setReframed(frameOf(subject, space.figure.height, beside))} />}
       {compare && <CompareBar states={titles} mode={compare.mode} left={left} right={right} wipe={compare.wipe} triangles={{ left: other ? trianglesOf(other.scene) : null, right: subject ? trianglesOf(subject) : null }} waiting={!other || (right < all && !rightState)} />}
       {compare?.mode === 'flicker' && (
         <button type="button" className="chip absolute bottom-3 left-1/2 z-10 -translate-x-1/2 font-semibold" onClick={turnOver}>
@@ -102,7 +111,7 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
         </button>
       )}
       <div className={`absolute right-3 z-10 flex flex-col items-end gap-1.5 ${compare ? 'top-[86px]' : 'top-[46px]'}`}>
-        {view.look === 'shift' && (all === 0 || picking || stepView ? <p className="chip">There is no result to measure yet.</p> : <ShiftLegend difference={difference} unit={space.unit.plural} />)}
+        {look === 'shift' && (all === 0 || picking || stepView ? <p className="chip">There is no result to measure yet.</p> : <ShiftLegend difference={difference} unit={space.unit.plural} />)}
         {view.companion && subject && <CompanionBar title={companion.title} size={companion.shape ? companionSize(companion.shape, yardSpaceOf(rulebook)) : null} itemSize={sizeOf(subject)} unit={space.unit.plural} waiting={!companion.shape} />}
         {view.stretch && !picking && scenes && <StretchBar nodes={scenes.result.parts.filter((part) => part.role === 'part').length} />}
         {view.level !== 0 && !compare && !picking && scenes && <LevelBar scene={scenes.result} rulebook={rulebook} />}
@@ -115,13 +124,15 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
         )}
         {view.spots.length > 0 && <button type="button" className="chip" onClick={() => changeYardView({ spots: [] })}>{view.spots.length} {view.spots.length === 1 ? 'place' : 'places'} marked · put away</button>}
       </div>
+      {stage === 'solids' && scenes && !stepView && !compare && scenes.result.parts.some((part) => part.role === 'solid') && <PlayBar key={item.id} subject={{ item }} rulebookId={rulebook.id} scene={scenes.result} loose={kindOf(rulebook, item.kind).solids?.fixed === false} />}
+      {view.standOuts && standOuts && <StandOutLegend most={rulebook.solids.noticedGap} unit={space.unit.plural} />}
       {stepView && (
         <div className="absolute top-[46px] left-3 z-10 flex items-center gap-1.5">
           <p className="chip font-semibold" role="status">{stepView.message}</p>
           {stepView.placed && <button type="button" className="button py-0 text-[12.5px]" onClick={() => stepView.placed && setReframed(facing(stepView.placed.decal))}>Look straight at it</button>}
         </div>
       )}
-      {scenes && !picking && !stepView && compare?.mode !== 'flicker' && <PartChips parts={scenes.result.parts} dropped={droppedParts(scenes)} selected={selected} onSelect={onSelect} />}
+      {scenes && !picking && !stepView && !playing && compare?.mode !== 'flicker' && <PartChips parts={scenes.result.parts} dropped={droppedParts(scenes)} selected={selected} onSelect={onSelect} />}
       {picking && scenes && <p className="chip absolute bottom-3 left-3 z-10">{picking.area ? 'Drag over the parts to pick' : 'The source as it came. Click a part to pick it.'}</p>}
       {picking?.area && (
         <AreaPick
@@ -132,13 +143,13 @@ export function YardPanel({ item, run, rulebook, selected, onSelect, framing, pi
         />
       )}
       <div className="absolute right-3 bottom-3 z-10">
-        {view.look === 'facing' && (
+        {look === 'facing' && (
           <p className="chip flex items-center gap-2">
             <span className="inline-block size-3 border border-edge-strong bg-slip" /> outward
             <span className="inline-block size-3 border border-block" style={{ background: 'repeating-linear-gradient(-45deg, var(--color-block) 0 2px, var(--color-block-wash) 2px 4px)' }} /> inward
           </p>
         )}
-        {view.look === 'solids' && scenes && !scenes.result.parts.some((part) => part.role === 'solid') && <p className="chip">There are no solids yet.</p>}
+        {look === 'solids' && scenes && !scenes.result.parts.some((part) => part.role === 'solid') && <p className="chip">There are no solids yet.</p>}
       </div>
     </section>
   )

@@ -14,7 +14,7 @@ export type Companion = { what: 'cube' | 'doorway' | 'figure' } | { what: 'stock
 export interface WaitingPick {
   entry: string
   key: string
-  kind: 'points' | 'faces' | 'placement'
+  kind: 'points' | 'faces' | 'placement' | 'shape-edit'
 }
 
 /** What a click on faces takes. */
@@ -26,7 +26,8 @@ export interface PickReach {
 }
 
 interface YardView {
-  look: YardLook
+  /** Null for what suits the stage: solids at Solids, the item as seen elsewhere. */
+  look: YardLook | null
   showSizes: boolean
   /** States by the number of steps that were run; null for all of them. */
   compare: { mode: CompareMode; left: number; right: number | null; wipe: number } | null
@@ -44,11 +45,13 @@ interface YardView {
   atSurface: 'maps' | 'yard'
   /** Which of the item's looks is drawn; null for the first. */
   shownLook: string | null
+  /** Whether solids are coloured by where they stand out. */
+  standOuts: boolean
   /** Places that a finding points to. */
   spots: [number, number, number][]
 }
 
-const fresh: YardView = { look: 'seen', showSizes: true, compare: null, level: 0, playing: false, companion: null, stretch: null, pick: null, reach: { growth: 'flat', angleDegrees: 20, radius: 0.5 }, opened: null, draft: null, atSurface: 'maps', shownLook: null, spots: [] }
+const fresh: YardView = { look: null, showSizes: true, compare: null, level: 0, playing: false, companion: null, stretch: null, pick: null, reach: { growth: 'flat', angleDegrees: 20, radius: 0.5 }, opened: null, draft: null, atSurface: 'maps', shownLook: null, standOuts: false, spots: [] }
 
 /** How the yard is looked at just now: gone when the bench is left, never kept. */
 export const useYardView = create<YardView>(() => fresh)

@@ -11,6 +11,8 @@ import { tellError } from '../ui/notify'
 import { StatusMark, type Status } from '../ui/status-mark'
 import { runTrial } from '../workers/clients'
 import type { TrialReport } from '../workers/trial.worker'
+import { PlayBar } from '../play/play-bar'
+import { usePlay } from '../play/play-state'
 import { YardFrame, YardMessage } from '../yard/yard-frame'
 import { yardLooks, yardSpaceOf, type Framing, type YardLook } from '../yard/yard-settings'
 
@@ -106,6 +108,9 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
   const { space } = rulebook
   const [shown, setShown] = useState(0)
   const [look, setLook] = useState<YardLook>('seen')
+  const playing = usePlay((state) => state.subject !== null)
+  const { crate } = useCrate()
+  const item = report?.items[shown]
   const scene = report?.scenes[shown]
   const [framings] = useState(() => new Map<object, Framing>())
   if (scene && !framings.has(scene)) framings.set(scene, frameOf(scene, space.figure.height))
@@ -113,7 +118,7 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
   return (
     <section aria-label="What was loaded" className="yard-ground relative min-h-0 flex-1 overflow-hidden">
       {scene && framing ? (
-        <YardFrame other={null} result={scene} look={look} compare={null} selected={null} showSizes framing={framing} space={yardSpaceOf(rulebook)} label={`${report?.items[shown].name ?? ''} as it was loaded`} />
+        <YardFrame other={null} result={scene} look={look} compare={null} selected={null} showSizes={!playing} playing={playing} framing={framing} space={yardSpaceOf(rulebook)} label={`${report?.items[shown].name ?? ''} as it was loaded`} />
       ) : (
         <YardMessage>{report && !report.loads ? 'Nothing stands here: the loader refused the pack. Its log says why.' : 'What the loader makes of the pack will stand here, beside the figure.'}</YardMessage>
       )}
@@ -126,7 +131,8 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
           ))}
         </div>
       )}
-      {report && report.items.length > 1 && (
+      {scene && item && item.solids > 0 && <PlayBar key={item.name} subject={{ packed: item.name, crateId: crate.id }} rulebookId={rulebook.id} scene={scene} loose={item.loose} />}
+      {report && report.items.length > 1 && !playing && (
         <div className="absolute top-3 right-3 z-10 flex gap-1.5">
           {report.items.map((item, index) => (
             <button key={item.name} type="button" aria-pressed={index === shown} onClick={() => setShown(index)} className={`button text-[13px] ${index === shown ? 'bg-kraft-wash' : ''}`}>

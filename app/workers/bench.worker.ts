@@ -2,6 +2,7 @@ import type { Document } from '@gltf-transform/core'
 import * as Comlink from 'comlink'
 import { z } from 'zod'
 import { startKey, startOf } from '../../core/crate/bring-in'
+import { bumpReport, standOuts } from '../../core/crate/bump'
 import { differenceOf, placementOf } from '../../core/crate/difference'
 import { checkResult, gameNames } from '../../core/crate/evaluate'
 import { itemSchema, type CrateItem } from '../../core/crate/schema'
@@ -19,6 +20,8 @@ import { browserResults } from '../storage/results'
 import { getSource } from '../storage/sources'
 import { buildScene } from './build-scene'
 import { layoutOf, listMaps, lookChains, mapPicture } from './item-maps'
+import { placedShapes } from './placed-shapes'
+import type { BumpReport, PlacedShapes, StandOuts } from './yard-messages'
 import { ladderOf, pickedTriangles, placedDecal } from './item-states'
 import type { Difference, Evaluation, ItemState, Ladder, LookChain, MapFacts, MapPicture, PlacedDecal, Progress, Scenes, SourceReport, UvLayoutMessage } from './messages'
 import { sceneTransfers, type SceneData } from './scene-data'
@@ -162,6 +165,28 @@ const endpoint = {
   async uvLayout(rawItem: unknown, rulebookId: string, steps: number, name: string, onProgress: OnProgress): Promise<UvLayoutMessage> {
     const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
     return layoutOf(before, name)
+  },
+
+  /** What it is like to bump into the result. */
+  async bump(rawItem: unknown, rulebookId: string, onProgress: OnProgress): Promise<BumpReport> {
+    const item = itemSchema.parse(rawItem)
+    const { result } = await statesOf(rawItem, rulebookId, item.worklist.length, onProgress)
+    const { rulebook, kind } = optionsFor(rulebookId, item, onProgress)
+    return bumpReport(result, rulebook, kind)
+  },
+
+  /** Where the result's solids stand out of what is seen, or lie in it. */
+  async standOuts(rawItem: unknown, rulebookId: string, onProgress: OnProgress): Promise<StandOuts> {
+    const item = itemSchema.parse(rawItem)
+    const { result } = await statesOf(rawItem, rulebookId, item.worklist.length, onProgress)
+    return standOuts(result).map(({ name, mesh, distances }) => ({ name, positions: mesh.positions as Float32Array<ArrayBuffer>, indices: mesh.indices as Uint32Array<ArrayBuffer>, distances: distances as Float32Array<ArrayBuffer> }))
+  },
+
+  /** The shapes that the step of that number makes or changes, where its settings put them. */
+  async shapes(rawItem: unknown, rulebookId: string, steps: number, onProgress: OnProgress): Promise<PlacedShapes> {
+    const item = itemSchema.parse(rawItem)
+    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
+    return placedShapes(before, item.worklist[steps])
   },
 
   /** An object of the game's stock, to stand beside an item. */

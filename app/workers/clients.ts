@@ -14,12 +14,15 @@ import type { PreviewEndpoint } from './preview.worker'
 import { sceneDataSchema, type SceneData } from './scene-data'
 import { lazyWorker } from './spawn'
 import type { TrialEndpoint, TrialReport } from './trial.worker'
+import { bumpReportSchema, placedShapesSchema, standOutsSchema, yardFrameSchema, type BumpReport, type PlacedShapes, type StandOuts, type YardFrameMessage, type YardInputMessage } from './yard-messages'
+import type { YardEndpoint } from './yard.worker'
 
 const bench = lazyWorker<BenchEndpoint>(() => new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' }))
 const intake = lazyWorker<IntakeEndpoint>(() => new Worker(new URL('./intake.worker.ts', import.meta.url), { type: 'module' }))
 const packer = lazyWorker<PackEndpoint>(() => new Worker(new URL('./pack.worker.ts', import.meta.url), { type: 'module' }))
 const trial = lazyWorker<TrialEndpoint>(() => new Worker(new URL('./trial.worker.ts', import.meta.url), { type: 'module' }))
 
+const yard = lazyWorker<YardEndpoint>(() => new Worker(new URL('./yard.worker.ts', import.meta.url), { type: 'module' }))
 const preview = lazyWorker<PreviewEndpoint>(() => new Worker(new URL('./preview.worker.ts', import.meta.url), { type: 'module' }))
 
 type OnProgress = (progress: Progress) => void
@@ -71,6 +74,28 @@ export const mapPictureOf = async (item: CrateItem, rulebookId: string, steps: n
 
 export const uvLayoutOf = async (item: CrateItem, rulebookId: string, steps: number, name: string, onProgress: OnProgress): Promise<UvLayoutMessage> =>
   uvLayoutSchema.parse(await bench.call((api) => api.uvLayout(item, rulebookId, steps, name, heard(onProgress))))
+
+export const bumpOf = async (item: CrateItem, rulebookId: string, onProgress: OnProgress): Promise<BumpReport> =>
+  bumpReportSchema.parse(await bench.call((api) => api.bump(item, rulebookId, heard(onProgress))))
+
+export const standOutsOf = async (item: CrateItem, rulebookId: string, onProgress: OnProgress): Promise<StandOuts> =>
+  standOutsSchema.parse(await bench.call((api) => api.standOuts(item, rulebookId, heard(onProgress))))
+
+export const shapesOf = async (item: CrateItem, rulebookId: string, steps: number, onProgress: OnProgress): Promise<PlacedShapes> =>
+  placedShapesSchema.parse(await bench.call((api) => api.shapes(item, rulebookId, steps, heard(onProgress))))
+
+/** What is opened in the yard: an item of the last pack, or one as it stands on the bench. */
+export type YardSubject = { packed: string; crateId: string } | { item: CrateItem }
+
+/** Opens the yard; frames come until it is closed. */
+export async function openYard(subject: YardSubject, rulebookId: string, feet: [number, number, number], onFrame: (frame: YardFrameMessage) => void): Promise<void> {
+  const told = Comlink.proxy((frame: unknown) => onFrame(yardFrameSchema.parse(frame)))
+  await yard.call((api) => ('item' in subject ? api.openItem(subject.item, rulebookId, feet, told) : api.openPacked(subject.crateId, rulebookId, subject.packed, feet, told)))
+}
+
+export const tellYard = (input: YardInputMessage): void => void yard.call((api) => api.tell(input))
+
+export const closeYard = (): void => void yard.call((api) => api.close())
 
 export const stockScene = async (rulebookId: string, object: string): Promise<SceneData> => sceneDataSchema.parse(await bench.call((api) => api.stockScene(rulebookId, object)))
 

@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink'
 import { PlainError } from '../../core/document/plain-error'
-import { rulebookById } from '../../core/rulebook/load'
+import { kindOf, rulebookById } from '../../core/rulebook/load'
 import { loadPack } from '../../core/trial/load-pack'
 import type { LogLine } from '../../core/trial/log'
 import { getPack } from '../storage/packs'
@@ -11,7 +11,7 @@ import './browser-assets'
 export interface TrialReport {
   loads: boolean
   log: LogLine[]
-  items: { name: string; triangles: number; solids: number; textures: number }[]
+  items: { name: string; triangles: number; solids: number; textures: number; loose: boolean }[]
   /** What was loaded, drawn from the packed bytes alone; one scene an item. */
   scenes: SceneData[]
 }
@@ -28,7 +28,7 @@ const endpoint = {
     const report: TrialReport = {
       loads: result.loads,
       log: result.log,
-      items: result.items.map(({ name, triangles, solids, textures }) => ({ name, triangles, solids: solids.length, textures })),
+      items: result.items.map(({ name, kind, triangles, solids, textures }) => ({ name, triangles, solids: solids.length, textures, loose: kindOf(rulebook, kind).solids?.fixed === false })),
       scenes,
     }
     return Comlink.transfer(report, scenes.flatMap(sceneTransfers))

@@ -4,6 +4,7 @@ import { BufferAttribute, Matrix4, MeshBasicMaterial, MeshStandardMaterial, type
 import type { Difference, Ladder } from '../workers/messages'
 import type { SceneData, ScenePart } from '../workers/scene-data'
 import { makeFacingMaterial } from './facing-material'
+import { makeSolidHatch } from './solid-hatch'
 import { drawItem, type DrawnPrimitive } from './item-geometry'
 import { shiftColours } from './shift-colours'
 import type { YardLook } from './yard-settings'
@@ -99,8 +100,8 @@ function makeExtraMaterials(): ExtraMaterials {
     facing: makeFacingMaterial(),
     wire: new MeshBasicMaterial({ color: 0x26302d, wireframe: true, transparent: true, opacity: 0.55 }),
     ghost: new MeshBasicMaterial({ color: 0x8b9089, transparent: true, opacity: 0.16, depthWrite: false }),
-    solid: new MeshBasicMaterial({ color: 0x2f7866, transparent: true, opacity: 0.35, depthWrite: false }),
-    solidEdges: new MeshBasicMaterial({ color: 0x1d5a4c, wireframe: true }),
+    solid: makeSolidHatch(),
+    solidEdges: new MeshBasicMaterial({ color: 0x1d5a4c, wireframe: true, transparent: true, opacity: 0.22, depthWrite: false }),
     picked: new MeshBasicMaterial({ color: 0xc8a572, transparent: true, opacity: 0.45, depthTest: false }),
     shift: new MeshStandardMaterial({ vertexColors: true, roughness: 1 }),
     clay: new MeshStandardMaterial({ color: 0xb9b2a4, roughness: 1, flatShading: true }),

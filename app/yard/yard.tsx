@@ -8,12 +8,15 @@ import { Brush } from './brush'
 import { CameraRig } from './camera-rig'
 import { CompanionThing, type CompanionShape } from './companion'
 import { CompareRenderer } from './compare-renderer'
+import { PlayScene } from '../play/play-scene'
 import { DecalFrame } from './decal-frame'
 import { LevelPlayer } from './level-player'
 import { PickedFaces, PickedPoints, Spots } from './marks'
 import { Model, type ShownMesh } from './model'
 import { LabelPlacer } from './label-placer'
 import { AreaPicker, type Area } from './picker'
+import { SolidFrame } from './solid-frame'
+import { StandOutsView } from './stand-outs'
 import { Brackets, DimensionLines, dimensionsOf, Figure, Ground } from './surroundings'
 import type { Framing, YardLook, YardSpace } from './yard-settings'
 
@@ -43,6 +46,12 @@ export interface YardProps {
   /** What was clicked for a step: points, or the triangles that picks stand for. */
   pickedPoints?: readonly [number, number, number][]
   pickedFaces?: Float32Array | null
+  /** Whether the figure walks and things move; the item is then drawn where the physics has it. */
+  playing?: boolean
+  /** Collision shapes that are placed by hand. */
+  shapes?: ComponentProps<typeof SolidFrame> | null
+  /** Solids in the colours of where they stand out. */
+  standOuts?: ComponentProps<typeof StandOutsView> | null
   /** A picture that is placed by hand. */
   placed?: ComponentProps<typeof DecalFrame> | null
   /** A brush that paints over faces, instead of clicks. */
@@ -56,7 +65,7 @@ const MOST_BRACKETS = 60
 const nothing: ReadonlySet<string> = new Set()
 
 /** The place where items stand: ground, figure, light, and the item in one of its looks. Drawn only when something changes. */
-export default function Yard({ other, result, look, compare, selected, showSizes, framing, space, label, picked: names = nothing, onPick = null, picker, mesh = 0, stretch = null, difference = null, rung = null, companion = null, spots, pickedPoints, pickedFaces = null, placed = null, brush = null, levels, shownLook = null }: YardProps) {
+export default function Yard({ other, result, look, compare, selected, showSizes, framing, space, label, picked: names = nothing, onPick = null, picker, mesh = 0, stretch = null, difference = null, rung = null, companion = null, spots, pickedPoints, pickedFaces = null, playing = false, shapes = null, standOuts = null, placed = null, brush = null, levels, shownLook = null }: YardProps) {
   const [keys, setKeys] = useState<HTMLDivElement | null>(null)
   const [labels, setLabels] = useState<HTMLDivElement | null>(null)
   const box = useMemo(() => boxOf(result), [result])
@@ -66,7 +75,7 @@ export default function Yard({ other, result, look, compare, selected, showSizes
   const dimensions = useMemo(() => (showSizes && result.parts.length > 0 ? dimensionsOf(box, space) : []), [showSizes, result, box, space])
   const comparing = compare !== null && other !== null
   return (
-    <div ref={setKeys} tabIndex={0} role="application" aria-label={label} aria-describedby="yard-keys" className="absolute inset-0">
+    <div ref={setKeys} data-yard tabIndex={0} role="application" aria-label={label} aria-describedby="yard-keys" className="absolute inset-0">
       <span id="yard-keys" className="sr-only">Arrow keys turn the view, plus and minus move closer and away.</span>
       <Canvas frameloop="demand" shadows="percentage" dpr={1} camera={{ fov: 35 }} gl={{ antialias: !navigator.webdriver, preserveDrawingBuffer: false }}>
         <hemisphereLight args={[0xffffff, 0x8d8a7c, 1.5]} />
@@ -76,14 +85,16 @@ export default function Yard({ other, result, look, compare, selected, showSizes
           shadow-camera-left={-reach} shadow-camera-right={reach} shadow-camera-top={reach} shadow-camera-bottom={-reach} shadow-camera-far={reach * 6} shadow-camera-near={0.01}
         />
         <Ground space={space} reach={reach} />
-        <Figure space={space} at={figurePlace(box, space)} />
-        <Model scene={result} look={look} layer={comparing ? 2 : 0} selected={selected} picked={names} onPick={brush ? null : onPick} mesh={mesh} stretch={stretch} difference={difference} rung={rung} shownLook={shownLook} />
+        {playing ? <PlayScene space={space} scene={result} look={look === 'solids' ? 'solids' : 'seen'} keys={keys} /> : <Figure space={space} at={figurePlace(box, space)} />}
+        {!playing && <Model scene={result} look={look} layer={comparing ? 2 : 0} selected={selected} picked={names} onPick={brush ? null : onPick} mesh={mesh} stretch={stretch} difference={difference} rung={rung} shownLook={shownLook} />}
         {comparing && <Model scene={other.scene} look={look === 'shift' ? 'seen' : look} layer={1} placement={otherPlacement} selected={null} picked={nothing} onPick={null} />}
         {companion && <CompanionThing shape={companion.shape} box={box} inside={companion.inside} space={space} />}
         {spots && spots.length > 0 && <Spots places={spots} />}
         {pickedPoints && pickedPoints.length > 0 && <PickedPoints points={pickedPoints} />}
         {pickedFaces && pickedFaces.length > 0 && <PickedFaces corners={pickedFaces} />}
         {placed && <DecalFrame {...placed} />}
+        {shapes && <SolidFrame {...shapes} />}
+        {standOuts && <StandOutsView {...standOuts} />}
         {brush && <Brush {...brush} />}
         <DimensionLines dimensions={dimensions} />
         <LabelPlacer dimensions={dimensions} layer={labels} />

@@ -37,7 +37,12 @@ export const solidRules: RuleFamily = {
     const needed = kind.solids?.neededAboveTriangles ?? null
     if (!kind.solids) return []
     const asked = needed !== null && countTriangles(listViewParts(document)) > needed
-    return [{ id: 'solids', label: 'Solids', stage: 'solids', value: listSolids(document).length, limit: rulebook.solids.mostPerItem, least: asked ? 1 : 0, unit: 'count' }]
+    const hulls = listSolids(document).filter(({ extras }) => extras.solid?.shape === 'hull')
+    const fullest = Math.max(0, ...hulls.map(({ mesh }) => countMeshCorners(mesh)))
+    return [
+      ...(hulls.length > 0 ? [{ id: 'hull-points', label: 'Fullest hull', stage: 'solids' as const, value: fullest, limit: rulebook.solids.hullPoints, least: 0, unit: 'count' as const }] : []),
+      { id: 'solids', label: 'Solids', stage: 'solids', value: listSolids(document).length, limit: rulebook.solids.mostPerItem, least: asked ? 1 : 0, unit: 'count' },
+    ]
   },
 }
 

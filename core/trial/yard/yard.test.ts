@@ -7,7 +7,8 @@ import { prepareDemo, tarnAndTiller } from '../../test-support/prepared-gate.ts'
 import type { LoadedSolid } from '../check-solids.ts'
 import { loadPack } from '../load-pack.ts'
 import { restOf } from './rest.ts'
-import { Yard, type Place, type YardAction, type YardFrame, type YardItem } from './yard.ts'
+import type { YardAction } from './actions.ts'
+import { Yard, type Place, type YardFrame, type YardItem } from './yard.ts'
 
 const solidOf = (shape: string, positions: Float32Array, indices: Uint32Array, more: Partial<LoadedSolid> = {}): LoadedSolid => {
   const at = (axis: number): number[] => [...positions].filter((_, index) => index % 3 === axis)

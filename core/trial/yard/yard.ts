@@ -1,6 +1,7 @@
 import RAPIER from '@dimforge/rapier3d-compat'
 import type { Rulebook } from '../../rulebook/schema.ts'
 import type { LoadedSolid } from '../check-solids.ts'
+import type { YardAction } from './actions.ts'
 import { colliderOf, gravityOf, groundAt, lowestOf, middleOf, startPhysics, STEP_SECONDS, upOf } from './colliders.ts'
 
 export type Place = [number, number, number]
@@ -24,8 +25,6 @@ export interface YardInput {
   look: Place
   actions: readonly YardAction[]
 }
-export const yardActions = ['take', 'throw', 'ball', 'hit', 'drop-another'] as const
-export type YardAction = (typeof yardActions)[number]
 
 /** Something that moves, and how it is put from where it was loaded: turned about `pivot`, then moved so that the pivot comes to `place`. */
 export interface MovedThing {

@@ -1,0 +1,22 @@
+import { create } from 'zustand'
+import type { YardAction } from '../../core/trial/yard/actions'
+import type { YardSubject } from '../workers/clients'
+import type { YardFrameMessage } from '../workers/yard-messages'
+
+/** What is being tried in the yard just now, and what it looks like. Gone when it is left, never kept. */
+interface PlayState {
+  subject: YardSubject | null
+  frame: YardFrameMessage | null
+  /** Actions asked for by a button since the last message to the worker. */
+  asked: YardAction[]
+  sound: boolean
+  /** What was touched last, kept a moment so that it can be read. */
+  touched: string | null
+}
+
+const fresh = { subject: null, frame: null, asked: [], touched: null }
+
+export const usePlay = create<PlayState>(() => ({ ...fresh, sound: false }))
+
+export const endPlay = (): void => usePlay.setState(fresh)
+export const ask = (action: YardAction): void => usePlay.setState(({ asked }) => ({ asked: [...asked, action].slice(-8) }))

@@ -1,0 +1,84 @@
+import * as Comlink from 'comlink'
+import { startOf } from '../../core/crate/bring-in'
+import { itemSchema } from '../../core/crate/schema'
+import { yardSolids } from '../../core/crate/yard-solids'
+import { PlainError } from '../../core/document/plain-error'
+import { kindOf, rulebookById } from '../../core/rulebook/load'
+import { loadPack } from '../../core/trial/load-pack'
+import { Yard, type YardItem } from '../../core/trial/yard/yard'
+import { runWorklist } from '../../core/worklist/run'
+import { getPack } from '../storage/packs'
+import { browserResults } from '../storage/results'
+import { getSource } from '../storage/sources'
+import './browser-assets'
+import { yardInputSchema, type YardFrameMessage, type YardInputMessage } from './yard-messages'
+
+/** The yard's physics: steps sixty times a second while something is tried, and hands out what it looks like. */
+let yard: Yard | null = null
+let timer: ReturnType<typeof setInterval> | null = null
+let input: YardInputMessage = { walk: [0, 0, 0], look: [0, 0, 1], actions: [] }
+
+type OnFrame = (frame: YardFrameMessage) => void
+const STEP_MILLISECONDS = 1000 / 60
+/** Steps made up for at once after the worker was held up; beyond that time is let go. */
+const MOST_CAUGHT_UP = 6
+
+function close(): void {
+  if (timer !== null) clearInterval(timer)
+  timer = null
+  yard?.close()
+  yard = null
+}
+
+async function begin(items: YardItem[], rulebookId: string, feet: [number, number, number], onFrame: OnFrame): Promise<void> {
+  close()
+  input = { walk: [0, 0, 0], look: [0, 0, -1], actions: [] }
+  yard = await Yard.open(items, rulebookById(rulebookId), feet)
+  let due = performance.now()
+  timer = setInterval(() => {
+    if (!yard) return
+    const steps = Math.min(MOST_CAUGHT_UP, Math.floor((performance.now() - due) / STEP_MILLISECONDS))
+    if (steps <= 0) return
+    due = performance.now() - ((performance.now() - due) % STEP_MILLISECONDS)
+    let frame: YardFrameMessage | null = null
+    const knocks: YardFrameMessage['knocks'] = []
+    for (let step = 0; step < steps; step++) {
+      frame = yard.step(input)
+      knocks.push(...frame.knocks)
+      input = { ...input, actions: [] }
+    }
+    if (frame) onFrame({ ...frame, knocks })
+  }, STEP_MILLISECONDS / 2)
+}
+
+const endpoint = {
+  /** Opens the yard with an item of the last pack, from its packed bytes. */
+  async openPacked(crateId: string, rulebookId: string, name: string, feet: [number, number, number], onFrame: OnFrame): Promise<void> {
+    const pack = await getPack(crateId)
+    if (!pack) throw new PlainError('nothing was packed yet', 'Trial', 'Pack the crate first.')
+    const rulebook = rulebookById(rulebookId)
+    const item = loadPack(pack.bytes, rulebook).items.find((each) => each.name === name)
+    if (!item) throw new PlainError('the pack does not load this item', name, 'See the log.')
+    await begin([{ name, solids: item.solids, loose: kindOf(rulebook, item.kind).solids?.fixed === false }], rulebookId, feet, onFrame)
+  },
+
+  /** Opens the yard with an item as it stands on the bench. */
+  async openItem(rawItem: unknown, rulebookId: string, feet: [number, number, number], onFrame: OnFrame): Promise<void> {
+    const item = itemSchema.parse(rawItem)
+    const rulebook = rulebookById(rulebookId)
+    const kind = kindOf(rulebook, item.kind)
+    const { document } = await runWorklist(await startOf(item, getSource, rulebook), item.worklist, { rulebook, kind, store: browserResults })
+    await begin([{ name: item.name, solids: yardSolids(document), loose: kind.solids?.fixed === false }], rulebookId, feet, onFrame)
+  },
+
+  /** What the figure does from now on; actions are done once. */
+  tell(raw: unknown): void {
+    const next = yardInputSchema.parse(raw)
+    input = { ...next, actions: [...input.actions, ...next.actions].slice(-8) }
+  },
+
+  close,
+}
+
+export type YardEndpoint = typeof endpoint
+Comlink.expose(endpoint)
