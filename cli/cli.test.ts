@@ -58,6 +58,15 @@ describe('from the gate’s source to a pack that loads', () => {
     expect(same.items[0].worst).toBeLessThan(1e-3)
     expect((await call('shift')).code).toBe(2)
   })
+  it('tells what it is like to bump into it', async () => {
+    const open = await call('bump', at('gate.zip'), '--json')
+    expect(open.code).toBe(0)
+    expect(open.json()).toMatchObject({ unit: 'span', closed: 0, items: [{ name: 'Boathouse gate', kind: 'prop', openings: [{ passes: true }], mass: null, rest: null }] })
+    expect(open.json().items[0].bodies.map((body: { id: string }) => body.id)).toEqual(['rowing_boat', 'gull'])
+    expect((await call('bump', at('gate.zip'))).text).toMatch(/a way through, 2\.4 × 5\.14 spans: open to the figure/)
+    expect((await call('bump')).code).toBe(2)
+    expect((await call('bump', 'nowhere.zip')).code).toBe(2)
+  })
 
   it('tells every step and what it takes', async () => {
     const listed = (await call('steps', '--json')).json().steps

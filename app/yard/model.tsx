@@ -146,6 +146,9 @@ function Primitive({ primitive, look, layer, extras, picked, measured, matrix, o
   ))
 }
 
+/** Few enough triangles for their edges to help: those of a dense mesh would cover its hatch. */
+const isPlain = ({ geometry }: DrawnPrimitive): boolean => (geometry.getIndex()?.count ?? 0) <= 240 * 3
+
 function coatsOf(primitive: DrawnPrimitive, look: YardLook, extras: ExtraMaterials, picked: boolean, measured: boolean): Material[] {
   const seen = primitive.role === 'shadow' ? extras.clay : primitive.material
   const base: Record<YardLook, Material[]> = {
@@ -153,7 +156,7 @@ function coatsOf(primitive: DrawnPrimitive, look: YardLook, extras: ExtraMateria
     facing: [extras.facing],
     edges: [seen, extras.wire],
     shift: [measured ? extras.shift : extras.clay],
-    solids: primitive.role === 'solid' ? [extras.solid, extras.solidEdges] : [extras.ghost],
+    solids: primitive.role === 'solid' ? (isPlain(primitive) ? [extras.solid, extras.solidEdges] : [extras.solid]) : [extras.ghost],
   }
   return picked ? [...base[look], extras.picked] : base[look]
 }

@@ -79,7 +79,7 @@ export async function fitSolid(ground: TriangleSoup, chosen: AddSolidParameters,
     case 'cylinder':
       return [fitCylinder(ground.positions)]
     case 'hull': {
-      const meshes = chosen.hulls > 1 ? await splitIntoHulls(ground, { mostHulls: chosen.hulls, mostPoints: chosen.points, concavity: 0.005 }) : [chosenHull(ground.positions, chosen.points, chosen.error)?.mesh]
+      const meshes = chosen.hulls > 1 ? await splitIntoHulls(ground, { mostHulls: chosen.hulls, mostPoints: chosen.points, concavity: 0.01 }) : [chosenHull(ground.positions, chosen.points, chosen.error)?.mesh]
       const made = meshes.filter((mesh) => mesh !== undefined)
       if (made.length === 0) throw new PlainError('it is flat and has no hull', chosen.part, 'Use a box.')
       return made.map(aboutMiddle)

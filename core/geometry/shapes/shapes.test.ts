@@ -86,7 +86,7 @@ describe('fitted shapes', () => {
 
 describe('a split into hulls', () => {
   it('of an L leaves its inner corner free, in as many hulls and points as asked', async () => {
-    const hulls = await splitIntoHulls(ell, { mostHulls: 2, mostPoints: 16, concavity: 0.005 })
+    const hulls = await splitIntoHulls(ell, { mostHulls: 2, mostPoints: 16, concavity: 0.01 })
     expect(hulls.length).toBe(2)
     for (const hull of hulls) expect(hull.positions.length).toBeLessThanOrEqual(48)
     const volume = hulls.reduce((sum, hull) => sum + enclosedVolume(hull), 0)

@@ -1,6 +1,7 @@
 import RAPIER from '@dimforge/rapier3d-compat'
 import { convexHull, type TriangleSoup } from '../convex-hull.ts'
 import { enclosedVolume } from '../box-mesh.ts'
+import { spreadDirections } from '../ray-caster.ts'
 
 export interface SplitOptions {
   mostHulls: number
@@ -9,6 +10,9 @@ export interface SplitOptions {
   /** How hollow a piece may be and still be one hull, 0 to 1. */
   concavity: number
 }
+
+/** Cells along the longest side in which the library thinks: time grows with their cube. */
+const RESOLUTION = 48
 
 let ready: Promise<void> | null = null
 
@@ -20,11 +24,10 @@ let ready: Promise<void> | null = null
 export async function splitIntoHulls(soup: TriangleSoup, { mostHulls, mostPoints, concavity }: SplitOptions): Promise<TriangleSoup[]> {
   ready ??= RAPIER.init()
   await ready
-  const description = RAPIER.ColliderDesc.convexDecomposition(soup.positions, soup.indices, { concavity, resolution: 64, maxConvexHulls: Math.max(mostHulls, 16) })
+  const description = RAPIER.ColliderDesc.convexDecomposition(soup.positions, soup.indices, { concavity, resolution: RESOLUTION, maxConvexHulls: Math.max(mostHulls, 16) })
   const shapes = (description?.shape as { shapes?: { vertices?: Float32Array }[] } | undefined)?.shapes ?? []
-  let pieces = shapes.flatMap(({ vertices }) => (vertices ? hullPieces(Float32Array.from(vertices), 256) : []))
-  if (pieces.length === 0) pieces = hullPieces(soup.positions, 256)
-  while (pieces.length > mostHulls) pieces = joinNearest(pieces)
+  const given = shapes.flatMap(({ vertices }) => (vertices ? hullPieces(outermost(Float32Array.from(vertices)), Infinity) : []))
+  const pieces = joinToFew(given.length > 0 ? given : hullPieces(outermost(soup.positions), Infinity), mostHulls)
   return pieces.flatMap(({ mesh }) => hullPieces(mesh.positions, mostPoints).map((piece) => piece.mesh))
 }
 
@@ -38,19 +41,39 @@ function hullPieces(positions: Float32Array, mostPoints: number): Piece[] {
   return mesh ? [{ mesh, volume: enclosedVolume(mesh) }] : []
 }
 
-/** One piece fewer: the two whose common hull holds the least that neither held. */
-function joinNearest(pieces: readonly Piece[]): Piece[] {
-  let best: { first: number; second: number; joined: Piece; more: number } | null = null
-  for (let first = 0; first < pieces.length; first++) {
-    for (let second = first + 1; second < pieces.length; second++) {
-      const both = new Float32Array([...pieces[first].mesh.positions, ...pieces[second].mesh.positions])
-      const [joined] = hullPieces(both, 256)
-      if (!joined) continue
-      const more = joined.volume - pieces[first].volume - pieces[second].volume
-      if (!best || more < best.more) best = { first, second, joined, more }
+/** Directions in which a piece's corners are looked for: enough for hulls of a few dozen corners. */
+const directions = spreadDirections(128)
+
+/** The corners that reach furthest in some direction: what a hull of few corners is chosen from. */
+function outermost(positions: Float32Array): Float32Array {
+  const kept = new Set<number>()
+  for (const [dx, dy, dz] of directions) {
+    let [best, reach] = [0, -Infinity]
+    for (let at = 0; at < positions.length; at += 3) {
+      const along = positions[at] * dx + positions[at + 1] * dy + positions[at + 2] * dz
+      if (along > reach) [best, reach] = [at, along]
     }
+    kept.add(best)
   }
-  if (!best) return pieces.slice(0, -1)
-  const { first, second, joined } = best
-  return [...pieces.filter((_, index) => index !== first && index !== second), joined]
+  return Float32Array.from([...kept].flatMap((at) => [...positions.subarray(at, at + 3)]))
+}
+
+/** Joins pieces until there are few enough: each time the two whose common hull holds the least that neither held. */
+function joinToFew(pieces: Piece[], most: number): Piece[] {
+  const left = new Set(pieces)
+  const pairs: { first: Piece; second: Piece; joined: Piece; more: number }[] = []
+  const pairUp = (first: Piece, second: Piece): void => {
+    const [joined] = hullPieces(Float32Array.from([...first.mesh.positions, ...second.mesh.positions]), Infinity)
+    if (joined) pairs.push({ first, second, joined, more: joined.volume - first.volume - second.volume })
+  }
+  pieces.forEach((first, index) => pieces.slice(index + 1).forEach((second) => pairUp(first, second)))
+  while (left.size > Math.max(1, most)) {
+    const best = pairs.filter(({ first, second }) => left.has(first) && left.has(second)).reduce<(typeof pairs)[number] | null>((least, pair) => (least === null || pair.more < least.more ? pair : least), null)
+    if (!best) break
+    left.delete(best.first)
+    left.delete(best.second)
+    for (const other of left) pairUp(best.joined, other)
+    left.add(best.joined)
+  }
+  return [...left].slice(0, Math.max(1, most))
 }
