@@ -31,7 +31,7 @@ const json = (bytes: Uint8Array | undefined): Record<string, unknown> => JSON.pa
 
 describe('an item with two models', () => {
   it('comes from two files as one item, shows one material in both, and its looks change both', async () => {
-    const parameters = { material: 'hat_oilskin', variants: [{ name: 'Storm blue', hueDegrees: 0, saturation: 0, lightness: 0, colour: '#2f5f9e', mode: 'tint', strength: 1 }], hueDegrees: 0, reachDegrees: 180, greyChroma: 0.02, protect: '' }
+    const parameters = { material: 'hat_oilskin', variants: [{ name: 'Storm blue', hueDegrees: 0, saturation: 0, lightness: 0, colour: '#2f5f9e', mode: 'tint', strength: 1 }], hues: [], greyChroma: 0.02, protect: '' }
     const { item, worklist, files, log } = await packDemo('rain_hat', 'gear', [{ step: 'recolour-looks', parameters }])
     expect(item).toMatchObject({ name: 'Rain hat', models: { lying: 'rain_hat_lying.obj', worn: 'rain_hat_worn.obj' } })
     expect(worklist.map((entry) => entry.step)).toContain('share-material')

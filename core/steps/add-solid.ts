@@ -6,10 +6,10 @@ import { outsideConvex, type TriangleSoup } from '../geometry/convex-hull.ts'
 import { massOrHull } from '../geometry/shapes/mass.ts'
 import { placedMesh, type PlacedShape } from '../geometry/shapes/placed-shape.ts'
 import { standOut } from '../geometry/shapes/stand-out.ts'
-import { parseMaterialTag, solidName } from '../rulebook/names.ts'
+import { parseMaterialTag } from '../rulebook/names.ts'
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { addSolidParameters, type AddSolidParameters } from './add-solid-parameters.ts'
-import { addDerivedNode, soupMesh } from './derived-meshes.ts'
+import { addDerivedNode, nextSolidName, soupMesh } from './derived-meshes.ts'
 import { proposeSolids } from './propose-solids.ts'
 import { editShape, fitSolid, shapeTitles, solidGround, type SolidShape } from './solid-shape.ts'
 import { defineStep, formatCount, formatLength, gonePart, plural, type StepField } from './step.ts'
@@ -109,7 +109,7 @@ export function massesOf(shapes: readonly PlacedShape[], chosen: Pick<AddSolidPa
 }
 
 function putSolid(document: Document, part: Part, shape: PlacedShape, chosen: AddSolidParameters, rulebook: Rulebook, massKilograms: number | null): string {
-  const name = solidName(rulebook, chosen.shape, listSolids(document).length + 1)
+  const name = nextSolidName(document, rulebook, chosen.shape)
   const node = addDerivedNode(document, part, name, soupMesh(document, name, shape.mesh), { role: 'solid', solid: { shape: chosen.shape, surface: chosen.surface, layers: chosen.layers, massKilograms } })
   node.setTranslation(shape.translation).setRotation(shape.rotation)
   return name

@@ -17,6 +17,8 @@ const parameters = z.object({
   tolerance: z.number().min(0).max(1),
   softness: z.number().min(0).max(1),
   inverted: z.boolean(),
+  /** Opacity below which it is cut: moved to one half, where games cut. */
+  threshold: z.number().min(0.01).max(0.99).default(0.5),
   drawn: z.enum(['cut', 'blended']),
 })
 type Parameters = z.infer<typeof parameters>
@@ -24,7 +26,7 @@ type Parameters = z.infer<typeof parameters>
 /** Makes opacity for a material's colour map, and sets how the game draws it. */
 export const cutMask = defineStep<Parameters>({
   id: 'cut-mask',
-  version: 1,
+  version: 2,
   stage: 'surface',
   pixelwise: true,
   title: 'Cut out',
@@ -37,6 +39,7 @@ export const cutMask = defineStep<Parameters>({
     { type: 'number', key: 'tolerance', label: 'Reach', unit: 'of 1, by eye', least: 0, most: 1, step: 0.01, slider: true, when: { key: 'from', is: ['colour-key'] } },
     { type: 'number', key: 'softness', label: 'Soft edge', unit: 'of 1, by eye', least: 0, most: 1, step: 0.01, when: { key: 'from', is: ['colour-key'] } },
     { type: 'toggle', key: 'inverted', label: 'Turned round' },
+    { type: 'number', key: 'threshold', label: 'Cut below', unit: 'opacity, 0 to 1', least: 0.01, most: 0.99, step: 0.01, slider: true, when: { key: 'drawn', is: ['cut'] } },
     { type: 'choice', key: 'drawn', label: 'Drawn', options: [{ value: 'cut', label: 'Cut at one half' }, { value: 'blended', label: 'Blended' }] },
   ],
   defaults: ({ document, rulebook }) => ({ ...starting, material: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook))[0] ?? '' }),
@@ -63,7 +66,7 @@ export const cutMask = defineStep<Parameters>({
     const other = how.from === 'opacity-map' ? materialMap(material, 'opacity') : null
     if (how.from === 'opacity-map' && !other) return gonePart(`opacity map of ${how.material}`)
     const mask = other ? resizePixels(await texturePixels(other), pixels.width, pixels.height, 'data') : pixels
-    const made = withoutFringe(withOpacity(pixels, sourceOf(how), mask))
+    const made = withoutFringe(cutAt(withOpacity(pixels, sourceOf(how), mask), how.drawn === 'cut' ? how.threshold : 0.5))
     putPixels(texture, made)
     if (other) setMaterialMap(document, material, 'opacity', null)
     material.setAlphaMode(how.drawn === 'cut' ? 'MASK' : 'BLEND').setAlphaCutoff(0.5)
@@ -76,12 +79,19 @@ export const cutMask = defineStep<Parameters>({
   },
 })
 
-const starting: Parameters = { material: '', from: 'colour-key', key: '#ffffff', tolerance: 0.08, softness: 0.04, inverted: false, drawn: 'cut' }
+const starting: Parameters = { material: '', from: 'colour-key', key: '#ffffff', tolerance: 0.08, softness: 0.04, inverted: false, threshold: 0.5, drawn: 'cut' }
 
 function sourceOf(how: Parameters): OpacitySource {
   if (how.from === 'colour-key') return { from: 'colour-key', colour: bytesOfHex(how.key), tolerance: how.tolerance, softness: how.softness }
   if (how.from === 'brightness' || how.from === 'opacity-map') return { from: 'brightness', inverted: how.inverted }
   return { from: 'channel', channel: (['red', 'green', 'blue', 'alpha'] as const).indexOf(how.from) as 0 | 1 | 2 | 3, inverted: how.inverted }
+}
+
+/** Opacity bent so that a threshold comes to one half; wholly clear and wholly opaque stay. */
+function cutAt(pixels: Pixels, threshold: number): Pixels {
+  if (threshold === 0.5) return pixels
+  const bent = Uint8Array.from({ length: 256 }, (_, value) => Math.round(255 * (value / 255 < threshold ? (value / 255 / threshold) * 0.5 : 0.5 + ((value / 255 - threshold) / (1 - threshold)) * 0.5)))
+  return { ...pixels, data: pixels.data.map((value, at) => (at % 4 === 3 ? bent[value] : value)) }
 }
 
 function clearShare(data: Uint8Array): number {

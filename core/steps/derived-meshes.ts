@@ -1,6 +1,8 @@
 import type { Document, Mesh, Node } from '@gltf-transform/core'
 import { setNodeExtras, type NodeExtras } from '../document/extras.ts'
-import { countMeshTriangles, type Part } from '../document/parts.ts'
+import { countMeshTriangles, listSolids, type Part } from '../document/parts.ts'
+import { solidName } from '../rulebook/names.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
 import { writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
 import { compactCorners, reduceTriangles } from '../geometry/reduce.ts'
 import { placeMesh } from '../geometry/triangle-mesh.ts'
@@ -43,6 +45,12 @@ export function plainShape(part: Part): TriangleSoup {
   const { positions, indices } = readMesh(part.mesh)
   const { places, placeOfIndex } = placeMesh(positions, indices)
   return { positions: places, indices: dropCollapsed(placeOfIndex, Uint32Array.from({ length: places.length / 3 }, (_, place) => place)) }
+}
+
+/** A name for one more solid of an item, after the highest number there is: no two are ever called the same. */
+export function nextSolidName(document: Document, rulebook: Rulebook, shape: string): string {
+  const highest = listSolids(document).reduce((most, { name }) => Math.max(most, Number(/(\d+)\D*$/.exec(name)?.[1] ?? 0)), 0)
+  return solidName(rulebook, shape, highest + 1)
 }
 
 /** A mesh with positions alone. */

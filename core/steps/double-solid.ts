@@ -4,8 +4,7 @@ import { decomposeMatrix, invertMatrix } from '../document/matrices.ts'
 import { listSolids, restMatrix } from '../document/parts.ts'
 import { multiplyMatrices } from '../document/axes.ts'
 import { readPrimitive } from '../document/primitive-arrays.ts'
-import { solidName } from '../rulebook/names.ts'
-import { soupMesh } from './derived-meshes.ts'
+import { nextSolidName, soupMesh } from './derived-meshes.ts'
 import { defineStep, gonePart } from './step.ts'
 
 const parameters = z.object({
@@ -42,7 +41,7 @@ export const doubleSolid = defineStep<z.infer<typeof parameters>>({
     for (let row = 0; row < 3; row++) world[12 + row] += moved[row]
     const local = decomposeMatrix(multiplyMatrices(invertMatrix(restMatrix(parent)) ?? world, world))
     const mesh = axis < 0 ? { positions, indices } : { positions: positions.map((value, at) => value * flip[at % 3]), indices: indices.map((_, at) => indices[at % 3 === 1 ? at + 1 : at % 3 === 2 ? at - 1 : at]) }
-    const newName = solidName(rulebook, solid.extras.solid.shape, listSolids(document).length + 1)
+    const newName = nextSolidName(document, rulebook, solid.extras.solid.shape)
     const node = document.createNode(newName).setMesh(soupMesh(document, newName, mesh)).setTranslation(local.translation as [number, number, number]).setRotation(local.rotation as [number, number, number, number])
     setNodeExtras(node, getNodeExtras(solid.node))
     parent.addChild(node)

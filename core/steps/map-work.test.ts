@@ -125,6 +125,14 @@ describe('Cut out', () => {
     const tagged = await runStep('tag-materials', after, proposals('tag-materials', after)[0].parameters)
     expect(listUsedMaterials(tagged.after)[0].getName()).toBe('board@timber.cut')
   })
+  it('cuts at the threshold that is asked for, moved to where the game cuts', async () => {
+    const slope = pictureOf(100, 4, (x) => [x * 2.55, x * 2.55, x * 2.55])
+    for (const [threshold, clear] of [[0.5, 50], [0.2, 20], [0.8, 80]]) {
+      const { document } = boxWith({ colour: slope }, 'slope')
+      const { summary } = await runStep('cut-mask', document, { material: 'slope', from: 'brightness', threshold })
+      expect(Math.abs(Number(summary.headline.split(' ')[0]) - clear)).toBeLessThanOrEqual(2)
+    }
+  })
   it('is not proposed for other kinds, nor where the rim has many colours', () => {
     expect(proposals('cut-mask', boxWith({ colour: board }).document)).toEqual([])
     expect(proposals('cut-mask', boxWith({ colour: painted(64, 64) }).document, { kind: sign })).toEqual([])

@@ -7,9 +7,8 @@ import { PlainError } from '../document/plain-error.ts'
 import { convexHull, type TriangleSoup } from '../geometry/convex-hull.ts'
 import { fitBox } from '../geometry/shapes/box.ts'
 import { UNTURNED } from '../geometry/shapes/placed-shape.ts'
-import { solidName } from '../rulebook/names.ts'
 import { shapeRefusal } from './add-solid.ts'
-import { soupMesh } from './derived-meshes.ts'
+import { nextSolidName, soupMesh } from './derived-meshes.ts'
 import { defineStep, formatCount, gonePart } from './step.ts'
 
 const parameters = z.object({ solids: z.array(z.string().max(200)).max(48), into: z.enum(['hull', 'box', 'mesh']) })
@@ -48,7 +47,7 @@ export const mergeSolids = defineStep<z.infer<typeof parameters>>({
     const facts = solids[0].extras.solid
     for (const { node } of solids.slice(1)) node.dispose()
     const [first] = solids
-    const name = solidName(rulebook, into, listSolids(document).findIndex(({ node }) => node === first.node) + 1)
+    const name = nextSolidName(document, rulebook, into)
     first.node.setName(name).setMesh(soupMesh(document, name, shape.mesh)).setTranslation(shape.translation).setRotation(shape.rotation)
     const massKilograms = masses.every((mass) => mass === null) ? null : masses.reduce<number>((sum, mass) => sum + (mass ?? 0), 0)
     setNodeExtras(first.node, { ...getNodeExtras(first.node), solid: { shape: into, surface: facts?.surface ?? null, layers: facts?.layers ?? [], massKilograms } })

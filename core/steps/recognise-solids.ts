@@ -4,13 +4,13 @@ import { getNodeExtras, setNodeExtras, solidShapes } from '../document/extras.ts
 import { multiplyMatrices } from '../document/axes.ts'
 import { decomposeMatrix, invertMatrix } from '../document/matrices.ts'
 import { partBounds, type Bounds } from '../document/measure.ts'
-import { listAllParts, listSolids, listViewParts, restMatrix, type Part } from '../document/parts.ts'
+import { listAllParts, listViewParts, restMatrix, type Part } from '../document/parts.ts'
 import { UNTURNED } from '../geometry/shapes/placed-shape.ts'
-import { parseMaterialTag, solidName } from '../rulebook/names.ts'
+import { parseMaterialTag } from '../rulebook/names.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
 import { readSolidName } from '../rulebook/solid-names.ts'
 import { massesOf, surfaceOfPart } from './add-solid.ts'
-import { plainShape, soupMesh } from './derived-meshes.ts'
+import { nextSolidName, plainShape, soupMesh } from './derived-meshes.ts'
 import { defineStep, plural } from './step.ts'
 
 const parameters = z.object({ names: z.array(z.string().max(200)).max(500) })
@@ -41,7 +41,7 @@ export const recogniseSolids = defineStep<z.infer<typeof parameters>>({
       const surface = written ?? (parent ? surfaceOfPart(parent, document, rulebook) : null) ?? rulebook.materials.surfaces[0].name
       const mesh = plainShape(part)
       const masses = massesOf([{ mesh, translation: [0, 0, 0], rotation: UNTURNED }], { weighing: 'volume', massKilograms: 0, surface }, rulebook, kind)
-      const name = solidName(rulebook, shape, listSolids(document).length + 1)
+      const name = nextSolidName(document, rulebook, shape)
       if (parent && part.node.getParentNode() !== parent.node) moveUnder(part.node, parent.node)
       setNodeExtras(part.node, { ...getNodeExtras(part.node), role: 'solid', solid: { shape, surface, layers: rulebook.solids.defaultLayers, massKilograms: masses?.[0] ?? null } })
       part.node.setMesh(soupMesh(document, name, mesh)).setName(name)

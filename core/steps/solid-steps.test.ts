@@ -100,6 +100,9 @@ describe('solids that are there', () => {
     expect(summary.headline).toBe('2 → 1')
     expect(boundsOf(listSolids(after)[0])).toEqual([0, 0, 0, 4, 1, 1])
     expect(listSolids(after)[0].extras.solid).toMatchObject({ shape: 'hull', massKilograms: 6 })
+    // One more after a merge gets a number of its own.
+    const more = await runStep('double-solid', after, { solid: solidsOf(after)[0], mirrored: 'x' }, { kind: loose })
+    expect(new Set(solidsOf(more.after)).size).toBe(2)
     await expect(runStep('merge-solids', two, { solids: solidsOf(two), into: 'mesh' }, { kind: loose })).rejects.toThrow(/convex shapes/)
   })
 })

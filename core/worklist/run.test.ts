@@ -46,10 +46,10 @@ describe('running a worklist', () => {
   })
 
   it('stops at a step that fails, says why, and keeps the state before it', async () => {
-    const broken: WorklistEntry[] = [worklist[0], { id: 'step-9', step: 'add-solid', on: true, parameters: { part: 'Big Ball', shape: 'capsule', surface: 'stone', layers: [], massKilograms: 0, points: 8, triangles: 40 }, reason: null }, worklist[2]]
+    const broken: WorklistEntry[] = [worklist[0], { id: 'step-9', step: 'add-solid', on: true, parameters: { part: 'Big Ball', shape: 'cylinder', surface: 'stone', layers: [], massKilograms: 0, points: 8, triangles: 40 }, reason: null }, worklist[2]]
     const result = await runWorklist(start(), broken, options())
     expect(states(result)).toEqual(['ran', 'failed', 'waiting'])
-    expect(result.outcomes[1]).toMatchObject({ message: expect.stringMatching(/capsule/) })
+    expect(result.outcomes[1]).toMatchObject({ message: expect.stringMatching(/cylinder/) })
     expect(result.document.getRoot().listNodes().map((node) => node.getName())).toContain('Big Ball')
   })
 

@@ -25,7 +25,7 @@ export interface PlanBox {
 }
 
 /** Columns that are asked for at most; beyond that they get wider. */
-const MOST_COLUMNS = 250_000
+const MOST_COLUMNS = 120_000
 
 /** Points in plan: 3 floats each, across, along, up. */
 export function toPlan(positions: Float32Array, { across, along, up }: PlanAxes): Float32Array {

@@ -16,6 +16,7 @@ export interface Opening {
 
 /** Columns across the walker's width: finer finds narrower ways and takes longer. */
 const COLUMNS_A_WIDTH = 6
+const FEWEST_COLUMNS_A_WIDTH = 2.5
 /** Ways that are wider than this many walkers are told as that wide. */
 const WIDEST_WALKERS = 6
 /** A mouth of fewer columns than this is a corner that was cut, not a way. */
@@ -25,6 +26,7 @@ const SMALLEST_MOUTH = 2
  * Ways through a view mesh, and whether its solids leave them open. In plan, the mesh's own outline at walking height is taken;
  * the free places inside it fall apart into pieces, and a piece that comes to the outline at two separate stretches is a way
  * through. The same places are then asked of the solids. Floors follow what is stood on, a step apart at most.
+ * Over a very wide area, where columns would be too wide to tell, none are looked for.
  * @param axes the game's axes in plan; positions are in scene space
  */
 export function findOpenings(view: TriangleSoup, solids: readonly TriangleSoup[], walker: Walker, axes: PlanAxes): Opening[] {
@@ -32,6 +34,8 @@ export function findOpenings(view: TriangleSoup, solids: readonly TriangleSoup[]
   const box = planBox(plan.positions, walker.width)
   if (!box) return []
   const cell = cellFor(box, walker.width / COLUMNS_A_WIDTH)
+  // In columns as wide as this a doorway and a wall look alike.
+  if (cell > walker.width / FEWEST_COLUMNS_A_WIDTH) return []
   const seen = fillColumns([plan], box, cell)
   const inside = outlineOf(seen, box.ground, walker)
   if (!inside) return []
@@ -42,6 +46,7 @@ export function findOpenings(view: TriangleSoup, solids: readonly TriangleSoup[]
   if (ways.length === 0) return []
   const bumped = fillColumns(solids.map((solid) => ({ positions: toPlan(solid.positions, axes), indices: solid.indices })), box, cell)
   const free = findStanding(bumped, box.ground, walker)
+  const groupOf = new Map(piecesOf(bumped, free, inside, walker).flatMap((places, group) => places.map((place) => [place, group] as const)))
   return ways.map(({ places, mouths }) => {
     const narrow = narrowest(places, mouths, seen, standing, walker)
     const { column, floor } = standing.places[narrow.place]
@@ -51,7 +56,7 @@ export function findOpenings(view: TriangleSoup, solids: readonly TriangleSoup[]
       middle: [0, 1, 2].map((axis) => axes.across[axis] * across + axes.along[axis] * along + axes.up[axis] * (floor + walker.height / 2)) as Opening['middle'],
       width: narrow.width,
       height: coveredHeight(places, seen, standing, walker),
-      passes: mouths.slice(1).every((mouth) => leads(mouths[0], mouth, standing, bumped, free, inside, walker)),
+      passes: areJoined(mouths.map((mouth) => groupsAt(mouth, standing, free, groupOf, walker))),
     }
   })
 }
@@ -199,11 +204,23 @@ function narrowest(piece: readonly number[], mouths: readonly number[][], column
     }
     return at
   }
+  // Which mouths each joined group has come to.
+  const reached = new Map<number, Set<number>>()
+  const mouthOf = new Map(mouths.flatMap((mouth, number) => mouth.map((place) => [place, number] as const)))
   for (const place of order) {
     parent.set(place, place)
-    for (const next of neighbours(columns, map, place, walker)) if (parent.has(next)) parent.set(find(next), find(place))
-    const roots = mouths.map((mouth) => new Set(mouth.filter((each) => parent.has(each)).map(find)))
-    if (roots.slice(1).every((set) => [...set].some((root) => roots[0].has(root))) && roots[0].size > 0) return { place, width: width.get(place) ?? walker.width }
+    const own = mouthOf.get(place)
+    reached.set(place, new Set(own === undefined ? [] : [own]))
+    for (const next of neighbours(columns, map, place, walker)) {
+      if (!parent.has(next)) continue
+      const [from, to] = [find(next), find(place)]
+      if (from === to) continue
+      parent.set(from, to)
+      const met = reached.get(to) as Set<number>
+      for (const mouth of reached.get(from) ?? []) met.add(mouth)
+      reached.delete(from)
+    }
+    if (reached.get(find(place))?.size === mouths.length) return { place, width: width.get(place) ?? walker.width }
   }
   return { place: piece[0], width: walker.width }
 }
@@ -248,20 +265,18 @@ function clearHeight({ filled }: Columns, column: number, floor: number): number
   return null
 }
 
-/** Whether the solids leave a way from one mouth to another inside the outline. */
-function leads(from: readonly number[], to: readonly number[], standing: StandingMap, columns: Columns, free: StandingMap, { within }: Outline, walker: Walker): boolean {
-  const near = (place: number): number[] => (free.byColumn.get(standing.places[place].column) ?? []).filter((other) => free.fits[other] && Math.abs(free.places[other].floor - standing.places[place].floor) <= walker.step)
-  const goal = new Set(to.flatMap(near))
-  const queue = from.flatMap(near)
-  const seen = new Set(queue)
-  for (let at = 0; at < queue.length; at++) {
-    if (goal.has(queue[at])) return true
-    for (const next of neighbours(columns, free, queue[at], walker)) {
-      if (seen.has(next) || !within[free.places[next].column]) continue
-      seen.add(next)
-      queue.push(next)
+/** The groups of places that the solids leave free at a mouth, within a step of its floors. */
+function groupsAt(mouth: readonly number[], standing: StandingMap, free: StandingMap, groupOf: ReadonlyMap<number, number>, { step }: Walker): Set<number> {
+  const groups = new Set<number>()
+  for (const place of mouth) {
+    const { column, floor } = standing.places[place]
+    for (const other of free.byColumn.get(column) ?? []) {
+      const group = groupOf.get(other)
+      if (group !== undefined && Math.abs(free.places[other].floor - floor) <= step) groups.add(group)
     }
   }
-  return false
+  return groups
 }
 
+/** Whether one gets from the first mouth to each of the others. */
+const areJoined = ([first, ...others]: readonly Set<number>[]): boolean => others.every((groups) => [...groups].some((group) => first.has(group)))
