@@ -1,6 +1,7 @@
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { inScene } from './check-mesh.ts'
 import type { LoadedNode } from './read-glb.ts'
+import { isNearlySolid } from './solid-names.ts'
 import { trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
 
@@ -77,24 +78,4 @@ function quaternionOf(m: readonly number[], lengths: readonly number[]): LoadedS
   const w = Math.sqrt(Math.max(0, 1 + at(0, 0) + at(1, 1) + at(2, 2))) / 2
   const part = (value: number, sign: number): number => (Math.sqrt(Math.max(0, value)) / 2) * (sign < 0 ? -1 : 1)
   return [part(1 + at(0, 0) - at(1, 1) - at(2, 2), at(2, 1) - at(1, 2)), part(1 - at(0, 0) + at(1, 1) - at(2, 2), at(0, 2) - at(2, 0)), part(1 - at(0, 0) - at(1, 1) + at(2, 2), at(1, 0) - at(0, 1)), w]
-}
-
-/** Whether a name that is not a solid's spells one's, but for one letter, its case or its marks. */
-function isNearlySolid(name: string, rulebook: Rulebook): boolean {
-  const spelled = name.toLowerCase().replace(/[^a-z]/g, '')
-  const shapes = new Set(rulebook.kinds.flatMap((kind) => kind.solids?.shapes ?? []))
-  return [...shapes].some((shape) => {
-    const right = rulebook.solids.name.replace('{shape}', shape).replace('{nn}', '').toLowerCase().replace(/[^a-z]/g, '')
-    return oneLetterOff(spelled, right)
-  })
-}
-
-function oneLetterOff(word: string, right: string): boolean {
-  if (word === right) return true
-  if (Math.abs(word.length - right.length) > 1) return false
-  let start = 0
-  while (start < word.length && word[start] === right[start]) start++
-  const rest = (from: number, to: number): boolean => word.slice(from) === right.slice(to)
-  const swapped = word[start] === right[start + 1] && word[start + 1] === right[start] && rest(start + 2, start + 2)
-  return rest(start + 1, start + 1) || rest(start + 1, start) || rest(start, start + 1) || swapped
 }
