@@ -4,7 +4,7 @@ const port = 4391
 
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 240_000,
+  timeout: 300_000,
   expect: { timeout: 30_000 },
   // Drawing in software leaves each test waiting much of its time; two cores take two.
   workers: 2,

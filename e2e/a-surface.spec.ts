@@ -25,7 +25,7 @@ async function addStep(page: Page, title: string): Promise<void> {
 }
 
 test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces and go into a pack that loads', async ({ page }) => {
-  test.setTimeout(200_000)
+  test.setTimeout(420_000)
   await openShelf(page)
 
   // Landing planks: five pictures by their names, channels on the punched card, looked at in every way.

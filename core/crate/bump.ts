@@ -5,6 +5,7 @@ import { countMeshCorners, countMeshTriangles, listSolids, listViewParts } from 
 import { approachItem, type Approach } from '../geometry/approach.ts'
 import { massOrHull } from '../geometry/shapes/mass.ts'
 import { standOut, type StandOut } from '../geometry/shapes/stand-out.ts'
+import { createSurfaceFinder } from '../geometry/surface-distance.ts'
 import { findOpenings, type Opening } from '../geometry/walk/openings.ts'
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { finenessOf, planAxesOf, walkerOf } from '../rules/fit.ts'
@@ -34,6 +35,7 @@ export async function bumpReport(document: Document, rulebook: Rulebook, kind: K
   const loaded = yardSolids(document)
   const weighing = loaded.filter((solid) => solid.massKilograms !== null)
   const height = spanAlong(view.positions, up)
+  const finder = createSurfaceFinder(view)
   const bodies = []
   if (solids.length > 0) for (const { id, title, shape, size, moves } of rulebook.solids.bodies) bodies.push({ id, title, ...(await approachItem(view, shapes, { shape, size, heights: moves === 'air' ? [height * 0.25, height * 0.55, height * 0.85] : [0] }, up)) })
   const drop = DROP_METRES / rulebook.space.unit.metres
@@ -41,7 +43,7 @@ export async function bumpReport(document: Document, rulebook: Rulebook, kind: K
     openings: kind.solids?.fixed && solids.length > 0 ? findOpenings(view, shapes, walkerOf(rulebook), planAxesOf(rulebook)) : [],
     bodies,
     solids: solids.map((solid, index) => {
-      const { outside, inside } = standOut(view, shapes[index], finenessOf(solid))
+      const { outside, inside } = standOut(view, shapes[index], finenessOf(solid), finder)
       const facts = solid.extras.solid
       return { name: solid.name, shape: facts?.shape ?? 'mesh', surface: facts?.surface ?? null, layers: facts?.layers ?? [], massKilograms: facts?.massKilograms ?? null, triangles: countMeshTriangles(solid.mesh), points: countMeshCorners(solid.mesh), outside, inside }
     }),
@@ -53,7 +55,8 @@ export async function bumpReport(document: Document, rulebook: Rulebook, kind: K
 /** For each solid where it stands out or lies in, to be drawn in colours. */
 export function standOuts(document: Document): (StandOut & { name: string })[] {
   const view = mergedTriangles(listViewParts(document))
-  return listSolids(document).map((solid) => ({ name: solid.name, ...standOut(view, mergedTriangles([solid]), finenessOf(solid)) }))
+  const finder = createSurfaceFinder(view)
+  return listSolids(document).map((solid) => ({ name: solid.name, ...standOut(view, mergedTriangles([solid]), finenessOf(solid), finder) }))
 }
 
 function wholeMass(solids: ReturnType<typeof yardSolids>): { kilograms: number; centre: [number, number, number] } {

@@ -1,6 +1,7 @@
 import { axisVector } from '../document/axes.ts'
 import { mergedTriangles, partBounds } from '../document/measure.ts'
 import { listSolids, listViewParts, type Part } from '../document/parts.ts'
+import { createSurfaceFinder } from '../geometry/surface-distance.ts'
 import { standOut } from '../geometry/shapes/stand-out.ts'
 import { findOpenings } from '../geometry/walk/openings.ts'
 import type { PlanAxes } from '../geometry/walk/columns.ts'
@@ -44,10 +45,11 @@ function closedOpenings({ document, rulebook, kind }: RuleContext): Finding[] {
 
 function standingOut({ document, rulebook }: RuleContext): Finding[] {
   const view = mergedTriangles(listViewParts(document))
+  const finder = createSurfaceFinder(view)
   const { noticedGap } = rulebook.solids
   const { plural } = rulebook.space.unit
   return listSolids(document).flatMap((solid): Finding[] => {
-    const { outside, outsideAt } = standOut(view, mergedTriangles([solid]), finenessOf(solid))
+    const { outside, outsideAt } = standOut(view, mergedTriangles([solid]), finenessOf(solid), finder)
     if (outside <= noticedGap) return []
     return [{
       rule: 'solid-stands-out', severity: 'note', stage: 'solids', title: 'Stands out', where: solid.name, place: { ...placeOfParts([solid]), spots: [outsideAt] }, value: `${formatLength(outside)} ${plural}`, limit: `${noticedGap} ${plural}`,

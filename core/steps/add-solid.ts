@@ -5,6 +5,7 @@ import { PlainError } from '../document/plain-error.ts'
 import { outsideConvex, type TriangleSoup } from '../geometry/convex-hull.ts'
 import { massOrHull } from '../geometry/shapes/mass.ts'
 import { placedMesh, type PlacedShape } from '../geometry/shapes/placed-shape.ts'
+import { createSurfaceFinder } from '../geometry/surface-distance.ts'
 import { standOut } from '../geometry/shapes/stand-out.ts'
 import { parseMaterialTag } from '../rulebook/names.ts'
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
@@ -119,7 +120,8 @@ function putSolid(document: Document, part: Part, shape: PlacedShape, chosen: Ad
 function fitSentence(ground: TriangleSoup, shapes: readonly PlacedShape[], shape: SolidShape, { space: { unit } }: Rulebook): string {
   const placed = shapes.map(placedMesh)
   const longest = Math.max(...[0, 1, 2].map((axis) => spreadAlong(ground.positions, axis)))
-  const out = Math.max(...placed.map((mesh) => standOut(ground, mesh, longest / 12).outside))
+  const finder = createSurfaceFinder(ground)
+  const out = Math.max(...placed.map((mesh) => standOut(ground, mesh, longest / 12, finder).outside))
   const missed = shape === 'mesh' || shapes.length > 1 ? null : outsideConvex(placed[0], ground.positions)
   const length = (value: number): string => `${formatLength(Number(value.toFixed(4)))} ${unit.plural}`
   return `It stands out by up to ${length(out)}${missed === null ? '' : missed < 1e-4 * longest ? ' and leaves nothing outside' : `; what it stands for reaches ${length(missed)} out of it`}.`

@@ -1,5 +1,5 @@
 import type { TriangleSoup } from '../convex-hull.ts'
-import { createSurfaceFinder } from '../surface-distance.ts'
+import { createSurfaceFinder, type SurfaceFinder } from '../surface-distance.ts'
 import type { Triple } from './placed-shape.ts'
 
 /** How a collision shape stands to the mesh that is seen: for each of its corners, positive outside the mesh and negative inside it. */
@@ -15,15 +15,15 @@ export interface StandOut {
 }
 
 /** Corners that one shape is cut into at most. */
-const MOST_CORNERS = 6000
+const MOST_CORNERS = 2500
 
 /**
  * Measures where a shape stands outside or lies inside a mesh.
  * @param fineness longest edge that is judged by its ends alone
+ * @param finder of the mesh's surface, where several shapes are measured against one mesh
  */
-export function standOut(view: TriangleSoup, shape: TriangleSoup, fineness: number): StandOut {
+export function standOut(view: TriangleSoup, shape: TriangleSoup, fineness: number, finder: SurfaceFinder = createSurfaceFinder(view)): StandOut {
   const mesh = cutFinely(shape, fineness)
-  const finder = createSurfaceFinder(view)
   const distances = new Float32Array(mesh.positions.length / 3)
   const result: StandOut = { mesh, distances, outside: 0, inside: 0, outsideAt: [0, 0, 0], insideAt: [0, 0, 0] }
   for (let corner = 0; corner < distances.length; corner++) {

@@ -72,8 +72,16 @@ function fillTriangle(corners: number[][], across: number, along: number, cell: 
     return [Math.max(0, Math.floor(Math.min(...values) / cell)), Math.min(count - 1, Math.floor(Math.max(...values) / cell))]
   }
   const [firstAlong, lastAlong] = range(1, along)
+  const [firstAcross, lastAcross] = range(0, across)
+  if (firstAlong > lastAlong || firstAcross > lastAcross) return
+  // Most triangles of a fine mesh lie in one column altogether.
+  if (firstAlong === lastAlong && firstAcross === lastAcross) {
+    const heights = corners.map((corner) => corner[2])
+    raw[firstAlong * across + firstAcross].push(Math.min(...heights), Math.max(...heights))
+    return
+  }
   for (let row = firstAlong; row <= lastAlong; row++) {
-    const strip = clip(clip(corners, 1, row * cell, 1), 1, (row + 1) * cell, -1)
+    const strip = firstAlong === lastAlong ? corners : clip(clip(corners, 1, row * cell, 1), 1, (row + 1) * cell, -1)
     if (strip.length === 0) continue
     const [low, high] = [Math.min(...strip.map((corner) => corner[0])), Math.max(...strip.map((corner) => corner[0]))]
     const [first, last] = [Math.max(0, Math.floor(low / cell)), Math.min(across - 1, Math.floor(high / cell))]
