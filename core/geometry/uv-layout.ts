@@ -41,7 +41,7 @@ export function measureUvs(surfaces: readonly LaidSurface[]): UvLayout {
       layout.density[at] = areas[triangle] > 0 ? Math.sqrt(Math.abs(du1 * dv2 - du2 * dv1) / 2 / areas[triangle]) : 0
       layout.stretch[at] = stretchOf(flat, [du1, dv1, du2, dv2])
     }
-    rasteriseUvs(uvs, indices, RASTER_PIXELS, RASTER_PIXELS, (pixel) => (shown[pixel] = Math.min(255, shown[pixel] + 1)))
+    rasteriseUvs(uvs, indices, RASTER_PIXELS, RASTER_PIXELS, (pixel) => void (shown[pixel] = Math.min(255, shown[pixel] + 1)))
   }
   const covered = shown.reduce((sum, times) => sum + (times > 0 ? 1 : 0), 0)
   layout.covered = covered / shown.length

@@ -1,5 +1,5 @@
-/** A triangle's corners in a picture, and what to do for each of its pixels. */
-type VisitTexel = (pixel: number, triangle: number, a: number, b: number, c: number) => void
+/** A triangle's corners in a picture, and what to do for each of its pixels; `false` ends it all. */
+type VisitTexel = (pixel: number, triangle: number, a: number, b: number, c: number) => void | false
 
 /** Triangles larger than this many pictures are not rasterised whole: such UVs are damaged. */
 const MOST_TILES = 64
@@ -25,16 +25,32 @@ export function rasteriseUvs(uvs: Float32Array, indices: Uint32Array, width: num
     const bottom = Math.ceil(Math.max(ay, by, cy) - 0.5)
     if (right - left > width * MOST_TILES || bottom - top > height * MOST_TILES) continue
     for (let y = top; y <= bottom; y++) {
-      for (let x = left; x <= right; x++) {
-        const [px, py] = [x + 0.5, y + 0.5]
-        const wb = ((px - ax) * (cy - ay) - (cx - ax) * (py - ay)) / area
-        const wc = ((bx - ax) * (py - ay) - (px - ax) * (by - ay)) / area
-        const wa = 1 - wb - wc
-        if (wa < -1e-9 || wb < -1e-9 || wc < -1e-9) continue
-        visit(wrap(y, height) * width + wrap(x, width), triangle, wa, wb, wc)
+      // Along a row the three weights change evenly: only the stretch where none is negative is visited.
+      const py = y + 0.5
+      const [stepB, stepC] = [(cy - ay) / area, (ay - by) / area]
+      const startB = (-ax * (cy - ay) - (cx - ax) * (py - ay)) / area
+      const startC = ((bx - ax) * (py - ay) + ax * (by - ay)) / area
+      const [from, to] = insideStretch([[startB, stepB], [startC, stepC], [1 - startB - startC, -stepB - stepC]], left + 0.5, right + 0.5)
+      const row = wrap(y, height) * width
+      for (let x = Math.ceil(from - 0.5); x + 0.5 <= to; x++) {
+        const px = x + 0.5
+        const [wb, wc] = [startB + stepB * px, startC + stepC * px]
+        if (visit(row + wrap(x, width), triangle, 1 - wb - wc, wb, wc) === false) return
       }
     }
   }
+}
+
+/** Where along a row several evenly changing weights are all not negative. */
+function insideStretch(weights: readonly (readonly [number, number])[], low: number, high: number): [number, number] {
+  let [from, to] = [low, high]
+  for (const [start, step] of weights) {
+    if (Math.abs(step) < 1e-15) {
+      if (start < -1e-9) return [1, 0]
+    } else if (step > 0) from = Math.max(from, (-1e-9 - start) / step)
+    else to = Math.min(to, (-1e-9 - start) / step)
+  }
+  return [from, to]
 }
 
 const wrap = (value: number, size: number): number => ((value % size) + size) % size

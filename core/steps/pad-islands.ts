@@ -59,7 +59,16 @@ export const padIslands = defineStep<z.infer<typeof parameters>>({
 /** One byte a pixel: 1 where a surface shows it. */
 function coverage(surfaces: readonly TexturedSurface[], width: number, height: number): Uint8Array {
   const covered = new Uint8Array(width * height)
-  for (const { uvs, indices } of surfaces) rasteriseUvs(uvs, indices, width, height, (pixel) => (covered[pixel] = 1))
+  let left = covered.length
+  for (const { uvs, indices } of surfaces) {
+    // Tiled pictures are covered many times over: once is enough.
+    rasteriseUvs(uvs, indices, width, height, (pixel) => {
+      if (covered[pixel] === 0) left--
+      covered[pixel] = 1
+      return left === 0 ? false : undefined
+    })
+    if (left === 0) break
+  }
   return covered
 }
 
