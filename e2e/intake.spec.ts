@@ -108,7 +108,7 @@ test('parts are picked by name and in the yard, and left out', async ({ page }) 
 })
 
 test('unit and axes are chosen by looking, and taken back', async ({ page }) => {
-  await openArrival(page, 'rain-hat-lying')
+  await openArrival(page, 'rain-hat')
   const facts = page.getByRole('group', { name: 'The source in numbers' })
   await expect(facts).toContainText('a guess by its size')
   await facts.getByRole('button', { name: 'Size: choose by looking' }).click()
