@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { tellError } from '../ui/notify'
 import { previewMap } from '../workers/clients'
@@ -18,18 +18,20 @@ export function usePreview(item: CrateItem, rulebookId: string, wish: Wish | nul
   const [shown, setShown] = useState<{ key: string; picture: Preview | null } | null>(null)
   const busy = useRef(false)
   const next = useRef<(() => Promise<void>) | null>(null)
-  useEffect(() => {
-    if (!wish || key === null) return
-    const ask = async (): Promise<void> => {
-      try {
-        const picture = await previewMap({ rawItem: item, rulebookId, index: wish.index, parameters: wish.parameters, wanted: { material: wish.material, role: wish.role as 'colour' } })
-        setShown({ key, picture })
-      } catch (error) {
-        // A setting on its way may not work; the exact run tells of it.
-        if (!(error instanceof Error && error.name === 'PlainError')) tellError(error)
-      }
+  // The key stands for everything that is wished: only a new one asks anew.
+  const askFor = useEffectEvent(async (asked: string): Promise<void> => {
+    if (!wish) return
+    try {
+      const picture = await previewMap({ rawItem: item, rulebookId, index: wish.index, parameters: wish.parameters, wanted: { material: wish.material, role: wish.role as 'colour' } })
+      setShown({ key: asked, picture })
+    } catch (error) {
+      // A setting on its way may not work; the exact run tells of it.
+      if (!(error instanceof Error && error.name === 'PlainError')) tellError(error)
     }
-    next.current = ask
+  })
+  useEffect(() => {
+    if (key === null) return
+    next.current = () => askFor(key)
     const work = async (): Promise<void> => {
       if (busy.current) return
       busy.current = true
@@ -41,8 +43,6 @@ export function usePreview(item: CrateItem, rulebookId: string, wish: Wish | nul
       busy.current = false
     }
     void work()
-    // The key stands for everything that is wished.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key])
   return wish && shown?.picture ? shown.picture : null
 }

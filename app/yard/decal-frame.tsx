@@ -1,6 +1,6 @@
 import { Line } from '@react-three/drei'
 import { useEffect, useMemo, useState } from 'react'
-import { BufferAttribute, BufferGeometry, DataTexture, DoubleSide, MeshBasicMaterial, SRGBColorSpace, type Vector3 } from 'three'
+import { BufferAttribute, BufferGeometry, DataTexture, DoubleSide, Matrix4, MeshBasicMaterial, SRGBColorSpace, Vector3 } from 'three'
 import type { PlacedDecal } from '../workers/messages'
 import { DragKnob, useDrag, type Place } from './drag-knob'
 
@@ -49,17 +49,14 @@ export function DecalFrame({ placed, onChange }: DecalFrameProps) {
   }
   const knobUp = sum(middle, [up, height / 2 + plane.width * 0.16])
   const outline = [corner(-1, -1), corner(1, -1), corner(1, 1), corner(-1, 1), corner(-1, -1)]
-  const quad = useMemo(() => {
-    const geometry = new BufferGeometry()
-    geometry.setAttribute('position', new BufferAttribute(Float32Array.from([outline[0], outline[1], outline[2], outline[0], outline[2], outline[3]].flat()), 3))
-    return geometry
-    // The outline follows from the frame and its change.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [placed, change])
+  // Laid out once about its middle; moving, turning and sizing are its matrix.
+  const quad = useMemo(() => quadOf(unturnedCorners(plane)), [plane])
+  const matrix = new Matrix4().makeTranslation(middle[0], middle[1], middle[2]).multiply(new Matrix4().makeRotationAxis(new Vector3(...plane.outward), angle)).multiply(new Matrix4().makeScale(change.width, change.width, change.width))
+  useEffect(() => () => quad.dispose(), [quad])
   return (
     <>
       <DecalPatch placed={placed} faint={change !== still} />
-      <mesh geometry={quad} renderOrder={18} {...body}>
+      <mesh geometry={quad} matrix={matrix} matrixAutoUpdate={false} renderOrder={18} {...body}>
         <meshBasicMaterial color={0xc8a572} transparent opacity={0.18} side={DoubleSide} depthTest={false} />
       </mesh>
       <Line points={outline.map((place) => [...place] as [number, number, number])} color={0x1d5a4c} lineWidth={2} depthTest={false} renderOrder={19} />
@@ -69,6 +66,14 @@ export function DecalFrame({ placed, onChange }: DecalFrameProps) {
       <DragKnob at={knobUp} colour={0xc8a572} through={through} normal={normal} onDrag={turn} />
     </>
   )
+}
+
+/** A placement's corners about its own middle. */
+const unturnedCorners = ({ right, up, width, height }: PlacedDecal['plane']): Place[] => [[-1, -1], [1, -1], [1, 1], [-1, 1]].map(([across, along]) => sum([0, 0, 0], [right, (across * width) / 2], [up, (along * height) / 2]))
+
+/** The two triangles of a frame, from its corners in order. */
+function quadOf([a, b, c, d]: readonly Place[]): BufferGeometry {
+  return new BufferGeometry().setAttribute('position', new BufferAttribute(Float32Array.from([a, b, c, a, c, d].flat()), 3))
 }
 
 const dotPlace = (a: readonly number[], b: readonly number[]): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]

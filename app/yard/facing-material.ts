@@ -1,16 +1,19 @@
 import { DoubleSide, ShaderMaterial } from 'three'
 
-/** Which way faces look: outward plain paper, inward hatched in madder, whatever the light. */
-export function makeFacingMaterial(): ShaderMaterial {
-  return new ShaderMaterial({
-    side: DoubleSide,
-    vertexShader: /* glsl */ `
+/** Hands each place on in the camera's space: materials that hatch work out their faces' normals from it. */
+export const viewPlaceShader = /* glsl */ `
       varying vec3 viewPlace;
       void main() {
         vec4 place = modelViewMatrix * vec4(position, 1.0);
         viewPlace = place.xyz;
         gl_Position = projectionMatrix * place;
-      }`,
+      }`
+
+/** Which way faces look: outward plain paper, inward hatched in madder, whatever the light. */
+export function makeFacingMaterial(): ShaderMaterial {
+  return new ShaderMaterial({
+    side: DoubleSide,
+    vertexShader: viewPlaceShader,
     fragmentShader: /* glsl */ `
       varying vec3 viewPlace;
       void main() {

@@ -1,4 +1,5 @@
 import { DoubleSide, ShaderMaterial } from 'three'
+import { viewPlaceShader } from './facing-material'
 
 /** A collision shape: translucent spruce with a hatch of its own, crossed where one sees its far side. */
 export function makeSolidHatch(): ShaderMaterial {
@@ -6,13 +7,7 @@ export function makeSolidHatch(): ShaderMaterial {
     side: DoubleSide,
     transparent: true,
     depthWrite: false,
-    vertexShader: /* glsl */ `
-      varying vec3 viewPlace;
-      void main() {
-        vec4 place = modelViewMatrix * vec4(position, 1.0);
-        viewPlace = place.xyz;
-        gl_Position = projectionMatrix * place;
-      }`,
+    vertexShader: viewPlaceShader,
     fragmentShader: /* glsl */ `
       varying vec3 viewPlace;
       void main() {
