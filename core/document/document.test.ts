@@ -11,7 +11,6 @@ import { canonicalJson, hashValue, sha256Hex } from './hashing.ts'
 import { copyDocument, documentFromGlb, documentToGlb } from './io.ts'
 import { boundsSize, emptyBounds, isEmptyBounds, partBounds, uniteBounds } from './measure.ts'
 import { listViewParts } from './parts.ts'
-import { polygonStarts } from './polygons.ts'
 import { PlainError, plainMessage } from './plain-error.ts'
 
 const pairs = axisNames.flatMap((up) => axisNames.filter((forward) => forward[1] !== up[1]).map((forward) => [up, forward] as [AxisName, AxisName]))
@@ -64,7 +63,7 @@ describe('what we keep in extras', () => {
   it('reads as unknown when it was tampered with', () => {
     const document = documentOf({ box: unitBox() })
     document.getRoot().setExtras({ gentle_crate: { units: 'many' } })
-    expect(getRootExtras(document.getRoot())).toEqual({ units: { metresPerUnit: null, from: 'unknown' }, axes: { up: '+y', forward: '+z', from: 'unknown' } })
+    expect(getRootExtras(document.getRoot())).toEqual({ units: { metresPerUnit: null, from: 'unknown' }, axes: { up: '+y', forward: '+z', from: 'unknown' }, givenUp: [] })
   })
 
   it('leaves what others keep there alone', () => {
@@ -126,12 +125,7 @@ describe('hashes', () => {
   })
 })
 
-describe('polygons and names of steps', () => {
-  it('are told apart by where their number changes', () => {
-    expect([...polygonStarts([0, 0, 0, 1, 1, 1, 1, 2, 2, 2])]).toEqual([0, 3, 7, 10])
-    expect([...polygonStarts([])]).toEqual([0])
-  })
-
+describe('names of steps', () => {
   it('number on from the highest', () => {
     const entry = (id: string) => ({ id, step: 'weld', on: true, parameters: {}, reason: null })
     expect(newEntryId([])).toBe('step-1')

@@ -26,12 +26,25 @@ export const axesSchema = z.object({
 export type Units = z.infer<typeof unitsSchema>
 export type Axes = z.infer<typeof axesSchema>
 
+/** Something of the source that the item does not carry on, in whole sentences. */
+export const givenUpSchema = z.object({
+  /** “Shapes to morph between”, “Occlusion on its own UVs”. */
+  what: z.string().max(200),
+  /** Part, material or clip. */
+  where: z.string().max(4096),
+  message: z.string().max(1000),
+  why: z.string().max(1000),
+})
+export type GivenUp = z.infer<typeof givenUpSchema>
+
 /** What is known of the whole item: the space it is in now, and how it came from the source's space. */
 export const rootExtrasSchema = z.object({
   units: unitsSchema.default({ metresPerUnit: null, from: 'unknown' }),
   axes: axesSchema.default({ up: '+y', forward: '+z', from: 'unknown' }),
   /** Column-major matrix from the source's space to the present one (turns and scale so far). */
   fit: z.array(z.number()).length(16).optional(),
+  /** What the source had that is gone, by intake and by steps. */
+  givenUp: z.array(givenUpSchema).max(500).default([]),
 })
 export type RootExtras = z.infer<typeof rootExtrasSchema>
 
@@ -113,7 +126,7 @@ type Holder = ExtensibleProperty | Root
 
 /** Reads what we keep about the whole item; anything malformed reads as unknown. */
 export const getRootExtras = (root: Holder): RootExtras => readExtras(root, rootExtrasSchema)
-export const setRootExtras = (root: Holder, value: RootExtras): void => writeExtras(root, value)
+export const setRootExtras = (root: Holder, value: z.input<typeof rootExtrasSchema>): void => writeExtras(root, rootExtrasSchema.parse(value))
 
 export const getNodeExtras = (node: Holder): NodeExtras => readExtras(node, nodeExtrasSchema)
 export const setNodeExtras = (node: Holder, value: NodeExtras): void => writeExtras(node, value)

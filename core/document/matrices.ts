@@ -85,3 +85,24 @@ export function transformedPoints(points: Float32Array, m: readonly number[]): F
   }
   return moved
 }
+
+/**
+ * Unit directions across a surface (3 numbers each) under a matrix, as a new array: they turn with the inverse transposed, whatever
+ * the matrix mirrors, so that they go on pointing away from the side they pointed away from.
+ */
+export function transformedNormals(normals: Float32Array, m: readonly number[]): Float32Array {
+  const side = determinantOf(m) < 0 ? -1 : 1
+  const cofactor = (row: number, column: number): number => {
+    const [r1, r2] = [(row + 1) % 3, (row + 2) % 3]
+    const [c1, c2] = [(column + 1) % 3, (column + 2) % 3]
+    return (m[c1 * 4 + r1] * m[c2 * 4 + r2] - m[c2 * 4 + r1] * m[c1 * 4 + r2]) * side
+  }
+  const rows = [0, 1, 2].map((row) => [cofactor(row, 0), cofactor(row, 1), cofactor(row, 2)])
+  const moved = new Float32Array(normals.length)
+  for (let at = 0; at + 2 < normals.length; at += 3) {
+    const turned = rows.map((row) => row[0] * normals[at] + row[1] * normals[at + 1] + row[2] * normals[at + 2])
+    const length = Math.hypot(turned[0], turned[1], turned[2]) || 1
+    for (let axis = 0; axis < 3; axis++) moved[at + axis] = turned[axis] / length
+  }
+  return moved
+}

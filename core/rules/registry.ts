@@ -1,5 +1,6 @@
 import { faceRules } from './faces.ts'
 import { fitRules } from './fit.ts'
+import { givenUpRules } from './given-up.ts'
 import { levelRules } from './levels.ts'
 import { lookRules } from './looks.ts'
 import { mapRules } from './maps.ts'
@@ -13,7 +14,7 @@ import { surfaceRules } from './surfaces.ts'
 import { triangleRules } from './triangles.ts'
 
 /** Every family of rules. */
-export const ruleFamilies: readonly RuleFamily[] = [triangleRules, spaceRules, faceRules, surfaceRules, levelRules, nameRules, materialRules, mapRules, lookRules, solidRules, fitRules, strayRules]
+export const ruleFamilies: readonly RuleFamily[] = [triangleRules, spaceRules, faceRules, surfaceRules, levelRules, nameRules, materialRules, mapRules, lookRules, solidRules, fitRules, strayRules, givenUpRules]
 
 export interface Report {
   findings: Finding[]

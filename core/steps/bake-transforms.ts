@@ -1,10 +1,9 @@
-import type { mat4, Node, Primitive } from '@gltf-transform/core'
-import { transformMesh } from '@gltf-transform/functions'
+import type { mat4, Node } from '@gltf-transform/core'
 import { z } from 'zod'
-import { multiplyMatrices } from '../document/axes.ts'
 import { ownMesh } from '../document/own-mesh.ts'
 import { itemScene, listAllParts, listMovingNodes, listSceneNodes, movingReasons, type MovingReason } from '../document/parts.ts'
 import { dropUnusedAccessors } from '../document/primitive-arrays.ts'
+import { transformPrimitive } from '../document/transform-primitive.ts'
 import { hasOwnTransform } from '../document/transforms.ts'
 import { freeCarriers } from './free-carriers.ts'
 import { defineStep, plural } from './step.ts'
@@ -14,7 +13,7 @@ const parameters = z.object({})
 /** Puts turns, moves and scales of still parts into their vertices. */
 export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
   id: 'bake-transforms',
-  version: 2,
+  version: 3,
   stage: 'fit',
   title: 'Bake transforms',
   purpose: 'Puts turns, moves and scales into the vertices of every part that does not move.',
@@ -32,14 +31,23 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
     const freed = freeCarriers(document, moving)
     const parts = listAllParts(document).filter((part) => !moving.has(part.node) && !part.node.getSkin())
     const scene = itemScene(document)
+    const baking = new Set(parts.map((part) => part.node))
+    // Taken all at once: uneven scales and turns on the way down add up to slants, which no node can hold.
+    const worlds = new Map(parts.map((part) => [part.node, part.node.getWorldMatrix()]))
     let baked = 0
-    for (const [index, part] of parts.entries()) {
-      await progress(index / parts.length, part.name)
-      if (isIdentity(part.node.getWorldMatrix()) && !part.node.getParentNode()) continue
-      bakePart(part.node)
+    for (const [index, { node, name, extras }] of parts.entries()) {
+      await progress(index / parts.length, name)
+      const world = worlds.get(node) ?? node.getWorldMatrix()
+      const parent = node.getParentNode()
+      if (!isIdentity(world)) {
+        for (const primitive of ownMesh(node)?.listPrimitives() ?? []) transformPrimitive(document, primitive, world)
+        node.setTranslation([0, 0, 0]).setRotation([0, 0, 0, 1]).setScale([1, 1, 1])
+      } else if (!parent) continue
       baked++
-      part.node.getParentNode()?.removeChild(part.node)
-      scene.addChild(part.node)
+      // A solid, a level or a shadow mesh belongs to its part wherever that goes.
+      if (extras.role !== 'part' && parent && baking.has(parent)) continue
+      parent?.removeChild(node)
+      scene.addChild(node)
     }
     for (const node of listSceneNodes(document).reverse()) {
       if (!node.getMesh() && node.listChildren().length === 0 && !moving.has(node) && !node.getCamera() && !node.getExtension('KHR_lights_punctual')) node.dispose()
@@ -58,26 +66,6 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
 })
 
 const severalOf: Record<MovingReason, string> = { moves: 'they move', 'is a bone': 'they are bones', 'carries what moves': 'they carry what moves', 'hangs on what moves': 'they hang on what moves' }
-
-function bakePart(node: Node): void {
-  const world = node.getWorldMatrix()
-  const mesh = ownMesh(node)
-  if (!mesh) return
-  for (const primitive of mesh.listPrimitives()) detachAccessors(primitive)
-  // Children keep their place: what the parent loses, they gain. The library reverses the winding of mirrored parts.
-  for (const child of node.listChildren()) child.setMatrix(multiplyMatrices(world, child.getMatrix()) as mat4)
-  transformMesh(mesh, world)
-  node.setTranslation([0, 0, 0]).setRotation([0, 0, 0, 1]).setScale([1, 1, 1])
-}
-
-/** The library writes in place; kept states must not change, so it gets arrays of its own. */
-function detachAccessors(primitive: Primitive): void {
-  for (const semantic of primitive.listSemantics()) {
-    const accessor = primitive.getAttribute(semantic)
-    const array = accessor?.getArray()
-    if (accessor && array) primitive.setAttribute(semantic, accessor.clone().setArray(array.slice()))
-  }
-}
 
 const namesOf = (nodes: readonly Node[]): string =>
   nodes.length <= 4 ? nodes.map((node) => node.getName()).join(', ') : `${nodes.slice(0, 3).map((node) => node.getName()).join(', ')} and ${nodes.length - 3} more`

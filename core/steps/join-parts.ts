@@ -1,11 +1,11 @@
 import type { Document, mat4, Material, Node, Primitive, Skin } from '@gltf-transform/core'
-import { transformPrimitive } from '@gltf-transform/functions'
 import { z } from 'zod'
 import { multiplyMatrices } from '../document/axes.ts'
 import { invertMatrix } from '../document/matrices.ts'
 import { ownMesh } from '../document/own-mesh.ts'
 import { listViewParts, movingReasons, type Part } from '../document/parts.ts'
 import { accessorToFloats, dropUnusedAccessors, primitiveIndices, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
+import { transformPrimitive } from '../document/transform-primitive.ts'
 import { defineStep, gonePart, plural } from './step.ts'
 
 const parameters = z.object({ parts: z.array(z.string()).max(10_000) })
@@ -72,7 +72,7 @@ export function joinTogether(document: Document, [first, ...others]: readonly Pa
     const bones = skin && partSkin && partSkin !== skin ? mergeBones(document, skin, partSkin) : null
     for (const primitive of own.listPrimitives()) {
       const copy = withOwnArrays(primitive)
-      if (matrix) transformPrimitive(copy, matrix)
+      if (matrix) transformPrimitive(document, copy, matrix)
       if (bones) renumberBones(copy, bones)
       mesh.addPrimitive(copy)
     }

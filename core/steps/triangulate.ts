@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import { listAllParts } from '../document/parts.ts'
-import { countLargePolygons, POLYGON_ATTRIBUTE, polygonStarts } from '../document/polygons.ts'
-import { accessorToFloats, dropUnusedAccessors, primitiveIndices, writeIndices } from '../document/primitive-arrays.ts'
-import { diagonalChoices, triangulatePolygons } from '../geometry/triangulate.ts'
+import { countLargePolygons, POLYGON_ATTRIBUTE, readOutlines, type Outlines } from '../document/polygons.ts'
+import { accessorToFloats, dropUnusedAccessors, writeIndices } from '../document/primitive-arrays.ts'
+import { diagonalChoices, triangulatePolygons, type DiagonalChoice } from '../geometry/triangulate.ts'
 import { defineStep, formatCount, plural } from './step.ts'
 
 const parameters = z.object({ diagonal: z.enum(diagonalChoices).default('shortest') })
@@ -10,7 +10,7 @@ const parameters = z.object({ diagonal: z.enum(diagonalChoices).default('shortes
 /** Cuts quads and larger polygons into triangles. */
 export const triangulate = defineStep<z.infer<typeof parameters>>({
   id: 'triangulate',
-  version: 2,
+  version: 3,
   stage: 'mesh',
   title: 'Triangulate',
   purpose: 'Cuts quads along the better diagonal and larger polygons, also concave ones, into triangles.',
@@ -37,13 +37,10 @@ export const triangulate = defineStep<z.infer<typeof parameters>>({
     for (const [number, part] of parts.entries()) {
       await progress(number / parts.length, part.name)
       for (const primitive of part.mesh.listPrimitives()) {
-        const polygons = primitive.getAttribute(POLYGON_ATTRIBUTE)?.getArray()
+        const outlines = readOutlines(primitive)
         const position = primitive.getAttribute('POSITION')
-        if (!polygons || !position) continue
-        const old = primitiveIndices(primitive)
-        const indices = triangulatePolygons(accessorToFloats(position), polygonStarts(polygons), diagonal)
-        // A mirrored part had its fan turned over when it was baked; the new triangles follow it.
-        if (old[0] > old[1] || old[1] > old[2]) indices.reverse()
+        if (!outlines || !position) continue
+        const indices = cutOutlines(accessorToFloats(position), outlines, diagonal)
         writeIndices(document, primitive, indices, position.getCount())
         primitive.setAttribute(POLYGON_ATTRIBUTE, null)
         triangles += indices.length / 3
@@ -57,3 +54,14 @@ export const triangulate = defineStep<z.infer<typeof parameters>>({
     }
   },
 })
+
+/** Triangles of whole polygons, cut anew, and those that are left of others. */
+function cutOutlines(positions: Float32Array, { corners, starts, loose }: Outlines, diagonal: DiagonalChoice): Uint32Array {
+  const outlined = new Float32Array(corners.length * 3)
+  corners.forEach((corner, at) => outlined.set(positions.subarray(corner * 3, corner * 3 + 3), at * 3))
+  const cut = triangulatePolygons(outlined, starts, diagonal)
+  const indices = new Uint32Array(cut.length + loose.length)
+  cut.forEach((at, index) => (indices[index] = corners[at]))
+  indices.set(loose, cut.length)
+  return indices
+}

@@ -1,11 +1,11 @@
 import { identityMatrix } from '../../document/axes.ts'
 import type { Axes, AxisName, Units } from '../../document/extras.ts'
-import { chainMatrices, transformedPoints, type Matrix } from '../../document/matrices.ts'
+import { chainMatrices, determinantOf, transformedNormals, transformedPoints, type Matrix } from '../../document/matrices.ts'
 import { PlainError } from '../../document/plain-error.ts'
 import type { MeshReader } from '../reader.ts'
 import { buildDocument } from '../scene/build-document.ts'
-import { transformedNormals } from '../scene/shear.ts'
 import { linearOf, sourceNode, type SourceLight, type SourceMaterial, type SourceMesh, type SourceNode } from '../scene/source-scene.ts'
+import { turnedOver } from '../scene/turned-over.ts'
 import { fileName, fileStem, utf8Bytes } from '../source-file.ts'
 import { readClips, type AnimatedModel } from './animation.ts'
 import { isBinaryFbx, readBinaryFbx } from './binary.ts'
@@ -110,7 +110,10 @@ class SceneReader {
     const mesh: SourceMesh = {
       name,
       points: placed ? transformedPoints(read.points, placed) : read.points,
-      faces: read.faces.map((faces) => ({ ...faces, material: slots[faces.slot] ?? slots[0] ?? null, normals: faces.normals && (placed ? transformedNormals(faces.normals, placed) : faces.normals) })),
+      faces: read.faces.map(({ slot, ...faces }) => {
+        const placedFaces = { ...faces, material: slots[slot] ?? slots[0] ?? null, normals: faces.normals && (placed ? transformedNormals(faces.normals, placed) : faces.normals) }
+        return placed && determinantOf(placed) < 0 ? turnedOver(placedFaces) : placedFaces
+      }),
     }
     const skin = readSkin(this.objects, geometry, read.points.length / 3, this.nodes, this.worldOf(model))
     return skin ? { ...mesh, skin } : mesh

@@ -1,10 +1,11 @@
 import { Logger, type JSONDocument } from '@gltf-transform/core'
 import { validateBytes } from 'gltf-validator'
-import { setRootExtras } from '../../document/extras.ts'
+import { getRootExtras, setRootExtras } from '../../document/extras.ts'
 import { PlainError } from '../../document/plain-error.ts'
 import { createIntakeIO, harmlessExtensions, makePlain, readableExtensions } from './extensions.ts'
 import { dataUriBytes, openGltf, packGlb } from './gltf-container.ts'
 import { collectTextures, type ImageSources } from './textures.ts'
+import { bakeMorphTargets, makeInstancesReal } from './plain-meshes.ts'
 import type { MeshReading, ReadOptions } from '../reader.ts'
 import { fileName, type SourceFile } from '../source-file.ts'
 import { findTexture } from '../texture-search.ts'
@@ -31,12 +32,14 @@ export async function readGltf(main: SourceFile, files: readonly SourceFile[], o
     const io = await createIntakeIO(opened.json.extensionsUsed ?? [])
     const read = (await io.readJSON(opened)).setLogger(new Logger(Logger.Verbosity.SILENT))
     await makePlain(read)
+    await makeInstancesReal(read, name)
+    bakeMorphTargets(read)
     await collectTextures(read, images, options.links ?? {})
     return read
   })
   const root = document.getRoot()
   if (root.listScenes().length === 0) throw new PlainError('it has no scene', name, 'Export it with its scene.')
-  setRootExtras(root, { units: { metresPerUnit: 1, from: 'declared' }, axes: { up: '+y', forward: '+z', from: 'declared' } })
+  setRootExtras(root, { ...getRootExtras(root), units: { metresPerUnit: 1, from: 'declared' }, axes: { up: '+y', forward: '+z', from: 'declared' } })
   return { document, usedPaths: used }
 }
 

@@ -1,6 +1,6 @@
 import type { Document, Primitive } from '@gltf-transform/core'
 import { PlainError } from '../../document/plain-error.ts'
-import { POLYGON_ATTRIBUTE } from '../../document/polygons.ts'
+import { POLYGON_ATTRIBUTE, polygonAttribute } from '../../document/polygons.ts'
 import { writeAttribute, writeIndices } from '../../document/primitive-arrays.ts'
 import { normalsFromSmoothing } from '../../geometry/smoothing-normals.ts'
 import { triangulatePolygons } from '../../geometry/triangulate.ts'
@@ -25,7 +25,7 @@ export function addMesh(document: Document, mesh: SourceMesh, faces: SourceFaces
   writeAttribute(document, primitive, 'POSITION', positions, 3)
   const { triangles, polygonOfCorner } = polygonTriangles(positions, faces.polygonSizes, where)
   writeIndices(document, primitive, triangles, cornerCount)
-  if (polygonOfCorner) writeAttribute(document, primitive, POLYGON_ATTRIBUTE, polygonOfCorner, 1)
+  if (polygonOfCorner) writeAttribute(document, primitive, POLYGON_ATTRIBUTE, polygonOfCorner, 3)
   const normals = faces.normals ?? (faces.smoothing && normalsFromSmoothing(mesh.points, faces.corners, faces.polygonSizes, faces.smoothing))
   if (normals && normals.length === cornerCount * 3) writeAttribute(document, primitive, 'NORMAL', unitNormals(normals), 3)
   for (const [set, uvs] of faces.uvs.slice(0, 8).entries()) {
@@ -67,9 +67,7 @@ function polygonTriangles(positions: Float32Array, sizes: ArrayLike<number>, whe
   }
   if (starts[sizes.length] !== cornerCount) throw new PlainError('its faces and its corners do not agree', where, 'Export the model again.')
   if (!large) return { triangles: Uint32Array.from({ length: cornerCount }, (_, index) => index), polygonOfCorner: null }
-  const polygonOfCorner = new Float32Array(cornerCount)
-  for (let polygon = 0; polygon < sizes.length; polygon++) polygonOfCorner.fill(polygon, starts[polygon], starts[polygon + 1])
-  return { triangles: triangulatePolygons(positions, starts), polygonOfCorner }
+  return { triangles: triangulatePolygons(positions, starts), polygonOfCorner: polygonAttribute(sizes, cornerCount) }
 }
 
 /** Lengths made 1, as glTF wants them; what has no length points up. */

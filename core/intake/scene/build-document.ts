@@ -1,6 +1,6 @@
 import type { Document, Material, Node, Skin } from '@gltf-transform/core'
 import { KHRLightsPunctual } from '@gltf-transform/extensions'
-import { setRootExtras } from '../../document/extras.ts'
+import { getRootExtras, setRootExtras } from '../../document/extras.ts'
 import { createDocument } from '../../document/io.ts'
 import { itemScene } from '../../document/parts.ts'
 import { PlainError } from '../../document/plain-error.ts'
@@ -24,7 +24,7 @@ export async function buildDocument(scene: SourceScene, main: SourceFile, files:
   const document = createDocument(scene.name)
   const maker = new SceneMaker(document, fileName(main.path), new MaterialMaker(document, files, options, used), scene, options)
   await maker.make()
-  setRootExtras(document.getRoot(), { units: scene.units, axes: scene.axes })
+  setRootExtras(document.getRoot(), { ...getRootExtras(document.getRoot()), units: scene.units, axes: scene.axes })
   return { document, usedPaths: used }
 }
 
