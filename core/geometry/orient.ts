@@ -74,7 +74,8 @@ export function windPieces(positions: Float32Array, indices: Uint32Array): Wound
  * Decides for each connected piece which side is out.
  * Triangles of a piece are first made to agree across their shared edges. A closed piece is right when
  * its signed volume is positive (divergence theorem); an open one is decided by rays: from the true
- * outer side more of them leave the item. A shell inside another is judged for itself: its outside is away
+ * outer side clearly more of them leave the item. Where rays cannot tell, as on a floor or a height field, it stays as most of it
+ * came. A shell inside another is judged for itself: its outside is away
  * from its own inside. A piece whose triangles cannot agree has one side only and is left alone.
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
@@ -93,6 +94,7 @@ export function orientOutward(positions: Float32Array, indices: Uint32Array, ite
       continue
     }
     triangles.forEach((triangle, at) => (flip[triangle] = flips[at]))
+    if (!closed && turnedShare(positions, indices, triangles, flip) > 0.5) for (const triangle of triangles) flip[triangle] ^= 1
     const inward = closed ? signedVolume(positions, indices, triangles, flip) < 0 : backLeavesMore(positions, indices, triangles, flip, item)
     if (inward) for (const triangle of triangles) flip[triangle] ^= 1
     if (triangles.some((triangle) => flip[triangle] === 1)) turnedPieces++
@@ -116,11 +118,28 @@ function signedVolume(positions: Float32Array, indices: Uint32Array, triangles: 
   return volume
 }
 
+/** Share of a piece's area whose triangles are turned over. */
+function turnedShare(positions: Float32Array, indices: Uint32Array, triangles: Uint32Array, flip: Uint8Array): number {
+  let [turned, all] = [0, 0]
+  for (const triangle of triangles) {
+    const area = (triangleFrame(positions, indices, triangle, false)?.size ?? 0) ** 2
+    all += area
+    if (flip[triangle]) turned += area
+  }
+  return all > 0 ? turned / all : 0
+}
+
+/** How many times more rays have to leave from the back than from the front. From a sheet about as many leave from both. */
+const CLEARLY_MORE = 1.5
+/** A front of which a greater share of the rays leaves looks into the open: things may stand before it, as on a floor. */
+const SHUT_IN = 0.35
+
 function backLeavesMore(positions: Float32Array, indices: Uint32Array, triangles: Uint32Array, flip: Uint8Array, item: RayCaster): boolean {
   const directions = spreadDirections(RAYS_PER_SIDE * 2)
   const stride = Math.max(1, Math.floor(triangles.length / MOST_SAMPLES))
   let front = 0
   let back = 0
+  let ahead = 0
   for (let at = 0; at < triangles.length; at += stride) {
     const triangle = triangles[at]
     const sample = triangleFrame(positions, indices, triangle, flip[triangle] === 1)
@@ -130,12 +149,13 @@ function backLeavesMore(positions: Float32Array, indices: Uint32Array, triangles
       if (Math.abs(along) < 0.1) continue
       const lift = Math.sign(along) * sample.size * 1e-3
       const origin = sample.centre.map((value, axis) => value + sample.normal[axis] * lift)
+      if (along > 0) ahead++
       if (item.first(origin, direction)) continue
       if (along > 0) front++
       else back++
     }
   }
-  return back > front
+  return back > front * CLEARLY_MORE && front < ahead * SHUT_IN
 }
 
 function triangleFrame(positions: Float32Array, indices: Uint32Array, triangle: number, flipped: boolean) {

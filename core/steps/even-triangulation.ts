@@ -70,11 +70,11 @@ const WORTH_IT = 0.7
 const MOST_TRIED_TRIANGLES = 60_000
 
 /**
- * Bare triangles without normals or UVs, as scans and prints come, and how much evening out helps: only there can an unwanted dent
+ * Bare triangles without material, normals or UVs, as scans and prints come, and how much evening out helps: only there can an unwanted dent
  * be told from a wanted one.
  */
 function evenedScan(part: Part, options: Parameters): { part: Part; before: number; after: number }[] {
-  if (part.mesh.listPrimitives().some((primitive) => primitive.getAttribute('TEXCOORD_0') || primitive.getAttribute('NORMAL'))) return []
+  if (part.mesh.listPrimitives().some((primitive) => primitive.getMaterial() || primitive.getAttribute('TEXCOORD_0') || primitive.getAttribute('NORMAL'))) return []
   const { positions, indices } = readMesh(part.mesh)
   if (indices.length / 3 > MOST_TRIED_TRIANGLES) return []
   const { bumpinessBefore, bumpinessAfter } = evenTriangulation(positions, indices, options)

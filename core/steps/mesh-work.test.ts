@@ -160,7 +160,7 @@ describe('Tangents', () => {
     const { outcomes, document: after } = await runWorklist({ key: 'ball', document }, worklist, { rulebook: tarnAndTiller, kind: prop, store: memoryStore() })
     const details = outcomes.map((outcome) => (outcome.state === 'done' ? outcome.record.details.join(' ') : outcome.state))
     expect(details[1]).not.toMatch(/Tangents were made new/)
-    expect(details[2]).toMatch(/Tangents were made new for 1 surface/)
+    expect(details[2]).toMatch(/Tangents were made for 1 surface/)
     const surface = listViewParts(after)[0].mesh.listPrimitives()[0]
     expect(surface.getAttribute('TANGENT')?.getCount()).toBe(surface.getAttribute('POSITION')?.getCount())
     expect(getPrimitiveExtras(surface).tangentsFor).toBeDefined()

@@ -1,5 +1,6 @@
 import type { Document, Primitive } from '@gltf-transform/core'
 import { getPrimitiveExtras, setPrimitiveExtras } from '../document/extras.ts'
+import { listLooks, materialInLook } from '../document/looks.ts'
 import { listAllParts } from '../document/parts.ts'
 import { dropUnusedAccessors, gatherCorners, readPrimitive, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
 import { mixHash } from '../geometry/position-groups.ts'
@@ -29,9 +30,13 @@ export function stampTangents(document: Document): void {
   }
 }
 
-/** Makes tangents new wherever positions, normals, UVs or triangles are others than those they were made for. */
-export async function renewTangents(document: Document): Promise<number> {
+/**
+ * Makes tangents new wherever positions, normals, UVs or triangles are others than those they were made for.
+ * @param missing whether surfaces that show a normal map and have none get them too
+ */
+export async function renewTangents(document: Document, missing = false): Promise<number> {
   let renewed = 0
+  if (missing) for (const primitive of withNormalMap(document)) if (!primitive.getAttribute('TANGENT') && (await writeTangents(document, primitive))) renewed++
   for (const primitive of withTangents(document)) {
     if (getPrimitiveExtras(primitive).tangentsFor === fingerprint(primitive)) continue
     if (await writeTangents(document, primitive)) renewed++
@@ -43,6 +48,13 @@ export async function renewTangents(document: Document): Promise<number> {
 /** Surfaces with tangents, each once. */
 function withTangents(document: Document): Set<Primitive> {
   return new Set(listAllParts(document).flatMap((part) => part.mesh.listPrimitives()).filter((primitive) => primitive.getAttribute('TANGENT')))
+}
+
+/** Surfaces that show a normal map in some look, each once. */
+function withNormalMap(document: Document): Set<Primitive> {
+  const looks = listLooks(document)
+  const drawn = listAllParts(document).filter((part) => part.extras.role === 'part' || part.extras.role === 'level')
+  return new Set(drawn.flatMap((part) => part.mesh.listPrimitives()).filter((primitive) => looks.some((look) => materialInLook(primitive, look)?.getNormalTexture())))
 }
 
 /** A short number that changes with any value of positions, normals, UVs and triangles. */

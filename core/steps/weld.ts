@@ -1,12 +1,14 @@
 import type { Document, Primitive } from '@gltf-transform/core'
 import { z } from 'zod'
 import { POLYGON_ATTRIBUTE } from '../document/polygons.ts'
+import { boundsSize, partsBounds } from '../document/measure.ts'
 import { countMeshCorners, listViewParts } from '../document/parts.ts'
-import { accessorToFloats, dropUnusedAccessors, gatherCorners, primitiveIndices, writeIndices } from '../document/primitive-arrays.ts'
+import { accessorToFloats, dropUnusedAccessors, gatherCorners, primitiveIndices, readPrimitive, writeIndices } from '../document/primitive-arrays.ts'
 import { compactCorners } from '../geometry/reduce.ts'
 import { groupPositions } from '../geometry/position-groups.ts'
+import { triangleAreas } from '../geometry/sample-surface.ts'
 import { dropCollapsed, weldCorners } from '../geometry/weld.ts'
-import { defineStep, formatChange, formatCount, formatLength } from './step.ts'
+import { defineStep, formatChange, formatCount, formatLength, plural, type StepContext } from './step.ts'
 
 const parameters = z.object({ distance: z.number().nonnegative().max(1000) })
 
@@ -15,13 +17,13 @@ const ATTRIBUTE_TOLERANCE = 1 / 8192
 /** Joins corners that stand in one place and agree in UVs, normals and everything else. */
 export const weld = defineStep<z.infer<typeof parameters>>({
   id: 'weld',
-  version: 1,
+  version: 2,
   stage: 'mesh',
   title: 'Weld',
   purpose: 'Joins corners that stand in the same place with the same UVs and normals; texture seams stay.',
   parameters,
   fields: ({ rulebook }) => [{ type: 'number', key: 'distance', label: 'Closer than', unit: rulebook.space.unit.plural, least: 0, most: 1, step: 0.001 }],
-  defaults: ({ rulebook }) => ({ distance: rulebook.space.smallestDrawn / 10 }),
+  defaults: (context) => ({ distance: reachFor(context) }),
   propose(context) {
     const parts = listViewParts(context.document)
     const corners = parts.reduce((sum, part) => sum + countMeshCorners(part.mesh), 0)
@@ -34,19 +36,62 @@ export const weld = defineStep<z.infer<typeof parameters>>({
     const meshes = [...new Set(parts.map((part) => part.mesh))]
     let before = 0
     let after = 0
-    let collapsed = 0
+    const collapsed = { triangles: 0, withArea: 0, area: 0 }
     for (const [number, mesh] of meshes.entries()) {
       await progress(number / meshes.length, mesh.getName())
       before += countMeshCorners(mesh)
-      for (const primitive of mesh.listPrimitives()) collapsed += weldPrimitive(document, primitive, distance)
+      for (const primitive of mesh.listPrimitives()) weldPrimitive(document, primitive, distance, collapsed)
       after += countMeshCorners(mesh)
     }
     dropUnusedAccessors(document)
     const details = [`${formatCount(before)} corners became ${formatCount(after)}; nothing further apart than ${formatLength(distance)} ${rulebook.space.unit.plural} was joined.`]
-    if (collapsed > 0) details.push(`${formatCount(collapsed)} triangles without area were dropped.`)
-    return { headline: formatChange(after - before), details, changed: after !== before || collapsed > 0 }
+    const empty = collapsed.triangles - collapsed.withArea
+    if (empty > 0) details.push(`${plural(empty, 'triangle')} without area ${empty === 1 ? 'was' : 'were'} dropped.`)
+    if (collapsed.withArea > 0) details.push(`${plural(collapsed.withArea, 'triangle')} narrower than the distance, ${formatLength(collapsed.area)} square ${rulebook.space.unit.plural} in all, ${collapsed.withArea === 1 ? 'was' : 'were'} dropped: a smaller distance keeps ${collapsed.withArea === 1 ? 'it' : 'them'}.`)
+    return { headline: formatChange(after - before), details, changed: after !== before || collapsed.triangles > 0 }
   },
 })
+
+/** Corners of one place lie apart by rounding alone: so much of the size of a thing. */
+const ROUNDING_SHARE = 1e-5
+const SHORTER = 0.1
+const SHORTEST_TRIED = 4
+
+/**
+ * How far apart corners may lie and still be one: no further than a tenth of what the game draws, than rounding at the item's size,
+ * and than would take away a triangle with area.
+ */
+function reachFor({ document, rulebook }: StepContext): number {
+  const parts = listViewParts(document)
+  const longest = Math.max(...boundsSize(partsBounds(parts)))
+  let reach = Number(Math.min(rulebook.space.smallestDrawn / 10 || Infinity, longest * ROUNDING_SHARE).toPrecision(1))
+  for (let tried = 0; tried < SHORTEST_TRIED; tried++) {
+    if (!parts.some((part) => part.mesh.listPrimitives().some((primitive) => takesArea(primitive, reach)))) return reach
+    reach = Number((reach * SHORTER).toPrecision(1))
+  }
+  return 0
+}
+
+/** Less of a surface than this is rounding. */
+const LEAST_AREA_SHARE = 1e-6
+
+function takesArea(primitive: Primitive, reach: number): boolean {
+  const { positions, indices } = readPrimitive(primitive)
+  const { groupOfCorner } = groupPositions(positions, reach)
+  const areas = triangleAreas(positions, indices)
+  let [taken, all] = [0, 0]
+  areas.forEach((area, triangle) => {
+    all += area
+    if (isCollapsed(indices, groupOfCorner, triangle)) taken += area
+  })
+  return taken > all * LEAST_AREA_SHARE
+}
+
+/** Whether two of a triangle's corners are one place. */
+function isCollapsed(indices: Uint32Array, placeOfCorner: Uint32Array, triangle: number): boolean {
+  const [a, b, c] = [0, 1, 2].map((corner) => placeOfCorner[indices[triangle * 3 + corner]])
+  return a === b || b === c || c === a
+}
 
 function countDoubles(primitive: Primitive): number {
   const position = primitive.getAttribute('POSITION')
@@ -54,10 +99,16 @@ function countDoubles(primitive: Primitive): number {
   return position.getCount() - groupPositions(accessorToFloats(position)).cornerOfGroup.length
 }
 
-/** Welds one primitive; returns how many triangles collapsed. A primitive that still has polygons loses them. */
-function weldPrimitive(document: Document, primitive: Primitive, distance: number): number {
+interface Collapsed {
+  triangles: number
+  withArea: number
+  area: number
+}
+
+/** Welds one primitive; adds what collapsed. A primitive that still has polygons loses them. */
+function weldPrimitive(document: Document, primitive: Primitive, distance: number, collapsed: Collapsed): void {
   const position = primitive.getAttribute('POSITION')
-  if (!position) return 0
+  if (!position) return
   primitive.setAttribute(POLYGON_ATTRIBUTE, null)
   const positions = accessorToFloats(position)
   const others = primitive
@@ -79,5 +130,10 @@ function weldPrimitive(document: Document, primitive: Primitive, distance: numbe
   const compact = compactCorners(indices, oldCorner.length)
   gatherCorners(document, primitive, compact.oldCorner)
   writeIndices(document, primitive, compact.indices, compact.oldCorner.length)
-  return (old.length - indices.length) / 3
+  triangleAreas(positions, old).forEach((area, triangle) => {
+    if (!isCollapsed(old, groupOfCorner, triangle)) return
+    collapsed.triangles++
+    if (area > 0) collapsed.withArea++
+    collapsed.area += area
+  })
 }

@@ -135,8 +135,9 @@ async function runEntry(entry: WorklistEntry, { before, start }: { before: Docum
   }
   stampTangents(document)
   const summary = await step.run({ document, parameters: parameters.data, rulebook: options.rulebook, kind: options.kind, progress, source: start.document, images: start.images })
-  const renewed = summary.changed ? await renewTangents(document) : 0
-  if (renewed > 0) summary.details.push(`Tangents were made new for ${plural(renewed, 'surface')}, since what they lie on changed.`)
+  // Surface work brings normal maps to what had none.
+  const renewed = summary.changed ? await renewTangents(document, step.stage === 'surface') : 0
+  if (renewed > 0) summary.details.push(`Tangents were made for ${plural(renewed, 'surface')}, since what they lie on changed.`)
   const triangles = countTriangles(listViewParts(document))
   if (triangles === 0) throw new PlainError('nothing would be left of the item', step.title, 'Keep at least one part that has area.')
   const record: StepRecord = { key, ...summary, milliseconds: performance.now() - started, triangles }
