@@ -1,5 +1,6 @@
 import { MeshoptSimplifier, type SimplifierFlags } from 'meshoptimizer/simplifier'
 import { joinAttributes, type CornerAttributes } from './corner-attributes.ts'
+import { surfaceDifference } from './surface-distance.ts'
 
 /** What a reduction may let go of when the count cannot be reached otherwise, in that order. */
 export type Hold = 'borders' | 'seams' | 'pieces'
@@ -76,14 +77,31 @@ export async function reduceTriangles(request: ReduceRequest): Promise<Reduction
   let best = run(start, target, held)
   if (best.indices.length / 3 < target * CLOSE_ENOUGH && request.largestShift === undefined) best = approach(start, best, target, (from, triangles) => run(from, triangles, held))
   if (request.largestShift === undefined) {
+    if (request.holdSeams) best = freedFromSeams(start, best, (from) => run(from, target, ['Permissive']), () => letGo.push('seams'))
     for (const { hold, flags } of releases(request)) {
       if (best.indices.length / 3 <= target) break
-      letGo.push(hold)
+      if (!letGo.includes(hold)) letGo.push(hold)
       best = run(best, target, flags)
     }
     if (best.indices.length / 3 > target) best = keepLargest(best, target)
   }
   return { positions: best.positions, attributes: joined.split(best.packed), indices: best.indices, worstShift: best.error * scale, letGo }
+}
+
+/** Shifts above this share of the size are looked at: what seams hold in one place may have been taken from another. */
+const LOOKED_AT = 0.005
+/** How many times further a mesh with held seams may lie away than one without. */
+const WORTH_OF_SEAMS = 1.5
+const SAMPLES = 1000
+
+/** A reduction that held its seams, or one that did not where holding them tears the mesh down elsewhere. */
+function freedFromSeams(start: State, held: State, free: (from: State) => State, onFreed: () => void): State {
+  if (held.error < LOOKED_AT) return held
+  const freed = free(start)
+  const shiftOf = (state: State): number => surfaceDifference(start, state, SAMPLES).worst
+  if (freed.indices.length === 0 || shiftOf(held) <= shiftOf(freed) * WORTH_OF_SEAMS) return held
+  onFreed()
+  return freed
 }
 
 function gather(array: Float32Array, size: number, corners: Uint32Array): Float32Array {

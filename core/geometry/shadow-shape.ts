@@ -29,10 +29,47 @@ export function shadowShape(reduced: TriangleSoup, view: TriangleSoup): ShadowSh
   const finder = createSurfaceFinder(view)
   const normals = faceNormals(view.positions, view.indices)
   const positions = reduced.positions.slice()
-  for (let corner = 0; corner < positions.length / 3; corner++) pullIn(positions, corner, finder, normals)
+  let pulled = 0
+  for (let corner = 0; corner < positions.length / 3; corner++) pulled = Math.max(pulled, pullIn(positions, corner, finder, normals))
   let standsOut = drawnIn(positions, indices, finder, normals)
-  for (let round = 1; round < ROUNDS && standsOut > 0; round++) standsOut = drawnIn(positions, indices, finder, normals)
+  const reach = Math.max(pulled, standsOut) * MOST_MOVE
+  for (let round = 1; round < ROUNDS && standsOut > 0; round++) {
+    keepWithin(positions, reduced.positions, reach)
+    standsOut = drawnIn(positions, indices, finder, normals)
+  }
+  keepWithin(positions, reduced.positions, reach)
+  letBackTurned(positions, reduced.positions, indices)
   return { positions, indices, standsOut, closed: holes.closed }
+}
+
+/** A corner is drawn in by at most so many times what the worst one stood out by: more makes spikes. */
+const MOST_MOVE = 2
+
+function keepWithin(positions: Float32Array, before: Float32Array, reach: number): void {
+  for (let at = 0; at < positions.length; at += 3) {
+    const moved = Math.hypot(positions[at] - before[at], positions[at + 1] - before[at + 1], positions[at + 2] - before[at + 2])
+    if (moved <= reach) continue
+    for (let axis = 0; axis < 3; axis++) positions[at + axis] = before[at + axis] + ((positions[at + axis] - before[at + axis]) * reach) / moved
+  }
+}
+
+/** Corners whose triangles were turned over by being drawn in go back to where they were. */
+function letBackTurned(positions: Float32Array, before: Float32Array, indices: Uint32Array): void {
+  const given = faceNormals(before, indices)
+  for (let round = 0; round < ROUNDS; round++) {
+    const now = faceNormals(positions, indices)
+    let turned = 0
+    for (let triangle = 0; triangle < indices.length / 3; triangle++) {
+      const agreement = [0, 1, 2].reduce((sum, axis) => sum + given[triangle * 3 + axis] * now[triangle * 3 + axis], 0)
+      if (agreement > 0) continue
+      turned++
+      for (let corner = 0; corner < 3; corner++) {
+        const at = indices[triangle * 3 + corner] * 3
+        for (let axis = 0; axis < 3; axis++) positions[at + axis] = before[at + axis]
+      }
+    }
+    if (turned === 0) return
+  }
 }
 
 /** Signed distance of a point from the view mesh along the nearest triangle's normal: positive outside. */
@@ -44,10 +81,12 @@ function outside(x: number, y: number, z: number, finder: SurfaceFinder, normals
   return { by, normal }
 }
 
-function pullIn(positions: Float32Array, corner: number, finder: SurfaceFinder, normals: Float32Array): void {
+/** Moves a corner that stands out inward; tells by how much. */
+function pullIn(positions: Float32Array, corner: number, finder: SurfaceFinder, normals: Float32Array): number {
   const at = corner * 3
   const { by, normal } = outside(positions[at], positions[at + 1], positions[at + 2], finder, normals)
   if (by > 0) for (let axis = 0; axis < 3; axis++) positions[at + axis] -= normal[axis] * by
+  return Math.max(0, by)
 }
 
 /** Moves the corners of triangles that stand out inward by as much as they do; tells how far the worst stood out before. */

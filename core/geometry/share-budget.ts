@@ -1,6 +1,7 @@
 import { MeshoptSimplifier } from 'meshoptimizer/simplifier'
 import type { CornerAttributes } from './corner-attributes.ts'
 import { joinAttributes } from './corner-attributes.ts'
+import { surfaceDifference } from './surface-distance.ts'
 
 /** How far a mesh must move for how many triangles: the more detail, the steeper. */
 export interface ErrorCurve {
@@ -10,6 +11,8 @@ export interface ErrorCurve {
   shifts: number[]
 }
 
+const MEASURED_TRIANGLES = 500
+const SAMPLES = 150
 const STEPS = [0.4, 0.16, 0.064, 0.0256, 0.01]
 
 /** What a mesh would lose at a few counts, each found from the one before, without moving corners: quick, and only for sharing. */
@@ -26,7 +29,9 @@ export async function errorCurve(mesh: { positions: Float32Array; indices: Uint3
     const [next, error] = MeshoptSimplifier.simplifyWithAttributes(indices, positions, 3, joined.array, joined.stride, joined.weights, null, target * 3, 1, ['Sparse', 'Permissive'])
     if (next.length === 0 || next.length >= indices.length) break
     indices = next
-    worst = Math.max(worst + 1e-9, error * scale)
+    // The library's estimate does not see what small meshes lose at their borders; there it is measured.
+    const shift = mesh.indices.length / 3 <= MEASURED_TRIANGLES ? Math.max(error * scale, surfaceDifference(mesh, { positions, indices }, SAMPLES).worst) : error * scale
+    worst = Math.max(worst + 1e-9, shift)
     curve.triangles.push(indices.length / 3)
     curve.shifts.push(worst)
   }
@@ -64,7 +69,7 @@ export function shareBudget(meshes: readonly BudgetShare[], budget: number): num
   const most = meshes.map(({ curve }) => curve.triangles[0])
   const sumOf = (counts: readonly number[]): number => counts.reduce((sum, count, index) => sum + count * meshes[index].instances, 0)
   if (sumOf(most) <= budget) return most
-  const countsAt = (shift: number): number[] => meshes.map(({ curve, weight }, index) => Math.max(1, Math.min(most[index], Math.floor(trianglesAt(curve, shift / Math.max(weight, 1e-6))))))
+  const countsAt = (shift: number): number[] => meshes.map(({ curve, weight }, index) => Math.max(1, Math.min(most[index], Math.ceil(trianglesAt(curve, shift / Math.max(weight, 1e-6))))))
   // The exponent of the shift is halved: shifts run over many orders of magnitude.
   let low = -12
   let high = 12

@@ -6,6 +6,7 @@ import { standsOutOf } from '../geometry/shadow-shape.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
 import { plainShape } from '../steps/derived-meshes.ts'
 import { formatCount, formatLength } from '../steps/step.ts'
+import { noticedShift, shiftBetween } from '../steps/level-shift.ts'
 import { placeOfParts } from './places.ts'
 import { nowhere, type Finding, type RuleFamily } from './rule.ts'
 
@@ -47,7 +48,7 @@ export const levelRules: RuleFamily = {
 const bonesOf = (parts: readonly Part[]): string =>
   [...new Set(parts.flatMap((part) => part.node.getSkin()?.listJoints().map((joint) => joint.getName()) ?? []))].sort().join(' ')
 
-/** A level that stands elsewhere or has other bones than the first is an older version's, or another thing's. */
+/** A level that stands elsewhere, lies further off than its distance hides, or has other bones than the first. */
 function checkLevelShapes(document: Document, rulebook: Rulebook): Finding[] {
   const findings: Finding[] = []
   const parts = listViewParts(document)
@@ -62,9 +63,10 @@ function checkLevelShapes(document: Document, rulebook: Rulebook): Finding[] {
     if (drift > longest * rulebook.levels.mostDrift) {
       findings.push({
         ...common, rule: 'level-geometry', title: 'Level of another thing', value: formatLength(drift), limit: formatLength(longest * rulebook.levels.mostDrift),
-        message: `Level ${level} reaches ${formatLength(drift)} ${rulebook.space.unit.plural} beside the first; it holds other geometry, perhaps an older version’s`, why: 'From far off another thing would stand there.',
+        message: `Level ${level} reaches ${formatLength(drift)} ${rulebook.space.unit.plural} beside the first; it holds other geometry`, why: 'From far off another thing would stand there.',
       })
     }
+    else findings.push(...seenToSwitch(made, parts, rulebook, level))
     if (rulebook.levels.sameBones && bonesOf(made) !== bonesOf(parts)) {
       findings.push({
         ...common, rule: 'level-bones', title: 'Level with other bones', value: bonesOf(made) || 'none', limit: bonesOf(parts) || 'none',
@@ -73,6 +75,26 @@ function checkLevelShapes(document: Document, rulebook: Rulebook): Finding[] {
     }
   }
   return findings
+}
+
+/** A level that lies further from the first than one sees at the distance from which it is drawn. */
+function seenToSwitch(made: readonly Part[], parts: readonly Part[], rulebook: Rulebook, level: number): Finding[] {
+  const each = rulebook.levels.chain.find((one) => one.level === level)
+  if (!each) return []
+  const unit = rulebook.space.unit.plural
+  const noticed = noticedShift(each)
+  const shifts = made.map((part) => {
+    const first = parts.find((one) => one.node === part.node.getParentNode())
+    return { part, shift: first ? shiftBetween(first.mesh, part.mesh) * Math.max(...first.node.getWorldScale().map(Math.abs)) : 0 }
+  })
+  const seen = shifts.filter(({ shift }) => shift > noticed).sort((a, b) => b.shift - a.shift)
+  if (seen.length === 0) return []
+  return [{
+    rule: 'level-seen', severity: 'note', stage: 'mesh', title: 'Level seen to switch', where: `level ${level}`, place: placeOfParts(seen.map(({ part }) => part)), value: `${formatLength(seen[0].shift)} ${unit}`, limit: `${formatLength(noticed)} ${unit}`,
+    message: `${seen[0].part.name} lies ${formatLength(seen[0].shift)} ${unit} from the first level; from ${formatCount(each.fromDistance)} ${unit} on, where it is drawn, ${formatLength(noticed)} would be noticed`,
+    why: 'One sees the thing change when the game switches levels.',
+    mend: { step: 'levels-and-shadow', label: 'Give it more triangles', parameters: { [level === rulebook.levels.chain[0]?.level ? 'levelOne' : 'levelTwo']: each.mostShare } },
+  }]
 }
 
 /** Up to this share of the longest side a shadow mesh may stand out: less is not seen. */

@@ -5,6 +5,7 @@ import { solidName } from '../rulebook/names.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
 import { writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
 import { compactCorners, reduceTriangles } from '../geometry/reduce.ts'
+import { errorCurve, shareBudget, type ErrorCurve } from '../geometry/share-budget.ts'
 import { placeMesh } from '../geometry/triangle-mesh.ts'
 import { dropCollapsed } from '../geometry/weld.ts'
 import type { TriangleSoup } from '../geometry/convex-hull.ts'
@@ -13,6 +14,8 @@ import { readMesh, writeMesh } from './mesh-arrays.ts'
 /** Puts a mesh made from a part below it, so that it goes where the part goes. */
 export function addDerivedNode(document: Document, part: Part, name: string, mesh: Mesh, extras: NodeExtras): Node {
   const node = document.createNode(name).setMesh(mesh)
+  // What bones hold has to be held by the same bones from afar, and in its shadow.
+  if (mesh.listPrimitives().every((primitive) => primitive.getAttribute('JOINTS_0'))) node.setSkin(part.node.getSkin())
   setNodeExtras(node, extras)
   part.node.addChild(node)
   return node
@@ -25,6 +28,16 @@ export async function reducedCopy(document: Document, part: Part, name: string, 
   const arrays = readMesh(mesh)
   const reduction = await reduceTriangles({ ...arrays, targetTriangles, holdSeams: true, holdBorders: false })
   if (reduction.indices !== arrays.indices) writeMesh(document, mesh, arrays, reduction)
+  return mesh
+}
+
+/** The shape of a part that bones hold, reduced: places and what holds them alone. */
+export async function reducedHeldShape(document: Document, part: Part, name: string, targetTriangles: number): Promise<Mesh> {
+  const mesh = await reducedCopy(document, part, name, targetTriangles)
+  for (const primitive of mesh.listPrimitives()) {
+    primitive.setMaterial(null).setExtras({})
+    for (const semantic of primitive.listSemantics()) if (!/^(POSITION|JOINTS_\d|WEIGHTS_\d)$/.test(semantic)) primitive.setAttribute(semantic, null)
+  }
   return mesh
 }
 
@@ -61,9 +74,29 @@ export function soupMesh(document: Document, name: string, soup: TriangleSoup): 
   return document.createMesh(name).addPrimitive(primitive)
 }
 
-/** Shares a number of triangles among parts in proportion to what they have, at least one each. */
-export function proportionalShares(parts: readonly Part[], total: number): number[] {
+/** How far each part has to move for how many triangles, in scene units: what levels are shared out by. */
+export async function errorCurvesOf(parts: readonly Part[], progress: (fraction: number, doing: string) => Promise<void>): Promise<ErrorCurve[]> {
+  const known = new Map<Mesh, ErrorCurve>()
+  const curves: ErrorCurve[] = []
+  for (const [number, part] of parts.entries()) {
+    await progress(number / parts.length, `detail of ${part.name}`)
+    const curve = known.get(part.mesh) ?? (await errorCurve({ ...plainShape(part), attributes: new Map() }))
+    known.set(part.mesh, curve)
+    const scale = Math.max(...part.node.getWorldScale().map(Math.abs))
+    curves.push({ triangles: curve.triangles, shifts: curve.shifts.map((shift) => shift * scale) })
+  }
+  return curves
+}
+
+/**
+ * Shares a number of triangles among parts so that each moves by the same amount, at least one each. Where some cannot do with less
+ * than they have, and all together are too many, each gives in proportion.
+ */
+export function sharesByShift(parts: readonly Part[], curves: readonly ErrorCurve[], total: number): number[] {
+  const shares = shareBudget(curves.map((curve) => ({ curve, instances: 1, weight: 1 })), Math.floor(total))
+  const sum = shares.reduce((all, share) => all + share, 0)
+  if (sum <= total) return shares
   const counts = parts.map((part) => countMeshTriangles(part.mesh))
-  const all = counts.reduce((sum, count) => sum + count, 0) || 1
+  const all = counts.reduce((each, count) => each + count, 0) || 1
   return counts.map((count) => Math.max(1, Math.floor((count / all) * total)))
 }

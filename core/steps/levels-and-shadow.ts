@@ -1,11 +1,13 @@
 import { z } from 'zod'
-import type { Document } from '@gltf-transform/core'
+import type { Document, Node } from '@gltf-transform/core'
 import { countMeshTriangles, countTriangles, listLevelParts, listShadowParts, listViewParts, type Part } from '../document/parts.ts'
 import { dropUnusedAccessors } from '../document/primitive-arrays.ts'
 import { shadowShape } from '../geometry/shadow-shape.ts'
+import type { ErrorCurve } from '../geometry/share-budget.ts'
 import { levelSuffix } from '../rulebook/names.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
-import { addDerivedNode, plainShape, proportionalShares, reducedCopy, reducedShape, soupMesh } from './derived-meshes.ts'
+import { addDerivedNode, errorCurvesOf, plainShape, reducedCopy, reducedHeldShape, reducedShape, sharesByShift, soupMesh } from './derived-meshes.ts'
+import { noticedShift, shiftBetween } from './level-shift.ts'
 import { defineStep, formatCount, formatLength, plural, type StepContext } from './step.ts'
 
 const parameters = z.object({
@@ -20,10 +22,13 @@ type Parameters = z.infer<typeof parameters>
 /** Levels stay this much under what is allowed, so that a later edit does not push them over. */
 const MARGIN = 0.9
 
+/** How much of what the game allows a level may have where fewer triangles would be seen. */
+const MOST_OF_ALLOWED = 0.99
+
 /** Makes the coarser levels and the shadow mesh from the present parts. */
 export const levelsAndShadow = defineStep<Parameters>({
   id: 'levels-and-shadow',
-  version: 2,
+  version: 3,
   stage: 'mesh',
   title: 'Levels',
   purpose: 'Makes the coarser levels that the game draws from further off, each from the full mesh, and the mesh that throws the shadow.',
@@ -62,36 +67,67 @@ export const levelsAndShadow = defineStep<Parameters>({
     const parts = listViewParts(document)
     const details: string[] = []
     const shares = [chosen.levelOne, chosen.levelTwo]
-    for (const [index, { level }] of rulebook.levels.chain.entries()) {
-      details.push(await makeLevel(document, parts, level, shares[index], rulebook, (fraction, doing) => progress((index + fraction) / 3, doing)))
+    const curves = await errorCurvesOf(parts, (fraction, doing) => progress(fraction * 0.1, doing))
+    const { chain } = rulebook.levels
+    for (const [index, each] of chain.entries()) {
+      const part = (fraction: number, doing: string): Promise<void> => progress(0.1 + (0.9 * (index + fraction)) / (chain.length + 1), doing)
+      details.push(await makeLevel({ document, parts, curves, rulebook, progress: part }, each, shares[index]))
     }
-    details.push(await makeShadow(document, parts, chosen, rulebook, (fraction, doing) => progress((2 + fraction) / 3, doing)))
+    details.push(await makeShadow({ document, parts, curves, rulebook, progress: (fraction, doing) => progress(0.1 + (0.9 * (chain.length + fraction)) / (chain.length + 1), doing) }, chosen))
     dropUnusedAccessors(document)
-    return { headline: `${rulebook.levels.chain.length + 1} made`, details, changed: true }
+    return { headline: `${chain.length + 1} made`, details, changed: true }
   },
 })
 
-type Report = (fraction: number, doing: string) => Promise<void>
-
-/** One level, made from the parts themselves and not from another level; parts with one made by hand keep it. */
-async function makeLevel(document: Document, parts: readonly Part[], level: number, share: number, rulebook: Rulebook, progress: Report): Promise<string> {
-  const total = countTriangles(parts)
-  const byHand = listLevelParts(document, level)
-  const wanted = proportionalShares(parts, total * share)
-  for (const [number, part] of parts.entries()) {
-    await progress(number / parts.length, `level ${level} of ${part.name}`)
-    if (byHand.some((each) => each.node.getParentNode() === part.node)) continue
-    const name = part.name + levelSuffix(rulebook, level)
-    addDerivedNode(document, part, name, await reducedCopy(document, part, name, wanted[number]), { role: 'level', level })
-  }
-  const made = countTriangles(listLevelParts(document, level))
-  const kept = byHand.length > 0 ? ` ${plural(byHand.length, 'mesh', 'meshes')} made by hand ${byHand.length === 1 ? 'was' : 'were'} kept.` : ''
-  return `Level ${level} has ${formatCount(made)} triangles, ${((made / total) * 100).toFixed(0)} % of ${formatCount(total)}.${kept}`
+interface Work {
+  document: Document
+  parts: readonly Part[]
+  curves: readonly ErrorCurve[]
+  rulebook: Rulebook
+  progress: (fraction: number, doing: string) => Promise<void>
 }
 
-async function makeShadow(document: Document, parts: readonly Part[], chosen: Parameters, rulebook: Rulebook, progress: Report): Promise<string> {
+type Level = Rulebook['levels']['chain'][number]
+
+/**
+ * One level, made from the parts themselves and not from another level; parts with one made by hand keep it. Where it would be seen to
+ * change when the game switches to it, it gets as many triangles as the game allows.
+ */
+async function makeLevel(work: Work, level: Level, share: number): Promise<string> {
+  const { document, parts, rulebook } = work
+  const total = countTriangles(parts)
+  const byHand = new Set(listLevelParts(document, level.level).map((each) => each.node.getParentNode()))
+  const noticed = noticedShift(level)
+  let apart = await reduceTo(work, level, total * share, byHand)
+  const most = level.mostShare * MOST_OF_ALLOWED
+  if (apart > noticed && share < most) {
+    for (const part of listLevelParts(document, level.level)) if (!byHand.has(part.node.getParentNode())) part.node.dispose()
+    apart = await reduceTo(work, level, total * most, byHand)
+  }
+  const made = countTriangles(listLevelParts(document, level.level))
+  const unit = rulebook.space.unit.plural
+  const kept = byHand.size > 0 ? ` ${plural(byHand.size, 'mesh', 'meshes')} made by hand ${byHand.size === 1 ? 'was' : 'were'} kept.` : ''
+  return `Level ${level.level} has ${formatCount(made)} triangles, ${((made / total) * 100).toFixed(0)} % of ${formatCount(total)}, and lies ${formatLength(apart)} ${unit} from the first at most; it is drawn from ${formatCount(level.fromDistance)} ${unit} on, where ${formatLength(noticed)} would be noticed.${kept}`
+}
+
+/** Makes the level of each part; tells how far it lies from the first at most, in scene units. */
+async function reduceTo({ document, parts, curves, rulebook, progress }: Work, { level }: Level, triangles: number, byHand: ReadonlySet<Node | null>): Promise<number> {
+  const wanted = sharesByShift(parts, curves, triangles)
+  let apart = 0
+  for (const [number, part] of parts.entries()) {
+    await progress(number / parts.length, `level ${level} of ${part.name}`)
+    if (byHand.has(part.node)) continue
+    const name = part.name + levelSuffix(rulebook, level)
+    const mesh = await reducedCopy(document, part, name, wanted[number])
+    addDerivedNode(document, part, name, mesh, { role: 'level', level })
+    apart = Math.max(apart, shiftBetween(part.mesh, mesh) * Math.max(...part.node.getWorldScale().map(Math.abs)))
+  }
+  return apart
+}
+
+async function makeShadow({ document, parts, curves, rulebook, progress }: Work, chosen: Parameters): Promise<string> {
   const { shadow, chain } = rulebook.levels
-  const wanted = proportionalShares(parts, countTriangles(parts) * chosen.shadow)
+  const wanted = sharesByShift(parts, curves, countTriangles(parts) * chosen.shadow)
   let standsOut = 0
   let closed = 0
   for (const [number, part] of parts.entries()) {
@@ -99,6 +135,10 @@ async function makeShadow(document: Document, parts: readonly Part[], chosen: Pa
     if (listShadowParts(document).some((each) => each.node.getParentNode() === part.node)) continue
     const name = part.name + shadow.nameSuffix
     const last = listLevelParts(document, chain.at(-1)?.level ?? 1).find((each) => each.node.getParentNode() === part.node)
+    if (part.node.getSkin()) {
+      addDerivedNode(document, part, name, await reducedHeldShape(document, part, name, wanted[number]), { role: 'shadow' })
+      continue
+    }
     if (chosen.shadowFrom === 'level' && last) {
       addDerivedNode(document, part, name, soupMesh(document, name, plainShape(last)), { role: 'shadow' })
       continue
