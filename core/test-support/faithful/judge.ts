@@ -1,0 +1,118 @@
+import * as THREE from 'three'
+import { validateBytes } from 'gltf-validator'
+import { bringIn, picturesOf, startKey } from '../../crate/bring-in.ts'
+import { checkResult } from '../../crate/evaluate.ts'
+import { getRootExtras } from '../../document/extras.ts'
+import { packItems } from '../../pack/pack-crate.ts'
+import type { Finding } from '../../rules/rule.ts'
+import { kindOf, rulebookById } from '../../rulebook/load.ts'
+import { loadPack } from '../../trial/load-pack.ts'
+import type { LogLine } from '../../trial/log.ts'
+import { prepareWorklist } from '../../worklist/prepare.ts'
+import { memoryStore } from '../../worklist/result-store.ts'
+import { runWorklist } from '../../worklist/run.ts'
+import { compareItems, extentOf, type Difference } from './compare.ts'
+import { readPackedItem } from './packed-item.ts'
+import { readWithAssimp } from './source-by-assimp.ts'
+import { readWithThree, type FileSet } from './source-by-three.ts'
+import { triangleCount, type DrawnItem } from './surface.ts'
+
+/** What came of one file, from its bytes to the packed bytes. */
+export interface Judgement {
+  file: string
+  /** Null where the source could not be compared; `why` says it. */
+  difference: Difference | null
+  /** Levels and shadow against the first level: furthest apart, and share that faces the other way. */
+  levels: { name: string; apart: number; turned: number }[]
+  /** How far a step says that it moved the surface, as a share of the longest side. */
+  statedShift: number
+  report: string[]
+  findings: Finding[]
+  log: LogLine[]
+  loads: boolean
+  validatorErrors: string[]
+  steps: string[]
+  triangles: { source: number; packed: number }
+  seconds: number
+}
+
+export interface JudgeOptions {
+  kind?: string
+  metresPerUnit?: number
+}
+
+const rulebook = rulebookById('tarn-and-tiller')
+
+/** The other reader that is best at a format. */
+const readOther = (main: string, files: FileSet, mostPixels: number): Promise<DrawnItem> => (/\.(dae|fbx|3ds)$/i.test(main) ? readWithAssimp(main, files, mostPixels) : readWithThree(main, files, mostPixels))
+
+/** Brings a file in, prepares it as *Prepare for me* does, packs it, and compares the packed bytes with the source. */
+export async function judgeFile(main: string, files: FileSet, options: JudgeOptions = {}): Promise<Judgement> {
+  const began = performance.now()
+  const kind = kindOf(rulebook, options.kind ?? 'prop')
+  const sources = [...files].map(([path, bytes]) => ({ path, bytes }))
+  const brought = await bringIn(sources, kind.id, options.metresPerUnit === undefined ? {} : { metresPerUnit: options.metresPerUnit }, [])
+  const { item, document, files: own } = brought.find((each) => each.item.main === main) ?? brought[0]
+  const start = { key: startKey(item), document, images: await picturesOf(own.map(({ file }) => file), rulebook) }
+  const run = { rulebook, kind, store: memoryStore() }
+  const worklist = await prepareWorklist(start, run)
+  const result = await runWorklist(start, worklist, run)
+  const { findings } = checkResult(result, rulebook, kind)
+  const pack = await packItems([{ name: 'thing', kind, document: result.document }], rulebook, 'faithful')
+  const trial = loadPack(pack.bytes, rulebook)
+  const report = [...worklist.map((entry) => entry.reason ?? ''), ...result.outcomes.flatMap((outcome) => (outcome.state === 'done' ? outcome.record.details : outcome.state === 'failed' ? [outcome.message] : [])), ...findings.map((finding) => finding.message)]
+  const packed = readPackedItem(pack.bytes)
+  const fit = new THREE.Matrix4().fromArray(getRootExtras(result.document.getRoot()).fit ?? new THREE.Matrix4().toArray())
+  const extent = extentOf(packed.view)
+  let difference: Difference | null = null
+  let source: DrawnItem | null = null
+  try {
+    source = await readOther(main, files, packed.largestColourMap)
+    difference = compareItems(source, packed.view, /\.(dae|fbx|3ds)$/i.test(main) ? freeFit(source, packed.view) : fit)
+  } catch (error) {
+    report.push(`not compared: ${error instanceof Error ? error.message : String(error)}`)
+  }
+  const identity = new THREE.Matrix4()
+  const levels = [...[...packed.levels].map(([level, drawn]) => ({ name: `level ${level}`, drawn })), { name: 'shadow', drawn: packed.shadow }]
+    .filter(({ drawn }) => triangleCount(drawn) > 0)
+    .map(({ name, drawn }) => {
+      const between = compareItems(packed.view, drawn, identity)
+      return { name, apart: Math.max(between.lost, between.added), turned: between.turned }
+    })
+  const validatorErrors: string[] = []
+  for (const { path, bytes } of packed.glbs) {
+    const { issues } = await validateBytes(bytes)
+    for (const issue of issues.messages) if (issue.severity === 0) validatorErrors.push(`${path}: ${issue.code} ${issue.pointer ?? ''}`)
+  }
+  return {
+    file: main, difference, levels, report, findings, log: trial.log, loads: trial.loads, validatorErrors, steps: worklist.map(({ step }) => step),
+    statedShift: Math.max(0, ...report.map((line) => Number(/(?:moved by|moved further than) ([\d.]+) \w+/.exec(line)?.[1] ?? 0))) / extent.longest,
+    triangles: { source: source ? triangleCount(source) : 0, packed: triangleCount(packed.view) },
+    seconds: (performance.now() - began) / 1000,
+  }
+}
+
+/** For readers that turn and scale by themselves: the turn about right angles, scale and shift that bring the boxes together best. */
+function freeFit(source: DrawnItem, result: DrawnItem): THREE.Matrix4 {
+  const [from, to] = [extentOf(source), extentOf(result)]
+  const scale = to.longest / from.longest
+  const candidates: THREE.Matrix4[] = []
+  for (let x = 0; x < 3; x++) {
+    for (let y = 0; y < 3; y++) {
+      for (const signs of [0, 1, 2, 3]) {
+        if (x === y) continue
+        const [a, b] = [new THREE.Vector3().setComponent(x, signs & 1 ? -1 : 1), new THREE.Vector3().setComponent(y, signs & 2 ? -1 : 1)]
+        candidates.push(new THREE.Matrix4().makeBasis(a, b, a.clone().cross(b)))
+      }
+    }
+  }
+  const middle = to.box.getCenter(new THREE.Vector3())
+  const fits = candidates.map((turn) => {
+    const fit = turn.clone().scale(new THREE.Vector3(scale, scale, scale))
+    const box = from.box.clone().applyMatrix4(fit)
+    fit.premultiply(new THREE.Matrix4().makeTranslation(middle.clone().sub(box.getCenter(new THREE.Vector3()))))
+    const difference = compareItems(source, result, fit, 120)
+    return { fit, score: Math.max(difference.lost, difference.added) + (difference.shading ?? 0) * 0.01 }
+  })
+  return fits.reduce((best, each) => (each.score < best.score ? each : best)).fit
+}
