@@ -4,6 +4,7 @@ import { foreignExtras, getNodeExtras } from '../document/extras.ts'
 import { copyDocument, createIO } from '../document/io.ts'
 import { descendants, itemScene, listSceneNodes } from '../document/parts.ts'
 import { SourceMapsExtension } from '../document/source-maps.ts'
+import { orderAccessors } from './accessor-order.ts'
 import { POLYGON_ATTRIBUTE } from '../document/polygons.ts'
 import type { Kind } from '../rulebook/schema.ts'
 
@@ -52,6 +53,7 @@ export async function writeGameGlb(document: Document, itemName: string, kind: K
     itemNode.addChild(child)
   }
   scene.addChild(itemNode)
+  orderAccessors(copy)
   await copy.transform(prune({ keepAttributes: true, keepLeaves: true, keepExtras: true, keepSolidTextures: true }), unpartition())
   return createIO().writeBinary(copy)
 }
