@@ -47,7 +47,7 @@ export default tseslint.config(
       'max-lines': ['error', { max: 300, skipBlankLines: true, skipComments: true }],
     },
   },
-  { files: ['core/**/*.ts'], ignores: ['**/*.test.ts'], rules: { 'no-restricted-globals': ['error', ...domGlobals.map((name) => ({ name, message: 'core runs in workers, in Node and in tests: it has no DOM and no Node.' }))] } },
+  { files: ['core/**/*.ts'], ignores: ['**/*.test.ts', 'core/test-support/**'], rules: { 'no-restricted-globals': ['error', ...domGlobals.map((name) => ({ name, message: 'core runs in workers, in Node and in tests: it has no DOM and no Node.' }))] } },
   ...directions,
   { files: ['cli/**/*.ts'], ignores: ['**/*.test.ts'], rules: forbid([{ regex: '(^|/)app/', message: 'the command line knows core only.' }]) },
   {

@@ -46,17 +46,20 @@ function listFolder(folder: string, depth = 0, found: string[] = []): string[] {
 export function gatherSources(names: readonly string[]): SourceFile[] {
   if (names.length === 0) throw new PlainError('no file was named', 'this call', 'Name a mesh or a folder.')
   const paths = new Set<string>()
+  const chosen = new Set<string>()
   for (const name of names) {
     if (!existsSync(name)) throw new PlainError('there is no such file', name, 'Check the path.')
     if (statSync(name).isDirectory()) for (const path of listFolder(name)) if (isMeshFile(path) || isCompanionFile(path) || /\.zip$/i.test(path)) paths.add(resolve(path))
     if (!statSync(name).isDirectory()) {
       paths.add(resolve(name))
+      chosen.add(resolve(name))
       if (isMeshFile(name)) for (const path of listFolder(dirname(resolve(name)), DEEPEST - 1)) if (isCompanionFile(path)) paths.add(resolve(path))
     }
   }
   const list = [...paths]
+  if (list.length === 0) throw new PlainError('there is nothing to read in it: neither meshes nor pictures', names.join(', '), 'Name a mesh, or a folder that holds one.')
   const base = commonFolder(list)
-  return list.map((path) => ({ path: relative(base, path).split(sep).join('/') || basename(path), bytes: readBytes(path) }))
+  return list.map((path) => ({ path: relative(base, path).split(sep).join('/') || basename(path), bytes: readBytes(path), ...(chosen.has(path) ? {} : { beside: true }) }))
 }
 
 function commonFolder(paths: readonly string[]): string {

@@ -6,6 +6,7 @@ const require = createRequire(import.meta.url)
 
 const places: Record<AssetFile, string> = {
   draco: 'draco3dgltf/draco_decoder_gltf.wasm',
+  jpeg: '@jsquash/jpeg/codec/dec/mozjpeg_dec.wasm',
   webp: '@jsquash/webp/codec/dec/webp_dec.wasm',
   'stock/tarn-and-tiller': '../core/rulebook/stock/tarn-and-tiller.zip',
 }

@@ -88,7 +88,7 @@ const lines = [
 ]
 for (const triangles of sizes) {
   const document = boulder(triangles)
-  const files: Record<string, Uint8Array> = { glb: await createIO().writeBinary(document), obj: new TextEncoder().encode(exportObj(document)), fbx: documentToFbx(document) }
+  const files: Record<string, Uint8Array> = { glb: await createIO().writeBinary(document), obj: new TextEncoder().encode(exportObj(document, 'part').obj), fbx: documentToFbx(document) }
   for (const [ending, bytes] of Object.entries(files)) {
     const name = `boulder.${ending}`
     const ours = (): Promise<unknown> => readItem(name, [{ path: name, bytes: bytes.slice() }])

@@ -1,9 +1,10 @@
 import dracoUrl from 'draco3dgltf/draco_decoder_gltf.wasm?url'
 import webpUrl from '@jsquash/webp/codec/dec/webp_dec.wasm?url'
+import jpegUrl from '@jsquash/jpeg/codec/dec/mozjpeg_dec.wasm?url'
 import tarnAndTillerUrl from '../../core/rulebook/stock/tarn-and-tiller.zip?url'
 import { provideAssets, type AssetFile } from '../../core/document/asset-files'
 
-const places: Record<AssetFile, string> = { draco: dracoUrl, webp: webpUrl, 'stock/tarn-and-tiller': tarnAndTillerUrl }
+const places: Record<AssetFile, string> = { draco: dracoUrl, webp: webpUrl, jpeg: jpegUrl, 'stock/tarn-and-tiller': tarnAndTillerUrl }
 
 /** In the browser, files are fetched from the same server as the program. Imported by workers for its effect. */
 provideAssets(async (file) => {

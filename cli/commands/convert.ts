@@ -1,4 +1,5 @@
-import { basename } from 'node:path'
+import { basename, dirname, join } from 'node:path'
+import { getRootExtras } from '../../core/document/extras.ts'
 import { PlainError } from '../../core/document/plain-error.ts'
 import { exportObj } from '../../core/document/export-obj.ts'
 import { createIO, documentToGlb } from '../../core/document/io.ts'
@@ -19,28 +20,42 @@ export const convert: Command = {
     const [input] = call.positionals
     const to = required(call, 'to').toLowerCase()
     const out = required(call, 'out')
-    const bytes = isMeshFile(input) ? await convertMesh(input, to) : await convertImage(call, input, to)
+    const { bytes, beside, leftOut } = isMeshFile(input) ? await convertMesh(input, to, out) : { bytes: await convertImage(call, input, to), beside: [], leftOut: [] }
     writeBytes(out, bytes)
-    print(call, { out, bytes: bytes.length }, [`${out}: ${bytes.length} bytes`])
+    for (const { name, bytes: content } of beside) writeBytes(join(dirname(out), name), content)
+    print(call, { out, bytes: bytes.length, beside: beside.map(({ name }) => name), leftOut }, [`${out}: ${bytes.length} bytes`, ...beside.map(({ name, bytes: { length } }) => `${name}: ${length} bytes`), ...leftOut])
     return 0
   },
 }
 
-async function convertMesh(input: string, to: string): Promise<Uint8Array> {
+interface Converted {
+  bytes: Uint8Array
+  /** Files that go beside it. */
+  beside: { name: string; bytes: Uint8Array }[]
+  /** What the format cannot hold. */
+  leftOut: readonly string[]
+}
+
+async function convertMesh(input: string, to: string, out: string): Promise<Converted> {
   if (!meshFormats.includes(to)) throw new PlainError(`meshes are not written as “${to}”`, '--to', `Formats: ${meshFormats.join(', ')}.`)
   const files = gatherSources([input])
   const { document } = await readItem(basename(input), files)
   const encode = (text: string): Uint8Array => new TextEncoder().encode(text)
-  if (to === 'obj') return encode(exportObj(document))
+  const told = getRootExtras(document.getRoot()).givenUp.map(({ message }) => `${message}.`)
+  if (to === 'obj') {
+    const stem = basename(out).replace(/\.[^.]*$/, '')
+    const { obj, mtl, pictures, leftOut } = exportObj(document, stem)
+    return { bytes: encode(obj), beside: [{ name: `${stem}.mtl`, bytes: encode(mtl) }, ...pictures], leftOut: [...told, ...leftOut] }
+  }
   const glb = await documentToGlb(document)
-  if (to === 'glb') return glb
+  if (to === 'glb') return { bytes: glb, beside: [], leftOut: told }
   // One self-contained file: buffers and images as data URIs.
   const { json, resources } = await createIO().writeJSON(document)
   for (const holder of [...(json.buffers ?? []), ...(json.images ?? [])]) {
     const bytes = holder.uri === undefined ? undefined : resources[holder.uri]
     if (bytes) holder.uri = `data:application/octet-stream;base64,${Buffer.from(bytes).toString('base64')}`
   }
-  return encode(JSON.stringify(json))
+  return { bytes: encode(JSON.stringify(json)), beside: [], leftOut: told }
 }
 
 async function convertImage(call: Call, input: string, to: string): Promise<Uint8Array> {

@@ -46,8 +46,8 @@ export async function bringIn(brought: readonly SourceFile[], kind: string, opti
     const name = wantedName ?? titleOf(models ? nameWithoutModel(main.path, options.models ?? []) : sets ? subjectOfName(fileStem(main.path)) : fileStem(main.path))
     const id = identifierFor(name, ids)
     ids.push(id)
-    // Images nobody asked for are kept too: they may be pointed to by hand later.
-    const kept = files.filter((file) => usedPaths.has(file.path) || (mains.length === 1 && !isMeshFile(file.path)))
+    // Images that somebody chose are kept too: they may be pointed to by hand later. What only lay beside the mesh is not.
+    const kept = files.filter((file) => usedPaths.has(file.path) || (mains.length === 1 && !isMeshFile(file.path) && file.beside !== true))
     const sources = kept.map((file) => ({ sha256: sha256Hex(file.bytes), file }))
     items.push({
       item: {

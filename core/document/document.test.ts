@@ -137,7 +137,7 @@ describe('OBJ that is written', () => {
   it('can be read again with the same parts, materials and triangles', () => {
     const document = documentOf({ box: unitBox(), other: unitBox() })
     listViewParts(document)[1].node.setTranslation([0, 5, 0])
-    const { objects, points } = parseObj(textFile('a.obj', exportObj(document)))
+    const { objects, points } = parseObj(textFile('a.obj', exportObj(document, 'a').obj))
     expect(objects.map((object) => object.name)).toEqual(['box', 'other'])
     const group = objects[1].groups.get('other_material')
     expect(group?.polygonSizes).toHaveLength(12)

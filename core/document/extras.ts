@@ -96,6 +96,8 @@ export type TextureReference = z.infer<typeof textureReferenceSchema>
 export const materialExtrasSchema = z.object({
   references: z.array(textureReferenceSchema).max(256).default([]),
   shadingModel: z.string().max(64).optional(),
+  /** Its roughness and metalness are not what the source says, but a reading of an older model's shininess. */
+  shineIsGuessed: z.boolean().optional(),
 })
 export type MaterialExtras = z.infer<typeof materialExtrasSchema>
 

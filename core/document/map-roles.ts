@@ -2,8 +2,11 @@
 export const gameMapRoles = ['colour', 'normal', 'mixed'] as const
 export type GameMapRole = (typeof gameMapRoles)[number]
 
-/** Maps that makers paint, and that are packed into those that games read. `gloss` is roughness turned round. */
-export const ingredientRoles = ['occlusion', 'roughness', 'gloss', 'metalness', 'glow', 'height', 'opacity', 'specular'] as const
+/**
+ * Maps that makers paint, and that are packed into those that games read. `gloss` is roughness turned round; `metal-rough` has roughness
+ * in green and metalness in blue, as glTF has it, and says nothing by its red and alpha; `orm` has occlusion in red as well.
+ */
+export const ingredientRoles = ['metal-rough', 'orm', 'occlusion', 'roughness', 'gloss', 'metalness', 'glow', 'height', 'opacity', 'specular'] as const
 export type IngredientRole = (typeof ingredientRoles)[number]
 
 export const isGameMapRole = (role: string): role is GameMapRole => gameMapRoles.some((known) => known === role)
@@ -12,7 +15,9 @@ export const isIngredientRole = (role: string): role is IngredientRole => ingred
 /** Words by which people name what a picture is for. The first role that has one of a name's words is taken. */
 const wordsOfRole: readonly [GameMapRole | IngredientRole, readonly string[]][] = [
   ['normal', ['normal', 'normals', 'nrm', 'nor', 'norm', 'normalmap', 'n', 'ngl', 'ndx']],
-  ['mixed', ['mix', 'mixed', 'orm', 'arm', 'rma', 'metallicroughness']],
+  ['mixed', ['mix', 'mixed']],
+  ['orm', ['orm', 'arm', 'occlusionroughnessmetallic']],
+  ['metal-rough', ['metallicroughness', 'metalroughness', 'metalrough', 'roughmetal']],
   ['gloss', ['gloss', 'glossy', 'glossiness', 'smooth', 'smoothness']],
   ['roughness', ['rough', 'roughness', 'rgh', 'r']],
   ['metalness', ['metal', 'metallic', 'metalness', 'met', 'mtl', 'm']],

@@ -1,5 +1,6 @@
 import { Extension, ExtensionProperty, RefMap, type Document, type IProperty, type Material, type Nullable, type ReaderContext, type Texture, type WriterContext } from '@gltf-transform/core'
 import { z } from 'zod'
+import { getTextureExtras, setTextureExtras } from './extras.ts'
 import { ingredientRoles, isGameMapRole, isIngredientRole, type GameMapRole, type IngredientRole } from './map-roles.ts'
 
 /**
@@ -82,7 +83,11 @@ export class SourceMapsExtension extends Extension {
 export function materialMap(material: Material, role: GameMapRole | IngredientRole): Texture | null {
   if (role === 'colour') return material.getBaseColorTexture()
   if (role === 'normal') return material.getNormalTexture()
-  if (role === 'mixed') return material.getMetallicRoughnessTexture()
+  if (role === 'mixed' || role === 'metal-rough') {
+    // Both stand where glTF has its own: what the texture is for tells them apart.
+    const texture = material.getMetallicRoughnessTexture()
+    return texture && (getTextureExtras(texture).role === 'metal-rough') === (role === 'metal-rough') ? texture : null
+  }
   const own = material.getExtension<SourceMaps>(NAME)?.map(role) ?? null
   if (own) return own
   return role === 'occlusion' ? material.getOcclusionTexture() : role === 'glow' ? material.getEmissiveTexture() : null
@@ -92,7 +97,10 @@ export function materialMap(material: Material, role: GameMapRole | IngredientRo
 export function setMaterialMap(document: Document, material: Material, role: GameMapRole | IngredientRole, texture: Texture | null): void {
   if (role === 'colour') material.setBaseColorTexture(texture)
   else if (role === 'normal') material.setNormalTexture(texture)
-  else if (role === 'mixed') material.setMetallicRoughnessTexture(texture)
+  else if (role === 'mixed' || role === 'metal-rough') {
+    if (texture || materialMap(material, role)) material.setMetallicRoughnessTexture(texture)
+    if (texture) setTextureExtras(texture, { ...getTextureExtras(texture), role })
+  }
   else {
     if (role === 'occlusion') material.setOcclusionTexture(null)
     if (role === 'glow') material.setEmissiveTexture(null)

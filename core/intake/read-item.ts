@@ -1,3 +1,4 @@
+import type { Document } from '@gltf-transform/core'
 import { getRootExtras, setRootExtras } from '../document/extras.ts'
 import { nameApart } from '../document/name-apart.ts'
 import { customaryForward } from '../document/axes.ts'
@@ -39,8 +40,21 @@ export async function readItem(mainPath: string, files: readonly SourceFile[], o
   const reading = await reader(main, files, options)
   if (countTriangles(listViewParts(reading.document)) === 0) throw new PlainError('it holds no triangles', fileName(main.path), 'Export the model with its faces, not as points or lines.')
   nameApart(reading.document)
+  namePicturesApart(reading.document)
   applyChosen(reading, options)
   return reading
+}
+
+/** Steps know pictures by their names: two of one name would be taken for each other. */
+function namePicturesApart(document: Document): void {
+  const taken = new Set<string>()
+  for (const texture of document.getRoot().listTextures()) {
+    const wanted = texture.getName() || 'picture'
+    let name = wanted
+    for (let number = 2; taken.has(name); number++) name = `${wanted}_${number}`
+    taken.add(name)
+    texture.setName(name)
+  }
 }
 
 /** What the modder said about unit and axes goes before what the file or its format says. */

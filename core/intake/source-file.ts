@@ -4,6 +4,8 @@ import { PlainError } from '../document/plain-error.ts'
 export interface SourceFile {
   path: string
   bytes: Uint8Array
+  /** Nobody chose it: it lay beside what was chosen, and comes in only where that asks for it. */
+  beside?: boolean
 }
 
 /** The largest single file that intake takes, in bytes. */

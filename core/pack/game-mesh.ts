@@ -1,11 +1,10 @@
-import type { Document, Node } from '@gltf-transform/core'
+import type { Document, Node, Primitive } from '@gltf-transform/core'
 import { prune, unpartition } from '@gltf-transform/functions'
 import { foreignExtras, getNodeExtras } from '../document/extras.ts'
 import { copyDocument, createIO } from '../document/io.ts'
 import { descendants, itemScene, listSceneNodes } from '../document/parts.ts'
 import { SourceMapsExtension } from '../document/source-maps.ts'
 import { orderAccessors } from './accessor-order.ts'
-import { POLYGON_ATTRIBUTE } from '../document/polygons.ts'
 import type { Kind } from '../rulebook/schema.ts'
 
 const ofLooks = new Set(['KHR_materials_variants', SourceMapsExtension.EXTENSION_NAME])
@@ -14,6 +13,13 @@ const ofLooks = new Set(['KHR_materials_variants', SourceMapsExtension.EXTENSION
 function modelOf(branch: Node, kind: Kind): string {
   const named = [branch, ...descendants(branch)].map((node) => getNodeExtras(node).model).find((model) => model !== undefined)
   return named ?? kind.models[0]
+}
+
+/** A surface with what the game reads: one set of UVs, no corner colours, nothing of ours. */
+function leaveGameAttributes(primitive: Primitive): void {
+  primitive.setExtras({})
+  for (const semantic of primitive.listSemantics()) if (!/^(POSITION|NORMAL|TANGENT|TEXCOORD_0|JOINTS_\d|WEIGHTS_\d)$/.test(semantic)) primitive.setAttribute(semantic, null)
+  for (const target of primitive.listTargets()) primitive.removeTarget(target)
 }
 
 function disposeBranch(branch: Node): void {
@@ -37,7 +43,7 @@ export async function writeGameGlb(document: Document, itemName: string, kind: K
     if (kind.mostLights === 0) node.setExtension('KHR_lights_punctual', null)
     node.setExtras(solid ? { surface: solid.surface, layers: solid.layers, mass: solid.massKilograms } : foreignExtras(node))
     node.getMesh()?.setExtras({})
-    for (const primitive of node.getMesh()?.listPrimitives() ?? []) primitive.setAttribute(POLYGON_ATTRIBUTE, null).setExtras({})
+    for (const primitive of node.getMesh()?.listPrimitives() ?? []) leaveGameAttributes(primitive)
   }
   for (const camera of root.listCameras()) camera.dispose()
   for (const material of root.listMaterials()) material.setExtras({})

@@ -23,13 +23,13 @@ export interface OpenedPack {
 export interface PackedItem {
   name: string
   kind: string
-  /** Paths in the pack. */
-  mesh: string
+  /** Paths in the pack; one mesh for each model, none for an item without a mesh. */
+  meshes: string[]
   looks: string[]
 }
 
 const manifestSchema = z.object({ game: z.string(), title: z.string().default(''), items: z.array(z.object({ name: z.string(), kind: z.string() })).max(10_000) })
-const entrySchema = z.object({ item: z.string(), kind: z.string(), mesh: z.string(), looks: z.array(z.string()).max(100) })
+const entrySchema = z.object({ item: z.string(), kind: z.string(), mesh: z.string().optional(), models: z.record(z.string(), z.string()).optional(), looks: z.array(z.string()).max(100) })
 const lookSchema = z.object({ materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })) })
 
 const MANIFEST = 'manifest.json'
@@ -61,7 +61,7 @@ export function openPack(bytes: Uint8Array, name: string): OpenedPack {
   return {
     rulebook,
     title: manifest.title || name,
-    items: entries.map((entry) => ({ name: entry.item, kind: entry.kind, mesh: entry.mesh, looks: entry.looks })),
+    items: entries.map((entry) => ({ name: entry.item, kind: entry.kind, meshes: entry.mesh !== undefined ? [entry.mesh] : Object.values(entry.models ?? {}), looks: entry.looks })),
     textures: [...files].filter(([path]) => TEXTURE.test(path)).map(([path, content]) => ({ path, bytes: content })),
     files,
   }
@@ -75,7 +75,10 @@ export function openPack(bytes: Uint8Array, name: string): OpenedPack {
 export async function takeItem(pack: OpenedPack, itemName: string): Promise<Uint8Array> {
   const item = pack.items.find((each) => each.name === itemName)
   if (!item) throw new PlainError(`it has no item “${itemName}”`, pack.title, `Its items: ${pack.items.map((each) => each.name).join(', ')}.`)
-  const mesh = pack.files.get(item.mesh)
+  // Of an item with several models the first is taken: each stands on its own.
+  const [path] = item.meshes
+  if (path === undefined) throw new PlainError(`${itemName} is a ${item.kind} and has no mesh`, pack.title, 'Take its pictures instead.')
+  const mesh = pack.files.get(path)
   if (!mesh) throw new PlainError(`the mesh of ${itemName} is missing`, pack.title, 'Copy the pack again.')
   let document: Document
   try {

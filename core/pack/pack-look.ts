@@ -1,5 +1,6 @@
 import type { Document, Material, Texture } from '@gltf-transform/core'
 import type { ArchiveFile } from '../document/archive.ts'
+import { materialMap } from '../document/source-maps.ts'
 import { getMaterialExtras } from '../document/extras.ts'
 import { materialsInLook } from '../document/looks.ts'
 import { isGameMapRole } from '../document/map-roles.ts'
@@ -33,7 +34,7 @@ export function packLook(document: Document, look: string, rulebook: Rulebook, p
 function packMaterial(own: Material, shownMaterial: Material, rulebook: Rulebook, paths: Paths, maps: Map<string, ArchiveFile>): PackedMaterial {
   const { flags } = parseMaterialTag(rulebook, own.getName())
   const shown: Partial<Record<MapRoleName, string>> = stockMaps(shownMaterial)
-  const textures: Record<MapRoleName, Texture | null> = { colour: shownMaterial.getBaseColorTexture(), normal: shownMaterial.getNormalTexture(), mixed: shownMaterial.getMetallicRoughnessTexture() }
+  const textures: Record<MapRoleName, Texture | null> = { colour: shownMaterial.getBaseColorTexture(), normal: shownMaterial.getNormalTexture(), mixed: materialMap(shownMaterial, 'mixed') }
   for (const role of presentMaps(shownMaterial)) {
     const texture = textures[role]
     const image = texture?.getImage()

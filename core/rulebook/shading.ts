@@ -1,24 +1,18 @@
-import type { ExtensibleProperty } from '@gltf-transform/core'
+import type { ExtensibleProperty, Material } from '@gltf-transform/core'
 import { getMaterialExtras } from '../document/extras.ts'
 import { isGameMapRole } from '../document/map-roles.ts'
+import { materialMap } from '../document/source-maps.ts'
 import type { Rulebook } from './schema.ts'
-
-/** What of a material matters for its shading. */
-interface MapHolder extends ExtensibleProperty {
-  getBaseColorTexture: () => unknown
-  getNormalTexture: () => unknown
-  getMetallicRoughnessTexture: () => unknown
-}
 
 export type MapRoleName = Rulebook['maps']['roles'][number]['role']
 
 /** The roles for which a material has a map, of its own or of the game's. */
-export function presentMaps(material: MapHolder): MapRoleName[] {
+export function presentMaps(material: Material): MapRoleName[] {
   const stock = stockMaps(material)
   const present: MapRoleName[] = []
   if (material.getBaseColorTexture() || stock.colour) present.push('colour')
   if (material.getNormalTexture() || stock.normal) present.push('normal')
-  if (material.getMetallicRoughnessTexture() || stock.mixed) present.push('mixed')
+  if (materialMap(material, 'mixed') || stock.mixed) present.push('mixed')
   return present
 }
 

@@ -1,4 +1,5 @@
 import type { Document, Texture } from '@gltf-transform/core'
+import { materialMap } from '../document/source-maps.ts'
 import { getMaterialExtras, getTextureExtras } from '../document/extras.ts'
 import { listShownMaterials } from '../document/looks.ts'
 import { isGameMapRole } from '../document/map-roles.ts'
@@ -14,7 +15,7 @@ const megabytes = (bytes: number): string => `${(bytes / 1024 / 1024).toFixed(1)
 
 /** The textures that would be packed: those with a role in this game that a used material shows. */
 export function packedTextures(document: Document, rulebook: Rulebook): { texture: Texture; role: MapRole }[] {
-  const shown = new Set(listShownMaterials(document).flatMap((material) => [material.getBaseColorTexture(), material.getNormalTexture(), material.getMetallicRoughnessTexture()]))
+  const shown = new Set(listShownMaterials(document).flatMap((material) => [material.getBaseColorTexture(), material.getNormalTexture(), materialMap(material, 'mixed')]))
   return document.getRoot().listTextures().flatMap((texture) => {
     const role = rulebook.maps.roles.find((each) => each.role === getTextureExtras(texture).role)
     return role && shown.has(texture) ? [{ texture, role }] : []

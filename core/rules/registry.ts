@@ -6,6 +6,7 @@ import { lookRules } from './looks.ts'
 import { mapRules } from './maps.ts'
 import { materialRules } from './materials.ts'
 import { nameRules } from './names.ts'
+import { notCarriedRules } from './not-carried.ts'
 import { severities, type Finding, type Gauge, type RuleContext, type RuleFamily } from './rule.ts'
 import { solidRules } from './solids.ts'
 import { spaceRules } from './space.ts'
@@ -14,7 +15,7 @@ import { surfaceRules } from './surfaces.ts'
 import { triangleRules } from './triangles.ts'
 
 /** Every family of rules. */
-export const ruleFamilies: readonly RuleFamily[] = [triangleRules, spaceRules, faceRules, surfaceRules, levelRules, nameRules, materialRules, mapRules, lookRules, solidRules, fitRules, strayRules, givenUpRules]
+export const ruleFamilies: readonly RuleFamily[] = [triangleRules, spaceRules, faceRules, surfaceRules, levelRules, nameRules, materialRules, mapRules, lookRules, solidRules, fitRules, strayRules, notCarriedRules, givenUpRules]
 
 export interface Report {
   findings: Finding[]

@@ -4,7 +4,8 @@ import { rimColour, withOpacity, opacityKind, type OpacitySource } from '../text
 import { growEdges } from '../texture/grow-edges.ts'
 import type { Pixels } from '../texture/pixels.ts'
 import { resizePixels } from '../texture/resize.ts'
-import { decodeImage } from '../texture/image-codecs.ts'
+import { decodeJpegRoughly } from '../texture/formats/jpeg.ts'
+import { decodePng, sniffImage } from '../texture/image-codecs.ts'
 import { materialMap, setMaterialMap } from '../document/source-maps.ts'
 import { baseNameOf, bytesOfHex, hexColour, materialByBase, materialOptions, putPixels } from './map-pixels.ts'
 import { defineStep, gonePart } from './step.ts'
@@ -107,9 +108,9 @@ function withoutFringe(pixels: Pixels): Pixels {
 }
 
 /** Pixels of PNG or JPEG, or null of anything else: a proposal does not fail. */
-function decodable(image: Uint8Array): ReturnType<typeof decodeImage> | null {
+function decodable(image: Uint8Array): Pixels | null {
   try {
-    return decodeImage(image)
+    return sniffImage(image) === 'image/png' ? decodePng(image) : decodeJpegRoughly(image)
   } catch {
     return null
   }

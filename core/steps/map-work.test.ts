@@ -1,7 +1,7 @@
 import { KHRMaterialsVariants } from '@gltf-transform/extensions'
 import type { Document, Material } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
-import { setTextureExtras } from '../document/extras.ts'
+import { setMaterialExtras, setTextureExtras } from '../document/extras.ts'
 import { documentFromGlb, documentToGlb } from '../document/io.ts'
 import { addLook, listLooks, materialsInLook, partsWithoutLook } from '../document/looks.ts'
 import { roleFromName, subjectOfName } from '../document/map-roles.ts'
@@ -35,7 +35,7 @@ describe('what pictures are for, by their names as people write them', () => {
   const written: [string, string | null][] = [
     ['Planks_Albedo_512', 'colour'], ['planks diffuse 2K', 'colour'], ['hull_BaseColor', 'colour'], ['gate stone_n', 'normal'], ['Stone_NormalGL_4k', 'normal'], ['planks_nrm (1)', 'normal'],
     ['Planks_Gloss', 'gloss'], ['planksRoughness', 'roughness'], ['rope_AO copy', 'occlusion'], ['Planks_height (1)', 'height'], ['lamp_emissive', 'glow'], ['leaf-mask', 'opacity'], ['metal_door_normal', 'normal'],
-    ['nails_metal', 'metalness'], ['stove_ORM', 'mixed'], ['oilskin_yellow', null], ['timetable_board', null],
+    ['nails_metal', 'metalness'], ['stove_ORM', 'orm'], ['oilskin_yellow', null], ['timetable_board', null],
   ]
   it.each(written)('%s is %s', (name, role) => expect(roleFromName(name)).toBe(role))
   it('leaves role, size and copy out of what they show', () => {
@@ -56,12 +56,11 @@ describe('maps that no game reads', () => {
 })
 
 describe('Read roles', () => {
-  it('puts a picture where its name says, and where it is told to', async () => {
+  it('believes the slot of a file before a picture’s name, and puts it where it is told to', async () => {
     const { document } = boxWith({ colour: painted(8, 8) })
     document.getRoot().listTextures()[0].setName('planks_ao')
-    const [proposed] = proposals('read-roles', document)
-    expect(proposed.parameters).toEqual({ roles: [{ texture: 'planks_ao', role: 'occlusion' }] })
-    const { after } = await runStep('read-roles', document, proposed.parameters)
+    expect(proposals('read-roles', document)).toEqual([])
+    const { after } = await runStep('read-roles', document, { roles: [{ texture: 'planks_ao', role: 'occlusion' }] })
     expect(listMaterialMaps(after.getRoot().listMaterials()[0]).map(({ role }) => role)).toEqual(['occlusion'])
     const { after: unused } = await runStep('read-roles', document, { roles: [{ texture: 'planks_ao', role: 'none' }] })
     expect(listMaterialMaps(unused.getRoot().listMaterials()[0])).toEqual([])
@@ -93,11 +92,14 @@ describe('Pack channels', () => {
     expect([...mixed.data.slice(0, 4)]).toEqual([180, 55, Math.round(listUsedMaterials(document)[0].getMetallicFactor() * 255), 0])
     expect(summary.headline).toBe('2 → 1')
     // What was packed is not carried on.
-    expect(listMaterialMaps(material).map(({ role }) => role)).toEqual(['colour', 'mixed'])
-    expect(after.getRoot().listTextures().length).toBe(2)
+    // With a mixed map the game wants a normal map too: a flat one.
+    expect(listMaterialMaps(material).map(({ role }) => role)).toEqual(['colour', 'normal', 'mixed'])
+    expect(after.getRoot().listTextures().length).toBe(3)
   })
   it('takes opacity of its own into the colour map', async () => {
     const { document } = boxWith({ colour: painted(16, 16), opacity: pictureOf(16, 16, (x) => (x < 8 ? [0, 0, 0] : [255, 255, 255])) })
+    // Gloss and metal that no map says are not the source's word here.
+    for (const material of listUsedMaterials(document)) setMaterialExtras(material, { references: [], shineIsGuessed: true })
     const cards = (proposals('pack-channels', document)[0].parameters as { cards: { output: string }[] }).cards
     expect(cards.map(({ output }) => output)).toEqual(['colour'])
     const { after } = await runStep('pack-channels', document, { cards })

@@ -2,6 +2,7 @@ import type { Document, Material } from '@gltf-transform/core'
 import { z } from 'zod'
 import { listAllParts, listUsedMaterials } from '../document/parts.ts'
 import { listLooks } from '../document/looks.ts'
+import { glowFactor, isUnlit, placeOfMap } from '../document/material-meaning.ts'
 import { listMaterialMaps } from '../document/source-maps.ts'
 import { hashValue, sha256Hex } from '../document/hashing.ts'
 import { parseMaterialTag } from '../rulebook/names.ts'
@@ -13,7 +14,7 @@ const parameters = z.object({})
 /** Makes one of materials that show the same. */
 export const mergeMaterials = defineStep<z.infer<typeof parameters>>({
   id: 'merge-materials',
-  version: 1,
+  version: 2,
   stage: 'surface',
   title: 'Merge materials',
   purpose: 'Makes one of materials with equal maps, colours and flags; each material is a draw call.',
@@ -52,6 +53,6 @@ function groupsOfEqual(document: Document, rulebook: Rulebook): Material[][] {
 /** The tag is content too: a plank of timber is not a plank of iron. Names in front of it are not. */
 function contentOf(material: Material, rulebook: Rulebook): string {
   const { surface, flags } = parseMaterialTag(rulebook, material.getName())
-  const maps = listMaterialMaps(material).map(({ role, texture }) => [role, sha256Hex(texture.getImage() ?? new Uint8Array())])
-  return hashValue([surface, flags, maps, material.getBaseColorFactor(), material.getMetallicFactor(), material.getRoughnessFactor(), material.getEmissiveFactor(), material.getAlphaMode(), material.getAlphaCutoff(), material.getDoubleSided()])
+  const maps = listMaterialMaps(material).map(({ role, texture }) => [role, sha256Hex(texture.getImage() ?? new Uint8Array()), placeOfMap(material, role)])
+  return hashValue([surface, flags, maps, material.getBaseColorFactor(), material.getMetallicFactor(), material.getRoughnessFactor(), glowFactor(material), isUnlit(material), material.getOcclusionStrength(), material.getNormalScale(), material.getAlphaMode(), material.getAlphaCutoff(), material.getDoubleSided()])
 }

@@ -18,7 +18,7 @@ const prop = kindOf(tarnAndTiller, 'prop')
 describe('the prepared Boathouse gate', () => {
   it('has every step that its faults ask for, each with a reason', () => {
     const proposed = gate.item.worklist.map((entry) => entry.step)
-    expect(proposed.filter((step) => step !== 'add-solid')).toEqual(['drop-strays', 'turn-axes', 'scale-to-game', 'triangulate', 'weld', 'turn-outward', 'reduce-triangles', 'even-normals', 'turn-normal-maps', 'levels-and-shadow', 'clean-names', 'tag-materials', 'size-maps', 'pad-islands', 'compress-maps'])
+    expect(proposed.filter((step) => step !== 'add-solid')).toEqual(['drop-strays', 'turn-axes', 'scale-to-game', 'triangulate', 'weld', 'turn-outward', 'reduce-triangles', 'even-normals', 'turn-normal-maps', 'fold-materials', 'levels-and-shadow', 'clean-names', 'tag-materials', 'size-maps', 'pad-islands', 'compress-maps'])
     expect(proposed.filter((step) => step === 'add-solid').length).toBeGreaterThanOrEqual(3)
     for (const entry of gate.item.worklist) expect(entry.reason).toMatch(/\w.*\.$/)
     expect(gate.result.outcomes.every((outcome) => outcome.state === 'done')).toBe(true)

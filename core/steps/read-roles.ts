@@ -2,7 +2,7 @@ import type { Document, Material, Texture } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getTextureExtras, setTextureExtras } from '../document/extras.ts'
 import { listShownMaterials } from '../document/looks.ts'
-import { gameMapRoles, ingredientRoles, isGameMapRole, roleFromName, type GameMapRole, type IngredientRole } from '../document/map-roles.ts'
+import { gameMapRoles, ingredientRoles, roleFromName, type GameMapRole, type IngredientRole } from '../document/map-roles.ts'
 import { listMaterialMaps, setMaterialMap } from '../document/source-maps.ts'
 import { defineStep, plural } from './step.ts'
 
@@ -19,18 +19,16 @@ export const readRoles = defineStep<z.infer<typeof parameters>>({
   stage: 'surface',
   pixelwise: true,
   title: 'Read roles',
-  purpose: 'Says what each picture is for, from its name; colour is taken as sRGB, all else as data.',
+  purpose: 'Says what each picture is for, where the file leaves it open from its name; colour is taken as sRGB, all else as data.',
   parameters,
   fields: ({ document }) => [{ type: 'map-roles', key: 'roles', label: 'Pictures', options: roleOptions, names: [...new Set(placedMaps(document).map(({ texture }) => texture.getName()))] }],
   defaults: ({ document }) => ({ roles: assignmentsOf(document) }),
   propose({ document }) {
-    const maps = placedMaps(document)
-    const beyond = maps.filter(({ role }) => !isGameMapRole(role))
-    const unlike = maps.filter(({ role, texture }) => (roleFromName(texture.getName()) ?? role) !== role)
-    if (beyond.length === 0 && unlike.length === 0) return []
+    const unlike = placedMaps(document).filter(({ role, texture }) => likelyRole(role, texture.getName()) !== role)
+    if (unlike.length === 0) return []
     const roles = assignmentsOf(document)
-    const said = roles.slice(0, 4).map(({ texture, role }) => `${texture} is ${role}`).join(', ')
-    return [{ parameters: { roles }, reason: `${plural(maps.length, 'picture')} by name: ${said}${roles.length > 4 ? '…' : '.'}` }]
+    const said = unlike.slice(0, 4).map(({ texture, role }) => `${texture.getName()} is ${likelyRole(role, texture.getName())}`).join(', ')
+    return [{ parameters: { roles }, reason: `${plural(unlike.length, 'picture')} by name, since the file does not say: ${said}${unlike.length > 4 ? '…' : '.'}` }]
   },
   async run({ document, parameters: { roles } }) {
     const details: string[] = []
@@ -51,7 +49,7 @@ export const readRoles = defineStep<z.infer<typeof parameters>>({
 
 /** What roles are called. */
 export const mapRoleTitles: Record<GameMapRole | IngredientRole, string> = {
-  colour: 'Colour', normal: 'Normal', mixed: 'Mixed, as the game has it', occlusion: 'Occlusion', roughness: 'Roughness', gloss: 'Gloss (roughness turned round)', metalness: 'Metalness', glow: 'Glow', height: 'Height', opacity: 'Opacity', specular: 'Specular',
+  colour: 'Colour', normal: 'Normal', mixed: 'Mixed, as the game has it', 'metal-rough': 'Roughness in green, metalness in blue', orm: 'Occlusion, roughness, metalness in red, green, blue', occlusion: 'Occlusion', roughness: 'Roughness', gloss: 'Gloss (roughness turned round)', metalness: 'Metalness', glow: 'Glow', height: 'Height', opacity: 'Opacity', specular: 'Specular',
 }
 const roleOptions = [...mapRoleChoices.map((value) => ({ value, label: mapRoleTitles[value] })), { value: 'none', label: 'Not used' }]
 
@@ -63,12 +61,21 @@ interface Place {
 
 const placedMaps = (document: Document): Place[] => listShownMaterials(document).flatMap((material) => listMaterialMaps(material).map(({ role, texture }) => ({ material, role, texture })))
 
-/** What names say goes before where a mesh's material file put a picture, except that a picture without a telling name stays. */
+/**
+ * What the slot of a file says of a picture is the truth. Only a slot for relief leaves open whether its picture holds heights or
+ * normals; there, and nowhere else, the picture's name decides.
+ */
+function likelyRole(role: Place['role'], name: string): Place['role'] {
+  if (role !== 'normal' && role !== 'height') return role
+  const named = roleFromName(name)
+  return named === 'normal' || named === 'height' ? named : role
+}
+
 function assignmentsOf(document: Document): Assignment[] {
   const byName = new Map<string, Assignment>()
   for (const { role, texture } of placedMaps(document)) {
     const name = texture.getName()
-    if (!byName.has(name)) byName.set(name, { texture: name, role: roleFromName(name) ?? role })
+    if (!byName.has(name)) byName.set(name, { texture: name, role: likelyRole(role, name) })
   }
   return [...byName.values()]
 }

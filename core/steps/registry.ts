@@ -15,6 +15,7 @@ import { dropStrays } from './drop-strays.ts'
 import { evenNormalsStep } from './even-normals.ts'
 import { evenTriangulationStep } from './even-triangulation.ts'
 import { flipFaces } from './flip-faces.ts'
+import { foldMaterials } from './fold-materials.ts'
 import { foldMaps } from './fold-maps.ts'
 import { joinParts } from './join-parts.ts'
 import { keepParts } from './keep-parts.ts'
@@ -75,6 +76,7 @@ export const steps: readonly AnyStep[] = [
   readRoles,
   turnNormalMaps,
   shareMaterial,
+  foldMaterials,
   unwrap,
   bakeMaps,
   plainColours,

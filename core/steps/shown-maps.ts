@@ -1,4 +1,5 @@
 import type { Document, Material, Primitive, Texture } from '@gltf-transform/core'
+import { materialMap } from '../document/source-maps.ts'
 import { getTextureExtras } from '../document/extras.ts'
 import { listLooks, listShownMaterials, materialInLook } from '../document/looks.ts'
 import { isGameMapRole, type GameMapRole } from '../document/map-roles.ts'
@@ -19,7 +20,7 @@ export interface ShownMap {
 export function listShownMaps(document: Document): ShownMap[] {
   const found = new Map<Texture, ShownMap>()
   for (const material of listShownMaterials(document)) {
-    for (const texture of [material.getBaseColorTexture(), material.getNormalTexture(), material.getMetallicRoughnessTexture()]) {
+    for (const texture of [material.getBaseColorTexture(), material.getNormalTexture(), materialMap(material, 'mixed')]) {
       const role = texture ? getTextureExtras(texture).role : 'other'
       if (!texture || !isGameMapRole(role)) continue
       const known = found.get(texture) ?? { texture, role, materials: [] }

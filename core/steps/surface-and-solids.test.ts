@@ -7,7 +7,7 @@ import { boxMesh } from '../geometry/box-mesh.ts'
 import { kindOf } from '../rulebook/load.ts'
 import { isGameName } from '../rulebook/names.ts'
 import { readDdsHeader } from '../texture/dds.ts'
-import { decodeImage, encodePng } from '../texture/image-codecs.ts'
+import { decodePng, encodePng } from '../texture/image-codecs.ts'
 import type { Pixels } from '../texture/pixels.ts'
 import { ball, documentOf, unitBox } from '../test-support/meshes.ts'
 import { tarnAndTiller } from '../test-support/prepared-gate.ts'
@@ -123,7 +123,7 @@ describe('Size maps', () => {
 
   it('keeps opacity', async () => {
     const { after } = await runStep('size-maps', textured({ colour: stripes(20, 20, true) }))
-    const { data } = decodeImage(after.getRoot().listTextures()[0].getImage() ?? new Uint8Array())
+    const { data } = decodePng(after.getRoot().listTextures()[0].getImage() ?? new Uint8Array())
     expect(Math.min(...data.filter((_, at) => at % 4 === 3))).toBeLessThan(200)
   })
 })

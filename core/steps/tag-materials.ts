@@ -1,6 +1,7 @@
 import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getMaterialExtras, setMaterialExtras } from '../document/extras.ts'
+import { isUnlit } from '../document/material-meaning.ts'
 import { listUsedMaterials } from '../document/parts.ts'
 import { formatMaterialTag, parseMaterialTag } from '../rulebook/names.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
@@ -64,7 +65,7 @@ function proposeTags(document: Document, rulebook: Rulebook): Tag[] {
   return listUsedMaterials(document).map((material) => {
     const { base, surface, flags } = parseMaterialTag(rulebook, material.getName())
     const drawn = material.getAlphaMode() === 'BLEND' ? ['veil'] : material.getAlphaMode() === 'MASK' ? ['cut'] : []
-    const proposed = [...new Set([...flags, ...drawn, ...(material.getDoubleSided() ? ['both'] : [])])]
+    const proposed = [...new Set([...flags, ...drawn, ...(material.getDoubleSided() ? ['both'] : []), ...(isUnlit(material) ? ['flat'] : [])])]
     return { material: base, surface: surface ?? guessSurface(base, rulebook), flags: proposed.filter((flag) => rulebook.materials.flags.some((known) => known.name === flag)), shading: '' }
   })
 }

@@ -3,7 +3,8 @@ import { getTextureExtras } from '../document/extras.ts'
 import { PlainError } from '../document/plain-error.ts'
 import { decodeDdsLevel } from '../texture/block-codec.ts'
 import { ddsMimeType, readDdsHeader } from '../texture/dds.ts'
-import { decodeImage, readImageHeader } from '../texture/image-codecs.ts'
+import { decodeJpeg } from '../texture/formats/jpeg.ts'
+import { decodePng, readImageHeader } from '../texture/image-codecs.ts'
 import type { Pixels } from '../texture/pixels.ts'
 import { meaningOfRole, type Meaning } from '../texture/resize.ts'
 
@@ -42,7 +43,8 @@ export async function texturePixels(texture: Texture): Promise<Pixels> {
   const image = texture.getImage()
   const facts = textureFacts(texture)
   if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')
-  return facts.format === 'dds' ? decodeDdsLevel(image, 0, facts.width, facts.height) : decodeImage(image)
+  if (facts.format === 'dds') return decodeDdsLevel(image, 0, facts.width, facts.height)
+  return facts.format === 'jpeg' ? decodeJpeg(image) : decodePng(image)
 }
 
 /** How a texture's numbers are averaged, by its role. */

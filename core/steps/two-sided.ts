@@ -8,6 +8,7 @@ import { formatMaterialTag, parseMaterialTag } from '../rulebook/names.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
 import { measurePartFacing, partsWithoutOutside, TOLERATED_BACKS_SHARE, worstBacks } from './measure-part-facing.ts'
 import { defineStep, formatCount, gonePart, plural } from './step.ts'
+import { unpaintedMaterial } from './unpainted.ts'
 
 const parameters = z.object({ parts: z.array(z.string()).max(10_000), how: z.enum(['flag', 'faces']) })
 type Parameters = z.infer<typeof parameters>
@@ -18,7 +19,7 @@ const BOTH = 'both'
 /** Lets a part be seen from both sides. */
 export const twoSided = defineStep<Parameters>({
   id: 'two-sided',
-  version: 1,
+  version: 2,
   stage: 'mesh',
   title: 'Two sides',
   purpose: 'Lets chosen parts be seen from inside as well: by the material’s flag, or by real back faces.',
@@ -45,7 +46,7 @@ export const twoSided = defineStep<Parameters>({
     const chosen = listViewParts(document).filter((part) => names.includes(part.name))
     if (chosen.length === 0 && names.length > 0) return gonePart(names[0])
     const added = how === 'faces' ? chosen.reduce((sum, part) => sum + addBackFaces(document, part), 0) : 0
-    if (how === 'flag') setFlag(chosen, rulebook, listViewParts(document))
+    if (how === 'flag') setFlag(document, chosen, rulebook, listViewParts(document))
     dropUnusedAccessors(document)
     const missing = names.filter((name) => !chosen.some((part) => part.name === name))
     const details = [how === 'flag' ? `${plural(chosen.length, 'part is', 'parts are')} drawn from both sides.` : `${formatCount(added)} back faces were made for ${plural(chosen.length, 'part')}.`]
@@ -63,11 +64,13 @@ function partsInNeed(document: Document, rulebook: Rulebook): string[] {
 }
 
 /** Sets the flag on the materials of the parts; a material that other parts use too gets a two-sided copy. */
-function setFlag(chosen: readonly Part[], rulebook: Rulebook, all: readonly Part[]): void {
+function setFlag(document: Document, chosen: readonly Part[], rulebook: Rulebook, all: readonly Part[]): void {
   const copies = new Map<Material, Material>()
   for (const part of chosen) {
     const mesh = ownMesh(part.node) ?? part.mesh
     for (const primitive of mesh.listPrimitives()) {
+      // The flag is a material's: what has none gets one to carry it.
+      if (!primitive.getMaterial()) primitive.setMaterial(unpaintedMaterial(document, part.name))
       const material = primitive.getMaterial()
       if (!material) continue
       const elsewhere = all.some((other) => !chosen.some((each) => each.node === other.node) && other.mesh.listPrimitives().some((each) => each.getMaterial() === material))

@@ -6,6 +6,7 @@ import { writeKtx2 } from './formats/ktx2-write.ts'
 import { writeTga } from './formats/tga-write.ts'
 import { encodePng } from './image-codecs.ts'
 import { decodeAnyImage, imageFormats } from './open-image.ts'
+import { opacityKind } from './opacity.ts'
 import { hasTransparency, type Pixels } from './pixels.ts'
 import { mipmapChain, type Meaning } from './resize.ts'
 
@@ -54,12 +55,14 @@ export async function exportImage(pixels: Pixels, options: ExportOptions): Promi
     return encodeBasisKtx2(pixels, meaning === 'colour', options.mipmaps)
   }
   const { width, height } = pixels
+  // What is cut out thins away in the smaller levels unless as much of it is kept.
+  const cut = meaning === 'colour' && seeThrough && (codec === 'bc1' || opacityKind(pixels) === 'cut')
   if (codec === 'none') {
-    const chain = options.mipmaps ? mipmapChain(pixels, meaning) : [pixels]
+    const chain = options.mipmaps ? mipmapChain(pixels, meaning, cut ? 128 : undefined) : [pixels]
     return format === 'dds' ? writePlainDds(width, height, chain) : writeKtx2('none', meaning === 'colour', width, height, chain.map(({ data }) => data))
   }
   const known: BlockCodec = codec
-  const levels = await compressLevels(pixels, { codec: known, meaning, withMipmaps: options.mipmaps, cut: known === 'bc1' && seeThrough })
+  const levels = await compressLevels(pixels, { codec: known, meaning, withMipmaps: options.mipmaps, cut })
   const blocks = levels.map((level) => level.blocks)
   return format === 'dds' ? writeDds(known, meaning === 'colour', width, height, blocks, header) : writeKtx2(known, meaning === 'colour', width, height, blocks)
 }

@@ -1,5 +1,4 @@
 import { decode as decodePngFile, encode as encodePngFile, convertIndexedToRgb, type DecodedPng } from 'fast-png'
-import jpeg from 'jpeg-js'
 import { MOST_PIXELS, type Pixels } from './pixels.ts'
 
 export type ImageType = 'image/png' | 'image/jpeg'
@@ -7,6 +6,8 @@ export interface ImageHeader {
   type: ImageType
   width: number
   height: number
+  /** Components of a JPEG's frame: 4 for pictures in inks. */
+  inks: number
 }
 
 /** What kind of image the bytes begin as, by its signature; null for anything else. */
@@ -23,13 +24,13 @@ export function sniffImage(bytes: Uint8Array): ImageType | null {
 export function readImageHeader(bytes: Uint8Array): ImageHeader {
   const type = sniffImage(bytes)
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  if (type === 'image/png' && bytes.length >= 24) return { type, width: view.getUint32(16), height: view.getUint32(20) }
+  if (type === 'image/png' && bytes.length >= 24) return { type, width: view.getUint32(16), height: view.getUint32(20), inks: 0 }
   if (type === 'image/jpeg') {
     let offset = 2
     while (offset + 9 < bytes.length && bytes[offset] === 0xff) {
       const marker = bytes[offset + 1]
       const frame = marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)
-      if (frame) return { type, width: view.getUint16(offset + 7), height: view.getUint16(offset + 5) }
+      if (frame) return { type, width: view.getUint16(offset + 7), height: view.getUint16(offset + 5), inks: bytes[offset + 9] }
       offset += 2 + Math.max(2, view.getUint16(offset + 2))
     }
     throw new Error('the JPEG ends before its picture begins')
@@ -38,17 +39,16 @@ export function readImageHeader(bytes: Uint8Array): ImageHeader {
 }
 
 /**
- * Decodes PNG or JPEG to RGBA. 16-bit samples keep their high byte.
+ * Decodes a PNG to RGBA; 16-bit samples are rounded to 8.
  * @throws Error when the bytes are broken or the picture is larger than `MOST_PIXELS`
  */
-export function decodeImage(bytes: Uint8Array): Pixels {
+export function decodePng(bytes: Uint8Array): Pixels {
   const header = readImageHeader(bytes)
   if (header.width < 1 || header.height < 1 || header.width * header.height > MOST_PIXELS) {
     throw new Error(`its size is ${header.width} × ${header.height}; up to 64 million pixels are read`)
   }
-  if (header.type === 'image/png') return pngToRgba(decodePngFile(bytes))
-  const decoded = jpeg.decode(bytes, { useTArray: true, formatAsRGBA: true, maxMemoryUsageInMB: 1024, maxResolutionInMP: 64 })
-  return { width: decoded.width, height: decoded.height, data: decoded.data }
+  if (header.type !== 'image/png') throw new Error('it is no PNG')
+  return pngToRgba(decodePngFile(bytes))
 }
 
 function pngToRgba(png: DecodedPng): Pixels {
@@ -63,14 +63,17 @@ function pngToRgba(png: DecodedPng): Pixels {
     channels = samples.length / pixelCount
     peak = 255
   } else if (png.depth < 8) samples = unpackBits(png)
-  const level = (value: number): number => (peak === 255 ? value : peak === 65535 ? value >> 8 : Math.round((value / peak) * 255))
+  const level = (value: number): number => (peak === 255 ? value : Math.round((value / peak) * 255))
+  // One grey or colour may stand for “clear” (PNG specification, 11.3.1.1 tRNS).
+  const key = png.palette || !png.transparency || png.transparency.length < channels ? null : png.transparency
+  const isKey = (from: number): boolean => key !== null && samples[from] === key[0] && (channels < 3 || (samples[from + 1] === key[1] && samples[from + 2] === key[2]))
   for (let pixel = 0; pixel < pixelCount; pixel++) {
     const from = pixel * channels
     const grey = channels < 3
     data[pixel * 4] = level(samples[from])
     data[pixel * 4 + 1] = level(samples[from + (grey ? 0 : 1)])
     data[pixel * 4 + 2] = level(samples[from + (grey ? 0 : 2)])
-    data[pixel * 4 + 3] = channels === 2 || channels === 4 ? level(samples[from + channels - 1]) : 255
+    data[pixel * 4 + 3] = channels === 2 || channels === 4 ? level(samples[from + channels - 1]) : isKey(from) ? 0 : 255
   }
   return { width, height, data }
 }

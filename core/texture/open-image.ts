@@ -2,7 +2,8 @@ import { bmp } from './formats/bmp.ts'
 import { dds } from './formats/dds-image.ts'
 import type { DecodedImage, ImageFormat } from './formats/image-format.ts'
 import { ktx2 } from './formats/ktx2.ts'
-import { jpeg, png } from './formats/png-jpeg.ts'
+import { jpeg, readOrientation } from './formats/jpeg.ts'
+import { png } from './formats/png.ts'
 import { tga } from './formats/tga.ts'
 import { webp } from './formats/webp.ts'
 import { encodePng } from './image-codecs.ts'
@@ -36,6 +37,7 @@ export async function openImage(bytes: Uint8Array): Promise<OpenedImage> {
   const hasAlpha = hasTransparency(pixels)
   const facts = { title: detail === '' ? format.title : `${format.title} ${detail}`, width: pixels.width, height: pixels.height, hasAlpha }
   if (format === png) return { facts, mimeType: 'image/png', bytes }
-  if (format === jpeg) return { facts, mimeType: 'image/jpeg', bytes }
+  // One that is turned on the way in is kept as it is seen.
+  if (format === jpeg && readOrientation(bytes) === 1) return { facts, mimeType: 'image/jpeg', bytes }
   return { facts, mimeType: 'image/png', bytes: encodePng(pixels, hasAlpha) }
 }

@@ -5,7 +5,7 @@ export const channelNames = ['red', 'green', 'blue', 'alpha', 'brightness'] as c
 export type ChannelName = (typeof channelNames)[number]
 
 /** What goes into one channel: a channel of a picture, or one value (0 to 1) everywhere. */
-export type ChannelSource = { picture: Pixels; channel: ChannelName; meaning: Meaning; inverted: boolean; scale: number } | { constant: number }
+export type ChannelSource = { picture: Pixels; channel: ChannelName; meaning: Meaning; inverted: boolean; scale: number; base?: number } | { constant: number }
 
 /** Relative luminance of linear light would need decoding; for masks the weights of Rec. 709 on the bytes are what painters see. */
 export const brightness = (data: Uint8Array, at: number): number => 0.2126 * data[at] + 0.7152 * data[at + 1] + 0.0722 * data[at + 2]
@@ -28,7 +28,7 @@ export function packChannels(width: number, height: number, sources: readonly [C
     const from = channelNames.indexOf(source.channel)
     for (let at = 0; at < data.length; at += 4) {
       const value = source.channel === 'brightness' ? brightness(picture.data, at) : picture.data[at + from]
-      data[at + target] = clampByte((source.inverted ? 255 - value : value) * source.scale)
+      data[at + target] = clampByte((source.inverted ? 255 - value : value) * source.scale + (source.base ?? 0) * 255)
     }
   })
   return { width, height, data }

@@ -1,3 +1,4 @@
+import type { EdgeMode } from './lay-out.ts'
 import type { Pixels } from './pixels.ts'
 
 /**
@@ -20,4 +21,17 @@ export function sampleWrapped({ width, height, data }: Pixels, u: number, v: num
     const below = data[(y1 * width + x0) * 4 + channel] * (1 - fx) + data[(y1 * width + x1) * 4 + channel] * fx
     target[channel] = above * (1 - fy) + below * fy
   }
+}
+
+/** The same for a picture that is mirrored or ends at its edges. */
+export function sampleWithEdges(picture: Pixels, u: number, v: number, [across, down]: readonly [EdgeMode, EdgeMode], target: Float32Array): void {
+  sampleWrapped(picture, insideEdges(u, picture.width, across), insideEdges(v, picture.height, down), target)
+}
+
+/** Where a repeating picture shows what another would show there; half a pixel within its edges, so that the far side does not bleed in. */
+function insideEdges(value: number, size: number, mode: EdgeMode): number {
+  if (mode === 'repeat') return value
+  const folded = mode === 'clamp' ? value : value - 2 * Math.floor(value / 2)
+  const mirrored = mode === 'mirror' && folded > 1 ? 2 - folded : folded
+  return Math.min(1 - 0.5 / size, Math.max(0.5 / size, mirrored))
 }

@@ -6,36 +6,37 @@ import { decodeDdsLevel } from './block-codec.ts'
 import { compressMap } from './compress.ts'
 import { peakSignalToNoise } from './loss.ts'
 import { fullMipmapCount, readDdsHeader } from './dds.ts'
-import { decodeImage, encodePng, readImageHeader } from './image-codecs.ts'
+import { decodeJpeg } from './formats/jpeg.ts'
+import { decodePng, encodePng, readImageHeader } from './image-codecs.ts'
 import { isPowerOfTwo, mipmapChain, nearestPowerOfTwo, resizePixels } from './resize.ts'
 import type { Pixels } from './pixels.ts'
 
 const filled = (width: number, height: number, pixel: number[]): Pixels => ({ width, height, data: Uint8Array.from({ length: width * height * 4 }, (_, at) => pixel[at % 4]) })
-const timber = (): Pixels => decodeImage(demoSources('boathouse_gate').find((file) => file.path === 'Timber leaf.v2.png')?.bytes ?? new Uint8Array())
+const timber = (): Pixels => decodePng(demoSources('boathouse_gate').find((file) => file.path === 'Timber leaf.v2.png')?.bytes ?? new Uint8Array())
 
 describe('decoding images', () => {
   it('brings every PNG depth to the same RGBA', () => {
-    const grey = decodeImage(encodePngFile({ width: 2, height: 1, data: Uint8Array.from([0, 200]), channels: 1, depth: 8 }))
+    const grey = decodePng(encodePngFile({ width: 2, height: 1, data: Uint8Array.from([0, 200]), channels: 1, depth: 8 }))
     expect([...grey.data]).toEqual([0, 0, 0, 255, 200, 200, 200, 255])
-    const deep = decodeImage(encodePngFile({ width: 1, height: 1, data: Uint16Array.from([65535, 32768, 0, 65535]), channels: 4, depth: 16 }))
+    const deep = decodePng(encodePngFile({ width: 1, height: 1, data: Uint16Array.from([65535, 32768, 0, 65535]), channels: 4, depth: 16 }))
     expect([...deep.data]).toEqual([255, 128, 0, 255])
-    const greyAlpha = decodeImage(encodePngFile({ width: 1, height: 1, data: Uint8Array.from([90, 10]), channels: 2, depth: 8 }))
+    const greyAlpha = decodePng(encodePngFile({ width: 1, height: 1, data: Uint8Array.from([90, 10]), channels: 2, depth: 8 }))
     expect([...greyAlpha.data]).toEqual([90, 90, 90, 10])
   })
-  it('reads the size of a JPEG from its frame and decodes it', () => {
+  it('reads the size of a JPEG from its frame and decodes it', async () => {
     const jpeg = demoSources('boathouse_gate').find((file) => file.path === 'Gate Stone Albedo.jpg')?.bytes ?? new Uint8Array()
-    expect(readImageHeader(jpeg)).toEqual({ type: 'image/jpeg', width: 1500, height: 1100 })
-    expect(decodeImage(jpeg).data.length).toBe(1500 * 1100 * 4)
+    expect(readImageHeader(jpeg)).toEqual({ type: 'image/jpeg', width: 1500, height: 1100, inks: 3 })
+    expect((await decodeJpeg(jpeg)).data.length).toBe(1500 * 1100 * 4)
   })
   it('refuses a picture too large to hold, before decoding it', () => {
     const png = encodePng(filled(4, 4, [1, 2, 3, 255]), false)
     new DataView(png.buffer, png.byteOffset).setUint32(16, 100_000)
     new DataView(png.buffer, png.byteOffset).setUint32(20, 100_000)
-    expect(() => decodeImage(png)).toThrow(/100000 × 100000; up to 64 million/)
+    expect(() => decodePng(png)).toThrow(/100000 × 100000; up to 64 million/)
   })
   it('gives back the same pixels from its own PNG', () => {
     const picture = timber()
-    expect(decodeImage(encodePng(picture, false)).data).toEqual(picture.data)
+    expect(decodePng(encodePng(picture, false)).data).toEqual(picture.data)
   })
 })
 
@@ -84,7 +85,7 @@ describe('block compression', () => {
     expect(peakSignalToNoise(picture, decoded, 3)).toBeGreaterThan(decibels)
   })
   it('keeps normals within a degree in BC5', async () => {
-    const normals = decodeImage(demoSources('boathouse_gate').find((file) => file.path === 'gate stone_n.png')?.bytes ?? new Uint8Array())
+    const normals = decodePng(demoSources('boathouse_gate').find((file) => file.path === 'gate stone_n.png')?.bytes ?? new Uint8Array())
     const made = await compressMap(normals, { codec: 'bc5', meaning: 'normal', withMipmaps: true })
     expect(made.meanAngleDegrees).toBeLessThan(1)
   })

@@ -1,4 +1,4 @@
-import { linearOf, roughnessOfExponent, type SourceMap, type SourceMaterial } from '../scene/source-scene.ts'
+import { emissiveOf, linearOf, roughnessOfExponent, type SourceMap, type SourceMaterial } from '../scene/source-scene.ts'
 import type { ColladaLibrary } from './library.ts'
 import { allOf, firstOf, numbersOf, type XmlElement } from './xml.ts'
 
@@ -29,7 +29,7 @@ export function readMaterial(library: ColladaLibrary, material: XmlElement): Sou
   return {
     name,
     colour: colour.length >= 3 ? [linearOf(colour[0]), linearOf(colour[1]), linearOf(colour[2]), opacityOf(shader)] : [1, 1, 1, opacityOf(shader)],
-    emissive: emission.length >= 3 ? [linearOf(emission[0]), linearOf(emission[1]), linearOf(emission[2])] : undefined,
+    emissive: emissiveOf(emission.length >= 3 ? [...emission.slice(0, 3)].map(linearOf) : undefined, maps),
     metalness: 0,
     roughness: shininess === undefined || !Number.isFinite(shininess) ? 0.9 : roughnessOfExponent(shininess <= 1 ? shininess * 128 : shininess),
     twoSided: isTwoSided(profile, technique, effect),

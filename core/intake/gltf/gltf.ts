@@ -1,6 +1,7 @@
 import { Logger, type JSONDocument } from '@gltf-transform/core'
 import { validateBytes } from 'gltf-validator'
 import { getRootExtras, setRootExtras } from '../../document/extras.ts'
+import { noteGivenUp } from '../../document/given-up.ts'
 import { PlainError } from '../../document/plain-error.ts'
 import { createIntakeIO, harmlessExtensions, makePlain, readableExtensions } from './extensions.ts'
 import { dataUriBytes, openGltf, packGlb } from './gltf-container.ts'
@@ -32,6 +33,9 @@ export async function readGltf(main: SourceFile, files: readonly SourceFile[], o
     const io = await createIntakeIO(opened.json.extensionsUsed ?? [])
     const read = (await io.readJSON(opened)).setLogger(new Logger(Logger.Verbosity.SILENT))
     await makePlain(read)
+    for (const extension of opened.json.extensionsUsed ?? []) {
+      if (harmlessExtensions.has(extension) && extension.startsWith('KHR_materials_')) noteGivenUp(read, { what: 'A finer material', where: extension, message: `The file uses ${extension}; materials look plainer without it`, why: 'Games of this kind read colour, relief, gloss, metal and glow.' })
+    }
     await makeInstancesReal(read, name)
     bakeMorphTargets(read)
     await collectTextures(read, images, options.links ?? {})

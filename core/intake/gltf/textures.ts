@@ -66,7 +66,7 @@ function mapsOf(material: Material): [TextureRole, Texture][] {
   const found: [TextureRole, Texture | null][] = [
     ['colour', material.getBaseColorTexture()],
     ['normal', material.getNormalTexture()],
-    ['mixed', material.getMetallicRoughnessTexture()],
+    ['metal-rough', material.getMetallicRoughnessTexture()],
     ['occlusion', material.getOcclusionTexture() === material.getMetallicRoughnessTexture() ? null : material.getOcclusionTexture()],
     ['glow', material.getEmissiveTexture()],
   ]

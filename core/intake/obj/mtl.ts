@@ -1,4 +1,5 @@
 import type { TextureRole } from '../../document/extras.ts'
+import type { SourceMap } from '../scene/source-scene.ts'
 import { sourceText, type SourceFile } from '../source-file.ts'
 
 /** A material of an MTL file: what of it a game can use. */
@@ -12,7 +13,11 @@ export interface MtlMaterial {
   /** Where the file has the two of the physically based extension. */
   roughness?: number
   metalness?: number
-  maps: { role: TextureRole; path: string }[]
+  maps: Pick<SourceMap, 'role' | 'path' | 'offset' | 'scale' | 'wrap'>[]
+  /** Whether the file says a colour. */
+  tinted?: boolean
+  /** Light it gives off, sRGB as written. */
+  emissive?: [number, number, number]
 }
 
 const mapRoles: Record<string, TextureRole> = {
@@ -54,6 +59,23 @@ export function mapPath(rest: string): string {
   return left.replace(/^"(.*)"$/, '$1')
 }
 
+/**
+ * Where a map line's options put its picture: `-s` scales and `-o` moves the UVs, `-clamp on` ends it at its edges. In the file V rises:
+ * v' = s·v + o is, from the upper left, s·v + (1 − s − o).
+ */
+function mapPlace(rest: string): Pick<SourceMap, 'offset' | 'scale' | 'wrap'> {
+  const numbers = (option: string): number[] | null => {
+    const words = new RegExp(`(?:^|\\s)-${option}\\s+((?:-?[\\d.]+(?:e-?\\d+)?\\s+){1,3})`, 'i').exec(`${rest} `)?.[1]
+    const values = words?.trim().split(/\s+/).map(Number)
+    return values?.every(Number.isFinite) ? values : null
+  }
+  const [scales, moves] = [numbers('s'), numbers('o')]
+  const wrap = /(?:^|\s)-clamp\s+on\s/i.test(rest) ? { wrap: 'clamp' as const } : {}
+  if (!scales && !moves) return wrap
+  const scale: [number, number] = [scales?.[0] ?? 1, scales?.[1] ?? 1]
+  return { ...wrap, scale, offset: [moves?.[0] ?? 0, 1 - scale[1] - (moves?.[1] ?? 0)] }
+}
+
 const numberOr = (text: string | undefined, fallback: number): number => {
   const value = Number(text)
   return text !== undefined && Number.isFinite(value) ? value : fallback
@@ -73,8 +95,12 @@ export function parseMtl(file: SourceFile): Map<string, MtlMaterial> {
       materials.set(rest, current)
     } else if (current && mapRoles[word]) {
       const path = mapPath(rest)
-      if (path && current.maps.length < 64) current.maps.push({ role: mapRoles[word], path })
+      if (path && current.maps.length < 64) current.maps.push({ role: mapRoles[word], path, ...mapPlace(rest) })
+    } else if (current && word === 'ke') {
+      const [red, green, blue] = rest.split(/\s+/)
+      current.emissive = [numberOr(red, 0), numberOr(green, numberOr(red, 0)), numberOr(blue, numberOr(red, 0))]
     } else if (current && word === 'kd') {
+      current.tinted = true
       const [red, green, blue] = rest.split(/\s+/)
       current.colour = [numberOr(red, 0.8), numberOr(green, numberOr(red, 0.8)), numberOr(blue, numberOr(red, 0.8))]
     } else if (current && word === 'd') current.opacity = numberOr(rest.split(/\s+/).pop(), 1)

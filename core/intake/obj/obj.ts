@@ -1,7 +1,7 @@
 import { identityMatrix } from '../../document/axes.ts'
 import type { MeshReader } from '../reader.ts'
 import { buildDocument } from '../scene/build-document.ts'
-import { linearOf, roughnessOfExponent, sourceNode, type SourceFaces, type SourceMaterial } from '../scene/source-scene.ts'
+import { emissiveOf, linearOf, roughnessOfExponent, sourceNode, type SourceFaces, type SourceMaterial } from '../scene/source-scene.ts'
 import { fileEnding, fileStem, type SourceFile } from '../source-file.ts'
 import { findTexture } from '../texture-search.ts'
 import { parseMtl, type MtlMaterial } from './mtl.ts'
@@ -49,7 +49,10 @@ function readLibraries(names: string[], files: readonly SourceFile[], used: Set<
 function sourceMaterial(name: string, mtl: MtlMaterial | undefined): SourceMaterial {
   if (!mtl) return { name, colour: [1, 1, 1, 1], metalness: 0, roughness: 0.9, maps: [] }
   const [red, green, blue] = mtl.colour.map(linearOf)
-  return { name, colour: [red, green, blue, Math.min(1, Math.max(0, mtl.opacity))], metalness: mtl.metalness ?? 0, roughness: mtl.roughness ?? roughnessOfExponent(mtl.shininess), maps: mtl.maps }
+  return {
+    name, colour: [red, green, blue, Math.min(1, Math.max(0, mtl.opacity))], tintsMap: mtl.tinted === true, emissive: emissiveOf(mtl.emissive?.map(linearOf), mtl.maps),
+    metalness: mtl.metalness ?? 0, roughness: mtl.roughness ?? roughnessOfExponent(mtl.shininess), physical: mtl.roughness !== undefined || mtl.metalness !== undefined, maps: mtl.maps,
+  }
 }
 
 function facesOf(obj: ObjFile, group: ObjGroup, material: number | null): SourceFaces {

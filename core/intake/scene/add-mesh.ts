@@ -49,7 +49,7 @@ function gatherPositions(points: Float32Array, corners: ArrayLike<number>, where
     if (!(point >= 0 && point < pointCount)) throw new PlainError(`a face asks for point ${point}; there are ${pointCount}`, where, 'Export the model again.')
     for (let axis = 0; axis < 3; axis++) {
       const value = points[point * 3 + axis]
-      if (!Number.isFinite(value)) throw new PlainError(`point ${point} is not made of numbers`, where, 'Export the model again.')
+      if (!Number.isFinite(value)) throw new PlainError(`point ${point} is not made of numbers, or of larger ones than a mesh can hold (3.4e38)`, where, 'Export the model again.')
       positions[corner * 3 + axis] = value
     }
   }

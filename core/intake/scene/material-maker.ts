@@ -1,4 +1,5 @@
-import type { Document, Material } from '@gltf-transform/core'
+import type { Document, Material, TextureInfo } from '@gltf-transform/core'
+import { KHRTextureTransform } from '@gltf-transform/extensions'
 import { setMaterialExtras, type TextureReference } from '../../document/extras.ts'
 import { isIngredientRole } from '../../document/map-roles.ts'
 import { PlainError } from '../../document/plain-error.ts'
@@ -36,12 +37,12 @@ export class MaterialMaker {
     if (alpha < 1) material.setAlphaMode('BLEND')
     if (source.emissive) material.setEmissiveFactor(source.emissive.map(bounded) as [number, number, number])
     const references: TextureReference[] = []
-    for (const map of source.maps.slice(0, MOST_MAPS)) references.push(await this.addMap(material, map, alpha))
-    setMaterialExtras(material, { references })
+    for (const map of source.maps.slice(0, MOST_MAPS)) references.push(await this.addMap(material, map, alpha, source.tintsMap === true))
+    setMaterialExtras(material, { references, ...(source.physical ? {} : { shineIsGuessed: true }) })
     return material
   }
 
-  private async addMap(material: Material, map: SourceMap, alpha: number): Promise<TextureReference> {
+  private async addMap(material: Material, map: SourceMap, alpha: number, tinted: boolean): Promise<TextureReference> {
     const linked = this.options.links?.[map.path]
     const stock = stockOfLink(linked)
     if (stock !== null) return { role: map.role, path: map.path, found: null, stock }
@@ -65,18 +66,30 @@ export class MaterialMaker {
     }
     const set = Math.min(3, Math.max(0, map.uvSet ?? 0))
     if (map.role === 'colour' && !material.getBaseColorTexture()) {
-      material.setBaseColorTexture(texture).setBaseColorFactor([1, 1, 1, alpha])
-      material.getBaseColorTextureInfo()?.setTexCoord(set)
+      material.setBaseColorTexture(texture)
+      // A black tint under a picture is how many programs write “see the picture”.
+      if (!tinted || material.getBaseColorFactor().slice(0, 3).every((value) => value === 0)) material.setBaseColorFactor([1, 1, 1, alpha])
+      this.place(material.getBaseColorTextureInfo(), map, set)
     } else if (map.role === 'normal' && !material.getNormalTexture()) {
       material.setNormalTexture(texture)
-      material.getNormalTextureInfo()?.setTexCoord(set)
+      this.place(material.getNormalTextureInfo(), map, set)
     } else if (map.role === 'mixed' && !material.getMetallicRoughnessTexture()) {
       material.setMetallicRoughnessTexture(texture)
-      material.getMetallicRoughnessTextureInfo()?.setTexCoord(set)
+      this.place(material.getMetallicRoughnessTextureInfo(), map, set)
     }
     return found
   }
+
+  private place(info: TextureInfo | null, { offset, scale, wrap }: SourceMap, set: number): void {
+    info?.setTexCoord(set)
+    if (wrap) info?.setWrapS(wraps[wrap]).setWrapT(wraps[wrap])
+    if (!offset && !scale) return
+    const moved = this.document.createExtension(KHRTextureTransform).createTransform()
+    info?.setExtension('KHR_texture_transform', moved.setOffset(offset ?? [0, 0]).setScale(scale ?? [1, 1]))
+  }
 }
+
+const wraps = { repeat: 10497, mirror: 33648, clamp: 33071 } as const
 
 /** A picture that cannot be read is told in the report; the model comes in without it. */
 async function openOrSay(file: SourceFile): Promise<ReadImage | PlainError> {

@@ -77,6 +77,10 @@ export interface SourceMaterial {
   metalness: number
   roughness: number
   twoSided?: boolean
+  /** The colour is multiplied with the colour map; otherwise the map stands in its place. */
+  tintsMap?: boolean
+  /** Metalness and roughness are written in the file, not read out of an older model's shininess. */
+  physical?: boolean
   maps: SourceMap[]
 }
 
@@ -88,6 +92,11 @@ export interface SourceMap {
   embedded?: Uint8Array
   /** Which UV set it lies on. */
   uvSet?: number
+  /** Where it lies on the set, with the origin at the upper left as in glTF. */
+  offset?: [number, number]
+  scale?: [number, number]
+  /** What is beyond its edges; it repeats where nothing is said. */
+  wrap?: 'repeat' | 'mirror' | 'clamp'
 }
 
 export interface SourceClip {
@@ -115,3 +124,9 @@ export function linearOf(value: number): number {
 
 /** A usual reading of a Phong exponent as roughness: √(2 / (n + 2)). */
 export const roughnessOfExponent = (exponent: number): number => Math.min(1, Math.sqrt(2 / (Math.max(0, exponent) + 2)))
+
+/** What a material gives off: what is written, or all that its glow map has where nothing is, since many files write 0 beside a map. */
+export function emissiveOf(written: readonly number[] | undefined, maps: readonly Pick<SourceMap, 'role'>[]): [number, number, number] | undefined {
+  if (written && written.some((value) => value > 0)) return [written[0], written[1], written[2]]
+  return maps.some(({ role }) => role === 'glow') ? [1, 1, 1] : undefined
+}

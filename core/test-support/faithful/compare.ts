@@ -130,7 +130,12 @@ function normalAt(whole: Whole, { triangle, b, c }: Place, turn: THREE.Matrix3):
   return corner(normals, place, 0).multiplyScalar(1 - b - c).addScaledVector(corner(normals, place, 1), b).addScaledVector(corner(normals, place, 2), c).applyMatrix3(turn).normalize()
 }
 
-const shownAt = (whole: Whole, { triangle, b, c }: Place): Shown | null => whole.surfaces[whole.surfaceOf[triangle]].shown?.(whole.placeOf[triangle], b, c) ?? null
+function shownAt(whole: Whole, { triangle, b, c }: Place): Shown | null {
+  const { shown, cut } = whole.surfaces[whole.surfaceOf[triangle]]
+  const there = shown?.(whole.placeOf[triangle], b, c) ?? null
+  // What is cut is there or not, wherever its threshold lies.
+  return there && cut !== null ? { ...there, opacity: there.opacity >= cut ? 1 : 0 } : there
+}
 
 /**
  * The place of `to` that a place means: the nearest triangle that faces the same way and lies within `reach`

@@ -21,7 +21,7 @@ function fileFor(files: FileSet, path: string): Uint8Array | undefined {
 const dataUri = (bytes: Uint8Array): string => `data:application/octet-stream;base64,${Buffer.from(bytes).toString('base64')}`
 
 /** In place of a page's images: the bytes of the picture, decoded later all at once. */
-const withBytes = (bytes: Uint8Array | undefined): THREE.Texture => new THREE.Texture({ bytes } as unknown as HTMLImageElement)
+const withBytes = (bytes: Uint8Array | undefined): THREE.Texture => new THREE.Texture({ bytes } as never)
 
 const wrapOf: Record<number, THREE.Wrapping> = { 10497: THREE.RepeatWrapping, 33071: THREE.ClampToEdgeWrapping, 33648: THREE.MirroredRepeatWrapping }
 

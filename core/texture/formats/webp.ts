@@ -1,10 +1,8 @@
 import decode, { init } from '@jsquash/webp/decode.js'
 import { ByteReader } from '../../document/byte-reader.ts'
 import { assetBytes } from '../../document/asset-files.ts'
+import { compileWasm, ensureImageData } from './image-data.ts'
 import { assertSize, cutOff, type DecodedImage, type ImageFormat } from './image-format.ts'
-
-/** Standard in workers and Node, but not in the type library of core, which has no DOM. */
-declare const WebAssembly: { compile: (bytes: Uint8Array<ArrayBuffer>) => Promise<object> }
 
 const text = (bytes: Uint8Array, from: number): string => String.fromCharCode(...bytes.subarray(from, from + 4))
 
@@ -18,22 +16,12 @@ export const webp: ImageFormat = {
 
 let ready: Promise<void> | null = null
 
-/** The decoder hands its pixels over as ImageData, which Node does not have. */
 function prepare(): Promise<void> {
   ready ??= (async () => {
-    if (!('ImageData' in globalThis)) Object.assign(globalThis, { ImageData: PlainImageData })
-    const compiled = await WebAssembly.compile((await assetBytes('webp')) as Uint8Array<ArrayBuffer>)
-    await init(compiled as Parameters<typeof init>[0])
+    ensureImageData()
+    await init((await compileWasm(await assetBytes('webp'))) as Parameters<typeof init>[0])
   })()
   return ready
-}
-
-class PlainImageData {
-  constructor(
-    readonly data: Uint8ClampedArray,
-    readonly width: number,
-    readonly height: number,
-  ) {}
 }
 
 async function decodeWebp(bytes: Uint8Array): Promise<DecodedImage> {

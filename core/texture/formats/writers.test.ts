@@ -7,7 +7,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { leaf, painted, pictureOf, wavyNormals } from '../../test-support/pictures.ts'
 import { exportDefaults, exportImage, type ExportCodec, type ExportFormat, type ExportOptions } from '../export-image.ts'
-import { decodeImage } from '../image-codecs.ts'
+import { decodePng } from '../image-codecs.ts'
 import { peakSignalToNoise } from '../loss.ts'
 import { decodeAnyImage } from '../open-image.ts'
 import type { Pixels } from '../pixels.ts'
@@ -36,7 +36,7 @@ function readElsewhere(bytes: Uint8Array, ending: string, { program, call }: (ty
   const to = join(folder, `${files}.png`)
   writeFileSync(from, bytes)
   execFileSync(program, call(from, to), { stdio: 'pipe' })
-  return decodeImage(new Uint8Array(readFileSync(to)))
+  return decodePng(new Uint8Array(readFileSync(to)))
 }
 
 const written = (pixels: Pixels, format: ExportFormat, change: Partial<ExportOptions> = {}): Promise<Uint8Array> => exportImage(pixels, { ...exportDefaults(format), ...change })
