@@ -92,7 +92,7 @@ test('a reload in the middle of a run loses nothing that was kept', async ({ pag
   await expect(page.getByRole('status').filter({ hasText: 'Kept in this browser' })).toBeVisible()
   await page.reload()
   await expect(page.getByRole('region', { name: 'Gauges' })).toContainText(/6,9\d\d|7,000/, { timeout: 120_000 })
-  await expect(page.getByRole('region', { name: 'Worklist' }).getByRole('listitem')).toHaveCount(18)
+  await expect(page.getByRole('region', { name: 'Worklist' }).getByRole('listitem')).toHaveCount(19)
 })
 
 test('a run can be stopped, and run again', async ({ page }) => {

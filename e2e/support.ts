@@ -13,7 +13,7 @@ export async function openShelf(page: Page): Promise<void> {
 export async function openGate(page: Page, stage = 'mesh'): Promise<void> {
   await openShelf(page)
   await page.goto(`/crate/otterby-landing/item/boathouse-gate?stage=${stage}`)
-  await expect(page.getByText('28 block · 6 risky · 10 notes')).toBeVisible({ timeout: 60_000 })
+  await expect(page.getByText('28 block · 7 risky · 13 notes')).toBeVisible({ timeout: 60_000 })
 }
 
 export async function prepareGate(page: Page): Promise<void> {

@@ -99,6 +99,9 @@ function checkTexture(texture: Texture, role: MapRole, { maps, files }: Rulebook
   if (facts.codec !== null && !role.codecs.some((codec) => codec === facts.codec)) {
     findings.push({ ...common, rule: 'texture-codec', title: 'Compression of a texture', value: facts.codec.toUpperCase(), limit: role.codecs.join(', ').toUpperCase(), message: `${name} is ${facts.codec.toUpperCase()}; a ${role.title.toLowerCase()} map has to be ${role.codecs.join(' or ').toUpperCase()}`, why: 'Each kind of map is read by its own decoder.', mend: compressMend })
   }
+  if (facts.srgb !== null && facts.srgb !== (role.colourSpace === 'srgb')) {
+    findings.push({ ...common, rule: 'texture-space', severity: 'risky', title: 'Colour space of a texture', value: facts.srgb ? 'sRGB' : 'numbers', limit: role.colourSpace === 'srgb' ? 'sRGB' : 'numbers', message: `${name} is stored as ${facts.srgb ? 'sRGB' : 'plain numbers'}; a ${role.title.toLowerCase()} map is ${role.colourSpace === 'srgb' ? 'sRGB' : 'plain numbers'}`, why: 'The card bends the numbers of one and not of the other: colours wash out, gloss and relief go wrong.', mend: compressMend })
+  }
   const full = fullMipmapCount(facts.width, facts.height)
   if (maps.mipmaps === 'all' && facts.mipmaps < full) {
     findings.push({ ...common, rule: 'texture-mipmaps', title: 'Mipmaps missing', value: String(facts.mipmaps), limit: String(full), message: `${name} has ${facts.mipmaps} of ${full} mipmap levels`, why: 'Without them the texture flickers from far off.', mend: compressMend })

@@ -145,11 +145,12 @@ function placeOnCell(document: Document, material: Material, [u, v]: [number, nu
 
 function replaceMaterial(document: Document, from: Material, to: Material): void {
   for (const part of listAllParts(document)) for (const primitive of part.mesh.listPrimitives()) if (primitive.getMaterial() === from) primitive.setMaterial(to)
+  if (from.getDoubleSided()) to.setDoubleSided(true)
   from.dispose()
 }
 
-/** What is drawn in another way cannot be one material: clear, cut, unlit and two-sided ones stay apart. */
-const drawnAs = (material: Material): string => [material.getAlphaMode() === 'BLEND' ? 'veil' : material.getAlphaMode() === 'MASK' ? 'cut' : '', isUnlit(material) ? 'unlit' : '', material.getDoubleSided() ? 'both_sides' : ''].filter((each) => each !== '').join('_')
+/** What is drawn in another way cannot be one material: clear, cut and unlit ones stay apart. Drawing more from both sides does no harm. */
+const drawnAs = (material: Material): string => [material.getAlphaMode() === 'BLEND' ? 'veil' : material.getAlphaMode() === 'MASK' ? 'cut' : '', isUnlit(material) ? 'unlit' : ''].filter((each) => each !== '').join('_')
 
 function groupPlain(plain: readonly Material[], rulebook: Rulebook, bySurface: boolean): Map<string, Material[]> {
   const groups = new Map<string, Material[]>()

@@ -159,8 +159,8 @@ describe('Compress maps', () => {
   })
 
   it('counts memory as the card holds it', () => {
-    expect(textureMemory({ format: 'png', codec: null, width: 1024, height: 1024, mipmaps: 1, bytes: 5 })).toBe(Math.round(1024 * 1024 * 4 * (4 / 3)))
-    expect(textureMemory({ format: 'dds', codec: 'bc7', width: 4, height: 4, mipmaps: 1, bytes: 164 })).toBe(16)
+    expect(textureMemory({ format: 'png', codec: null, srgb: null, width: 1024, height: 1024, mipmaps: 1, bytes: 5 })).toBe(Math.round(1024 * 1024 * 4 * (4 / 3)))
+    expect(textureMemory({ format: 'dds', codec: 'bc7', srgb: true, width: 4, height: 4, mipmaps: 1, bytes: 164 })).toBe(16)
   })
 })
 

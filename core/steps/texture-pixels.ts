@@ -12,21 +12,26 @@ import { meaningOfRole, type Meaning } from '../texture/resize.ts'
 export interface TextureFacts {
   format: 'png' | 'jpeg' | 'dds'
   codec: string | null
+  /** Whether a compressed one says that it is sRGB; null where its codec knows no such thing. */
+  srgb: boolean | null
   width: number
   height: number
   mipmaps: number
   bytes: number
 }
 
+/** BC4 and BC5 hold numbers alone. */
+const knowsColourSpace: ReadonlySet<string | null> = new Set(['bc1', 'bc3', 'bc7'])
+
 export function textureFacts(texture: Texture): TextureFacts {
   const image = texture.getImage()
   if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')
   if (texture.getMimeType() === ddsMimeType) {
     const header = readDdsHeader(image)
-    return { format: 'dds', codec: header.codec, width: header.width, height: header.height, mipmaps: header.mipmaps, bytes: image.byteLength }
+    return { format: 'dds', codec: header.codec, srgb: knowsColourSpace.has(header.codec) ? header.srgb : null, width: header.width, height: header.height, mipmaps: header.mipmaps, bytes: image.byteLength }
   }
   const header = readImageHeader(image)
-  return { format: header.type === 'image/png' ? 'png' : 'jpeg', codec: null, width: header.width, height: header.height, mipmaps: 1, bytes: image.byteLength }
+  return { format: header.type === 'image/png' ? 'png' : 'jpeg', codec: null, srgb: null, width: header.width, height: header.height, mipmaps: 1, bytes: image.byteLength }
 }
 
 /**

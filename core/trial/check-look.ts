@@ -104,6 +104,8 @@ function checkMap(file: string, role: string, bytes: Uint8Array, rulebook: Ruleb
   if (rulebook.maps.powersOfTwo && sides.some((side) => (side & (side - 1)) !== 0)) log.refuse('map.powers', file, `${map.width} × ${map.height} are not powers of two.`)
   if (sides.some((side) => side < smallestPixels || side > largestPixels)) log.refuse('map.size', file, `${map.width} × ${map.height}; sides from ${smallestPixels} to ${largestPixels} are read.`)
   if (Math.max(...sides) > Math.min(...sides) * widestAspect) log.refuse('map.aspect', file, `${map.width} × ${map.height} is too long.`)
+  if (rule.colourSpace === 'srgb' && !map.srgb) log.complain('map.space', file, 'The map is stored as numbers, not as sRGB: it looks washed out.')
+  if (rule.colourSpace !== 'srgb' && map.srgb) log.complain('map.space', file, 'The map is stored as sRGB: its numbers are bent.')
   if (!rule.codecs.some((codec) => codec === map.codec)) log.refuse('map.codec', file, `${map.codec} is not read for ${role}.`)
   const wanted = 1 + Math.floor(Math.log2(Math.max(...sides)))
   if (rulebook.maps.mipmaps === 'all' && map.levels < wanted) log.refuse('map.levels', file, `${map.levels} of ${wanted} mipmap levels.`)

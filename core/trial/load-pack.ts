@@ -57,6 +57,11 @@ function openArchive(bytes: Uint8Array, rulebook: Rulebook, log: TrialLog): Map<
         return !file.name.endsWith('/')
       },
     })
+    const outside = Object.keys(files).find((path) => path.split(/[\\/]/).includes('..') || /^([\\/]|[a-z]:)/i.test(path))
+    if (outside !== undefined) {
+      log.refuse('pack.path', outside, 'The path leads out of the pack.')
+      return null
+    }
     return new Map(Object.entries(files))
   } catch (error) {
     log.refuse('pack.archive', '', `The archive cannot be opened: ${error instanceof Error ? error.message : String(error)}.`)

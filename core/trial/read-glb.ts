@@ -48,6 +48,7 @@ const gltfSchema = z.looseObject({
   accessors: z.array(z.looseObject({ bufferView: index.optional(), byteOffset: index.optional(), componentType: z.number(), count: index, type: z.string() })).default([]),
   bufferViews: z.array(z.looseObject({ buffer: index, byteOffset: index.optional(), byteLength: index, byteStride: index.optional() })).default([]),
   images: z.array(z.unknown()).default([]),
+  extensionsRequired: z.array(z.string()).default([]),
   skins: z.array(z.looseObject({ joints: z.array(index) })).default([]),
   animations: z.array(z.looseObject({ channels: z.array(z.looseObject({ target: z.looseObject({ node: index.optional() }) })) })).default([]),
 })
@@ -58,9 +59,12 @@ export function readGlb(bytes: Uint8Array): LoadedGlb {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   if (bytes.length < 20 || view.getUint32(0, true) !== 0x46546c67 || view.getUint32(4, true) !== 2) throw new Error('not a binary glTF 2')
   if (view.getUint32(8, true) > bytes.length) throw new Error('cut off')
+  if (view.getUint32(8, true) < bytes.length) throw new Error(`${bytes.length - view.getUint32(8, true)} bytes more than its header says`)
   const jsonLength = view.getUint32(12, true)
   if (20 + jsonLength > bytes.length) throw new Error('cut off')
   const gltf = gltfSchema.parse(JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + jsonLength))))
+  const [needed] = gltf.extensionsRequired
+  if (needed !== undefined) throw new Error(`it needs ${needed.slice(0, 60)}, which the game does not know`)
   const binaryStart = 20 + jsonLength + 8
   const binary = binaryStart <= bytes.length ? bytes.subarray(binaryStart, Math.min(bytes.length, binaryStart + view.getUint32(20 + jsonLength, true))) : new Uint8Array(0)
   return { nodes: readNodes(gltf, binary), images: gltf.images.length }
@@ -77,6 +81,7 @@ function readNodes(gltf: Gltf, binary: Uint8Array): LoadedNode[] {
     const translation = node.translation ?? [0, 0, 0]
     const rotation = node.rotation ?? [0, 0, 0, 1]
     const scale = node.scale ?? [1, 1, 1]
+    if ([...translation, ...rotation, ...scale, ...(node.matrix ?? [])].some((value) => !Number.isFinite(value))) throw new Error('a place that is not a number')
     const local = node.matrix ?? compose(translation, rotation, scale)
     const mesh = node.mesh === undefined ? undefined : gltf.meshes[node.mesh]
     const made: LoadedNode = {
@@ -108,8 +113,12 @@ function readPrimitive(gltf: Gltf, binary: Uint8Array, primitive: Gltf['meshes']
   const indices = primitive.indices === undefined ? Uint32Array.from({ length: corners }, (_, corner) => corner) : Uint32Array.from(readNumbers(gltf, binary, primitive.indices, 1))
   if (indices.some((corner) => corner >= corners)) throw new Error('a corner number out of range')
   if (positions.some((value) => !Number.isFinite(value))) throw new Error('a position that is not a number')
+  const uvs = floats('TEXCOORD_0', 2)
+  if (uvs?.some((value) => !Number.isFinite(value))) throw new Error('a UV that is not a number')
+  const weights = floats('WEIGHTS_0', 4)
+  if (weights?.some((value) => !Number.isFinite(value))) throw new Error('a weight that is not a number')
   const material = primitive.material === undefined ? undefined : gltf.materials[primitive.material]
-  return { positions, indices, normals: floats('NORMAL', 3), tangents: primitive.attributes['TANGENT'] !== undefined, uvs: floats('TEXCOORD_0', 2), material: material?.name ?? null }
+  return { positions, indices, normals: floats('NORMAL', 3), tangents: primitive.attributes['TANGENT'] !== undefined, uvs, material: material?.name ?? null }
 }
 
 const readers: Record<number, [number, (view: DataView, offset: number) => number]> = {

@@ -4,10 +4,13 @@ export interface LoadedMap {
   height: number
   levels: number
   codec: string
+  /** Whether its numbers are sRGB, as the header says. */
+  srgb: boolean
   bytesOnCard: number
 }
 
 const codecOf: Record<number, string> = { 71: 'bc1', 72: 'bc1', 77: 'bc3', 78: 'bc3', 80: 'bc4', 83: 'bc5', 98: 'bc7', 99: 'bc7' }
+const srgbFormats = new Set([72, 78, 99])
 const blockBytes: Record<string, number> = { bc1: 8, bc3: 16, bc4: 8, bc5: 16, bc7: 16 }
 
 /** @throws Error with a short reason when the file is not a DDS that the game's card reads */
@@ -17,6 +20,8 @@ export function readMap(file: Uint8Array): LoadedMap {
   if (view.getUint32(84, true) !== 0x30315844 || file.length < 148) throw new Error('its header has no DX10 part')
   const codec = codecOf[view.getUint32(128, true)]
   if (!codec) throw new Error('the card cannot read its blocks')
+  // Dimension 3 is a flat texture; bit 2 of the next word says cube; then how many stand in a row.
+  if (view.getUint32(132, true) !== 3 || (view.getUint32(136, true) & 4) !== 0 || view.getUint32(140, true) !== 1 || (view.getUint32(112, true) & 0x200) !== 0) throw new Error('it is a cube, a volume or a row of textures')
   const height = view.getUint32(12, true)
   const width = view.getUint32(16, true)
   const levels = view.getUint32(28, true)
@@ -28,5 +33,6 @@ export function readMap(file: Uint8Array): LoadedMap {
     bytesOnCard += across * down * blockBytes[codec]
   }
   if (file.length < 148 + bytesOnCard) throw new Error('it is cut off')
-  return { width, height, levels, codec, bytesOnCard }
+  if (file.length > 148 + bytesOnCard) throw new Error(`${file.length - 148 - bytesOnCard} bytes follow its last level`)
+  return { width, height, levels, codec, srgb: srgbFormats.has(view.getUint32(128, true)), bytesOnCard }
 }

@@ -92,6 +92,16 @@ const spoilers: { rule: string; severity: Severity; spoil: (spoiled: Spoiled) =>
   { rule: 'texture-aspect', severity: 'blocks', spoil: ({ document }) => withDds(stone(document).getBaseColorTexture(), 64, 8, true) },
   { rule: 'texture-format', severity: 'blocks', spoil: ({ document }) => { stone(document).getBaseColorTexture()?.setImage(encodePng(plainPixels(64, 64), false) as Uint8Array<ArrayBuffer>).setMimeType('image/png') } },
   { rule: 'texture-codec', severity: 'blocks', spoil: ({ rulebook }) => { rulebook.maps.roles[0].codecs = ['bc3'] } },
+  {
+    rule: 'texture-space', severity: 'risky',
+    spoil: ({ document }) => {
+      const texture = stone(document).getBaseColorTexture()
+      const image = (texture?.getImage() ?? new Uint8Array(0)).slice()
+      // BC7 in numbers, where it was BC7 in sRGB.
+      new DataView(image.buffer).setUint32(128, 98, true)
+      texture?.setImage(image)
+    },
+  },
   { rule: 'texture-mipmaps', severity: 'blocks', spoil: ({ document }) => withDds(stone(document).getBaseColorTexture(), 64, 64, false) },
   { rule: 'solid-missing', severity: 'blocks', spoil: ({ document }) => { for (const each of listSolids(document)) each.node.dispose() } },
   { rule: 'solid-count', severity: 'blocks', spoil: ({ rulebook }) => { rulebook.solids.mostPerItem = 2 } },

@@ -30,6 +30,8 @@ export interface Judgement {
   findings: Finding[]
   log: LogLine[]
   loads: boolean
+  /** The packed bytes. */
+  pack: Uint8Array
   validatorErrors: string[]
   steps: string[]
   triangles: { source: number; packed: number }
@@ -85,7 +87,7 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
     for (const issue of issues.messages) if (issue.severity === 0) validatorErrors.push(`${path}: ${issue.code} ${issue.pointer ?? ''}`)
   }
   return {
-    file: main, difference, levels, report, findings, log: trial.log, loads: trial.loads, validatorErrors, steps: worklist.map(({ step }) => step),
+    file: main, difference, levels, report, findings, log: trial.log, loads: trial.loads, pack: pack.bytes, validatorErrors, steps: worklist.map(({ step }) => step),
     statedShift: Math.max(0, ...report.map((line) => Number(/(?:moved by|moved further than) ([\d.]+) \w+/.exec(line)?.[1] ?? 0))) / extent.longest,
     triangles: { source: source ? triangleCount(source) : 0, packed: triangleCount(packed.view) },
     seconds: (performance.now() - began) / 1000,
