@@ -9,6 +9,7 @@ import { prepareWorklist } from '../worklist/prepare.ts'
 import { newEntryId } from '../worklist/entry.ts'
 import { memoryStore } from '../worklist/result-store.ts'
 import { runWorklist } from '../worklist/run.ts'
+import { openPack, takeItem } from './open-pack.ts'
 import { packItems } from './pack-crate.ts'
 
 const rulebook = rulebookById('tarn-and-tiller')
@@ -32,7 +33,7 @@ const json = (bytes: Uint8Array | undefined): Record<string, unknown> => JSON.pa
 describe('an item with two models', () => {
   it('comes from two files as one item, shows one material in both, and its looks change both', async () => {
     const parameters = { material: 'hat_oilskin', variants: [{ name: 'Storm blue', hueDegrees: 0, saturation: 0, lightness: 0, colour: '#2f5f9e', mode: 'tint', strength: 1 }], hues: [], greyChroma: 0.02, protect: '' }
-    const { item, worklist, files, log } = await packDemo('rain_hat', 'gear', [{ step: 'recolour-looks', parameters }])
+    const { item, worklist, files, log, pack } = await packDemo('rain_hat', 'gear', [{ step: 'recolour-looks', parameters }])
     expect(item).toMatchObject({ name: 'Rain hat', models: { lying: 'rain_hat_lying.obj', worn: 'rain_hat_worn.obj' } })
     expect(worklist.map((entry) => entry.step)).toContain('share-material')
     expect(json(files.get('items/gear/rain_hat/entry.json'))).toMatchObject({
@@ -46,12 +47,19 @@ describe('an item with two models', () => {
     expect(blue[name].maps.colour).not.toBe(plain[name].maps.colour)
     expect(log.log.filter(({ level }) => level !== 'told')).toEqual([])
     expect(log.loads).toBe(true)
+    // It can be opened again; each of its models stands on its own.
+    const opened = openPack(pack.bytes, 'hat.zip')
+    expect(opened.items).toMatchObject([{ name: 'rain_hat', kind: 'gear', meshes: [expect.stringMatching(/lying\.glb$/), expect.stringMatching(/worn\.glb$/)] }])
+    expect((await takeItem(opened, 'rain_hat')).length).toBeGreaterThan(1000)
   })
 })
 
 describe('a finish', () => {
   it('is a look and its maps without a mesh', async () => {
-    const { files, log, worklist } = await packDemo('landing_planks', 'finish')
+    const { files, log, worklist, pack } = await packDemo('landing_planks', 'finish')
+    const opened = openPack(pack.bytes, 'planks.zip')
+    expect(opened.items).toMatchObject([{ name: 'landing_planks', meshes: [] }])
+    await expect(takeItem(opened, 'landing_planks')).rejects.toThrow(/landing_planks is a finish and has no mesh. Take its pictures instead/)
     expect([...files.keys()].some((path) => path.endsWith('.glb'))).toBe(false)
     expect(worklist.every((entry) => !['scale-to-game', 'weld', 'two-sided'].includes(entry.step))).toBe(true)
     const materials = json(files.get('items/finishes/landing_planks/looks/plain.json'))['materials'] as Record<string, { shading: string; maps: object }>
