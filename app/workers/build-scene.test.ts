@@ -16,7 +16,8 @@ describe('what the yard is given', () => {
   it('is a whole scene in arrays of its own', async () => {
     const scene = sceneDataSchema.parse(await buildScene(bell.result.document))
     expect(scene.parts.map((part) => part.name).sort()).toEqual(['bell', 'post', 'swing_arm'])
-    expect(scene.pictures).toHaveLength(3)
+    // A colour and a mixed map for each of three materials, and the flat normal map that goes with them.
+    expect(scene.pictures).toHaveLength(7)
     expect(scene.materials.every((material) => material.colourMap !== null)).toBe(true)
     const transfers = sceneTransfers(scene)
     expect(new Set(transfers).size).toBe(transfers.length)
