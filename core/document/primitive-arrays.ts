@@ -112,3 +112,8 @@ export function dropUnusedAccessors(document: Document): void {
     if (!used) accessor.dispose()
   }
 }
+
+/** The same triangles, seen from the other side. */
+export function reversedWinding(indices: Uint32Array): Uint32Array {
+  return indices.map((_, index) => indices[index - (index % 3) + [0, 2, 1][index % 3]])
+}

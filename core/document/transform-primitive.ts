@@ -1,6 +1,6 @@
 import type { Document, Primitive } from '@gltf-transform/core'
 import { determinantOf, transformedNormals, transformedPoints } from './matrices.ts'
-import { accessorToFloats, primitiveIndices, writeAttribute, writeIndices } from './primitive-arrays.ts'
+import { accessorToFloats, primitiveIndices, reversedWinding, writeAttribute, writeIndices } from './primitive-arrays.ts'
 
 /**
  * Puts a matrix (column-major 4 × 4) into a primitive's corners: places, normals, tangents and morph targets. No corner
@@ -22,11 +22,8 @@ export function transformPrimitive(document: Document, primitive: Primitive, mat
       if (accessor) target.setAttribute(semantic, accessor.clone().setNormalized(false).setArray(transformedPoints(accessorToFloats(accessor), differences) as Float32Array<ArrayBuffer>))
     }
   }
-  if (mirrors) writeIndices(document, primitive, turnedOver(primitiveIndices(primitive)), position?.getCount() ?? 0)
+  if (mirrors) writeIndices(document, primitive, reversedWinding(primitiveIndices(primitive)), position?.getCount() ?? 0)
 }
-
-/** The same triangles, seen from the other side. */
-const turnedOver = (indices: Uint32Array): Uint32Array => indices.map((_, index) => indices[index - (index % 3) + [0, 2, 1][index % 3]])
 
 /** Directions along a surface turn with the matrix itself; which way the picture's other axis goes turns over where it mirrors. */
 function transformedTangents(tangents: Float32Array, m: readonly number[], mirrors: boolean): Float32Array {

@@ -1,7 +1,7 @@
 import type { Accessor, Document, mat4, vec3, vec4 } from '@gltf-transform/core'
 import { multiplyMatrices } from '../document/axes.ts'
 import { isMirroring } from '../document/measure.ts'
-import { primitiveIndices, writeIndices } from '../document/primitive-arrays.ts'
+import { primitiveIndices, reversedWinding, writeIndices } from '../document/primitive-arrays.ts'
 
 /**
  * Rewrites a whole item in another space: each vertex, node, key and bind pose, so that nothing is left as a
@@ -81,11 +81,6 @@ function turnValues(values: number[], turn: readonly number[], factor: number): 
 function turnDirection(values: number[], turn: readonly number[], mirrors: boolean): void {
   turnValues(values, turn, 1)
   if (mirrors && values.length === 4) values[3] = -values[3]
-}
-
-/** The same triangles, seen from the other side. */
-export function reversedWinding(indices: Uint32Array): Uint32Array {
-  return indices.map((_, index) => indices[index - (index % 3) + [0, 2, 1][index % 3]])
 }
 
 function permuteScale(scale: vec3, turn: readonly number[]): vec3 {

@@ -1,15 +1,13 @@
 import type { Pixels } from '../texture/pixels.ts'
+import { byteOfLinear, linearOfByte } from '../texture/srgb.ts'
 import { srgbBytes } from './map-pixels.ts'
-
-/** Linear light of sRGB bytes (IEC 61966-2-1). */
-const linearOfByte = Float64Array.from({ length: 256 }, (_, byte) => (byte / 255 <= 0.04045 ? byte / 255 / 12.92 : ((byte / 255 + 0.055) / 1.055) ** 2.4))
 
 /** What becomes of a colour map's opacity: nothing is clear, one half is where it is cut, or it is weakened. */
 export type OpacityFold = { kind: 'opaque' } | { kind: 'cut'; factor: number; threshold: number } | { kind: 'blended'; factor: number }
 
 /** A colour map with its tint multiplied in, in linear light, and its opacity as a game draws it. */
 export function foldColour({ width, height, data }: Pixels, tint: readonly number[], opacity: OpacityFold): Pixels {
-  const tables = [0, 1, 2].map((channel) => Uint8Array.from(linearOfByte, (linear) => srgbBytes([linear * tint[channel], 0, 0])[0]))
+  const tables = [0, 1, 2].map((channel) => Uint8Array.from(linearOfByte, (linear) => byteOfLinear(linear * tint[channel])))
   const alpha = Uint8Array.from({ length: 256 }, (_, byte) => foldedOpacity(byte, opacity))
   const folded = new Uint8Array(data.length)
   for (let at = 0; at < data.length; at += 4) {
@@ -49,12 +47,9 @@ export function foldRelief({ width, height, data }: Pixels, scale: number): Pixe
   return { width, height, data: folded }
 }
 
-/** sRGB, 0 to 255, of linear light in steps of 1/4096. */
-const byteOfLinear = Uint8Array.from({ length: 4097 }, (_, step) => srgbBytes([step / 4096, 0, 0])[0])
-
 /** Multiplies one pixel of a picture with a tint (linear RGBA), in place. */
 export function tintPixel(data: Uint8Array, at: number, tint: readonly number[]): void {
-  for (let channel = 0; channel < 3; channel++) data[at + channel] = byteOfLinear[Math.round(Math.min(1, Math.max(0, linearOfByte[data[at + channel]] * tint[channel])) * 4096)]
+  for (let channel = 0; channel < 3; channel++) data[at + channel] = byteOfLinear(linearOfByte[data[at + channel]] * tint[channel])
   data[at + 3] = Math.round(data[at + 3] * Math.min(1, Math.max(0, tint[3])))
 }
 

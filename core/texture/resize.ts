@@ -1,26 +1,12 @@
 import { coverageOf, keepCoverage } from './cut-coverage.ts'
 import type { Pixels } from './pixels.ts'
+import { byteOfLinear, linearOfByte } from './srgb.ts'
 
 /** How a map's numbers are to be averaged. */
 export type Meaning = 'colour' | 'normal' | 'data'
 
 /** How a map in some role is averaged: what is meant for the eye as colour, all else as data. */
 export const meaningOfRole = (role: string): Meaning => (role === 'normal' ? 'normal' : role === 'colour' || role === 'glow' || role === 'other' ? 'colour' : 'data')
-
-/** sRGB transfer function, byte to linear light (IEC 61966-2-1). */
-const toLinear = Float32Array.from({ length: 256 }, (_, value) => {
-  const level = value / 255
-  return level <= 0.04045 ? level / 12.92 : ((level + 0.055) / 1.055) ** 2.4
-})
-
-/** Its inverse on a fine grid: with 65,536 places no byte is off by more than rounding allows. */
-const toByteTable = Uint8Array.from({ length: 65_537 }, (_, place) => {
-  const linear = place / 65_536
-  const level = linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055
-  return Math.min(255, Math.round(level * 255))
-})
-
-const toByte = (linear: number): number => toByteTable[Math.min(65_536, Math.max(0, Math.round(linear * 65_536)))]
 
 const clampByte = (value: number): number => Math.min(255, Math.max(0, Math.round(value)))
 
@@ -43,9 +29,9 @@ function decodeFloats({ data }: Pixels, meaning: Meaning): Float32Array {
     for (let at = 0; at < data.length; at += 4) {
       // A little weight is kept on clear pixels so that their colour survives where all are clear.
       const weight = Math.max(data[at + 3] / 255, LEAST_WEIGHT)
-      floats[at] = toLinear[data[at]] * weight
-      floats[at + 1] = toLinear[data[at + 1]] * weight
-      floats[at + 2] = toLinear[data[at + 2]] * weight
+      floats[at] = linearOfByte[data[at]] * weight
+      floats[at + 1] = linearOfByte[data[at + 1]] * weight
+      floats[at + 2] = linearOfByte[data[at + 2]] * weight
       floats[at + 3] = weight
     }
     return floats
@@ -63,9 +49,9 @@ function encodeFloats(floats: Float32Array, meaning: Meaning): Uint8Array {
     const alpha = floats[at + 3]
     if (meaning === 'colour') {
       const share = alpha > 0 ? 1 / alpha : 0
-      data[at] = toByte(floats[at] * share)
-      data[at + 1] = toByte(floats[at + 1] * share)
-      data[at + 2] = toByte(floats[at + 2] * share)
+      data[at] = byteOfLinear(floats[at] * share)
+      data[at + 1] = byteOfLinear(floats[at + 1] * share)
+      data[at + 2] = byteOfLinear(floats[at + 2] * share)
       data[at + 3] = alpha <= LEAST_WEIGHT + 1e-6 ? 0 : clampByte(alpha * 255)
     } else {
       const length = meaning === 'normal' ? Math.hypot(floats[at], floats[at + 1], floats[at + 2]) || 1 : 1

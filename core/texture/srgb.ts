@@ -1,0 +1,15 @@
+/** sRGB transfer function, byte to linear light (IEC 61966-2-1). */
+export const linearOfByte = Float32Array.from({ length: 256 }, (_, value) => {
+  const level = value / 255
+  return level <= 0.04045 ? level / 12.92 : ((level + 0.055) / 1.055) ** 2.4
+})
+
+/** Its inverse on a fine grid: with 65,536 places no byte is off by more than rounding allows. */
+const toByteTable = Uint8Array.from({ length: 65_537 }, (_, place) => {
+  const linear = place / 65_536
+  const level = linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055
+  return Math.min(255, Math.round(level * 255))
+})
+
+/** The sRGB byte of linear light, bounded to 0 to 1. */
+export const byteOfLinear = (linear: number): number => toByteTable[Math.min(65_536, Math.max(0, Math.round(linear * 65_536)))]
