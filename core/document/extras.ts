@@ -53,7 +53,7 @@ export const nodeExtrasSchema = z.object({
   /** Name in the source, where it had to be changed to tell two parts apart. */
   writtenName: z.string().max(4096).optional(),
   /** For a level: 1 or above. */
-  level: z.number().int().min(0).max(8).optional(),
+  level: z.number().int().min(0).max(9).optional(),
   /** Made by hand and put in as a level or shadow mesh: not replaced when levels are made. */
   byHand: z.boolean().optional(),
   /** Which of the item's models it belongs to, where its kind has several: `lying`, `worn`. */
@@ -63,7 +63,7 @@ export const nodeExtrasSchema = z.object({
       shape: z.enum(solidShapes),
       surface: z.string().max(64).nullable(),
       layers: z.array(z.string().max(64)).max(16),
-      massKilograms: z.number().positive().nullable(),
+      massKilograms: z.number().nullable(),
     })
     .optional(),
 })

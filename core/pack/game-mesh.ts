@@ -2,7 +2,7 @@ import type { Document, Node, Primitive } from '@gltf-transform/core'
 import { prune, unpartition } from '@gltf-transform/functions'
 import { foreignExtras, getNodeExtras } from '../document/extras.ts'
 import { copyDocument, createIO } from '../document/io.ts'
-import { descendants, itemScene, listSceneNodes } from '../document/parts.ts'
+import { countPrimitiveTriangles, descendants, itemScene, listSceneNodes } from '../document/parts.ts'
 import { SourceMapsExtension } from '../document/source-maps.ts'
 import { orderAccessors } from './accessor-order.ts'
 import type { Kind } from '../rulebook/schema.ts'
@@ -43,7 +43,11 @@ export async function writeGameGlb(document: Document, itemName: string, kind: K
     if (kind.mostLights === 0) node.setExtension('KHR_lights_punctual', null)
     node.setExtras(solid ? { surface: solid.surface, layers: solid.layers, mass: solid.massKilograms } : foreignExtras(node))
     node.getMesh()?.setExtras({})
-    for (const primitive of node.getMesh()?.listPrimitives() ?? []) leaveGameAttributes(primitive)
+    for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
+      if (countPrimitiveTriangles(primitive) === 0) primitive.dispose()
+      else leaveGameAttributes(primitive)
+    }
+    if (node.getMesh()?.listPrimitives().length === 0) node.setMesh(null)
   }
   for (const camera of root.listCameras()) camera.dispose()
   for (const material of root.listMaterials()) material.setExtras({})

@@ -6,7 +6,7 @@ import { materialsInLook } from '../document/looks.ts'
 import { isGameMapRole } from '../document/map-roles.ts'
 import { parseMaterialTag } from '../rulebook/names.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
-import { presentMaps, shadingModelFor, stockMaps, type MapRoleName } from '../rulebook/shading.ts'
+import { presentMaps, shadingOf, stockMaps, type MapRoleName } from '../rulebook/shading.ts'
 import { textureFacts } from '../steps/texture-pixels.ts'
 import type { itemPaths } from './layout.ts'
 
@@ -32,7 +32,6 @@ export function packLook(document: Document, look: string, rulebook: Rulebook, p
 
 /** Name, flags and shading are the mesh's own material's, for that is what the game looks a look's lines up by. */
 function packMaterial(own: Material, shownMaterial: Material, rulebook: Rulebook, paths: Paths, maps: Map<string, ArchiveFile>): PackedMaterial {
-  const { flags } = parseMaterialTag(rulebook, own.getName())
   const shown: Partial<Record<MapRoleName, string>> = stockMaps(shownMaterial)
   const textures: Record<MapRoleName, Texture | null> = { colour: shownMaterial.getBaseColorTexture(), normal: shownMaterial.getNormalTexture(), mixed: materialMap(shownMaterial, 'mixed') }
   for (const role of presentMaps(shownMaterial)) {
@@ -48,7 +47,7 @@ function packMaterial(own: Material, shownMaterial: Material, rulebook: Rulebook
   for (const reference of getMaterialExtras(shownMaterial).references) {
     if (reference.found === null && isGameMapRole(reference.role)) shown[reference.role] ??= paths.map(stemOf(reference.path), rulebook.files.texture.writer)
   }
-  return { shading: getMaterialExtras(own).shadingModel ?? shadingModelFor(rulebook, presentMaps(shownMaterial), flags), maps: shown }
+  return { shading: shadingOf(own, shownMaterial, rulebook), maps: shown }
 }
 
 /** The file name of a written path, without folders and ending. */

@@ -2,6 +2,7 @@ import type { ExtensibleProperty, Material } from '@gltf-transform/core'
 import { getMaterialExtras } from '../document/extras.ts'
 import { isGameMapRole } from '../document/map-roles.ts'
 import { materialMap } from '../document/source-maps.ts'
+import { parseMaterialTag } from './names.ts'
 import type { Rulebook } from './schema.ts'
 
 export type MapRoleName = Rulebook['maps']['roles'][number]['role']
@@ -22,6 +23,10 @@ export function stockMaps(material: ExtensibleProperty): Partial<Record<MapRoleN
   for (const { role, stock } of getMaterialExtras(material).references) if (stock !== undefined && isGameMapRole(role)) chosen[role] ??= stock
   return chosen
 }
+
+/** How a material of the mesh is shaded where a look shows another in its place: as was chosen for either, else by what there is. */
+export const shadingOf = (own: Material, shown: Material, rulebook: Rulebook): string =>
+  getMaterialExtras(shown).shadingModel ?? getMaterialExtras(own).shadingModel ?? shadingModelFor(rulebook, presentMaps(shown), parseMaterialTag(rulebook, own.getName()).flags)
 
 /** The shading model for the maps and flags a material has: `flat` by its flag, else the first that fits, else the first. */
 export function shadingModelFor(rulebook: Rulebook, present: readonly MapRoleName[], flags: readonly string[]): string {

@@ -1,6 +1,8 @@
-import type { Document } from '@gltf-transform/core'
-import { listViewParts, type Part } from '../document/parts.ts'
-import { measurePartFacing, partsToTurn, partsWithoutOutside, TOLERATED_BACKS_SHARE, worstBacks } from '../steps/measure-part-facing.ts'
+import type { Document, Primitive } from '@gltf-transform/core'
+import { presentMaps } from '../rulebook/shading.ts'
+import { listAllParts, listViewParts, type Part } from '../document/parts.ts'
+import { outsideViews } from '../geometry/outside-views.ts'
+import { measurePartFacing, partsToTurn, partsWithoutOutside, seenItem, TOLERATED_BACKS_SHARE, worstBacks } from '../steps/measure-part-facing.ts'
 import { placeOfParts } from './places.ts'
 import type { Finding, RuleFamily } from './rule.ts'
 
@@ -11,17 +13,19 @@ export const faceRules: RuleFamily = {
   check({ document, rulebook }) {
     const parts = listViewParts(document)
     const findings: Finding[] = [...backsSeen(document, rulebook.space.figure.eyeHeight), ...withoutOutside(parts)]
-    for (const part of parts) {
+    for (const part of listAllParts(document).filter(({ extras }) => extras.role === 'part' || extras.role === 'level')) {
       const primitives = part.mesh.listPrimitives()
       const place = placeOfParts([part])
+      // A level's own normals and tangents are made with it; from far off nobody sees the difference.
+      const near = part.extras.role === 'part'
       const common = { stage: 'mesh' as const, where: part.name, place, limit: 'present', value: 'missing' }
-      if (primitives.some((primitive) => !primitive.getAttribute('NORMAL'))) {
+      if (near && primitives.some((primitive) => !primitive.getAttribute('NORMAL'))) {
         findings.push({ ...common, rule: 'normals-missing', severity: 'risky', title: 'Normals missing', message: `${part.name} has no normals and would look flat or black`, why: 'Light is computed from normals.', mend: { step: 'even-normals', label: 'Even normals', parameters: {} } })
       }
-      if (primitives.some((primitive) => primitive.getMaterial()?.getNormalTexture() && !primitive.getAttribute('TANGENT'))) {
+      if (near && primitives.some((primitive) => primitive.getMaterial()?.getNormalTexture() && !primitive.getAttribute('TANGENT'))) {
         findings.push({ ...common, rule: 'tangents-missing', severity: 'risky', title: 'Tangents missing', message: `${part.name} has a normal map but no tangents to lay it on`, why: 'Without tangents the normal map lights from the wrong side.', mend: { step: 'even-normals', label: 'Make tangents', parameters: { tangents: true } } })
       }
-      if (primitives.some((primitive) => primitive.getMaterial()?.getBaseColorTexture() && !primitive.getAttribute('TEXCOORD_0'))) {
+      if (primitives.some((primitive) => showsMaps(primitive) && !primitive.getAttribute('TEXCOORD_0'))) {
         findings.push({ ...common, rule: 'uvs-missing', severity: 'blocks', title: 'UVs missing', stage: 'surface', message: `${part.name} has a texture but no UVs to lay it on`, why: 'The loader cannot place a texture without UVs.', mend: null })
       }
     }
@@ -29,16 +33,25 @@ export const faceRules: RuleFamily = {
   },
 }
 
+/** Whether a surface shows a picture, its own or the game's. */
+const showsMaps = (primitive: Primitive): boolean => {
+  const material = primitive.getMaterial()
+  return material !== null && presentMaps(material).length > 0
+}
+
 /** Backs that one sees: turned over where a part is inside out, without back faces where its inside shows. */
 function backsSeen(document: Document, eyeHeight: number): Finding[] {
-  const facing = measurePartFacing(document, eyeHeight)
-  // What only a figure's eyes see is a note: the loader looks from far all round.
-  const risky = facing.shareAllRound > TOLERATED_BACKS_SHARE
-  if (!risky && facing.share <= TOLERATED_BACKS_SHARE) return []
   const parts = listViewParts(document)
-  const worst = worstBacks(facing)
+  // What other directions or a figure's eyes see is a note: the loader looks along the axes.
+  const views = outsideViews(seenItem(parts))
+  const risky = views.share > TOLERATED_BACKS_SHARE
+  const facing = measurePartFacing(document, eyeHeight)
+  if (!risky && facing.share <= TOLERATED_BACKS_SHARE) return []
+  const fromRays = worstBacks(facing)
+  const [mostSeen] = [...views.backsOfPart].sort((a, b) => b[1] - a[1]).map(([part]) => ({ name: parts[part].name, share: views.share, spots: [] }))
+  const worst = fromRays.length > 0 || !mostSeen ? fromRays : [mostSeen]
   const turnable = partsToTurn(document, worst.map((part) => part.name))
-  const percent = `${((risky ? facing.shareAllRound : facing.share) * 100).toFixed(1)} %`
+  const percent = `${((risky ? views.share : facing.share) * 100).toFixed(1)} %`
   const common = { stage: 'mesh' as const, value: percent, limit: `${TOLERATED_BACKS_SHARE * 100} %` }
   const place = (names: readonly string[]) => placeOfParts(parts.filter((part) => names.includes(part.name)), worst.filter((part) => names.includes(part.name)).flatMap((part) => part.spots))
   const insideOut = worst.map((part) => part.name).filter((name) => turnable.has(name))

@@ -3,12 +3,14 @@ import { mergedTriangles, partBounds } from '../document/measure.ts'
 import { listSolids, listViewParts, type Part } from '../document/parts.ts'
 import { createSurfaceFinder } from '../geometry/surface-distance.ts'
 import { standOut } from '../geometry/shapes/stand-out.ts'
+import { closedStraightWay } from '../geometry/walk/straight-ways.ts'
 import { findOpenings } from '../geometry/walk/openings.ts'
 import type { PlanAxes } from '../geometry/walk/columns.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
 import { formatLength } from '../steps/step.ts'
 import { placeOfParts } from './places.ts'
-import type { Finding, Place, RuleContext, RuleFamily } from './rule.ts'
+import type { Finding, Place, RuleContext, RuleFamily, Severity } from './rule.ts'
+import { isRead } from './solids.ts'
 
 /** Whether what one bumps into is what one sees: computed, so that nobody has to walk up to it first. */
 export const fitRules: RuleFamily = {
@@ -27,21 +29,30 @@ export const planAxesOf = ({ space }: Rulebook): PlanAxes => {
 /** The game's figure as it walks. */
 export const walkerOf = ({ space: { figure } }: Rulebook): { width: number; height: number; step: number } => ({ width: figure.width, height: figure.height, step: figure.stepHeight })
 
-function closedOpenings({ document, rulebook, kind }: RuleContext): Finding[] {
+function closedOpenings(context: RuleContext): Finding[] {
+  const { document, rulebook, kind } = context
   // What is loose or worn is not walked through.
   if (!kind.solids?.fixed) return []
   const solids = listSolids(document)
-  const openings = findOpenings(mergedTriangles(listViewParts(document)), [mergedTriangles(solids)], walkerOf(rulebook), planAxesOf(rulebook))
+  const view = mergedTriangles(listViewParts(document))
+  const openings = findOpenings(view, [mergedTriangles(solids)], walkerOf(rulebook), planAxesOf(rulebook))
+  // The loader sends its figure straight across; a way round corners is a note.
+  const read = solids.filter((solid) => isRead(solid, kind))
+  const straight = read.length === 0 ? null : closedStraightWay(view, mergedTriangles(read), walkerOf(rulebook), 'xyz'.indexOf(rulebook.space.up[1]))
+  const severity = straight ? 'risky' : 'note'
   const { plural } = rulebook.space.unit
-  return openings.filter((opening) => !opening.passes).map((opening): Finding => {
+  const closed = openings.filter((opening) => !opening.passes)
+  if (straight && closed.length === 0) return [closedWay('straight across', 'One sees a way straight through; the solids close it to the figure', severity, straight, context)]
+  return closed.map((opening) => {
     const size = `${formatLength(opening.width)}${opening.height === null ? ' wide' : ` × ${formatLength(opening.height)}`} ${plural}`
-    return {
-      rule: 'opening-closed', severity: 'risky', stage: 'solids', title: 'An opening is closed', where: size, place: spotAt(opening.middle, rulebook), value: 'closed', limit: 'open',
-      message: `One sees a way through of ${size}; the solids close it to the figure`, why: 'A box or hull also fills what is hollow in it.',
-      mend: { step: 'add-solid', label: 'Fit a mesh', parameters: { shape: kind.solids?.shapes.includes('mesh') ? 'mesh' : 'hull' } },
-    }
+    return closedWay(size, `One sees a way through of ${size}; the solids close it to the figure`, severity, opening.middle, context)
   })
 }
+
+const closedWay = (where: string, message: string, severity: Severity, middle: [number, number, number], { rulebook, kind }: RuleContext): Finding => ({
+  rule: 'opening-closed', severity, stage: 'solids', title: 'An opening is closed', where, place: spotAt(middle, rulebook), value: 'closed', limit: 'open', message, why: 'A box or hull also fills what is hollow in it.',
+  mend: { step: 'add-solid', label: 'Fit a mesh', parameters: { shape: kind.solids?.shapes.includes('mesh') ? 'mesh' : 'hull' } },
+})
 
 function standingOut({ document, rulebook }: RuleContext): Finding[] {
   const view = mergedTriangles(listViewParts(document))

@@ -1,5 +1,5 @@
 import type { Document } from '@gltf-transform/core'
-import { boundsSize, isEmptyBounds, partsBounds } from '../document/measure.ts'
+import { boundsSize, isEmptyBounds, partBounds, partsBounds, type Bounds } from '../document/measure.ts'
 import { countTriangles, listLevelParts, listShadowParts, listViewParts, type Part } from '../document/parts.ts'
 import { findMeshFaults } from '../geometry/mesh-faults.ts'
 import { standsOutOf } from '../geometry/shadow-shape.ts'
@@ -10,8 +10,9 @@ import { noticedShift, shiftBetween } from '../steps/level-shift.ts'
 import { placeOfParts } from './places.ts'
 import { nowhere, type Finding, type RuleFamily } from './rule.ts'
 
-const materialsOf = (parts: readonly Part[]): string =>
-  [...new Set(parts.flatMap((part) => part.mesh.listPrimitives().map((primitive) => primitive.getMaterial()?.getName() ?? '')))].sort().join(' ')
+const materialNames = (parts: readonly Part[]): string[] => [...new Set(parts.flatMap((part) => part.mesh.listPrimitives().map((primitive) => primitive.getMaterial()?.getName() ?? '')))]
+
+const materialsOf = (parts: readonly Part[]): string => materialNames(parts).sort().join(' ')
 
 /** Levels of detail and the shadow mesh. */
 export const levelRules: RuleFamily = {
@@ -32,6 +33,7 @@ export const levelRules: RuleFamily = {
       const limit = Math.floor(triangles * mostShare)
       if (made.length === 0) findings.push({ ...common, rule: 'level-missing', title: 'Level missing', where: `level ${level}`, value: 'none', limit: formatCount(limit), message: `Level ${level} is missing; it is wanted above ${formatCount(levels.neededAboveTriangles)} triangles`, why })
       else if (count > limit) findings.push({ ...common, rule: 'level-too-dense', title: 'Level too dense', where: `level ${level}`, value: formatCount(count), limit: formatCount(limit), message: `Level ${level} has ${formatCount(count)} triangles; at most ${mostShare * 100} % of ${formatCount(triangles)} are useful`, why })
+      findings.push(...checkEachPart(parts, made, level, rulebook))
       if (made.length > 0 && levels.sameMaterials && materialsOf(made) !== materialsOf(parts)) {
         findings.push({ ...common, rule: 'level-materials', title: 'Level with other materials', where: `level ${level}`, value: materialsOf(made), limit: materialsOf(parts), message: `Level ${level} does not have the materials of the first`, why: 'The thing would change its look when the game switches levels.' })
       }
@@ -43,6 +45,28 @@ export const levelRules: RuleFamily = {
     else if (shadow > limit) findings.push({ ...common, rule: 'shadow-too-dense', title: 'Shadow mesh too dense', where: 'shadow', value: formatCount(shadow), limit: formatCount(limit), message: `The shadow mesh has ${formatCount(shadow)} triangles; ${formatCount(limit)} are allowed`, why: 'Shadows are drawn several times a frame.' })
     return findings
   },
+}
+
+/**
+ * Whether every part is drawn at a level, by what hangs below it or by what hangs below another and reaches over it as well,
+ * and shows its own materials there.
+ */
+function checkEachPart(parts: readonly Part[], made: readonly Part[], level: number, rulebook: Rulebook): Finding[] {
+  if (made.length === 0) return []
+  const reach = Math.max(...boundsSize(partsBounds(parts))) * rulebook.levels.mostDrift
+  const boxes = new Map(made.map((each) => [each, partBounds(each)]))
+  const covers = (outer: Bounds, inner: Bounds): boolean => inner.min.every((least, axis) => outer.min[axis] - reach <= least && outer.max[axis] + reach >= inner.max[axis])
+  return parts.flatMap((part): Finding[] => {
+    const below = made.filter((each) => each.node.getParentNode() === part.node)
+    const own = partBounds(part)
+    const drawing = below.length > 0 ? below : made.filter((each) => covers(boxes.get(each) ?? own, own))
+    const common = { severity: 'risky' as const, stage: 'mesh' as const, where: part.name, place: placeOfParts([part]), mend: { step: 'levels-and-shadow', label: 'Make levels', parameters: {} } }
+    if (drawing.length === 0) return [{ ...common, rule: 'level-part-missing', title: 'A part without its level', value: 'none', limit: `level ${level}`, message: `Level ${level} of ${part.name} is missing`, why: 'The part vanishes when the game switches levels.' }]
+    const shown = new Set(materialNames(drawing))
+    const other = materialNames([part]).find((name) => !shown.has(name))
+    if (!rulebook.levels.sameMaterials || other === undefined) return []
+    return [{ ...common, rule: 'level-part-material', title: 'A level in another material', value: [...shown].join(' '), limit: other, message: `Level ${level} of ${part.name} does not show ${other || 'its material'}`, why: 'The part would change its look when the game switches levels.' }]
+  })
 }
 
 const bonesOf = (parts: readonly Part[]): string =>

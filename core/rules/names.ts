@@ -1,7 +1,6 @@
-import { listSceneNodes } from '../document/parts.ts'
-import { getNodeExtras, getTextureExtras } from '../document/extras.ts'
-import { listUsedMaterials } from '../document/parts.ts'
+import { listSceneNodes, listUsedMaterials } from '../document/parts.ts'
 import { isGameName, parseMaterialTag } from '../rulebook/names.ts'
+import { packedTextures } from './maps.ts'
 import type { Finding, RuleFamily } from './rule.ts'
 
 /** Names of parts, materials and textures. */
@@ -20,7 +19,6 @@ export const nameRules: RuleFamily = {
     const seen = new Set<string>()
     for (const node of listSceneNodes(document)) {
       const name = node.getName()
-      if (!node.getMesh() && getNodeExtras(node).role === 'part' && node.listChildren().length === 0) continue
       if (!isGameName(rulebook, name)) badName('part', name, name)
       if (seen.has(name)) {
         findings.push({
@@ -34,9 +32,7 @@ export const nameRules: RuleFamily = {
       const { base } = parseMaterialTag(rulebook, material.getName())
       if (!isGameName(rulebook, base)) badName('material', base, null)
     }
-    for (const texture of document.getRoot().listTextures()) {
-      const role = rulebook.maps.roles.find((each) => each.role === getTextureExtras(texture).role)
-      if (!role) continue
+    for (const { texture, role } of packedTextures(document, rulebook)) {
       const name = texture.getName()
       if (!isGameName(rulebook, name)) badName('texture', name, null)
       else if (!name.endsWith(role.ending)) {

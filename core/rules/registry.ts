@@ -1,3 +1,4 @@
+import { cornerValueRules } from './corner-values.ts'
 import { faceRules } from './faces.ts'
 import { fitRules } from './fit.ts'
 import { givenUpRules } from './given-up.ts'
@@ -5,6 +6,7 @@ import { levelRules } from './levels.ts'
 import { lookRules } from './looks.ts'
 import { mapRules } from './maps.ts'
 import { materialRules } from './materials.ts'
+import { motionRules } from './motion.ts'
 import { nameRules } from './names.ts'
 import { notCarriedRules } from './not-carried.ts'
 import { severities, type Finding, type Gauge, type RuleContext, type RuleFamily } from './rule.ts'
@@ -15,7 +17,7 @@ import { surfaceRules } from './surfaces.ts'
 import { triangleRules } from './triangles.ts'
 
 /** Every family of rules. */
-export const ruleFamilies: readonly RuleFamily[] = [triangleRules, spaceRules, faceRules, surfaceRules, levelRules, nameRules, materialRules, mapRules, lookRules, solidRules, fitRules, strayRules, notCarriedRules, givenUpRules]
+export const ruleFamilies: readonly RuleFamily[] = [triangleRules, spaceRules, faceRules, cornerValueRules, surfaceRules, levelRules, nameRules, materialRules, mapRules, lookRules, solidRules, fitRules, motionRules, strayRules, notCarriedRules, givenUpRules]
 
 export interface Report {
   findings: Finding[]

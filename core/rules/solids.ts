@@ -1,11 +1,12 @@
 import { getNodeExtras } from '../document/extras.ts'
 import type { Document } from '@gltf-transform/core'
+import { boundsSize, partBounds } from '../document/measure.ts'
 import { countMeshCorners, countTriangles, listSolids, listViewParts, type Part } from '../document/parts.ts'
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { parseMaterialTag } from '../rulebook/names.ts'
 import { readSolidName } from '../rulebook/solid-names.ts'
 import { calledLikeSolids } from '../steps/recognise-solids.ts'
-import { formatCount } from '../steps/step.ts'
+import { formatCount, formatLength } from '../steps/step.ts'
 import { placeOfParts } from './places.ts'
 import { nowhere, type Finding, type RuleFamily } from './rule.ts'
 
@@ -56,8 +57,19 @@ function nearlySolids(document: Document, rulebook: Rulebook): Finding[] {
   })
 }
 
+/** How much further a solid's box lies beside its part's than that is long; 0 or less when it is near. */
+function gapBeside(solid: Part): number {
+  const node = solid.node.getParentNode()
+  const mesh = node?.getMesh()
+  if (!node || !mesh) return 0
+  const part = partBounds({ name: node.getName(), node, mesh, extras: getNodeExtras(node) })
+  const own = partBounds(solid)
+  const beside = Math.hypot(...own.min.map((least, axis) => Math.max(least - part.max[axis], part.min[axis] - own.max[axis], 0)))
+  return beside - Math.max(...boundsSize(part))
+}
+
 /** Without surface kind, or mass where things are loose, the game skips a solid. */
-function isRead(solid: Part, kind: Kind): boolean {
+export function isRead(solid: Part, kind: Kind): boolean {
   const facts = solid.extras.solid
   return facts !== undefined && facts.surface !== null && (kind.solids?.fixed !== false || facts.massKilograms !== null)
 }
@@ -79,6 +91,10 @@ function checkSolid(solid: Part, rulebook: Rulebook, kind: Kind): Finding[] {
   if (!facts) return findings
   if (kind.solids && !kind.solids.shapes.includes(facts.shape)) {
     findings.push({ ...common, rule: 'solid-shape', severity: 'blocks', title: 'Shape of a solid', value: facts.shape, limit: kind.solids.shapes.join(', '), message: `A ${kind.title.toLowerCase()} takes no ${facts.shape} solids`, why: 'Things that move collide only as convex shapes.' })
+  }
+  const gap = gapBeside(solid)
+  if (isRead(solid, kind) && gap > rulebook.solids.noticedGap) {
+    findings.push({ ...common, rule: 'solid-apart', severity: 'risky', title: 'Far from its part', value: formatLength(gap), limit: formatLength(rulebook.solids.noticedGap), message: `${where} lies ${formatLength(gap)} ${rulebook.space.unit.plural} further from ${parent?.getName() ?? 'its part'} than that is long`, why: 'One bumps into nothing there, and walks through the thing itself.' })
   }
   const points = countMeshCorners(solid.mesh)
   if (facts.shape === 'hull' && points > rulebook.solids.hullPoints) {

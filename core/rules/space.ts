@@ -1,5 +1,5 @@
 import { getRootExtras } from '../document/extras.ts'
-import { boundsSize, isEmptyBounds, mergedTriangles, partBounds, partsBounds } from '../document/measure.ts'
+import { boundsSize, isEmptyBounds, mergedTriangles, partBounds, partsBounds, type Bounds } from '../document/measure.ts'
 import { listMovingNodes, listViewParts, type Part } from '../document/parts.ts'
 import { isTurnedOrScaled } from '../document/transforms.ts'
 import { unitName } from '../document/units.ts'
@@ -42,6 +42,14 @@ export const spaceRules: RuleFamily = {
         why: 'A thing this large is nearly always in the wrong unit.', mend: { step: 'scale-to-game', label: 'Scale to game', parameters: {} },
       })
     }
+    const away = distanceFromOrigin(partsBounds(parts))
+    if (away > space.largestItem) {
+      findings.push({
+        rule: 'far-from-origin', severity: 'risky', stage: 'fit', title: 'Far from its origin', where: 'item', place: placeOfParts(parts),
+        value: formatLength(away), limit: formatLength(space.largestItem), message: `The item begins ${formatLength(away)} ${space.unit.plural} from its origin`,
+        why: 'Where one places it nothing is seen, and far off the numbers grow too coarse.', mend: { step: 'place-origin', label: 'Place origin', parameters: {} },
+      })
+    }
     const moving = listMovingNodes(document)
     for (const part of parts) {
       if (!moving.has(part.node) && isTurnedOrScaled(part.node)) {
@@ -63,6 +71,11 @@ export const spaceRules: RuleFamily = {
     }
     return [...findings, ...thinPieces(parts, rulebook)]
   },
+}
+
+/** How far the nearest place of a box lies from the origin; 0 when it holds it, or is empty. */
+function distanceFromOrigin(bounds: Bounds): number {
+  return isEmptyBounds(bounds) ? 0 : Math.hypot(...bounds.min.map((least, axis) => Math.max(least, -bounds.max[axis], 0)))
 }
 
 /** Connected pieces too thin for the game, although their part as a whole is not: wires, pins, threads. */

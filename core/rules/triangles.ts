@@ -16,6 +16,12 @@ export const triangleRules: RuleFamily = {
     const withSolids = triangles + countTriangles(listSolids(document))
     const heaviest = [...parts].sort((a, b) => countTriangles([b]) - countTriangles([a]))[0]
     const mend = { step: 'reduce-triangles', label: 'Reduce triangles', parameters: {} }
+    if (triangles === 0) {
+      findings.push({
+        rule: 'nothing-drawn', severity: 'blocks', stage: 'mesh', title: 'Nothing to draw', where: 'item', place: nowhere, value: '0', limit: '1 or more',
+        message: 'The item has no triangle that is drawn', why: 'The loader stops at a thing without a surface.', mend: null,
+      })
+    }
     if (triangles > kind.mesh.triangles) {
       findings.push({
         rule: 'triangle-budget', severity: 'blocks', stage: 'mesh', title: 'Too many triangles', where: 'item', place: placeOfParts(heaviest ? [heaviest] : []),

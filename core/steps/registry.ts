@@ -17,6 +17,7 @@ import { evenTriangulationStep } from './even-triangulation.ts'
 import { flipFaces } from './flip-faces.ts'
 import { foldMaterials } from './fold-materials.ts'
 import { foldMaps } from './fold-maps.ts'
+import { holdStill } from './hold-still.ts'
 import { joinParts } from './join-parts.ts'
 import { keepParts } from './keep-parts.ts'
 import { layDecal } from './lay-decal.ts'
@@ -54,6 +55,7 @@ export const steps: readonly AnyStep[] = [
   keepParts,
   dropStrays,
   recogniseSolids,
+  holdStill,
   turnAxes,
   scaleToGame,
   setSize,

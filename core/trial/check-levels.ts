@@ -1,5 +1,5 @@
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
-import { inScene } from './check-mesh.ts'
+import { boxOf, sidesOf } from './check-mesh.ts'
 import { trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
 import type { LoadedNode } from './read-glb.ts'
@@ -15,6 +15,7 @@ export function checkLevels(file: string, sorted: SortedNodes, rulebook: Ruleboo
       log.complain('level.missing', file, `Level ${level} is missing; the first is drawn from all distances.`)
       continue
     }
+    checkEachPart(file, level, nodes, sorted.view, rulebook, log)
     if (trianglesOf(nodes) > triangles * mostShare) log.complain('level.dense', file, `Level ${level} has ${trianglesOf(nodes)} of ${triangles} triangles.`)
     if (driftOf(nodes, sorted.view) > levels.mostDrift) log.complain('level.geometry', file, `Level ${level} stands elsewhere than the first; it is another thing.`)
     if (levels.sameBones && boneNames(nodes) !== boneNames(sorted.view)) log.complain('level.bones', file, `Level ${level} has other bones than the first.`)
@@ -33,21 +34,23 @@ const boneNames = (nodes: readonly LoadedNode[]): string => [...new Set(nodes.fl
 /** How far the sides of two boxes lie apart at most, against the longest side of the second. */
 function driftOf(nodes: readonly LoadedNode[], first: readonly LoadedNode[]): number {
   const [own, other] = [boxOf(nodes), boxOf(first)]
-  const longest = Math.max(...[0, 1, 2].map((axis) => other[axis + 3] - other[axis]))
-  return Math.max(...own.map((value, side) => Math.abs(value - other[side]))) / longest
+  return Math.max(...own.map((value, side) => Math.abs(value - other[side]))) / sidesOf(other)[2]
 }
 
-/** Lowest x, y, z and highest x, y, z of all corners in the scene. */
-function boxOf(nodes: readonly LoadedNode[]): number[] {
-  const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]
-  for (const node of nodes) {
-    for (const { positions } of node.primitives) {
-      const points = inScene(node, positions)
-      for (let at = 0; at < points.length; at++) {
-        box[at % 3] = Math.min(box[at % 3], points[at])
-        box[3 + (at % 3)] = Math.max(box[3 + (at % 3)], points[at])
-      }
-    }
+/**
+ * Every part is drawn at every level by what hangs below it, or by what hangs below another and reaches over it as well; by
+ * faces of the materials that it has itself.
+ */
+function checkEachPart(file: string, level: number, nodes: readonly LoadedNode[], view: readonly LoadedNode[], rulebook: Rulebook, log: TrialLog): void {
+  const reach = sidesOf(boxOf(view))[2] * rulebook.levels.mostDrift
+  const boxes = nodes.map((node) => boxOf([node]))
+  for (const part of view) {
+    const own = nodes.filter((node) => node.parent === part)
+    const box = boxOf([part])
+    const drawing = own.length > 0 ? own : nodes.filter((_, number) => box.every((value, side) => (side < 3 ? boxes[number][side] - reach <= value : boxes[number][side] + reach >= value)))
+    if (drawing.length === 0) log.complain('level.part', file, `Level ${level} of ${part.name} is missing; it vanishes from far off.`)
+    else if (rulebook.levels.sameMaterials && [...namesOf([part])].some((name) => !namesOf(drawing).has(name))) log.complain('level.material', file, `Level ${level} of ${part.name} has other materials than ${part.name}.`)
   }
-  return box
 }
+
+const namesOf = (nodes: readonly LoadedNode[]): Set<string> => new Set(nodes.flatMap((node) => node.primitives.map((primitive) => primitive.material ?? '')))

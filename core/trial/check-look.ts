@@ -59,8 +59,8 @@ export function checkLook(path: string, sorted: SortedNodes, shown: Map<string, 
 
 function showMaterial(path: string, name: string, entry: { shading: string; maps: Record<string, string> }, archive: Map<string, Uint8Array>, maps: Map<string, Uint8Array>, rulebook: Rulebook, log: TrialLog): ShownMaterial {
   const { surfaceMark, flagMark } = rulebook.materials.tag
-  const [base, tag] = name.split(surfaceMark)
-  const [surface, ...flags] = (tag ?? '').split(flagMark)
+  const [base, ...tag] = name.split(surfaceMark)
+  const [surface, ...flags] = tag.join(surfaceMark).split(flagMark)
   if (!nameIsAccepted(base, rulebook)) log.refuse('name.form', path, `The material name “${base}” is not accepted.`)
   if (!rulebook.materials.surfaces.some((known) => known.name === surface)) log.refuse('material.surface', path, `${name} has no surface that is known.`)
   for (const flag of flags) if (!rulebook.materials.flags.some((known) => known.name === flag)) log.refuse('material.flag', path, `${name}: there is no flag ${flag}.`)

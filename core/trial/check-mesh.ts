@@ -1,8 +1,12 @@
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { nameIsAccepted, trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
+import { checkCarried } from './check-carried.ts'
+import { checkSurfaceValues } from './check-surface-values.ts'
+import { mirrors } from './matrices.ts'
 import { backsSeenShare, type Drawable } from './outside-view.ts'
-import type { LoadedNode, LoadedPrimitive } from './read-glb.ts'
+import type { LoadedNode } from './read-glb.ts'
+import type { LoadedPrimitive } from './read-primitive.ts'
 
 const SMALL = 1e-5
 const MOST_BACKS = 0.01
@@ -11,7 +15,7 @@ const MOST_BACKS = 0.01
 export function checkMesh(file: string, nodes: readonly LoadedNode[], sorted: SortedNodes, rulebook: Rulebook, kind: Kind, log: TrialLog): void {
   if (!kind.mesh) return
   const roots = nodes.filter((node) => node.parent === null)
-  if (roots.length !== kind.models.length || roots.some((root) => turnedOrScaled(root) || Math.hypot(...root.translation) > SMALL)) log.refuse('mesh.root', file, 'The mesh needs one root at the origin without turn or scale.')
+  if (roots.length !== kind.models.length || roots.some((root) => root.turned || root.primitives.length > 0 || Math.hypot(...root.translation) > SMALL)) log.refuse('mesh.root', file, 'The mesh needs one root at the origin without turn or scale.')
   checkNames(file, nodes, rulebook, log)
   const triangles = trianglesOf(sorted.view)
   if (triangles === 0) log.refuse('mesh.empty', file, 'There is nothing to draw.')
@@ -19,19 +23,20 @@ export function checkMesh(file: string, nodes: readonly LoadedNode[], sorted: So
   const together = triangles + trianglesOf(sorted.solids)
   if (kind.mesh.withSolids !== null && together > kind.mesh.withSolids) log.refuse('mesh.together', file, `${together} triangles with solids; ${kind.mesh.withSolids} are taken.`)
   for (const node of sorted.view) {
-    const corners = node.primitives.reduce((sum, primitive) => sum + primitive.positions.length / 3, 0)
+    const corners = cornersOf(node)
     if (corners > kind.mesh.cornersPerPart) log.refuse('mesh.corners', file, `${node.name} has ${corners} corners; ${kind.mesh.cornersPerPart} are read.`)
-    if (!node.moves && turnedOrScaled(node)) log.complain('mesh.transform', file, `${node.name} is turned or scaled; that is skipped.`)
+    if (!node.moves && node.turned) log.complain('mesh.transform', file, `${node.name} is turned or scaled; that is skipped.`)
     if (node.primitives.some((primitive) => !primitive.normals)) log.complain('mesh.normals', file, `${node.name} has no normals.`)
   }
+  checkCarried(file, nodes, rulebook, kind, log)
+  checkSurfaceValues(file, sorted, log)
   checkSizes(file, sorted.view, rulebook, log)
   const share = backsSeenShare(sorted.view.flatMap((node) => node.primitives.map((primitive) => drawable(node, primitive))))
   if (share > MOST_BACKS) log.complain('mesh.backs', file, `From outside ${(share * 100).toFixed(1)} % of the picture shows backs of faces; there one looks through.`)
 }
 
-export function turnedOrScaled(node: LoadedNode): boolean {
-  return Math.hypot(node.rotation[0], node.rotation[1], node.rotation[2]) > SMALL || node.scale.some((value) => Math.abs(value - 1) > SMALL)
-}
+/** Corners of all surfaces of a node; places that two surfaces share count once. */
+export const cornersOf = (node: LoadedNode): number => [...new Map(node.primitives.map(({ places, positions }) => [places, positions.length / 3])).values()].reduce((sum, count) => sum + count, 0)
 
 function checkNames(file: string, nodes: readonly LoadedNode[], rulebook: Rulebook, log: TrialLog): void {
   const seen = new Set<string>()
@@ -55,27 +60,37 @@ export function inScene(node: LoadedNode, points: Float32Array): Float32Array {
 
 function drawable(node: LoadedNode, primitive: LoadedPrimitive): Drawable {
   const flags = (primitive.material ?? '').split('@')[1]?.split('.').slice(1) ?? []
-  return { positions: inScene(node, primitive.positions), indices: primitive.indices, twoSided: flags.includes('both') }
+  // A mirrored node shows the other side of its triangles as the front.
+  const indices = mirrors(node.world) ? primitive.indices.slice().reverse() : primitive.indices
+  return { positions: inScene(node, primitive.positions), indices, twoSided: flags.includes('both') }
 }
 
-function checkSizes(file: string, view: readonly LoadedNode[], rulebook: Rulebook, log: TrialLog): void {
-  const all = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]
-  for (const node of view) {
-    const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]
-    for (const primitive of node.primitives) {
-      const points = inScene(node, primitive.positions)
+/** Lowest x, y, z and highest x, y, z of the triangles of nodes in the scene. */
+export function boxOf(nodes: readonly LoadedNode[]): number[] {
+  const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]
+  for (const node of nodes) {
+    for (const { positions } of node.primitives) {
+      const points = inScene(node, positions)
       for (let at = 0; at < points.length; at++) {
         box[at % 3] = Math.min(box[at % 3], points[at])
         box[3 + (at % 3)] = Math.max(box[3 + (at % 3)], points[at])
       }
     }
-    const sides = [0, 1, 2].map((axis) => box[axis + 3] - box[axis]).sort((a, b) => a - b)
-    if (sides[1] < rulebook.space.smallestDrawn) log.complain('mesh.thin', file, `${node.name} is thinner than ${rulebook.space.smallestDrawn}; it is not drawn.`)
-    for (let axis = 0; axis < 3; axis++) {
-      all[axis] = Math.min(all[axis], box[axis])
-      all[axis + 3] = Math.max(all[axis + 3], box[axis + 3])
-    }
   }
-  const longest = Math.max(...[0, 1, 2].map((axis) => all[axis + 3] - all[axis]))
-  if (longest > rulebook.space.largestItem) log.complain('mesh.giant', file, `The item is ${longest.toFixed(1)} long; that is hardly meant.`)
+  return box
+}
+
+/** The sides of a box, the shortest first. */
+export const sidesOf = (box: readonly number[]): number[] => [0, 1, 2].map((axis) => box[axis + 3] - box[axis]).sort((a, b) => a - b)
+
+function checkSizes(file: string, view: readonly LoadedNode[], { space }: Rulebook, log: TrialLog): void {
+  for (const node of view) {
+    if (sidesOf(boxOf([node]))[1] < space.smallestDrawn) log.complain('mesh.thin', file, `${node.name} is thinner than ${space.smallestDrawn}; it is not drawn.`)
+  }
+  if (view.length === 0) return
+  const all = boxOf(view)
+  const longest = sidesOf(all)[2]
+  if (longest > space.largestItem) log.complain('mesh.giant', file, `The item is ${longest.toFixed(1)} long; that is hardly meant.`)
+  const away = Math.hypot(...[0, 1, 2].map((axis) => Math.max(all[axis], -all[axis + 3], 0)))
+  if (away > space.largestItem) log.complain('mesh.away', file, `The item begins ${away.toFixed(0)} from its origin; one places nothing and sees it far off.`)
 }

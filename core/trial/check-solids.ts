@@ -1,5 +1,5 @@
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
-import { inScene } from './check-mesh.ts'
+import { boxOf, cornersOf, inScene, sidesOf } from './check-mesh.ts'
 import type { LoadedNode } from './read-glb.ts'
 import { isNearlySolid } from './solid-names.ts'
 import { trianglesOf, type SortedNodes } from './sorted-nodes.ts'
@@ -32,7 +32,7 @@ export function readSolids(file: string, sorted: SortedNodes, rulebook: Rulebook
     if (rulebook.solids.childOfPart && !sorted.view.some((part) => part === node.parent)) log.refuse('solid.place', file, `${node.name} is not below a part.`)
     if (!kind.solids?.shapes.some((allowed) => allowed === shape)) log.refuse('solid.shape', file, `${node.name}: a ${kind.id} takes no ${shape}.`)
     const primitive = node.primitives[0]
-    const points = primitive.positions.length / 3
+    const points = cornersOf(node)
     if (shape === 'hull' && points > rulebook.solids.hullPoints) log.refuse('solid.points', file, `${node.name} has ${points} points; ${rulebook.solids.hullPoints} are read.`)
     const range = kind.solids?.massKilograms
     if (range && typeof mass === 'number' && (mass < range.least || mass > range.most)) log.refuse('solid.mass', file, `${node.name} weighs ${mass} kg.`)
@@ -44,6 +44,8 @@ export function readSolids(file: string, sorted: SortedNodes, rulebook: Rulebook
       log.complain('solid.skipped', file, `${node.name} has no mass and is skipped.`)
       continue
     }
+    const gap = gapBeside(node)
+    if (gap > rulebook.solids.noticedGap) log.complain('solid.apart', file, `${node.name} lies ${gap.toFixed(1)} beside ${node.parent?.name}; one bumps into nothing there.`)
     if (!rulebook.materials.surfaces.some((known) => known.name === surface)) log.refuse('solid.surface', file, `${node.name}: there is no surface ${surface}.`)
     const layerNames = Array.isArray(layers) ? layers.filter((layer) => typeof layer === 'string') : []
     for (const layer of layerNames) if (!rulebook.solids.layers.some((known) => known.name === layer)) log.complain('solid.layer', file, `${node.name}: there is no layer ${layer}.`)
@@ -52,6 +54,15 @@ export function readSolids(file: string, sorted: SortedNodes, rulebook: Rulebook
   const needed = kind.solids?.neededAboveTriangles ?? null
   if (needed !== null && trianglesOf(sorted.view) > needed && read.length === 0) log.refuse('solid.missing', file, `Over ${needed} triangles and no solid that is read.`)
   return read
+}
+
+/** How much further a solid lies beside its part than the part is long; below zero where it is near. */
+function gapBeside(node: LoadedNode): number {
+  const part = node.parent && node.parent.primitives.length > 0 ? boxOf([node.parent]) : null
+  if (!part) return 0
+  const own = boxOf([node])
+  const beside = [0, 1, 2].map((axis) => Math.max(own[axis] - part[axis + 3], part[axis] - own[axis + 3], 0))
+  return Math.hypot(...beside) - sidesOf(part)[2]
 }
 
 /** Where a solid's own box lies: round shapes are told by it. */

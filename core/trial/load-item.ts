@@ -21,7 +21,7 @@ export interface LoadedItem {
   materials: Map<string, ShownMaterial>
 }
 
-const entrySchema = z.object({ item: z.string(), kind: z.string(), category: z.string(), mesh: z.string().optional(), models: z.record(z.string(), z.string()).optional(), looks: z.array(z.string()).min(1) })
+const entrySchema = z.object({ item: z.string(), kind: z.string(), category: z.string(), mesh: z.string().optional(), models: z.record(z.string(), z.string()).optional(), like: z.string().optional(), looks: z.array(z.string()).min(1) })
 
 /** Loads one entry with its mesh, look and maps; null when there is not enough to go on. */
 export function loadItem(entryPath: string, archive: Map<string, Uint8Array>, rulebook: Rulebook, log: TrialLog): LoadedItem | null {
@@ -34,6 +34,8 @@ export function loadItem(entryPath: string, archive: Map<string, Uint8Array>, ru
   }
   const expected = fillTemplate(rulebook.files.paths.entry, { category: kind.category, item: entry.item })
   if (expected !== entryPath) log.refuse('entry.path', entryPath, `The entry belongs at ${expected}.`)
+  if (entry.category !== kind.category) log.refuse('entry.category', entryPath, `A ${kind.id} is of the category ${kind.category}, not ${entry.category}.`)
+  if (entry.like !== undefined && !rulebook.stock.donors.some((donor) => donor.id === entry.like)) log.refuse('entry.like', entryPath, `There is nothing called ${entry.like} to be like.`)
   if (!nameIsAccepted(entry.item, rulebook)) log.refuse('name.form', entryPath, `The item name “${entry.item}” is not accepted.`)
   const nodes = loadMeshes(entryPath, entry, kind, archive, rulebook, log)
   if (!nodes) return null
@@ -69,6 +71,7 @@ function loadMeshes(entryPath: string, entry: z.infer<typeof entrySchema>, kind:
     try {
       const glb = readGlb(bytes)
       nodes.push(...glb.nodes)
+      if (glb.clips > 0 && !kind.motionAsked) log.complain('mesh.motion', path, `The mesh carries ${glb.clips} clips; a ${kind.id} does not move.`)
       if (glb.images > 0 && rulebook.files.mesh.images === 'none') log.refuse('mesh.images', path, 'The mesh file carries images.')
     } catch (error) {
       log.refuse('mesh.unreadable', path, `The mesh cannot be read: ${error instanceof Error ? error.message.slice(0, 200) : String(error)}.`)

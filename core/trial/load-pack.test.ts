@@ -41,15 +41,17 @@ describe('the loader', () => {
   it('never reads past the end of a mesh file', () => {
     const glb = (text: string): Uint8Array => {
       const body = new TextEncoder().encode(text.padEnd(Math.ceil(text.length / 4) * 4))
-      const bytes = new Uint8Array(20 + body.length + 8)
+      const bytes = new Uint8Array(20 + body.length + 8 + 36)
       const view = new DataView(bytes.buffer)
       ;[0x46546c67, 2, bytes.length, body.length, 0x4e4f534a].forEach((value, index) => view.setUint32(index * 4, value, true))
+      view.setUint32(20 + body.length, 36, true)
+      view.setUint32(24 + body.length, 0x004e4942, true)
       bytes.set(body, 20)
       return bytes
     }
-    const mesh = { scenes: [{ nodes: [0] }], nodes: [{ mesh: 0 }], meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }], bufferViews: [{ buffer: 0, byteLength: 36 }] }
+    const mesh = { asset: { version: '2.0' }, buffers: [{ byteLength: 36 }], scenes: [{ nodes: [0] }], nodes: [{ mesh: 0 }], meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }], bufferViews: [{ buffer: 0, byteLength: 36 }] }
     expect(() => readGlb(glb(JSON.stringify({ ...mesh, accessors: [{ bufferView: 0, componentType: 5126, count: 1e9, type: 'VEC3' }] })))).toThrow(/past the end/)
-    expect(() => readGlb(glb(JSON.stringify({ scenes: [{ nodes: [0] }], nodes: [{ children: [0] }] })))).toThrow(/node tree/)
+    expect(() => readGlb(glb(JSON.stringify({ asset: { version: '2.0' }, scenes: [{ nodes: [0] }], nodes: [{ children: [0] }] })))).toThrow(/node tree/)
     expect(() => readGlb(glb('{"scenes":"none"}'))).toThrow()
   })
 })

@@ -10,36 +10,41 @@ export interface Drawable {
 }
 
 const SIDE = 128
+/** Where a front and a back lie this near, against the longest side, they meet at an edge and the front is seen. */
+const MEETING = 1e-4
 
 /** Share of covered picture points whose nearest face shows its back, over six views along the axes. */
 export function backsSeenShare(drawables: readonly Drawable[]): number {
   const min = [Infinity, Infinity, Infinity]
   const max = [-Infinity, -Infinity, -Infinity]
-  for (const { positions } of drawables) {
-    for (let at = 0; at < positions.length; at++) {
-      min[at % 3] = Math.min(min[at % 3], positions[at])
-      max[at % 3] = Math.max(max[at % 3], positions[at])
+  for (const { positions, indices } of drawables) {
+    for (const corner of indices) {
+      for (let axis = 0; axis < 3; axis++) {
+        min[axis] = Math.min(min[axis], positions[corner * 3 + axis])
+        max[axis] = Math.max(max[axis], positions[corner * 3 + axis])
+      }
     }
   }
+  const meeting = MEETING * Math.max(...max.map((value, axis) => value - min[axis]))
   let covered = 0
   let backs = 0
   for (let axis = 0; axis < 3; axis++) {
     for (const toward of [1, -1]) {
-      const picture = drawDepth(drawables, axis, toward, min, max)
-      for (let pixel = 0; pixel < picture.length; pixel++) {
-        if (picture[pixel] === 0) continue
+      const [fronts, behind] = drawDepths(drawables, axis, toward, min, max)
+      for (let pixel = 0; pixel < fronts.length; pixel++) {
+        if (fronts[pixel] === -Infinity && behind[pixel] === -Infinity) continue
         covered++
-        if (picture[pixel] === 2) backs++
+        if (behind[pixel] > fronts[pixel] + meeting) backs++
       }
     }
   }
   return covered === 0 ? 0 : backs / covered
 }
 
-/** 0 nothing, 1 front or two-sided, 2 back. The eye looks along `axis` from the side of `toward`. */
-function drawDepth(drawables: readonly Drawable[], axis: number, toward: number, min: number[], max: number[]): Uint8Array {
-  const depth = new Float32Array(SIDE * SIDE).fill(-Infinity)
-  const seen = new Uint8Array(SIDE * SIDE)
+/** How near fronts (and two-sided faces) and backs come, pixel by pixel. The eye looks along `axis` from the side of `toward`. */
+function drawDepths(drawables: readonly Drawable[], axis: number, toward: number, min: number[], max: number[]): [Float64Array, Float64Array] {
+  const fronts = new Float64Array(SIDE * SIDE).fill(-Infinity)
+  const behind = new Float64Array(SIDE * SIDE).fill(-Infinity)
   const [s, t] = [(axis + 1) % 3, (axis + 2) % 3]
   const scale = (SIDE - 1) / Math.max(max[s] - min[s], max[t] - min[t], 1e-9)
   for (const { positions, indices, twoSided } of drawables) {
@@ -50,20 +55,16 @@ function drawDepth(drawables: readonly Drawable[], axis: number, toward: number,
       const [d0, d1, d2] = corners.map((corner) => positions[corner + axis] * toward)
       const area = (x1 - x0) * (y2 - y0) - (x2 - x0) * (y1 - y0)
       if (area === 0) continue
-      const mark = area * toward > 0 || twoSided ? 1 : 2
+      const target = area * toward > 0 || twoSided ? fronts : behind
       for (let y = Math.max(0, Math.ceil(Math.min(y0, y1, y2))); y <= Math.min(SIDE - 1, Math.max(y0, y1, y2)); y++) {
         for (let x = Math.max(0, Math.ceil(Math.min(x0, x1, x2))); x <= Math.min(SIDE - 1, Math.max(x0, x1, x2)); x++) {
           const w1 = ((x - x0) * (y2 - y0) - (x2 - x0) * (y - y0)) / area
           const w2 = ((x1 - x0) * (y - y0) - (x - x0) * (y1 - y0)) / area
           if (w1 < 0 || w2 < 0 || w1 + w2 > 1) continue
-          const near = d0 + w1 * (d1 - d0) + w2 * (d2 - d0)
-          const pixel = y * SIDE + x
-          if (near <= depth[pixel]) continue
-          depth[pixel] = near
-          seen[pixel] = mark
+          target[y * SIDE + x] = Math.max(target[y * SIDE + x], d0 + w1 * (d1 - d0) + w2 * (d2 - d0))
         }
       }
     }
   }
-  return seen
+  return [fronts, behind]
 }

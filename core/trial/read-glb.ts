@@ -1,164 +1,101 @@
-import { z } from 'zod'
-
-/**
- * A GLB reader of the loader's own (glTF 2.0, sections 3.6, 3.7 and 4.4), for what this game reads: still
- * triangle meshes in a tree of nodes. It trusts nothing: every index and range is checked.
- */
-export interface LoadedPrimitive {
-  positions: Float32Array
-  indices: Uint32Array
-  normals: Float32Array | null
-  tangents: boolean
-  uvs: Float32Array | null
-  material: string | null
-}
+import { openContainer } from './glb-container.ts'
+import type { LoadedGltf } from './gltf-schema.ts'
+import { compose, multiply, turnsOrScales } from './matrices.ts'
+import { readNumbers } from './read-accessor.ts'
+import { checkClips } from './read-clips.ts'
+import { readPrimitive, type LoadedPrimitive } from './read-primitive.ts'
 
 export interface LoadedNode {
   name: string
-  /** Column-major, to the scene. */
+  /** Column-major, to the scene; where its bones hold it at rest, if it has some. */
   world: number[]
   translation: number[]
-  rotation: number[]
-  scale: number[]
+  /** Whether the node itself turns, scales or mirrors what it holds. */
+  turned: boolean
   primitives: LoadedPrimitive[]
   parent: LoadedNode | null
   extras: Record<string, unknown>
+  /** Extensions it carries. */
+  extensions: string[]
   /** Names of the bones that hold its mesh. */
   bones: string[]
-  /** Whether a clip moves it, or something above or below it. */
+  /** Whether a clip moves it, it is a bone, or something above or below it is. */
   moves: boolean
 }
 
 export interface LoadedGlb {
   nodes: LoadedNode[]
   images: number
+  clips: number
 }
 
-const index = z.number().int().nonnegative()
-const gltfSchema = z.looseObject({
-  scene: index.optional(),
-  scenes: z.array(z.looseObject({ nodes: z.array(index).optional() })).min(1),
-  nodes: z.array(z.looseObject({
-    name: z.string().optional(), mesh: index.optional(), skin: index.optional(), children: z.array(index).optional(), matrix: z.array(z.number()).length(16).optional(),
-    translation: z.array(z.number()).length(3).optional(), rotation: z.array(z.number()).length(4).optional(), scale: z.array(z.number()).length(3).optional(),
-    extras: z.record(z.string(), z.unknown()).optional(),
-  })).default([]),
-  meshes: z.array(z.looseObject({ primitives: z.array(z.looseObject({ attributes: z.record(z.string(), index), indices: index.optional(), material: index.optional(), mode: index.optional() })) })).default([]),
-  materials: z.array(z.looseObject({ name: z.string().optional() })).default([]),
-  accessors: z.array(z.looseObject({ bufferView: index.optional(), byteOffset: index.optional(), componentType: z.number(), count: index, type: z.string() })).default([]),
-  bufferViews: z.array(z.looseObject({ buffer: index, byteOffset: index.optional(), byteLength: index, byteStride: index.optional() })).default([]),
-  images: z.array(z.unknown()).default([]),
-  extensionsRequired: z.array(z.string()).default([]),
-  skins: z.array(z.looseObject({ joints: z.array(index) })).default([]),
-  animations: z.array(z.looseObject({ channels: z.array(z.looseObject({ target: z.looseObject({ node: index.optional() }) })) })).default([]),
-})
-type Gltf = z.infer<typeof gltfSchema>
-
-/** @throws Error with a short reason when the bytes are not a GLB that can be read */
+/**
+ * A GLB reader of the loader's own, for what this game reads: triangle meshes in a tree of nodes. It trusts nothing: every
+ * number of something and every range is checked.
+ * @throws Error with a short reason when the bytes are not a GLB that can be read
+ */
 export function readGlb(bytes: Uint8Array): LoadedGlb {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  if (bytes.length < 20 || view.getUint32(0, true) !== 0x46546c67 || view.getUint32(4, true) !== 2) throw new Error('not a binary glTF 2')
-  if (view.getUint32(8, true) > bytes.length) throw new Error('cut off')
-  if (view.getUint32(8, true) < bytes.length) throw new Error(`${bytes.length - view.getUint32(8, true)} bytes more than its header says`)
-  const jsonLength = view.getUint32(12, true)
-  if (20 + jsonLength > bytes.length) throw new Error('cut off')
-  const gltf = gltfSchema.parse(JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + jsonLength))))
+  const { gltf, binary } = openContainer(bytes)
   const [needed] = gltf.extensionsRequired
   if (needed !== undefined) throw new Error(`it needs ${needed.slice(0, 60)}, which the game does not know`)
-  const binaryStart = 20 + jsonLength + 8
-  const binary = binaryStart <= bytes.length ? bytes.subarray(binaryStart, Math.min(bytes.length, binaryStart + view.getUint32(20 + jsonLength, true))) : new Uint8Array(0)
-  return { nodes: readNodes(gltf, binary), images: gltf.images.length }
+  checkClips(gltf, binary)
+  return { nodes: readNodes(gltf, binary), images: gltf.images.length, clips: gltf.animations.length }
 }
 
-function readNodes(gltf: Gltf, binary: Uint8Array): LoadedNode[] {
-  const loaded: LoadedNode[] = []
-  const visited = new Set<number>()
-  const animated = new Set(gltf.animations.flatMap((animation) => animation.channels.map((channel) => channel.target.node)))
-  const visit = (number: number, parent: LoadedNode | null): boolean => {
-    const node = gltf.nodes[number]
-    if (!node || visited.has(number)) throw new Error('node tree is broken')
-    visited.add(number)
-    const translation = node.translation ?? [0, 0, 0]
-    const rotation = node.rotation ?? [0, 0, 0, 1]
-    const scale = node.scale ?? [1, 1, 1]
-    if ([...translation, ...rotation, ...scale, ...(node.matrix ?? [])].some((value) => !Number.isFinite(value))) throw new Error('a place that is not a number')
-    const local = node.matrix ?? compose(translation, rotation, scale)
-    const mesh = node.mesh === undefined ? undefined : gltf.meshes[node.mesh]
-    const made: LoadedNode = {
-      name: node.name ?? '', world: parent ? multiply(parent.world, local) : local, translation, rotation, scale, parent, extras: node.extras ?? {},
-      primitives: mesh ? mesh.primitives.map((primitive) => readPrimitive(gltf, binary, primitive)) : [],
-      bones: (node.skin === undefined ? [] : (gltf.skins[node.skin]?.joints ?? [])).map((joint) => gltf.nodes[joint]?.name ?? ''),
-      moves: animated.has(number) || parent?.moves === true,
-    }
-    loaded.push(made)
-    let below = false
-    for (const child of node.children ?? []) below = visit(child, made) || below
-    made.moves ||= below
-    return made.moves && (animated.has(number) || below)
-  }
+function readNodes(gltf: LoadedGltf, binary: Uint8Array): LoadedNode[] {
   const scene = gltf.scenes[gltf.scene ?? 0]
-  for (const number of scene?.nodes ?? []) visit(number, null)
-  return loaded
-}
-
-function readPrimitive(gltf: Gltf, binary: Uint8Array, primitive: Gltf['meshes'][number]['primitives'][number]): LoadedPrimitive {
-  if ((primitive.mode ?? 4) !== 4) throw new Error('only triangles are drawn')
-  const floats = (semantic: string, size: number): Float32Array | null => {
-    const accessor = primitive.attributes[semantic]
-    return accessor === undefined ? null : readNumbers(gltf, binary, accessor, size)
+  if (!scene) throw new Error('its scene is not there')
+  const loaded = new Map<number, LoadedNode>()
+  const bones = new Set(gltf.skins.flatMap((skin) => skin.joints))
+  const animated = new Set(gltf.animations.flatMap((animation) => animation.channels.map((channel) => channel.target.node)))
+  const pending: [number, LoadedNode | null][] = (scene.nodes ?? []).map((root) => [root, null])
+  // Depth first, without calling itself: a chain of nodes may be longer than the stack.
+  pending.reverse()
+  while (pending.length > 0) {
+    const [number, parent] = pending.pop() as [number, LoadedNode | null]
+    if (!gltf.nodes[number] || loaded.has(number)) throw new Error('node tree is broken')
+    const node = readNode(gltf, binary, number, parent)
+    node.moves = animated.has(number) || bones.has(number)
+    loaded.set(number, node)
+    for (const child of [...(gltf.nodes[number].children ?? [])].reverse()) pending.push([child, node])
   }
-  const positions = floats('POSITION', 3)
-  if (!positions) throw new Error('a mesh without positions')
-  const corners = positions.length / 3
-  const indices = primitive.indices === undefined ? Uint32Array.from({ length: corners }, (_, corner) => corner) : Uint32Array.from(readNumbers(gltf, binary, primitive.indices, 1))
-  if (indices.some((corner) => corner >= corners)) throw new Error('a corner number out of range')
-  if (positions.some((value) => !Number.isFinite(value))) throw new Error('a position that is not a number')
-  const uvs = floats('TEXCOORD_0', 2)
-  if (uvs?.some((value) => !Number.isFinite(value))) throw new Error('a UV that is not a number')
-  const weights = floats('WEIGHTS_0', 4)
-  if (weights?.some((value) => !Number.isFinite(value))) throw new Error('a weight that is not a number')
-  const material = primitive.material === undefined ? undefined : gltf.materials[primitive.material]
-  return { positions, indices, normals: floats('NORMAL', 3), tangents: primitive.attributes['TANGENT'] !== undefined, uvs, material: material?.name ?? null }
+  const nodes = [...loaded.values()]
+  const movers = nodes.filter((node) => node.moves)
+  for (const mover of movers) for (let above = mover.parent; above && !above.moves; above = above.parent) above.moves = true
+  // Parents come first, so that what a mover carries is known when its own children are reached.
+  const carried = new Set(movers)
+  for (const node of nodes) if (node.parent && carried.has(node.parent)) carried.add(node)
+  for (const node of carried) node.moves = true
+  for (const [number, node] of loaded) holdByBones(gltf, binary, number, node, loaded)
+  return nodes
 }
 
-const readers: Record<number, [number, (view: DataView, offset: number) => number]> = {
-  5121: [1, (view, offset) => view.getUint8(offset)],
-  5123: [2, (view, offset) => view.getUint16(offset, true)],
-  5125: [4, (view, offset) => view.getUint32(offset, true)],
-  5126: [4, (view, offset) => view.getFloat32(offset, true)],
-}
-
-function readNumbers(gltf: Gltf, binary: Uint8Array, number: number, size: number): Float32Array {
-  const accessor = gltf.accessors[number]
-  const bufferView = accessor?.bufferView === undefined ? undefined : gltf.bufferViews[accessor.bufferView]
-  const reader = accessor ? readers[accessor.componentType] : undefined
-  if (!accessor || !bufferView || !reader) throw new Error('an accessor that is not read')
-  const [width, read] = reader
-  const stride = bufferView.byteStride ?? width * size
-  const start = (bufferView.byteOffset ?? 0) + (accessor.byteOffset ?? 0)
-  if (accessor.count > 0 && start + (accessor.count - 1) * stride + width * size > binary.length) throw new Error('an accessor past the end')
-  const view = new DataView(binary.buffer, binary.byteOffset, binary.byteLength)
-  const numbers = new Float32Array(accessor.count * size)
-  for (let element = 0; element < accessor.count; element++) {
-    for (let axis = 0; axis < size; axis++) numbers[element * size + axis] = read(view, start + element * stride + axis * width)
+function readNode(gltf: LoadedGltf, binary: Uint8Array, number: number, parent: LoadedNode | null): LoadedNode {
+  const node = gltf.nodes[number]
+  const translation = node.translation ?? node.matrix?.slice(12, 15) ?? [0, 0, 0]
+  const rotation = node.rotation ?? [0, 0, 0, 1]
+  if (node.matrix && (node.translation ?? node.rotation ?? node.scale)) throw new Error('a node placed twice')
+  if (Math.abs(Math.hypot(...rotation) - 1) > 1e-3) throw new Error('a turn that is none')
+  const local = node.matrix ?? compose(translation, rotation, node.scale ?? [1, 1, 1])
+  const mesh = node.mesh === undefined ? undefined : gltf.meshes[node.mesh]
+  if (node.mesh !== undefined && !mesh) throw new Error('a mesh that is not there')
+  return {
+    name: node.name ?? '', world: parent ? multiply(parent.world, local) : local, translation, turned: turnsOrScales(local), parent, extras: node.extras ?? {},
+    extensions: [...Object.keys(node.extensions ?? {}), ...(mesh?.primitives.flatMap((primitive) => Object.keys(primitive.extensions ?? {})) ?? [])],
+    primitives: mesh ? mesh.primitives.map((primitive) => readPrimitive(gltf, binary, primitive)) : [], bones: [], moves: false,
   }
-  return numbers
 }
 
-function compose(t: readonly number[], q: readonly number[], s: readonly number[]): number[] {
-  const [x, y, z, w] = q
-  return [
-    (1 - 2 * (y * y + z * z)) * s[0], 2 * (x * y + z * w) * s[0], 2 * (x * z - y * w) * s[0], 0,
-    2 * (x * y - z * w) * s[1], (1 - 2 * (x * x + z * z)) * s[1], 2 * (y * z + x * w) * s[1], 0,
-    2 * (x * z + y * w) * s[2], 2 * (y * z - x * w) * s[2], (1 - 2 * (x * x + y * y)) * s[2], 0,
-    t[0], t[1], t[2], 1,
-  ]
-}
-
-function multiply(a: readonly number[], b: readonly number[]): number[] {
-  return Array.from({ length: 16 }, (_, at) => {
-    const row = at % 4
-    const column = at - row
-    return a[row] * b[column] + a[row + 4] * b[column + 1] + a[row + 8] * b[column + 2] + a[row + 12] * b[column + 3]
-  })
+/** A mesh with bones stands where they hold it, not where its node is (glTF 2.0, section 3.7.3.3). */
+function holdByBones(gltf: LoadedGltf, binary: Uint8Array, number: number, node: LoadedNode, loaded: ReadonlyMap<number, LoadedNode>): void {
+  const { skin: skinNumber } = gltf.nodes[number]
+  if (skinNumber === undefined || node.primitives.length === 0) return
+  const skin = gltf.skins[skinNumber]
+  const joints = skin?.joints.map((joint) => loaded.get(joint)) ?? []
+  if (!skin || joints.some((joint) => joint === undefined)) throw new Error('a bone that is not there')
+  const binds = skin.inverseBindMatrices === undefined ? null : readNumbers(gltf, binary, skin.inverseBindMatrices, 'MAT4', 'floats')
+  if (binds && binds.length < joints.length * 16) throw new Error('a bone without its rest')
+  if (node.primitives.some((primitive) => primitive.influences.length === 0 || primitive.influences.some(({ bones }) => bones.some((bone) => bone >= joints.length)))) throw new Error('a corner held by a bone that is not there')
+  node.bones = joints.map((joint) => joint?.name ?? '')
+  node.world = binds ? multiply(joints[0]?.world ?? node.world, [...binds.subarray(0, 16)]) : (joints[0]?.world ?? node.world)
 }

@@ -65,7 +65,21 @@ const spoilers: { rule: string; severity: Severity; spoil: (spoiled: Spoiled) =>
   { rule: 'level-too-dense', severity: 'risky', spoil: ({ rulebook }) => { rulebook.levels.chain[0].mostShare = 0.1 } },
   { rule: 'level-materials', severity: 'risky', spoil: ({ document }) => { for (const level of listLevelParts(document, 1)) for (const each of level.mesh.listPrimitives()) each.setMaterial(stone(document)) } },
   { rule: 'level-geometry', severity: 'risky', spoil: ({ document }) => { for (const level of listLevelParts(document, 2)) level.node.setTranslation([0, 3, 0]) } },
-  { rule: 'level-bones', severity: 'risky', spoil: ({ document }) => { for (const level of listLevelParts(document, 1)) level.node.setSkin(document.createSkin('old').addJoint(level.node)) } },
+  { rule: 'level-bones', severity: 'risky', spoil: ({ document }) => { for (const level of listLevelParts(document, 1)) hold(document, level, 1, [1, 0, 0, 0]) } },
+  { rule: 'level-part-missing', severity: 'risky', spoil: ({ document }) => { listLevelParts(document, 1)[0].node.dispose() } },
+  { rule: 'level-part-material', severity: 'risky', spoil: ({ document }) => { for (const each of listLevelParts(document, 1)[0].mesh.listPrimitives()) each.setMaterial(otherMaterial(document, each)) } },
+  { rule: 'normal-length', severity: 'risky', spoil: ({ document }) => { alterValues(document, surface(document, 'arch_stone'), 'NORMAL', (values) => values.fill(0, 0, 3)) } },
+  { rule: 'tangent-hand', severity: 'risky', spoil: ({ document }) => { alterValues(document, surface(document, 'arch_stone'), 'TANGENT', (values) => values.fill(0, 3, 4)) } },
+  { rule: 'weights-sum', severity: 'risky', spoil: ({ document, kind }) => { kind.bones = { most: 24, influences: 4, rigidPartPerBone: false }; hold(document, part(document, 'hinge_pins'), 2, [0.5, 0.2, 0, 0]) } },
+  { rule: 'bones-not-read', severity: 'risky', spoil: ({ document }) => { hold(document, part(document, 'hinge_pins'), 1, [1, 0, 0, 0]) } },
+  { rule: 'bone-count', severity: 'blocks', spoil: ({ document, kind }) => { kind.bones = { most: 4, influences: 4, rigidPartPerBone: false }; hold(document, part(document, 'hinge_pins'), 5, [1, 0, 0, 0]) } },
+  { rule: 'bone-influences', severity: 'risky', spoil: ({ document, kind }) => { kind.bones = { most: 24, influences: 2, rigidPartPerBone: false }; hold(document, part(document, 'hinge_pins'), 3, [0.4, 0.3, 0.3, 0]) } },
+  { rule: 'motion-not-played', severity: 'risky', spoil: ({ document }) => { turn(document, part(document, 'hinge_pins')) } },
+  { rule: 'surface-flat', severity: 'risky', spoil: ({ document }) => { alterValues(document, surface(document, 'hinge_pins'), 'POSITION', (values) => values.forEach((_, at) => { if (at % 3 > 0) values[at] = 4 })) } },
+  { rule: 'nothing-drawn', severity: 'blocks', spoil: ({ document }) => { for (const each of listAllParts(document)) each.node.dispose() } },
+  { rule: 'far-from-origin', severity: 'risky', spoil: ({ document }) => { for (const node of itemScene(document).listChildren()) node.setTranslation([10_000, 0, 0]) } },
+  { rule: 'solid-apart', severity: 'risky', spoil: ({ document }) => { solid(document, 'hull').node.setTranslation([0, 0, 400]) } },
+  { rule: 'shading-unknown', severity: 'blocks', spoil: ({ document }) => { setMaterialExtras(stone(document), { ...getMaterialExtras(stone(document)), shadingModel: 'velvet' }) } },
   { rule: 'shadow-missing', severity: 'risky', spoil: ({ document }) => { for (const shadow of listShadowParts(document)) shadow.node.dispose() } },
   { rule: 'shadow-too-dense', severity: 'risky', spoil: ({ rulebook }) => { rulebook.levels.shadow.mostShare = 0.05 } },
   { rule: 'name-form', severity: 'blocks', spoil: ({ document }) => { stone(document).setName('Gate Stone@stone') } },
@@ -116,6 +130,39 @@ const spoilers: { rule: string; severity: Severity; spoil: (spoiled: Spoiled) =>
   { rule: 'opening-closed', severity: 'risky', spoil: ({ document }) => { const arch = solid(document, 'mesh'); arch.node.setMesh(soupMesh(document, arch.name, boxMesh(partBounds(arch)))).setTranslation([0, 0, 0]) } },
   { rule: 'solid-mass', severity: 'blocks', spoil: ({ document, kind }) => { if (kind.solids) kind.solids.massKilograms = { least: 1, most: 5 }; alterSolid(solid(document, 'hull'), { massKilograms: 50 }) } },
 ]
+
+function alterValues(document: Document, primitive: Primitive, semantic: string, alter: (values: Float32Array) => void): void {
+  const accessor = primitive.getAttribute(semantic)
+  const values = Float32Array.from(accessor?.getArray() ?? [])
+  alter(values)
+  primitive.setAttribute(semantic, document.createAccessor().setType(accessor?.getType() ?? 'VEC3').setArray(values).setBuffer(document.getRoot().listBuffers()[0]))
+}
+
+const otherMaterial = (document: Document, primitive: Primitive) => listUsedMaterials(document).find((each) => each !== primitive.getMaterial()) ?? null
+
+/** Hangs a part on bones; each of its corners follows the first four with the given weights. */
+function hold(document: Document, { node, mesh }: Part, bones: number, weights: number[]): void {
+  const skin = document.createSkin('bones')
+  for (let number = 0; number < bones; number++) {
+    const bone = document.createNode(`${node.getName()}_bone_${number}`)
+    itemScene(document).addChild(bone)
+    skin.addJoint(bone)
+  }
+  const [buffer] = document.getRoot().listBuffers()
+  for (const primitive of mesh.listPrimitives()) {
+    const corners = primitive.getAttribute('POSITION')?.getCount() ?? 0
+    primitive.setAttribute('JOINTS_0', document.createAccessor().setType('VEC4').setBuffer(buffer).setArray(Uint8Array.from({ length: corners * 4 }, (_, at) => Math.min(at % 4, bones - 1))))
+    primitive.setAttribute('WEIGHTS_0', document.createAccessor().setType('VEC4').setBuffer(buffer).setArray(Float32Array.from({ length: corners * 4 }, (_, at) => weights[at % 4])))
+  }
+  node.setSkin(skin)
+}
+
+/** A clip of one second that turns a part. */
+function turn(document: Document, { node }: Part): void {
+  const [buffer] = document.getRoot().listBuffers()
+  const sampler = document.createAnimationSampler().setInput(document.createAccessor().setType('SCALAR').setBuffer(buffer).setArray(new Float32Array([0, 1]))).setOutput(document.createAccessor().setType('VEC4').setBuffer(buffer).setArray(new Float32Array([0, 0, 0, 1, 0, 1, 0, 0])))
+  document.createAnimation('swing').addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath('rotation').setSampler(sampler))
+}
 
 function reverse(primitive: Primitive): void {
   const indices = primitive.getIndices()
