@@ -5,7 +5,7 @@ import tseslint from 'typescript-eslint'
  * Which folder of core may know which: document ← geometry, texture ← steps, rules ← pack ← crate.
  * `trial` stands apart: it knows the rulebook and nothing else of ours. What is on top may ask it.
  */
-const folders = ['document', 'rulebook', 'intake', 'geometry', 'texture', 'steps', 'worklist', 'rules', 'pack', 'trial', 'crate']
+const folders = ['document', 'rulebook', 'intake', 'geometry', 'texture', 'steps', 'worklist', 'rules', 'pack', 'inspect', 'trial', 'crate']
 const mayKnow = {
   document: [],
   rulebook: ['document'],
@@ -16,7 +16,8 @@ const mayKnow = {
   worklist: ['document', 'rulebook', 'steps'],
   rules: ['document', 'geometry', 'texture', 'rulebook', 'steps'],
   pack: ['document', 'texture', 'rulebook', 'steps', 'rules'],
-  crate: ['document', 'geometry', 'intake', 'rulebook', 'steps', 'worklist', 'rules', 'pack', 'trial'],
+  inspect: ['document', 'texture', 'rulebook', 'rules'],
+  crate: ['document', 'geometry', 'intake', 'rulebook', 'steps', 'worklist', 'rules', 'pack', 'inspect', 'trial'],
   trial: ['rulebook'],
 }
 

@@ -1,41 +1,84 @@
+import { existsSync, statSync } from 'node:fs'
+import { basename } from 'node:path'
 import { evaluateItem } from '../../core/crate/evaluate.ts'
-import { countOpen } from '../../core/crate/waivers.ts'
-import { rulebookById } from '../../core/rulebook/load.ts'
-import { noStore } from '../../core/worklist/result-store.ts'
+import { countOpen, type JudgedFinding } from '../../core/crate/waivers.ts'
+import { readArchive } from '../../core/document/archive.ts'
 import { PlainError } from '../../core/document/plain-error.ts'
-import { parseCall, print, progressLine, type Command } from '../command.ts'
-import { openCrate } from '../files.ts'
+import { inspectPack } from '../../core/inspect/inspect-pack.ts'
+import { isCrateFile } from '../../core/crate/file.ts'
+import { gameOfPack } from '../../core/pack/open-pack.ts'
+import { rulebookById } from '../../core/rulebook/load.ts'
+import type { Rulebook } from '../../core/rulebook/schema.ts'
+import type { Finding, Gauge } from '../../core/rules/rule.ts'
+import { noStore } from '../../core/worklist/result-store.ts'
+import { parseCall, print, progressLine, type Call, type Command } from '../command.ts'
+import { openCrate, readBytes } from '../files.ts'
+
+interface CheckedItem {
+  name: string
+  kind: string
+  findings: JudgedFinding[]
+  gauges: Gauge[]
+}
 
 export const check: Command = {
   name: 'check',
-  usage: 'check CRATE.zip|FOLDER',
-  summary: 'Prints what the game would say about every item of a crate.',
+  usage: 'check CRATE.zip|FOLDER|PACK.zip [--rulebook ID]',
+  summary: 'Prints what the game would say about every item of a crate, or of a pack, whoever made it.',
   async run(words) {
-    const call = parseCall(words, {})
-    if (call.positionals.length !== 1) throw new PlainError('it takes one crate', 'check', 'Name a crate file or folder.')
-    const { crate, sources } = openCrate(call.positionals[0])
-    const rulebook = rulebookById(crate.rulebook.id)
-    const items = []
-    const totals = { blocks: 0, risky: 0, notes: 0, waived: 0 }
-    for (const item of crate.items) {
-      progressLine(item.name)
-      const evaluated = await evaluateItem(item, rulebook, { store: noStore, bytesOf: async (sha256) => sources.get(sha256) ?? null })
-      const counts = countOpen(evaluated.findings)
-      totals.blocks += counts.blocks
-      totals.risky += counts.risky
-      totals.notes += counts.note
-      totals.waived += evaluated.findings.filter((finding) => finding.waived !== null).length
-      items.push({
-        name: item.name,
-        kind: item.kind,
-        findings: evaluated.findings.map(({ rule, severity, where, value, limit, message, why, mend, waived, place }) => ({ rule, severity, where, value, limit, message, why, mend: mend?.step ?? null, waived, place })),
-        gauges: evaluated.gauges,
-      })
-    }
-    print(call, { rulebook: `${rulebook.id} ${rulebook.version}`, items, ...totals }, [
-      ...items.flatMap((item) => [`${item.name} (${item.kind})`, ...item.findings.map((finding) => `  ${finding.severity.padEnd(6)} ${finding.rule}: ${finding.message}${finding.waived ? ` [waived: ${finding.waived}]` : finding.mend ? ` → ${finding.mend}` : ''}`)]),
-      `${totals.blocks} block, ${totals.risky} risky, ${totals.notes} notes, ${totals.waived} waived`,
-    ])
-    return totals.blocks > 0 ? 1 : 0
+    const call = parseCall(words, { rulebook: { type: 'string' } })
+    if (call.positionals.length !== 1) throw new PlainError('it takes one crate or pack', 'check', 'Name a crate file, a folder or a pack.')
+    const [path] = call.positionals
+    const named = call.values['rulebook']
+    const pack = packIn(path, typeof named === 'string' ? named : undefined)
+    return pack ? checkPack(call, path, pack.bytes, pack.rulebook) : checkCrate(call, path)
   },
+}
+
+/** The bytes of a pack with the rulebook it is judged by; null when the path is a crate. */
+function packIn(path: string, named: string | undefined): { bytes: Uint8Array; rulebook: Rulebook } | null {
+  if (existsSync(path) && statSync(path).isDirectory()) return null
+  const bytes = readBytes(path)
+  // A rulebook that is named says that it is a pack, however broken.
+  if (named !== undefined) return { bytes, rulebook: rulebookById(named) }
+  const files = readArchive(bytes, basename(path))
+  if (isCrateFile(files.keys())) return null
+  const game = gameOfPack(files)
+  if (game === null) throw new PlainError('it is neither a crate nor a pack whose manifest says its game', basename(path), 'Name the game: --rulebook ID.')
+  return { bytes, rulebook: rulebookById(game) }
+}
+
+async function checkCrate(call: Call, path: string): Promise<number> {
+  const { crate, sources } = openCrate(path)
+  const rulebook = rulebookById(crate.rulebook.id)
+  const items: CheckedItem[] = []
+  for (const item of crate.items) {
+    progressLine(item.name)
+    const { findings, gauges } = await evaluateItem(item, rulebook, { store: noStore, bytesOf: async (sha256) => sources.get(sha256) ?? null })
+    items.push({ name: item.name, kind: item.kind, findings, gauges })
+  }
+  return report(call, rulebook, items)
+}
+
+function checkPack(call: Call, path: string, bytes: Uint8Array, rulebook: Rulebook): number {
+  const pack = inspectPack(bytes, basename(path), rulebook)
+  const whole: CheckedItem[] = pack.findings.length > 0 ? [{ name: basename(path), kind: 'pack', findings: open(pack.findings), gauges: [] }] : []
+  return report(call, rulebook, [...whole, ...pack.items.map((item) => ({ ...item, findings: open(item.findings) }))])
+}
+
+const open = (findings: readonly Finding[]): CheckedItem['findings'] => findings.map((finding) => ({ ...finding, waived: null }))
+
+function report(call: Call, rulebook: Rulebook, items: readonly CheckedItem[]): number {
+  const counts = items.map((item) => countOpen(item.findings))
+  const total = (severity: 'blocks' | 'risky' | 'note'): number => counts.reduce((sum, each) => sum + each[severity], 0)
+  const waived = items.reduce((sum, item) => sum + item.findings.filter((finding) => finding.waived !== null).length, 0)
+  const told = items.map(({ name, kind, findings, gauges }) => ({
+    name, kind, gauges,
+    findings: findings.map(({ rule, severity, where, value, limit, message, why, mend, waived: reason, place }) => ({ rule, severity, where, value, limit, message, why, mend: mend?.step ?? null, waived: reason, place })),
+  }))
+  print(call, { rulebook: `${rulebook.id} ${rulebook.version}`, items: told, blocks: total('blocks'), risky: total('risky'), notes: total('note'), waived }, [
+    ...told.flatMap((item) => [`${item.name} (${item.kind})`, ...item.findings.map((finding) => `  ${finding.severity.padEnd(6)} ${finding.rule}: ${finding.message}${finding.waived ? ` [waived: ${finding.waived}]` : finding.mend ? ` → ${finding.mend}` : ''}`)]),
+    `${total('blocks')} block, ${total('risky')} risky, ${total('note')} notes, ${waived} waived`,
+  ])
+  return total('blocks') > 0 ? 1 : 0
 }

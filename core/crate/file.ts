@@ -13,6 +13,9 @@ export interface CrateWithSources {
   sources: Map<string, Uint8Array>
 }
 
+/** Whether the files of an archive are those of a crate. */
+export const isCrateFile = (paths: Iterable<string>): boolean => [...paths].includes(CRATE_PATH)
+
 /** A crate file: a ZIP with `crate.json` and each source by its checksum. The same crate gives the same bytes. */
 export function writeCrateFile({ crate, sources }: CrateWithSources): Uint8Array {
   const files: ArchiveFile[] = [{ path: CRATE_PATH, bytes: new TextEncoder().encode(`${JSON.stringify(crate, null, 2)}\n`) }]

@@ -62,7 +62,7 @@ export const nodeExtrasSchema = z.object({
     .object({
       shape: z.enum(solidShapes),
       surface: z.string().max(64).nullable(),
-      layers: z.array(z.string().max(64)).max(16),
+      layers: z.array(z.string().max(64)).max(1000),
       massKilograms: z.number().nullable(),
     })
     .optional(),

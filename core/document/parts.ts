@@ -17,8 +17,9 @@ export interface Part {
 export function restMatrix(node: Node): mat4 {
   const skin = node.getSkin()
   const [bone] = skin?.listJoints() ?? []
+  if (!bone) return node.getWorldMatrix()
   const bind = skin?.getInverseBindMatrices()?.getElement(0, [])
-  if (!bone || bind?.length !== 16) return node.getWorldMatrix()
+  if (bind?.length !== 16) return bone.getWorldMatrix()
   return multiplyMatrices(bone.getWorldMatrix(), bind) as mat4
 }
 

@@ -48,6 +48,15 @@ function parseJson<T>(files: ReadonlyMap<string, Uint8Array>, path: string, sche
 /** Whether the files of an archive are those of a pack. */
 export const isPack = (paths: Iterable<string>): boolean => [...paths].includes(MANIFEST)
 
+/** The game that an archive's manifest names, or null where it names none. */
+export function gameOfPack(files: ReadonlyMap<string, Uint8Array>): string | null {
+  try {
+    return z.object({ game: z.string() }).parse(JSON.parse(new TextDecoder().decode(files.get(MANIFEST)))).game
+  } catch {
+    return null
+  }
+}
+
 /**
  * Opens a pack of a known game.
  * @throws PlainError when it is no pack, or its game is not known

@@ -35,5 +35,8 @@ export function solidName(rulebook: Rulebook, shape: string, number: number): st
 
 export const levelSuffix = (rulebook: Rulebook, level: number): string => rulebook.levels.nameSuffix.replace('{level}', String(level))
 
+/** Whether a material's name says what it is made of. */
+export const isTaggedName = (materialName: string): boolean => materialName.includes('@')
+
 /** Whether a material's tag carries the flag for drawing from both sides. */
 export const isTwoSidedName = (materialName: string): boolean => /[@.](?:[a-z]+\.)*both(?:\.|$)/.test(materialName)

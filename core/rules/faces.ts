@@ -22,7 +22,7 @@ export const faceRules: RuleFamily = {
       if (near && primitives.some((primitive) => !primitive.getAttribute('NORMAL'))) {
         findings.push({ ...common, rule: 'normals-missing', severity: 'risky', title: 'Normals missing', message: `${part.name} has no normals and would look flat or black`, why: 'Light is computed from normals.', mend: { step: 'even-normals', label: 'Even normals', parameters: {} } })
       }
-      if (near && primitives.some((primitive) => primitive.getMaterial()?.getNormalTexture() && !primitive.getAttribute('TANGENT'))) {
+      if (near && primitives.some((primitive) => showsRelief(primitive) && !primitive.getAttribute('TANGENT'))) {
         findings.push({ ...common, rule: 'tangents-missing', severity: 'risky', title: 'Tangents missing', message: `${part.name} has a normal map but no tangents to lay it on`, why: 'Without tangents the normal map lights from the wrong side.', mend: { step: 'even-normals', label: 'Make tangents', parameters: { tangents: true } } })
       }
       if (primitives.some((primitive) => showsMaps(primitive) && !primitive.getAttribute('TEXCOORD_0'))) {
@@ -37,6 +37,11 @@ export const faceRules: RuleFamily = {
 const showsMaps = (primitive: Primitive): boolean => {
   const material = primitive.getMaterial()
   return material !== null && presentMaps(material).length > 0
+}
+
+const showsRelief = (primitive: Primitive): boolean => {
+  const material = primitive.getMaterial()
+  return material !== null && presentMaps(material).includes('normal')
 }
 
 /** Backs that one sees: turned over where a part is inside out, without back faces where its inside shows. */

@@ -89,8 +89,8 @@ function checkSolid(solid: Part, rulebook: Rulebook, kind: Kind): Finding[] {
     findings.push({ ...common, rule: 'solid-place', severity: 'blocks', title: 'Place of a solid', value: parent?.getName() ?? 'the scene', limit: 'under a part', message: `${where} is not under the part it belongs to`, why: 'A solid moves and breaks with its part.' })
   }
   if (!facts) return findings
-  if (kind.solids && !kind.solids.shapes.includes(facts.shape)) {
-    findings.push({ ...common, rule: 'solid-shape', severity: 'blocks', title: 'Shape of a solid', value: facts.shape, limit: kind.solids.shapes.join(', '), message: `A ${kind.title.toLowerCase()} takes no ${facts.shape} solids`, why: 'Things that move collide only as convex shapes.' })
+  if (!kind.solids?.shapes.includes(facts.shape)) {
+    findings.push({ ...common, rule: 'solid-shape', severity: 'blocks', title: 'Shape of a solid', value: facts.shape, limit: kind.solids?.shapes.join(', ') ?? 'none', message: `A ${kind.title.toLowerCase()} takes no ${facts.shape} solids`, why: 'Things that move collide only as convex shapes.' })
   }
   const gap = gapBeside(solid)
   if (isRead(solid, kind) && gap > rulebook.solids.noticedGap) {

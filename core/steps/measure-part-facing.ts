@@ -1,4 +1,4 @@
-import type { Document, Primitive } from '@gltf-transform/core'
+import type { Document, Material, Primitive } from '@gltf-transform/core'
 import { transformedPoints } from '../document/matrices.ts'
 import { isMirroring, mergedTriangles } from '../document/measure.ts'
 import { countPrimitiveTriangles, listViewParts, restMatrix, type Part } from '../document/parts.ts'
@@ -6,7 +6,7 @@ import { readPrimitive, reversedWinding } from '../document/primitive-arrays.ts'
 import { measureFacing, type SeenItem } from '../geometry/facing.ts'
 import { orientOutward, windPieces, type Orientation } from '../geometry/orient.ts'
 import { createRayCaster, type RayCaster } from '../geometry/ray-caster.ts'
-import { isTwoSidedName } from '../rulebook/names.ts'
+import { isTaggedName, isTwoSidedName } from '../rulebook/names.ts'
 
 /** Up to this share of backs may be seen: edges of leaves and cloth do no harm. */
 export const TOLERATED_BACKS_SHARE = 0.01
@@ -39,11 +39,17 @@ export function seenItem(parts: readonly Part[]): SeenItem {
     for (const primitive of part.mesh.listPrimitives()) {
       const count = countPrimitiveTriangles(primitive)
       const material = primitive.getMaterial()
-      if (material && (material.getDoubleSided() || isTwoSidedName(material.getName()))) twoSided.fill(1, at, at + count)
+      if (material && showsBothSides(material)) twoSided.fill(1, at, at + count)
       at += count
     }
   }
   return { ...merged, twoSided }
+}
+
+/** A tag says how a material is drawn in the game; before it has one, the source says it. */
+function showsBothSides(material: Material): boolean {
+  const name = material.getName()
+  return isTwoSidedName(name) || (material.getDoubleSided() && !isTaggedName(name))
 }
 
 /** The parts that make out most of the backs to be seen. */

@@ -36,6 +36,8 @@ export function checkLook(path: string, sorted: SortedNodes, shown: Map<string, 
     if (primitive.material === null) log.refuse('material.missing', path, `${node.name} has faces without a material.`)
     else used.add(primitive.material)
   }
+  // A shadow needs no material; one that it names is looked up all the same.
+  for (const { material } of sorted.shadow.flatMap((node) => node.primitives)) if (material !== null) used.add(material)
   // A look without a mesh is all there is of the item: every material of it counts.
   if (!kind.mesh) for (const name of Object.keys(look.materials)) used.add(name)
   if (!kind.mesh && used.size === 0) log.refuse('look.empty', path, 'The look shows nothing.')
@@ -79,7 +81,7 @@ function showMaterial(path: string, name: string, entry: { shading: string; maps
     }
     if (!bytes) log.refuse('map.missing', file, `${name} shows this map; it is not in the pack.`)
     else {
-      if (!maps.has(file)) checkMap(file, role, bytes, rulebook, log)
+      checkMap(file, role, bytes, rulebook, log)
       maps.set(file, bytes)
       material.maps.set(role, bytes)
     }

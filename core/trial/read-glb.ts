@@ -47,7 +47,7 @@ function readNodes(gltf: LoadedGltf, binary: Uint8Array): LoadedNode[] {
   if (!scene) throw new Error('its scene is not there')
   const loaded = new Map<number, LoadedNode>()
   const bones = new Set(gltf.skins.flatMap((skin) => skin.joints))
-  const animated = new Set(gltf.animations.flatMap((animation) => animation.channels.map((channel) => channel.target.node)))
+  const animated = new Set(gltf.animations.flatMap((animation) => animation.channels.filter((channel) => channel.target.path !== 'weights').map((channel) => channel.target.node)))
   const pending: [number, LoadedNode | null][] = (scene.nodes ?? []).map((root) => [root, null])
   // Depth first, without calling itself: a chain of nodes may be longer than the stack.
   pending.reverse()

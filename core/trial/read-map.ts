@@ -16,12 +16,12 @@ const blockBytes: Record<string, number> = { bc1: 8, bc3: 16, bc4: 8, bc5: 16, b
 /** @throws Error with a short reason when the file is not a DDS that the game's card reads */
 export function readMap(file: Uint8Array): LoadedMap {
   const view = new DataView(file.buffer, file.byteOffset, file.byteLength)
-  if (file.length < 128 || view.getUint32(0, true) !== 0x20534444) throw new Error('it is not a DDS')
+  if (file.length < 128 || view.getUint32(0, true) !== 0x20534444 || view.getUint32(4, true) !== 124) throw new Error('it is not a DDS')
   if (view.getUint32(84, true) !== 0x30315844 || file.length < 148) throw new Error('its header has no DX10 part')
   const codec = codecOf[view.getUint32(128, true)]
   if (!codec) throw new Error('the card cannot read its blocks')
   // Dimension 3 is a flat texture; bit 2 of the next word says cube; then how many stand in a row.
-  if (view.getUint32(132, true) !== 3 || (view.getUint32(136, true) & 4) !== 0 || view.getUint32(140, true) !== 1 || (view.getUint32(112, true) & 0x200) !== 0) throw new Error('it is a cube, a volume or a row of textures')
+  if (view.getUint32(132, true) !== 3 || (view.getUint32(136, true) & 4) !== 0 || view.getUint32(140, true) !== 1 || (view.getUint32(112, true) & 0x200200) !== 0) throw new Error('it is a cube, a volume or a row of textures')
   const height = view.getUint32(12, true)
   const width = view.getUint32(16, true)
   const levels = view.getUint32(28, true)

@@ -1,0 +1,54 @@
+import { z } from 'zod'
+import { isGameName } from '../rulebook/names.ts'
+import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import type { Finding } from '../rules/rule.ts'
+import { fileFinding } from './file-finding.ts'
+import { readJson } from './read-json.ts'
+
+const entrySchema = z.object({
+  item: z.string(),
+  kind: z.string(),
+  category: z.string(),
+  mesh: z.string().optional(),
+  models: z.record(z.string(), z.string()).optional(),
+  like: z.string().optional(),
+  looks: z.array(z.string()).min(1).max(1000),
+})
+export type Entry = z.infer<typeof entrySchema>
+
+/** Files of a pack that announce an item. */
+export const isEntryPath = (path: string): boolean => path === 'entry.json' || path.endsWith('/entry.json')
+
+/** An item's entry with its kind and the paths of its meshes; null where there is too little to go on. */
+export function readEntry(path: string, content: ReadonlyMap<string, Uint8Array>, rulebook: Rulebook): { entry: { of: Entry; kind: Kind; meshes: string[] } | null; findings: Finding[] } {
+  const findings: Finding[] = []
+  const fault = (limit: string, message: string): void => {
+    findings.push(fileFinding({ rule: 'entry', severity: 'blocks', title: 'Entry', where: path, limit, message, why: 'The loader finds everything of an item by its entry.' }))
+  }
+  const parsed = entrySchema.safeParse(readJson(content.get(path)))
+  if (!parsed.success) {
+    fault('item, kind, category and looks', `The entry cannot be read${parsed.error.issues[0]?.path.length ? ` at ${parsed.error.issues[0].path.join('.')}` : ''}`)
+    return { entry: null, findings }
+  }
+  const entry = parsed.data
+  const kind = rulebook.kinds.find((each) => each.id === entry.kind)
+  if (!kind) {
+    fault(rulebook.kinds.map((each) => each.id).join(', '), `There is no kind “${entry.kind}”`)
+    return { entry: null, findings }
+  }
+  const belongs = rulebook.files.paths.entry.replaceAll('{category}', kind.category).replaceAll('{item}', entry.item)
+  if (belongs !== path) fault(belongs, `The entry of ${entry.item} belongs at ${belongs}`)
+  if (entry.category !== kind.category) fault(kind.category, `A ${kind.title.toLowerCase()} is of the category “${kind.category}”, not “${entry.category}”`)
+  if (entry.like !== undefined && !rulebook.stock.donors.some(({ id }) => id === entry.like)) fault(rulebook.stock.donors.map(({ id }) => id).join(', '), `The game has nothing called “${entry.like}” to be like`)
+  if (!isGameName(rulebook, entry.item)) fault(rulebook.names.described, `The name “${entry.item}” is not one the game reads`)
+  const meshes = meshPaths(entry, kind)
+  if (kind.mesh === null && (entry.mesh !== undefined || entry.models !== undefined)) fault('no mesh', `A ${kind.title.toLowerCase()} has no mesh`)
+  for (const mesh of meshes) if (mesh === undefined || !content.has(mesh)) fault('a file', `The mesh ${mesh ?? `of ${entry.item}`} is not in the pack`)
+  const present = meshes.flatMap((mesh) => (mesh !== undefined && content.has(mesh) ? [mesh] : []))
+  return { entry: present.length === meshes.length ? { of: entry, kind, meshes: present } : null, findings }
+}
+
+function meshPaths(entry: Entry, kind: Kind): (string | undefined)[] {
+  if (kind.mesh === null) return []
+  return kind.models.length > 1 ? kind.models.map((model) => entry.models?.[model]) : [entry.mesh]
+}

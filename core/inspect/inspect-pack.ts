@@ -1,0 +1,44 @@
+import type { Report } from '../rules/registry.ts'
+import { severities, type Finding } from '../rules/rule.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
+import { isEntryPath, readEntry } from './entry-file.ts'
+import { fileFinding } from './file-finding.ts'
+import { inspectItem } from './inspect-item.ts'
+import { checkManifest, openFiles } from './manifest.ts'
+
+export interface PackReport {
+  /** About the pack as a whole: its archive, its manifest, entries that cannot be read. */
+  findings: Finding[]
+  items: ({ name: string; kind: string } & Report)[]
+}
+
+/**
+ * What the game would say about a pack, whoever made it, told from its files by the same rules as a crate's items. The stand-in
+ * loader says the same of it in code of its own.
+ * @param name the pack's file name
+ *
+ * @example inspectPack(bytes, 'gate-pack.zip', rulebook).items[0].findings
+ */
+export function inspectPack(bytes: Uint8Array, name: string, rulebook: Rulebook): PackReport {
+  const { content, findings } = openFiles(bytes, name, rulebook)
+  if (!content) return { findings, items: [] }
+  findings.push(...checkManifest(content, rulebook))
+  const items: PackReport['items'] = []
+  const paths = [...content.keys()].filter(isEntryPath)
+  if (paths.length === 0) findings.push(entryFault(rulebook.files.manifest.path, 'an entry.json for each item', 'The pack has no item'))
+  const names = new Set<string>()
+  for (const path of paths) {
+    const { entry, findings: faults } = readEntry(path, content, rulebook)
+    if (!entry) {
+      findings.push(...faults)
+      continue
+    }
+    if (names.has(entry.of.item)) faults.push(entryFault(path, 'once', `The item ${entry.of.item} is in the pack twice`))
+    names.add(entry.of.item)
+    const report = inspectItem(entry.of, entry.kind, entry.meshes, content, rulebook)
+    items.push({ name: entry.of.item, kind: entry.kind.id, gauges: report.gauges, findings: [...faults, ...report.findings].sort((a, b) => severities.indexOf(a.severity) - severities.indexOf(b.severity)) })
+  }
+  return { findings, items }
+}
+
+const entryFault = (where: string, limit: string, message: string): Finding => fileFinding({ rule: 'entry', severity: 'blocks', title: 'Entry', where, limit, message, why: 'The loader finds everything of an item by its entry.' })

@@ -1,0 +1,35 @@
+import type { Document, Node } from '@gltf-transform/core'
+import { setNodeExtras, solidShapes } from '../document/extras.ts'
+import { listSceneNodes } from '../document/parts.ts'
+import type { Rulebook } from '../rulebook/schema.ts'
+
+const escaped = (text: string): string => text.replace(/[.*+?^$()|[\]\\]/g, '\\$&')
+
+/** Tells what each node of a packed mesh is for, as the game does: by its name and by what it hangs under. */
+export function recogniseRoles(document: Document, rulebook: Rulebook): void {
+  const solidName = new RegExp(`^${escaped(rulebook.solids.name).replace('{shape}', `(${solidShapes.join('|')})`).replace('{nn}', '\\d\\d+')}$`)
+  const levelName = new RegExp(`^.+${escaped(rulebook.levels.nameSuffix).replace('{level}', '([1-9])')}$`)
+  for (const node of listSceneNodes(document)) {
+    if (!node.getMesh()) continue
+    const name = node.getName()
+    const shape = solidShapes.find((each) => each === solidName.exec(name)?.[1])
+    const level = levelName.exec(name)?.[1]
+    if (shape) setNodeExtras(node, { role: 'solid', solid: { shape, ...solidFacts(node.getExtras()) } })
+    else if (level !== undefined && hangsUnderItsPart(node)) setNodeExtras(node, { role: 'level', level: Number(level) })
+    else if (name.endsWith(rulebook.levels.shadow.nameSuffix) && hangsUnderItsPart(node)) setNodeExtras(node, { role: 'shadow' })
+  }
+}
+
+/** What a solid says of itself; anything of another type counts as not said. */
+function solidFacts({ surface, layers, mass }: Record<string, unknown>): { surface: string | null; layers: string[]; massKilograms: number | null } {
+  return {
+    surface: typeof surface === 'string' ? surface.slice(0, 64) : null,
+    layers: Array.isArray(layers) ? layers.filter((layer) => typeof layer === 'string').slice(0, 1000).map((layer) => layer.slice(0, 64)) : [],
+    massKilograms: typeof mass === 'number' ? mass : null,
+  }
+}
+
+function hangsUnderItsPart(node: Node): boolean {
+  const parent = node.getParentNode()
+  return parent !== null && parent.getMesh() !== null && node.getName().startsWith(parent.getName())
+}
