@@ -1,8 +1,8 @@
 import type { Document } from '@gltf-transform/core'
-import { getRootExtras, setRootExtras } from '../document/extras.ts'
+import { getRootExtras, setMaterialExtras, setRootExtras } from '../document/extras.ts'
 import { nameApart } from '../document/name-apart.ts'
 import { customaryForward } from '../document/axes.ts'
-import { countTriangles, listViewParts } from '../document/parts.ts'
+import { countTriangles, listAllParts, listViewParts } from '../document/parts.ts'
 import { PlainError } from '../document/plain-error.ts'
 import { read3ds } from './3ds/3ds.ts'
 import { readCollada } from './collada/collada.ts'
@@ -40,12 +40,25 @@ export async function readItem(mainPath: string, files: readonly SourceFile[], o
   const reading = await reader(main, files, options)
   if (countTriangles(listViewParts(reading.document)) === 0) throw new PlainError('it holds no triangles', fileName(main.path), 'Export the model with its faces, not as points or lines.')
   nameApart(reading.document)
+  giveColouredMaterials(reading.document)
   namePicturesApart(reading.document)
   applyChosen(reading, options)
   return reading
 }
 
 /** Steps know pictures by their names: two of one name would be taken for each other. */
+/** Colours at corners are a surface's look, with or without a material: what has them and no material gets a plain white one to show them on. */
+function giveColouredMaterials(document: Document): void {
+  for (const { name, mesh } of listAllParts(document)) {
+    for (const primitive of mesh.listPrimitives()) {
+      if (primitive.getMaterial() || !primitive.getAttribute('COLOR_0')) continue
+      const material = document.createMaterial(name).setRoughnessFactor(1).setMetallicFactor(0)
+      setMaterialExtras(material, { references: [], shineIsGuessed: true })
+      primitive.setMaterial(material)
+    }
+  }
+}
+
 function namePicturesApart(document: Document): void {
   const taken = new Set<string>()
   for (const texture of document.getRoot().listTextures()) {

@@ -11,6 +11,7 @@ export function dropUnused(document: Document): void {
       if (!held) property.dispose()
     }
   }
+  for (const skin of root.listSkins()) if (!isUsed(skin)) skin.dispose()
   for (const animation of root.listAnimations()) {
     for (const channel of animation.listChannels()) if (!channel.getTargetNode()) channel.dispose()
     if (animation.listChannels().length === 0) animation.dispose()

@@ -9,7 +9,7 @@ import { materialMap, setMaterialMap } from '../document/source-maps.ts'
 import { layOut, type LayOut } from '../texture/lay-out.ts'
 import type { Pixels } from '../texture/pixels.ts'
 import { meaningOfRole, resizePixels } from '../texture/resize.ts'
-import { foldColour, foldData, foldGlow, foldRelief, type OpacityFold } from './folded-pixels.ts'
+import { foldColour, foldData, foldGlow, glowGivenUp, foldRelief, type OpacityFold } from './folded-pixels.ts'
 import { addTexture, baseNameOf } from './map-pixels.ts'
 import { defineStep, plural } from './step.ts'
 import { texturePixels } from './texture-pixels.ts'
@@ -107,7 +107,7 @@ class Folder {
       if (glow) {
         material.setEmissiveTexture(null).setEmissiveFactor([0, 0, 0]).setExtension('KHR_materials_emissive_strength', null)
         this.put(material, name, 'glow', `mask ${key}`, null, () => glow.mask)
-        if (glow.otherHue > 0.02) noteGivenUp(this.document, { what: 'Glow of another colour', where: name, message: `${name} glows in another colour than it has on ${Math.round(glow.otherHue * 100)} % of its picture; there its colour became the glow’s`, why: 'The game’s glow is the colour map times a mask.' })
+        if (glow.otherHue > 0.02) noteGivenUp(this.document, glowGivenUp(name, glow.otherHue))
       }
     }
     if (!glows && material.getEmissiveTexture()) material.setEmissiveTexture(null)

@@ -1,3 +1,4 @@
+import type { GivenUp } from '../document/extras.ts'
 import type { Pixels } from '../texture/pixels.ts'
 import { byteOfLinear, linearOfByte } from '../texture/srgb.ts'
 import { srgbBytes } from './map-pixels.ts'
@@ -60,6 +61,9 @@ export interface FoldedGlow {
   /** Share of the picture where the glow's hue is not the colour's, so that the colour had to give way. */
   otherHue: number
 }
+
+/** What a material gives up that glows in another colour than it has, on `share` of its picture. */
+export const glowGivenUp = (name: string, share: number): GivenUp => ({ what: 'Glow of another colour', where: name, message: `${name} glows in another colour than it has on ${Math.round(share * 100)} % of its picture; there its colour became the glow’s`, why: 'The game’s glow is the colour map times a mask.' })
 
 /** Less light than this is not seen. */
 const DARK = 0.004

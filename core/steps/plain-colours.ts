@@ -1,6 +1,7 @@
 import type { Document, Material } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getMaterialExtras } from '../document/extras.ts'
+import { noteGivenUp } from '../document/given-up.ts'
 import { glowFactor, isUnlit, rolesOf } from '../document/material-meaning.ts'
 import { listAllParts, listUsedMaterials } from '../document/parts.ts'
 import { readPrimitive, writeAttribute } from '../document/primitive-arrays.ts'
@@ -8,7 +9,7 @@ import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { presentMaps } from '../rulebook/shading.ts'
 import { setMaterialMap } from '../document/source-maps.ts'
 import type { Pixels } from '../texture/pixels.ts'
-import { foldGlow } from './folded-pixels.ts'
+import { foldGlow, glowGivenUp } from './folded-pixels.ts'
 import { addTexture, baseNameOf, srgbBytes } from './map-pixels.ts'
 import { defineStep, plural } from './step.ts'
 import { guessSurface } from './tag-materials.ts'
@@ -94,7 +95,8 @@ function plainLook(document: Document, material: Material): PlainLook {
   const guessed = getMaterialExtras(material).shineIsGuessed === true
   const shine = guessed ? { roughness: 255, metalness: 0 } : { roughness: Math.round(material.getRoughnessFactor() * 255), metalness: Math.round(material.getMetallicFactor() * 255) }
   if (isUnlit(material) || Math.max(...glowFactor(material)) === 0) return { colour: [...plain.data], ...shine, glow: 0 }
-  const { colour, mask } = foldGlow(plain, null, glowFactor(material))
+  const { colour, mask, otherHue } = foldGlow(plain, null, glowFactor(material))
+  if (otherHue > 0) noteGivenUp(document, glowGivenUp(material.getName(), otherHue))
   return { colour: [...colour.data], ...shine, glow: mask.data[0] }
 }
 

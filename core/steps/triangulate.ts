@@ -1,16 +1,18 @@
 import { z } from 'zod'
-import { listAllParts } from '../document/parts.ts'
+import { transformedPoints } from '../document/matrices.ts'
+import { boundsSize, partsBounds } from '../document/measure.ts'
+import { listAllParts, listViewParts, restMatrix } from '../document/parts.ts'
 import { countLargePolygons, POLYGON_ATTRIBUTE, readOutlines, type Outlines } from '../document/polygons.ts'
 import { accessorToFloats, dropUnusedAccessors, writeIndices } from '../document/primitive-arrays.ts'
 import { diagonalChoices, triangulatePolygons, type DiagonalChoice } from '../geometry/triangulate.ts'
-import { defineStep, formatCount, plural } from './step.ts'
+import { defineStep, formatCount, formatLength, plural } from './step.ts'
 
 const parameters = z.object({ diagonal: z.enum(diagonalChoices).default('shortest') })
 
 /** Cuts quads and larger polygons into triangles. */
 export const triangulate = defineStep<z.infer<typeof parameters>>({
   id: 'triangulate',
-  version: 3,
+  version: 4,
   stage: 'mesh',
   title: 'Triangulate',
   purpose: 'Cuts quads along the better diagonal and larger polygons, also concave ones, into triangles.',
@@ -30,9 +32,10 @@ export const triangulate = defineStep<z.infer<typeof parameters>>({
     const polygons = countLargePolygons(document)
     return polygons === 0 ? [] : [{ parameters: { diagonal: 'shortest' }, reason: `${plural(polygons, 'quad or larger polygon', 'quads and larger polygons')}; the game draws triangles only.` }]
   },
-  async run({ document, parameters: { diagonal }, progress }) {
+  async run({ document, parameters: { diagonal }, rulebook, progress }) {
     const before = countLargePolygons(document)
     let triangles = 0
+    let bend = 0
     const parts = listAllParts(document)
     for (const [number, part] of parts.entries()) {
       await progress(number / parts.length, part.name)
@@ -40,20 +43,52 @@ export const triangulate = defineStep<z.infer<typeof parameters>>({
         const outlines = readOutlines(primitive)
         const position = primitive.getAttribute('POSITION')
         if (!outlines || !position) continue
-        const indices = cutOutlines(accessorToFloats(position), outlines, diagonal)
+        const positions = accessorToFloats(position)
+        const indices = cutOutlines(positions, outlines, diagonal)
+        bend = Math.max(bend, mostBent(transformedPoints(positions, restMatrix(part.node)), outlines))
         writeIndices(document, primitive, indices, position.getCount())
         primitive.setAttribute(POLYGON_ATTRIBUTE, null)
         triangles += indices.length / 3
       }
     }
     dropUnusedAccessors(document)
+    const noticed = Math.max(...boundsSize(partsBounds(listViewParts(document)))) * NOTICED_BEND
+    const bent = bend > noticed ? [`Some are bent: cut along other diagonals, the surface would lie up to ${formatLength(bend)} ${rulebook.space.unit.plural} elsewhere.`] : []
     return {
       headline: before > 0 ? `${formatCount(before)} cut` : 'none left',
-      details: before > 0 ? [`${formatCount(before)} quads and larger polygons became triangles; those parts now have ${formatCount(triangles)}.`] : ['There were only triangles.'],
+      details: before > 0 ? [`${formatCount(before)} quads and larger polygons became triangles; those parts now have ${formatCount(triangles)}.`, ...bent] : ['There were only triangles.'],
       changed: before > 0,
     }
   },
 })
+
+/** A bend below this share of the longest side is not told. */
+const NOTICED_BEND = 0.0005
+
+/**
+ * How far apart the flattest and the roundest way of cutting a polygon may lie, for the most bent of them: twice the furthest that a corner
+ * lies out of the polygon's plane (its normal after Newell; Sutherland, Sproull and Schumacker, 1974).
+ */
+function mostBent(positions: Float32Array, { corners, starts }: Outlines): number {
+  let most = 0
+  for (let polygon = 0; polygon + 1 < starts.length; polygon++) {
+    const outline = corners.slice(starts[polygon], starts[polygon + 1])
+    if (outline.length < 4) continue
+    const normal = [0, 0, 0]
+    const middle = [0, 0, 0]
+    outline.forEach((corner, at) => {
+      const next = outline[(at + 1) % outline.length]
+      for (let axis = 0; axis < 3; axis++) {
+        const [u, v] = [(axis + 1) % 3, (axis + 2) % 3]
+        normal[axis] += (positions[corner * 3 + u] - positions[next * 3 + u]) * (positions[corner * 3 + v] + positions[next * 3 + v])
+        middle[axis] += positions[corner * 3 + axis] / outline.length
+      }
+    })
+    const length = Math.hypot(...normal) || 1
+    for (const corner of outline) most = Math.max(most, (2 * Math.abs(normal.reduce((sum, value, axis) => sum + value * (positions[corner * 3 + axis] - middle[axis]), 0))) / length)
+  }
+  return most
+}
 
 /** Triangles of whole polygons, cut anew, and those that are left of others. */
 function cutOutlines(positions: Float32Array, { corners, starts, loose }: Outlines, diagonal: DiagonalChoice): Uint32Array {

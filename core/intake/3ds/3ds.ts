@@ -40,6 +40,9 @@ export const read3ds: MeshReader = async (main, files, options) => {
   )
 }
 
+/** Objects, cameras, lights and spots: things may hang on any of them. */
+const NODE_BLOCKS: ReadonlySet<number> = new Set([0xb002, 0xb003, 0xb005, 0xb007])
+
 function readFile(bytes: Uint8Array, file: string): File3ds {
   const walker = new ChunkWalker(file)
   const reader = walker.open(bytes)
@@ -54,7 +57,7 @@ function readFile(bytes: Uint8Array, file: string): File3ds {
         })
       } else if (id === 0xb000) {
         walker.each(section, (inner, block) => {
-          if (inner === 0xb002) content.frames.push(readFrame(walker, block, content.frames.length))
+          if (NODE_BLOCKS.has(inner)) content.frames.push(readFrame(walker, block, content.frames.length))
         })
       }
     }),

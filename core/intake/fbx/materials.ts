@@ -7,14 +7,15 @@ import { childOf, FbxProperties, textOf, type FbxNode } from './tree.ts'
 export function readMaterial(objects: FbxObjects, object: FbxObject): SourceMaterial {
   const properties = new FbxProperties(object.node)
   const colour = properties.vector('DiffuseColor') ?? properties.vector('Diffuse') ?? [0.8, 0.8, 0.8]
+  const share = properties.vector('DiffuseColor') ? (properties.number('DiffuseFactor') ?? 1) : 1
   const exponent = properties.number('ShininessExponent') ?? properties.number('Shininess')
   const emission = properties.vector('EmissiveColor') ?? properties.vector('Emissive')
   const maps = objects.children(object, 'Texture').flatMap(({ object: texture, property }) => readMap(objects, texture, property))
   const layered = objects.children(object, 'LayeredTexture').flatMap(({ object: layer, property }) => objects.children(layer, 'Texture').flatMap(({ object: texture }) => readMap(objects, texture, property)))
   return {
     name: object.name,
-    colour: [linearOf(colour[0]), linearOf(colour[1]), linearOf(colour[2]), opacityOf(properties)],
-    emissive: emissiveOf(emission?.map((value) => linearOf(value) * (properties.number('EmissiveFactor') ?? 1)), [...maps, ...layered]),
+    colour: [linearOf(colour[0] * share), linearOf(colour[1] * share), linearOf(colour[2] * share), opacityOf(properties)],
+    emissive: emissiveOf(emission?.map((value) => linearOf(value * (properties.number('EmissiveFactor') ?? 1))), [...maps, ...layered]),
     metalness: 0,
     roughness: exponent === null ? 0.9 : roughnessOfExponent(exponent),
     maps: [...maps, ...layered],

@@ -31,9 +31,33 @@ export async function collectTextures(document: Document, images: ImageSources, 
     }
     setMaterialExtras(material, { references })
   }
+  for (const texture of document.getRoot().listTextures()) if (!missing.has(texture) && !problems.has(texture)) partRoles(document, texture, written, cameAs)
   for (const texture of document.getRoot().listTextures()) {
     if (missing.has(texture) || problems.has(texture)) texture.dispose()
     else nameTexture(texture, written.get(texture) ?? '', cameAs.get(texture))
+  }
+}
+
+/** Numbers of a surface are read otherwise than its colours, which also glow: one picture in both places becomes two. */
+const readAs = (role: TextureRole): string => (role === 'colour' || role === 'glow' ? 'colours' : role)
+
+function partRoles(document: Document, texture: Texture, written: Map<Texture, string>, cameAs: Map<Texture, string>): void {
+  const uses = document.getRoot().listMaterials().flatMap((material) => mapsOf(material).flatMap(([role, each]) => (each === texture ? [{ material, role }] : [])))
+  const copies = new Map<string, Texture>(uses.length > 0 ? [[readAs(uses[0].role), texture]] : [])
+  for (const { material, role } of uses) {
+    const copy = copies.get(readAs(role)) ?? texture.clone()
+    copies.set(readAs(role), copy)
+    if (copy === texture) continue
+    written.set(copy, written.get(texture) ?? '')
+    const came = cameAs.get(texture)
+    if (came !== undefined) cameAs.set(copy, came)
+    if (role === 'normal') material.setNormalTexture(copy)
+    else if (role === 'metal-rough') {
+      if (material.getOcclusionTexture() === texture) material.setOcclusionTexture(copy)
+      material.setMetallicRoughnessTexture(copy)
+    } else if (role === 'occlusion') material.setOcclusionTexture(copy)
+    else if (role === 'glow') material.setEmissiveTexture(copy)
+    else material.setBaseColorTexture(copy)
   }
 }
 

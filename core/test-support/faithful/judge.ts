@@ -45,8 +45,12 @@ export interface JudgeOptions {
 
 const rulebook = rulebookById('tarn-and-tiller')
 
+/** The drawing library cuts large polygons as fans, concave or not. */
+const hasLargePolygons = (obj: Uint8Array | undefined): boolean => /^f(?:[ \t]+[^\s#]+){5}/m.test(new TextDecoder('latin1').decode(obj))
+const byAssimp = (main: string, files: FileSet): boolean => /\.(dae|fbx|3ds)$/i.test(main) || (/\.obj$/i.test(main) && hasLargePolygons(files.get(main)))
+
 /** The other reader that is best at a format. */
-const readOther = (main: string, files: FileSet, mostPixels: number): Promise<DrawnItem> => (/\.(dae|fbx|3ds)$/i.test(main) ? readWithAssimp(main, files, mostPixels) : readWithThree(main, files, mostPixels))
+const readOther = (main: string, files: FileSet, mostPixels: number): Promise<DrawnItem> => (byAssimp(main, files) ? readWithAssimp(main, files, mostPixels) : readWithThree(main, files, mostPixels))
 
 /** Brings a file in, prepares it as *Prepare for me* does, packs it, and compares the packed bytes with the source. */
 export async function judgeFile(main: string, files: FileSet, options: JudgeOptions = {}): Promise<Judgement> {
@@ -70,7 +74,8 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
   let source: DrawnItem | null = null
   try {
     source = await readOther(main, files, packed.largestColourMap)
-    difference = compareItems(source, packed.view, /\.(dae|fbx|3ds)$/i.test(main) ? freeFit(source, packed.view) : fit)
+    if (triangleCount(source) === 0) throw new Error('the other reader found nothing that is drawn')
+    difference = compareItems(source, packed.view, byAssimp(main, files) ? freeFit(source, packed.view) : fit)
   } catch (error) {
     report.push(`not compared: ${error instanceof Error ? error.message : String(error)}`)
   }
@@ -88,13 +93,13 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
   }
   return {
     file: main, difference, levels, report, findings, log: trial.log, loads: trial.loads, pack: pack.bytes, validatorErrors, steps: worklist.map(({ step }) => step),
-    statedShift: Math.max(0, ...report.map((line) => Number(/(?:moved by|moved further than) ([\d.]+) \w+/.exec(line)?.[1] ?? 0))) / extent.longest,
+    statedShift: Math.max(0, ...report.map((line) => Number(/(?:moved by|moved further than|would lie up to) ([\d.]+) \w+/.exec(line)?.[1] ?? 0))) / extent.longest,
     triangles: { source: source ? triangleCount(source) : 0, packed: triangleCount(packed.view) },
     seconds: (performance.now() - began) / 1000,
   }
 }
 
-/** For readers that turn and scale by themselves: the turn about right angles, scale and shift that bring the boxes together best. */
+/** For readers that turn and scale by themselves: the turn about right angles, scale and shift that bring the surfaces together best; between equal ones, as of a cube, the colours decide. */
 function freeFit(source: DrawnItem, result: DrawnItem): THREE.Matrix4 {
   const [from, to] = [extentOf(source), extentOf(result)]
   const scale = to.longest / from.longest
@@ -114,7 +119,7 @@ function freeFit(source: DrawnItem, result: DrawnItem): THREE.Matrix4 {
     const box = from.box.clone().applyMatrix4(fit)
     fit.premultiply(new THREE.Matrix4().makeTranslation(middle.clone().sub(box.getCenter(new THREE.Vector3()))))
     const difference = compareItems(source, result, fit, 120)
-    return { fit, score: Math.max(difference.lost, difference.added) + (difference.shading ?? 0) * 0.01 }
+    return { fit, score: Math.max(difference.lost, difference.added) + (difference.shading ?? 0) * 0.01 + (difference.colour ?? 0) * 1e-5 }
   })
   return fits.reduce((best, each) => (each.score < best.score ? each : best)).fit
 }

@@ -80,14 +80,21 @@ function surfaceOf(scene: AssimpScene, number: number, name: string, m: readonly
   })
   const diffuse = (property(scene, mesh.materialindex, '$clr.diffuse') as number[] | undefined) ?? [1, 1, 1]
   const picture = pictures.get(mesh.materialindex)
+  const opacity = Number(property(scene, mesh.materialindex, '$mat.opacity') ?? 1)
+  const corners = mesh.colors?.[0]
+  const cornerSize = corners ? corners.length / (mesh.vertices.length / 3) : 0
   const uvs = mesh.texturecoords?.[0]
   const uvSize = uvs ? uvs.length / (mesh.vertices.length / 3) : 0
   const linear = (value: number): number => (value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4)
   const shown = (place: number, b: number, c: number): Shown => {
     const uv = (axis: number): number => (uvs ? [1 - b - c, b, c].reduce((sum, weight, each) => sum + weight * uvs[order[place * 3 + each] * uvSize + axis], 0) : 0)
     const base = picture && uvs ? sampleAt(picture, uv(0), 1 - uv(1), 'repeat', 'repeat', true) : null
-    const colour = (base ? base.slice(0, 3) : diffuse.slice(0, 3).map(linear)) as [number, number, number]
-    return { colour, opacity: 1, roughness: null, metalness: null, occlusion: null, glow: null }
+    const tint = (axis: number): number => (corners && axis < cornerSize ? [1 - b - c, b, c].reduce((sum, weight, each) => sum + weight * corners[order[place * 3 + each] * cornerSize + axis], 0) : 1)
+    const colour = (base ? base.slice(0, 3) : diffuse.slice(0, 3).map(linear)).map((value, axis) => value * tint(axis)) as [number, number, number]
+    return { colour, opacity, roughness: null, metalness: null, occlusion: null, glow: null }
   }
-  return { name, positions, normals, shown, twoSided: false, cut: null, blended: false }
+  // What it makes up for a mesh without a material, and what stands in for a picture that it could not have, is its own affair.
+  const asksInVain = !picture && typeof property(scene, mesh.materialindex, '$tex.file', 1) === 'string'
+  const madeUp = property(scene, mesh.materialindex, '?mat.name') === 'DefaultMaterial'
+  return { name, positions, normals, shown: asksInVain || madeUp ? null : shown, twoSided: false, cut: null, blended: false }
 }

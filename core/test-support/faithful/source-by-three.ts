@@ -60,7 +60,10 @@ async function openScene(main: string, files: FileSet): Promise<THREE.Object3D> 
       return file ? dataUri(file) : url
     })
     const loader = new GLTFLoader(manager).register(pictureReader(files) as never).setMeshoptDecoder(MeshoptDecoder)
-    return (await loader.parseAsync(ending === 'gltf' ? text() : buffer, '')).scene
+    const { scene } = await loader.parseAsync(ending === 'gltf' ? text() : buffer, '')
+    // It knows nothing of the older way to say how a surface shines.
+    scene.userData['shineUnknown'] = /"KHR_materials_pbrSpecularGlossiness"\s*:/.test(new TextDecoder('latin1').decode(bytes))
+    return scene
   }
   if (ending === 'obj') {
     const load = THREE.TextureLoader.prototype.load
@@ -112,7 +115,7 @@ export async function readWithThree(main: string, files: FileSet, mostPixels: nu
     }
   })
   const pictures = decodeAll(drawn, mostPixels)
-  return { surfaces: drawn.map((each) => surfaceOf(each, pictures)) }
+  return { surfaces: drawn.map((each) => surfaceOf(each, pictures, scene.userData['shineUnknown'] !== true)) }
 }
 
 const mapsOf = (material: THREE.MeshStandardMaterial): THREE.Texture[] => [material.map, material.roughnessMap, material.metalnessMap, material.aoMap, material.emissiveMap, material.alphaMap].filter((texture) => texture !== null && texture !== undefined)
@@ -126,7 +129,7 @@ function decodeAll(drawn: readonly Drawn[], mostPixels: number): Map<Uint8Array,
 
 const wrapNames = new Map<number, Wrap>([[THREE.RepeatWrapping, 'repeat'], [THREE.MirroredRepeatWrapping, 'mirror'], [THREE.ClampToEdgeWrapping, 'clamp']])
 
-function surfaceOf({ mesh, world, corners, material }: Drawn, pictures: Map<Uint8Array, Picture>): DrawnSurface {
+function surfaceOf({ mesh, world, corners, material }: Drawn, pictures: Map<Uint8Array, Picture>, shineKnown: boolean): DrawnSurface {
   const { attributes, morphAttributes } = mesh.geometry
   const position = attributes['position']
   const normal = attributes['normal']
@@ -161,7 +164,7 @@ function surfaceOf({ mesh, world, corners, material }: Drawn, pictures: Map<Uint
     const tint = attributes['color'] && material.vertexColors ? at('color', place, 4, b, c) : [1, 1, 1, 1]
     const base = look(material.map, place, b, c) ?? [1, 1, 1, 1]
     const emissive = look(material.emissiveMap, place, b, c) ?? [1, 1, 1]
-    const standard = material.isMeshStandardMaterial
+    const standard = material.isMeshStandardMaterial && shineKnown
     const { r, g, b: blue } = material.emissive ?? new THREE.Color(0)
     const power = material.emissiveIntensity ?? 1
     return {

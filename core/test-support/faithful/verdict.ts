@@ -24,9 +24,9 @@ const measures: readonly Measure[] = [
   { name: 'added', beyond: ({ difference, statedShift }) => difference && difference.added - SURFACE - statedShift, saidBy: /holes? (was|were) closed|back faces were made/ },
   { name: 'volume', beyond: ({ difference, statedShift }) => difference && Math.abs(difference.volume) - VOLUME - statedShift * 6, saidBy: /triangles turned|back faces were made|was left out|were left out/ },
   { name: 'shading', beyond: ({ difference }) => (difference?.shading ?? null) === null ? null : (difference?.shading as number) - SHADING, saidBy: /got normals|triangles turned|back faces were made/ },
-  bytes('colour', new RegExp(`${missing.source}|glows in another colour|has no material|colours of its corners`)),
+  bytes('colour', new RegExp(`${missing.source}|glows in another colour|ha(?:s|ve|d) no material|colours of its corners`)),
   bytes('opacity', new RegExp(`${missing.source}`)),
-  bytes('roughness', missing), bytes('metalness', missing), bytes('occlusion', missing),
+  bytes('roughness', missing), bytes('metalness', new RegExp(`${missing.source}|ha(?:s|ve|d) no material`)), bytes('occlusion', missing),
   bytes('glow', new RegExp(`${missing.source}|glows in another colour`)),
 ]
 
