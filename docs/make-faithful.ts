@@ -53,7 +53,7 @@ for (const root of [CORPUS, ...process.argv.slice(2)].filter((folder) => existsS
     const beside = readdirSync(folder).filter((name) => !isMesh(name) && statSync(join(folder, name)).isFile() && statSync(join(folder, name)).size < MOST_BYTES)
     const files = new Map([basename(path), ...beside].map((name) => [name, new Uint8Array(readFileSync(join(folder, name)))]))
     rows.push(await judge(relative(root, path), files, basename(path)))
-    process.stderr.write(`${rows.length} ${rows.at(-1)?.state ?? ''} ${relative(root, path)}\n`)
+    process.stderr.write(`${rows.length} ${rows.at(-1)?.line ?? ''}\n`)
   }
 }
 

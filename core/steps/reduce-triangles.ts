@@ -5,6 +5,7 @@ import { dropUnusedAccessors } from '../document/primitive-arrays.ts'
 import { measureVisibility } from '../geometry/facing.ts'
 import { reduceTriangles, type Hold, type Reduction } from '../geometry/reduce.ts'
 import { triangleAreas } from '../geometry/sample-surface.ts'
+import { shadingDifference } from '../geometry/shading-difference.ts'
 import { surfaceDifference } from '../geometry/surface-distance.ts'
 import { errorCurve, shareBudget, type ErrorCurve } from '../geometry/share-budget.ts'
 import { seenItem } from './measure-part-facing.ts'
@@ -34,7 +35,7 @@ const LEAST_VISIBILITY = 0.1
 /** Brings the item under its kind's triangle budget. */
 export const reduce = defineStep<Parameters>({
   id: 'reduce-triangles',
-  version: 2,
+  version: 3,
   stage: 'mesh',
   title: 'Reduce triangles',
   purpose: 'Collapses the edges that matter least until the item fits its budget; what is seen more and has more detail keeps more.',
@@ -71,6 +72,8 @@ export const reduce = defineStep<Parameters>({
     const after = countTriangles(listViewParts(document))
     const unit = rulebook.space.unit.plural
     const details = [`${formatCount(before)} triangles became ${formatCount(after)}; the surface moved by ${formatLength(done.worst)} ${unit} at most${done.mean === null ? ', as the library estimates it' : ` and ${formatLength(done.mean)} on average`}.`]
+    const litOtherwise = done.litArea > 0 ? done.litOff / done.litArea : 0
+    if (litOtherwise > 0.005) details.push(`On ${formatShare(litOtherwise)} of the surface light falls more than ${NOTICED_TURN_DEGREES}° otherwise.`)
     if (done.letGo.size > 0) details.push(`To reach the count, ${[...done.letGo].map(([part, holds]) => `${part} had to let go of ${holds.map((hold) => letGoNames[hold]).join(' and ')}`).join('; ')}.`)
     const asked = done.asked
     if (asked !== null && after > asked) details.push(`${formatCount(asked)} could not be reached: ${after === done.held ? 'all other parts are left alone' : 'each part keeps at least one triangle, and some are left alone'}.`)
@@ -94,6 +97,9 @@ interface Done {
   /** Mean shift, weighted by triangles; null where it was not measured. */
   mean: number | null
   measured: number
+  /** Area of what was reduced and measured, and of what is lit otherwise of it. */
+  litArea: number
+  litOff: number
   letGo: Map<string, Hold[]>
   /** The count that was asked for, over all parts. */
   asked: number | null
@@ -106,7 +112,7 @@ async function reduceParts({ document, parameters: chosen, progress }: StepRun<P
   const before = countTriangles(listViewParts(document))
   const free = work.reduce((sum, { arrays, parts }) => sum + (arrays.indices.length / 3) * parts.length, 0)
   const asked = chosen.by === 'count' ? chosen.targetTriangles : chosen.by === 'share' ? Math.max(1, Math.floor(before * chosen.share)) : null
-  const done: Done = { worst: 0, mean: 0, measured: 0, letGo: new Map(), asked, held: before - free }
+  const done: Done = { worst: 0, mean: 0, measured: 0, litArea: 0, litOff: 0, letGo: new Map(), asked, held: before - free }
   if (asked !== null && before <= asked) return done
   const shares = asked === null ? null : await sharesOf(document, work, chosen, Math.max(work.length, asked - done.held), (fraction, doing) => progress(fraction * 0.3, doing))
   for (const [number, { mesh, parts, arrays }] of work.entries()) {
@@ -139,8 +145,22 @@ function note(done: Done, part: Part, arrays: MeshArrays, reduction: Reduction):
   const { worst, mean } = surfaceDifference(arrays, reduction, SAMPLES)
   done.worst = Math.max(done.worst, worst * scale)
   done.measured += triangles
+  noteLight(done, scale, arrays, reduction)
   if (done.mean !== null) done.mean += ((mean * scale - done.mean) * triangles) / done.measured
 }
+
+/** Light that falls further off than this is seen. */
+const NOTICED_TURN_DEGREES = 15
+
+function noteLight(done: Done, scale: number, before: MeshArrays, after: Reduction): void {
+  const [given, left] = [before.attributes.get('NORMAL')?.array, after.attributes.get('NORMAL')?.array]
+  if (!given || !left) return
+  const { share, area } = shadingDifference({ ...before, normals: given }, { ...after, normals: left }, NOTICED_TURN_DEGREES)
+  done.litArea += area * scale * scale
+  done.litOff += share * area * scale * scale
+}
+
+const formatShare = (share: number): string => `${(share * 100).toFixed(1)} %`
 
 function workOf(document: Document, { leaveAlone }: Parameters): Work[] {
   const work = new Map<Mesh, Work>()

@@ -3,6 +3,7 @@ import { validateBytes } from 'gltf-validator'
 import { bringIn, picturesOf, startKey } from '../../crate/bring-in.ts'
 import { checkResult } from '../../crate/evaluate.ts'
 import { getRootExtras } from '../../document/extras.ts'
+import { inspectPack } from '../../inspect/inspect-pack.ts'
 import { packItems } from '../../pack/pack-crate.ts'
 import type { Finding } from '../../rules/rule.ts'
 import { kindOf, rulebookById } from '../../rulebook/load.ts'
@@ -30,6 +31,7 @@ export interface Judgement {
   findings: Finding[]
   log: LogLine[]
   loads: boolean
+  opinions: Opinions
   /** The packed bytes. */
   pack: Uint8Array
   validatorErrors: string[]
@@ -66,6 +68,7 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
   const { findings } = checkResult(result, rulebook, kind)
   const pack = await packItems([{ name: 'thing', kind, document: result.document }], rulebook, 'faithful')
   const trial = loadPack(pack.bytes, rulebook)
+  const opinions = opinionsOf(findings, inspectedFindings(pack.bytes), trial.loads, trial.log)
   const report = [...worklist.map((entry) => entry.reason ?? ''), ...result.outcomes.flatMap((outcome) => (outcome.state === 'done' ? outcome.record.details : outcome.state === 'failed' ? [outcome.message] : [])), ...findings.map((finding) => finding.message)]
   const packed = readPackedItem(pack.bytes)
   const fit = new THREE.Matrix4().fromArray(getRootExtras(result.document.getRoot()).fit ?? new THREE.Matrix4().toArray())
@@ -92,11 +95,29 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
     for (const issue of issues.messages) if (issue.severity === 0) validatorErrors.push(`${path}: ${issue.code} ${issue.pointer ?? ''}`)
   }
   return {
-    file: main, difference, levels, report, findings, log: trial.log, loads: trial.loads, pack: pack.bytes, validatorErrors, steps: worklist.map(({ step }) => step),
+    file: main, difference, levels, report, findings, log: trial.log, loads: trial.loads, pack: pack.bytes, validatorErrors, opinions, steps: worklist.map(({ step }) => step),
     statedShift: Math.max(0, ...report.map((line) => Number(/(?:moved by|moved further than|would lie up to) ([\d.]+) \w+/.exec(line)?.[1] ?? 0))) / extent.longest,
     triangles: { source: source ? triangleCount(source) : 0, packed: triangleCount(packed.view) },
     seconds: (performance.now() - began) / 1000,
   }
+}
+
+/** What check says of the item, what it says of the packed file, and what the loader says: one word each. */
+export interface Opinions {
+  item: Opinion
+  pack: Opinion
+  loader: Opinion
+}
+type Opinion = 'refused' | 'complaint' | 'silent'
+
+const inspectedFindings = (bytes: Uint8Array): Finding[] => {
+  const report = inspectPack(bytes, 'pack.zip', rulebook)
+  return [...report.findings, ...report.items.flatMap((item) => item.findings)]
+}
+
+function opinionsOf(item: readonly Finding[], pack: readonly Finding[], loads: boolean, log: readonly LogLine[]): Opinions {
+  const opinion = (findings: readonly Finding[]): Opinion => (findings.some(({ severity }) => severity === 'blocks') ? 'refused' : findings.some(({ severity }) => severity === 'risky') ? 'complaint' : 'silent')
+  return { item: opinion(item), pack: opinion(pack), loader: !loads ? 'refused' : log.some(({ level }) => level === 'complaint') ? 'complaint' : 'silent' }
 }
 
 /** For readers that turn and scale by themselves: the turn about right angles, scale and shift that bring the surfaces together best; between equal ones, as of a cube, the colours decide. */

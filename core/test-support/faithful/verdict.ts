@@ -23,7 +23,7 @@ const measures: readonly Measure[] = [
   { name: 'lost', beyond: ({ difference, statedShift }) => difference && difference.lost - SURFACE - statedShift, saidBy: /was left out|were left out|triangles? without area|narrower than the distance|hidden|left out|outline/ },
   { name: 'added', beyond: ({ difference, statedShift }) => difference && difference.added - SURFACE - statedShift, saidBy: /holes? (was|were) closed|back faces were made/ },
   { name: 'volume', beyond: ({ difference, statedShift }) => difference && Math.abs(difference.volume) - VOLUME - statedShift * 6, saidBy: /triangles turned|back faces were made|was left out|were left out/ },
-  { name: 'shading', beyond: ({ difference }) => (difference?.shading ?? null) === null ? null : (difference?.shading as number) - SHADING, saidBy: /got normals|triangles turned|back faces were made/ },
+  { name: 'shading', beyond: ({ difference }) => (difference?.shading ?? null) === null ? null : (difference?.shading as number) - SHADING, saidBy: /got normals|triangles turned|back faces were made|light falls more than/ },
   bytes('colour', new RegExp(`${missing.source}|glows in another colour|ha(?:s|ve|d) no material|colours of its corners`)),
   bytes('opacity', new RegExp(`${missing.source}`)),
   bytes('roughness', missing), bytes('metalness', new RegExp(`${missing.source}|ha(?:s|ve|d) no material`)), bytes('occlusion', missing),
@@ -46,6 +46,8 @@ export function verdictOf(judgement: Judgement): Verdict {
     verdict[said ? 'told' : 'silent'].push(`${name} ${shown(judgement, name)}`)
   }
   if (judgement.validatorErrors.length > 0) verdict.silent.push(`${judgement.validatorErrors.length} errors of the validator`)
+  const { item, pack, loader } = judgement.opinions
+  if (item !== loader || pack !== loader) verdict.silent.push(`check says ${item}, of the pack ${pack}, the loader ${loader}`)
   return verdict
 }
 
