@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { validateBytes } from 'gltf-validator'
 import { unzipSync } from 'fflate'
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
+import { assemble, iron, rawPack } from '../core/test-support/spoiled/raw-pack.ts'
 import { sha256Hex } from '../core/document/hashing.ts'
 import { main } from './main.ts'
 
@@ -43,6 +44,22 @@ describe('from the gate’s source to a pack that loads', () => {
     const trial = await call('trial', at('pack.zip'), '--rulebook', 'tarn-and-tiller', '--json')
     expect(trial.code).toBe(0)
     expect(trial.json()).toMatchObject({ loads: true, items: [{ name: 'boathouse_gate', solids: 3, textures: 4 }] })
+  })
+
+  it('checks a pack as the loader tries it, whoever made it', async () => {
+    const clear = await call('check', at('pack.zip'), '--json')
+    expect(clear.code).toBe(0)
+    expect(clear.json()).toMatchObject({ rulebook: 'tarn-and-tiller 1.4', blocks: 0, risky: 0, items: [{ name: 'boathouse_gate', kind: 'prop' }] })
+    const keg = rawPack()
+    keg.look.materials[iron].shading = 'velvet'
+    writeFileSync(at('keg.zip'), assemble(keg))
+    const spoiled = await call('check', at('keg.zip'), '--json')
+    expect(spoiled.code).toBe(1)
+    expect(spoiled.json().items[0].findings[0]).toMatchObject({ rule: 'shading-unknown', severity: 'blocks', where: iron })
+    writeFileSync(at('half.zip'), assemble(rawPack()).subarray(0, 4000))
+    expect((await call('check', at('half.zip'))).code).toBe(2)
+    const half = await call('check', at('half.zip'), '--rulebook', 'tarn-and-tiller', '--json')
+    expect([half.code, half.json().items[0].findings[0].rule]).toEqual([1, 'pack-archive'])
   })
 
   it('measures how far each item moved from its source, and a mesh from another', async () => {

@@ -51,7 +51,7 @@ export function Belt({ item, run, stage, opened, onOpen, jobs }: BeltProps) {
       )}
       {entry && (
         <StepCard
-          key={entry.id} entry={entry} info={steps.find((step) => step.id === entry.step)} outcome={outcomeOf(entry.id)} parts={(steps.find((step) => step.id === entry.step)?.stage === 'intake' ? run?.scenes?.source.parts : run?.scenes?.result.parts) ?? []} position={worklist.indexOf(entry)} count={worklist.length}
+          key={entry.id} entry={entry} info={steps.find((step) => step.id === entry.step)} outcome={outcomeOf(entry.id)} item={item} position={worklist.indexOf(entry)} count={worklist.length}
           onChange={(parameters) => void send({ do: 'edit-step', item: item.id, entry: entry.id, parameters })}
           onSwitch={(on) => void send({ do: 'switch-step', item: item.id, entry: entry.id, on })}
           onMove={(to) => void send({ do: 'move-step', item: item.id, entry: entry.id, to })}

@@ -1,8 +1,7 @@
 import { Switch as HeadlessSwitch } from '@headlessui/react'
 import { useId, useState, type ReactNode } from 'react'
 import { z } from 'zod'
-import type { Field } from '../workers/messages'
-import type { ScenePart } from '../workers/scene-data'
+import type { Field, PartChoice } from '../workers/messages'
 import { ShapeEditField, VectorField } from './shape-fields'
 import { HuesField, VariantsField } from './colour-fields'
 import { CardsField, MapRolesField } from './map-fields'
@@ -14,7 +13,7 @@ interface FieldControlProps {
   entry: string
   field: Field
   value: unknown
-  parts: readonly ScenePart[]
+  parts: readonly PartChoice[]
   onChange: (value: unknown) => void
 }
 
@@ -95,7 +94,7 @@ export function FieldControl({ entry, field, value, parts, onChange }: FieldCont
   }
 }
 
-export const namesWith = (parts: readonly ScenePart[], more: readonly string[]): string[] => [...new Set([...parts.filter((part) => part.role === 'part').map((part) => part.name), ...more])].filter((name) => name !== '')
+export const namesWith = (parts: readonly PartChoice[], more: readonly string[]): string[] => [...new Set([...parts.filter((part) => part.role === 'part').map((part) => part.name), ...more])].filter((name) => name !== '')
 
 export function Row({ id, label, children }: { id: string; label: string; children: ReactNode }) {
   return (
@@ -138,7 +137,7 @@ export function Switch({ on, label, onChange }: { on: boolean; label: string; on
   )
 }
 
-function PartsField({ label, chosen, parts, onChange }: { label: string; chosen: string[]; parts: readonly ScenePart[]; onChange: (value: string[]) => void }) {
+function PartsField({ label, chosen, parts, onChange }: { label: string; chosen: string[]; parts: readonly PartChoice[]; onChange: (value: string[]) => void }) {
   const names = namesWith(parts, chosen)
   return <ChecksField label={label} chosen={chosen} options={names.map((name) => ({ value: name, label: '' }))} onChange={onChange} />
 }

@@ -1,8 +1,7 @@
 import { Crosshair, X } from 'lucide-react'
 import { useId } from 'react'
 import { z } from 'zod'
-import type { Field } from '../workers/messages'
-import type { ScenePart } from '../workers/scene-data'
+import type { Field, PartChoice } from '../workers/messages'
 import { facesSchema, pointsSchema } from './pick-values'
 import { useCrate } from '../crate/use-crate'
 import { changeYardView, useYardView, type PickReach, type WaitingPick } from './yard-view'
@@ -66,7 +65,7 @@ const growths = [
 ] as const
 
 /** Faces clicked in the yard, each with how far the pick reaches; a whole part can be chosen without a pointer. */
-export function FacesField({ entry, field, value, parts, onChange }: PickFieldProps & { field: Extract<Field, { type: 'faces' }>; parts: readonly ScenePart[] }) {
+export function FacesField({ entry, field, value, parts, onChange }: PickFieldProps & { field: Extract<Field, { type: 'faces' }>; parts: readonly PartChoice[] }) {
   const id = useId()
   const picks = facesSchema.parse(value)
   const drawn = parts.filter((part) => part.role === 'part')
@@ -151,7 +150,7 @@ export function PlacementField({ entry, field }: { entry: string; field: Extract
 }
 
 /** How much each part counts when something is shared among them. */
-export function WeightsField({ field, value, parts, onChange }: Omit<PickFieldProps, 'entry'> & { field: Extract<Field, { type: 'weights' }>; parts: readonly ScenePart[] }) {
+export function WeightsField({ field, value, parts, onChange }: Omit<PickFieldProps, 'entry'> & { field: Extract<Field, { type: 'weights' }>; parts: readonly PartChoice[] }) {
   const weights = weightsSchema.parse(value)
   const drawn = parts.filter((part) => part.role === 'part')
   if (drawn.length < 2) return null

@@ -1,16 +1,18 @@
 import { ArrowLeft, ArrowRight, Trash2, X } from 'lucide-react'
 import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react'
+import type { CrateItem } from '../../core/crate/schema'
 import type { WorklistEntry } from '../../core/worklist/entry'
 import type { Evaluation, StepInfo } from '../workers/messages'
-import type { ScenePart } from '../workers/scene-data'
 import { FieldControl, Switch } from './fields'
+import { useCrate } from '../crate/use-crate'
+import { useStepSettings } from './use-item-state'
 import { useYardView } from './yard-view'
 
 interface StepCardProps {
   entry: WorklistEntry
   info: StepInfo | undefined
   outcome: Evaluation['outcomes'][number] | undefined
-  parts: readonly ScenePart[]
+  item: CrateItem
   position: number
   count: number
   onChange: (parameters: Record<string, unknown>) => void
@@ -29,7 +31,7 @@ const CARD_WIDTH = 320
 const TIP_INSET = 34
 
 /** A step opened: why it is there, its settings, and what it did. */
-export function StepCard({ entry, info, outcome, parts, position, count, onChange, onSwitch, onMove, onRemove, onClose, anchor }: StepCardProps) {
+export function StepCard({ entry, info, outcome, item, position, count, onChange, onSwitch, onMove, onRemove, onClose, anchor }: StepCardProps) {
   const card = useRef<HTMLDivElement>(null)
   useEffect(() => card.current?.focus({ preventScroll: true }), [])
   const [left, setLeft] = useState<{ card: number; tip: number }>({ card: 12, tip: 40 })
@@ -47,7 +49,9 @@ export function StepCard({ entry, info, outcome, parts, position, count, onChang
   const title = info?.title ?? entry.step
   // While a setting waits for clicks in the yard the card stands aside and keeps to that setting.
   const waitingFor = useYardView((view) => (view.pick?.entry === entry.id ? view.pick.key : null))
-  const fields = info?.fields.filter((field) => (waitingFor === null ? !field.when || field.when.is.some((each) => each === entry.parameters[field.when?.key ?? '']) : field.key === waitingFor || (waitingFor === 'placement' && placementKeys.includes(field.key))))
+  const { rulebook } = useCrate()
+  const settings = useStepSettings({ ...item, worklist: item.worklist.slice(0, position) }, rulebook.id, info ? entry.step : null)
+  const fields = settings?.fields.filter((field) => (waitingFor === null ? !field.when || field.when.is.some((each) => each === entry.parameters[field.when?.key ?? '']) : field.key === waitingFor || (waitingFor === 'placement' && placementKeys.includes(field.key))))
   return (
     <div ref={card} tabIndex={-1} role="dialog" aria-label={title} className="absolute bottom-[calc(100%-6px)] z-40 flex max-h-[400px] flex-col rounded-lg border-2 border-spruce bg-slip shadow-lg" style={{ left: waitingFor === null ? left.card : 12, width: CARD_WIDTH }} onKeyDown={(event) => { if (event.key === 'Escape') onClose() }}>
       <div className="flex items-start gap-2 px-4 pt-3">
@@ -60,8 +64,9 @@ export function StepCard({ entry, info, outcome, parts, position, count, onChang
       <div className="min-h-0 flex-1 relative overflow-y-auto px-4 pb-2" tabIndex={0} role="group" aria-label={`${title}: settings and result`}>
         {waitingFor === null && <p className="mt-1 text-[13px] text-ink-2">{entry.reason ?? info?.purpose}</p>}
         <div className="mt-2.5 flex flex-col gap-2.5">
+          {!settings && info && <p className="caption">Reading what the step is given …</p>}
           {fields?.map((field) => (
-            <FieldControl key={`${field.key} ${field.label}`} entry={entry.id} field={field} value={entry.parameters[field.key]} parts={parts} onChange={(value) => onChange({ ...entry.parameters, [field.key]: value })} />
+            <FieldControl key={`${field.key} ${field.label}`} entry={entry.id} field={field} value={entry.parameters[field.key]} parts={settings?.parts ?? []} onChange={(value) => onChange({ ...entry.parameters, [field.key]: value })} />
           ))}
         </div>
         {outcome?.state === 'done' && outcome.record.doesNotApply !== undefined && <p className="mt-2.5 rounded border border-risk-mark bg-risk-wash px-2 py-1 text-[13px]">{outcome.record.doesNotApply}</p>}

@@ -2,8 +2,8 @@ import { useEffect, useEffectEvent, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { inBenchQueue, runKey, setJob } from '../crate/runs'
 import { tellError } from '../ui/notify'
-import { bumpOf, decalOn, differenceBetween, ladderFor, looksOf, mapPictureOf, mapsOf, pickedBy, shapesOf, standOutsOf, stateAfter, stockScene, uvLayoutOf } from '../workers/clients'
-import type { Difference, ItemState, Ladder, LookChain, MapFacts, MapPicture, PlacedDecal, Progress, UvLayoutMessage } from '../workers/messages'
+import { bumpOf, decalOn, differenceBetween, ladderFor, looksOf, mapPictureOf, mapsOf, pickedBy, settingsOf, shapesOf, standOutsOf, stateAfter, stockScene, uvLayoutOf } from '../workers/clients'
+import type { Difference, ItemState, Ladder, LookChain, MapFacts, MapPicture, PlacedDecal, Progress, StepSettings, UvLayoutMessage } from '../workers/messages'
 import type { BumpReport, PlacedShapes, StandOuts } from '../workers/yard-messages'
 import type { SceneData } from '../workers/scene-data'
 
@@ -51,6 +51,11 @@ function useAnswer<T>(key: string | null, ask: (onProgress: (progress: Progress)
 /** The item after so many steps; null while it is fetched or not asked for. */
 export function useItemState(item: CrateItem, rulebookId: string, steps: number | null): ItemState | null {
   return useAnswer(steps === null ? null : `state ${steps} ${runKey(item)}`, (onProgress) => stateAfter(item, rulebookId, steps ?? 0, onProgress))
+}
+
+/** What can be set on a step. `before` is the item with the steps before it, so that names and lists are those that the step finds. */
+export function useStepSettings(before: CrateItem, rulebookId: string, step: string | null): StepSettings | null {
+  return useAnswer(step && `settings ${step} ${runKey(before)}`, (onProgress) => settingsOf(before, rulebookId, before.worklist.length, step ?? '', onProgress))
 }
 
 /** How far one state lies from another; both as numbers of steps. */

@@ -3,7 +3,7 @@ import type { CrateItem } from '../../core/crate/schema'
 import type { JudgedFinding } from '../../core/crate/waivers'
 import { kindOf } from '../../core/rulebook/load'
 import { parseMaterialTag } from '../../core/rulebook/names'
-import { useMapPicture, useMaps, useUvLayout } from '../bench/use-item-state'
+import { useMapPicture, useMaps, useStepSettings, useUvLayout } from '../bench/use-item-state'
 import { useYardView } from '../bench/yard-view'
 import type { SettledRun } from '../crate/runs'
 import { useCrate } from '../crate/use-crate'
@@ -55,7 +55,8 @@ export function SurfaceDesk({ item, run, findings, selected, onSelect }: Surface
   const right = useMapPicture(item, rulebook.id, map ? asked(sides.right, after) : null)
   const left = useMapPicture(item, rulebook.id, leftIsThere && before !== after ? asked(sides.left, before) : null)
   const cards = item.worklist.find((entry) => entry.step === 'pack-channels' && entry.on)
-  const field = run?.evaluation?.steps.find((step) => step.id === 'pack-channels')?.fields.find((each) => each.type === 'cards')
+  const settings = useStepSettings({ ...item, worklist: item.worklist.slice(0, cards ? item.worklist.indexOf(cards) : 0) }, rulebook.id, ready && cards ? cards.step : null)
+  const field = settings?.fields.find((each) => each.type === 'cards')
   const cardValues = cards ? cardsSchema.parse(cards.parameters['cards']) : []
   const card = cardValues.find((each) => map && each.output === map.role && map.packed) ?? (cards && cards.id === opened ? cardValues[0] : undefined)
 

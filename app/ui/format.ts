@@ -21,5 +21,5 @@ export function formatAgo(time: number, now: number): string {
 /** “1 finding”, “4 findings”. */
 export const plural = (count: number, word: string): string => `${formatCount(count)} ${word}${count === 1 ? '' : 's'}`
 
-/** “a prop”, “an addition”. */
-export const withArticle = (noun: string): string => `${/^[aeiou]/i.test(noun) ? 'an' : 'a'} ${noun}`
+/** “a prop”, “an addition”: worded once, for the interface as for findings. */
+export { withArticle } from '../../core/steps/step'

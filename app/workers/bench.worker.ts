@@ -7,11 +7,13 @@ import { differenceOf, placementOf } from '../../core/crate/difference'
 import { checkResult, gameNames } from '../../core/crate/evaluate'
 import { itemSchema, type CrateItem } from '../../core/crate/schema'
 import { stockObject } from '../../core/crate/stock'
+import { partBounds } from '../../core/document/measure'
+import { listAllParts } from '../../core/document/parts'
 import { kindOf, rulebookById } from '../../core/rulebook/load'
 import type { Rulebook } from '../../core/rulebook/schema'
 import { decalPlacementSchema } from '../../core/steps/decal-placement'
 import { facePicksSchema } from '../../core/steps/face-picks'
-import { steps } from '../../core/steps/registry'
+import { stepById, steps } from '../../core/steps/registry'
 import type { WorklistEntry } from '../../core/worklist/entry'
 import { prepareWorklist } from '../../core/worklist/prepare'
 import { proposeStep, type StepProposal } from '../../core/worklist/propose-step'
@@ -23,7 +25,7 @@ import { layoutOf, listMaps, lookChains, mapPicture } from './item-maps'
 import { placedShapes } from './placed-shapes'
 import type { BumpReport, PlacedShapes, StandOuts } from './yard-messages'
 import { ladderOf, pickedTriangles, placedDecal } from './item-states'
-import type { Difference, Evaluation, ItemState, Ladder, LookChain, MapFacts, MapPicture, PlacedDecal, Progress, Scenes, SourceReport, UvLayoutMessage } from './messages'
+import type { Difference, Evaluation, ItemState, Ladder, LookChain, MapFacts, MapPicture, PlacedDecal, Progress, Scenes, SourceReport, StepSettings, UvLayoutMessage } from './messages'
 import { sceneTransfers, type SceneData } from './scene-data'
 
 import './browser-assets'
@@ -72,13 +74,12 @@ const endpoint = {
     const began = performance.now()
     const from = await start(item, options.rulebook)
     const result = await runWorklist(from, item.worklist, options)
-    const context = { document: result.document, rulebook: options.rulebook, kind: options.kind, images: from.images, source: from.document }
     const evaluation: Evaluation = {
       key: result.key,
       outcomes: result.outcomes,
       ...checkResult(result, options.rulebook, options.kind),
       source: reportOf(from, item),
-      steps: steps.map((step) => ({ id: step.id, stage: step.stage, title: step.title, purpose: step.purpose, pixelwise: step.pixelwise === true, fields: step.fields(context) })),
+      steps: steps.map((step) => ({ id: step.id, stage: step.stage, title: step.title, purpose: step.purpose, pixelwise: step.pixelwise === true })),
       milliseconds: performance.now() - began,
     }
     if (!withScenes) return { evaluation, scenes: null }
@@ -98,6 +99,16 @@ const endpoint = {
     const item = itemSchema.parse(rawItem)
     const options = optionsFor(rulebookId, item, onProgress)
     return proposeStep(await start(item, options.rulebook), item.worklist, step, overrides, options)
+  },
+
+  /** What can be set on a step that comes after so many others: made from the state that it is given. */
+  async settings(rawItem: unknown, rulebookId: string, steps: number, step: string, onProgress: OnProgress): Promise<StepSettings> {
+    const item = itemSchema.parse(rawItem)
+    const options = optionsFor(rulebookId, item, onProgress)
+    const from = await start(item, options.rulebook)
+    const { document } = await runWorklist(from, item.worklist.slice(0, steps), options)
+    const fields = stepById(step).fields({ document, rulebook: options.rulebook, kind: options.kind, images: from.images, source: from.document })
+    return { fields, parts: listAllParts(document).map((part) => ({ name: part.name, role: part.extras.role, bounds: partBounds(part) })) }
   },
 
   /** The item after so many steps of its worklist, and where that stands against the result. */

@@ -6,8 +6,8 @@ import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry'
 import type { BenchEndpoint } from './bench.worker'
 import type { IntakeEndpoint } from './intake.worker'
 import {
-  contentsSchema, differenceSchema, evaluationSchema, intakeProgressSchema, itemStateSchema, ladderSchema, lookChainSchema, mapFactsSchema, mapPictureSchema, newerSchema, officialSchema, placedDecalSchema, previewSchema, progressSchema, proposalSchema, scenesSchema, thumbnailSchema, uvLayoutSchema,
-  type previewWishSchema, type ArchiveContents, type Difference, type Evaluation, type ItemState, type Ladder, type LookChain, type MapFacts, type MapPicture, type Newer, type Official, type PlacedDecal, type Preview, type Progress, type Scenes, type Thumbnail, type UvLayoutMessage,
+  contentsSchema, differenceSchema, evaluationSchema, intakeProgressSchema, itemStateSchema, ladderSchema, lookChainSchema, mapFactsSchema, mapPictureSchema, newerSchema, officialSchema, placedDecalSchema, previewSchema, progressSchema, proposalSchema, scenesSchema, stepSettingsSchema, thumbnailSchema, uvLayoutSchema,
+  type previewWishSchema, type ArchiveContents, type Difference, type Evaluation, type ItemState, type Ladder, type LookChain, type MapFacts, type MapPicture, type Newer, type Official, type PlacedDecal, type Preview, type Progress, type Scenes, type StepSettings, type Thumbnail, type UvLayoutMessage,
 } from './messages'
 import type { PackEndpoint } from './pack.worker'
 import type { PreviewEndpoint } from './preview.worker'
@@ -45,6 +45,9 @@ export const prepareItem = async (item: CrateItem, rulebookId: string, onProgres
 
 export const proposeStep = async (item: CrateItem, rulebookId: string, step: string, overrides: Record<string, unknown>, onProgress: OnProgress) =>
   proposalSchema.parse(await bench.call((api) => api.propose(item, rulebookId, step, overrides, heard(onProgress))))
+
+export const settingsOf = async (item: CrateItem, rulebookId: string, steps: number, step: string, onProgress: OnProgress): Promise<StepSettings> =>
+  stepSettingsSchema.parse(await bench.call((api) => api.settings(item, rulebookId, steps, step, heard(onProgress))))
 
 export const stateAfter = async (item: CrateItem, rulebookId: string, steps: number, onProgress: OnProgress): Promise<ItemState> =>
   itemStateSchema.parse(await bench.call((api) => api.stateAfter(item, rulebookId, steps, heard(onProgress))))

@@ -38,8 +38,16 @@ export const fieldSchema = z.discriminatedUnion('type', [
 ])
 export type Field = z.infer<typeof fieldSchema>
 
-export const stepInfoSchema = z.object({ id: z.string(), stage: stageSchema, title: z.string(), purpose: z.string(), pixelwise: z.boolean(), fields: z.array(fieldSchema) })
+export const stepInfoSchema = z.object({ id: z.string(), stage: stageSchema, title: z.string(), purpose: z.string(), pixelwise: z.boolean() })
 export type StepInfo = z.infer<typeof stepInfoSchema>
+
+const partChoiceSchema = z.object({ name: z.string(), role: z.enum(['part', 'level', 'shadow', 'solid']), bounds: z.object({ min: z.array(z.number()), max: z.array(z.number()) }) })
+/** A part that a setting may name. */
+export type PartChoice = z.infer<typeof partChoiceSchema>
+
+/** What can be set on a step, and the parts to choose among, in the state that the step is given. */
+export const stepSettingsSchema = z.object({ fields: z.array(fieldSchema), parts: z.array(partChoiceSchema) })
+export type StepSettings = z.infer<typeof stepSettingsSchema>
 
 const boundsSchema = z.object({ min: z.tuple([z.number(), z.number(), z.number()]), max: z.tuple([z.number(), z.number(), z.number()]) })
 

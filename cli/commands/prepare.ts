@@ -1,4 +1,4 @@
-import { bringIn, picturesOf, startKey } from '../../core/crate/bring-in.ts'
+import { bringIn, startFrom } from '../../core/crate/bring-in.ts'
 import { writeCrateFile } from '../../core/crate/file.ts'
 import { newCrate, type Crate } from '../../core/crate/schema.ts'
 import { axisNameSchema, type AxisName } from '../../core/document/extras.ts'
@@ -36,7 +36,7 @@ export const prepare: Command = {
     const failures: string[] = []
     for (const { item, document, files } of brought) {
       for (const { sha256, file } of files) sources.set(sha256, file.bytes)
-      const start = { key: startKey(item), document, images: await picturesOf(files.map(({ file }) => file), rulebook) }
+      const start = await startFrom(item, document, files.map(({ file }) => file), rulebook)
       const worklist = steps === 'none' ? [] : await worklistFor(call, start, options)
       const result = await runWorklist(start, worklist, options)
       for (const outcome of result.outcomes) if (outcome.state === 'failed') failures.push(`${item.name}: ${outcome.message}`)

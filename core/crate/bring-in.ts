@@ -13,6 +13,7 @@ import { surveyDocument, type Survey } from '../intake/survey.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
 import type { SourceImage } from '../steps/step.ts'
 import type { StartState } from '../worklist/run.ts'
+import { officialWithin } from './official.ts'
 import { identifierFor, type CrateItem } from './schema.ts'
 import { stockPictures } from './stock.ts'
 
@@ -95,6 +96,12 @@ export const startKey = (item: CrateItem): string => hashValue([READING_VERSION,
 /** Pictures that steps may take by name: those that were brought, then the game's own. */
 export const picturesOf = async (files: readonly SourceFile[], rulebook: Rulebook | null): Promise<SourceImage[]> => [...files.filter((file) => isImageFile(file.path)), ...(rulebook ? await stockPictures(rulebook) : [])]
 
+/** The state before an item's first step, from what was just read. */
+export const startFrom = async (item: CrateItem, document: Document, files: readonly SourceFile[], rulebook: Rulebook | null): Promise<StartState> => ({
+  key: startKey(item), document, images: await picturesOf(files, rulebook),
+  ...(rulebook ? { official: (kind) => officialWithin(document, rulebook, kind) } : {}),
+})
+
 /**
  * Reads an item's sources again into the state before its first step.
  * @param bytesOf bytes of a kept source by checksum, or null when they are gone
@@ -108,5 +115,5 @@ export async function startOf(item: CrateItem, bytesOf: (sha256: string) => Prom
     files.push({ path: source.path, bytes })
   }
   const { document } = await (item.models ? readModels(item.models, files, item.reading) : readItem(item.main, files, item.reading))
-  return { key: startKey(item), document, images: await picturesOf(files, rulebook) }
+  return startFrom(item, document, files, rulebook)
 }

@@ -7,7 +7,8 @@ import { listViewParts } from '../document/parts.ts'
 import { metresOrLikely } from '../document/units.ts'
 import { changeBasis } from '../geometry/change-basis.ts'
 import { compareWithOfficial, type OfficialComparison } from '../intake/compare/against-official.ts'
-import type { Rulebook } from '../rulebook/schema.ts'
+import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import type { OfficialWithin } from '../steps/step.ts'
 import { stockObject } from './stock.ts'
 
 /** Compares a source, as it came, with an official object of the game from stock: both are brought into the game's space first. */
@@ -31,3 +32,18 @@ function inGameSpace(source: Document, rulebook: Rulebook): Document {
 
 /** The parts of a scene that an official object does not have: what an addition is made of. */
 export const newParts = (comparison: OfficialComparison): string[] => comparison.parts.filter((part) => part.state === 'new').map((part) => part.name)
+
+/**
+ * The parts of a source that the game's own object has already, for a kind that adds to one: the stock object of that role most of whose
+ * parts are in the source. Null where the kind adds to nothing, or the source holds none of it.
+ */
+export async function officialWithin(source: Document, rulebook: Rulebook, kind: Kind): Promise<OfficialWithin | null> {
+  const candidates = rulebook.stock.objects.filter(({ role }) => role === kind.addsTo)
+  let best: OfficialWithin | null = null
+  for (const { id, title } of candidates) {
+    const comparison = await compareWithStock(source, rulebook, id)
+    const parts = comparison.parts.filter(({ state }) => state !== 'new').map(({ name }) => name)
+    if (parts.length > (best?.parts.length ?? 0)) best = { title, parts }
+  }
+  return best
+}

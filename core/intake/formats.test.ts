@@ -4,10 +4,12 @@ import { meshopt } from '@gltf-transform/functions'
 import { MeshoptEncoder } from 'meshoptimizer'
 import { WebIO } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
-import { getMaterialExtras, getRootExtras } from '../document/extras.ts'
+import { getMaterialExtras, getRootExtras, getTextureExtras } from '../document/extras.ts'
 import { boundsSize, partBounds, partsBounds } from '../document/measure.ts'
 import { listSceneNodes, listViewParts } from '../document/parts.ts'
 import { binaryFbx, bytes3ds, chunk3ds, type FbxTestNode } from '../test-support/binary-files.ts'
+import { materialMap } from '../document/source-maps.ts'
+import { rawGlb, rawPng } from '../test-support/faithful/traits.ts'
 import { ball, documentOf } from '../test-support/meshes.ts'
 import { demoSources, textFile } from '../test-support/sources.ts'
 import { readItem } from './read-item.ts'
@@ -120,6 +122,15 @@ describe('FBX', () => {
     const bounds = partBounds(listViewParts(document)[0])
     expect(bounds.min.map((value) => Math.round(value * 1000) / 1000 + 0)).toEqual([1, -2, 0])
     expect(bounds.max.map((value) => Math.round(value * 1000) / 1000 + 0)).toEqual([2, 0, 0])
+  })
+
+  it('multiplies a material’s colours with their factors', async () => {
+    const material: FbxTestNode = { name: 'Material', values: [{ long: 30 }, 'Felt\u0000\u0001Material', ''], children: [properties(property('DiffuseColor', 1, 0, 0), property('DiffuseFactor', 0.8), property('EmissiveColor', 0, 1, 0), property('EmissiveFactor', 0.5))] }
+    const document = await read('a.fbx', scene({ objects: [material], links: [{ name: 'C', values: ['OO', { long: 30 }, { long: 20 }] }] }))
+    const [felt] = document.getRoot().listMaterials()
+    // 0.8 and 0.5 of the file are sRGB; glTF has linear numbers (IEC 61966-2-1).
+    expect(felt.getBaseColorFactor().map((value) => Math.round(value * 1000) / 1000)).toEqual([0.604, 0, 0, 1])
+    expect(felt.getEmissiveFactor().map((value) => Math.round(value * 1000) / 1000)).toEqual([0, 0.214, 0])
   })
 
   it('puts geometric transforms into the points, not into the node', async () => {
@@ -256,10 +267,38 @@ describe('3DS', () => {
     expect(surveyDocument(document).materials[0].textures).toEqual([{ role: 'colour', path: 'TARWOOD.TGA', found: null }])
   })
 
+  it('lets a thing hang on a camera that moves', async () => {
+    const track = (id: number, ...values: number[]): number[] => chunk3ds(id, u16(0), u32(0), u32(0), u32(1), u32(0), u16(0), floats(...values))
+    const keyed = (block: number, id: number, title: string, parent: number, ...at: number[]): number[] => chunk3ds(block, chunk3ds(0xb030, u16(id)), chunk3ds(0xb010, name(title), u16(0), u16(0), u16(parent)), track(0xb020, ...at))
+    const moving = Uint8Array.from(chunk3ds(0x4d4d, chunk3ds(0x3d3d, chunk3ds(0x4000, name('Plank'), chunk3ds(0x4100, points, uvs, faces()))), chunk3ds(0xb000, keyed(0xb003, 0, 'Watch', 0xffff, 5, 0, 0), chunk3ds(0xb002, chunk3ds(0xb030, u16(1)), chunk3ds(0xb010, name('Plank'), u16(0), u16(0), u16(0)), chunk3ds(0xb020, u16(0), u32(0), u32(0), u32(2), u32(0), u16(0), floats(1, 0, 0), u32(10), u16(0), floats(2, 0, 0))))))
+    const [plank] = listViewParts(await read('a.3ds', moving))
+    expect(plank.node.getParentNode()?.getName()).toBe('Watch')
+    expect(partBounds(plank).min[0]).toBeCloseTo(6)
+  })
+
   it('is refused when faces ask for points that are not there, or a piece runs past the end', async () => {
     await expect(read('a.3ds', file(faces(77)))).rejects.toThrow(/asks for point 77; there are 4/)
     await expect(read('a.3ds', file().slice(0, 120))).rejects.toThrow(/cut off/)
     await expect(read('a.3ds', 'not really a 3DS at all')).rejects.toThrow(/does not begin like a 3DS/)
+  })
+})
+
+describe('glTF', () => {
+  it('makes two of a picture that is read as colours and as numbers', async () => {
+    const png = rawPng(2, 2, () => [200, 100, 50, 255])
+    const glb = rawGlb([{ values: [0, 0, 0, 1, 0, 0, 0, 1, 0], type: 'VEC3' }, { values: [0, 0, 1, 0, 0, 1], type: 'VEC2' }], [png], {
+      scenes: [{ nodes: [0] }], nodes: [{ mesh: 0, name: 'sheet' }], meshes: [{ primitives: [{ attributes: { POSITION: 0, TEXCOORD_0: 1 }, material: 0 }] }],
+      textures: [{ source: 0 }], materials: [{ name: 'felt', pbrMetallicRoughness: { baseColorTexture: { index: 0 }, metallicRoughnessTexture: { index: 0 } } }],
+    })
+    const [felt] = (await read('a.glb', glb)).getRoot().listMaterials()
+    expect([materialMap(felt, 'colour'), materialMap(felt, 'metal-rough')].map((texture) => texture && getTextureExtras(texture).role)).toEqual(['colour', 'metal-rough'])
+    expect(materialMap(felt, 'mixed')).toBeNull()
+  })
+
+  it('shows colours at corners white underneath, with or without a material', async () => {
+    const glb = rawGlb([{ values: [0, 0, 0, 1, 0, 0, 0, 1, 0], type: 'VEC3' }, { values: [1, 0, 0, 1, 0, 1, 0, 1, 0, 0, 1, 1], type: 'VEC4' }], [], { scenes: [{ nodes: [0] }], nodes: [{ mesh: 0, name: 'sheet' }], meshes: [{ primitives: [{ attributes: { POSITION: 0, COLOR_0: 1 } }] }] })
+    const document = await read('a.glb', glb)
+    expect(firstSurface(document).getMaterial()?.getBaseColorFactor()).toEqual([1, 1, 1, 1])
   })
 })
 

@@ -1,7 +1,7 @@
 import type { Primitive } from '@gltf-transform/core'
 import { listAllParts, type Part } from '../document/parts.ts'
 import { accessorToFloats } from '../document/primitive-arrays.ts'
-import { formatCount, plural } from '../steps/step.ts'
+import { formatCount, plural, withArticle } from '../steps/step.ts'
 import { placeOfParts } from './places.ts'
 import { nowhere, type Finding, type RuleContext, type RuleFamily } from './rule.ts'
 
@@ -19,7 +19,7 @@ function clipsOfStill({ document, kind }: RuleContext): Finding[] {
   if (kind.motionAsked || clips.length === 0) return []
   return [{
     rule: 'motion-not-played', severity: 'risky', stage: 'motion', title: 'Motion is not played', where: clips.map((clip) => clip.getName()).slice(0, 4).join(', '), place: nowhere, value: plural(clips.length, 'clip'), limit: 'none',
-    message: `${plural(clips.length, 'clip')} came along; a ${kind.title.toLowerCase()} does not move`, why: 'The game skips them, and what they move keeps turns that are skipped as well.', mend: holdStill,
+    message: `${plural(clips.length, 'clip')} came along; ${withArticle(kind.title.toLowerCase())} does not move`, why: 'The game skips them, and what they move keeps turns that are skipped as well.', mend: holdStill,
   }]
 }
 
@@ -27,7 +27,7 @@ function checkBones(part: Part, { kind }: RuleContext): Finding[] {
   const bones = part.node.getSkin()?.listJoints().length ?? 0
   const common = { stage: 'motion' as const, where: part.name, place: placeOfParts([part]) }
   if (!kind.bones) {
-    return [{ ...common, rule: 'bones-not-read', severity: 'risky', title: 'Bones are not read', value: plural(bones, 'bone'), limit: 'none', message: `${part.name} is held by ${plural(bones, 'bone')}; a ${kind.title.toLowerCase()} has none`, why: 'The game draws the mesh where it lies in the file, which may be elsewhere than its bones hold it.', mend: holdStill }]
+    return [{ ...common, rule: 'bones-not-read', severity: 'risky', title: 'Bones are not read', value: plural(bones, 'bone'), limit: 'none', message: `${part.name} is held by ${plural(bones, 'bone')}; ${withArticle(kind.title.toLowerCase())} has none`, why: 'The game draws the mesh where it lies in the file, which may be elsewhere than its bones hold it.', mend: holdStill }]
   }
   const findings: Finding[] = []
   if (bones > kind.bones.most) {

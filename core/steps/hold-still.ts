@@ -7,7 +7,7 @@ import { ownMesh } from '../document/own-mesh.ts'
 import { listAllParts, type Part } from '../document/parts.ts'
 import { accessorToFloats, dropUnusedAccessors, primitiveIndices, reversedWinding, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
 import { dropUnused } from './drop-unused.ts'
-import { defineStep, plural } from './step.ts'
+import { defineStep, plural, withArticle } from './step.ts'
 
 const parameters = z.object({})
 
@@ -26,12 +26,12 @@ export const holdStill = defineStep<z.infer<typeof parameters>>({
     const held = kind.bones ? 0 : listAllParts(document).filter(({ node }) => node.getSkin()).length
     if (clips === 0 && held === 0) return []
     const found = [...(clips > 0 ? [plural(clips, 'clip')] : []), ...(held > 0 ? [`${plural(held, 'part')} held by bones`] : [])]
-    return [{ parameters: {}, reason: `It came with ${found.join(' and ')}; a ${kind.title.toLowerCase()} does not move.` }]
+    return [{ parameters: {}, reason: `It came with ${found.join(' and ')}; ${withArticle(kind.title.toLowerCase())} does not move.` }]
   },
   async run({ document, kind, progress }) {
     const clips = kind.motionAsked ? [] : document.getRoot().listAnimations()
     for (const clip of clips) {
-      noteGivenUp(document, { what: 'Motion', where: clip.getName() || 'clip', message: `The clip “${clip.getName() || 'without a name'}” is left out: a ${kind.title.toLowerCase()} does not move`, why: 'Choose a kind that moves if the motion is wanted.' })
+      noteGivenUp(document, { what: 'Motion', where: clip.getName() || 'clip', message: `The clip “${clip.getName() || 'without a name'}” is left out: ${withArticle(kind.title.toLowerCase())} does not move`, why: 'Choose a kind that moves if the motion is wanted.' })
       for (const channel of clip.listChannels()) channel.dispose()
       for (const sampler of clip.listSamplers()) sampler.dispose()
       clip.dispose()

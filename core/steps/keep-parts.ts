@@ -1,9 +1,13 @@
+import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
 import { descendants, listAllParts, listSceneNodes } from '../document/parts.ts'
 import { dropUnused } from './drop-unused.ts'
-import { defineStep, formatChange, gonePart, plural } from './step.ts'
+import { defineStep, formatChange, gonePart, plural, withArticle, type OfficialWithin } from './step.ts'
 
 const parameters = z.object({ parts: z.array(z.string()).max(10_000) })
+
+/** Every part that the game does not have already. */
+const partsToKeep = (document: Document, official: OfficialWithin | null | undefined): string[] => listAllParts(document).map((part) => part.name).filter((name) => !official?.parts.includes(name))
 
 /** Keeps only chosen parts of a source: how one thing is taken out of a whole scene. */
 export const keepParts = defineStep<z.infer<typeof parameters>>({
@@ -14,8 +18,12 @@ export const keepParts = defineStep<z.infer<typeof parameters>>({
   purpose: 'Keeps only the chosen parts, with what they hang on and the motion that moves them.',
   parameters,
   fields: () => [{ type: 'parts', key: 'parts', label: 'Keep' }],
-  defaults: ({ document }) => ({ parts: listAllParts(document).map((part) => part.name) }),
-  propose: () => [],
+  defaults: ({ document, official }) => ({ parts: partsToKeep(document, official) }),
+  propose({ document, official, kind }) {
+    const kept = partsToKeep(document, official)
+    if (!official || kept.length === 0 || official.parts.length === 0) return []
+    return [{ parameters: { parts: kept }, reason: `${plural(official.parts.length, 'part')} ${official.parts.length === 1 ? 'is' : 'are'} of “${official.title}”, which the game has already; ${withArticle(kind.title.toLowerCase())} brings what is new.` }]
+  },
   async run({ document, parameters: { parts } }) {
     const all = listAllParts(document)
     const kept = all.filter((part) => parts.includes(part.name))

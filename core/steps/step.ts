@@ -13,6 +13,8 @@ export interface StepContext {
   kind: Kind
   /** Picture files that were brought with the item, used by it or not. */
   images?: readonly SourceImage[]
+  /** What of it the game has already, where the kind adds to an object of the game's own. */
+  official?: OfficialWithin | null
   /** The item as it came, before the first step; `fit` in its root's extras leads from there to the present space. */
   source?: Document
 }
@@ -21,6 +23,13 @@ export interface StepContext {
 export interface SourceImage {
   path: string
   bytes: Uint8Array
+}
+
+/** Parts of an item that an object of the game's own has as well. */
+export interface OfficialWithin {
+  /** What the game calls that object. */
+  title: string
+  parts: readonly string[]
 }
 
 /** Reports progress and, when the modder asked to stop, throws. `fraction` runs from 0 to 1. */
@@ -109,7 +118,7 @@ export interface StepDefinition<P> {
   title: string
   purpose: string
   parameters: z.ZodType<P>
-  /** `document` is the item as it ends: lists of materials come from there. */
+  /** What can be set; `document` is the item as the step is given it, so that names and lists are those that it finds. */
   fields: (context: StepContext) => StepField[]
   /** Parameters for a step that the modder adds by hand. */
   defaults: (context: StepContext) => P
@@ -156,6 +165,9 @@ export function formatLength(value: number): string {
   const digits = Math.max(0, 2 - Math.floor(Math.log10(Math.abs(value))))
   return String(Number(value.toFixed(Math.min(6, digits))))
 }
+
+/** A noun with its article: “an addition”. */
+export const withArticle = (noun: string): string => `${/^[aeiou]/i.test(noun) ? 'an' : 'a'} ${noun}`
 
 /** “1 part”, “2 parts”. */
 export const plural = (count: number, word: string, many = `${word}s`): string => `${formatCount(count)} ${count === 1 ? word : many}`

@@ -13,9 +13,10 @@ const meshStages: readonly Stage[] = ['fit', 'mesh', 'solids', 'motion']
 export async function prepareWorklist(start: StartState, options: RunOptions): Promise<WorklistEntry[]> {
   const worklist: WorklistEntry[] = []
   let { document } = start
+  const official = (await start.official?.(options.kind)) ?? null
   for (const [index, step] of steps.entries()) {
     if (options.kind.mesh === null && meshStages.includes(step.stage)) continue
-    const proposals = step.propose({ document, rulebook: options.rulebook, kind: options.kind, images: start.images })
+    const proposals = step.propose({ document, rulebook: options.rulebook, kind: options.kind, images: start.images, official })
     if (proposals.length === 0) continue
     for (const { parameters, reason } of proposals) {
       worklist.push({ id: newEntryId(worklist), step: step.id, on: true, parameters: parameters as Record<string, unknown>, reason })

@@ -24,7 +24,7 @@ export async function proposeStep(start: StartState, worklist: readonly Worklist
   const step = stepById(stepId)
   const at = insertPosition(worklist, stepId)
   const { document } = await runWorklist(start, worklist.slice(0, at), options)
-  const context = { document, rulebook: options.rulebook, kind: options.kind, images: start.images }
+  const context = { document, rulebook: options.rulebook, kind: options.kind, images: start.images, official: (await start.official?.(options.kind)) ?? null }
   const proposals = step.propose(context)
   const filled = proposals.length > 0 ? proposals : [{ parameters: step.defaults(context), reason: null }]
   return {

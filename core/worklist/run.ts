@@ -6,8 +6,9 @@ import { PlainError, plainMessage } from '../document/plain-error.ts'
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { stepById } from '../steps/registry.ts'
 import { renewTangents, stampTangents } from '../steps/renew-tangents.ts'
-import { plural, type SourceImage } from '../steps/step.ts'
+import { plural, type OfficialWithin, type SourceImage } from '../steps/step.ts'
 import type { WorklistEntry } from './entry.ts'
+import { namesNotThere } from './names-not-there.ts'
 import type { ResultStore, StepRecord } from './result-store.ts'
 
 /** The item before its first step. `key` stands for everything that went into it. */
@@ -16,6 +17,8 @@ export interface StartState {
   document: Document
   /** Picture files that were brought with the item; the key stands for them too. */
   images?: readonly SourceImage[]
+  /** Finds what of it the game has already, if the kind adds to something; asked for only where steps propose. */
+  official?: (kind: Kind) => Promise<OfficialWithin | null>
 }
 
 export interface RunProgress {
@@ -138,6 +141,8 @@ async function runEntry(entry: WorklistEntry, { before, start }: { before: Docum
   // Surface work brings normal maps to what had none.
   const renewed = summary.changed ? await renewTangents(document, step.stage === 'surface') : 0
   if (renewed > 0) summary.details.push(`Tangents were made for ${plural(renewed, 'surface')}, since what they lie on changed.`)
+  const strangers = namesNotThere(before, parameters.data)
+  if (strangers.length > 0) summary.details.push(`${strangers.slice(0, 4).join(', ')}${strangers.length > 4 ? ` and ${strangers.length - 4} more` : ''}: no such ${strangers.length === 1 ? 'part' : 'parts'} when this step runs; choose again.`)
   const triangles = countTriangles(listViewParts(document))
   if (triangles === 0) throw new PlainError('nothing would be left of the item', step.title, 'Keep at least one part that has area.')
   const record: StepRecord = { key, ...summary, milliseconds: performance.now() - started, triangles }

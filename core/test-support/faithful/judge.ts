@@ -1,6 +1,6 @@
 import * as THREE from 'three'
 import { validateBytes } from 'gltf-validator'
-import { bringIn, picturesOf, startKey } from '../../crate/bring-in.ts'
+import { bringIn, startFrom } from '../../crate/bring-in.ts'
 import { checkResult } from '../../crate/evaluate.ts'
 import { getRootExtras } from '../../document/extras.ts'
 import { inspectPack } from '../../inspect/inspect-pack.ts'
@@ -61,7 +61,7 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
   const sources = [...files].map(([path, bytes]) => ({ path, bytes }))
   const brought = await bringIn(sources, kind.id, options.metresPerUnit === undefined ? {} : { metresPerUnit: options.metresPerUnit }, [])
   const { item, document, files: own } = brought.find((each) => each.item.main === main) ?? brought[0]
-  const start = { key: startKey(item), document, images: await picturesOf(own.map(({ file }) => file), rulebook) }
+  const start = await startFrom(item, document, own.map(({ file }) => file), rulebook)
   const run = { rulebook, kind, store: memoryStore() }
   const worklist = await prepareWorklist(start, run)
   const result = await runWorklist(start, worklist, run)
