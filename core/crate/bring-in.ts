@@ -26,7 +26,7 @@ export interface BroughtItem {
 }
 
 /** Raised when reading the same bytes gives another document than before. */
-const READING_VERSION = 5
+const READING_VERSION = 6
 
 /**
  * Makes an item of each mesh file among `files`. All or nothing: when one cannot be read, none is brought.

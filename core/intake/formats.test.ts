@@ -1,5 +1,5 @@
 import type { Document } from '@gltf-transform/core'
-import { EXTMeshoptCompression, KHRMeshQuantization } from '@gltf-transform/extensions'
+import { EXTMeshoptCompression, KHRMeshQuantization, type Transform } from '@gltf-transform/extensions'
 import { meshopt } from '@gltf-transform/functions'
 import { MeshoptEncoder } from 'meshoptimizer'
 import { WebIO } from '@gltf-transform/core'
@@ -133,6 +133,16 @@ describe('FBX', () => {
     expect(felt.getEmissiveFactor().map((value) => Math.round(value * 1000) / 1000)).toEqual([0, 0.214, 0])
   })
 
+  it('lays pictures as scaled and moved, and ends them at their edges', async () => {
+    const material: FbxTestNode = { name: 'Material', values: [{ long: 30 }, 'Felt\u0000\u0001Material', ''], children: [] }
+    const texture: FbxTestNode = { name: 'Texture', values: [{ long: 40 }, 'felt\u0000\u0001Texture', ''], children: [{ name: 'FileName', values: ['felt.png'] }, properties(property('Scaling', 2, 4, 1), property('Translation', 0.5, 0, 0), property('WrapModeU', 1))] }
+    const links: FbxTestNode[] = [{ name: 'C', values: ['OO', { long: 30 }, { long: 20 }] }, { name: 'C', values: ['OP', { long: 40 }, { long: 30 }, 'DiffuseColor'] }]
+    const { document } = await readItem('a.fbx', [{ path: 'a.fbx', bytes: scene({ objects: [material, texture], links }) }, { path: 'felt.png', bytes: rawPng(2, 2, () => [9, 9, 9, 255]) }])
+    const info = document.getRoot().listMaterials()[0].getBaseColorTextureInfo()
+    expect(info?.getWrapS()).toBe(33071)
+    expect([info?.getExtension<Transform>('KHR_texture_transform')?.getScale(), info?.getExtension<Transform>('KHR_texture_transform')?.getOffset()]).toEqual([[2, 4], [0.5, -3]])
+  })
+
   it('puts geometric transforms into the points, not into the node', async () => {
     const document = await read('a.fbx', scene({ model: [property('GeometricTranslation', 10, 0, 0)] }))
     expect(listViewParts(document)[0].node.getTranslation()).toEqual([0, 0, 0])
@@ -204,6 +214,19 @@ describe('COLLADA', () => {
     expect(surveyDocument(await read('a.dae', dae(mesh))).triangles).toBe(triangles)
   })
 
+  it('lays pictures where effect, geometry and binding say: on the second UVs, mirrored, repeated and moved', async () => {
+    const sources = '<source id="t"><float_array id="ta" count="8">0 0 1 0 1 1 0 1</float_array><technique_common><accessor source="#ta" count="4" stride="2"/></technique_common></source>'
+    const mesh = `<polylist count="1" material="felt">${input}<input semantic="TEXCOORD" source="#t" offset="0" set="1"/><input semantic="TEXCOORD" source="#t" offset="0" set="4"/><vcount>4</vcount><p>0 1 2 3</p></polylist>`
+    const effect = `<library_images><image id="i"><init_from>felt.png</init_from></image></library_images><library_effects><effect id="e"><profile_COMMON><newparam sid="surface"><surface type="2D"><init_from>i</init_from></surface></newparam><newparam sid="sampler"><sampler2D><source>surface</source><wrap_s>MIRROR</wrap_s></sampler2D></newparam><technique sid="c"><lambert><diffuse><texture texture="sampler" texcoord="UVB"><extra><technique profile="ANY"><repeatU>2</repeatU><repeatV>3</repeatV><offsetU>0.25</offsetU><offsetV>0.5</offsetV></technique></extra></texture></diffuse></lambert></technique></profile_COMMON></effect></library_effects><library_materials><material id="m" name="Felt"><instance_effect url="#e"/></material></library_materials>`
+    const bound = '<instance_geometry url="#g"><bind_material><technique_common><instance_material symbol="felt" target="#m"><bind_vertex_input semantic="UVB" input_semantic="TEXCOORD" input_set="4"/></instance_material></technique_common></bind_material></instance_geometry>'
+    const text = dae(mesh).replace('<library_geometries>', `${effect}<library_geometries>`).replace('<vertices', `${sources}<vertices`).replace('<instance_geometry url="#g"/>', bound)
+    const { document } = await readItem('a.dae', [textFile('a.dae', text), { path: 'felt.png', bytes: rawPng(2, 2, () => [9, 9, 9, 255]) }])
+    const info = document.getRoot().listMaterials()[0].getBaseColorTextureInfo()
+    expect([info?.getTexCoord(), info?.getWrapS()]).toEqual([1, 33648])
+    // v' = 3·v + 0.5 upward is 3·v + (1 − 3 − 0.5) from above.
+    expect([info?.getExtension<Transform>('KHR_texture_transform')?.getScale(), info?.getExtension<Transform>('KHR_texture_transform')?.getOffset()]).toEqual([[2, 3], [0.25, -2.5]])
+  })
+
   it('leaves holes open', async () => {
     const surface = firstSurface(await read('a.dae', dae(`<polygons count="1">${input}<ph><p>0 1 2 3</p><h>7 6 5 4</h></ph></polygons>`)))
     const position = surface.getAttribute('POSITION')
@@ -265,6 +288,14 @@ describe('3DS', () => {
     expect(valuesOf(document, 'TEXCOORD_0', 0)).toEqual([0, 1])
     expect(valuesOf(document, 'NORMAL', 0)).toEqual([0, 0, 1])
     expect(surveyDocument(document).materials[0].textures).toEqual([{ role: 'colour', path: 'TARWOOD.TGA', found: null }])
+  })
+
+  it('lays pictures as its map block says', async () => {
+    const mapped = Uint8Array.from(chunk3ds(0x4d4d, chunk3ds(0x3d3d, chunk3ds(0xafff, chunk3ds(0xa000, name('Tarred wood')), chunk3ds(0xa200, chunk3ds(0xa300, name('FELT.PNG')), chunk3ds(0xa351, u16(2)), chunk3ds(0xa354, floats(2)), chunk3ds(0xa35a, floats(0.25)))), chunk3ds(0x4000, name('Plank'), chunk3ds(0x4100, points, uvs, faces())))))
+    const { document } = await readItem('a.3ds', [{ path: 'a.3ds', bytes: mapped }, { path: 'felt.png', bytes: rawPng(2, 2, () => [9, 9, 9, 255]) }])
+    const info = document.getRoot().listMaterials()[0].getBaseColorTextureInfo()
+    expect(info?.getWrapS()).toBe(33648)
+    expect([info?.getExtension<Transform>('KHR_texture_transform')?.getScale(), info?.getExtension<Transform>('KHR_texture_transform')?.getOffset()]).toEqual([[2, 1], [0, -0.25]])
   })
 
   it('lets a thing hang on a camera that moves', async () => {

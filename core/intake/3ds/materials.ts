@@ -1,6 +1,6 @@
 import type { ByteReader } from '../../document/byte-reader.ts'
 import type { TextureRole } from '../../document/extras.ts'
-import { linearOf, roughnessOfExponent, type SourceMaterial } from '../scene/source-scene.ts'
+import { linearOf, placeRising, roughnessOfExponent, type SourceMap, type SourceMaterial } from '../scene/source-scene.ts'
 import type { ChunkWalker } from './chunks.ts'
 
 const mapChunks: Record<number, TextureRole> = { 0xa200: 'colour', 0xa33a: 'colour', 0xa230: 'normal', 0xa204: 'specular', 0xa210: 'opacity', 0xa220: 'other', 0xa33c: 'gloss', 0xa33d: 'other' }
@@ -16,13 +16,29 @@ export function readMaterial(walker: ChunkWalker, block: ByteReader): SourceMate
     else if (id === 0xa050) material.colour[3] = 1 - readShare(walker, content)
     else if (id === 0xa081) material.twoSided = true
     else if (mapChunks[id]) {
-      const role = mapChunks[id]
-      walker.each(content, (inner, text) => {
-        if (inner === 0xa300) material.maps.push({ role, path: text.textToZero(LONGEST_NAME) })
-      })
+      const map = readMap(walker, content, mapChunks[id])
+      if (map) material.maps.push(map)
     }
   })
   return material
+}
+
+/** A map block: its file, how its edges end (bit 1 mirrors, bit 4 ends the picture), and what its UVs are scaled and moved by. */
+function readMap(walker: ChunkWalker, content: ByteReader, role: TextureRole): SourceMap | null {
+  let path: string | null = null
+  let wrap: Pick<SourceMap, 'wrap'> = {}
+  const [scale, moves]: [[number, number], [number, number]] = [[1, 1], [0, 0]]
+  walker.each(content, (id, inner) => {
+    if (id === 0xa300) path = inner.textToZero(LONGEST_NAME)
+    else if (id === 0xa351) {
+      const flags = inner.uint16()
+      if (flags & 0x10) wrap = { wrap: 'clamp' }
+      else if (flags & 0x2) wrap = { wrap: 'mirror' }
+    } else if (id === 0xa354 || id === 0xa356) scale[id === 0xa354 ? 0 : 1] = inner.float32() || 1
+    else if (id === 0xa358 || id === 0xa35a) moves[id === 0xa358 ? 0 : 1] = inner.float32()
+  })
+  const whole = [...scale, ...moves].every(Number.isFinite)
+  return path === null ? null : { role, path, ...wrap, ...(whole ? placeRising(scale, moves) : {}) }
 }
 
 /** A colour in one of the four ways it may be written, as linear RGB. */

@@ -5,7 +5,7 @@ import { buildDocument } from '../scene/build-document.ts'
 import { linearOf, sourceNode, type SourceLight, type SourceMaterial, type SourceMesh, type SourceNode } from '../scene/source-scene.ts'
 import { fileName, fileStem, sourceText } from '../source-file.ts'
 import { readClips, type AimedNode } from './animation.ts'
-import { readGeometry, type ColladaGeometry } from './geometry.ts'
+import { readGeometry, type ColladaFaces, type ColladaGeometry } from './geometry.ts'
 import { ColladaLibrary } from './library.ts'
 import { readMaterial } from './materials.ts'
 import { placeOf, readMoves } from './places.ts'
@@ -61,7 +61,7 @@ class SceneReader {
   read() {
     const shown = this.library.find(firstOf(this.library.root, 'scene', 'instance_visual_scene')?.attributes['url']) ?? this.library.all('visual_scenes', 'visual_scene')[0]
     const roots = allOf(shown, 'node').map((node) => this.readNode(node, 0))
-    for (const material of this.library.all('materials', 'material')) this.materialPlace(material)
+    for (const material of this.library.all('materials', 'material')) this.materialPlace(material, new Map())
     for (const { mesh, skin } of this.skins) {
       const read = readSkin(this.library, skin, mesh.points.length / 3, (name) => this.called.get(name))
       if (read) mesh.skin = read
@@ -97,8 +97,8 @@ class SceneReader {
   private meshOf(element: XmlElement, instance: XmlElement): SourceMesh {
     const geometry = this.geometries.get(element) ?? readGeometry(this.library, element, this.file)
     this.geometries.set(element, geometry)
-    const bound = new Map(allOf(firstOf(instance, 'bind_material', 'technique_common'), 'instance_material').map(({ attributes }) => [attributes['symbol'] ?? '', attributes['target']]))
-    return { name: geometry.name, points: geometry.points, faces: geometry.faces.map((faces) => ({ ...faces, material: this.materialFor(faces.symbol, bound) })) }
+    const bound = new Map(allOf(firstOf(instance, 'bind_material', 'technique_common'), 'instance_material').map((each) => [each.attributes['symbol'] ?? '', each]))
+    return { name: geometry.name, points: geometry.points, faces: geometry.faces.map((faces) => ({ ...faces, material: this.materialFor(faces, bound) })) }
   }
 
   private controlledMesh(controller: XmlElement, instance: XmlElement, depth: number): SourceMesh[] {
@@ -111,16 +111,20 @@ class SceneReader {
     return [mesh]
   }
 
-  private materialFor(symbol: string | null, bound: ReadonlyMap<string, string | undefined>): number | null {
+  private materialFor({ symbol, uvSetNumbers }: ColladaFaces, bound: ReadonlyMap<string, XmlElement>): number | null {
     if (symbol === null) return null
-    const element = this.library.find(bound.get(symbol) ?? symbol)
-    return element?.name === 'material' ? this.materialPlace(element) : null
+    const binding = bound.get(symbol)
+    const element = this.library.find(binding?.attributes['target'] ?? symbol)
+    if (element?.name !== 'material') return null
+    const inputs = allOf(binding, 'bind_vertex_input').map(({ attributes }): [string, number] => [attributes['semantic'] ?? '', uvSetNumbers.indexOf(Number(attributes['input_set'] ?? 0))])
+    return this.materialPlace(element, new Map(inputs.filter(([, place]) => place > 0)))
   }
 
-  private materialPlace(element: XmlElement): number {
+  /** One material for all that bind it; the first that does says which UVs its pictures lie on. */
+  private materialPlace(element: XmlElement, setOf: ReadonlyMap<string, number>): number {
     let place = this.materialPlaces.get(element)
     if (place === undefined) {
-      place = this.materials.push(readMaterial(this.library, element)) - 1
+      place = this.materials.push(readMaterial(this.library, element, setOf)) - 1
       this.materialPlaces.set(element, place)
     }
     return place

@@ -4,11 +4,18 @@ import { inputsOf, type ColladaLibrary, type ColladaSource } from './library.ts'
 import { polygonElements, readPolygons, type IndexedPolygons } from './polygons.ts'
 import { allOf, firstOf, type XmlElement } from './xml.ts'
 
+/** Faces of one material, which is a symbol that each use of the geometry binds. */
+export interface ColladaFaces extends SourceFaces {
+  symbol: string | null
+  /** The numbers that the file gives its UV sets, in their order. */
+  uvSetNumbers: number[]
+}
+
 /** Points and faces of a geometry; materials are symbols that each use of it binds. */
 export interface ColladaGeometry {
   name: string
   points: Float32Array
-  faces: (SourceFaces & { symbol: string | null })[]
+  faces: ColladaFaces[]
 }
 
 interface Input {
@@ -37,7 +44,7 @@ function pointsOf({ numbers, stride, offset }: ColladaSource): Float32Array {
   return points
 }
 
-function readFaces(library: ColladaLibrary, element: XmlElement, vertices: ReturnType<typeof inputsOf>, pointCount: number, where: string): (SourceFaces & { symbol: string | null })[] {
+function readFaces(library: ColladaLibrary, element: XmlElement, vertices: ReturnType<typeof inputsOf>, pointCount: number, where: string): ColladaFaces[] {
   const written = inputsOf(element)
   const vertexOffset = written.find((input) => input.semantic === 'VERTEX')?.offset
   if (vertexOffset === undefined) return []
@@ -54,10 +61,11 @@ function readFaces(library: ColladaLibrary, element: XmlElement, vertices: Retur
   for (const point of corners) if (point >= pointCount) throw new PlainError(`a face asks for point ${point}; there are ${pointCount}`, where, 'Export it again.')
   const gather = (semantic: string, size: number): Float32Array[] => inputs.filter((input) => input.semantic === semantic).flatMap((input) => valuesOf(input, polygons, size) ?? [])
   const uvs = gather('TEXCOORD', 2)
+  const uvSetNumbers = [...new Set(all.filter(({ semantic }) => semantic === 'TEXCOORD').map(({ set }) => set))].sort((a, b) => a - b)
   for (const set of uvs) for (let at = 1; at < set.length; at += 2) set[at] = 1 - set[at]
   const [colours] = gather('COLOR', 4)
   if (colours) for (let at = 0; at < colours.length; at++) if (at % 4 < 3) colours[at] = linearOf(colours[at])
-  return [{ symbol: element.attributes['material'] ?? null, material: null, polygonSizes: polygons.sizes, corners, normals: gather('NORMAL', 3)[0] ?? null, uvs, colours: colours ?? null, smoothing: null }]
+  return [{ symbol: element.attributes['material'] ?? null, uvSetNumbers, material: null, polygonSizes: polygons.sizes, corners, normals: gather('NORMAL', 3)[0] ?? null, uvs, colours: colours ?? null, smoothing: null }]
 }
 
 function indicesAt({ indices, stride }: IndexedPolygons, offset: number): Uint32Array {

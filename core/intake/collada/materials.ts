@@ -1,11 +1,14 @@
-import { emissiveOf, linearOf, roughnessOfExponent, type SourceMap, type SourceMaterial } from '../scene/source-scene.ts'
+import { emissiveOf, linearOf, placeRising, roughnessOfExponent, type SourceMap, type SourceMaterial } from '../scene/source-scene.ts'
 import type { ColladaLibrary } from './library.ts'
 import { allOf, firstOf, numbersOf, type XmlElement } from './xml.ts'
 
 const shaders = ['phong', 'blinn', 'lambert', 'constant']
 
-/** A material by way of its effect's common profile. */
-export function readMaterial(library: ColladaLibrary, material: XmlElement): SourceMaterial {
+/**
+ * A material by way of its effect's common profile.
+ * @param setOf by the name that a texture gives its UVs, the number of the set that a geometry binds to it
+ */
+export function readMaterial(library: ColladaLibrary, material: XmlElement, setOf: ReadonlyMap<string, number>): SourceMaterial {
   const name = material.attributes['name'] || material.attributes['id'] || 'material'
   const effect = library.find(firstOf(material, 'instance_effect')?.attributes['url'])
   const profile = firstOf(effect, 'profile_COMMON')
@@ -17,7 +20,7 @@ export function readMaterial(library: ColladaLibrary, material: XmlElement): Sou
   const maps: SourceMap[] = []
   const add = (role: SourceMap['role'], texture: XmlElement | undefined): void => {
     const path = texture && imagePath(library, profile, texture.attributes['texture'])
-    if (path) maps.push({ role, path })
+    if (texture && path) maps.push({ role, path, ...uvSetOf(texture, setOf), ...wrapOf(profile, texture), ...placedByExtra(texture) })
   }
   add('colour', firstOf(shader, 'diffuse', 'texture'))
   const slots: readonly [string, SourceMap['role']][] = [['specular', 'specular'], ['emission', 'glow'], ['transparent', 'opacity'], ['ambient', 'other'], ['reflective', 'other']]
@@ -51,6 +54,33 @@ function opacityOf(shader: XmlElement | undefined): number {
 
 function isTwoSided(...holders: (XmlElement | undefined)[]): boolean {
   return holders.some((holder) => allOf(holder, 'extra').some((extra) => allOf(extra, 'technique').some((technique) => (firstOf(technique, 'double_sided')?.text ?? '').trim() === '1')))
+}
+
+const uvSetOf = (texture: XmlElement, setOf: ReadonlyMap<string, number>): Pick<SourceMap, 'uvSet'> => {
+  const uvSet = setOf.get(texture.attributes['texcoord'] ?? '')
+  return uvSet === undefined ? {} : { uvSet }
+}
+
+/** What a sampler says is beyond the picture's edges (COLLADA 1.4.1, fx_sampler_wrap_common). */
+function wrapOf(profile: XmlElement | undefined, texture: XmlElement): Pick<SourceMap, 'wrap'> {
+  const sampler = firstOf(allOf(profile, 'newparam').find((each) => each.attributes['sid'] === texture.attributes['texture']), 'sampler2D')
+  const word = firstOf(sampler, 'wrap_s')?.text.trim().toUpperCase()
+  return word === 'MIRROR' ? { wrap: 'mirror' } : word === 'CLAMP' || word === 'BORDER' ? { wrap: 'clamp' } : {}
+}
+
+/** How often a picture repeats and how far it is moved: the standard has no place for it, so programs put it under “extra”. */
+function placedByExtra(texture: XmlElement): Pick<SourceMap, 'offset' | 'scale'> {
+  for (const extra of allOf(texture, 'extra')) {
+    for (const technique of allOf(extra, 'technique')) {
+      const number = (name: string, otherwise: number): number => {
+        const [value] = numbersOf(firstOf(technique, name))
+        return value === undefined || !Number.isFinite(value) ? otherwise : value
+      }
+      const placed = placeRising([number('repeatU', 1), number('repeatV', 1)], [number('offsetU', 0), number('offsetV', 0)])
+      if (placed.scale) return placed
+    }
+  }
+  return {}
 }
 
 /** Path of the picture that a texture means: by way of a sampler and a surface, or at once. */

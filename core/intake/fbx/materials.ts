@@ -1,5 +1,5 @@
 import type { TextureRole } from '../../document/extras.ts'
-import { emissiveOf, linearOf, roughnessOfExponent, type SourceMap, type SourceMaterial } from '../scene/source-scene.ts'
+import { emissiveOf, linearOf, placeRising, roughnessOfExponent, type SourceMap, type SourceMaterial } from '../scene/source-scene.ts'
 import type { FbxObject, FbxObjects } from './objects.ts'
 import { childOf, FbxProperties, textOf, type FbxNode } from './tree.ts'
 
@@ -49,7 +49,15 @@ function readMap(objects: FbxObjects, texture: FbxObject, property: string): Sou
   const video = objects.children(texture, 'Video')[0]?.object
   const path = written || (video ? textOf(childOf(video.node, 'Filename')) || textOf(childOf(video.node, 'RelativeFilename')) : '') || texture.name
   const embedded = video ? contentOf(childOf(video.node, 'Content')) : contentCalled(objects, written)
-  return path === '' ? [] : [{ role: roleOf(property), path, embedded }]
+  return path === '' ? [] : [{ role: roleOf(property), path, embedded, ...placeOf(texture) }]
+}
+
+/** Where a texture lies and what is beyond its edges: scaled and moved on UVs that rise, 1 for ending at the edge. */
+function placeOf({ node }: FbxObject): Pick<SourceMap, 'offset' | 'scale' | 'wrap'> {
+  const properties = new FbxProperties(node)
+  const [scaleU, scaleV] = properties.vector('Scaling') ?? [1, 1]
+  const [moveU, moveV] = properties.vector('Translation') ?? [0, 0]
+  return { ...(properties.number('WrapModeU') === 1 ? { wrap: 'clamp' as const } : {}), ...placeRising([scaleU, scaleV], [moveU, moveV]) }
 }
 
 /** The content of a video that no texture is linked to, by its file name. */

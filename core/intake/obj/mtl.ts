@@ -1,5 +1,5 @@
 import type { TextureRole } from '../../document/extras.ts'
-import type { SourceMap } from '../scene/source-scene.ts'
+import { placeRising, type SourceMap } from '../scene/source-scene.ts'
 import { sourceText, type SourceFile } from '../source-file.ts'
 
 /** A material of an MTL file: what of it a game can use. */
@@ -60,8 +60,7 @@ export function mapPath(rest: string): string {
 }
 
 /**
- * Where a map line's options put its picture: `-s` scales and `-o` moves the UVs, `-clamp on` ends it at its edges. In the file V rises:
- * v' = s·v + o is, from the upper left, s·v + (1 − s − o).
+ * Where a map line's options put its picture: `-s` scales and `-o` moves the UVs, `-clamp on` ends it at its edges. In the file V rises.
  */
 function mapPlace(rest: string): Pick<SourceMap, 'offset' | 'scale' | 'wrap'> {
   const numbers = (option: string): number[] | null => {
@@ -72,8 +71,7 @@ function mapPlace(rest: string): Pick<SourceMap, 'offset' | 'scale' | 'wrap'> {
   const [scales, moves] = [numbers('s'), numbers('o')]
   const wrap = /(?:^|\s)-clamp\s+on\s/i.test(rest) ? { wrap: 'clamp' as const } : {}
   if (!scales && !moves) return wrap
-  const scale: [number, number] = [scales?.[0] ?? 1, scales?.[1] ?? 1]
-  return { ...wrap, scale, offset: [moves?.[0] ?? 0, 1 - scale[1] - (moves?.[1] ?? 0)] }
+  return { ...wrap, ...placeRising([scales?.[0] ?? 1, scales?.[1] ?? 1], [moves?.[0] ?? 0, moves?.[1] ?? 0]) }
 }
 
 const numberOr = (text: string | undefined, fallback: number): number => {

@@ -99,6 +99,16 @@ export interface SourceMap {
   wrap?: 'repeat' | 'mirror' | 'clamp'
 }
 
+/**
+ * Where a picture lies whose file scales and moves UVs that rise upward: v' = s·v + m is, from the upper left, s·v + (1 − s − m).
+ * @param scale of U and V
+ * @param moves of U and V, after scaling
+ */
+export function placeRising(scale: readonly [number, number], moves: readonly [number, number]): Pick<SourceMap, 'offset' | 'scale'> {
+  if (scale[0] === 1 && scale[1] === 1 && moves[0] === 0 && moves[1] === 0) return {}
+  return { scale: [scale[0], scale[1]], offset: [moves[0], 1 - scale[1] - moves[1]] }
+}
+
 export interface SourceClip {
   name: string
   tracks: SourceTrack[]

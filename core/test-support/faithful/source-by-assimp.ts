@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module'
 import type { FileSet } from './source-by-three.ts'
 import { decodeWithPillow } from './other-pictures.ts'
-import { averagedTo, sampleAt, type DrawnItem, type DrawnSurface, type Picture, type Shown } from './surface.ts'
+import { averagedTo, sampleAt, type DrawnItem, type DrawnSurface, type Picture, type Shown, type Wrap } from './surface.ts'
 
 interface Library {
   FileList: new () => { AddFile: (name: string, bytes: Uint8Array) => void }
@@ -49,6 +49,8 @@ export async function readWithAssimp(main: string, files: FileSet, mostPixels: n
 
 const property = (scene: AssimpScene, material: number, key: string, semantic = 0): unknown => scene.materials?.[material]?.properties.find((each) => each.key === key && each.semantic === semantic)?.value
 
+const wraps: Record<number, Wrap> = { 0: 'repeat', 1: 'clamp', 2: 'mirror' }
+
 function picturesOf(scene: AssimpScene, files: FileSet, mostPixels: number): Map<number, Picture> {
   const asked = (scene.materials ?? []).map((_, material) => property(scene, material, '$tex.file', 1)).map((path) => (typeof path === 'string' ? [...files].find(([each]) => nameOf(each) === nameOf(path))?.[1] : undefined))
   const decoded = decodeWithPillow(asked.filter((bytes) => bytes !== undefined))
@@ -80,6 +82,8 @@ function surfaceOf(scene: AssimpScene, number: number, name: string, m: readonly
   })
   const diffuse = (property(scene, mesh.materialindex, '$clr.diffuse') as number[] | undefined) ?? [1, 1, 1]
   const picture = pictures.get(mesh.materialindex)
+  const [moveU, moveV, scaleU, scaleV] = (property(scene, mesh.materialindex, '$tex.uvtrafo', 1) as number[] | undefined) ?? [0, 0, 1, 1]
+  const wrap = wraps[Number(property(scene, mesh.materialindex, '$tex.mapmodeu', 1) ?? 0)] ?? 'repeat'
   const opacity = Number(property(scene, mesh.materialindex, '$mat.opacity') ?? 1)
   const corners = mesh.colors?.[0]
   const cornerSize = corners ? corners.length / (mesh.vertices.length / 3) : 0
@@ -88,7 +92,7 @@ function surfaceOf(scene: AssimpScene, number: number, name: string, m: readonly
   const linear = (value: number): number => (value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4)
   const shown = (place: number, b: number, c: number): Shown => {
     const uv = (axis: number): number => (uvs ? [1 - b - c, b, c].reduce((sum, weight, each) => sum + weight * uvs[order[place * 3 + each] * uvSize + axis], 0) : 0)
-    const base = picture && uvs ? sampleAt(picture, uv(0), 1 - uv(1), 'repeat', 'repeat', true) : null
+    const base = picture && uvs ? sampleAt(picture, uv(0) * scaleU + moveU, 1 - (uv(1) * scaleV + moveV), wrap, wrap, true) : null
     const tint = (axis: number): number => (corners && axis < cornerSize ? [1 - b - c, b, c].reduce((sum, weight, each) => sum + weight * corners[order[place * 3 + each] * cornerSize + axis], 0) : 1)
     const colour = (base ? base.slice(0, 3) : diffuse.slice(0, 3).map(linear)).map((value, axis) => value * tint(axis)) as [number, number, number]
     return { colour, opacity, roughness: null, metalness: null, occlusion: null, glow: null }
