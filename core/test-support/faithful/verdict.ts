@@ -20,8 +20,8 @@ const bytes = (name: keyof NonNullable<Judgement['difference']>, saidBy: RegExp)
 const missing = /which was not brought|cannot be read|is missing/
 
 const measures: readonly Measure[] = [
-  { name: 'lost', beyond: ({ difference, statedShift }) => difference && difference.lost - SURFACE - statedShift, saidBy: /was left out|were left out|triangles? without area|narrower than the distance|hidden|left out|outline/ },
-  { name: 'added', beyond: ({ difference, statedShift }) => difference && difference.added - SURFACE - statedShift, saidBy: /holes? (was|were) closed|back faces were made/ },
+  { name: 'lost', beyond: ({ difference, statedShift }) => difference && difference.lost - SURFACE - statedShift, saidBy: /was left out|were left out|triangles? without area|narrower than the distance|hidden|left out|outline|where bones held/ },
+  { name: 'added', beyond: ({ difference, statedShift }) => difference && difference.added - SURFACE - statedShift, saidBy: /holes? (was|were) closed|back faces were made|where bones held/ },
   { name: 'volume', beyond: ({ difference, statedShift }) => difference && Math.abs(difference.volume) - VOLUME - statedShift * 6, saidBy: /triangles turned|back faces were made|was left out|were left out/ },
   { name: 'shading', beyond: ({ difference }) => (difference?.shading ?? null) === null ? null : (difference?.shading as number) - SHADING, saidBy: /got normals|triangles turned|back faces were made|light falls more than/ },
   bytes('colour', new RegExp(`${missing.source}|glows in another colour|ha(?:s|ve|d) no material|colours of its corners`)),
