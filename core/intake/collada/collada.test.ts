@@ -5,7 +5,7 @@ import { getMaterialExtras, getRootExtras } from '../../document/extras.ts'
 import { boundsSize, partBounds, partsBounds } from '../../document/measure.ts'
 import { listViewParts } from '../../document/parts.ts'
 import { rawPng } from '../../test-support/faithful/traits.ts'
-import { textFile } from '../../test-support/sources.ts'
+import { demoSources, textFile } from '../../test-support/sources.ts'
 import { readItem } from '../read-item.ts'
 import { surveyDocument } from '../survey.ts'
 
