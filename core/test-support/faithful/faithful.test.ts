@@ -24,6 +24,13 @@ describe.runIf(pillowIsPresent())('what comes out is what came in', () => {
     expect(difference?.lost).toBeLessThan(1e-4)
   })
 
+  it('moves every part as the source does, curves and jumps included', async () => {
+    const file = traitFiles().find(({ name }) => name === 'moving-parts')
+    const { motion, steps } = await judgeFile('moving-parts.glb', file?.files ?? new Map(), { metresPerUnit: 1 })
+    expect(steps).not.toContain('hold-still')
+    expect(motion).toBeLessThan(0.002)
+  })
+
   it('draws every instance and counts it', async () => {
     const file = traitFiles().find(({ name }) => name === 'instances')
     const { triangles } = await judgeFile('instances.glb', file?.files ?? new Map(), { metresPerUnit: 1 })

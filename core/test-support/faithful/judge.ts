@@ -2,7 +2,9 @@ import * as THREE from 'three'
 import { validateBytes } from 'gltf-validator'
 import { bringIn, startFrom } from '../../crate/bring-in.ts'
 import { checkResult } from '../../crate/evaluate.ts'
+import type { Document } from '@gltf-transform/core'
 import { getRootExtras } from '../../document/extras.ts'
+import { listMovingNodes, listViewParts } from '../../document/parts.ts'
 import { inspectPack } from '../../inspect/inspect-pack.ts'
 import { packItems } from '../../pack/pack-crate.ts'
 import type { Finding } from '../../rules/rule.ts'
@@ -23,6 +25,8 @@ export interface Judgement {
   file: string
   /** Null where the source could not be compared; `why` says it. */
   difference: Difference | null
+  /** Furthest that the packed item lies from the source while the first clip runs, as a share of the longest side; null without one. */
+  motion: number | null
   /** Levels and shadow against the first level: furthest apart, and share that faces the other way. */
   levels: { name: string; apart: number; turned: number }[]
   /** How far a step says that it moved the surface, as a share of the longest side. */
@@ -57,10 +61,12 @@ const readOther = (main: string, files: FileSet, mostPixels: number): Promise<Dr
 /** Brings a file in, prepares it as *Prepare for me* does, packs it, and compares the packed bytes with the source. */
 export async function judgeFile(main: string, files: FileSet, options: JudgeOptions = {}): Promise<Judgement> {
   const began = performance.now()
-  const kind = kindOf(rulebook, options.kind ?? 'prop')
   const sources = [...files].map(([path, bytes]) => ({ path, bytes }))
-  const brought = await bringIn(sources, kind.id, options.metresPerUnit === undefined ? {} : { metresPerUnit: options.metresPerUnit }, [])
-  const { item, document, files: own } = brought.find((each) => each.item.main === main) ?? brought[0]
+  const brought = await bringIn(sources, options.kind ?? 'prop', options.metresPerUnit === undefined ? {} : { metresPerUnit: options.metresPerUnit }, [])
+  const { item: asked, document, files: own } = brought.find((each) => each.item.main === main) ?? brought[0]
+  // What comes with motion of its parts goes where parts may move.
+  const kind = kindOf(rulebook, options.kind ?? (partsMove(document) ? 'mover' : 'prop'))
+  const item = { ...asked, kind: kind.id }
   const start = await startFrom(item, document, own.map(({ file }) => file), rulebook)
   const run = { rulebook, kind, store: memoryStore() }
   const worklist = await prepareWorklist(start, run)
@@ -75,10 +81,14 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
   const extent = extentOf(packed.view)
   let difference: Difference | null = null
   let source: DrawnItem | null = null
+  let motion: number | null = null
   try {
     source = await readOther(main, files, packed.largestColourMap)
     if (triangleCount(source) === 0) throw new Error('the other reader found nothing that is drawn')
-    difference = compareItems(source, packed.view, byAssimp(main, files) ? freeFit(source, packed.view) : fit)
+    const fits = byAssimp(main, files) ? freeFits(source, packed.view) : [fit]
+    difference = compareItems(source, packed.view, fits[0])
+    // Of 3DS the other reader chains turns about several axes the other way round, and nothing says which is right.
+    if (kind.motionAsked && !/\.3ds$/i.test(main) && document.getRoot().listAnimations().length > 0) motion = await motionApart(main, files, pack.bytes, fits)
   } catch (error) {
     report.push(`not compared: ${error instanceof Error ? error.message : String(error)}`)
   }
@@ -95,7 +105,7 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
     for (const issue of issues.messages) if (issue.severity === 0) validatorErrors.push(`${path}: ${issue.code} ${issue.pointer ?? ''}`)
   }
   return {
-    file: main, difference, levels, report, findings, log: trial.log, loads: trial.loads, pack: pack.bytes, validatorErrors, opinions, steps: worklist.map(({ step }) => step),
+    file: main, difference, motion, levels, report, findings, log: trial.log, loads: trial.loads, pack: pack.bytes, validatorErrors, opinions, steps: worklist.map(({ step }) => step),
     statedShift: Math.max(0, ...report.map((line) => Number(/(?:moved by|moved further than|would lie up to) ([\d.]+) \w+/.exec(line)?.[1] ?? 0))) / extent.longest,
     triangles: { source: source ? triangleCount(source) : 0, packed: triangleCount(packed.view) },
     seconds: (performance.now() - began) / 1000,
@@ -120,8 +130,37 @@ function opinionsOf(item: readonly Finding[], pack: readonly Finding[], loads: b
   return { item: opinion(item), pack: opinion(pack), loader: !loads ? 'refused' : log.some(({ level }) => level === 'complaint') ? 'complaint' : 'silent' }
 }
 
-/** For readers that turn and scale by themselves: the turn about right angles, scale and shift that bring the surfaces together best; between equal ones, as of a cube, the colours decide. */
-function freeFit(source: DrawnItem, result: DrawnItem): THREE.Matrix4 {
+/** Whether a clip moves a part that no bone holds. */
+const partsMove = (document: Document): boolean => {
+  const moving = listMovingNodes(document)
+  return document.getRoot().listAnimations().length > 0 && listViewParts(document).some(({ node }) => moving.has(node) && !node.getSkin())
+}
+
+const SHARES = [0.13, 0.37, 0.61, 0.89]
+
+/** Compares source and packed item at times of the first clip, each by its own reader. */
+async function motionApart(main: string, files: FileSet, pack: Uint8Array, fits: readonly THREE.Matrix4[]): Promise<number> {
+  const most = fits.map(() => 0)
+  for (const share of SHARES) {
+    const source = await (byAssimp(main, files) ? readWithAssimp : readWithThree)(main, files, 1, share)
+    const packed = readPackedItem(pack, share).view
+    fits.forEach((into, at) => {
+      const { lost, added } = compareItems(source, packed, into, 600)
+      most[at] = Math.max(most[at], lost, added)
+    })
+  }
+  // Of turns that fit equally well at rest, such as a box's, only one is right while it moves.
+  return Math.min(...most)
+}
+
+/** Fits that differ by less are kept for what moves. */
+const EQUALLY_WELL = 0.002
+
+/**
+ * For readers that turn and scale by themselves: turns about right angles, with scale and shift, that bring the surfaces together, the
+ * best first; between equal ones, as of a cube, the colours decide.
+ */
+function freeFits(source: DrawnItem, result: DrawnItem): THREE.Matrix4[] {
   const [from, to] = [extentOf(source), extentOf(result)]
   const scale = to.longest / from.longest
   const candidates: THREE.Matrix4[] = []
@@ -142,5 +181,6 @@ function freeFit(source: DrawnItem, result: DrawnItem): THREE.Matrix4 {
     const difference = compareItems(source, result, fit, 120)
     return { fit, score: Math.max(difference.lost, difference.added) + (difference.shading ?? 0) * 0.01 + (difference.colour ?? 0) * 1e-5 }
   })
-  return fits.reduce((best, each) => (each.score < best.score ? each : best)).fit
+  const best = fits.sort((a, b) => a.score - b.score)[0].score
+  return fits.filter(({ score }) => score - best < EQUALLY_WELL).map(({ fit }) => fit)
 }

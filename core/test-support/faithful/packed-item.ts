@@ -12,6 +12,7 @@ interface Gltf {
   accessors: { bufferView: number; byteOffset?: number; componentType: number; count: number; type: string; normalized?: boolean }[]
   bufferViews: { byteOffset?: number; byteStride?: number }[]
   skins?: { joints: number[]; inverseBindMatrices: number }[]
+  animations?: { channels: { sampler: number; target: { node?: number; path: string } }[]; samplers: { input: number; output: number; interpolation?: string }[] }[]
 }
 
 interface Look {
@@ -39,8 +40,40 @@ function localMatrix({ matrix, translation: t = [0, 0, 0], rotation: [x, y, z, w
 
 const determinant = (m: readonly number[]): number => m[0] * (m[5] * m[10] - m[6] * m[9]) - m[4] * (m[1] * m[10] - m[2] * m[9]) + m[8] * (m[1] * m[6] - m[2] * m[5])
 
-/** Reads the pack's only item from its bytes, with the stand-in names of Tarn & Tiller. */
-export function readPackedItem(pack: Uint8Array): PackedItem {
+/** Turns, moves and scales of the first clip at a share of its length, by node. */
+function keyedNodes(gltf: Gltf, read: Read, share: number | null): Map<number, Partial<Gltf['nodes'][number]>> {
+  const keyed = new Map<number, Partial<Gltf['nodes'][number]>>()
+  const clip = share === null ? undefined : gltf.animations?.[0]
+  const length = Math.max(0, ...(clip?.samplers.map(({ input }) => read(input).values.at(-1) ?? 0) ?? []))
+  for (const { sampler, target } of clip?.channels ?? []) {
+    if (target.node === undefined || target.path === 'weights') continue
+    const { input, output, interpolation = 'LINEAR' } = (clip as NonNullable<typeof clip>).samplers[sampler]
+    const times = read(input).values
+    const { size, values } = read(output)
+    const seconds = length * (share ?? 0)
+    const after = times.findIndex((time) => time > seconds)
+    const [from, to] = after < 0 ? [times.length - 1, times.length - 1] : [Math.max(0, after - 1), after]
+    const t = to === from || interpolation === 'STEP' ? 0 : Math.min(1, Math.max(0, (seconds - times[from]) / (times[to] - times[from])))
+    const part = (key: number, which: number): number[] => [...values.subarray((key * 3 + which) * size, (key * 3 + which + 1) * size)]
+    const curved = interpolation === 'CUBICSPLINE'
+    const [a, b] = [from, to].map((key) => (curved ? part(key, 1) : [...values.subarray(key * size, key * size + size)]))
+    const other = target.path === 'rotation' && a.reduce((sum, value, axis) => sum + value * b[axis], 0) < 0 ? b.map((value) => -value) : b
+    const span = times[to] - times[from]
+    // Hermite's curve (glTF 2.0, appendix C.5): value and slope at both ends.
+    const mixed = curved
+      ? a.map((value, axis) => (2 * t ** 3 - 3 * t ** 2 + 1) * value + span * (t ** 3 - 2 * t ** 2 + t) * part(from, 2)[axis] + (3 * t ** 2 - 2 * t ** 3) * b[axis] + span * (t ** 3 - t ** 2) * part(to, 0)[axis])
+      : a.map((value, axis) => value + (other[axis] - value) * t)
+    const unit = target.path === 'rotation' ? mixed.map((value) => value / Math.hypot(...mixed)) : mixed
+    keyed.set(target.node, { ...keyed.get(target.node), [target.path]: unit })
+  }
+  return keyed
+}
+
+/**
+ * Reads the pack's only item from its bytes, with the stand-in names of Tarn & Tiller.
+ * @param share how far its first clip has run, 0 to 1; at rest where nothing is said
+ */
+export function readPackedItem(pack: Uint8Array, share: number | null = null): PackedItem {
   const files = unzipSync(pack)
   const json = <T>(path: string): T => JSON.parse(new TextDecoder().decode(files[path])) as T
   const entryPath = Object.keys(files).find((path) => path.endsWith('entry.json')) ?? ''
@@ -60,9 +93,10 @@ export function readPackedItem(pack: Uint8Array): PackedItem {
   const jsonLength = view.getUint32(12, true)
   const gltf = JSON.parse(new TextDecoder().decode(glb.subarray(20, 20 + jsonLength))) as Gltf
   const read = accessorReader(gltf, glb.subarray(28 + jsonLength))
+  const keyed = keyedNodes(gltf, read, share)
   const worlds = new Map<number, number[]>()
   const walk = (number: number, parent: number[]): void => {
-    const world = multiply(parent, localMatrix(gltf.nodes[number]))
+    const world = multiply(parent, localMatrix({ ...gltf.nodes[number], ...keyed.get(number) }))
     worlds.set(number, world)
     for (const child of gltf.nodes[number].children ?? []) walk(child, world)
   }

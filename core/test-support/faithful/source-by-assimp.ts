@@ -1,4 +1,5 @@
 import { createRequire } from 'node:module'
+import * as THREE from 'three'
 import type { FileSet } from './source-by-three.ts'
 import { decodeWithPillow } from './other-pictures.ts'
 import { averagedTo, sampleAt, type DrawnItem, type DrawnSurface, type Picture, type Shown, type Wrap } from './surface.ts'
@@ -12,6 +13,8 @@ interface AssimpScene {
   rootnode: AssimpNode
   meshes?: { name: string; materialindex: number; vertices: number[]; normals?: number[]; texturecoords?: number[][]; colors?: number[][]; faces: number[][] }[]
   materials?: { properties: { key: string; semantic: number; value: unknown }[] }[]
+  /** Times in ticks; turns as w, x, y, z. */
+  animations?: { duration: number; channels: { name: string; positionkeys: [number, number[]][]; rotationkeys: [number, number[]][]; scalingkeys: [number, number[]][] }[] }[]
 }
 
 interface AssimpNode {
@@ -27,8 +30,34 @@ let library: Promise<Library> | null = null
 const nameOf = (path: string): string => decodeURIComponent(path.replaceAll('\\', '/').split('/').pop() ?? path).toLowerCase()
 const multiplyRows = (a: readonly number[], b: readonly number[]): number[] => Array.from({ length: 16 }, (_, at) => [0, 1, 2, 3].reduce((sum, k) => sum + a[Math.floor(at / 4) * 4 + k] * b[k * 4 + (at % 4)], 0))
 
-/** Everything that is drawn of a file, read by assimp; which space it puts it in is its own affair. */
-export async function readWithAssimp(main: string, files: FileSet, mostPixels: number): Promise<DrawnItem> {
+/** The number of a key before a tick, and how far it is to the next. */
+function between(keys: readonly [number, number[]][], tick: number): [number[], number[], number] {
+  const next = keys.findIndex(([time]) => time > tick)
+  if (next === 0 || keys.length === 1) return [keys[0][1], keys[0][1], 0]
+  if (next < 0) return [keys[keys.length - 1][1], keys[keys.length - 1][1], 0]
+  return [keys[next - 1][1], keys[next][1], (tick - keys[next - 1][0]) / (keys[next][0] - keys[next - 1][0])]
+}
+
+/** Where the first clip holds a node, as a row-major matrix; null where it does not move it. */
+function keyedMatrix(scene: AssimpScene, name: string, share: number | null): number[] | null {
+  const clip = scene.animations?.[0]
+  const channel = share === null ? undefined : clip?.channels.find((each) => each.name === name)
+  if (!clip || !channel || share === null) return null
+  const tick = clip.duration * share
+  const line = (keys: readonly [number, number[]][]): number[] => {
+    const [from, to, t] = between(keys, tick)
+    return from.map((value, axis) => value + (to[axis] - value) * t)
+  }
+  const [q0, q1, t] = between(channel.rotationkeys, tick)
+  const turn = new THREE.Quaternion(q0[1], q0[2], q0[3], q0[0]).slerp(new THREE.Quaternion(q1[1], q1[2], q1[3], q1[0]), t)
+  return new THREE.Matrix4().compose(new THREE.Vector3(...line(channel.positionkeys)), turn, new THREE.Vector3(...line(channel.scalingkeys))).transpose().toArray()
+}
+
+/**
+ * Everything that is drawn of a file, read by assimp; which space it puts it in is its own affair.
+ * @param share how far the first clip has run, 0 to 1; at rest where nothing is said
+ */
+export async function readWithAssimp(main: string, files: FileSet, mostPixels: number, share: number | null = null): Promise<DrawnItem> {
   library ??= (createRequire(import.meta.url)('assimpjs') as () => Promise<Library>)()
   const assimp = await library
   const list = new assimp.FileList()
@@ -39,7 +68,7 @@ export async function readWithAssimp(main: string, files: FileSet, mostPixels: n
   const pictures = picturesOf(scene, files, mostPixels)
   const surfaces: DrawnSurface[] = []
   const walk = (node: AssimpNode, parent: number[]): void => {
-    const world = multiplyRows(parent, node.transformation)
+    const world = multiplyRows(parent, keyedMatrix(scene, node.name, share) ?? node.transformation)
     for (const mesh of node.meshes ?? []) surfaces.push(surfaceOf(scene, mesh, node.name, world, pictures))
     for (const child of node.children ?? []) walk(child, world)
   }

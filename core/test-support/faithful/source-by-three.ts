@@ -60,7 +60,8 @@ async function openScene(main: string, files: FileSet): Promise<THREE.Object3D> 
       return file ? dataUri(file) : url
     })
     const loader = new GLTFLoader(manager).register(pictureReader(files) as never).setMeshoptDecoder(MeshoptDecoder)
-    const { scene } = await loader.parseAsync(ending === 'gltf' ? text() : buffer, '')
+    const { scene, animations } = await loader.parseAsync(ending === 'gltf' ? text() : buffer, '')
+    scene.animations = animations
     // It knows nothing of the older way to say how a surface shines.
     scene.userData['shineUnknown'] = /"KHR_materials_pbrSpecularGlossiness"\s*:/.test(new TextDecoder('latin1').decode(bytes))
     return scene
@@ -94,9 +95,18 @@ interface Drawn {
   corners: number[]
 }
 
-/** Everything that is drawn of a file, in its own space. */
-export async function readWithThree(main: string, files: FileSet, mostPixels: number): Promise<DrawnItem> {
+/**
+ * Everything that is drawn of a file, in its own space.
+ * @param share how far the first clip has run, 0 to 1; at rest where nothing is said
+ */
+export async function readWithThree(main: string, files: FileSet, mostPixels: number, share: number | null = null): Promise<DrawnItem> {
   const scene = await openScene(main, files)
+  const [clip] = scene.animations
+  if (share !== null && clip) {
+    const mixer = new THREE.AnimationMixer(scene)
+    mixer.clipAction(clip).setLoop(THREE.LoopOnce, 1).play()
+    mixer.setTime(clip.duration * share)
+  }
   scene.updateMatrixWorld(true)
   const drawn: Drawn[] = []
   scene.traverse((object) => {

@@ -169,6 +169,7 @@ export const traitFiles = (): TraitFile[] => [
   glb('two-plain-glowing', plainBoxes()),
   glb('instances', instancedSheet()),
   glb('morphed', morphedSheet()),
+  glb('moving-parts', movingSheets()),
   objFile('mtl-scale-offset', 'map_Kd -s 2 3 1 -o 0.25 0.1 0 bands.png'),
   objFile('mtl-tint', 'Kd 0.5 0.9 0.4\nmap_Kd bands.png'),
 ]
@@ -205,6 +206,30 @@ function morphedSheet(): Uint8Array {
     scene: 0, scenes: [{ nodes: [0] }], nodes: [{ name: 'cushion', mesh: 0, translation: [0, 3, 0] }],
     meshes: [{ weights: [0.75], primitives: [{ attributes: { POSITION: 0 }, indices: 1, material: 0, targets: [{ POSITION: 2 }] }] }],
     materials: [{ name: 'canvas', pbrMetallicRoughness: { baseColorFactor: [0.7, 0.3, 0.2, 1], ...matte } }],
+  })
+}
+
+/** A sheet that turns on a frame that is itself turned and scaled, with one on it that slides along a curve and one that jumps in size. */
+function movingSheets(): Uint8Array {
+  const made = sheet()
+  const times = [0, 0.5, 1.25, 2]
+  const turns = [0, 0.9, 2.1, 3].flatMap((angle) => [0, Math.sin(angle / 2), 0, Math.cos(angle / 2)])
+  // For each key: slope before it, value, slope after it (glTF 2.0, appendix C.5).
+  const slides = [[0, 0, 0], [0.5, 0.2, 0], [0.5, 0.8, 0.3], [0, 1, 0]].flatMap(([x, y, z]) => [0.4, 0.2, 0, x, y, z, 0.4, 0.2, 0])
+  const sizes = [1, 1.5, 0.75, 1].flatMap((size) => [size, size, size])
+  const arrays = [{ values: made.positions, type: 'VEC3' as const }, { values: made.indices, type: 'SCALAR' as const, component: 5123 }, { values: made.normals, type: 'VEC3' as const }, { values: times, type: 'SCALAR' as const }, { values: turns, type: 'VEC4' as const }, { values: slides, type: 'VEC3' as const }, { values: sizes, type: 'VEC3' as const }]
+  return rawGlb(arrays, [], {
+    scene: 0, scenes: [{ nodes: [0] }],
+    nodes: [
+      { name: 'frame', translation: [1, 0, 2], rotation: [0.2588190, 0, 0, 0.9659258], scale: [2, 2, 2], children: [1] },
+      { name: 'drum', mesh: 0, children: [2, 3] }, { name: 'slide', mesh: 0, translation: [0, 1, 0] }, { name: 'bellows', mesh: 0, translation: [0, -1.5, 0] },
+    ],
+    meshes: [{ primitives: [{ attributes: { POSITION: 0, NORMAL: 2 }, indices: 1, material: 0 }] }],
+    materials: [{ name: 'canvas', pbrMetallicRoughness: { baseColorFactor: [0.7, 0.3, 0.2, 1], ...matte } }],
+    animations: [{
+      name: 'work', samplers: [{ input: 3, output: 4 }, { input: 3, output: 5, interpolation: 'CUBICSPLINE' }, { input: 3, output: 6, interpolation: 'STEP' }],
+      channels: [{ sampler: 0, target: { node: 1, path: 'rotation' } }, { sampler: 1, target: { node: 2, path: 'translation' } }, { sampler: 2, target: { node: 3, path: 'scale' } }],
+    }],
   })
 }
 

@@ -12,6 +12,8 @@ interface Measure {
 /** Lengths as shares of the longest side. */
 const SURFACE = 0.001
 const VOLUME = 0.01
+/** Motion is sampled at the game's own rate. */
+const MOTION = 0.005
 const SHADING = 0.02
 const BYTES = 4
 
@@ -24,6 +26,7 @@ const measures: readonly Measure[] = [
   { name: 'added', beyond: ({ difference, statedShift }) => difference && difference.added - SURFACE - statedShift, saidBy: /holes? (was|were) closed|back faces were made|where bones held/ },
   { name: 'volume', beyond: ({ difference, statedShift }) => difference && Math.abs(difference.volume) - VOLUME - statedShift * 6, saidBy: /triangles turned|back faces were made|was left out|were left out/ },
   { name: 'shading', beyond: ({ difference }) => (difference?.shading ?? null) === null ? null : (difference?.shading as number) - SHADING, saidBy: /got normals|triangles turned|back faces were made|light falls more than/ },
+  { name: 'motion', beyond: ({ motion, statedShift }) => (motion === null ? null : motion - MOTION - statedShift), saidBy: /was left out|were left out|keys? (was|were)/ },
   bytes('colour', new RegExp(`${missing.source}|glows in another colour|ha(?:s|ve|d) no material|colours of its corners`)),
   bytes('opacity', new RegExp(`${missing.source}`)),
   bytes('roughness', missing), bytes('metalness', new RegExp(`${missing.source}|ha(?:s|ve|d) no material`)), bytes('occlusion', missing),
@@ -51,7 +54,8 @@ export function verdictOf(judgement: Judgement): Verdict {
   return verdict
 }
 
-function shown({ difference }: Judgement, name: string): string {
+function shown({ difference, motion }: Judgement, name: string): string {
+  if (name === 'motion') return `${((motion ?? 0) * 100).toFixed(2)} %`
   const value = (difference as unknown as Record<string, number>)[name]
   return ['lost', 'added', 'volume', 'shading'].includes(name) ? `${(value * 100).toFixed(2)} %` : value.toFixed(1)
 }
