@@ -58,6 +58,9 @@ test('the worklist is edited, undone, redone, and outlives a reload', async ({ p
   await slip(page, 'Reduce triangles').click()
   const card = page.getByRole('dialog', { name: 'Reduce triangles' })
   await expect(card).toContainText('38,096 triangles')
+  // Parts are called as the step finds them; “Clean names” comes later.
+  await expect(card.getByRole('button', { name: 'Hinge pins', exact: true })).toBeVisible({ timeout: 60_000 })
+  await expect(card.getByRole('button', { name: 'hinge_pins', exact: true })).toHaveCount(0)
   await card.getByRole('textbox', { name: 'Keep' }).fill('6000')
   await card.getByRole('textbox', { name: 'Keep' }).press('Enter')
   const triangles = page.getByRole('region', { name: 'Gauges' }).getByRole('listitem').filter({ hasText: 'Triangles' })

@@ -1,4 +1,4 @@
-import { Link } from 'react-router'
+import { Link, useFetchers } from 'react-router'
 import { formatAgo } from '../ui/format'
 import { TopBar } from '../ui/top-bar'
 import { runId, useRuns } from './runs'
@@ -7,7 +7,9 @@ import { useCrate } from './use-crate'
 
 /** The head of every page of a crate. */
 export function CrateBar() {
-  const { crate, rulebook, savedAt, canUndo, canRedo, undo, redo, saving } = useCrate()
+  const { crate, rulebook, savedAt, canUndo, canRedo, undo, redo } = useCrate()
+  // Every part of the page sends its own changes; all of them have to be kept.
+  const saving = useFetchers().some(({ state }) => state !== 'idle')
   const blocks = useRuns(({ runs }) => crate.items.flatMap((item) => findingsOf(item, runs[runId(crate.id, item.id)])).filter((finding) => finding.severity === 'blocks' && finding.waived === null).length)
   return (
     <TopBar

@@ -7,7 +7,7 @@ import type { KeptCrate } from '../storage/crates'
 import type { CrateIntent } from './intents'
 
 /** The crate of this address, its rulebook, and a way to change it. */
-export function useCrate(): KeptCrate & { rulebook: Rulebook; send: (command: Command) => Promise<void>; undo: () => Promise<void>; redo: () => Promise<void>; saving: boolean } {
+export function useCrate(): KeptCrate & { rulebook: Rulebook; send: (command: Command) => Promise<void>; undo: () => Promise<void>; redo: () => Promise<void> } {
   const kept = useRouteLoaderData<KeptCrate>('routes/crate')
   const fetcher = useFetcher()
   if (!kept) throw new PlainError('there is no crate here', 'this page', 'Go back to the shelf.')
@@ -19,6 +19,5 @@ export function useCrate(): KeptCrate & { rulebook: Rulebook; send: (command: Co
     send: (command) => submit({ intent: 'command', command }),
     undo: () => submit({ intent: 'undo' }),
     redo: () => submit({ intent: 'redo' }),
-    saving: fetcher.state !== 'idle',
   }
 }
