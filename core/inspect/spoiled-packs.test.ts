@@ -1,8 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { archiveSpoilers, lookSpoilers, type Verdict } from '../test-support/spoiled/file-spoilers.ts'
 import { containerSpoilers, drawnSpoilers, standInSpoilers } from '../test-support/spoiled/mesh-spoilers.ts'
-import { assemble, rawPack } from '../test-support/spoiled/raw-pack.ts'
-import { tarnAndTiller } from '../test-support/prepared-gate.ts'
+import { assemble, kegRulebook, rawPack } from '../test-support/spoiled/raw-pack.ts'
 import { loadPack } from '../trial/load-pack.ts'
 import { inspectPack } from './inspect-pack.ts'
 
@@ -10,14 +9,14 @@ import { inspectPack } from './inspect-pack.ts'
 const spoilers = [...archiveSpoilers, ...lookSpoilers, ...containerSpoilers, ...drawnSpoilers, ...standInSpoilers]
 
 function checked(bytes: Uint8Array): { verdict: Verdict; told: string[] } {
-  const report = inspectPack(bytes, 'keg.zip', tarnAndTiller)
+  const report = inspectPack(bytes, 'keg.zip', kegRulebook)
   const findings = [...report.findings, ...report.items.flatMap((item) => item.findings)]
   const verdict = findings.some(({ severity }) => severity === 'blocks') ? 'refused' : findings.some(({ severity }) => severity === 'risky') ? 'complaint' : 'silent'
   return { verdict, told: findings.filter(({ severity }) => severity !== 'note').map(({ rule, message }) => `${rule}: ${message}`) }
 }
 
 function tried(bytes: Uint8Array): { verdict: Verdict; told: string[] } {
-  const { loads, log } = loadPack(bytes, tarnAndTiller)
+  const { loads, log } = loadPack(bytes, kegRulebook)
   const verdict = !loads ? 'refused' : log.some(({ level }) => level === 'complaint') ? 'complaint' : 'silent'
   return { verdict, told: log.filter(({ level }) => level !== 'told').map(({ code, message }) => `${code}: ${message}`) }
 }

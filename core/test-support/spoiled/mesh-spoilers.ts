@@ -80,7 +80,7 @@ export const drawnSpoilers: readonly Spoiler[] = [
   ['an empty without a name', 'refused', (pack) => { pack.gltf.nodes.push({ name: '' }); node(pack, NODE.root).children?.push(pack.gltf.nodes.length - 1) }],
   ['two parts of one name', 'refused', (pack) => { node(pack, NODE.lid).name = 'body' }],
   ['nothing that is drawn', 'refused', (pack) => { node(pack, NODE.root).children = [] }],
-  ['too many triangles', 'refused', (pack) => { const { indices } = body(pack); const many = wholeOf(pack, indices ?? 0); body(pack).indices = addAccessor(pack, Uint16Array.from({ length: many.length * 6 }, (_, at) => many[at % many.length]), 'SCALAR') }],
+  ['too many triangles', 'refused', (pack) => { const { indices } = body(pack); const many = wholeOf(pack, indices ?? 0); body(pack).indices = addAccessor(pack, Uint16Array.from({ length: many.length * 40 }, (_, at) => many[at % many.length]), 'SCALAR') }],
   ['a part that is turned', 'complaint', (pack) => { node(pack, NODE.lid)['rotation'] = [0, 0.7071068, 0, 0.7071068] }],
   ['a part that is scaled', 'complaint', (pack) => { node(pack, NODE.lid)['scale'] = [1, 1.5, 1] }],
   ['a part that is turned by a matrix', 'complaint', (pack) => { node(pack, NODE.lid)['matrix'] = [0, 0, -1, 0, 0, 1, 0, 0, 1, 0, 0, 0, 0, 0, 0, 1] }],

@@ -2,7 +2,9 @@ import { createHash } from 'node:crypto'
 import { zipSync } from 'fflate'
 import { boxMesh } from '../../geometry/box-mesh.ts'
 import type { TriangleSoup } from '../../geometry/convex-hull.ts'
+import type { Rulebook } from '../../rulebook/schema.ts'
 import { ball } from '../meshes.ts'
+import { tarnAndTiller } from '../prepared-gate.ts'
 
 /**
  * A pack written from nothing, by code that knows the files alone and shares nothing with the project's own packer: a keg with a
@@ -36,6 +38,9 @@ export interface RawGltf extends Record<string, unknown> {
 }
 export type RawPrimitive = Record<string, unknown> & { attributes: Record<string, number>; indices?: number; material?: number; mode?: number }
 
+/** Tarn & Tiller, but for small things that need coarser levels as well: judging two hundred of them takes less. */
+export const kegRulebook: Rulebook = { ...tarnAndTiller, levels: { ...tarnAndTiller.levels, neededAboveTriangles: 200 } }
+
 export const FOLDER = 'items/props/keg'
 export const wood = 'keg_wood@timber'
 export const iron = 'keg_iron@iron'
@@ -64,11 +69,11 @@ export function rawPack(): RawPack {
   const solid = { surface: 'timber', layers: ['ground', 'walls'], mass: null }
   pack.gltf.nodes = [
     { name: 'keg', children: [NODE.body, NODE.lid] },
-    { name: 'body', mesh: addMesh(pack, keg(24), 0), children: [NODE.bodyLevel1, NODE.bodyLevel2, NODE.bodyShadow, NODE.solid] },
+    { name: 'body', mesh: addMesh(pack, keg(10), 0), children: [NODE.bodyLevel1, NODE.bodyLevel2, NODE.bodyShadow, NODE.solid] },
     { name: 'lid', mesh: addMesh(pack, lid, 1), children: [NODE.lidLevel1, NODE.lidLevel2, NODE.lidShadow] },
-    { name: 'body_l1', mesh: addMesh(pack, keg(16), 0) },
-    { name: 'body_l2', mesh: addMesh(pack, keg(8), 0) },
-    { name: 'body_shadow', mesh: addMesh(pack, keg(8), null) },
+    { name: 'body_l1', mesh: addMesh(pack, keg(6), 0) },
+    { name: 'body_l2', mesh: addMesh(pack, keg(4), 0) },
+    { name: 'body_shadow', mesh: addMesh(pack, keg(4), null) },
     { name: 'solid_hull_01', mesh: addMesh(pack, ball(1.9, 4, [0, 2, 0]), null), extras: solid },
     { name: 'lid_l1', mesh: addMesh(pack, lid, 1) },
     { name: 'lid_l2', mesh: addMesh(pack, lid, 1) },
