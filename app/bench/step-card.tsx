@@ -64,7 +64,7 @@ export function StepCard({ entry, info, outcome, item, position, count, onChange
       <div className="min-h-0 flex-1 relative overflow-y-auto px-4 pb-2" tabIndex={0} role="group" aria-label={`${title}: settings and result`}>
         {waitingFor === null && <p className="mt-1 text-[13px] text-ink-2">{entry.reason ?? info?.purpose}</p>}
         <div className="mt-2.5 flex flex-col gap-2.5">
-          {!settings && info && <p className="caption">Reading what the step is given …</p>}
+          {!settings && info && <p className="caption min-h-[150px]">Reading what the step is given …</p>}
           {fields?.map((field) => (
             <FieldControl key={`${field.key} ${field.label}`} entry={entry.id} field={field} value={entry.parameters[field.key]} parts={settings?.parts ?? []} onChange={(value) => onChange({ ...entry.parameters, [field.key]: value })} />
           ))}

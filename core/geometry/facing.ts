@@ -4,8 +4,6 @@ import type { TriangleSoup } from './convex-hull.ts'
 export interface FacingMeasure {
   /** Share of the rays from outside that met the back of a triangle first, 0 to 1. */
   inwardShare: number
-  /** The same without the rays from eyes. */
-  inwardShareAllRound: number
   rays: number
   /** How many of those rays each part took. */
   inwardByPart: Map<number, number>
@@ -30,7 +28,7 @@ const MOST_SPOTS_PER_PART = 12
  * with an eye height also from a ring of places where a figure would stand.
  */
 export function measureFacing(item: SeenItem, eyeHeight: number | null = null): FacingMeasure {
-  const measure: FacingMeasure = { inwardShare: 0, inwardShareAllRound: 0, rays: 0, inwardByPart: new Map(), spots: [] }
+  const measure: FacingMeasure = { inwardShare: 0, rays: 0, inwardByPart: new Map(), spots: [] }
   if (item.indices.length === 0) return measure
   const caster = createRayCaster(item.positions, item.indices)
   const spotsOfPart = new Map<number, number>()
@@ -47,7 +45,6 @@ export function measureFacing(item: SeenItem, eyeHeight: number | null = null): 
     measure.spots.push({ part, point })
   }
   lookAllRound(item.positions, caster, see)
-  measure.inwardShareAllRound = measure.rays === 0 ? 0 : inward / measure.rays
   if (eyeHeight !== null) lookFromEyes(item.positions, caster, eyeHeight, see)
   measure.inwardShare = measure.rays === 0 ? 0 : inward / measure.rays
   return measure

@@ -1,8 +1,7 @@
 import type { Document, Primitive } from '@gltf-transform/core'
 import { presentMaps } from '../rulebook/shading.ts'
 import { listAllParts, listViewParts, type Part } from '../document/parts.ts'
-import { outsideViews } from '../geometry/outside-views.ts'
-import { measurePartFacing, partsToTurn, partsWithoutOutside, seenItem, TOLERATED_BACKS_SHARE, worstBacks } from '../steps/measure-part-facing.ts'
+import { measurePartFacing, partsToTurn, partsWithoutOutside, TOLERATED_BACKS_SHARE, worstBacks } from '../steps/measure-part-facing.ts'
 import { placeOfParts } from './places.ts'
 import type { Finding, RuleFamily } from './rule.ts'
 
@@ -47,16 +46,14 @@ const showsRelief = (primitive: Primitive): boolean => {
 /** Backs that one sees: turned over where a part is inside out, without back faces where its inside shows. */
 function backsSeen(document: Document, eyeHeight: number): Finding[] {
   const parts = listViewParts(document)
-  // What other directions or a figure's eyes see is a note: the loader looks along the axes.
-  const views = outsideViews(seenItem(parts))
-  const risky = views.share > TOLERATED_BACKS_SHARE
   const facing = measurePartFacing(document, eyeHeight)
+  // What other directions or a figure's eyes see is a note: the loader looks along the axes.
+  const risky = facing.shareAlongAxes > TOLERATED_BACKS_SHARE
   if (!risky && facing.share <= TOLERATED_BACKS_SHARE) return []
-  const fromRays = worstBacks(facing)
-  const [mostSeen] = [...views.backsOfPart].sort((a, b) => b[1] - a[1]).map(([part]) => ({ name: parts[part].name, share: views.share, spots: [] }))
-  const worst = fromRays.length > 0 || !mostSeen ? fromRays : [mostSeen]
+  const many = worstBacks(facing)
+  const worst = many.length > 0 ? many : facing.parts.slice(0, 1)
   const turnable = partsToTurn(document, worst.map((part) => part.name))
-  const percent = `${((risky ? views.share : facing.share) * 100).toFixed(1)} %`
+  const percent = `${((risky ? facing.shareAlongAxes : facing.share) * 100).toFixed(1)} %`
   const common = { stage: 'mesh' as const, value: percent, limit: `${TOLERATED_BACKS_SHARE * 100} %` }
   const place = (names: readonly string[]) => placeOfParts(parts.filter((part) => names.includes(part.name)), worst.filter((part) => names.includes(part.name)).flatMap((part) => part.spots))
   const insideOut = worst.map((part) => part.name).filter((name) => turnable.has(name))

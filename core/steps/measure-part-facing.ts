@@ -5,6 +5,7 @@ import { countPrimitiveTriangles, listViewParts, restMatrix, type Part } from '.
 import { readPrimitive, reversedWinding } from '../document/primitive-arrays.ts'
 import { measureFacing, type SeenItem } from '../geometry/facing.ts'
 import { orientOutward, windPieces, type Orientation } from '../geometry/orient.ts'
+import { outsideViews } from '../geometry/outside-views.ts'
 import { createRayCaster, type RayCaster } from '../geometry/ray-caster.ts'
 import { isTaggedName, isTwoSidedName } from '../rulebook/names.ts'
 
@@ -12,10 +13,10 @@ import { isTaggedName, isTwoSidedName } from '../rulebook/names.ts'
 export const TOLERATED_BACKS_SHARE = 0.01
 
 export interface PartFacing {
-  /** Share of what is seen from outside that is the back of a face. */
+  /** Share of what is seen from outside that is the back of a face: from all round, from eyes or along the axes, whatever shows most. */
   share: number
-  /** The same from all round alone, without the figure's eyes. */
-  shareAllRound: number
+  /** The same along the axes alone, as the loader looks. */
+  shareAlongAxes: number
   /** Parts with backs to be seen, the worst first, with their share of the whole and some places. */
   parts: { name: string; share: number; spots: [number, number, number][] }[]
 }
@@ -23,11 +24,16 @@ export interface PartFacing {
 /** Looks at the item from all round and from a figure's eyes, and finds the parts whose backs show. */
 export function measurePartFacing(document: Document, eyeHeight: number | null = null): PartFacing {
   const parts = listViewParts(document)
-  const measure = measureFacing(seenItem(parts), eyeHeight)
+  const item = seenItem(parts)
+  const measure = measureFacing(item, eyeHeight)
+  const views = outsideViews(item)
   const worst = [...measure.inwardByPart]
     .map(([number, rays]) => ({ name: parts[number].name, share: rays / measure.rays, spots: measure.spots.filter((spot) => spot.part === number).map((spot) => spot.point) }))
     .sort((a, b) => b.share - a.share)
-  return { share: measure.inwardShare, shareAllRound: measure.inwardShareAllRound, parts: worst }
+  // What only the views along the axes show is told as well, at the share that they see.
+  const backs = [...views.backsOfPart.values()].reduce((sum, each) => sum + each, 0)
+  const missed = [...views.backsOfPart].filter(([number]) => !measure.inwardByPart.has(number)).map(([number, count]) => ({ name: parts[number].name, share: (views.share * count) / backs, spots: [] }))
+  return { share: Math.max(measure.inwardShare, views.share), shareAlongAxes: views.share, parts: [...worst, ...missed].sort((a, b) => b.share - a.share) }
 }
 
 /** Parts run together as they are drawn, with which triangles show both sides. */
