@@ -16,7 +16,7 @@ const mayKnow = {
   worklist: ['document', 'rulebook', 'steps'],
   rules: ['document', 'geometry', 'texture', 'rulebook', 'steps'],
   pack: ['document', 'texture', 'rulebook', 'steps', 'rules'],
-  inspect: ['document', 'texture', 'rulebook', 'rules'],
+  inspect: ['document', 'texture', 'rulebook', 'rules', 'pack'],
   crate: ['document', 'geometry', 'intake', 'rulebook', 'steps', 'worklist', 'rules', 'pack', 'inspect', 'trial'],
   trial: ['rulebook'],
 }

@@ -10,8 +10,8 @@ import { isMeshFile, meshEndings, readItem } from '../intake/read-item.ts'
 import type { ReadOptions } from '../intake/reader.ts'
 import { fileStem, fileName, type SourceFile } from '../intake/source-file.ts'
 import { surveyDocument, type Survey } from '../intake/survey.ts'
-import type { Rulebook } from '../rulebook/schema.ts'
-import type { SourceImage } from '../steps/step.ts'
+import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import type { OfficialWithin, SourceImage } from '../steps/step.ts'
 import type { StartState } from '../worklist/run.ts'
 import { officialWithin } from './official.ts'
 import { identifierFor, type CrateItem } from './schema.ts'
@@ -97,10 +97,18 @@ export const startKey = (item: CrateItem): string => hashValue([READING_VERSION,
 export const picturesOf = async (files: readonly SourceFile[], rulebook: Rulebook | null): Promise<SourceImage[]> => [...files.filter((file) => isImageFile(file.path)), ...(rulebook ? await stockPictures(rulebook) : [])]
 
 /** The state before an item's first step, from what was just read. */
-export const startFrom = async (item: CrateItem, document: Document, files: readonly SourceFile[], rulebook: Rulebook | null): Promise<StartState> => ({
-  key: startKey(item), document, images: await picturesOf(files, rulebook),
-  ...(rulebook ? { official: (kind) => officialWithin(document, rulebook, kind) } : {}),
-})
+export async function startFrom(item: CrateItem, document: Document, files: readonly SourceFile[], rulebook: Rulebook | null): Promise<StartState> {
+  const start = { key: startKey(item), document, images: await picturesOf(files, rulebook) }
+  if (!rulebook) return start
+  // Compared once, however many steps are proposed.
+  const found = new Map<string, Promise<OfficialWithin | null>>()
+  const official = (kind: Kind): Promise<OfficialWithin | null> => {
+    const answer = found.get(kind.id) ?? officialWithin(document, rulebook, kind)
+    found.set(kind.id, answer)
+    return answer
+  }
+  return { ...start, official }
+}
 
 /**
  * Reads an item's sources again into the state before its first step.

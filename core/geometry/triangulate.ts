@@ -92,7 +92,7 @@ function facingAgreement(positions: Float32Array, first: readonly number[], seco
 }
 
 /** Twice the area of a polygon as a vector along its normal (Newell). */
-function areaNormal(positions: Float32Array, corners: readonly number[]): [number, number, number] {
+export function areaNormal(positions: Float32Array, corners: readonly number[]): [number, number, number] {
   const normal: [number, number, number] = [0, 0, 0]
   for (let index = 0; index < corners.length; index++) {
     const from = corners[index] * 3

@@ -4,6 +4,7 @@ import { setRootExtras } from '../document/extras.ts'
 import { createDocument } from '../document/io.ts'
 import { itemScene, listUsedMaterials } from '../document/parts.ts'
 import { plainMessage } from '../document/plain-error.ts'
+import { recogniseRoles } from '../pack/node-roles.ts'
 import { isGameName } from '../rulebook/names.ts'
 import type { Kind, Rulebook } from '../rulebook/schema.ts'
 import { checkItem, type Report } from '../rules/registry.ts'
@@ -12,7 +13,6 @@ import type { Entry } from './entry-file.ts'
 import { fileFinding } from './file-finding.ts'
 import { dress, lookFault, readLook, type Look, type OpenedMaps } from './look-file.ts'
 import { addMeshFile, type MeshFile } from './mesh-file.ts'
-import { recogniseRoles } from './node-roles.ts'
 
 type Files = ReadonlyMap<string, Uint8Array>
 

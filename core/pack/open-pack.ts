@@ -1,15 +1,14 @@
 import type { Document, Material, Texture } from '@gltf-transform/core'
 import { z } from 'zod'
 import { readArchive } from '../document/archive.ts'
-import { setMaterialExtras, setNodeExtras, setTextureExtras, solidShapes } from '../document/extras.ts'
+import { setMaterialExtras, setTextureExtras } from '../document/extras.ts'
 import { documentFromGlb, documentToGlb } from '../document/io.ts'
-import { listSceneNodes } from '../document/parts.ts'
 import { PlainError, plainMessage } from '../document/plain-error.ts'
 import { rulebookById } from '../rulebook/load.ts'
-import { levelSuffix } from '../rulebook/names.ts'
 import type { MapRoleName } from '../rulebook/shading.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
 import { openImage } from '../texture/open-image.ts'
+import { recogniseRoles } from './node-roles.ts'
 
 /** What can be taken out of a pack. */
 export interface OpenedPack {
@@ -96,7 +95,7 @@ export async function takeItem(pack: OpenedPack, itemName: string): Promise<Uint
     throw new PlainError(`the mesh of ${itemName} cannot be read (${plainMessage(error)})`, pack.title, 'Copy the pack again.')
   }
   if (item.looks.length > 0) await wearLook(document, pack, parseJson(pack.files, item.looks[0], lookSchema, pack.title))
-  restoreRoles(document, pack.rulebook)
+  recogniseRoles(document, pack.rulebook)
   return documentToGlb(document)
 }
 
@@ -130,19 +129,4 @@ async function makeTexture(document: Document, path: string, bytes: Uint8Array, 
   const texture = document.createTexture(stem).setMimeType(image.mimeType).setImage(image.bytes as Uint8Array<ArrayBuffer>).setURI(`${stem}.${image.mimeType === 'image/png' ? 'png' : 'jpg'}`)
   setTextureExtras(texture, { role, written: path, cameAs: image.facts.title })
   return texture
-}
-
-const solidSchema = z.object({ surface: z.string().nullable(), layers: z.array(z.string()).max(16), mass: z.number().positive().nullable() })
-
-/** The game knows levels, shadow and solids by their names; the item knows them by their role. */
-function restoreRoles(document: Document, rulebook: Rulebook): void {
-  for (const node of listSceneNodes(document)) {
-    const name = node.getName()
-    const shape = solidShapes.find((each) => name.startsWith(`solid_${each}_`))
-    const solid = solidSchema.safeParse(node.getExtras())
-    const level = rulebook.levels.chain.find((each) => name.endsWith(levelSuffix(rulebook, each.level)))
-    if (shape && solid.success) setNodeExtras(node.setExtras({}), { role: 'solid', solid: { shape, surface: solid.data.surface, layers: solid.data.layers, massKilograms: solid.data.mass } })
-    else if (level && node.getMesh()) setNodeExtras(node, { role: 'level', level: level.level })
-    else if (name.endsWith(rulebook.levels.shadow.nameSuffix) && node.getMesh()) setNodeExtras(node, { role: 'shadow' })
-  }
 }

@@ -4,7 +4,7 @@ import { boundsSize, partsBounds } from '../document/measure.ts'
 import { listAllParts, listViewParts, restMatrix } from '../document/parts.ts'
 import { countLargePolygons, POLYGON_ATTRIBUTE, readOutlines, type Outlines } from '../document/polygons.ts'
 import { accessorToFloats, dropUnusedAccessors, writeIndices } from '../document/primitive-arrays.ts'
-import { diagonalChoices, triangulatePolygons, type DiagonalChoice } from '../geometry/triangulate.ts'
+import { areaNormal, diagonalChoices, triangulatePolygons, type DiagonalChoice } from '../geometry/triangulate.ts'
 import { defineStep, formatCount, formatLength, plural } from './step.ts'
 
 const parameters = z.object({ diagonal: z.enum(diagonalChoices).default('shortest') })
@@ -67,23 +67,15 @@ const NOTICED_BEND = 0.0005
 
 /**
  * How far apart the flattest and the roundest way of cutting a polygon may lie, for the most bent of them: twice the furthest that a corner
- * lies out of the polygon's plane (its normal after Newell; Sutherland, Sproull and Schumacker, 1974).
+ * lies out of the polygon's plane.
  */
 function mostBent(positions: Float32Array, { corners, starts }: Outlines): number {
   let most = 0
   for (let polygon = 0; polygon + 1 < starts.length; polygon++) {
     const outline = corners.slice(starts[polygon], starts[polygon + 1])
     if (outline.length < 4) continue
-    const normal = [0, 0, 0]
-    const middle = [0, 0, 0]
-    outline.forEach((corner, at) => {
-      const next = outline[(at + 1) % outline.length]
-      for (let axis = 0; axis < 3; axis++) {
-        const [u, v] = [(axis + 1) % 3, (axis + 2) % 3]
-        normal[axis] += (positions[corner * 3 + u] - positions[next * 3 + u]) * (positions[corner * 3 + v] + positions[next * 3 + v])
-        middle[axis] += positions[corner * 3 + axis] / outline.length
-      }
-    })
+    const normal = areaNormal(positions, [...outline])
+    const middle = [0, 1, 2].map((axis) => outline.reduce((sum, corner) => sum + positions[corner * 3 + axis], 0) / outline.length)
     const length = Math.hypot(...normal) || 1
     for (const corner of outline) most = Math.max(most, (2 * Math.abs(normal.reduce((sum, value, axis) => sum + value * (positions[corner * 3 + axis] - middle[axis]), 0))) / length)
   }

@@ -1,4 +1,4 @@
-import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import type { Kind } from '../rulebook/schema.ts'
 import type { TrialLog } from './log.ts'
 import type { LoadedNode } from './read-glb.ts'
 import type { LoadedPrimitive } from './read-primitive.ts'
@@ -6,7 +6,7 @@ import type { LoadedPrimitive } from './read-primitive.ts'
 const LIGHTS = 'KHR_lights_punctual'
 
 /** What a mesh file carries beside triangles: bones, lights, shapes to morph to, extensions. */
-export function checkCarried(file: string, nodes: readonly LoadedNode[], _rulebook: Rulebook, kind: Kind, log: TrialLog): void {
+export function checkCarried(file: string, nodes: readonly LoadedNode[], kind: Kind, log: TrialLog): void {
   const lights = nodes.filter((node) => node.extensions.includes(LIGHTS)).length
   if (lights > kind.mostLights) log.complain('mesh.lights', file, `${lights} lights; ${kind.mostLights} of a ${kind.id} are lit.`)
   const morphing = nodes.find((node) => node.primitives.some((primitive) => primitive.morphs > 0))

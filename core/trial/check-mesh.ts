@@ -28,7 +28,7 @@ export function checkMesh(file: string, nodes: readonly LoadedNode[], sorted: So
     if (!node.moves && node.turned) log.complain('mesh.transform', file, `${node.name} is turned or scaled; that is skipped.`)
     if (node.primitives.some((primitive) => !primitive.normals)) log.complain('mesh.normals', file, `${node.name} has no normals.`)
   }
-  checkCarried(file, nodes, rulebook, kind, log)
+  checkCarried(file, nodes, kind, log)
   checkSurfaceValues(file, sorted, log)
   checkSizes(file, sorted.view, rulebook, log)
   const share = backsSeenShare(sorted.view.flatMap((node) => node.primitives.map((primitive) => drawable(node, primitive))))

@@ -14,7 +14,10 @@ export function recogniseRoles(document: Document, rulebook: Rulebook): void {
     const name = node.getName()
     const shape = solidShapes.find((each) => each === solidName.exec(name)?.[1])
     const level = levelName.exec(name)?.[1]
-    if (shape) setNodeExtras(node, { role: 'solid', solid: { shape, ...solidFacts(node.getExtras()) } })
+    if (shape) {
+      const facts = solidFacts(node.getExtras())
+      setNodeExtras(node.setExtras({}), { role: 'solid', solid: { shape, ...facts } })
+    }
     else if (level !== undefined && hangsUnderItsPart(node)) setNodeExtras(node, { role: 'level', level: Number(level) })
     else if (name.endsWith(rulebook.levels.shadow.nameSuffix) && hangsUnderItsPart(node)) setNodeExtras(node, { role: 'shadow' })
   }
