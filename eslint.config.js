@@ -5,7 +5,20 @@ import tseslint from 'typescript-eslint'
  * Which folder of core may know which: document ← geometry, texture ← steps, rules ← pack ← crate.
  * `trial` stands apart: it knows the rulebook and nothing else of ours. What is on top may ask it.
  */
-const folders = ['document', 'rulebook', 'intake', 'geometry', 'texture', 'steps', 'worklist', 'rules', 'pack', 'inspect', 'trial', 'crate']
+const folders = [
+  'document',
+  'rulebook',
+  'intake',
+  'geometry',
+  'texture',
+  'steps',
+  'worklist',
+  'rules',
+  'pack',
+  'inspect',
+  'trial',
+  'crate',
+]
 const mayKnow = {
   document: [],
   rulebook: ['document'],
@@ -27,20 +40,45 @@ const directions = folders.map((folder) => ({
   files: [`core/${folder}/**/*.ts`],
   ignores: ['**/*.test.ts'],
   rules: forbid([
-    { regex: `^\\.\\./(?:${folders.filter((other) => other !== folder && !mayKnow[folder].includes(other)).join('|')})/`, message: `core/${folder} must not know that folder (see eslint.config.js).` },
+    {
+      regex: `^\\.\\./(?:${folders.filter((other) => other !== folder && !mayKnow[folder].includes(other)).join('|')})/`,
+      message: `core/${folder} must not know that folder (see eslint.config.js).`,
+    },
     { regex: '(^|/)(app|cli|demo|e2e)/', message: 'core knows nothing of what is built on it.' },
-    { group: ['react', 'react-*', 'idb', 'comlink', '@react-three/*', 'node:*', 'zustand'], message: 'core has no interface, storage or Node code.' },
+    {
+      group: ['react', 'react-*', 'idb', 'comlink', '@react-three/*', 'node:*', 'zustand'],
+      message: 'core has no interface, storage or Node code.',
+    },
   ]),
 }))
 
-const domGlobals = ['window', 'document', 'navigator', 'localStorage', 'indexedDB', 'HTMLElement', 'Worker', 'self', 'fetch', 'OffscreenCanvas', 'Image', 'process', 'Buffer']
+const domGlobals = [
+  'window',
+  'document',
+  'navigator',
+  'localStorage',
+  'indexedDB',
+  'HTMLElement',
+  'Worker',
+  'self',
+  'fetch',
+  'OffscreenCanvas',
+  'Image',
+  'process',
+  'Buffer',
+]
 
 export default tseslint.config(
-  { ignores: ['build/', '.react-router/', 'node_modules/', 'public/', 'test-results/', 'playwright-report/', '.cache/'] },
+  {
+    ignores: ['build/', '.react-router/', 'node_modules/', 'public/', 'test-results/', 'playwright-report/', '.cache/'],
+  },
   ...tseslint.configs.recommended,
   {
     rules: {
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true }],
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true },
+      ],
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/consistent-type-imports': ['error', { prefer: 'type-imports' }],
       'no-warning-comments': ['error', { terms: ['todo', 'fixme', 'xxx'], location: 'anywhere' }],
@@ -48,9 +86,25 @@ export default tseslint.config(
       'max-lines': ['error', { max: 300, skipBlankLines: true, skipComments: true }],
     },
   },
-  { files: ['core/**/*.ts'], ignores: ['**/*.test.ts', 'core/test-support/**'], rules: { 'no-restricted-globals': ['error', ...domGlobals.map((name) => ({ name, message: 'core runs in workers, in Node and in tests: it has no DOM and no Node.' }))] } },
+  {
+    files: ['core/**/*.ts'],
+    ignores: ['**/*.test.ts', 'core/test-support/**'],
+    rules: {
+      'no-restricted-globals': [
+        'error',
+        ...domGlobals.map((name) => ({
+          name,
+          message: 'core runs in workers, in Node and in tests: it has no DOM and no Node.',
+        })),
+      ],
+    },
+  },
   ...directions,
-  { files: ['cli/**/*.ts'], ignores: ['**/*.test.ts'], rules: forbid([{ regex: '(^|/)app/', message: 'the command line knows core only.' }]) },
+  {
+    files: ['cli/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: forbid([{ regex: '(^|/)app/', message: 'the command line knows core only.' }]),
+  },
   {
     files: ['app/**/*.{ts,tsx}'],
     ignores: ['app/storage/**', '**/*.test.ts'],
@@ -74,8 +128,16 @@ export default tseslint.config(
         {
           patterns: [
             { group: ['idb'], message: 'only app/storage touches IndexedDB.' },
-            { regex: 'core/(geometry|texture|intake|pack)/', allowTypeImports: true, message: 'computation runs in workers.' },
-            { regex: 'core/(steps|rules)/(?!step$|rule$)', allowTypeImports: true, message: 'computation runs in workers.' },
+            {
+              regex: 'core/(geometry|texture|intake|pack)/',
+              allowTypeImports: true,
+              message: 'computation runs in workers.',
+            },
+            {
+              regex: 'core/(steps|rules)/(?!step$|rule$)',
+              allowTypeImports: true,
+              message: 'computation runs in workers.',
+            },
           ],
         },
       ],

@@ -17,8 +17,22 @@ export default defineConfig({
     trace: 'retain-on-failure',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
-      args: ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-background-networking', '--no-first-run'],
+      args: [
+        '--no-sandbox',
+        '--use-gl=angle',
+        '--use-angle=swiftshader',
+        '--enable-unsafe-swiftshader',
+        '--ignore-gpu-blocklist',
+        '--disable-background-networking',
+        '--no-first-run',
+      ],
     },
   },
-  webServer: { command: 'node server/serve.mjs', env: { PORT: String(port) }, url: `http://127.0.0.1:${port}/`, reuseExistingServer: false, timeout: 60_000 },
+  webServer: {
+    command: 'node server/serve.mjs',
+    env: { PORT: String(port) },
+    url: `http://127.0.0.1:${port}/`,
+    reuseExistingServer: false,
+    timeout: 60_000,
+  },
 })

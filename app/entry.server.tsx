@@ -8,7 +8,13 @@ import { NonceContext } from './ui/nonce'
 const TIME_LIMIT_MILLISECONDS = 5_000
 
 /** Renders the first page; inline scripts carry the request's nonce. */
-export default function handleRequest(request: Request, status: number, headers: Headers, context: EntryContext, loadContext: AppLoadContext) {
+export default function handleRequest(
+  request: Request,
+  status: number,
+  headers: Headers,
+  context: EntryContext,
+  loadContext: AppLoadContext,
+) {
   const { nonce } = loadContext as { nonce?: string }
   return new Promise<Response>((resolve, reject) => {
     let shellRendered = false

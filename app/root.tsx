@@ -5,7 +5,10 @@ import type { Route } from './+types/root'
 import { useNonce } from './ui/nonce'
 import './ui/theme.css'
 
-export const meta: Route.MetaFunction = () => [{ title: 'Gentle Crate' }, { name: 'description', content: 'Turns custom meshes and textures into exactly what one game’s loader accepts.' }]
+export const meta: Route.MetaFunction = () => [
+  { title: 'Gentle Crate' },
+  { name: 'description', content: 'Turns custom meshes and textures into exactly what one game’s loader accepts.' },
+]
 
 export const links: Route.LinksFunction = () => [{ rel: 'icon', href: '/crate.svg', type: 'image/svg+xml' }]
 
@@ -42,13 +45,22 @@ export function HydrateFallback() {
 }
 
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
-  const message = isRouteErrorResponse(error) ? (error.status === 404 ? 'There is nothing at this address.' : error.statusText || String(error.data)) : error instanceof Error ? error.message : 'Something went wrong.'
+  const message = isRouteErrorResponse(error)
+    ? error.status === 404
+      ? 'There is nothing at this address.'
+      : error.statusText || String(error.data)
+    : error instanceof Error
+      ? error.message
+      : 'Something went wrong.'
   return (
     <main className="mx-auto max-w-xl p-10">
       <h1 className="text-2xl">This did not work</h1>
       <p className="my-4">{message}</p>
       <p>
-        What was kept is still kept. <Link className="link" to="/">Back to the shelf</Link>
+        What was kept is still kept.{' '}
+        <Link className="link" to="/">
+          Back to the shelf
+        </Link>
       </p>
     </main>
   )

@@ -36,7 +36,12 @@ describe('from the gate’s source to a pack that loads', () => {
   it('checks clear, packs and loads with exit code 0', async () => {
     const check = await call('check', at('gate.zip'), '--json')
     expect(check.code).toBe(0)
-    expect(check.json()).toMatchObject({ rulebook: 'tarn-and-tiller 1.4', blocks: 0, risky: 0, items: [{ name: 'Boathouse gate', kind: 'prop' }] })
+    expect(check.json()).toMatchObject({
+      rulebook: 'tarn-and-tiller 1.4',
+      blocks: 0,
+      risky: 0,
+      items: [{ name: 'Boathouse gate', kind: 'prop' }],
+    })
     const pack = await call('pack', at('gate.zip'), '--out', at('pack.zip'), '--json')
     expect(pack.code).toBe(0)
     const bytes = new Uint8Array(readFileSync(at('pack.zip')))
@@ -49,13 +54,22 @@ describe('from the gate’s source to a pack that loads', () => {
   it('checks a pack as the loader tries it, whoever made it', async () => {
     const clear = await call('check', at('pack.zip'), '--json')
     expect(clear.code).toBe(0)
-    expect(clear.json()).toMatchObject({ rulebook: 'tarn-and-tiller 1.4', blocks: 0, risky: 0, items: [{ name: 'boathouse_gate', kind: 'prop' }] })
+    expect(clear.json()).toMatchObject({
+      rulebook: 'tarn-and-tiller 1.4',
+      blocks: 0,
+      risky: 0,
+      items: [{ name: 'boathouse_gate', kind: 'prop' }],
+    })
     const keg = rawPack()
     keg.look.materials[iron].shading = 'velvet'
     writeFileSync(at('keg.zip'), assemble(keg))
     const spoiled = await call('check', at('keg.zip'), '--json')
     expect(spoiled.code).toBe(1)
-    expect(spoiled.json().items[0].findings[0]).toMatchObject({ rule: 'shading-unknown', severity: 'blocks', where: iron })
+    expect(spoiled.json().items[0].findings[0]).toMatchObject({
+      rule: 'shading-unknown',
+      severity: 'blocks',
+      where: iron,
+    })
     writeFileSync(at('half.zip'), assemble(rawPack()).subarray(0, 4000))
     expect((await call('check', at('half.zip'))).code).toBe(2)
     const half = await call('check', at('half.zip'), '--rulebook', 'tarn-and-tiller', '--json')
@@ -78,7 +92,11 @@ describe('from the gate’s source to a pack that loads', () => {
   it('tells what it is like to bump into it', async () => {
     const open = await call('bump', at('gate.zip'), '--json')
     expect(open.code).toBe(0)
-    expect(open.json()).toMatchObject({ unit: 'span', closed: 0, items: [{ name: 'Boathouse gate', kind: 'prop', openings: [{ passes: true }], mass: null, rest: null }] })
+    expect(open.json()).toMatchObject({
+      unit: 'span',
+      closed: 0,
+      items: [{ name: 'Boathouse gate', kind: 'prop', openings: [{ passes: true }], mass: null, rest: null }],
+    })
     expect(open.json().items[0].bodies.map((body: { id: string }) => body.id)).toEqual(['rowing_boat', 'gull'])
     expect((await call('bump')).code).toBe(2)
     expect((await call('bump', 'nowhere.zip')).code).toBe(2)
@@ -86,7 +104,16 @@ describe('from the gate’s source to a pack that loads', () => {
 
   it('tells every step and what it takes', async () => {
     const listed = (await call('steps', '--json')).json().steps
-    expect(listed.map((each: { step: string }) => each.step)).toEqual(expect.arrayContaining(['set-size', 'place-origin', 'even-triangulation', 'two-sided', 'join-parts', 'use-as-level']))
+    expect(listed.map((each: { step: string }) => each.step)).toEqual(
+      expect.arrayContaining([
+        'set-size',
+        'place-origin',
+        'even-triangulation',
+        'two-sided',
+        'join-parts',
+        'use-as-level',
+      ]),
+    )
     const one = (await call('steps', 'set-size', '--json')).json().steps[0]
     expect(one.parameters.properties.by.enum).toEqual(['factor', 'edge', 'figure', 'doorway', 'cells'])
     expect((await call('steps', 'polish')).code).toBe(2)
@@ -98,15 +125,37 @@ describe('from the gate’s source to a pack that loads', () => {
     const report = await validateBytes(files['items/props/boathouse_gate/boathouse_gate.glb'])
     expect(report.issues.messages.filter((message) => message.severity < 2)).toEqual([])
     const manifest = JSON.parse(new TextDecoder().decode(files['manifest.json']))
-    expect(manifest.files.map((file: { path: string }) => file.path).sort()).toEqual(Object.keys(files).filter((path) => path !== 'manifest.json').sort())
-    for (const file of manifest.files) expect(file).toMatchObject({ bytes: files[file.path].length, sha256: sha256Hex(files[file.path]) })
+    expect(manifest.files.map((file: { path: string }) => file.path).sort()).toEqual(
+      Object.keys(files)
+        .filter((path) => path !== 'manifest.json')
+        .sort(),
+    )
+    for (const file of manifest.files)
+      expect(file).toMatchObject({ bytes: files[file.path].length, sha256: sha256Hex(files[file.path]) })
   })
 
   it('finds every fault of the unprepared gate that a rule can see, and exits with 1', async () => {
     const check = await call('check', at('raw.zip'), '--json')
     expect(check.code).toBe(1)
     const rules = new Set(check.json().items[0].findings.map((finding: { rule: string }) => finding.rule))
-    for (const rule of ['triangle-budget', 'view-and-solids-budget', 'polygons-left', 'inward-faces', 'name-form', 'texture-path', 'texture-power-of-two', 'texture-format', 'stray', 'solid-missing', 'axes-not-turned', 'unit-not-scaled', 'item-too-large', 'material-tag', 'level-missing', 'texture-memory']) {
+    for (const rule of [
+      'triangle-budget',
+      'view-and-solids-budget',
+      'polygons-left',
+      'inward-faces',
+      'name-form',
+      'texture-path',
+      'texture-power-of-two',
+      'texture-format',
+      'stray',
+      'solid-missing',
+      'axes-not-turned',
+      'unit-not-scaled',
+      'item-too-large',
+      'material-tag',
+      'level-missing',
+      'texture-memory',
+    ]) {
       expect(rules).toContain(rule)
     }
     const inward = check.json().items[0].findings.find((finding: { rule: string }) => finding.rule === 'inward-faces')
@@ -117,7 +166,8 @@ describe('from the gate’s source to a pack that loads', () => {
 
   it('opens a crate from a folder with its unpacked content too', async () => {
     execFileSync('mkdir', ['-p', at('folder/sources')])
-    for (const [path, bytes] of Object.entries(unzipSync(new Uint8Array(readFileSync(at('gate.zip')))))) writeFileSync(join(at('folder'), path), bytes)
+    for (const [path, bytes] of Object.entries(unzipSync(new Uint8Array(readFileSync(at('gate.zip'))))))
+      writeFileSync(join(at('folder'), path), bytes)
     expect((await call('check', at('folder'), '--json')).json()).toMatchObject({ blocks: 0 })
   })
 
@@ -127,7 +177,10 @@ describe('from the gate’s source to a pack that loads', () => {
   })
 
   it('runs a preset instead of proposing', async () => {
-    writeFileSync(at('preset.json'), JSON.stringify([{ id: 'step-1', step: 'clean-names', on: true, parameters: {}, reason: null }]))
+    writeFileSync(
+      at('preset.json'),
+      JSON.stringify([{ id: 'step-1', step: 'clean-names', on: true, parameters: {}, reason: null }]),
+    )
     const result = await call(...prepared, '--preset', at('preset.json'), '--out', at('preset.zip'), '--json')
     expect(result.json().items[0].steps.map((step: { step: string }) => step.step)).toEqual(['clean-names'])
   })
@@ -137,16 +190,41 @@ describe('the other commands', () => {
   it('survey tells parts, textures, unit, axes and bounds', async () => {
     const { code, json } = await call('survey', 'demo/sources/mooring_bell/mooring_bell.glb', '--json')
     expect(code).toBe(0)
-    expect(json()).toMatchObject({ triangles: 656, bones: 0, clips: [{ name: 'sway', seconds: 2, keys: 97 }], units: { metresPerUnit: 1, from: 'declared' }, axes: { up: '+y', forward: '+z', from: 'declared' } })
+    expect(json()).toMatchObject({
+      triangles: 656,
+      bones: 0,
+      clips: [{ name: 'sway', seconds: 2, keys: 97 }],
+      units: { metresPerUnit: 1, from: 'declared' },
+      axes: { up: '+y', forward: '+z', from: 'declared' },
+    })
   })
   it('convert writes meshes that can be read again with the same triangles', async () => {
-    for (const [to, name] of [['glb', 'bell.glb'], ['gltf', 'bell.gltf'], ['obj', 'bell.obj']]) {
-      expect((await call('convert', 'demo/sources/mooring_bell/mooring_bell.glb', '--to', to, '--out', at(name))).code).toBe(0)
+    for (const [to, name] of [
+      ['glb', 'bell.glb'],
+      ['gltf', 'bell.gltf'],
+      ['obj', 'bell.obj'],
+    ]) {
+      expect(
+        (await call('convert', 'demo/sources/mooring_bell/mooring_bell.glb', '--to', to, '--out', at(name))).code,
+      ).toBe(0)
       expect((await call('survey', at(name), '--json')).json().triangles).toBe(656)
     }
   })
   it('convert writes images, and reads its own DDS back', async () => {
-    expect((await call('convert', 'demo/sources/boathouse_gate/iron_strap.png', '--to', 'dds', '--codec', 'bc1', '--out', at('iron.dds'))).code).toBe(0)
+    expect(
+      (
+        await call(
+          'convert',
+          'demo/sources/boathouse_gate/iron_strap.png',
+          '--to',
+          'dds',
+          '--codec',
+          'bc1',
+          '--out',
+          at('iron.dds'),
+        )
+      ).code,
+    ).toBe(0)
     expect((await call('convert', at('iron.dds'), '--to', 'png', '--out', at('iron.png'))).code).toBe(0)
     expect(readFileSync(at('iron.png')).subarray(1, 4).toString()).toBe('PNG')
   })
@@ -179,7 +257,11 @@ describe('a call or file that is wrong', () => {
     expect(result.json().error).toMatch(/^.+: .+\. ?.*$/)
   })
   it('runs as a program from another folder, without a build', () => {
-    const printed = execFileSync('node', [join(process.cwd(), 'cli/bin.mjs'), 'rulebook', 'tarn-and-tiller', '--json'], { cwd: folder, encoding: 'utf8' })
+    const printed = execFileSync(
+      'node',
+      [join(process.cwd(), 'cli/bin.mjs'), 'rulebook', 'tarn-and-tiller', '--json'],
+      { cwd: folder, encoding: 'utf8' },
+    )
     expect(JSON.parse(printed).id).toBe('tarn-and-tiller')
   })
 })

@@ -23,15 +23,28 @@ export function parseCall(words: string[], options: NonNullable<ParseArgsConfig[
     const joined: string[] = []
     for (let index = 0; index < words.length; index++) {
       const next = words[index + 1]
-      if ((words[index] === '--up' || words[index] === '--forward') && next !== undefined && /^[+-]?[xyz]$/i.test(next)) {
+      if (
+        (words[index] === '--up' || words[index] === '--forward') &&
+        next !== undefined &&
+        /^[+-]?[xyz]$/i.test(next)
+      ) {
         joined.push(`${words[index]}=${next}`)
         index++
       } else joined.push(words[index])
     }
-    const { positionals, values } = parseArgs({ args: joined, options: { ...options, json: { type: 'boolean' } }, allowPositionals: true, strict: true })
+    const { positionals, values } = parseArgs({
+      args: joined,
+      options: { ...options, json: { type: 'boolean' } },
+      allowPositionals: true,
+      strict: true,
+    })
     return { positionals, values: values as Call['values'], json: (values as Call['values'])['json'] === true }
   } catch (error) {
-    throw new PlainError(error instanceof Error ? error.message.replace(/\. To specify.*$/s, '') : 'it cannot be read', 'this call', 'See gentle-crate help.')
+    throw new PlainError(
+      error instanceof Error ? error.message.replace(/\. To specify.*$/s, '') : 'it cannot be read',
+      'this call',
+      'See gentle-crate help.',
+    )
   }
 }
 

@@ -14,7 +14,8 @@ export function readBytes(path: string): Uint8Array {
   if (!existsSync(path)) throw new PlainError('there is no such file', path, 'Check the path.')
   const facts = statSync(path)
   if (facts.isDirectory()) throw new PlainError('it is a folder', path, 'Name a file.')
-  if (facts.size > LARGEST_FILE_BYTES) throw new PlainError(`it has ${Math.round(facts.size / 1024 / 1024)} MB; up to 500 MB are read`, path, 'Split it.')
+  if (facts.size > LARGEST_FILE_BYTES)
+    throw new PlainError(`it has ${Math.round(facts.size / 1024 / 1024)} MB; up to 500 MB are read`, path, 'Split it.')
   return new Uint8Array(readFileSync(path))
 }
 
@@ -23,7 +24,11 @@ export function writeBytes(path: string, bytes: Uint8Array | string): void {
   try {
     writeFileSync(path, bytes)
   } catch (error) {
-    throw new PlainError(`it cannot be written (${error instanceof Error ? error.message : String(error)})`, path, 'Choose another place.')
+    throw new PlainError(
+      `it cannot be written (${error instanceof Error ? error.message : String(error)})`,
+      path,
+      'Choose another place.',
+    )
   }
 }
 
@@ -49,22 +54,36 @@ export function gatherSources(names: readonly string[]): SourceFile[] {
   const chosen = new Set<string>()
   for (const name of names) {
     if (!existsSync(name)) throw new PlainError('there is no such file', name, 'Check the path.')
-    if (statSync(name).isDirectory()) for (const path of listFolder(name)) if (isMeshFile(path) || isCompanionFile(path) || /\.zip$/i.test(path)) paths.add(resolve(path))
+    if (statSync(name).isDirectory())
+      for (const path of listFolder(name))
+        if (isMeshFile(path) || isCompanionFile(path) || /\.zip$/i.test(path)) paths.add(resolve(path))
     if (!statSync(name).isDirectory()) {
       paths.add(resolve(name))
       chosen.add(resolve(name))
-      if (isMeshFile(name)) for (const path of listFolder(dirname(resolve(name)), DEEPEST - 1)) if (isCompanionFile(path)) paths.add(resolve(path))
+      if (isMeshFile(name))
+        for (const path of listFolder(dirname(resolve(name)), DEEPEST - 1))
+          if (isCompanionFile(path)) paths.add(resolve(path))
     }
   }
   const list = [...paths]
-  if (list.length === 0) throw new PlainError('there is nothing to read in it: neither meshes nor pictures', names.join(', '), 'Name a mesh, or a folder that holds one.')
+  if (list.length === 0)
+    throw new PlainError(
+      'there is nothing to read in it: neither meshes nor pictures',
+      names.join(', '),
+      'Name a mesh, or a folder that holds one.',
+    )
   const base = commonFolder(list)
-  return list.map((path) => ({ path: relative(base, path).split(sep).join('/') || basename(path), bytes: readBytes(path), ...(chosen.has(path) ? {} : { beside: true }) }))
+  return list.map((path) => ({
+    path: relative(base, path).split(sep).join('/') || basename(path),
+    bytes: readBytes(path),
+    ...(chosen.has(path) ? {} : { beside: true }),
+  }))
 }
 
 function commonFolder(paths: readonly string[]): string {
   let base = dirname(paths[0])
-  for (const path of paths) while (!path.startsWith(base.endsWith(sep) ? base : base + sep) && base !== dirname(base)) base = dirname(base)
+  for (const path of paths)
+    while (!path.startsWith(base.endsWith(sep) ? base : base + sep) && base !== dirname(base)) base = dirname(base)
   return base
 }
 

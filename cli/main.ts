@@ -14,10 +14,30 @@ import { trial } from './commands/trial.ts'
 import { type Command } from './command.ts'
 
 /** Every command, in the order of the help. Adding one adds a file and a line here. */
-const commands: readonly Command[] = [survey, compare, take, prepare, check, pack, trial, bump, shift, convert, steps, rulebook]
+const commands: readonly Command[] = [
+  survey,
+  compare,
+  take,
+  prepare,
+  check,
+  pack,
+  trial,
+  bump,
+  shift,
+  convert,
+  steps,
+  rulebook,
+]
 
 const help = (): string =>
-  ['gentle-crate: turns meshes and textures into what one game’s loader accepts.', '', ...commands.map((command) => `  gentle-crate ${command.usage}\n      ${command.summary}`), '', 'Every command takes --json: one JSON object on standard output and nothing else.', 'Exit code 0: fine. 1: findings that block, or the loader refuses. 2: the call or a file is wrong.'].join('\n')
+  [
+    'gentle-crate: turns meshes and textures into what one game’s loader accepts.',
+    '',
+    ...commands.map((command) => `  gentle-crate ${command.usage}\n      ${command.summary}`),
+    '',
+    'Every command takes --json: one JSON object on standard output and nothing else.',
+    'Exit code 0: fine. 1: findings that block, or the loader refuses. 2: the call or a file is wrong.',
+  ].join('\n')
 
 /** Runs one call and returns its exit code. */
 export async function main(words: string[]): Promise<number> {
@@ -28,7 +48,12 @@ export async function main(words: string[]): Promise<number> {
   }
   try {
     const command = commands.find((each) => each.name === name)
-    if (!command) throw new PlainError('there is no such command', name, `Commands: ${commands.map((each) => each.name).join(', ')}.`)
+    if (!command)
+      throw new PlainError(
+        'there is no such command',
+        name,
+        `Commands: ${commands.map((each) => each.name).join(', ')}.`,
+      )
     return await command.run(rest)
   } catch (error) {
     if (rest.includes('--json')) console.log(JSON.stringify({ error: plainMessage(error) }))

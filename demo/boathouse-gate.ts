@@ -1,6 +1,17 @@
 import { hash } from './noise.ts'
 import { plankColumns, stoneCells } from './paint.ts'
-import { append, emptyMesh, extrude, gridBlock, roughen, rounded, turned, type Point, type PolygonMesh, type Uv } from './solid-shapes.ts'
+import {
+  append,
+  emptyMesh,
+  extrude,
+  gridBlock,
+  roughen,
+  rounded,
+  turned,
+  type Point,
+  type PolygonMesh,
+  type Uv,
+} from './solid-shapes.ts'
 
 /**
  * The Boathouse gate as a modder's program would write it: centimetres, Z up, front towards -Y,
@@ -33,7 +44,10 @@ function archStone(): PolygonMesh {
   let number = 0
   const box = (x0: number, x1: number, z0: number, z1: number): void => {
     const proud = (hash(number, 5) - 0.5) * 8
-    append(mesh, stone(number++, (u, v, w) => [x0 + (x1 - x0) * u, -depth / 2 + proud + depth * v, z0 + (z1 - z0) * w]))
+    append(
+      mesh,
+      stone(number++, (u, v, w) => [x0 + (x1 - x0) * u, -depth / 2 + proud + depth * v, z0 + (z1 - z0) * w]),
+    )
   }
   for (const side of [-1, 1]) {
     const inner = opening.halfWidth * side
@@ -42,7 +56,8 @@ function archStone(): PolygonMesh {
     for (let course = 0; course < 4; course++) {
       const z0 = course * 40
       const cuts = course % 2 === 0 ? [inner, middle, outer] : [inner, outer]
-      for (let cut = 0; cut + 1 < cuts.length; cut++) box(Math.min(cuts[cut], cuts[cut + 1]), Math.max(cuts[cut], cuts[cut + 1]), z0, z0 + 40)
+      for (let cut = 0; cut + 1 < cuts.length; cut++)
+        box(Math.min(cuts[cut], cuts[cut + 1]), Math.max(cuts[cut], cuts[cut + 1]), z0, z0 + 40)
     }
   }
   const voussoirs = 11
@@ -84,14 +99,40 @@ function shutLeaf(): { timber: PolygonMesh; iron: PolygonMesh } {
     )
   }
   for (const z of [45, 150]) {
-    const strap: [number, number][] = [[86, z - 4], [86, z + 4], [30, z + 4], [24, z + 8], [20, z + 3], [12, z], [20, z - 3], [24, z - 8], [30, z - 4]]
+    const strap: [number, number][] = [
+      [86, z - 4],
+      [86, z + 4],
+      [30, z + 4],
+      [24, z + 8],
+      [20, z + 3],
+      [12, z],
+      [20, z - 3],
+      [24, z - 8],
+      [30, z - 4],
+    ]
     append(iron, extrude(strap, -6.2, -4.2, 1 / 40))
     for (const x of [80, 70, 60, 50, 40, 33]) {
-      const nail = turned([[1.9, 0], [1.7, 0.6], [1.1, 1.1], [0.3, 1.3]], 8, [1, 0.3])
+      const nail = turned(
+        [
+          [1.9, 0],
+          [1.7, 0.6],
+          [1.1, 1.1],
+          [0.3, 1.3],
+        ],
+        8,
+        [1, 0.3],
+      )
       append(iron, nail, ([px, py, pz]) => [x + px, -6 - pz, z + py])
     }
   }
-  append(timber, gridBlock({ cells: [8, 1, 2], at: (u, v, w) => [8 + 74 * u, 4 + 4 * v, 88 + 14 * w], uvAt: (_side, s, t) => [t / plankColumns, s] }))
+  append(
+    timber,
+    gridBlock({
+      cells: [8, 1, 2],
+      at: (u, v, w) => [8 + 74 * u, 4 + 4 * v, 88 + 14 * w],
+      uvAt: (_side, s, t) => [t / plankColumns, s],
+    }),
+  )
   return { timber, iron }
 }
 
@@ -105,7 +146,11 @@ function plankPlace(side: number, s: number, t: number): [number, number] {
 /** Swings the right leaf open about its hinge, towards the back. */
 function swing([x, y, z]: Point): Point {
   const dx = x - opening.halfWidth
-  return [opening.halfWidth - 4 + dx * Math.cos(leafSwing) + y * Math.sin(leafSwing), 24 - dx * Math.sin(leafSwing) + y * Math.cos(leafSwing), z]
+  return [
+    opening.halfWidth - 4 + dx * Math.cos(leafSwing) + y * Math.sin(leafSwing),
+    24 - dx * Math.sin(leafSwing) + y * Math.cos(leafSwing),
+    z,
+  ]
 }
 
 const mirror = ([x, y, z]: Point): Point => [-x, y, z]
@@ -114,7 +159,19 @@ function hingePins(): PolygonMesh {
   const mesh = emptyMesh()
   for (const side of [-1, 1]) {
     for (const z of [36, 141]) {
-      append(mesh, turned([[2.6, 0], [2.6, 17], [1.4, 19]], 24, [2, 1]), ([x, y, h]) => [side * (opening.halfWidth - 5) + x, 22 + y, z + h])
+      append(
+        mesh,
+        turned(
+          [
+            [2.6, 0],
+            [2.6, 17],
+            [1.4, 19],
+          ],
+          24,
+          [2, 1],
+        ),
+        ([x, y, h]) => [side * (opening.halfWidth - 5) + x, 22 + y, z + h],
+      )
     }
   }
   return mesh
@@ -174,7 +231,10 @@ export function gateObj(): string {
         return uvLine.size - 1
       })
       lines.push(`usemtl ${material}`, 's 1')
-      for (const face of mesh.faces) lines.push(`f ${face.points.map((point, corner) => `${point + pointBase}/${uvIndex[face.uvs[corner]] + uvBase}`).join(' ')}`)
+      for (const face of mesh.faces)
+        lines.push(
+          `f ${face.points.map((point, corner) => `${point + pointBase}/${uvIndex[face.uvs[corner]] + uvBase}`).join(' ')}`,
+        )
       pointBase += mesh.points.length
       uvBase += uvLine.size
     }
@@ -186,9 +246,25 @@ export function gateObj(): string {
 export function gateMtl(): string {
   const folder = 'D:\\Edda\\lake mod\\textures'
   return [
-    'newmtl Gate Stone.001', 'Kd 0.8 0.8 0.8', 'Ns 20', `map_Kd ${folder}\\Gate Stone Albedo.jpg`, `map_Bump -bm 1.0 ${folder}\\gate stone_n.png`, '',
-    'newmtl Leaf timber', 'Kd 0.8 0.8 0.8', 'Ns 30', `map_Kd ${folder}\\Timber leaf.v2.png`, '',
-    'newmtl Iron strap', 'Kd 0.5 0.5 0.5', 'Ns 90', `map_Kd ${folder}\\IRON_strap.PNG`, '',
-    'newmtl Shade', 'Kd 0.05 0.05 0.05', 'd 0.6', '',
+    'newmtl Gate Stone.001',
+    'Kd 0.8 0.8 0.8',
+    'Ns 20',
+    `map_Kd ${folder}\\Gate Stone Albedo.jpg`,
+    `map_Bump -bm 1.0 ${folder}\\gate stone_n.png`,
+    '',
+    'newmtl Leaf timber',
+    'Kd 0.8 0.8 0.8',
+    'Ns 30',
+    `map_Kd ${folder}\\Timber leaf.v2.png`,
+    '',
+    'newmtl Iron strap',
+    'Kd 0.5 0.5 0.5',
+    'Ns 90',
+    `map_Kd ${folder}\\IRON_strap.PNG`,
+    '',
+    'newmtl Shade',
+    'Kd 0.05 0.05 0.05',
+    'd 0.6',
+    '',
   ].join('\n')
 }

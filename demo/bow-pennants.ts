@@ -28,14 +28,37 @@ export async function pennantsGlb(): Promise<Uint8Array> {
   const ferry = addFerry(document, 1)
   ferry.find((node) => node.getName() === 'ferry_rail_03')?.setTranslation([1.3, 1.1, -1.2])
   const cabin = ferry.find((node) => node.getName() === 'ferry_cabin')
-  cabin?.setMesh(addMesh(document, 'ferry_cabin', yUp(box(1.8, 2.9, 1.9, [3, 5, 3])), plainMaterial(document, 'ferry_paint@timber', [0.12, 0.28, 0.24])))
-  const bunting = paintedMaterial(document, 'pennant cloth', 64, (u, v) => (Math.floor(u * 3 + v * 2) % 2 === 0 ? [176, 58, 52] : [222, 208, 176]))
+  cabin?.setMesh(
+    addMesh(
+      document,
+      'ferry_cabin',
+      yUp(box(1.8, 2.9, 1.9, [3, 5, 3])),
+      plainMaterial(document, 'ferry_paint@timber', [0.12, 0.28, 0.24]),
+    ),
+  )
+  const bunting = paintedMaterial(document, 'pennant cloth', 64, (u, v) =>
+    Math.floor(u * 3 + v * 2) % 2 === 0 ? [176, 58, 52] : [222, 208, 176],
+  )
   const wood = plainMaterial(document, 'pole wood', [0.4, 0.27, 0.14])
-  const pole = document.createNode('Pennant pole').setMesh(addMesh(document, 'pole', yUp(box(0.08, 0.08, 2.2, [1, 1, 4])), wood)).setTranslation([0, 1.2, -4])
+  const pole = document
+    .createNode('Pennant pole')
+    .setMesh(addMesh(document, 'pole', yUp(box(0.08, 0.08, 2.2, [1, 1, 4])), wood))
+    .setTranslation([0, 1.2, -4])
   addSwing(document, 'pole sways', pole, 2, 24, 0.08)
   scene.addChild(pole)
-  scene.addChild(document.createNode('Pennant line').setMesh(addMesh(document, 'line', yUp(box(0.02, 5, 0.02, [1, 8, 1])), wood)).setTranslation([0, 3.3, -1.5]))
+  scene.addChild(
+    document
+      .createNode('Pennant line')
+      .setMesh(addMesh(document, 'line', yUp(box(0.02, 5, 0.02, [1, 8, 1])), wood))
+      .setTranslation([0, 3.3, -1.5]),
+  )
   const cloth = addMesh(document, 'pennant', yUp(pennant()), bunting)
-  for (let index = 0; index < 7; index++) scene.addChild(document.createNode(`Pennant ${index + 1}`).setMesh(cloth).setTranslation([0, 3.3, -3.8 + index * 0.72]))
+  for (let index = 0; index < 7; index++)
+    scene.addChild(
+      document
+        .createNode(`Pennant ${index + 1}`)
+        .setMesh(cloth)
+        .setTranslation([0, 3.3, -3.8 + index * 0.72]),
+    )
   return createIO().writeBinary(document)
 }

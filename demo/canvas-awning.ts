@@ -9,7 +9,11 @@ const ribs = 5
 /** Striped canvas. */
 const canvasColour = (u: number, v: number): [number, number, number] => {
   const weave = 0.86 + 0.14 * grain(u * 90, v * 90)
-  return (Math.floor(u * 10) % 2 === 0 ? [206, 196, 170] : [62, 98, 88]).map((value) => value * weave) as [number, number, number]
+  return (Math.floor(u * 10) % 2 === 0 ? [206, 196, 170] : [62, 98, 88]).map((value) => value * weave) as [
+    number,
+    number,
+    number,
+  ]
 }
 
 /** A cloth that hangs in arcs between its ribs: too few rows, so it is angular. */
@@ -53,7 +57,13 @@ export async function awningGlb(): Promise<Uint8Array> {
   const iron = paintedMaterial(document, 'rib iron', 64, ironColour)
   const canvas = paintedMaterial(document, 'awning canvas', 256, canvasColour)
   const ribMesh = addMesh(document, 'rib', yUp(rib()), iron)
-  for (let index = 0; index < ribs; index++) scene.addChild(document.createNode(`Rib ${index + 1}`).setMesh(ribMesh).setTranslation([(index / (ribs - 1) - 0.5) * 3.2, 0, 0]))
+  for (let index = 0; index < ribs; index++)
+    scene.addChild(
+      document
+        .createNode(`Rib ${index + 1}`)
+        .setMesh(ribMesh)
+        .setTranslation([(index / (ribs - 1) - 0.5) * 3.2, 0, 0]),
+    )
   scene.addChild(document.createNode('Cloth').setMesh(addMesh(document, 'cloth', yUp(cloth()), canvas)))
   return createIO().writeBinary(document)
 }

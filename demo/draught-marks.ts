@@ -24,7 +24,9 @@ export function draughtMarksPng(): Uint8Array {
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const row = Math.floor(y / 64)
-      const painted = onNumeral(numerals[row], (x - 26) / 30, ((y % 64) - 8) / 40) || (y % 64 >= 54 && y % 64 < 60 && x > 62 && x < 84)
+      const painted =
+        onNumeral(numerals[row], (x - 26) / 30, ((y % 64) - 8) / 40) ||
+        (y % 64 >= 54 && y % 64 < 60 && x > 62 && x < 84)
       data.set(painted ? [238, 234, 222, 255] : [238, 234, 222, 0], (y * width + x) * 4)
     }
   }

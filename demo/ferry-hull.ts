@@ -18,12 +18,23 @@ function parts(): Part[] {
   const body = hull(7.2, 2.4, 1.3, 36)
   const scaled = emptyMesh()
   append(scaled, body, ([x, y, z]) => [inches(x), inches(y), inches(z)])
-  const block = (x: number, y: number, z: number, cells: [number, number, number], [px, py, pz]: [number, number, number]): PolygonMesh => {
+  const block = (
+    x: number,
+    y: number,
+    z: number,
+    cells: [number, number, number],
+    [px, py, pz]: [number, number, number],
+  ): PolygonMesh => {
     const mesh = emptyMesh()
-    append(mesh, box(inches(x), inches(y), inches(z), cells), ([a, b, c]) => [a + inches(px), b + inches(py), c + inches(pz)])
+    append(mesh, box(inches(x), inches(y), inches(z), cells), ([a, b, c]) => [
+      a + inches(px),
+      b + inches(py),
+      c + inches(pz),
+    ])
     return mesh
   }
-  const lowest = (face: number): number => Math.min(...scaled.faces[face].points.map((point) => scaled.points[point][2]))
+  const lowest = (face: number): number =>
+    Math.min(...scaled.faces[face].points.map((point) => scaled.points[point][2]))
   return [
     { name: 'Hull', mesh: scaled, materialOf: (face) => (lowest(face) < inches(0.55) ? 1 : 0) },
     { name: 'Deck', mesh: block(1.7, 5.2, 0.06, [6, 14, 1], [0, -0.3, 0.95]), materialOf: () => 2 },
@@ -49,19 +60,43 @@ function geometry({ name, mesh, materialOf }: Part): string {
   return `<geometry id="${id(name)}-mesh" name="${name}"><mesh>${source('positions', mesh.points.flat(), ['X', 'Y', 'Z'])}${source('map', mesh.uvs.flat(), ['S', 'T'])}<vertices id="${id(name)}-vertices"><input semantic="POSITION" source="#${id(name)}-positions"/></vertices>${lists.join('')}</mesh></geometry>`
 }
 
-const textures: Record<number, string> = { 0: 'file:///D:/Edda/lake%20mod/textures/hull_paint.png', 2: './deck%20boards.png' }
-const colours = ['0.15 0.32 0.3', '0.45 0.16 0.13', '0.5 0.38 0.25', '0.6 0.52 0.36', '0.75 0.6 0.25', '0.2 0.2 0.22', '0.3 0.22 0.15']
+const textures: Record<number, string> = {
+  0: 'file:///D:/Edda/lake%20mod/textures/hull_paint.png',
+  2: './deck%20boards.png',
+}
+const colours = [
+  '0.15 0.32 0.3',
+  '0.45 0.16 0.13',
+  '0.5 0.38 0.25',
+  '0.6 0.52 0.36',
+  '0.75 0.6 0.25',
+  '0.2 0.2 0.22',
+  '0.3 0.22 0.15',
+]
 
 /** The Ferry hull: COLLADA in inches, Z up, seven materials, textures on someone's disk, a camera and an empty left inside. */
 export function ferryHullDae(): string {
   const all = parts()
-  const images = Object.entries(textures).map(([index, path]) => `<image id="i${index}"><init_from>${path}</init_from></image>`).join('')
-  const effects = materials.map((_, index) => {
-    const diffuse = textures[index] === undefined ? `<color>${colours[index]} 1</color>` : `<texture texture="s${index}" texcoord="UV"/>`
-    const parameters = textures[index] === undefined ? '' : `<newparam sid="f${index}"><surface type="2D"><init_from>i${index}</init_from></surface></newparam><newparam sid="s${index}"><sampler2D><source>f${index}</source></sampler2D></newparam>`
-    return `<effect id="e${index}"><profile_COMMON>${parameters}<technique sid="common"><lambert><diffuse>${diffuse}</diffuse></lambert></technique></profile_COMMON></effect>`
-  }).join('')
-  const nodes = all.map((part) => `<node id="${id(part.name)}" name="${part.name}"><instance_geometry url="#${id(part.name)}-mesh"><bind_material><technique_common>${materials.map((_, index) => `<instance_material symbol="m${index}" target="#material${index}"/>`).join('')}</technique_common></bind_material></instance_geometry></node>`)
+  const images = Object.entries(textures)
+    .map(([index, path]) => `<image id="i${index}"><init_from>${path}</init_from></image>`)
+    .join('')
+  const effects = materials
+    .map((_, index) => {
+      const diffuse =
+        textures[index] === undefined
+          ? `<color>${colours[index]} 1</color>`
+          : `<texture texture="s${index}" texcoord="UV"/>`
+      const parameters =
+        textures[index] === undefined
+          ? ''
+          : `<newparam sid="f${index}"><surface type="2D"><init_from>i${index}</init_from></surface></newparam><newparam sid="s${index}"><sampler2D><source>f${index}</source></sampler2D></newparam>`
+      return `<effect id="e${index}"><profile_COMMON>${parameters}<technique sid="common"><lambert><diffuse>${diffuse}</diffuse></lambert></technique></profile_COMMON></effect>`
+    })
+    .join('')
+  const nodes = all.map(
+    (part) =>
+      `<node id="${id(part.name)}" name="${part.name}"><instance_geometry url="#${id(part.name)}-mesh"><bind_material><technique_common>${materials.map((_, index) => `<instance_material symbol="m${index}" target="#material${index}"/>`).join('')}</technique_common></bind_material></instance_geometry></node>`,
+  )
   return `<?xml version="1.0" encoding="utf-8"?>
 <COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">
 <asset><unit name="inch" meter="0.0254"/><up_axis>Z_UP</up_axis></asset>

@@ -21,7 +21,11 @@ export function hull(length: number, beam: number, depth: number, rows: number):
       const side = (column - ups) / ups
       const up = Math.abs(side)
       const sheer = 0.12 * (along - 0.4) ** 2
-      mesh.points.push([Math.sign(side) * halfBeam(along, up) * up ** 0.4 * beam * 0.5, (along - 0.5) * length, (up + sheer) * depth])
+      mesh.points.push([
+        Math.sign(side) * halfBeam(along, up) * up ** 0.4 * beam * 0.5,
+        (along - 0.5) * length,
+        (up + sheer) * depth,
+      ])
       mesh.uvs.push([along, column / (columns - 1)])
     }
   }

@@ -27,17 +27,50 @@ const parts = (): Part[] => [
   { name: 'Stove body', mesh: moved(box(70, 55, 60, [5, 4, 4]), 0, 0, 20), material: 0, scaling: 1 },
   { name: 'Stove top', mesh: moved(box(78, 62, 4, [5, 4, 1]), 0, 0, 80), material: 1, scaling: 1 },
   { name: 'Fire door', mesh: moved(box(30, 3, 26, [3, 1, 3]), 0, -29, 34), material: 3, scaling: 1 },
-  { name: 'Flue', mesh: moved(turned([[9, 0], [9, 60], [8, 90]], 18, [2, 1]), 20, 15, 84), material: 0, scaling: 1 },
+  {
+    name: 'Flue',
+    mesh: moved(
+      turned(
+        [
+          [9, 0],
+          [9, 60],
+          [8, 90],
+        ],
+        18,
+        [2, 1],
+      ),
+      20,
+      15,
+      84,
+    ),
+    material: 0,
+    scaling: 1,
+  },
   { name: 'Rail', mesh: moved(box(0.8, 0.02, 0.02, [8, 1, 1]), 0, -0.33, 0.76), material: 2, scaling: 100 },
-  ...[[-30, -22], [30, -22], [-30, 22], [30, 22]].map(([x, y], index): Part => ({ name: `Leg ${index + 1}`, mesh: moved(box(8, 8, 20), x, y, 0), material: 0, scaling: 1 })),
+  ...[
+    [-30, -22],
+    [30, -22],
+    [-30, 22],
+    [30, 22],
+  ].map(([x, y], index): Part => ({
+    name: `Leg ${index + 1}`,
+    mesh: moved(box(8, 8, 20), x, y, 0),
+    material: 0,
+    scaling: 1,
+  })),
 ]
 
-const list = (values: readonly number[]): string => `*${values.length} {\n\t\t\ta: ${values.map((value) => Number(value.toFixed(5))).join(',')}\n\t\t}`
+const list = (values: readonly number[]): string =>
+  `*${values.length} {\n\t\t\ta: ${values.map((value) => Number(value.toFixed(5))).join(',')}\n\t\t}`
 
 function geometryNode({ name, mesh }: Part, id: number): string {
-  const corners = mesh.faces.flatMap(({ points }) => points.map((point, index) => (index === points.length - 1 ? -point - 1 : point)))
+  const corners = mesh.faces.flatMap(({ points }) =>
+    points.map((point, index) => (index === points.length - 1 ? -point - 1 : point)),
+  )
   // Someone flipped the faces of one half after the normals were made: they point behind it.
-  const normals = mesh.faces.flatMap((face, number) => face.points.flatMap(() => flatNormal(mesh, face.points).map((value) => (number % 2 === 0 ? -value : value))))
+  const normals = mesh.faces.flatMap((face, number) =>
+    face.points.flatMap(() => flatNormal(mesh, face.points).map((value) => (number % 2 === 0 ? -value : value))),
+  )
   const uvs = mesh.faces.flatMap((face) => face.uvs.flatMap((uv) => mesh.uvs[uv]))
   return `	Geometry: ${id}, "Geometry::${name}", "Mesh" {
 		Vertices: ${list(mesh.points.flat())}
@@ -73,17 +106,21 @@ export function stoveFbx(): string {
 		}
 	}`,
   ])
-  const materialNodes = materials.map(({ name, colour }, index) => `	Material: ${3000 + index}, "Material::${name}", "" {
+  const materialNodes = materials.map(
+    ({ name, colour }, index) => `	Material: ${3000 + index}, "Material::${name}", "" {
 		ShadingModel: "phong"
 		Properties70:  {
 			P: "DiffuseColor", "Color", "", "A",${colour.join(',')}
 		}
-	}`)
+	}`,
+  )
   const textured = materials.flatMap((material, index) => (material.texture ? [{ index, path: material.texture }] : []))
-  const textureNodes = textured.map(({ index, path }) => `	Texture: ${4000 + index}, "Texture::cast iron", "" {
+  const textureNodes = textured.map(
+    ({ index, path }) => `	Texture: ${4000 + index}, "Texture::cast iron", "" {
 		FileName: "${path}"
 		RelativeFilename: "..\\stove\\cast iron.png"
-	}`)
+	}`,
+  )
   const lamp = `	Model: 5000, "Model::Work lamp", "Light" {
 		Properties70:  {
 			P: "Lcl Translation", "Lcl Translation", "", "A",120,180,90
@@ -96,7 +133,11 @@ export function stoveFbx(): string {
 		}
 	}`
   const links = [
-    ...all.flatMap((part, index) => [`	C: "OO",${1000 + index},${2000 + index}`, `	C: "OO",${2000 + index},0`, `	C: "OO",${3000 + part.material},${2000 + index}`]),
+    ...all.flatMap((part, index) => [
+      `	C: "OO",${1000 + index},${2000 + index}`,
+      `	C: "OO",${2000 + index},0`,
+      `	C: "OO",${3000 + part.material},${2000 + index}`,
+    ]),
     ...textured.map(({ index }) => `	C: "OP",${4000 + index},${3000 + index}, "DiffuseColor"`),
     '	C: "OO",5000,0',
     '	C: "OO",5001,5000',

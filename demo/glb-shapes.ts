@@ -3,7 +3,13 @@ import { paint, toPng } from './paint.ts'
 import { append, emptyMesh, gridBlock, type PolygonMesh } from './solid-shapes.ts'
 
 /** Adds polygons as a mesh with flat normals, every polygon cut into a fan. */
-export function addMesh(document: Document, name: string, polygons: PolygonMesh, material: Material, withUvs = true): Mesh {
+export function addMesh(
+  document: Document,
+  name: string,
+  polygons: PolygonMesh,
+  material: Material,
+  withUvs = true,
+): Mesh {
   const positions: number[] = []
   const normals: number[] = []
   const uvs: number[] = []
@@ -20,7 +26,11 @@ export function addMesh(document: Document, name: string, polygons: PolygonMesh,
   }
   const buffer = document.getRoot().listBuffers()[0]
   const accessor = (array: Float32Array | Uint16Array, type: 'VEC3' | 'VEC2' | 'SCALAR') =>
-    document.createAccessor().setArray(array as Float32Array<ArrayBuffer>).setType(type).setBuffer(buffer)
+    document
+      .createAccessor()
+      .setArray(array as Float32Array<ArrayBuffer>)
+      .setType(type)
+      .setBuffer(buffer)
   const primitive = document
     .createPrimitive()
     .setAttribute('POSITION', accessor(new Float32Array(positions), 'VEC3'))
@@ -52,20 +62,42 @@ export const box = (x: number, y: number, z: number, cells: [number, number, num
   gridBlock({ cells, at: (u, v, w) => [(u - 0.5) * x, (v - 0.5) * y, w * z], uvAt: (_side, s, t) => [s, t] })
 
 /** A material with a picture inside the file. */
-export function paintedMaterial(document: Document, name: string, size: number, colourAt: Parameters<typeof paint>[2]): Material {
+export function paintedMaterial(
+  document: Document,
+  name: string,
+  size: number,
+  colourAt: Parameters<typeof paint>[2],
+): Material {
   const picture = toPng(paint(size, size, colourAt))
   return document
     .createMaterial(name)
-    .setBaseColorTexture(document.createTexture(`${name} col`).setMimeType('image/png').setImage(picture as Uint8Array<ArrayBuffer>).setURI(`${name}.png`))
+    .setBaseColorTexture(
+      document
+        .createTexture(`${name} col`)
+        .setMimeType('image/png')
+        .setImage(picture as Uint8Array<ArrayBuffer>)
+        .setURI(`${name}.png`),
+    )
     .setRoughnessFactor(0.8)
     .setMetallicFactor(0)
 }
 
 export const plainMaterial = (document: Document, name: string, colour: [number, number, number]): Material =>
-  document.createMaterial(name).setBaseColorFactor([...colour, 1]).setRoughnessFactor(0.8).setMetallicFactor(0)
+  document
+    .createMaterial(name)
+    .setBaseColorFactor([...colour, 1])
+    .setRoughnessFactor(0.8)
+    .setMetallicFactor(0)
 
 /** Turns about the up axis, swinging to and fro, as a sampled clip of one node. */
-export function addSwing(document: Document, clip: string, node: Node, seconds: number, keysPerSecond: number, amplitudeRadians: number): void {
+export function addSwing(
+  document: Document,
+  clip: string,
+  node: Node,
+  seconds: number,
+  keysPerSecond: number,
+  amplitudeRadians: number,
+): void {
   const buffer = document.getRoot().listBuffers()[0]
   const count = Math.round(seconds * keysPerSecond) + 1
   const times = Float32Array.from({ length: count }, (_, key) => key / keysPerSecond)
@@ -78,5 +110,8 @@ export function addSwing(document: Document, clip: string, node: Node, seconds: 
     .createAnimationSampler()
     .setInput(document.createAccessor('times').setArray(times).setType('SCALAR').setBuffer(buffer))
     .setOutput(document.createAccessor('turns').setArray(turns).setType('VEC4').setBuffer(buffer))
-  document.createAnimation(clip).addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath('rotation').setSampler(sampler))
+  document
+    .createAnimation(clip)
+    .addSampler(sampler)
+    .addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath('rotation').setSampler(sampler))
 }

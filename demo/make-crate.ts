@@ -65,10 +65,23 @@ for (const [file, { title, items }] of Object.entries(crates)) {
   const sources = new Map<string, Uint8Array>()
   for (const { folder, kind, name, reading, prepared } of items) {
     const place = new URL(`./sources/${folder}/`, import.meta.url)
-    const files = readdirSync(place).sort().map((path) => ({ path, bytes: new Uint8Array(readFileSync(new URL(encodeURIComponent(path), place))) }))
-    for (const { item, document, files: used } of await bringIn(files, kind, { ...reading, models: kindOf(rulebook, kind).models }, crate.items.map((each) => each.id), name)) {
+    const files = readdirSync(place)
+      .sort()
+      .map((path) => ({ path, bytes: new Uint8Array(readFileSync(new URL(encodeURIComponent(path), place))) }))
+    for (const { item, document, files: used } of await bringIn(
+      files,
+      kind,
+      { ...reading, models: kindOf(rulebook, kind).models },
+      crate.items.map((each) => each.id),
+      name,
+    )) {
       for (const { sha256, file: source } of used) sources.set(sha256, source.bytes)
-      const worklist = prepared ? await prepareWorklist({ key: startKey(item), document }, { rulebook, kind: kindOf(rulebook, kind), store: memoryStore() }) : []
+      const worklist = prepared
+        ? await prepareWorklist(
+            { key: startKey(item), document },
+            { rulebook, kind: kindOf(rulebook, kind), store: memoryStore() },
+          )
+        : []
       crate.items.push({ ...item, worklist })
     }
   }

@@ -25,7 +25,11 @@ const items: Record<string, Record<string, Uint8Array | string>> = {
   },
   mooring_bell: { 'mooring_bell.glb': await bellGlb() },
   canvas_awning: { 'canvas_awning.glb': await awningGlb() },
-  ferry_hull: { 'ferry_hull.dae': ferryHullDae(), 'deck boards.png': toPng(paint(256, 256, timberColour)), 'draught marks.png': draughtMarksPng() },
+  ferry_hull: {
+    'ferry_hull.dae': ferryHullDae(),
+    'deck boards.png': toPng(paint(256, 256, timberColour)),
+    'draught marks.png': draughtMarksPng(),
+  },
   galley_stove: { 'galley_stove.fbx': stoveFbx(), 'cast iron.png': toPng(paint(128, 128, ironColour)) },
   channel_buoy: { 'channel_buoy.stl': buoyStl() },
   timetable_board: { 'timetable_board.jpg': timetableJpeg() },

@@ -25,7 +25,14 @@ export async function bellGlb(): Promise<Uint8Array> {
     .createNode('Swing arm')
     .setMesh(addMesh(document, 'arm', yUp(box(0.9, 0.07, 0.07, [8, 1, 1])), iron))
     .setTranslation([0.35, 1.8, 0])
-  const profile: [number, number][] = [[0.17, 0], [0.16, 0.02], [0.12, 0.08], [0.09, 0.18], [0.075, 0.24], [0.03, 0.28]]
+  const profile: [number, number][] = [
+    [0.17, 0],
+    [0.16, 0.02],
+    [0.12, 0.08],
+    [0.09, 0.18],
+    [0.075, 0.24],
+    [0.03, 0.28],
+  ]
   const bell = document
     .createNode('Bell')
     .setMesh(addMesh(document, 'bell', yUp(turned(profile, 32, [2, 0.2])), bronze))
@@ -46,7 +53,10 @@ export async function bellGlb(): Promise<Uint8Array> {
   const channel = document.createAnimationChannel().setTargetNode(arm).setTargetPath('rotation').setSampler(sampler)
   document.createAnimation('sway').addSampler(sampler).addChannel(channel)
 
-  const camera = document.createNode('Camera').setCamera(document.createCamera('Camera').setType('perspective').setYFov(0.8)).setTranslation([2, 1.6, 4])
+  const camera = document
+    .createNode('Camera')
+    .setCamera(document.createCamera('Camera').setType('perspective').setYFov(0.8))
+    .setTranslation([2, 1.6, 4])
   const lights = document.createExtension(KHRLightsPunctual)
   const lamp = document.createNode('Lamp').setTranslation([1, 3, 1])
   lamp.setExtension('KHR_lights_punctual', lights.createLight('Lamp').setType('point').setIntensity(50))

@@ -17,7 +17,8 @@ export function paint(width: number, height: number, colourAt: (u: number, v: nu
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const colour = colourAt((x + 0.5) / width, (y + 0.5) / height)
-      for (let channel = 0; channel < 3; channel++) data[(y * width + x) * 4 + channel] = Math.max(0, Math.min(255, colour[channel]))
+      for (let channel = 0; channel < 3; channel++)
+        data[(y * width + x) * 4 + channel] = Math.max(0, Math.min(255, colour[channel]))
       data[(y * width + x) * 4 + 3] = 255
     }
   }
@@ -25,7 +26,11 @@ export function paint(width: number, height: number, colourAt: (u: number, v: nu
 }
 
 const tint = (colour: Colour, light: number): Colour => [colour[0] * light, colour[1] * light, colour[2] * light]
-const blend = (a: Colour, b: Colour, t: number): Colour => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t]
+const blend = (a: Colour, b: Colour, t: number): Colour => [
+  a[0] + (b[0] - a[0]) * t,
+  a[1] + (b[1] - a[1]) * t,
+  a[2] + (b[2] - a[2]) * t,
+]
 const clamp01 = (value: number): number => Math.max(0, Math.min(1, value))
 
 /** Columns and rows of stone faces in the stone picture; each stone shows one cell. */
@@ -54,7 +59,12 @@ export function stoneColour(u: number, v: number): Colour {
 }
 
 /** A normal map (Y up) from a height function. */
-export function normalsOf(heightAt: (u: number, v: number) => number, strength: number, width: number, height: number): Picture {
+export function normalsOf(
+  heightAt: (u: number, v: number) => number,
+  strength: number,
+  width: number,
+  height: number,
+): Picture {
   return paint(width, height, (u, v) => {
     const du = (heightAt(u + 1 / width, v) - heightAt(u - 1 / width, v)) * strength
     const dv = (heightAt(u, v + 1 / height) - heightAt(u, v - 1 / height)) * strength
@@ -93,11 +103,12 @@ export function bronzeColour(u: number, v: number): Colour {
   return blend(tint([176, 126, 58], 0.6 + 0.7 * worn), [84, 132, 112], green * 0.7)
 }
 
-export const toPng = (picture: Picture): Uint8Array =>
-  encodePng({ ...rgbOf(picture), depth: 8, channels: 3 })
+export const toPng = (picture: Picture): Uint8Array => encodePng({ ...rgbOf(picture), depth: 8, channels: 3 })
 
 export function toJpeg(picture: Picture, quality: number): Uint8Array {
-  return new Uint8Array(jpeg.encode({ width: picture.width, height: picture.height, data: Buffer.from(picture.data) }, quality).data)
+  return new Uint8Array(
+    jpeg.encode({ width: picture.width, height: picture.height, data: Buffer.from(picture.data) }, quality).data,
+  )
 }
 
 function rgbOf({ width, height, data }: Picture): Picture {

@@ -13,13 +13,20 @@ export interface PolygonMesh {
 export const emptyMesh = (): PolygonMesh => ({ points: [], uvs: [], faces: [] })
 
 /** Adds a mesh to another, points moved by `place`. */
-export function append(target: PolygonMesh, mesh: PolygonMesh, place: (point: Point) => Point = (point) => point): void {
+export function append(
+  target: PolygonMesh,
+  mesh: PolygonMesh,
+  place: (point: Point) => Point = (point) => point,
+): void {
   const pointBase = target.points.length
   const uvBase = target.uvs.length
   for (const point of mesh.points) target.points.push(place(point))
   for (const uv of mesh.uvs) target.uvs.push(uv)
   for (const face of mesh.faces) {
-    target.faces.push({ points: face.points.map((index) => index + pointBase), uvs: face.uvs.map((index) => index + uvBase) })
+    target.faces.push({
+      points: face.points.map((index) => index + pointBase),
+      uvs: face.uvs.map((index) => index + uvBase),
+    })
   }
 }
 
@@ -50,7 +57,12 @@ export function gridBlock({ cells, at, uvAt }: GridBlock): PolygonMesh {
     for (const far of [false, true]) {
       for (let a = 0; a < cells[first]; a++) {
         for (let b = 0; b < cells[second]; b++) {
-          const corners: [number, number][] = [[a, b], [a + 1, b], [a + 1, b + 1], [a, b + 1]]
+          const corners: [number, number][] = [
+            [a, b],
+            [a + 1, b],
+            [a + 1, b + 1],
+            [a, b + 1],
+          ]
           if (!far) corners.reverse()
           const face = { points: [] as number[], uvs: [] as number[] }
           for (const [ca, cb] of corners) {
@@ -82,7 +94,8 @@ export function rounded(u: number, v: number, w: number, amount: number): Point 
 
 /** Moves a point by noise of its own place, so that neighbours stay joined. */
 export function roughen([x, y, z]: Point, amount: number, scale: number): Point {
-  const shift = (seed: number): number => (noise(x * scale + seed, y * scale - seed, z * scale + seed * 3) - 0.5) * 2 * amount
+  const shift = (seed: number): number =>
+    (noise(x * scale + seed, y * scale - seed, z * scale + seed * 3) - 0.5) * 2 * amount
   return [x + shift(1), y + shift(47), z + shift(91)]
 }
 
@@ -101,7 +114,9 @@ export function extrude(outline: [number, number][], yFrom: number, yTo: number,
     const corners = [next, index, count + index, count + next]
     mesh.faces.push({
       points: corners,
-      uvs: corners.map((corner) => uv(outline[corner % count][0], outline[corner % count][1] + (corner >= count ? 4 : 0))),
+      uvs: corners.map((corner) =>
+        uv(outline[corner % count][0], outline[corner % count][1] + (corner >= count ? 4 : 0)),
+      ),
     })
   }
   return mesh
@@ -122,14 +137,22 @@ export function turned(profile: [number, number][], sides: number, uvScale: [num
       const next = (side + 1) % sides
       mesh.faces.push({
         points: [ring * sides + side, ring * sides + next, (ring + 1) * sides + next, (ring + 1) * sides + side],
-        uvs: [uv(side / sides, ring), uv((side + 1) / sides, ring), uv((side + 1) / sides, ring + 1), uv(side / sides, ring + 1)],
+        uvs: [
+          uv(side / sides, ring),
+          uv((side + 1) / sides, ring),
+          uv((side + 1) / sides, ring + 1),
+          uv(side / sides, ring + 1),
+        ],
       })
     }
   }
   const cap = (ring: number, flip: boolean): void => {
     const points = Array.from({ length: sides }, (_, side) => ring * sides + side)
     if (flip) points.reverse()
-    mesh.faces.push({ points, uvs: points.map((point) => uv(0.5 + mesh.points[point][0] / 100, 0.5 + mesh.points[point][1] / 100)) })
+    mesh.faces.push({
+      points,
+      uvs: points.map((point) => uv(0.5 + mesh.points[point][0] / 100, 0.5 + mesh.points[point][1] / 100)),
+    })
   }
   cap(0, true)
   cap(profile.length - 1, false)

@@ -11,7 +11,14 @@ export function timetableJpeg(): Uint8Array {
     if (Math.max(x, y) > 1 || Math.hypot(Math.max(0, x - 0.86) / 0.14, Math.max(0, y - 0.9) / 0.1) > 1) return key
     if (Math.max(x, y * 0.99) > 0.95) return [70, 48, 30]
     const [row, column] = [Math.floor(v * 18), Math.floor(u * 24)]
-    const isInk = row > 2 && row < 16 && row % 2 === 1 && column > 3 && column < 20 && (v * 18) % 1 > 0.25 && hash(row, column) > 0.35
+    const isInk =
+      row > 2 &&
+      row < 16 &&
+      row % 2 === 1 &&
+      column > 3 &&
+      column < 20 &&
+      (v * 18) % 1 > 0.25 &&
+      hash(row, column) > 0.35
     const isTitle = row === 1 && column > 4 && column < 19
     const paper = 226 - 22 * grain(u * 9, v * 9)
     return isTitle ? [40, 74, 66] : isInk ? [52, 50, 46] : [paper, paper - 8, paper - 30]

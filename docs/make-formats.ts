@@ -12,7 +12,14 @@ import { getMaterialExtras, getRootExtras } from '../core/document/extras.ts'
 import { listAllParts, listSceneNodes } from '../core/document/parts.ts'
 import { countLargePolygons } from '../core/document/polygons.ts'
 import { isMeshFile, readItem } from '../core/intake/read-item.ts'
-import { corpusFiles, corpusIsPresent, isConfirmed, OtherReaders, readOurs, whyOthersDiffer } from '../core/test-support/corpus.ts'
+import {
+  corpusFiles,
+  corpusIsPresent,
+  isConfirmed,
+  OtherReaders,
+  readOurs,
+  whyOthersDiffer,
+} from '../core/test-support/corpus.ts'
 import { demoFolders, demoSources } from '../core/test-support/sources.ts'
 import { decodeAnyImage } from '../core/texture/open-image.ts'
 
@@ -20,24 +27,64 @@ const formats = ['glTF', 'FBX', 'DAE', 'OBJ', '3DS', 'STL', 'PLY'] as const
 type Format = (typeof formats)[number]
 
 const primitivesOf = (document: Document) => listAllParts(document).flatMap((part) => part.mesh.listPrimitives())
-const has = (document: Document, semantic: string): boolean => primitivesOf(document).some((primitive) => primitive.getAttribute(semantic) !== null)
+const has = (document: Document, semantic: string): boolean =>
+  primitivesOf(document).some((primitive) => primitive.getAttribute(semantic) !== null)
 
 /** What of a format the job needs, how it is seen in a document, and which formats have no place for it. */
 const features: { title: string; seen: (document: Document) => boolean; notIn: readonly Format[] }[] = [
-  { title: 'Tree of parts', seen: (document) => listSceneNodes(document).some((node) => node.getParentNode() !== null), notIn: ['OBJ', 'STL', 'PLY'] },
+  {
+    title: 'Tree of parts',
+    seen: (document) => listSceneNodes(document).some((node) => node.getParentNode() !== null),
+    notIn: ['OBJ', 'STL', 'PLY'],
+  },
   { title: 'Several parts', seen: (document) => listAllParts(document).length > 1, notIn: ['PLY'] },
   { title: 'Quads and n-gons', seen: (document) => countLargePolygons(document) > 0, notIn: ['glTF', '3DS', 'STL'] },
-  { title: 'Several materials a mesh', seen: (document) => listAllParts(document).some((part) => new Set(part.mesh.listPrimitives().map((primitive) => primitive.getMaterial())).size > 1), notIn: ['STL', 'PLY'] },
+  {
+    title: 'Several materials a mesh',
+    seen: (document) =>
+      listAllParts(document).some(
+        (part) => new Set(part.mesh.listPrimitives().map((primitive) => primitive.getMaterial())).size > 1,
+      ),
+    notIn: ['STL', 'PLY'],
+  },
   { title: 'UVs', seen: (document) => has(document, 'TEXCOORD_0'), notIn: ['STL'] },
   { title: 'Further UV sets', seen: (document) => has(document, 'TEXCOORD_1'), notIn: ['OBJ', '3DS', 'STL', 'PLY'] },
   { title: 'Vertex colours', seen: (document) => has(document, 'COLOR_0'), notIn: ['3DS', 'STL'] },
   { title: 'Normals or smoothing groups', seen: (document) => has(document, 'NORMAL'), notIn: ['STL'] },
-  { title: 'Bones, weights, bind poses', seen: (document) => document.getRoot().listSkins().length > 0, notIn: ['OBJ', '3DS', 'STL', 'PLY'] },
-  { title: 'Motion of nodes', seen: (document) => document.getRoot().listAnimations().length > 0, notIn: ['OBJ', 'STL', 'PLY'] },
-  { title: 'Lights', seen: (document) => listSceneNodes(document).some((node) => node.getExtension('KHR_lights_punctual') !== null), notIn: ['OBJ', 'STL', 'PLY'] },
-  { title: 'Texture paths as written', seen: (document) => document.getRoot().listMaterials().some((material) => getMaterialExtras(material).references.some((reference) => reference.path !== '')), notIn: ['STL'] },
-  { title: 'Unit', seen: (document) => getRootExtras(document.getRoot()).units.from === 'declared', notIn: ['OBJ', '3DS', 'STL', 'PLY'] },
-  { title: 'Up axis', seen: (document) => getRootExtras(document.getRoot()).axes.from === 'declared', notIn: ['OBJ', '3DS', 'STL', 'PLY'] },
+  {
+    title: 'Bones, weights, bind poses',
+    seen: (document) => document.getRoot().listSkins().length > 0,
+    notIn: ['OBJ', '3DS', 'STL', 'PLY'],
+  },
+  {
+    title: 'Motion of nodes',
+    seen: (document) => document.getRoot().listAnimations().length > 0,
+    notIn: ['OBJ', 'STL', 'PLY'],
+  },
+  {
+    title: 'Lights',
+    seen: (document) => listSceneNodes(document).some((node) => node.getExtension('KHR_lights_punctual') !== null),
+    notIn: ['OBJ', 'STL', 'PLY'],
+  },
+  {
+    title: 'Texture paths as written',
+    seen: (document) =>
+      document
+        .getRoot()
+        .listMaterials()
+        .some((material) => getMaterialExtras(material).references.some((reference) => reference.path !== '')),
+    notIn: ['STL'],
+  },
+  {
+    title: 'Unit',
+    seen: (document) => getRootExtras(document.getRoot()).units.from === 'declared',
+    notIn: ['OBJ', '3DS', 'STL', 'PLY'],
+  },
+  {
+    title: 'Up axis',
+    seen: (document) => getRootExtras(document.getRoot()).axes.from === 'declared',
+    notIn: ['OBJ', '3DS', 'STL', 'PLY'],
+  },
 ]
 
 const documents = new Map<string, { format: string; document: Document }>()
@@ -45,7 +92,10 @@ for (const folder of demoFolders) {
   const files = demoSources(folder)
   for (const file of files.filter((each) => isMeshFile(each.path))) {
     const ending = file.path.slice(file.path.lastIndexOf('.') + 1).toUpperCase()
-    documents.set(file.path, { format: ending === 'GLB' ? 'glTF' : ending, document: (await readItem(file.path, files)).document })
+    documents.set(file.path, {
+      format: ending === 'GLB' ? 'glTF' : ending,
+      document: (await readItem(file.path, files)).document,
+    })
   }
 }
 
@@ -80,7 +130,8 @@ if (corpusIsPresent()) {
     const counts = await others.counts(file.path)
     if (isConfirmed(file.path, survey.triangles, counts)) tally.confirmed++
     const why = whyOthersDiffer(file.path)
-    if (why || !isConfirmed(file.path, survey.triangles, counts)) differing.push(`| ${file.path} | ${survey.triangles} | ${counts.join(', ') || 'not read'} | ${why ?? ''} |`)
+    if (why || !isConfirmed(file.path, survey.triangles, counts))
+      differing.push(`| ${file.path} | ${survey.triangles} | ${counts.join(', ') || 'not read'} | ${why ?? ''} |`)
   }
   others.end()
 }
@@ -91,22 +142,51 @@ const cell = (feature: (typeof features)[number], format: Format): string => {
   return count > 0 ? `yes (${count})` : 'no file here has any'
 }
 const row = (cells: readonly string[]): string => `| ${cells.join(' | ')} |`
-const table = (head: readonly string[], rows: readonly string[]): string => [row(head), row(head.map(() => '---')), ...rows].join('\n')
+const table = (head: readonly string[], rows: readonly string[]): string =>
+  [row(head), row(head.map(() => '---')), ...rows].join('\n')
 
-const survival = table(['', ...formats], features.map((feature) => row([feature.title, ...formats.map((format) => cell(feature, format))])))
+const survival = table(
+  ['', ...formats],
+  features.map((feature) => row([feature.title, ...formats.map((format) => cell(feature, format))])),
+)
 const corpus = table(
   ['Format', 'Valid files', 'Came in', 'Count confirmed', 'Broken or meshless, refused', 'Slowest of those'],
-  [...tallies].map(([format, tally]) => row([format, String(tally.valid), String(tally.read), String(tally.confirmed), String(tally.refused), `${(tally.slowest / 1000).toFixed(2)} s`])),
+  [...tallies].map(([format, tally]) =>
+    row([
+      format,
+      String(tally.valid),
+      String(tally.read),
+      String(tally.confirmed),
+      String(tally.refused),
+      `${(tally.slowest / 1000).toFixed(2)} s`,
+    ]),
+  ),
 )
 
 /** Pictures that another program writes, with the arguments that make each. */
 const pictures: [string, string[]][] = [
-  ['deep.png', ['-depth', '16', 'PNG48:']], ['palette.png', ['-colors', '13', 'PNG8:']], ['plain.jpg', ['-quality', '95']], ['progressive.jpg', ['-interlace', 'JPEG', '-quality', '95']], ['inks.jpg', ['-colorspace', 'CMYK', '-quality', '95']],
-  ['lossy.webp', ['-quality', '90']], ['lossless.webp', ['-define', 'webp:lossless=true']],
-  ['plain.tga', ['-compress', 'none']], ['packed.tga', ['-compress', 'RLE']], ['alpha.tga', ['-alpha', 'on', '-compress', 'RLE']], ['grey.tga', ['-colorspace', 'Gray']], ['mapped.tga', ['-colors', '13', '-type', 'Palette']],
-  ['topleft.tga', ['-orient', 'TopLeft']], ['topright.tga', ['-orient', 'TopRight']], ['bottomright.tga', ['-orient', 'BottomRight']],
-  ['plain.bmp', []], ['palette.bmp', ['-colors', '13', '-type', 'Palette', 'BMP3:']], ['packed.bmp', ['-colors', '13', '-compress', 'RLE', '-type', 'Palette', 'BMP3:']], ['565.bmp', ['-define', 'bmp:subtype=RGB565']],
-  ['dxt1.dds', ['-define', 'dds:compression=dxt1']], ['dxt5.dds', ['-alpha', 'on', '-define', 'dds:compression=dxt5']], ['plain.dds', ['-define', 'dds:compression=none']],
+  ['deep.png', ['-depth', '16', 'PNG48:']],
+  ['palette.png', ['-colors', '13', 'PNG8:']],
+  ['plain.jpg', ['-quality', '95']],
+  ['progressive.jpg', ['-interlace', 'JPEG', '-quality', '95']],
+  ['inks.jpg', ['-colorspace', 'CMYK', '-quality', '95']],
+  ['lossy.webp', ['-quality', '90']],
+  ['lossless.webp', ['-define', 'webp:lossless=true']],
+  ['plain.tga', ['-compress', 'none']],
+  ['packed.tga', ['-compress', 'RLE']],
+  ['alpha.tga', ['-alpha', 'on', '-compress', 'RLE']],
+  ['grey.tga', ['-colorspace', 'Gray']],
+  ['mapped.tga', ['-colors', '13', '-type', 'Palette']],
+  ['topleft.tga', ['-orient', 'TopLeft']],
+  ['topright.tga', ['-orient', 'TopRight']],
+  ['bottomright.tga', ['-orient', 'BottomRight']],
+  ['plain.bmp', []],
+  ['palette.bmp', ['-colors', '13', '-type', 'Palette', 'BMP3:']],
+  ['packed.bmp', ['-colors', '13', '-compress', 'RLE', '-type', 'Palette', 'BMP3:']],
+  ['565.bmp', ['-define', 'bmp:subtype=RGB565']],
+  ['dxt1.dds', ['-define', 'dds:compression=dxt1']],
+  ['dxt5.dds', ['-alpha', 'on', '-define', 'dds:compression=dxt5']],
+  ['plain.dds', ['-define', 'dds:compression=none']],
 ]
 
 async function pictureRows(): Promise<string[]> {
@@ -117,9 +197,19 @@ async function pictureRows(): Promise<string[]> {
   for (const [name, settings] of pictures) {
     const path = join(folder, name)
     const prefix = settings.at(-1)?.endsWith(':') ? (settings.at(-1) as string) : ''
-    execFileSync(convert, ['-size', '64x48', 'gradient:#c83020-#2040e0', '-swirl', '60', ...settings.filter((each) => each !== prefix), `${prefix}${path}`])
+    execFileSync(convert, [
+      '-size',
+      '64x48',
+      'gradient:#c83020-#2040e0',
+      '-swirl',
+      '60',
+      ...settings.filter((each) => each !== prefix),
+      `${prefix}${path}`,
+    ])
     const { format, detail, pixels } = await decodeAnyImage(new Uint8Array(readFileSync(path)))
-    const theirs = execFileSync(convert, [path, '-auto-orient', '-colorspace', 'sRGB', '-depth', '8', 'RGBA:-'], { maxBuffer: 1e8 })
+    const theirs = execFileSync(convert, [path, '-auto-orient', '-colorspace', 'sRGB', '-depth', '8', 'RGBA:-'], {
+      maxBuffer: 1e8,
+    })
     const worst = pixels.data.reduce((most, value, at) => Math.max(most, Math.abs(value - theirs[at])), 0)
     rows.push(row([name, `${format.title} ${detail}`.trim(), `${pixels.width} × ${pixels.height}`, String(worst)]))
   }

@@ -6,7 +6,16 @@ import { chromium } from '@playwright/test'
  */
 const address = process.argv[2] ?? 'http://127.0.0.1:4173'
 const folder = new URL('./screenshots/', import.meta.url).pathname
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist'] })
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--use-gl=angle',
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+    '--ignore-gpu-blocklist',
+  ],
+})
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 const settle = (): Promise<void> => page.waitForTimeout(4000)
 const shoot = async (name: string): Promise<void> => {
@@ -27,7 +36,10 @@ await page.getByText(/0 block · 0 risky/).waitFor({ timeout: 120_000 })
 await page.goto(`${address}/crate/otterby-landing/item/boathouse-gate?stage=mesh`)
 await page.getByText(/0 block · 0 risky/).waitFor({ timeout: 120_000 })
 await page.getByRole('button', { name: 'Compare', exact: true }).click()
-await page.getByRole('region', { name: 'Worklist' }).getByRole('button', { name: /^Reduce/ }).click()
+await page
+  .getByRole('region', { name: 'Worklist' })
+  .getByRole('button', { name: /^Reduce/ })
+  .click()
 await shoot('bench')
 await page.getByRole('button', { name: 'Close the card' }).click()
 await page.getByRole('button', { name: 'Edges', exact: true }).click()
@@ -65,7 +77,10 @@ const surface = async (item: string): Promise<void> => {
   await settle()
 }
 await surface('landing-planks')
-await page.getByRole('region', { name: 'Maps of the item' }).getByRole('button', { name: /planks_mix/ }).click()
+await page
+  .getByRole('region', { name: 'Maps of the item' })
+  .getByRole('button', { name: /planks_mix/ })
+  .click()
 await shoot('surface')
 await surface('rain-hat')
 await page.getByRole('button', { name: 'Add a step' }).click()

@@ -24,13 +24,17 @@ async function addStep(page: Page, title: string): Promise<void> {
   await expect(slip(page, title)).toBeVisible({ timeout: 60_000 })
 }
 
-test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces and go into a pack that loads', async ({ page }) => {
+test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces and go into a pack that loads', async ({
+  page,
+}) => {
   test.setTimeout(420_000)
   await openShelf(page)
 
   // Landing planks: five pictures by their names, channels on the punched card, looked at in every way.
   await prepare(page, 'landing-planks')
-  await maps(page).getByRole('button', { name: /planks_mix/ }).click()
+  await maps(page)
+    .getByRole('button', { name: /planks_mix/ })
+    .click()
   const card = page.getByRole('region', { name: 'What goes into planks_mix' })
   await expect(card.getByRole('radio', { name: 'Gloss into G' })).toBeChecked()
   await expect(card.getByRole('checkbox', { name: 'G turned round' })).toBeChecked()
@@ -38,7 +42,9 @@ test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces an
   await expect(slip(page, 'Pack channels')).toContainText('3 → 1', { timeout: 60_000 })
   await expect(table(page)).toContainText('planks_nrm')
   await expect(page.getByText(/As packed · BC7 · 0\.08 MB · \d\d\.\d dB, worst block/)).toBeVisible({ timeout: 60_000 })
-  await maps(page).getByRole('combobox', { name: /^Right/ }).selectOption({ label: 'BC1 tried' })
+  await maps(page)
+    .getByRole('combobox', { name: /^Right/ })
+    .selectOption({ label: 'BC1 tried' })
   await expect(page.getByText(/Tried · BC1 · 0\.04 MB/)).toBeVisible({ timeout: 60_000 })
   await maps(page).getByRole('button', { name: 'Difference × 8' }).click()
   await maps(page).getByRole('button', { name: 'G', exact: true }).click()
@@ -58,7 +64,10 @@ test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces an
   await prepare(page, 'channel-buoy')
   await expect(slip(page, 'Unwrap')).toContainText('islands')
   await maps(page).getByRole('button', { name: 'Islands', exact: true }).click()
-  const [svg] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'SVG to paint on' }).click({ timeout: 60_000 })])
+  const [svg] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'SVG to paint on' }).click({ timeout: 60_000 }),
+  ])
   expect(await readFile(await svg.path(), 'utf8')).toMatch(/^<svg [^>]*viewBox="0 0 256 256"/)
   await clear(page)
 
@@ -119,15 +128,38 @@ test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces an
 
   await page.goto('/crate/otterby-outfit/pack')
   await page.getByRole('button', { name: 'Pack now' }).click({ timeout: 90_000 })
-  const [pack] = await Promise.all([page.waitForEvent('download', { timeout: 120_000 }), page.getByRole('button', { name: 'Download' }).click({ timeout: 120_000 })])
-  const files = unzipSync(new Uint8Array(await readFile(await pack.path())))
-  expect(Object.keys(files).filter((path) => /\/looks\//.test(path)).map((path) => path.split('/').slice(2).join('/')).sort()).toEqual([
-    'channel_buoy/looks/plain.json', 'ferry_hull/looks/plain.json', 'galley_stove/looks/plain.json', 'landing_planks/looks/plain.json', 'rain_hat/looks/blue.json', 'rain_hat/looks/plain.json', 'rain_hat/looks/red.json', 'timetable_board/looks/plain.json',
+  const [pack] = await Promise.all([
+    page.waitForEvent('download', { timeout: 120_000 }),
+    page.getByRole('button', { name: 'Download' }).click({ timeout: 120_000 }),
   ])
-  expect(Object.keys(files)).toEqual(expect.arrayContaining(['items/gear/rain_hat/rain_hat_lying.glb', 'items/gear/rain_hat/rain_hat_worn.glb', 'items/finishes/landing_planks/maps/planks_mix.dds']))
+  const files = unzipSync(new Uint8Array(await readFile(await pack.path())))
+  expect(
+    Object.keys(files)
+      .filter((path) => /\/looks\//.test(path))
+      .map((path) => path.split('/').slice(2).join('/'))
+      .sort(),
+  ).toEqual([
+    'channel_buoy/looks/plain.json',
+    'ferry_hull/looks/plain.json',
+    'galley_stove/looks/plain.json',
+    'landing_planks/looks/plain.json',
+    'rain_hat/looks/blue.json',
+    'rain_hat/looks/plain.json',
+    'rain_hat/looks/red.json',
+    'timetable_board/looks/plain.json',
+  ])
+  expect(Object.keys(files)).toEqual(
+    expect.arrayContaining([
+      'items/gear/rain_hat/rain_hat_lying.glb',
+      'items/gear/rain_hat/rain_hat_worn.glb',
+      'items/finishes/landing_planks/maps/planks_mix.dds',
+    ]),
+  )
   expect(Object.keys(files).some((path) => path.startsWith('items/finishes/') && path.endsWith('.glb'))).toBe(false)
 
   await page.getByRole('link', { name: 'Try it' }).click()
   await page.getByRole('button', { name: 'Load the pack' }).click()
-  await expect(page.getByRole('status').filter({ hasText: /^loadsIt loads$|It loads$/ })).toBeVisible({ timeout: 120_000 })
+  await expect(page.getByRole('status').filter({ hasText: /^loadsIt loads$|It loads$/ })).toBeVisible({
+    timeout: 120_000,
+  })
 })

@@ -5,7 +5,11 @@ import { openGate, openShelf, prepareGate, slip } from './support'
 test('axe finds nothing on any page', async ({ page }) => {
   const check = async (what: string): Promise<void> => {
     const { violations } = await new AxeBuilder({ page }).analyze()
-    expect(violations.map((violation) => `${what}: ${violation.id} ${violation.nodes.map((node) => node.target.join(' ')).join('; ')}`)).toEqual([])
+    expect(
+      violations.map(
+        (violation) => `${what}: ${violation.id} ${violation.nodes.map((node) => node.target.join(' ')).join('; ')}`,
+      ),
+    ).toEqual([])
   }
   await openShelf(page)
   await check('shelf')
@@ -18,7 +22,14 @@ test('axe finds nothing on any page', async ({ page }) => {
   await slip(page, 'Tag materials').click()
   await expect(page.getByRole('dialog', { name: 'Tag materials' })).toBeVisible()
   await check('a step’s card')
-  for (const path of ['/crate/otterby-landing', '/crate/otterby-landing/item/boathouse-gate?stage=intake', '/crate/otterby-arrivals/item/bow-pennants?stage=intake', '/crate/otterby-landing/pack', '/crate/otterby-landing/trial', '/rulebooks/tarn-and-tiller']) {
+  for (const path of [
+    '/crate/otterby-landing',
+    '/crate/otterby-landing/item/boathouse-gate?stage=intake',
+    '/crate/otterby-arrivals/item/bow-pennants?stage=intake',
+    '/crate/otterby-landing/pack',
+    '/crate/otterby-landing/trial',
+    '/rulebooks/tarn-and-tiller',
+  ]) {
     await page.goto(path)
     await expect(page.getByRole('main')).toBeVisible()
     await page.waitForTimeout(1500)

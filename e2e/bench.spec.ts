@@ -12,7 +12,9 @@ async function openArrival(page: Page, item: string): Promise<void> {
   await expect(page.getByRole('button', { name: 'Prepare anew' })).toBeEnabled({ timeout: 120_000 })
 }
 
-test('the gate is looked at in every way: steps compared, shift measured, levels walked through, something set beside it, the slider dragged', async ({ page }) => {
+test('the gate is looked at in every way: steps compared, shift measured, levels walked through, something set beside it, the slider dragged', async ({
+  page,
+}) => {
   await openGate(page)
   await prepareGate(page)
 
@@ -62,7 +64,9 @@ test('the gate is looked at in every way: steps compared, shift measured, levels
   await expect(page.getByText('Levels for dragging')).toBeHidden({ timeout: 60_000 })
   await slider.fill('3000')
   await expect(yard(page).getByText(/^[12],\d{3} triangles, while you drag$/)).toBeVisible({ timeout: 60_000 })
-  const shown = await page.evaluate(() => performance.getEntriesByName('reduction shown').map((entry) => entry.duration))
+  const shown = await page.evaluate(() =>
+    performance.getEntriesByName('reduction shown').map((entry) => entry.duration),
+  )
   expect(shown.length).toBeGreaterThan(0)
   await slider.press('ArrowLeft')
   await expect(card).toContainText(/became 2,(8[7-9]\d|900); the surface moved/, { timeout: 120_000 })
@@ -73,10 +77,14 @@ test('the gate is looked at in every way: steps compared, shift measured, levels
 
   await tool(page, 'Stretch').click()
   await page.getByRole('region', { name: 'Findings' }).getByRole('button', { name: 'Mend: Join parts' }).click()
-  await expect(page.getByRole('group', { name: 'Stretch' })).toContainText('one node: it holds together', { timeout: 120_000 })
+  await expect(page.getByRole('group', { name: 'Stretch' })).toContainText('one node: it holds together', {
+    timeout: 120_000,
+  })
 })
 
-test('the buoy is evened out; an edge is picked with two clicks, a part’s faces from a list, both on what the step is given', async ({ page }) => {
+test('the buoy is evened out; an edge is picked with two clicks, a part’s faces from a list, both on what the step is given', async ({
+  page,
+}) => {
   await openArrival(page, 'channel-buoy')
   await expect(slip(page, 'Even triangulation')).toContainText('0.7° → 0.4°', { timeout: 60_000 })
   await page.getByRole('button', { name: 'Add a step' }).click()

@@ -29,24 +29,36 @@ test('from the demo crate to a pack that loads, checked from outside', async ({ 
   await page.getByRole('banner').getByRole('link', { name: 'Pack', exact: true }).click()
   await page.getByRole('button', { name: 'Pack now' }).click()
   await expect(page.getByText('Packed; nothing blocks')).toBeVisible({ timeout: 120_000 })
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download' }).click()])
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Download' }).click(),
+  ])
   const folder = mkdtempSync(join(tmpdir(), 'gentle-crate-e2e-'))
   const archive = join(folder, 'pack.zip')
   await download.saveAs(archive)
 
   await page.getByRole('link', { name: 'Try it' }).click()
   await page.getByRole('button', { name: 'Load the pack' }).click()
-  await expect(page.getByRole('status').filter({ hasText: /^loadsIt loads$|It loads$/ })).toBeVisible({ timeout: 60_000 })
+  await expect(page.getByRole('status').filter({ hasText: /^loadsIt loads$|It loads$/ })).toBeVisible({
+    timeout: 60_000,
+  })
   await expect.poll(() => drawnShare(page), { timeout: 60_000 }).toBeGreaterThan(0.02)
 
   const unpacked = join(folder, 'unpacked')
   unpackFromOutside(archive, unpacked)
   const manifest = JSON.parse(readFileSync(join(unpacked, 'manifest.json'), 'utf8'))
   expect(manifest).toMatchObject({ game: 'tarn-and-tiller', version: '1.4' })
-  expect(manifest.files.map((file: { path: string }) => file.path).sort()).toEqual(listFiles(unpacked).filter((path) => path !== 'manifest.json').sort())
+  expect(manifest.files.map((file: { path: string }) => file.path).sort()).toEqual(
+    listFiles(unpacked)
+      .filter((path) => path !== 'manifest.json')
+      .sort(),
+  )
   for (const file of manifest.files) {
     const bytes = readFileSync(join(unpacked, file.path))
-    expect({ bytes: bytes.length, sha256: createHash('sha256').update(bytes).digest('hex') }).toEqual({ bytes: file.bytes, sha256: file.sha256 })
+    expect({ bytes: bytes.length, sha256: createHash('sha256').update(bytes).digest('hex') }).toEqual({
+      bytes: file.bytes,
+      sha256: file.sha256,
+    })
     if (file.path.endsWith('.glb')) expect((await validateBytes(new Uint8Array(bytes))).issues.numErrors).toBe(0)
     if (file.path.endsWith('.dds')) expect(bytes.subarray(0, 4).toString()).toBe('DDS ')
   }
@@ -116,7 +128,9 @@ test('a finding is shown, mended and waived', async ({ page }) => {
   await expect(slip(page, 'Turn faces outward')).toContainText('turned', { timeout: 60_000 })
   // The leaf is right now; the ground shade is a single sheet, whose back shows from below whichever way it looks: that is another finding.
   await expect(inward).toHaveCount(0)
-  await expect(findings.getByRole('listitem').filter({ hasText: 'Inside without back faces' })).toContainText('Ground shade')
+  await expect(findings.getByRole('listitem').filter({ hasText: 'Inside without back faces' })).toContainText(
+    'Ground shade',
+  )
 
   const giant = findings.getByRole('listitem').filter({ hasText: 'Giant' })
   await giant.getByRole('button', { name: 'Waive' }).click()

@@ -3,7 +3,11 @@ import { expect, test, type Page } from '@playwright/test'
 import { openShelf } from './support'
 
 const gateFolder = 'demo/sources/boathouse_gate'
-const file = (name: string) => ({ name, mimeType: 'application/octet-stream', buffer: readFileSync(`${gateFolder}/${name}`) })
+const file = (name: string) => ({
+  name,
+  mimeType: 'application/octet-stream',
+  buffer: readFileSync(`${gateFolder}/${name}`),
+})
 const textFile = (name: string, text: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) })
 
 async function openCrate(page: Page): Promise<void> {
@@ -20,7 +24,10 @@ test('files that cannot be read get a sentence, and the crate stays as it was', 
     [[{ name: 'cut.glb', mimeType: 'model/gltf-binary', buffer: bell.subarray(0, 90_000) }], /cut\.glb: it is cut off/],
     [[textFile('far.obj', 'v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 7\n')], /far\.obj: line 4.*there are 3 so far/],
     [[textFile('nan.obj', 'v 0 NaN 0\n')], /nan\.obj: line 1/],
-    [[textFile('old.gltf', JSON.stringify({ asset: { version: '1.0' }, meshes: {}, accessors: {} }))], /old\.gltf: it is glTF 1\.0; glTF 2\.0 is read/],
+    [
+      [textFile('old.gltf', JSON.stringify({ asset: { version: '1.0' }, meshes: {}, accessors: {} }))],
+      /old\.gltf: it is glTF 1\.0; glTF 2\.0 is read/,
+    ],
     [[textFile('torn.dae', '<COLLADA><asset>')], /torn\.dae: its XML is broken/],
     [[textFile('cut.zip', 'PK\u0003\u0004 no archive')], /cut\.zip: it is not a whole ZIP archive/],
     [[textFile('notes.txt', 'hello')], /neither a mesh nor a picture among them/],
@@ -36,10 +43,21 @@ test('several files become an item; a texture that was not found is pointed to b
   await openCrate(page)
   await page.getByLabel('One unit is').selectOption('1 cm')
   await page.getByLabel('Up is').selectOption('+Z')
-  await page.getByLabel('Meshes and textures').setInputFiles([file('boathouse_gate.obj'), file('Boathouse gate.v2.mtl'), file('Gate Stone Albedo.jpg'), file('gate stone_n.png'), file('Timber leaf.v2.png')])
+  await page
+    .getByLabel('Meshes and textures')
+    .setInputFiles([
+      file('boathouse_gate.obj'),
+      file('Boathouse gate.v2.mtl'),
+      file('Gate Stone Albedo.jpg'),
+      file('gate stone_n.png'),
+      file('Timber leaf.v2.png'),
+    ])
   const came = page.getByRole('region', { name: 'What came in' })
   await expect(came.getByText('IRON_strap.PNG').first()).toBeVisible({ timeout: 60_000 })
-  const iron = came.getByRole('list', { name: 'Textures asked for' }).getByRole('listitem').filter({ hasText: 'IRON_strap.PNG' })
+  const iron = came
+    .getByRole('list', { name: 'Textures asked for' })
+    .getByRole('listitem')
+    .filter({ hasText: 'IRON_strap.PNG' })
   await expect(iron).toContainText('not found')
   await expect(came.getByRole('list', { name: 'What looks off' })).toContainText('IRON_strap.PNG was not found')
   const choose = async (name: RegExp): Promise<void> => {
@@ -66,10 +84,20 @@ async function openArrival(page: Page, item: string): Promise<void> {
 test('the report names what is wrong with the stove, and a mend goes into the worklist', async ({ page }) => {
   await openArrival(page, 'galley-stove')
   const off = page.getByRole('list', { name: 'What looks off' })
-  for (const fault of [/Work lamp is a lamp/, /Rail has a scale that is not baked/, /normals that point away/, /A texture path points to a folder of one computer/]) await expect(off).toContainText(fault)
+  for (const fault of [
+    /Work lamp is a lamp/,
+    /Rail has a scale that is not baked/,
+    /normals that point away/,
+    /A texture path points to a folder of one computer/,
+  ])
+    await expect(off).toContainText(fault)
   await off.getByRole('button', { name: 'Drop strays' }).click()
-  await expect(page.getByRole('region', { name: 'Worklist' }).getByRole('button', { name: /^Drop strays/ })).toBeVisible({ timeout: 60_000 })
-  await expect(off.getByRole('listitem').filter({ hasText: 'Work lamp' }).getByRole('button', { name: 'Open the step' })).toBeVisible()
+  await expect(
+    page.getByRole('region', { name: 'Worklist' }).getByRole('button', { name: /^Drop strays/ }),
+  ).toBeVisible({ timeout: 60_000 })
+  await expect(
+    off.getByRole('listitem').filter({ hasText: 'Work lamp' }).getByRole('button', { name: 'Open the step' }),
+  ).toBeVisible()
 })
 
 test('what is new beside the official ferry is taken as an addition', async ({ page }) => {
@@ -81,7 +109,9 @@ test('what is new beside the official ferry is taken as an addition', async ({ p
   await expect(parts.getByRole('listitem').filter({ hasText: 'ferry_cabin' })).toContainText('changed')
   await page.getByRole('button', { name: 'Take what is new (9)' }).click()
   await expect(page.getByRole('heading', { level: 1, name: 'Bow pennants addition' })).toBeAttached()
-  await expect(page.getByRole('region', { name: 'Worklist' }).getByRole('button', { name: /^Keep parts.*−13/ })).toBeVisible({ timeout: 60_000 })
+  await expect(
+    page.getByRole('region', { name: 'Worklist' }).getByRole('button', { name: /^Keep parts.*−13/ }),
+  ).toBeVisible({ timeout: 60_000 })
 })
 
 test('parts are picked by name and in the yard, and left out', async ({ page }) => {
@@ -104,7 +134,9 @@ test('parts are picked by name and in the yard, and left out', async ({ page }) 
   await page.getByLabel('all 10 shown').uncheck()
   await page.getByLabel('Deck 1').check()
   await page.getByRole('button', { name: 'Leave out' }).click()
-  await expect(page.getByRole('region', { name: 'Worklist' }).getByRole('button', { name: /^Drop strays.*−1/ })).toBeVisible({ timeout: 60_000 })
+  await expect(
+    page.getByRole('region', { name: 'Worklist' }).getByRole('button', { name: /^Drop strays.*−1/ }),
+  ).toBeVisible({ timeout: 60_000 })
 })
 
 test('unit and axes are chosen by looking, and taken back', async ({ page }) => {
@@ -130,14 +162,19 @@ test('a newer source is shown before it is accepted, and a step whose part is go
   await page.getByLabel('Flue').check()
   await page.getByRole('button', { name: 'Leave out' }).click()
   const fbx = readFileSync('demo/sources/galley_stove/galley_stove.fbx', 'utf8')
-  await page.getByLabel('Newer files').setInputFiles(textFile('galley_stove.fbx', fbx.replaceAll('::Flue"', '::Chimney"')))
+  await page
+    .getByLabel('Newer files')
+    .setInputFiles(textFile('galley_stove.fbx', fbx.replaceAll('::Flue"', '::Chimney"')))
   const dialog = page.getByRole('dialog')
   await expect(dialog.getByRole('list', { name: 'What changed' })).toContainText('Flue is gone', { timeout: 60_000 })
   await expect(dialog.getByRole('list', { name: 'What changed' })).toContainText('Chimney is new')
   await expect(page.getByRole('list', { name: 'Parts of the source' })).toContainText('Flue')
   await dialog.getByRole('button', { name: 'Take the newer one' }).click()
   await expect(page.getByRole('list', { name: 'Parts of the source' })).toContainText('Chimney', { timeout: 60_000 })
-  await page.getByRole('region', { name: 'Worklist' }).getByRole('button', { name: /^Drop strays/ }).click()
+  await page
+    .getByRole('region', { name: 'Worklist' })
+    .getByRole('button', { name: /^Drop strays/ })
+    .click()
   await expect(page.getByText(/Flue: no such part in the source any more/)).toBeVisible()
 })
 
@@ -145,7 +182,15 @@ test('a file that is watched is read anew when it is saved again', async ({ page
   const fbx = readFileSync('demo/sources/galley_stove/galley_stove.fbx', 'utf8')
   await page.addInitScript((text) => {
     const state = { text, saved: 1 }
-    Object.assign(globalThis, { watchedFile: state, showOpenFilePicker: async () => [{ name: 'galley_stove.fbx', getFile: async () => new File([state.text], 'galley_stove.fbx', { lastModified: state.saved }) }] })
+    Object.assign(globalThis, {
+      watchedFile: state,
+      showOpenFilePicker: async () => [
+        {
+          name: 'galley_stove.fbx',
+          getFile: async () => new File([state.text], 'galley_stove.fbx', { lastModified: state.saved }),
+        },
+      ],
+    })
   }, fbx)
   await openArrival(page, 'galley-stove')
   await page.getByRole('button', { name: 'Watch the file' }).click()
@@ -159,14 +204,24 @@ test('a file that is watched is read anew when it is saved again', async ({ page
   await expect(page.getByRole('dialog').getByText('Leg 4 is gone')).toBeVisible({ timeout: 60_000 })
 })
 
-test('an item is taken out of a crate file, a texture out of a pack, and an object out of the game’s stock', async ({ page }) => {
+test('an item is taken out of a crate file, a texture out of a pack, and an object out of the game’s stock', async ({
+  page,
+}) => {
   await openCrate(page)
-  await page.getByLabel('Meshes and textures').setInputFiles({ name: 'arrivals.zip', mimeType: 'application/zip', buffer: readFileSync('public/demo/otterby-arrivals.zip') })
+  await page.getByLabel('Meshes and textures').setInputFiles({
+    name: 'arrivals.zip',
+    mimeType: 'application/zip',
+    buffer: readFileSync('public/demo/otterby-arrivals.zip'),
+  })
   await page.getByRole('dialog').getByLabel('Channel buoy').check()
   await page.getByRole('button', { name: 'Take out' }).click()
   await expect(page.getByRole('heading', { level: 1, name: 'Channel buoy' })).toBeAttached({ timeout: 60_000 })
   await page.goto('/crate/otterby-landing')
-  await page.getByLabel('Meshes and textures').setInputFiles({ name: 'stock.zip', mimeType: 'application/zip', buffer: readFileSync('core/rulebook/stock/tarn-and-tiller.zip') })
+  await page.getByLabel('Meshes and textures').setInputFiles({
+    name: 'stock.zip',
+    mimeType: 'application/zip',
+    buffer: readFileSync('core/rulebook/stock/tarn-and-tiller.zip'),
+  })
   await page.getByRole('dialog').getByLabel('stock/rope_col.dds').check()
   await page.getByRole('button', { name: 'Take out' }).click()
   await expect(page.getByText('rope_col.dds · 128 × 128')).toBeVisible({ timeout: 60_000 })
@@ -191,13 +246,22 @@ test('files are dropped, several at once', async ({ page }) => {
 test('a crate is begun, saved as a file, removed, and opened again from the file', async ({ page }) => {
   await openShelf(page)
   await page.getByRole('link', { name: 'Otterby Landing' }).click()
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save the crate file' }).click()])
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the crate file' }).click(),
+  ])
   const path = await download.path()
   await page.getByRole('link', { name: 'Gentle Crate' }).click()
-  await page.getByRole('listitem').filter({ hasText: 'Otterby Landing' }).getByRole('button', { name: 'Remove', exact: true }).click()
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: 'Otterby Landing' })
+    .getByRole('button', { name: 'Remove', exact: true })
+    .click()
   await page.getByRole('button', { name: 'Remove for good' }).click()
   await expect(page.getByRole('heading', { name: 'Otterby Landing' })).toHaveCount(0)
-  await page.getByLabel('Crate file').setInputFiles({ name: 'otterby.zip', mimeType: 'application/zip', buffer: readFileSync(path) })
+  await page
+    .getByLabel('Crate file')
+    .setInputFiles({ name: 'otterby.zip', mimeType: 'application/zip', buffer: readFileSync(path) })
   await expect(page.getByRole('heading', { level: 1, name: 'Otterby Landing' })).toBeVisible()
   await expect(page.getByRole('row')).toHaveCount(3)
   await page.goto('/')

@@ -3,10 +3,16 @@ import { expect, test, type Page } from '@playwright/test'
 import { openGate, prepareGate, slip } from './support'
 
 const tests = (page: Page) => page.getByRole('list', { name: 'Fit tests list' })
-const feet = async (page: Page): Promise<number[]> => (await page.getByLabel('Where the figure stands').innerText()).split(',').map(Number)
+const feet = async (page: Page): Promise<number[]> =>
+  (await page.getByLabel('Where the figure stands').innerText()).split(',').map(Number)
 
 /** Holds a key until the figure is somewhere, or for so long at most. */
-async function walk(page: Page, key: string, until: (place: number[]) => boolean, milliseconds: number): Promise<number[]> {
+async function walk(
+  page: Page,
+  key: string,
+  until: (place: number[]) => boolean,
+  milliseconds: number,
+): Promise<number[]> {
   await page.keyboard.down(key)
   const end = Date.now() + milliseconds
   let place = await feet(page)
@@ -18,7 +24,9 @@ async function walk(page: Page, key: string, until: (place: number[]) => boolean
   return place
 }
 
-test('a gate that one walks through by keyboard in Trial; a box instead of its mesh closes it, which is said before anyone walks', async ({ page }) => {
+test('a gate that one walks through by keyboard in Trial; a box instead of its mesh closes it, which is said before anyone walks', async ({
+  page,
+}) => {
   test.setTimeout(360_000)
   await openGate(page, 'solids')
   await prepareGate(page)
@@ -71,7 +79,9 @@ test('a gate that one walks through by keyboard in Trial; a box instead of its m
   const stopped = await walk(page, 'ArrowUp', ([, , z]) => z < -1, 4_000)
   expect(stopped[2]).toBeGreaterThan(-1)
   await page.keyboard.down('ArrowUp')
-  await expect(page.getByRole('status').filter({ hasText: 'touches stone: solid_box_01' })).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByRole('status').filter({ hasText: 'touches stone: solid_box_01' })).toBeVisible({
+    timeout: 20_000,
+  })
   await page.keyboard.up('ArrowUp')
 })
 

@@ -22,7 +22,8 @@ export async function prepareGate(page: Page): Promise<void> {
 }
 
 /** A slip of the belt by its title. */
-export const slip = (page: Page, title: string) => page.getByRole('region', { name: 'Worklist' }).getByRole('button', { name: new RegExp(`^${title}`) })
+export const slip = (page: Page, title: string) =>
+  page.getByRole('region', { name: 'Worklist' }).getByRole('button', { name: new RegExp(`^${title}`) })
 
 /** Share of the yard's pixels that are not its plain ground: whether something is drawn. */
 export async function drawnShare(page: Page): Promise<number> {

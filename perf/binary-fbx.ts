@@ -7,19 +7,49 @@ import { readPrimitive } from '../core/document/primitive-arrays.ts'
 export function documentToFbx(document: Document): Uint8Array {
   const { positions, indices, uvs } = readPrimitive(listViewParts(document)[0].mesh.listPrimitives()[0])
   const corners = Int32Array.from(indices, (corner, at) => (at % 3 === 2 ? -corner - 1 : corner))
-  const text = (value: string): Buffer => Buffer.concat([Buffer.from('S'), uint32(value.length), Buffer.from(value, 'latin1')])
+  const text = (value: string): Buffer =>
+    Buffer.concat([Buffer.from('S'), uint32(value.length), Buffer.from(value, 'latin1')])
   const long = (value: number): Buffer => Buffer.concat([Buffer.from('L'), uint32(value), uint32(0)])
   const list = (letter: string, array: Float64Array | Int32Array): Buffer => {
     const packed = deflateSync(Buffer.from(array.buffer, array.byteOffset, array.byteLength), { level: 1 })
     return Buffer.concat([Buffer.from(letter), uint32(array.length), uint32(1), uint32(packed.length), packed])
   }
-  const layer = node('LayerElementUV', [], [node('MappingInformationType', [text('ByPolygonVertex')]), node('ReferenceInformationType', [text('IndexToDirect')]), node('UV', [list('d', Float64Array.from(uvs ?? []))]), node('UVIndex', [list('i', Int32Array.from(indices))])])
-  const geometry = node('Geometry', [long(10), text('boulder\u0000\u0001Geometry'), text('Mesh')], [node('Vertices', [list('d', Float64Array.from(positions))]), node('PolygonVertexIndex', [list('i', corners)]), layer])
-  const objects = node('Objects', [], [geometry, node('Model', [long(20), text('boulder\u0000\u0001Model'), text('Mesh')])])
-  const connections = node('Connections', [], [node('C', [text('OO'), long(10), long(20)]), node('C', [text('OO'), long(20), long(0)])])
+  const layer = node(
+    'LayerElementUV',
+    [],
+    [
+      node('MappingInformationType', [text('ByPolygonVertex')]),
+      node('ReferenceInformationType', [text('IndexToDirect')]),
+      node('UV', [list('d', Float64Array.from(uvs ?? []))]),
+      node('UVIndex', [list('i', Int32Array.from(indices))]),
+    ],
+  )
+  const geometry = node(
+    'Geometry',
+    [long(10), text('boulder\u0000\u0001Geometry'), text('Mesh')],
+    [
+      node('Vertices', [list('d', Float64Array.from(positions))]),
+      node('PolygonVertexIndex', [list('i', corners)]),
+      layer,
+    ],
+  )
+  const objects = node(
+    'Objects',
+    [],
+    [geometry, node('Model', [long(20), text('boulder\u0000\u0001Model'), text('Mesh')])],
+  )
+  const connections = node(
+    'Connections',
+    [],
+    [node('C', [text('OO'), long(10), long(20)]), node('C', [text('OO'), long(20), long(0)])],
+  )
   const header = Buffer.concat([Buffer.from('Kaydara FBX Binary  \u0000\u001a\u0000', 'latin1'), uint32(7400)])
   const int = (value: number): Buffer => Buffer.concat([Buffer.from('I'), uint32(value)])
-  const extension = node('FBXHeaderExtension', [], [node('FBXHeaderVersion', [int(1003)]), node('FBXVersion', [int(7400)])])
+  const extension = node(
+    'FBXHeaderExtension',
+    [],
+    [node('FBXHeaderVersion', [int(1003)]), node('FBXVersion', [int(7400)])],
+  )
   return new Uint8Array(place([header, extension, objects, connections], header.length))
 }
 
@@ -43,9 +73,20 @@ function place([header, ...records]: [Buffer, ...FbxRecord[]], start: number): B
   const write = (record: FbxRecord): void => {
     const values = Buffer.concat(record.values)
     const head = 13 + record.name.length
-    const sizeOf = (each: FbxRecord): number => 13 + each.name.length + each.values.reduce((sum, value) => sum + value.length, 0) + (each.children.length > 0 ? each.children.reduce((sum, child) => sum + sizeOf(child), 13) : 0)
+    const sizeOf = (each: FbxRecord): number =>
+      13 +
+      each.name.length +
+      each.values.reduce((sum, value) => sum + value.length, 0) +
+      (each.children.length > 0 ? each.children.reduce((sum, child) => sum + sizeOf(child), 13) : 0)
     const end = offset + sizeOf(record)
-    pieces.push(uint32(end), uint32(record.values.length), uint32(values.length), Buffer.from([record.name.length]), Buffer.from(record.name), values)
+    pieces.push(
+      uint32(end),
+      uint32(record.values.length),
+      uint32(values.length),
+      Buffer.from([record.name.length]),
+      Buffer.from(record.name),
+      values,
+    )
     offset += head + values.length
     for (const child of record.children) write(child)
     if (record.children.length > 0) pieces.push(Buffer.alloc(13))

@@ -17,11 +17,14 @@ import { boulder } from './million-triangles.ts'
  * How long a file takes from being dropped to its first picture, and how our reading compares with the bare loader of the
  * same format, in the same run. Needs a build; writes perf/intake.md.
  */
-const sizes = (process.argv[2] ?? "10000,100000,1000000").split(",").map(Number)
+const sizes = (process.argv[2] ?? '10000,100000,1000000').split(',').map(Number)
 
 interface AssetLibrary {
   FileList: new () => { AddFile: (name: string, bytes: Uint8Array) => void; delete: () => void }
-  ConvertFileList: (list: unknown, format: string) => { IsSuccess: () => boolean; GetErrorCode: () => string; delete: () => void }
+  ConvertFileList: (
+    list: unknown,
+    format: string,
+  ) => { IsSuccess: () => boolean; GetErrorCode: () => string; delete: () => void }
 }
 const library = await (createRequire(import.meta.url)('assimpjs') as () => Promise<AssetLibrary>)()
 
@@ -49,9 +52,21 @@ async function secondsOf(job: () => Promise<unknown>): Promise<number> {
 }
 
 const port = 4398
-const server = spawn('node', ['server/serve.mjs'], { env: { ...process.env, PORT: String(port) }, stdio: ['ignore', 'pipe', 'ignore'] })
+const server = spawn('node', ['server/serve.mjs'], {
+  env: { ...process.env, PORT: String(port) },
+  stdio: ['ignore', 'pipe', 'ignore'],
+})
 await new Promise<void>((resolve) => server.stdout.once('data', () => resolve()))
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist'] })
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--use-gl=angle',
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+    '--ignore-gpu-blocklist',
+  ],
+})
 
 const folder = mkdtempSync(join(tmpdir(), 'intake-'))
 
@@ -66,7 +81,8 @@ async function toFirstPicture(name: string, bytes: Uint8Array): Promise<{ second
     const seen = new Set<string>()
     Object.assign(globalThis, { seen })
     new MutationObserver(() => {
-      for (const bar of document.querySelectorAll('[role=progressbar]')) seen.add(bar.getAttribute('aria-valuenow') ?? '')
+      for (const bar of document.querySelectorAll('[role=progressbar]'))
+        seen.add(bar.getAttribute('aria-valuenow') ?? '')
     }).observe(document.body, { subtree: true, childList: true, attributes: true })
   })
   const path = join(folder, name)
@@ -83,22 +99,38 @@ async function toFirstPicture(name: string, bytes: Uint8Array): Promise<{ second
 }
 
 const lines = [
-  '# From drop to first picture', '', 'Written by `npx tsx perf/intake.ts` after a build. Reading in Node beside the bare loader of the same run (for GLB with the validator, which we run too);', 'the picture in headless Chromium, drawing in software.', '',
-  '| file | MB | bare loader, s | our reading, s | ratio | drop to picture, s | places of the progress bar |', '|---|---:|---:|---:|---:|---:|---:|',
+  '# From drop to first picture',
+  '',
+  'Written by `npx tsx perf/intake.ts` after a build. Reading in Node beside the bare loader of the same run (for GLB with the validator, which we run too);',
+  'the picture in headless Chromium, drawing in software.',
+  '',
+  '| file | MB | bare loader, s | our reading, s | ratio | drop to picture, s | places of the progress bar |',
+  '|---|---:|---:|---:|---:|---:|---:|',
 ]
 for (const triangles of sizes) {
   const document = boulder(triangles)
-  const files: Record<string, Uint8Array> = { glb: await createIO().writeBinary(document), obj: new TextEncoder().encode(exportObj(document, 'part').obj), fbx: documentToFbx(document) }
+  const files: Record<string, Uint8Array> = {
+    glb: await createIO().writeBinary(document),
+    obj: new TextEncoder().encode(exportObj(document, 'part').obj),
+    fbx: documentToFbx(document),
+  }
   for (const [ending, bytes] of Object.entries(files)) {
     const name = `boulder.${ending}`
     const ours = (): Promise<unknown> => readItem(name, [{ path: name, bytes: bytes.slice() }])
     // Each once to warm up, then in turn; the better of two counts.
     await bare[ending](bytes)
     await ours()
-    const times = [await secondsOf(() => bare[ending](bytes)), await secondsOf(ours), await secondsOf(() => bare[ending](bytes)), await secondsOf(ours)]
+    const times = [
+      await secondsOf(() => bare[ending](bytes)),
+      await secondsOf(ours),
+      await secondsOf(() => bare[ending](bytes)),
+      await secondsOf(ours),
+    ]
     const [loader, own] = [Math.min(times[0], times[2]), Math.min(times[1], times[3])]
     const picture = await toFirstPicture(name, bytes)
-    lines.push(`| ${triangles.toLocaleString('en-GB')} triangles, ${ending.toUpperCase()} | ${(bytes.length / 1e6).toFixed(1)} | ${loader.toFixed(2)} | ${own.toFixed(2)} | ${(own / loader).toFixed(1)} | ${picture.seconds.toFixed(1)} | ${picture.places} |`)
+    lines.push(
+      `| ${triangles.toLocaleString('en-GB')} triangles, ${ending.toUpperCase()} | ${(bytes.length / 1e6).toFixed(1)} | ${loader.toFixed(2)} | ${own.toFixed(2)} | ${(own / loader).toFixed(1)} | ${picture.seconds.toFixed(1)} | ${picture.places} |`,
+    )
     console.log(lines.at(-1))
     writeFileSync(new URL('./intake.md', import.meta.url), `${lines.join('\n')}\n`)
   }

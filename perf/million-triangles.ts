@@ -32,12 +32,22 @@ export function boulder(triangles: number): Document {
       index += 6
     }
   }
-  const picture = (name: string, bytes: Uint8Array) => document.createTexture(name).setMimeType('image/png').setURI(`${name}.png`).setImage(bytes as Uint8Array<ArrayBuffer>)
-  const material = document.createMaterial('boulder stone').setBaseColorTexture(picture('boulder col', toPng(paint(1024, 1024, stoneColour)))).setNormalTexture(picture('boulder nrm', toPng(stoneNormals(512, 512))))
+  const picture = (name: string, bytes: Uint8Array) =>
+    document
+      .createTexture(name)
+      .setMimeType('image/png')
+      .setURI(`${name}.png`)
+      .setImage(bytes as Uint8Array<ArrayBuffer>)
+  const material = document
+    .createMaterial('boulder stone')
+    .setBaseColorTexture(picture('boulder col', toPng(paint(1024, 1024, stoneColour))))
+    .setNormalTexture(picture('boulder nrm', toPng(stoneNormals(512, 512))))
   const primitive = document.createPrimitive().setMaterial(material)
   writeAttribute(document, primitive, 'POSITION', positions, 3)
   writeAttribute(document, primitive, 'TEXCOORD_0', uvs, 2)
   writeIndices(document, primitive, indices, corners)
-  itemScene(document).addChild(document.createNode('boulder').setMesh(document.createMesh('boulder').addPrimitive(primitive)))
+  itemScene(document).addChild(
+    document.createNode('boulder').setMesh(document.createMesh('boulder').addPrimitive(primitive)),
+  )
   return document
 }

@@ -40,7 +40,11 @@ const timed = async (work: () => unknown): Promise<number> => {
 }
 
 /** The library's own work on the state before a step. */
-async function bareCall(step: string, document: Document, parameters: Record<string, unknown>): Promise<[number, string] | null> {
+async function bareCall(
+  step: string,
+  document: Document,
+  parameters: Record<string, unknown>,
+): Promise<[number, string] | null> {
   const parts = listViewParts(document)
   const arrays = parts.flatMap((part) => part.mesh.listPrimitives().map(readPrimitive))
   await Promise.all([MeshoptSimplifier.ready, MeshoptTangents.ready])
@@ -48,18 +52,34 @@ async function bareCall(step: string, document: Document, parameters: Record<str
     for (const { positions, indices, normals, uvs } of arrays) {
       const target = Math.max(3, Math.floor((indices.length * share) / 3) * 3)
       if (!uvs) MeshoptSimplifier.simplify(indices, positions, 3, target, 1)
-      else MeshoptSimplifier.simplifyWithAttributes(indices, positions, 3, normals ? interleave(normals, uvs) : uvs, normals ? 5 : 2, normals ? [0.5, 0.5, 0.5, 1, 1] : [1, 1], null, target, 1)
+      else
+        MeshoptSimplifier.simplifyWithAttributes(
+          indices,
+          positions,
+          3,
+          normals ? interleave(normals, uvs) : uvs,
+          normals ? 5 : 2,
+          normals ? [0.5, 0.5, 0.5, 1, 1] : [1, 1],
+          null,
+          target,
+          1,
+        )
     }
   }
   const triangles = arrays.reduce((sum, each) => sum + each.indices.length / 3, 0)
   switch (step) {
     case 'weld':
-      return [await timed(() => arrays.forEach(({ positions }) => MeshoptSimplifier.generatePositionRemap(positions, 3))), 'meshoptimizer position remap']
+      return [
+        await timed(() => arrays.forEach(({ positions }) => MeshoptSimplifier.generatePositionRemap(positions, 3))),
+        'meshoptimizer position remap',
+      ]
     case 'turn-outward':
       return [
         await timed(() => {
           const { positions, indices } = mergedTriangles(parts)
-          const geometry = new BufferGeometry().setAttribute('position', new BufferAttribute(positions, 3)).setIndex(new BufferAttribute(indices, 1))
+          const geometry = new BufferGeometry()
+            .setAttribute('position', new BufferAttribute(positions, 3))
+            .setIndex(new BufferAttribute(indices, 1))
           return new MeshBVH(geometry, { indirect: true })
         }),
         'three-mesh-bvh build',
@@ -71,7 +91,17 @@ async function bareCall(step: string, document: Document, parameters: Record<str
         await timed(() => {
           for (const { positions, indices, uvs } of arrays) {
             const normals = MeshoptTangents.generateNormals(indices, positions, 3, 0.66)
-            if (uvs) MeshoptTangents.generateTangents(null, expand(positions, indices, 3), 3, normals, 3, expand(uvs, indices, 2), 2, ['Compatible'])
+            if (uvs)
+              MeshoptTangents.generateTangents(
+                null,
+                expand(positions, indices, 3),
+                3,
+                normals,
+                3,
+                expand(uvs, indices, 2),
+                2,
+                ['Compatible'],
+              )
           }
         }),
         'meshoptimizer normals and tangents',
@@ -80,7 +110,12 @@ async function bareCall(step: string, document: Document, parameters: Record<str
       return [await timed(() => [0.45, 0.18, 0.225].forEach(simplify)), 'meshoptimizer simplify × 3']
     case 'compress-maps': {
       const maps = await Promise.all(document.getRoot().listTextures().map(texturePixels))
-      return [await timed(async () => { for (const pixels of maps) await encodeBlocks(pixels, 'bc7') }), 'block encoder, first level, BC7']
+      return [
+        await timed(async () => {
+          for (const pixels of maps) await encodeBlocks(pixels, 'bc7')
+        }),
+        'block encoder, first level, BC7',
+      ]
     }
     default:
       return null
@@ -103,7 +138,10 @@ function expand(array: Float32Array, indices: Uint32Array, size: number): Float3
   return expanded
 }
 
-async function measure(files: SourceFile[], reading: ReadOptions): Promise<{ reading: number; rows: Row[]; triangles: number }> {
+async function measure(
+  files: SourceFile[],
+  reading: ReadOptions,
+): Promise<{ reading: number; rows: Row[]; triangles: number }> {
   const began = performance.now()
   const [{ item, document, survey }] = await bringIn(files, 'prop', reading, [])
   const readingTime = performance.now() - began
@@ -115,11 +153,18 @@ async function measure(files: SourceFile[], reading: ReadOptions): Promise<{ rea
     const bare = await bareCall(entry.step, state, entry.parameters)
     const next = copyDocument(state)
     const step = stepById(entry.step)
-    const milliseconds = await timed(() => step.run({ document: next, parameters: entry.parameters, rulebook, kind, progress: async () => undefined }))
+    const milliseconds = await timed(() =>
+      step.run({ document: next, parameters: entry.parameters, rulebook, kind, progress: async () => undefined }),
+    )
     rows.push({ step: step.title, milliseconds, bare: bare?.[0] ?? null, library: bare?.[1] ?? 'no library does this' })
     state = next
   }
-  rows.push({ step: 'Keeping the last state (GLB)', milliseconds: await timed(() => documentToGlb(state)), bare: null, library: '' })
+  rows.push({
+    step: 'Keeping the last state (GLB)',
+    milliseconds: await timed(() => documentToGlb(state)),
+    bare: null,
+    library: '',
+  })
   return { reading: readingTime, rows, triangles: survey.triangles }
 }
 
@@ -130,13 +175,28 @@ const table = (title: string, { reading, rows }: Awaited<ReturnType<typeof measu
   '',
   '| step | ms | bare library call, ms | ratio | what was called |',
   '|---|---:|---:|---:|---|',
-  ...rows.map((row) => `| ${row.step} | ${row.milliseconds.toFixed(0)} | ${row.bare === null ? '' : row.bare.toFixed(0)} | ${row.bare === null ? '' : (row.milliseconds / Math.max(1, row.bare)).toFixed(1)} | ${row.library} |`),
+  ...rows.map(
+    (row) =>
+      `| ${row.step} | ${row.milliseconds.toFixed(0)} | ${row.bare === null ? '' : row.bare.toFixed(0)} | ${row.bare === null ? '' : (row.milliseconds / Math.max(1, row.bare)).toFixed(1)} | ${row.library} |`,
+  ),
   '',
 ]
 
 const gateFolder = new URL('../demo/sources/boathouse_gate/', import.meta.url)
-const gate = await measure(readdirSync(gateFolder).sort().map((path) => ({ path, bytes: new Uint8Array(readFileSync(new URL(path, gateFolder))) })), { metresPerUnit: 0.01, up: '+z' })
+const gate = await measure(
+  readdirSync(gateFolder)
+    .sort()
+    .map((path) => ({ path, bytes: new Uint8Array(readFileSync(new URL(path, gateFolder))) })),
+  { metresPerUnit: 0.01, up: '+z' },
+)
 const million = await measure([{ path: 'million.glb', bytes: await millionTriangles() }], {})
-const lines = ['# Steps beside bare library calls', '', `Written by \`npm run perf\` on Node ${process.version}. Compare the ratios, not the times.`, '', ...table(`Boathouse gate, ${gate.triangles.toLocaleString('en-GB')} triangles`, gate), ...table(`A mesh of ${million.triangles.toLocaleString('en-GB')} triangles`, million)]
+const lines = [
+  '# Steps beside bare library calls',
+  '',
+  `Written by \`npm run perf\` on Node ${process.version}. Compare the ratios, not the times.`,
+  '',
+  ...table(`Boathouse gate, ${gate.triangles.toLocaleString('en-GB')} triangles`, gate),
+  ...table(`A mesh of ${million.triangles.toLocaleString('en-GB')} triangles`, million),
+]
 writeFileSync(new URL('./steps.md', import.meta.url), lines.join('\n'))
 console.log(lines.join('\n'))

@@ -11,7 +11,8 @@ import type { Pixels } from '../core/texture/pixels.ts'
 import { mipmapChain, resizePixels } from '../core/texture/resize.ts'
 
 /** Measures the encoders on the demo's maps and on made pictures, and writes docs/textures.md. Run with `npm run perf:textures`. */
-const source = async (path: string): Promise<Pixels> => (await decodeAnyImage(new Uint8Array(readFileSync(new URL(`../demo/sources/${path}`, import.meta.url))))).pixels
+const source = async (path: string): Promise<Pixels> =>
+  (await decodeAnyImage(new Uint8Array(readFileSync(new URL(`../demo/sources/${path}`, import.meta.url))))).pixels
 
 const colours: [string, Pixels][] = [
   ['gate stone, 1500 × 1100', await source('boathouse_gate/Gate Stone Albedo.jpg')],
@@ -40,10 +41,18 @@ const colourWays = [
   way('BC4, library', 'bc4', (pixels) => encodeByLibrary(pixels, 'bc4')),
   way('BC7, library (used)', 'bc7', (pixels) => encodeBlocks(pixels, 'bc7')),
 ]
-const normalWays = [way('BC5, ours (used)', 'bc5', (pixels) => encodeBlocks(pixels, 'bc5')), way('BC5, library', 'bc5', (pixels) => encodeByLibrary(pixels, 'bc5'))]
+const normalWays = [
+  way('BC5, ours (used)', 'bc5', (pixels) => encodeBlocks(pixels, 'bc5')),
+  way('BC5, library', 'bc5', (pixels) => encodeByLibrary(pixels, 'bc5')),
+]
 
 async function measure({ codec, encode }: Way, pixels: Pixels, isNormal: boolean) {
-  const whole = resizePixels(pixels, Math.floor(pixels.width / 4) * 4, Math.floor(pixels.height / 4) * 4, isNormal ? 'normal' : 'colour')
+  const whole = resizePixels(
+    pixels,
+    Math.floor(pixels.width / 4) * 4,
+    Math.floor(pixels.height / 4) * 4,
+    isNormal ? 'normal' : 'colour',
+  )
   await encode(whole)
   let best = Infinity
   let blocks = new Uint8Array()
@@ -52,17 +61,34 @@ async function measure({ codec, encode }: Way, pixels: Pixels, isNormal: boolean
     blocks = (await encode(whole)) as Uint8Array<ArrayBuffer>
     best = Math.min(best, performance.now() - began)
   }
-  const loss = measureLoss(whole, await decodeBlocks(blocks, codec, whole.width, whole.height), channelsKept(codec), isNormal)
+  const loss = measureLoss(
+    whole,
+    await decodeBlocks(blocks, codec, whole.width, whole.height),
+    channelsKept(codec),
+    isNormal,
+  )
   return { megapixels: (whole.width * whole.height) / 1e3 / best, ...loss }
 }
 
-const lines = ['# Textures: what the encoders do', '', 'Made by `npm run perf:textures`, on one core, in one run; speeds are to be compared with each other only. PSNR is over the channels a codec keeps, against the same decoder for all.', '']
+const lines = [
+  '# Textures: what the encoders do',
+  '',
+  'Made by `npm run perf:textures`, on one core, in one run; speeds are to be compared with each other only. PSNR is over the channels a codec keeps, against the same decoder for all.',
+  '',
+]
 const table = async (title: string, pictures: [string, Pixels][], ways: Way[], isNormal: boolean): Promise<void> => {
-  lines.push(`## ${title}`, '', `| picture | encoder | PSNR | worst block | ${isNormal ? 'mean angle | ' : ''}Mpixel/s |`, `|---|---|---|---|${isNormal ? '---|' : ''}---|`)
+  lines.push(
+    `## ${title}`,
+    '',
+    `| picture | encoder | PSNR | worst block | ${isNormal ? 'mean angle | ' : ''}Mpixel/s |`,
+    `|---|---|---|---|${isNormal ? '---|' : ''}---|`,
+  )
   for (const [name, pixels] of pictures) {
     for (const each of ways) {
       const { megapixels, psnrDecibels, worstBlock, meanAngleDegrees } = await measure(each, pixels, isNormal)
-      lines.push(`| ${name} | ${each.title} | ${psnrDecibels?.toFixed(1) ?? 'exact'} dB | ${worstBlock?.psnrDecibels.toFixed(1) ?? 'exact'} dB | ${isNormal ? `${meanAngleDegrees?.toFixed(2)}° | ` : ''}${megapixels.toFixed(1)} |`)
+      lines.push(
+        `| ${name} | ${each.title} | ${psnrDecibels?.toFixed(1) ?? 'exact'} dB | ${worstBlock?.psnrDecibels.toFixed(1) ?? 'exact'} dB | ${isNormal ? `${meanAngleDegrees?.toFixed(2)}° | ` : ''}${megapixels.toFixed(1)} |`,
+      )
     }
   }
   lines.push('')
@@ -70,7 +96,12 @@ const table = async (title: string, pictures: [string, Pixels][], ways: Way[], i
 await table('Colour', colours, colourWays, false)
 await table('Normals', normals, normalWays, true)
 
-lines.push('## Cut-outs', '', '| picture | encoder | pixels cut as asked | PSNR of what is drawn |', '|---|---|---|---|')
+lines.push(
+  '## Cut-outs',
+  '',
+  '| picture | encoder | pixels cut as asked | PSNR of what is drawn |',
+  '|---|---|---|---|',
+)
 const timber = await source('boathouse_gate/Timber leaf.v2.png')
 const mask = leaf(512)
 const cut: Pixels = { ...timber, data: timber.data.map((value, at) => (at % 4 === 3 ? mask.data[at] : value)) }
@@ -82,14 +113,36 @@ for (let at = 0; at < cut.data.length; at += 4) {
   for (let channel = 0; channel < 3; channel++) sum += (cut.data[at + channel] - back.data[at + channel]) ** 2
   count += 3
 }
-lines.push(`| timber in the shape of a leaf, 512 × 512 | BC1 with one bit of opacity, ours | ${((right / (512 * 512)) * 100).toFixed(2)} % | ${(10 * Math.log10(65025 / (sum / count))).toFixed(1)} dB |`, '')
+lines.push(
+  `| timber in the shape of a leaf, 512 × 512 | BC1 with one bit of opacity, ours | ${((right / (512 * 512)) * 100).toFixed(2)} % | ${(10 * Math.log10(65025 / (sum / count))).toFixed(1)} dB |`,
+  '',
+)
 const chain = mipmapChain(leaf(256), 'colour', 128).filter(({ width }) => width >= 16)
-lines.push(`A leaf of ${(coverageOf(leaf(256), 128) * 100).toFixed(1)} % keeps its coverage through the mipmaps: ${chain.map((level) => `${level.width}: ${(coverageOf(level, 128) * 100).toFixed(1)} %`).join(', ')}.`, '')
+lines.push(
+  `A leaf of ${(coverageOf(leaf(256), 128) * 100).toFixed(1)} % keeps its coverage through the mipmaps: ${chain.map((level) => `${level.width}: ${(coverageOf(level, 128) * 100).toFixed(1)} %`).join(', ')}.`,
+  '',
+)
 
 lines.push('## A whole map', '', '| map | mipmaps, blocks, reading back and comparing |', '|---|---|')
 const planks = await source('landing_planks/Planks_Albedo_512.tga')
-const tiled = (side: number): Pixels => ({ width: side, height: side, data: Uint8Array.from({ length: side * side * 4 }, (_, at) => planks.data[((((at >> 2) / side) | 0) % planks.height) * planks.width * 4 + (((at >> 2) % side) % planks.width) * 4 + (at & 3)]) })
-for (const [name, side, pixels] of [1024, 2048].flatMap((side): [string, number, Pixels][] => [['gate stone', side, resizePixels(colours[0][1], side, side, 'colour')], ['planks, repeated', side, tiled(side)], ['soft paint, made', side, painted(side, side)]])) {
+const tiled = (side: number): Pixels => ({
+  width: side,
+  height: side,
+  data: Uint8Array.from(
+    { length: side * side * 4 },
+    (_, at) =>
+      planks.data[
+        ((((at >> 2) / side) | 0) % planks.height) * planks.width * 4 +
+          (((at >> 2) % side) % planks.width) * 4 +
+          (at & 3)
+      ],
+  ),
+})
+for (const [name, side, pixels] of [1024, 2048].flatMap((side): [string, number, Pixels][] => [
+  ['gate stone', side, resizePixels(colours[0][1], side, side, 'colour')],
+  ['planks, repeated', side, tiled(side)],
+  ['soft paint, made', side, painted(side, side)],
+])) {
   await compressMap(pixels, { codec: 'bc7', meaning: 'colour', withMipmaps: true })
   const began = performance.now()
   await compressMap(pixels, { codec: 'bc7', meaning: 'colour', withMipmaps: true })

@@ -45,7 +45,8 @@ app.use(
     immutable: true,
     maxAge: '1y',
     setHeaders: (response, path) => {
-      if (/\.worker-[^/]*\.js$/.test(path)) response.setHeader('Content-Security-Policy', contentSecurityPolicy("'unsafe-eval'"))
+      if (/\.worker-[^/]*\.js$/.test(path))
+        response.setHeader('Content-Security-Policy', contentSecurityPolicy("'unsafe-eval'"))
     },
   }),
 )

@@ -24,7 +24,10 @@ import { changeYardView, resetYardView, useYardView } from './yard-view'
 import type { Framing } from '../yard/yard-settings'
 
 /** At Solids only what its solids count towards; all of them elsewhere. */
-const gaugesFor = (stage: Stage, gauges: readonly Gauge[]): readonly Gauge[] => (stage === 'solids' ? gauges.filter((gauge) => gauge.stage === 'solids' || gauge.id === 'with-solids' || gauge.id === 'triangles') : gauges)
+const gaugesFor = (stage: Stage, gauges: readonly Gauge[]): readonly Gauge[] =>
+  stage === 'solids'
+    ? gauges.filter((gauge) => gauge.stage === 'solids' || gauge.id === 'with-solids' || gauge.id === 'triangles')
+    : gauges
 
 /** One item: the yard, the worklist on its belt, gauges and findings. */
 export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
@@ -35,7 +38,10 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
   const [selected, setSelected] = useState<string | null>(null)
   const [framing, setFraming] = useState<Framing | null>(null)
   const opened = useYardView((view) => view.opened)
-  const setOpened = useCallback((entry: string | null) => changeYardView({ opened: entry, pick: null, draft: null }), [])
+  const setOpened = useCallback(
+    (entry: string | null) => changeYardView({ opened: entry, pick: null, draft: null }),
+    [],
+  )
   const jobs = useBenchJobs(item)
   const picks = usePicks()
   const [areaPicking, setAreaPicking] = useState(false)
@@ -59,11 +65,18 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
     if (finding.place.bounds) setFraming({ ...finding.place.bounds, at: Date.now() })
   }, [])
 
-  const showPlace = useCallback((place: [number, number, number]) => {
-    const reach = rulebook.space.figure.height
-    changeYardView({ spots: [place] })
-    setFraming({ min: [place[0] - reach, place[1] - reach, place[2] - reach], max: [place[0] + reach, place[1] + reach, place[2] + reach], at: Date.now() })
-  }, [rulebook])
+  const showPlace = useCallback(
+    (place: [number, number, number]) => {
+      const reach = rulebook.space.figure.height
+      changeYardView({ spots: [place] })
+      setFraming({
+        min: [place[0] - reach, place[1] - reach, place[2] - reach],
+        max: [place[0] + reach, place[1] + reach, place[2] + reach],
+        at: Date.now(),
+      })
+    },
+    [rulebook],
+  )
 
   useEffect(() => resetYardView, [item.id])
 
@@ -72,8 +85,18 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
     <>
       <RouteBar
         current={stage}
-        linkOf={(each) => (each === 'pack' || each === 'trial' ? `/crate/${crate.id}/${each}` : `/crate/${crate.id}/item/${item.id}?stage=${each}`)}
-        statusOf={(each) => (each === 'pack' ? packStatus(packFacts) : each === 'trial' ? trialStatus(packFacts) : stageStatus(each, item, kind, rulebook, run))}
+        linkOf={(each) =>
+          each === 'pack' || each === 'trial'
+            ? `/crate/${crate.id}/${each}`
+            : `/crate/${crate.id}/item/${item.id}?stage=${each}`
+        }
+        statusOf={(each) =>
+          each === 'pack'
+            ? packStatus(packFacts)
+            : each === 'trial'
+              ? trialStatus(packFacts)
+              : stageStatus(each, item, kind, rulebook, run)
+        }
       />
       <div className="flex min-h-0 flex-1">
         <ItemRail crate={crate} />
@@ -84,7 +107,13 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
               <SurfaceDesk key={item.id} item={item} run={run} findings={findings} selected={map} onSelect={setMap} />
             ) : (
               <YardPanel
-                item={item} run={run} rulebook={rulebook} stage={stage} selected={selected} onSelect={setSelected} framing={framing}
+                item={item}
+                run={run}
+                rulebook={rulebook}
+                stage={stage}
+                selected={selected}
+                onSelect={setSelected}
+                framing={framing}
                 picking={atIntake ? { picks, area: areaPicking, onArea: setAreaPicking } : null}
               />
             )}
@@ -93,12 +122,46 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
           <Belt item={item} run={run} stage={stage} opened={opened} onOpen={setOpened} jobs={jobs} />
           <div className={`flex shrink-0 border-t-2 border-ink ${atIntake ? 'h-[262px]' : 'h-[186px]'}`}>
             {atIntake ? (
-              <IntakeDesk item={item} run={run} picks={picks} areaPicking={areaPicking} onAreaPicking={setAreaPicking} onOpenStep={setOpened} jobs={jobs} />
+              <IntakeDesk
+                item={item}
+                run={run}
+                picks={picks}
+                areaPicking={areaPicking}
+                onAreaPicking={setAreaPicking}
+                onOpenStep={setOpened}
+                jobs={jobs}
+              />
             ) : (
               <>
-                {showsMaps ? <ResultMaps item={item} ready={run?.state === 'done'} limit={kind.textureMemoryBytes} selected={map} onSelect={setMap} onOpenStep={setOpened} jobs={jobs} /> : <GaugePanel gauges={gaugesFor(stage, run?.evaluation?.gauges ?? [])} running={run?.state === 'running'} narrow={stage === 'solids'} />}
-                {stage === 'solids' && kind.solids && <BumpPanel item={item} rulebook={rulebook} ready={run?.state === 'done'} onShow={showPlace} />}
-                <FindingsPanel item={item} findings={findings} stage={stage} ran={Boolean(run?.evaluation)} onShow={showMe} onMend={jobs.mend} onOpenStep={setOpened} />
+                {showsMaps ? (
+                  <ResultMaps
+                    item={item}
+                    ready={run?.state === 'done'}
+                    limit={kind.textureMemoryBytes}
+                    selected={map}
+                    onSelect={setMap}
+                    onOpenStep={setOpened}
+                    jobs={jobs}
+                  />
+                ) : (
+                  <GaugePanel
+                    gauges={gaugesFor(stage, run?.evaluation?.gauges ?? [])}
+                    running={run?.state === 'running'}
+                    narrow={stage === 'solids'}
+                  />
+                )}
+                {stage === 'solids' && kind.solids && (
+                  <BumpPanel item={item} rulebook={rulebook} ready={run?.state === 'done'} onShow={showPlace} />
+                )}
+                <FindingsPanel
+                  item={item}
+                  findings={findings}
+                  stage={stage}
+                  ran={Boolean(run?.evaluation)}
+                  onShow={showMe}
+                  onMend={jobs.mend}
+                  onOpenStep={setOpened}
+                />
               </>
             )}
           </div>

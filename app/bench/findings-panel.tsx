@@ -24,7 +24,12 @@ export function FindingsPanel({ item, findings, stage, ran, onShow, onMend, onOp
   const { send } = useCrate()
   const [waiving, setWaiving] = useState<JudgedFinding | null>(null)
   const here = ownStages.includes(stage)
-  const sorted = here ? [...findings.filter((finding) => finding.stage === stage), ...findings.filter((finding) => finding.stage !== stage)] : findings
+  const sorted = here
+    ? [
+        ...findings.filter((finding) => finding.stage === stage),
+        ...findings.filter((finding) => finding.stage !== stage),
+      ]
+    : findings
   const counts = countOpen(findings)
   return (
     <section aria-label="Findings" className="@container flex min-w-0 flex-1 flex-col bg-paper px-4 pt-2">
@@ -36,7 +41,10 @@ export function FindingsPanel({ item, findings, stage, ran, onShow, onMend, onOp
       </p>
       <ul className="min-h-0 flex-1 relative overflow-y-auto" tabIndex={0} aria-label="Findings list">
         {sorted.map((finding, index) => (
-          <li key={`${finding.rule} ${finding.where} ${index}`} className={`grid grid-cols-[16px_1fr_auto] items-center gap-3 @[640px]:grid-cols-[16px_minmax(96px,142px)_minmax(150px,1fr)_auto] border-b border-dashed border-edge py-[5px] text-[13px] ${finding.waived === null ? '' : 'text-ink-2'}`}>
+          <li
+            key={`${finding.rule} ${finding.where} ${index}`}
+            className={`grid grid-cols-[16px_1fr_auto] items-center gap-3 @[640px]:grid-cols-[16px_minmax(96px,142px)_minmax(150px,1fr)_auto] border-b border-dashed border-edge py-[5px] text-[13px] ${finding.waived === null ? '' : 'text-ink-2'}`}
+          >
             <StatusMark status={finding.waived === null ? finding.severity : 'idle'} />
             <span className="min-w-0 @[640px]:contents">
               <b className="block truncate font-semibold">{finding.title}</b>
@@ -51,7 +59,9 @@ export function FindingsPanel({ item, findings, stage, ran, onShow, onMend, onOp
                   Show me
                 </button>
               )}
-              {finding.mend && finding.waived === null && <MendButton item={item} finding={finding} onMend={onMend} onOpenStep={onOpenStep} />}
+              {finding.mend && finding.waived === null && (
+                <MendButton item={item} finding={finding} onMend={onMend} onOpenStep={onOpenStep} />
+              )}
               {finding.waived === null ? (
                 finding.severity !== 'note' && (
                   <button type="button" className="link font-normal text-ink-2" onClick={() => setWaiving(finding)}>
@@ -59,7 +69,11 @@ export function FindingsPanel({ item, findings, stage, ran, onShow, onMend, onOp
                   </button>
                 )
               ) : (
-                <button type="button" className="link" onClick={() => void send({ do: 'unwaive', item: item.id, rule: finding.rule, where: finding.where })}>
+                <button
+                  type="button"
+                  className="link"
+                  onClick={() => void send({ do: 'unwaive', item: item.id, rule: finding.rule, where: finding.where })}
+                >
                   Take back
                 </button>
               )}
@@ -74,9 +88,11 @@ export function FindingsPanel({ item, findings, stage, ran, onShow, onMend, onOp
         {!ran && <li className="py-3 text-ink-2">The item is being read.</li>}
       </ul>
       <WaiveDialog
-        finding={waiving} onClose={() => setWaiving(null)}
+        finding={waiving}
+        onClose={() => setWaiving(null)}
         onWaive={async (reason) => {
-          if (waiving) await send({ do: 'waive', item: item.id, waiver: { rule: waiving.rule, where: waiving.where, reason } })
+          if (waiving)
+            await send({ do: 'waive', item: item.id, waiver: { rule: waiving.rule, where: waiving.where, reason } })
           setWaiving(null)
         }}
       />
@@ -85,7 +101,17 @@ export function FindingsPanel({ item, findings, stage, ran, onShow, onMend, onOp
 }
 
 /** Adds the step that mends it, or opens it where it already is. */
-function MendButton({ item, finding, onMend, onOpenStep }: { item: CrateItem; finding: JudgedFinding; onMend: (finding: JudgedFinding) => void; onOpenStep: (entry: string) => void }) {
+function MendButton({
+  item,
+  finding,
+  onMend,
+  onOpenStep,
+}: {
+  item: CrateItem
+  finding: JudgedFinding
+  onMend: (finding: JudgedFinding) => void
+  onOpenStep: (entry: string) => void
+}) {
   const present = item.worklist.find((entry) => entry.step === finding.mend?.step)
   return (
     <button type="button" className="link" onClick={() => (present ? onOpenStep(present.id) : onMend(finding))}>

@@ -2,9 +2,20 @@ import type { Gauge } from '../../core/rules/rule'
 import { GaugeBar } from '../ui/gauge-bar'
 
 /** Measured values against the kind's limits. */
-export function GaugePanel({ gauges, running, narrow }: { gauges: readonly Gauge[]; running: boolean; narrow: boolean }) {
+export function GaugePanel({
+  gauges,
+  running,
+  narrow,
+}: {
+  gauges: readonly Gauge[]
+  running: boolean
+  narrow: boolean
+}) {
   return (
-    <section aria-label="Gauges" className={`${narrow ? 'w-[346px]' : 'w-[356px]'} shrink-0 overflow-y-auto border-r border-edge bg-slip px-4 py-3 ${running ? 'opacity-60' : ''}`}>
+    <section
+      aria-label="Gauges"
+      className={`${narrow ? 'w-[346px]' : 'w-[356px]'} shrink-0 overflow-y-auto border-r border-edge bg-slip px-4 py-3 ${running ? 'opacity-60' : ''}`}
+    >
       {gauges.length === 0 ? (
         <p className="text-ink-2">Gauges appear when the item has been read.</p>
       ) : (

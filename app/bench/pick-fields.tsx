@@ -1,7 +1,7 @@
 import { Crosshair, X } from 'lucide-react'
 import { useId } from 'react'
 import { z } from 'zod'
-import type { Field, PartChoice } from '../workers/messages'
+import type { Field, PartChoice } from '../workers/field-messages'
 import { facesSchema, pointsSchema } from './pick-values'
 import { useCrate } from '../crate/use-crate'
 import { changeYardView, useYardView, type PickReach, type WaitingPick } from './yard-view'
@@ -14,7 +14,12 @@ const shown = (value: number): string => String(Number(value.toFixed(3)))
 export function PickButton({ pick, label }: { pick: WaitingPick; label: string }) {
   const waiting = useYardView((view) => view.pick?.entry === pick.entry && view.pick.key === pick.key)
   return (
-    <button type="button" aria-pressed={waiting} onClick={() => changeYardView({ pick: waiting ? null : pick, compare: null, level: 0 })} className={`button px-2 py-0.5 text-[12.5px] ${waiting ? 'bg-kraft-wash' : ''}`}>
+    <button
+      type="button"
+      aria-pressed={waiting}
+      onClick={() => changeYardView({ pick: waiting ? null : pick, compare: null, level: 0 })}
+      className={`button px-2 py-0.5 text-[12.5px] ${waiting ? 'bg-kraft-wash' : ''}`}
+    >
       <Crosshair size={14} aria-hidden="true" /> {waiting ? 'Done' : label}
     </button>
   )
@@ -27,31 +32,58 @@ interface PickFieldProps {
 }
 
 /** Points clicked in the yard, or typed. */
-export function PointsField({ entry, field, value, onChange }: PickFieldProps & { field: Extract<Field, { type: 'points' }> }) {
+export function PointsField({
+  entry,
+  field,
+  value,
+  onChange,
+}: PickFieldProps & { field: Extract<Field, { type: 'points' }> }) {
   const points = pointsSchema.parse(value)
   const rows = Array.from({ length: field.count }, (_, index) => points[index] ?? null)
   const change = (index: number, axis: number, next: number): void => {
     if (!Number.isFinite(next)) return
-    onChange(rows.slice(0, Math.max(points.length, index + 1)).map((row, each) => (each === index ? (row ?? [0, 0, 0]).map((old, at) => (at === axis ? next : old)) : (row ?? [0, 0, 0]))))
+    onChange(
+      rows
+        .slice(0, Math.max(points.length, index + 1))
+        .map((row, each) =>
+          each === index ? (row ?? [0, 0, 0]).map((old, at) => (at === axis ? next : old)) : (row ?? [0, 0, 0]),
+        ),
+    )
   }
-  const apart = points.length === 2 ? Math.hypot(...points[0].map((coordinate, axis) => coordinate - points[1][axis])) : null
+  const apart =
+    points.length === 2 ? Math.hypot(...points[0].map((coordinate, axis) => coordinate - points[1][axis])) : null
   return (
     <fieldset className="text-[13px]">
       <div className="flex items-center justify-between gap-2">
         <legend className="float-left">{field.label}</legend>
-        <PickButton pick={{ entry, key: field.key, kind: 'points' }} label={field.count === 1 ? 'Click a point' : 'Click two points'} />
+        <PickButton
+          pick={{ entry, key: field.key, kind: 'points' }}
+          label={field.count === 1 ? 'Click a point' : 'Click two points'}
+        />
       </div>
       {rows.map((row, index) => (
         <div key={index} className="mt-1 flex items-center gap-1">
           {['X', 'Y', 'Z'].map((axis, at) => (
             <input
-              key={`${axis} ${row?.[at] ?? ''}`} aria-label={`${axis} of point ${index + 1}`} className="field num w-[76px] text-[12px]" inputMode="decimal" placeholder={axis} defaultValue={row ? shown(row[at]) : ''}
-              onBlur={(event) => { if (event.target.value.trim() !== '' && Number(event.target.value) !== row?.[at]) change(index, at, Number(event.target.value)) }}
+              key={`${axis} ${row?.[at] ?? ''}`}
+              aria-label={`${axis} of point ${index + 1}`}
+              className="field num w-[76px] text-[12px]"
+              inputMode="decimal"
+              placeholder={axis}
+              defaultValue={row ? shown(row[at]) : ''}
+              onBlur={(event) => {
+                if (event.target.value.trim() !== '' && Number(event.target.value) !== row?.[at])
+                  change(index, at, Number(event.target.value))
+              }}
             />
           ))}
         </div>
       ))}
-      {apart !== null && <p className="mt-1 text-[12px] text-ink-2">They are <span className="num">{shown(apart)}</span> {field.unit} apart now.</p>}
+      {apart !== null && (
+        <p className="mt-1 text-[12px] text-ink-2">
+          They are <span className="num">{shown(apart)}</span> {field.unit} apart now.
+        </p>
+      )}
     </fieldset>
   )
 }
@@ -65,7 +97,13 @@ const growths = [
 ] as const
 
 /** Faces clicked in the yard, each with how far the pick reaches; a whole part can be chosen without a pointer. */
-export function FacesField({ entry, field, value, parts, onChange }: PickFieldProps & { field: Extract<Field, { type: 'faces' }>; parts: readonly PartChoice[] }) {
+export function FacesField({
+  entry,
+  field,
+  value,
+  parts,
+  onChange,
+}: PickFieldProps & { field: Extract<Field, { type: 'faces' }>; parts: readonly PartChoice[] }) {
   const id = useId()
   const picks = facesSchema.parse(value)
   const drawn = parts.filter((part) => part.role === 'part')
@@ -79,7 +117,17 @@ export function FacesField({ entry, field, value, parts, onChange }: PickFieldPr
   }, [])
   const add = (name: string): void => {
     const part = drawn.find((each) => each.name === name)
-    if (part) onChange([...picks, { part: name, point: part.bounds.min.map((low, axis) => (low + part.bounds.max[axis]) / 2), growth: 'surface', angleDegrees: 20, radius: 0 }])
+    if (part)
+      onChange([
+        ...picks,
+        {
+          part: name,
+          point: part.bounds.min.map((low, axis) => (low + part.bounds.max[axis]) / 2),
+          growth: 'surface',
+          angleDegrees: 20,
+          radius: 0,
+        },
+      ])
   }
   return (
     <fieldset className="text-[13px]">
@@ -93,19 +141,41 @@ export function FacesField({ entry, field, value, parts, onChange }: PickFieldPr
           <li key={line} className="flex items-center gap-1.5">
             <span className="min-w-0 flex-1 truncate">{pick.part}</span>
             {pick.growth === 'round' ? (
-              <span className="text-[12px] text-ink-2">brush, {count} {count === 1 ? 'place' : 'places'}</span>
+              <span className="text-[12px] text-ink-2">
+                brush, {count} {count === 1 ? 'place' : 'places'}
+              </span>
             ) : (
-              <select aria-label={`How far pick ${line + 1} reaches`} className="field text-[12px]" value={pick.growth} onChange={(event) => onChange(picks.map((each, at) => (at === first ? { ...each, growth: event.target.value } : each)))}>
-                {growths.filter((growth) => growth.id !== 'round').map((growth) => (
-                  <option key={growth.id} value={growth.id}>{growth.label}</option>
-                ))}
+              <select
+                aria-label={`How far pick ${line + 1} reaches`}
+                className="field text-[12px]"
+                value={pick.growth}
+                onChange={(event) =>
+                  onChange(picks.map((each, at) => (at === first ? { ...each, growth: event.target.value } : each)))
+                }
+              >
+                {growths
+                  .filter((growth) => growth.id !== 'round')
+                  .map((growth) => (
+                    <option key={growth.id} value={growth.id}>
+                      {growth.label}
+                    </option>
+                  ))}
               </select>
             )}
-            <button type="button" aria-label={`Remove pick ${line + 1}`} onClick={() => onChange(picks.filter((_, at) => at < first || at >= first + count))} className="rounded p-0.5 text-ink-2 hover:text-ink"><X size={14} aria-hidden="true" /></button>
+            <button
+              type="button"
+              aria-label={`Remove pick ${line + 1}`}
+              onClick={() => onChange(picks.filter((_, at) => at < first || at >= first + count))}
+              className="rounded p-0.5 text-ink-2 hover:text-ink"
+            >
+              <X size={14} aria-hidden="true" />
+            </button>
           </li>
         ))}
       </ul>
-      <label htmlFor={id} className="sr-only">Add a part</label>
+      <label htmlFor={id} className="sr-only">
+        Add a part
+      </label>
       <select id={id} className="field mt-1 w-full text-[12px]" value="" onChange={(event) => add(event.target.value)}>
         <option value="">or choose a part…</option>
         {drawn.map((part) => (
@@ -120,18 +190,50 @@ export function FacesField({ entry, field, value, parts, onChange }: PickFieldPr
 function ReachControls({ unit }: { unit: string }) {
   const reach = useYardView((view) => view.reach)
   const set = (part: Partial<PickReach>): void => changeYardView({ reach: { ...reach, ...part } })
-  const amount = reach.growth === 'flat' ? { label: 'Least bend that stops it', value: reach.angleDegrees, unit: '°', set: (angleDegrees: number) => set({ angleDegrees: Math.min(180, Math.max(0, angleDegrees)) }) } : reach.growth === 'round' ? { label: 'Radius of the brush', value: reach.radius, unit, set: (radius: number) => set({ radius: Math.max(0.001, radius) }) } : null
+  const amount =
+    reach.growth === 'flat'
+      ? {
+          label: 'Least bend that stops it',
+          value: reach.angleDegrees,
+          unit: '°',
+          set: (angleDegrees: number) => set({ angleDegrees: Math.min(180, Math.max(0, angleDegrees)) }),
+        }
+      : reach.growth === 'round'
+        ? {
+            label: 'Radius of the brush',
+            value: reach.radius,
+            unit,
+            set: (radius: number) => set({ radius: Math.max(0.001, radius) }),
+          }
+        : null
   return (
     <div className="mt-1 flex items-center gap-1.5 text-[12px]">
       <span className="text-ink-2">takes</span>
-      <select aria-label="What a click takes" className="field min-w-0 flex-1 text-[12px]" value={reach.growth} onChange={(event) => set({ growth: growths.find(({ id }) => id === event.target.value)?.id ?? 'flat' })}>
+      <select
+        aria-label="What a click takes"
+        className="field min-w-0 flex-1 text-[12px]"
+        value={reach.growth}
+        onChange={(event) => set({ growth: growths.find(({ id }) => id === event.target.value)?.id ?? 'flat' })}
+      >
         {growths.map((growth) => (
-          <option key={growth.id} value={growth.id}>{growth.label}</option>
+          <option key={growth.id} value={growth.id}>
+            {growth.label}
+          </option>
         ))}
       </select>
       {amount && (
         <>
-          <input key={`${reach.growth} ${amount.value}`} aria-label={amount.label} className="field num w-[52px] text-[12px]" inputMode="decimal" defaultValue={amount.value} onBlur={(event) => { const next = Number(event.target.value); if (Number.isFinite(next)) amount.set(next) }} />
+          <input
+            key={`${reach.growth} ${amount.value}`}
+            aria-label={amount.label}
+            className="field num w-[52px] text-[12px]"
+            inputMode="decimal"
+            defaultValue={amount.value}
+            onBlur={(event) => {
+              const next = Number(event.target.value)
+              if (Number.isFinite(next)) amount.set(next)
+            }}
+          />
           <span className="text-ink-2">{amount.unit}</span>
         </>
       )}
@@ -150,11 +252,17 @@ export function PlacementField({ entry, field }: { entry: string; field: Extract
 }
 
 /** How much each part counts when something is shared among them. */
-export function WeightsField({ field, value, parts, onChange }: Omit<PickFieldProps, 'entry'> & { field: Extract<Field, { type: 'weights' }>; parts: readonly PartChoice[] }) {
+export function WeightsField({
+  field,
+  value,
+  parts,
+  onChange,
+}: Omit<PickFieldProps, 'entry'> & { field: Extract<Field, { type: 'weights' }>; parts: readonly PartChoice[] }) {
   const weights = weightsSchema.parse(value)
   const drawn = parts.filter((part) => part.role === 'part')
   if (drawn.length < 2) return null
-  const set = (part: string, weight: number): void => onChange([...weights.filter((each) => each.part !== part), ...(weight === 1 ? [] : [{ part, weight }])])
+  const set = (part: string, weight: number): void =>
+    onChange([...weights.filter((each) => each.part !== part), ...(weight === 1 ? [] : [{ part, weight }])])
   return (
     <fieldset className="text-[13px]">
       <legend>{field.label}</legend>
@@ -164,7 +272,18 @@ export function WeightsField({ field, value, parts, onChange }: Omit<PickFieldPr
           return (
             <li key={part.name} className="flex items-center gap-2 py-px">
               <span className="min-w-0 flex-1 truncate">{part.name}</span>
-              <input key={weight} aria-label={`How much ${part.name} counts`} type="range" className="w-[96px]" min={Math.log10(field.least)} max={Math.log10(field.most)} step={0.05} defaultValue={Math.log10(weight)} onPointerUp={(event) => set(part.name, rounded(event.currentTarget.value))} onKeyUp={(event) => set(part.name, rounded(event.currentTarget.value))} />
+              <input
+                key={weight}
+                aria-label={`How much ${part.name} counts`}
+                type="range"
+                className="w-[96px]"
+                min={Math.log10(field.least)}
+                max={Math.log10(field.most)}
+                step={0.05}
+                defaultValue={Math.log10(weight)}
+                onPointerUp={(event) => set(part.name, rounded(event.currentTarget.value))}
+                onKeyUp={(event) => set(part.name, rounded(event.currentTarget.value))}
+              />
               <span className="num w-[38px] text-right text-[12px]">× {Number(weight.toPrecision(2))}</span>
             </li>
           )

@@ -1,22 +1,46 @@
 import { z } from 'zod'
 import { useCrate } from '../crate/use-crate'
-import type { Field } from '../workers/messages'
+import type { Field } from '../workers/field-messages'
 import { PickButton } from './pick-fields'
 import { shapeEditSchema } from './pick-values'
 
 const tripleSchema = z.tuple([z.number(), z.number(), z.number()]).catch([0, 0, 0])
 
 /** Three numbers along X, Y and Z. */
-export function VectorField({ label, unit, value, onChange }: { label: string; unit: string; value: unknown; onChange: (value: [number, number, number]) => void }) {
+export function VectorField({
+  label,
+  unit,
+  value,
+  onChange,
+}: {
+  label: string
+  unit: string
+  value: unknown
+  onChange: (value: [number, number, number]) => void
+}) {
   const numbers = tripleSchema.parse(value)
   return (
-    <div role="group" aria-label={label} className="grid grid-cols-[86px_1fr_1fr_1fr_auto] items-center gap-1 text-[12.5px]">
+    <div
+      role="group"
+      aria-label={label}
+      className="grid grid-cols-[86px_1fr_1fr_1fr_auto] items-center gap-1 text-[12.5px]"
+    >
       <span>{label}</span>
       {['X', 'Y', 'Z'].map((axis, index) => (
         <input
-          key={`${axis} ${numbers[index]}`} aria-label={`${label}, ${axis}`} className="field num w-full min-w-0 px-1 text-[12px]" inputMode="decimal" defaultValue={String(Number(numbers[index].toFixed(3)))}
-          onBlur={(event) => { const next = Number(event.target.value); if (event.target.value.trim() !== '' && Number.isFinite(next) && next !== numbers[index]) onChange(numbers.map((old, at) => (at === index ? next : old)) as [number, number, number]) }}
-          onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur() }}
+          key={`${axis} ${numbers[index]}`}
+          aria-label={`${label}, ${axis}`}
+          className="field num w-full min-w-0 px-1 text-[12px]"
+          inputMode="decimal"
+          defaultValue={String(Number(numbers[index].toFixed(3)))}
+          onBlur={(event) => {
+            const next = Number(event.target.value)
+            if (event.target.value.trim() !== '' && Number.isFinite(next) && next !== numbers[index])
+              onChange(numbers.map((old, at) => (at === index ? next : old)) as [number, number, number])
+          }}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') event.currentTarget.blur()
+          }}
         />
       ))}
       <span className="text-[11.5px] text-ink-2">{unit}</span>
@@ -31,7 +55,10 @@ export function ShapeEditField({ entry, field }: { entry: string; field: Extract
   const step = item?.worklist.find(({ id }) => id === entry)
   if (!item || !step) return null
   const edit = shapeEditSchema.parse(step.parameters)
-  const set = (key: 'moved' | 'turnedDegrees' | 'sized') => (value: [number, number, number]): void => void send({ do: 'edit-step', item: item.id, entry, parameters: { ...step.parameters, [key]: value } })
+  const set =
+    (key: 'moved' | 'turnedDegrees' | 'sized') =>
+    (value: [number, number, number]): void =>
+      void send({ do: 'edit-step', item: item.id, entry, parameters: { ...step.parameters, [key]: value } })
   return (
     <fieldset className="flex flex-col gap-1">
       <div className="flex items-center justify-between gap-2 text-[13px]">

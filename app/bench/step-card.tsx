@@ -3,7 +3,8 @@ import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 're
 import type { CrateItem } from '../../core/crate/schema'
 import type { WorklistEntry } from '../../core/worklist/entry'
 import type { Evaluation, StepInfo } from '../workers/messages'
-import { FieldControl, Switch } from './fields'
+import { Switch } from './field-row'
+import { FieldControl } from './fields'
 import { useCrate } from '../crate/use-crate'
 import { useStepSettings } from './use-item-state'
 import { useYardView } from './yard-view'
@@ -31,7 +32,20 @@ const CARD_WIDTH = 320
 const TIP_INSET = 34
 
 /** A step opened: why it is there, its settings, and what it did. */
-export function StepCard({ entry, info, outcome, item, position, count, onChange, onSwitch, onMove, onRemove, onClose, anchor }: StepCardProps) {
+export function StepCard({
+  entry,
+  info,
+  outcome,
+  item,
+  position,
+  count,
+  onChange,
+  onSwitch,
+  onMove,
+  onRemove,
+  onClose,
+  anchor,
+}: StepCardProps) {
   const card = useRef<HTMLDivElement>(null)
   useEffect(() => card.current?.focus({ preventScroll: true }), [])
   const [left, setLeft] = useState<{ card: number; tip: number }>({ card: 12, tip: 40 })
@@ -50,33 +64,81 @@ export function StepCard({ entry, info, outcome, item, position, count, onChange
   // While a setting waits for clicks in the yard the card stands aside and keeps to that setting.
   const waitingFor = useYardView((view) => (view.pick?.entry === entry.id ? view.pick.key : null))
   const { rulebook } = useCrate()
-  const settings = useStepSettings({ ...item, worklist: item.worklist.slice(0, position) }, rulebook.id, info ? entry.step : null)
-  const fields = settings?.fields.filter((field) => (waitingFor === null ? !field.when || field.when.is.some((each) => each === entry.parameters[field.when?.key ?? '']) : field.key === waitingFor || (waitingFor === 'placement' && placementKeys.includes(field.key))))
+  const settings = useStepSettings(
+    { ...item, worklist: item.worklist.slice(0, position) },
+    rulebook.id,
+    info ? entry.step : null,
+  )
+  const fields = settings?.fields.filter((field) =>
+    waitingFor === null
+      ? !field.when || field.when.is.some((each) => each === entry.parameters[field.when?.key ?? ''])
+      : field.key === waitingFor || (waitingFor === 'placement' && placementKeys.includes(field.key)),
+  )
   return (
-    <div ref={card} tabIndex={-1} role="dialog" aria-label={title} className="absolute bottom-[calc(100%-6px)] z-40 flex max-h-[400px] flex-col rounded-lg border-2 border-spruce bg-slip shadow-lg" style={{ left: waitingFor === null ? left.card : 12, width: CARD_WIDTH }} onKeyDown={(event) => { if (event.key === 'Escape') onClose() }}>
+    <div
+      ref={card}
+      tabIndex={-1}
+      role="dialog"
+      aria-label={title}
+      className="absolute bottom-[calc(100%-6px)] z-40 flex max-h-[400px] flex-col rounded-lg border-2 border-spruce bg-slip shadow-lg"
+      style={{ left: waitingFor === null ? left.card : 12, width: CARD_WIDTH }}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') onClose()
+      }}
+    >
       <div className="flex items-start gap-2 px-4 pt-3">
         <h2 className="flex-1 text-[17px] leading-tight">{title}</h2>
-        {outcome?.state === 'done' && <span className="num pt-0.5 text-[13px] font-semibold text-clear">{outcome.record.headline}</span>}
-        <button type="button" onClick={onClose} aria-label="Close the card" className="rounded p-0.5 text-ink-2 hover:text-ink">
+        {outcome?.state === 'done' && (
+          <span className="num pt-0.5 text-[13px] font-semibold text-clear">{outcome.record.headline}</span>
+        )}
+        <button
+          type="button"
+          onClick={onClose}
+          aria-label="Close the card"
+          className="rounded p-0.5 text-ink-2 hover:text-ink"
+        >
           <X size={17} aria-hidden="true" />
         </button>
       </div>
-      <div className="min-h-0 flex-1 relative overflow-y-auto px-4 pb-2" tabIndex={0} role="group" aria-label={`${title}: settings and result`}>
+      <div
+        className="min-h-0 flex-1 relative overflow-y-auto px-4 pb-2"
+        tabIndex={0}
+        role="group"
+        aria-label={`${title}: settings and result`}
+      >
         {waitingFor === null && <p className="mt-1 text-[13px] text-ink-2">{entry.reason ?? info?.purpose}</p>}
         <div className="mt-2.5 flex flex-col gap-2.5">
           {!settings && info && <p className="caption min-h-[150px]">Reading what the step is given …</p>}
           {fields?.map((field) => (
-            <FieldControl key={`${field.key} ${field.label}`} entry={entry.id} field={field} value={entry.parameters[field.key]} parts={settings?.parts ?? []} onChange={(value) => onChange({ ...entry.parameters, [field.key]: value })} />
+            <FieldControl
+              key={`${field.key} ${field.label}`}
+              entry={entry.id}
+              field={field}
+              value={entry.parameters[field.key]}
+              parts={settings?.parts ?? []}
+              onChange={(value) => onChange({ ...entry.parameters, [field.key]: value })}
+            />
           ))}
         </div>
-        {outcome?.state === 'done' && outcome.record.doesNotApply !== undefined && <p className="mt-2.5 rounded border border-risk-mark bg-risk-wash px-2 py-1 text-[13px]">{outcome.record.doesNotApply}</p>}
-        {waitingFor === null && outcome?.state === 'failed' && <p className="mt-2.5 rounded border border-block bg-block-wash px-2 py-1 text-[13px]">{outcome.message}</p>}
+        {outcome?.state === 'done' && outcome.record.doesNotApply !== undefined && (
+          <p className="mt-2.5 rounded border border-risk-mark bg-risk-wash px-2 py-1 text-[13px]">
+            {outcome.record.doesNotApply}
+          </p>
+        )}
+        {waitingFor === null && outcome?.state === 'failed' && (
+          <p className="mt-2.5 rounded border border-block bg-block-wash px-2 py-1 text-[13px]">{outcome.message}</p>
+        )}
         {waitingFor === null && outcome?.state === 'done' && (
           <div className="mt-2.5 border-t border-dashed border-edge pt-1.5">
-            <p className="caption">What it did, in {Math.max(1, Math.round(outcome.record.milliseconds))} ms{outcome.reused ? ', kept from before' : ''}</p>
+            <p className="caption">
+              What it did, in {Math.max(1, Math.round(outcome.record.milliseconds))} ms
+              {outcome.reused ? ', kept from before' : ''}
+            </p>
             <ul className="text-[12.5px]">
               {outcome.record.details.slice(0, 40).map((detail, index) => (
-                <li key={index} className="py-px">{detail}</li>
+                <li key={index} className="py-px">
+                  {detail}
+                </li>
               ))}
             </ul>
           </div>
@@ -85,18 +147,47 @@ export function StepCard({ entry, info, outcome, item, position, count, onChange
       <div className="flex items-center gap-2 border-t border-edge px-4 py-2">
         <Switch on={entry.on} label="Use this step" onChange={onSwitch} />
         <span className="flex-1 text-[12.5px]">{entry.on ? 'in use' : 'off'}</span>
-        <IconButton label="Move earlier" disabled={position === 0} onClick={() => onMove(position - 1)}><ArrowLeft size={16} aria-hidden="true" /></IconButton>
-        <IconButton label="Move later" disabled={position === count - 1} onClick={() => onMove(position + 1)}><ArrowRight size={16} aria-hidden="true" /></IconButton>
-        <IconButton label="Remove the step" onClick={onRemove}><Trash2 size={16} aria-hidden="true" /></IconButton>
+        <IconButton label="Move earlier" disabled={position === 0} onClick={() => onMove(position - 1)}>
+          <ArrowLeft size={16} aria-hidden="true" />
+        </IconButton>
+        <IconButton label="Move later" disabled={position === count - 1} onClick={() => onMove(position + 1)}>
+          <ArrowRight size={16} aria-hidden="true" />
+        </IconButton>
+        <IconButton label="Remove the step" onClick={onRemove}>
+          <Trash2 size={16} aria-hidden="true" />
+        </IconButton>
       </div>
-      {waitingFor === null && <span className="absolute -bottom-[9px] size-4 rotate-45 border-r-2 border-b-2 border-spruce bg-slip" style={{ left: left.tip - 8 }} aria-hidden="true" />}
+      {waitingFor === null && (
+        <span
+          className="absolute -bottom-[9px] size-4 rotate-45 border-r-2 border-b-2 border-spruce bg-slip"
+          style={{ left: left.tip - 8 }}
+          aria-hidden="true"
+        />
+      )}
     </div>
   )
 }
 
-function IconButton({ label, disabled, onClick, children }: { label: string; disabled?: boolean; onClick: () => void; children: ReactNode }) {
+function IconButton({
+  label,
+  disabled,
+  onClick,
+  children,
+}: {
+  label: string
+  disabled?: boolean
+  onClick: () => void
+  children: ReactNode
+}) {
   return (
-    <button type="button" aria-label={label} title={label} disabled={disabled} onClick={onClick} className="rounded border border-edge-strong p-1 hover:border-spruce disabled:text-ink-3 disabled:opacity-50">
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      disabled={disabled}
+      onClick={onClick}
+      className="rounded border border-edge-strong p-1 hover:border-spruce disabled:text-ink-3 disabled:opacity-50"
+    >
       {children}
     </button>
   )

@@ -40,7 +40,11 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
       void job('Preparing', async () => {
         const worklist = await prepareItem(item, rulebook.id, setJob)
         await send({ do: 'set-worklist', item: item.id, worklist })
-        tell(worklist.length === 0 ? 'The game would take it as it is.' : `${worklist.length} steps were proposed, each with its reason. Open one to change it.`)
+        tell(
+          worklist.length === 0
+            ? 'The game would take it as it is.'
+            : `${worklist.length} steps were proposed, each with its reason. Open one to change it.`,
+        )
       }),
     mend: (finding) => {
       if (finding.mend) addStep(finding.mend.step, finding.mend.parameters)

@@ -14,7 +14,10 @@ export function useCompanion(crate: Crate, rulebook: Rulebook): { title: string;
     case undefined:
       return { title: '', shape: null }
     case 'stock':
-      return { title: rulebook.stock.objects.find((object) => object.id === thing.id)?.title ?? thing.id, shape: stock && { kind: 'scene', scene: stock } }
+      return {
+        title: rulebook.stock.objects.find((object) => object.id === thing.id)?.title ?? thing.id,
+        shape: stock && { kind: 'scene', scene: stock },
+      }
     case 'item':
       return { title: item?.name ?? thing.id, shape: other && { kind: 'scene', scene: other } }
     case 'cube':

@@ -2,8 +2,25 @@ import { useEffect, useEffectEvent, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { inBenchQueue, runKey, setJob } from '../crate/runs'
 import { tellError } from '../ui/notify'
-import { bumpOf, decalOn, differenceBetween, ladderFor, looksOf, mapPictureOf, mapsOf, pickedBy, settingsOf, shapesOf, standOutsOf, stateAfter, stockScene, uvLayoutOf } from '../workers/clients'
-import type { Difference, ItemState, Ladder, LookChain, MapFacts, MapPicture, PlacedDecal, Progress, StepSettings, UvLayoutMessage } from '../workers/messages'
+import {
+  bumpOf,
+  decalOn,
+  differenceBetween,
+  ladderFor,
+  looksOf,
+  mapPictureOf,
+  mapsOf,
+  pickedBy,
+  settingsOf,
+  shapesOf,
+  standOutsOf,
+  stateAfter,
+  stockScene,
+  uvLayoutOf,
+} from '../workers/clients'
+import type { StepSettings } from '../workers/field-messages'
+import type { LookChain, MapFacts, MapPicture, PlacedDecal, UvLayoutMessage } from '../workers/map-messages'
+import type { Difference, ItemState, Ladder, Progress } from '../workers/messages'
 import type { BumpReport, PlacedShapes, StandOuts } from '../workers/yard-messages'
 import type { SceneData } from '../workers/scene-data'
 
@@ -23,7 +40,8 @@ function remember(key: string, value: unknown): void {
 /** Asks the worker when `key` is new; null until the answer is there. */
 function useAnswer<T>(key: string | null, ask: (onProgress: (progress: Progress) => void) => Promise<T>): T | null {
   const [answer, setAnswer] = useState<{ key: string; value: T } | null>(null)
-  const present = key === null ? null : ((kept.get(key) as T | undefined) ?? (answer?.key === key ? answer.value : null))
+  const present =
+    key === null ? null : ((kept.get(key) as T | undefined) ?? (answer?.key === key ? answer.value : null))
   // The key stands for all that the question is made of: it is asked anew when the key changes.
   const askNow = useEffectEvent(ask)
   useEffect(() => {
@@ -50,32 +68,52 @@ function useAnswer<T>(key: string | null, ask: (onProgress: (progress: Progress)
 
 /** The item after so many steps; null while it is fetched or not asked for. */
 export function useItemState(item: CrateItem, rulebookId: string, steps: number | null): ItemState | null {
-  return useAnswer(steps === null ? null : `state ${steps} ${runKey(item)}`, (onProgress) => stateAfter(item, rulebookId, steps ?? 0, onProgress))
+  return useAnswer(steps === null ? null : `state ${steps} ${runKey(item)}`, (onProgress) =>
+    stateAfter(item, rulebookId, steps ?? 0, onProgress),
+  )
 }
 
 /** What can be set on a step. `before` is the item with the steps before it, so that names and lists are those that the step finds. */
 export function useStepSettings(before: CrateItem, rulebookId: string, step: string | null): StepSettings | null {
-  return useAnswer(step && `settings ${step} ${runKey(before)}`, (onProgress) => settingsOf(before, rulebookId, before.worklist.length, step ?? '', onProgress))
+  return useAnswer(step && `settings ${step} ${runKey(before)}`, (onProgress) =>
+    settingsOf(before, rulebookId, before.worklist.length, step ?? '', onProgress),
+  )
 }
 
 /** How far one state lies from another; both as numbers of steps. */
-export function useDifference(item: CrateItem, rulebookId: string, between: { from: number; to: number } | null): Difference | null {
-  return useAnswer(between && `difference ${between.from} ${between.to} ${runKey(item)}`, (onProgress) => differenceBetween(item, rulebookId, between?.from ?? 0, between?.to ?? 0, onProgress))
+export function useDifference(
+  item: CrateItem,
+  rulebookId: string,
+  between: { from: number; to: number } | null,
+): Difference | null {
+  return useAnswer(between && `difference ${between.from} ${between.to} ${runKey(item)}`, (onProgress) =>
+    differenceBetween(item, rulebookId, between?.from ?? 0, between?.to ?? 0, onProgress),
+  )
 }
 
 /** Levels for dragging a reduction's slider. `before` is the item with the steps before it. */
 export function useLadder(before: CrateItem, rulebookId: string, leaveAlone: string[] | null): Ladder | null {
-  return useAnswer(leaveAlone && `ladder ${leaveAlone.join('/')} ${runKey(before)}`, (onProgress) => ladderFor(before, rulebookId, before.worklist.length, leaveAlone ?? [], onProgress))
+  return useAnswer(leaveAlone && `ladder ${leaveAlone.join('/')} ${runKey(before)}`, (onProgress) =>
+    ladderFor(before, rulebookId, before.worklist.length, leaveAlone ?? [], onProgress),
+  )
 }
 
 /** The triangles that a step's picks stand for. `before` is the item with the steps before it. */
 export function usePickedFaces(before: CrateItem, rulebookId: string, picks: unknown[] | null): Float32Array | null {
-  return useAnswer(picks && `picked ${JSON.stringify(picks)} ${runKey(before)}`, (onProgress) => pickedBy(before, rulebookId, before.worklist.length, picks, onProgress))
+  return useAnswer(picks && `picked ${JSON.stringify(picks)} ${runKey(before)}`, (onProgress) =>
+    pickedBy(before, rulebookId, before.worklist.length, picks, onProgress),
+  )
 }
 
 /** Where a decal lies. `before` is the item with the steps before its step. */
-export function usePlacedDecal(before: CrateItem, rulebookId: string, parameters: Record<string, unknown> | null): PlacedDecal | null {
-  return useAnswer(parameters && `decal ${JSON.stringify(parameters)} ${runKey(before)}`, (onProgress) => decalOn(before, rulebookId, before.worklist.length, parameters, onProgress))
+export function usePlacedDecal(
+  before: CrateItem,
+  rulebookId: string,
+  parameters: Record<string, unknown> | null,
+): PlacedDecal | null {
+  return useAnswer(parameters && `decal ${JSON.stringify(parameters)} ${runKey(before)}`, (onProgress) =>
+    decalOn(before, rulebookId, before.worklist.length, parameters, onProgress),
+  )
 }
 
 /** What it is like to bump into the result. */
@@ -85,17 +123,23 @@ export function useBump(item: CrateItem, rulebookId: string, wanted: boolean): B
 
 /** Where the result's solids stand out. */
 export function useStandOuts(item: CrateItem, rulebookId: string, wanted: boolean): StandOuts | null {
-  return useAnswer(wanted ? `stand-outs ${runKey(item)}` : null, (onProgress) => standOutsOf(item, rulebookId, onProgress))
+  return useAnswer(wanted ? `stand-outs ${runKey(item)}` : null, (onProgress) =>
+    standOutsOf(item, rulebookId, onProgress),
+  )
 }
 
 /** The shapes that a step puts, by its number. `until` is the item with that step as its last. */
 export function useShapes(until: CrateItem, rulebookId: string, steps: number | null): PlacedShapes | null {
-  return useAnswer(steps === null ? null : `shapes ${steps} ${runKey(until)}`, (onProgress) => shapesOf(until, rulebookId, steps ?? 0, onProgress))
+  return useAnswer(steps === null ? null : `shapes ${steps} ${runKey(until)}`, (onProgress) =>
+    shapesOf(until, rulebookId, steps ?? 0, onProgress),
+  )
 }
 
 /** The item's maps after so many steps. */
 export function useMaps(item: CrateItem, rulebookId: string, steps: number | null): MapFacts[] | null {
-  return useAnswer(steps === null ? null : `maps ${steps} ${runKey(item)}`, (onProgress) => mapsOf(item, rulebookId, steps ?? 0, onProgress))
+  return useAnswer(steps === null ? null : `maps ${steps} ${runKey(item)}`, (onProgress) =>
+    mapsOf(item, rulebookId, steps ?? 0, onProgress),
+  )
 }
 
 /** What each look of the result shows. */
@@ -104,13 +148,35 @@ export function useLooks(item: CrateItem, rulebookId: string, wanted: boolean): 
 }
 
 /** One level of a map after so many steps, as kept or in blocks that are tried. */
-export function useMapPicture(item: CrateItem, rulebookId: string, wanted: { steps: number; name: string; level: number; as: string } | null): MapPicture | null {
-  return useAnswer(wanted && `map ${wanted.steps} ${wanted.name} ${wanted.level} ${wanted.as} ${runKey(item)}`, (onProgress) => mapPictureOf(item, rulebookId, wanted?.steps ?? 0, wanted?.name ?? '', wanted?.level ?? 0, wanted?.as ?? 'kept', onProgress))
+export function useMapPicture(
+  item: CrateItem,
+  rulebookId: string,
+  wanted: { steps: number; name: string; level: number; as: string } | null,
+): MapPicture | null {
+  return useAnswer(
+    wanted && `map ${wanted.steps} ${wanted.name} ${wanted.level} ${wanted.as} ${runKey(item)}`,
+    (onProgress) =>
+      mapPictureOf(
+        item,
+        rulebookId,
+        wanted?.steps ?? 0,
+        wanted?.name ?? '',
+        wanted?.level ?? 0,
+        wanted?.as ?? 'kept',
+        onProgress,
+      ),
+  )
 }
 
 /** How the item's surfaces lie on a map. */
-export function useUvLayout(item: CrateItem, rulebookId: string, wanted: { steps: number; name: string } | null): UvLayoutMessage | null {
-  return useAnswer(wanted && `layout ${wanted.steps} ${wanted.name} ${runKey(item)}`, (onProgress) => uvLayoutOf(item, rulebookId, wanted?.steps ?? 0, wanted?.name ?? '', onProgress))
+export function useUvLayout(
+  item: CrateItem,
+  rulebookId: string,
+  wanted: { steps: number; name: string } | null,
+): UvLayoutMessage | null {
+  return useAnswer(wanted && `layout ${wanted.steps} ${wanted.name} ${runKey(item)}`, (onProgress) =>
+    uvLayoutOf(item, rulebookId, wanted?.steps ?? 0, wanted?.name ?? '', onProgress),
+  )
 }
 
 /** A stock object of the game. */
@@ -120,5 +186,9 @@ export function useStockScene(rulebookId: string, object: string | null): SceneD
 
 /** The result of another item, to stand beside this one. */
 export function useOtherItem(other: CrateItem | null, rulebookId: string): SceneData | null {
-  return useAnswer(other && `state ${other.worklist.length} ${runKey(other)}`, (onProgress) => stateAfter(other as CrateItem, rulebookId, (other as CrateItem).worklist.length, onProgress))?.scene ?? null
+  return (
+    useAnswer(other && `state ${other.worklist.length} ${runKey(other)}`, (onProgress) =>
+      stateAfter(other as CrateItem, rulebookId, (other as CrateItem).worklist.length, onProgress),
+    )?.scene ?? null
+  )
 }

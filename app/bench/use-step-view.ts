@@ -5,7 +5,7 @@ import { formatCount } from '../ui/format'
 import type { Ladder } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'
 import type { FrameChange } from '../yard/decal-frame'
-import type { PlacedDecal } from '../workers/messages'
+import type { PlacedDecal } from '../workers/map-messages'
 import type { ShapeChange } from '../yard/solid-frame'
 import type { PlacedShapes } from '../workers/yard-messages'
 import { facesSchema, movedPlacement, movedShape, shapeEditSchema, placementSchema, pointsSchema } from './pick-values'
@@ -45,19 +45,62 @@ export function useStepView(item: CrateItem, rulebookId: string): StepView | nul
   const before = { ...item, worklist: item.worklist.slice(0, steps ?? 0) }
   const state = useItemState(before, rulebookId, steps)
   const ladder = useLadder(before, rulebookId, reducing?.leaveAlone ?? null)
-  const faces = usePickedFaces(before, rulebookId, entry && pick?.kind === 'faces' ? facesSchema.parse(entry.parameters[pick.key]) : null)
+  const faces = usePickedFaces(
+    before,
+    rulebookId,
+    entry && pick?.kind === 'faces' ? facesSchema.parse(entry.parameters[pick.key]) : null,
+  )
   const decal = usePlacedDecal(before, rulebookId, entry && pick?.kind === 'placement' ? entry.parameters : null)
-  const shapes = useShapes({ ...item, worklist: item.worklist.slice(0, index + 1) }, rulebookId, entry && pick?.kind === 'shape-edit' ? index : null)
+  const shapes = useShapes(
+    { ...item, worklist: item.worklist.slice(0, index + 1) },
+    rulebookId,
+    entry && pick?.kind === 'shape-edit' ? index : null,
+  )
   if (!entry || !state) return null
   if (pick) {
-    const change = (value: unknown): void => void send({ do: 'edit-step', item: item.id, entry: entry.id, parameters: { ...entry.parameters, [pick.key]: value } })
+    const change = (value: unknown): void =>
+      void send({
+        do: 'edit-step',
+        item: item.id,
+        entry: entry.id,
+        parameters: { ...entry.parameters, [pick.key]: value },
+      })
     const points = pick.kind === 'points' ? pointsSchema.parse(entry.parameters[pick.key]) : []
     return {
-      scene: state.scene, points, faces, rung: null, brush: reach.radius,
+      scene: state.scene,
+      points,
+      faces,
+      rung: null,
+      brush: reach.radius,
       message: messages[pick.kind === 'faces' && reach.growth === 'round' ? 'brush' : pick.kind],
-      placed: decal && { decal, onChange: (moved) => void send({ do: 'edit-step', item: item.id, entry: entry.id, parameters: { ...entry.parameters, ...movedPlacement(placementSchema.parse(entry.parameters), moved) } }) },
-      shapes: shapes && { shapes, onChange: (moved) => void send({ do: 'edit-step', item: item.id, entry: entry.id, parameters: { ...entry.parameters, ...movedShape(shapeEditSchema.parse(entry.parameters), moved) } }) },
-      onStroke: pick.kind === 'faces' && reach.growth === 'round' ? (places) => change([...facesSchema.parse(entry.parameters[pick.key]), ...places.map((place) => ({ ...place, ...reach }))]) : null,
+      placed: decal && {
+        decal,
+        onChange: (moved) =>
+          void send({
+            do: 'edit-step',
+            item: item.id,
+            entry: entry.id,
+            parameters: { ...entry.parameters, ...movedPlacement(placementSchema.parse(entry.parameters), moved) },
+          }),
+      },
+      shapes: shapes && {
+        shapes,
+        onChange: (moved) =>
+          void send({
+            do: 'edit-step',
+            item: item.id,
+            entry: entry.id,
+            parameters: { ...entry.parameters, ...movedShape(shapeEditSchema.parse(entry.parameters), moved) },
+          }),
+      },
+      onStroke:
+        pick.kind === 'faces' && reach.growth === 'round'
+          ? (places) =>
+              change([
+                ...facesSchema.parse(entry.parameters[pick.key]),
+                ...places.map((place) => ({ ...place, ...reach })),
+              ])
+          : null,
       onPick: (part, point) => {
         if (pick.kind === 'faces') change([...facesSchema.parse(entry.parameters[pick.key]), { part, point, ...reach }])
         else if (pick.kind === 'points') {
@@ -70,14 +113,26 @@ export function useStepView(item: CrateItem, rulebookId: string): StepView | nul
   }
   const rung = draft && ladder ? rungFor(ladder, draft) : null
   if (!rung) return null
-  return { scene: state.scene, points: [], faces: null, rung, onPick: null, onStroke: null, brush: 0, placed: null, shapes: null, message: `${formatCount(rung.triangles)} triangles, while you drag` }
+  return {
+    scene: state.scene,
+    points: [],
+    faces: null,
+    rung,
+    onPick: null,
+    onStroke: null,
+    brush: 0,
+    placed: null,
+    shapes: null,
+    message: `${formatCount(rung.triangles)} triangles, while you drag`,
+  }
 }
 
 const messages = {
   points: 'This is what the step is given. Click a point.',
   faces: 'This is what the step is given. Click the faces.',
   brush: 'This is what the step is given. Paint over the faces.',
-  'shape-edit': 'Drag the solid along the ground; the knob above lifts it, the light one turns it, the grey ones size it.',
+  'shape-edit':
+    'Drag the solid along the ground; the knob above lifts it, the light one turns it, the grey ones size it.',
   placement: 'Drag the picture; its corners size it, the knob above turns it.',
 }
 

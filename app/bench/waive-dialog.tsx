@@ -2,11 +2,28 @@ import type { JudgedFinding } from '../../core/crate/waivers'
 import { DialogFrame } from '../ui/dialog-frame'
 
 /** Asks why a finding is accepted; the reason is kept with the crate. */
-export function WaiveDialog({ finding, onClose, onWaive }: { finding: JudgedFinding | null; onClose: () => void; onWaive: (reason: string) => Promise<void> }) {
+export function WaiveDialog({
+  finding,
+  onClose,
+  onWaive,
+}: {
+  finding: JudgedFinding | null
+  onClose: () => void
+  onWaive: (reason: string) => Promise<void>
+}) {
   return (
-    <DialogFrame open={finding !== null} title={`Accept “${finding?.title ?? ''}”`} action="Waive it" onClose={onClose} onSubmit={(data) => void onWaive(String(data.get('reason')).trim())}>
+    <DialogFrame
+      open={finding !== null}
+      title={`Accept “${finding?.title ?? ''}”`}
+      action="Waive it"
+      onClose={onClose}
+      onSubmit={(data) => void onWaive(String(data.get('reason')).trim())}
+    >
       <p className="text-ink-2">
-        {finding?.message}. {finding?.severity === 'blocks' ? 'The loader refuses it all the same; waive it only if you know better than the rulebook.' : 'The loader goes on complaining; you will not be told again.'}
+        {finding?.message}.{' '}
+        {finding?.severity === 'blocks'
+          ? 'The loader refuses it all the same; waive it only if you know better than the rulebook.'
+          : 'The loader goes on complaining; you will not be told again.'}
       </p>
       <label className="flex flex-col gap-1">
         <span className="caption">Why it may stay</span>

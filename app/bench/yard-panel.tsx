@@ -1,5 +1,4 @@
 import { useMemo, useRef, useState } from 'react'
-import { multiplyMatrices } from '../../core/document/axes'
 import type { CrateItem } from '../../core/crate/schema'
 import { kindOf } from '../../core/rulebook/load'
 import type { Rulebook } from '../../core/rulebook/schema'
@@ -9,9 +8,7 @@ import { usePlay } from '../play/play-state'
 import { requestAgain, type SettledRun } from '../crate/runs'
 import { useCrate } from '../crate/use-crate'
 import { YardFrame, YardMessage } from '../yard/yard-frame'
-import { yardLooks, yardSpaceOf, type Framing } from '../yard/yard-settings'
-import { movedBounds, type SceneData } from '../workers/scene-data'
-import type { PlacedDecal, Scenes } from '../workers/messages'
+import { yardSpaceOf, type Framing } from '../yard/yard-settings'
 import type { Area } from '../yard/picker'
 import { companionSize } from '../yard/companion'
 import type { Picks } from '../intake/use-picks'
@@ -26,6 +23,19 @@ import { Wipe } from './wipe'
 import { CompanionBar, LevelBar, ShiftLegend, StandOutLegend, StretchBar } from './yard-bars'
 import { YardTools } from './yard-tools'
 import { changeYardView, useYardView } from './yard-view'
+import {
+  facing,
+  noPicks,
+  noSize,
+  fitted,
+  identity,
+  trianglesOf,
+  sizeOf,
+  droppedParts,
+  standingSource,
+  frameOf,
+} from './yard-framing'
+import { FacingLegend, LookChips, RunTrouble } from './yard-marks'
 
 interface YardPanelProps {
   item: CrateItem
@@ -53,87 +63,218 @@ export function YardPanel({ item, run, rulebook, stage, selected, onSelect, fram
   const [left, right] = [compare?.left ?? 0, compare?.right ?? all]
   const leftState = useItemState(item, rulebook.id, compare && left > 0 && left < all ? left : null)
   const rightState = useItemState(item, rulebook.id, compare && right < all ? right : null)
-  const difference = useDifference(item, rulebook.id, look === 'shift' && !picking && !stepView && scenes && all > 0 ? { from: compare ? left : fitted(item, run), to: right } : null)
+  const difference = useDifference(
+    item,
+    rulebook.id,
+    look === 'shift' && !picking && !stepView && scenes && all > 0
+      ? { from: compare ? left : fitted(item, run), to: right }
+      : null,
+  )
   const standOuts = useStandOuts(item, rulebook.id, view.standOuts && run?.state === 'done')
   const playing = usePlay((state) => state.subject !== null)
   const companion = useCompanion(crate, rulebook)
   const [showLeft, turnOver] = useFlicker(compare?.mode === 'flicker')
 
-  const subject = scenes ? (picking ? standingSource(scenes) : (stepView?.scene ?? (right < all ? (rightState?.scene ?? scenes.result) : scenes.result))) : null
-  const other = compare && scenes ? (left === 0 ? { scene: scenes.source, placement: scenes.result.fit } : left >= all ? { scene: scenes.result, placement: identity } : leftState) : null
-  const beside = companion.shape && !view.companion?.inside ? companionSize(companion.shape, yardSpaceOf(rulebook)) : noSize
+  const subject = scenes
+    ? picking
+      ? standingSource(scenes)
+      : (stepView?.scene ?? (right < all ? (rightState?.scene ?? scenes.result) : scenes.result))
+    : null
+  const other =
+    compare && scenes
+      ? left === 0
+        ? { scene: scenes.source, placement: scenes.result.fit }
+        : left >= all
+          ? { scene: scenes.result, placement: identity }
+          : leftState
+      : null
+  const beside =
+    companion.shape && !view.companion?.inside ? companionSize(companion.shape, yardSpaceOf(rulebook)) : noSize
   const [besideWidth, besideHeight, besideDepth] = beside
-  const whole = useMemo(() => (subject ? frameOf(subject, space.figure.height, [besideWidth, besideHeight, besideDepth]) : null), [subject, space.figure.height, besideWidth, besideHeight, besideDepth])
+  const whole = useMemo(
+    () => (subject ? frameOf(subject, space.figure.height, [besideWidth, besideHeight, besideDepth]) : null),
+    [subject, space.figure.height, besideWidth, besideHeight, besideDepth],
+  )
   const picker = useRef<((area: Area) => string[]) | null>(null)
   const latest = [framing, reframed, whole].filter((each) => each !== null).sort((a, b) => b.at - a.at)[0]
   const switches = rulebook.levels.chain
   const shownMesh = picking || compare || stepView ? 0 : view.level
-  const titles = [{ steps: 0, title: 'Source' }, ...item.worklist.map((entry, index) => ({ steps: index + 1, title: index + 1 === all ? 'Result' : `${index + 1} ${run?.evaluation?.steps.find((step) => step.id === entry.step)?.title ?? entry.step}` }))]
+  const titles = [
+    { steps: 0, title: 'Source' },
+    ...item.worklist.map((entry, index) => ({
+      steps: index + 1,
+      title:
+        index + 1 === all
+          ? 'Result'
+          : `${index + 1} ${run?.evaluation?.steps.find((step) => step.id === entry.step)?.title ?? entry.step}`,
+    })),
+  ]
 
   return (
     <section aria-label="Yard" className="yard-ground relative min-h-0 flex-1 overflow-hidden">
       {scenes && subject && latest ? (
         <YardFrame
-          other={other} result={subject} look={look} compare={compare && other ? { mode: compare.mode, wipe: compare.wipe, showLeft } : null} selected={selected} showSizes={view.showSizes && compare?.mode !== 'side' && !playing} framing={latest}
-          picked={picking?.picks.names ?? noPicks} onPick={stepView?.onPick ?? picking?.picks.toggle ?? null} picker={picker}
-          space={yardSpaceOf(rulebook)} mesh={shownMesh} stretch={picking || stepView ? null : view.stretch} difference={difference} rung={stepView?.rung ?? null}
+          other={other}
+          result={subject}
+          look={look}
+          compare={compare && other ? { mode: compare.mode, wipe: compare.wipe, showLeft } : null}
+          selected={selected}
+          showSizes={view.showSizes && compare?.mode !== 'side' && !playing}
+          framing={latest}
+          picked={picking?.picks.names ?? noPicks}
+          onPick={stepView?.onPick ?? picking?.picks.toggle ?? null}
+          picker={picker}
+          space={yardSpaceOf(rulebook)}
+          mesh={shownMesh}
+          stretch={picking || stepView ? null : view.stretch}
+          difference={difference}
+          rung={stepView?.rung ?? null}
           companion={companion.shape ? { shape: companion.shape, inside: view.companion?.inside ?? false } : null}
-          shownLook={view.shownLook} spots={view.spots} pickedPoints={stepView?.points} pickedFaces={stepView?.faces ?? null}
-          playing={playing} shapes={stepView?.shapes ?? null} standOuts={standOuts && !playing ? { solids: standOuts, most: rulebook.solids.noticedGap } : null}
-          placed={stepView?.placed ? { placed: stepView.placed.decal, onChange: stepView.placed.onChange } : null} brush={stepView?.onStroke ? { radius: stepView.brush, onStroke: stepView.onStroke } : null}
-          levels={{ switches, playing: view.playing, distance: shownMesh === 'shadow' || shownMesh === 0 ? null : (switches.find((each) => each.level === shownMesh)?.fromDistance ?? null), onLevel: (level) => changeYardView({ level }), onDone: () => changeYardView({ playing: false, level: 0 }) }}
+          shownLook={view.shownLook}
+          spots={view.spots}
+          pickedPoints={stepView?.points}
+          pickedFaces={stepView?.faces ?? null}
+          playing={playing}
+          shapes={stepView?.shapes ?? null}
+          standOuts={standOuts && !playing ? { solids: standOuts, most: rulebook.solids.noticedGap } : null}
+          placed={stepView?.placed ? { placed: stepView.placed.decal, onChange: stepView.placed.onChange } : null}
+          brush={stepView?.onStroke ? { radius: stepView.brush, onStroke: stepView.onStroke } : null}
+          levels={{
+            switches,
+            playing: view.playing,
+            distance:
+              shownMesh === 'shadow' || shownMesh === 0
+                ? null
+                : (switches.find((each) => each.level === shownMesh)?.fromDistance ?? null),
+            onLevel: (level) => changeYardView({ level }),
+            onDone: () => changeYardView({ playing: false, level: 0 }),
+          }}
           label={`${item.name} in the yard`}
         />
       ) : (
-        <YardMessage>{run?.state === 'failed' ? '' : run?.state === 'stopped' ? '' : `Reading ${item.name}…`}</YardMessage>
+        <YardMessage>
+          {run?.state === 'failed' ? '' : run?.state === 'stopped' ? '' : `Reading ${item.name}…`}
+        </YardMessage>
       )}
-      {(run?.state === 'failed' || run?.state === 'stopped') && (
-        <div className="absolute inset-x-0 top-1/3 z-20 mx-auto w-fit max-w-lg rounded-lg border border-edge-strong bg-slip p-4" role="alert">
-          <p>{run.message}</p>
-          <button type="button" className="button mt-3" onClick={() => requestAgain(crate.id, item, rulebook.id, true)}>
-            Run again
-          </button>
-        </div>
+      <RunTrouble run={run} onAgain={() => requestAgain(crate.id, item, rulebook.id, true)} />
+      {compare?.mode === 'wipe' && other && (
+        <Wipe
+          value={compare.wipe}
+          left={titles[left].title}
+          right={titles[right].title}
+          onChange={(wipe) => changeYardView({ compare: { ...compare, wipe } })}
+        />
       )}
-      {compare?.mode === 'wipe' && other && <Wipe value={compare.wipe} left={titles[left].title} right={titles[right].title} onChange={(wipe) => changeYardView({ compare: { ...compare, wipe } })} />}
-      <div role="group" aria-label="How the item is shown" className="absolute top-3 left-3 z-10 flex gap-1.5">
-        {yardLooks.map((each) => (
-          <button key={each.id} type="button" aria-pressed={look === each.id} onClick={() => changeYardView({ look: each.id })} className={`rounded-full border px-2.5 py-0.5 text-[13px] font-semibold ${look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}>
-            {each.label}
-          </button>
-        ))}
-      </div>
-      {!playing && <YardTools crate={crate} item={item} rulebook={rulebook} result={scenes?.result ?? null} picking={picking !== null} onWhole={() => subject && setReframed(frameOf(subject, space.figure.height, beside))} />}
-      {compare && <CompareBar states={titles} mode={compare.mode} left={left} right={right} wipe={compare.wipe} triangles={{ left: other ? trianglesOf(other.scene) : null, right: subject ? trianglesOf(subject) : null }} waiting={!other || (right < all && !rightState)} />}
+      <LookChips look={look} />
+      {!playing && (
+        <YardTools
+          crate={crate}
+          item={item}
+          rulebook={rulebook}
+          result={scenes?.result ?? null}
+          picking={picking !== null}
+          onWhole={() => subject && setReframed(frameOf(subject, space.figure.height, beside))}
+        />
+      )}
+      {compare && (
+        <CompareBar
+          states={titles}
+          mode={compare.mode}
+          left={left}
+          right={right}
+          wipe={compare.wipe}
+          triangles={{ left: other ? trianglesOf(other.scene) : null, right: subject ? trianglesOf(subject) : null }}
+          waiting={!other || (right < all && !rightState)}
+        />
+      )}
       {compare?.mode === 'flicker' && (
-        <button type="button" className="chip absolute bottom-3 left-1/2 z-10 -translate-x-1/2 font-semibold" onClick={turnOver}>
+        <button
+          type="button"
+          className="chip absolute bottom-3 left-1/2 z-10 -translate-x-1/2 font-semibold"
+          onClick={turnOver}
+        >
           {showLeft ? titles[left].title : titles[right].title} · show the other
         </button>
       )}
       <div className={`absolute right-3 z-10 flex flex-col items-end gap-1.5 ${compare ? 'top-[86px]' : 'top-[46px]'}`}>
-        {look === 'shift' && (all === 0 || picking || stepView ? <p className="chip">There is no result to measure yet.</p> : <ShiftLegend difference={difference} unit={space.unit.plural} />)}
-        {view.companion && subject && <CompanionBar title={companion.title} size={companion.shape ? companionSize(companion.shape, yardSpaceOf(rulebook)) : null} itemSize={sizeOf(subject)} unit={space.unit.plural} waiting={!companion.shape} />}
-        {view.stretch && !picking && scenes && <StretchBar nodes={scenes.result.parts.filter((part) => part.role === 'part').length} />}
+        {look === 'shift' &&
+          (all === 0 || picking || stepView ? (
+            <p className="chip">There is no result to measure yet.</p>
+          ) : (
+            <ShiftLegend difference={difference} unit={space.unit.plural} />
+          ))}
+        {view.companion && subject && (
+          <CompanionBar
+            title={companion.title}
+            size={companion.shape ? companionSize(companion.shape, yardSpaceOf(rulebook)) : null}
+            itemSize={sizeOf(subject)}
+            unit={space.unit.plural}
+            waiting={!companion.shape}
+          />
+        )}
+        {view.stretch && !picking && scenes && (
+          <StretchBar nodes={scenes.result.parts.filter((part) => part.role === 'part').length} />
+        )}
         {view.level !== 0 && !compare && !picking && scenes && <LevelBar scene={scenes.result} rulebook={rulebook} />}
         {!picking && scenes && scenes.result.looks.length > 1 && (
           <div role="group" aria-label="Looks" className="flex gap-1">
             {scenes.result.looks.map((look, index) => (
-              <button key={look} type="button" aria-pressed={(view.shownLook ?? scenes.result.looks[0]) === look} className={`chip ${(view.shownLook ?? scenes.result.looks[0]) === look ? 'border-spruce bg-spruce-wash font-semibold' : ''}`} onClick={() => changeYardView({ shownLook: index === 0 ? null : look })}>{look}</button>
+              <button
+                key={look}
+                type="button"
+                aria-pressed={(view.shownLook ?? scenes.result.looks[0]) === look}
+                className={`chip ${(view.shownLook ?? scenes.result.looks[0]) === look ? 'border-spruce bg-spruce-wash font-semibold' : ''}`}
+                onClick={() => changeYardView({ shownLook: index === 0 ? null : look })}
+              >
+                {look}
+              </button>
             ))}
           </div>
         )}
-        {view.spots.length > 0 && <button type="button" className="chip" onClick={() => changeYardView({ spots: [] })}>{view.spots.length} {view.spots.length === 1 ? 'place' : 'places'} marked · put away</button>}
+        {view.spots.length > 0 && (
+          <button type="button" className="chip" onClick={() => changeYardView({ spots: [] })}>
+            {view.spots.length} {view.spots.length === 1 ? 'place' : 'places'} marked · put away
+          </button>
+        )}
       </div>
-      {stage === 'solids' && scenes && !stepView && !compare && scenes.result.parts.some((part) => part.role === 'solid') && <PlayBar key={item.id} subject={{ item }} rulebookId={rulebook.id} scene={scenes.result} loose={kindOf(rulebook, item.kind).solids?.fixed === false} />}
+      {stage === 'solids' &&
+        scenes &&
+        !stepView &&
+        !compare &&
+        scenes.result.parts.some((part) => part.role === 'solid') && (
+          <PlayBar
+            key={item.id}
+            subject={{ item }}
+            rulebookId={rulebook.id}
+            scene={scenes.result}
+            loose={kindOf(rulebook, item.kind).solids?.fixed === false}
+          />
+        )}
       {view.standOuts && standOuts && <StandOutLegend most={rulebook.solids.noticedGap} unit={space.unit.plural} />}
       {stepView && (
         <div className="absolute top-[46px] left-3 z-10 flex items-center gap-1.5">
-          <p className="chip font-semibold" role="status">{stepView.message}</p>
-          {stepView.placed && <button type="button" className="button py-0 text-[12.5px]" onClick={() => stepView.placed && setReframed(facing(stepView.placed.decal))}>Look straight at it</button>}
+          <p className="chip font-semibold" role="status">
+            {stepView.message}
+          </p>
+          {stepView.placed && (
+            <button
+              type="button"
+              className="button py-0 text-[12.5px]"
+              onClick={() => stepView.placed && setReframed(facing(stepView.placed.decal))}
+            >
+              Look straight at it
+            </button>
+          )}
         </div>
       )}
-      {scenes && !picking && !stepView && !playing && compare?.mode !== 'flicker' && <PartChips parts={scenes.result.parts} dropped={droppedParts(scenes)} selected={selected} onSelect={onSelect} />}
-      {picking && scenes && <p className="chip absolute bottom-3 left-3 z-10">{picking.area ? 'Drag over the parts to pick' : 'The source as it came. Click a part to pick it.'}</p>}
+      {scenes && !picking && !stepView && !playing && compare?.mode !== 'flicker' && (
+        <PartChips parts={scenes.result.parts} dropped={droppedParts(scenes)} selected={selected} onSelect={onSelect} />
+      )}
+      {picking && scenes && (
+        <p className="chip absolute bottom-3 left-3 z-10">
+          {picking.area ? 'Drag over the parts to pick' : 'The source as it came. Click a part to pick it.'}
+        </p>
+      )}
       {picking?.area && (
         <AreaPick
           onDone={(area) => {
@@ -143,69 +284,11 @@ export function YardPanel({ item, run, rulebook, stage, selected, onSelect, fram
         />
       )}
       <div className="absolute right-3 bottom-3 z-10">
-        {look === 'facing' && (
-          <p className="chip flex items-center gap-2">
-            <span className="inline-block size-3 border border-edge-strong bg-slip" /> outward
-            <span className="inline-block size-3 border border-block" style={{ background: 'repeating-linear-gradient(-45deg, var(--color-block) 0 2px, var(--color-block-wash) 2px 4px)' }} /> inward
-          </p>
+        {look === 'facing' && <FacingLegend />}
+        {look === 'solids' && scenes && !scenes.result.parts.some((part) => part.role === 'solid') && (
+          <p className="chip">There are no solids yet.</p>
         )}
-        {look === 'solids' && scenes && !scenes.result.parts.some((part) => part.role === 'solid') && <p className="chip">There are no solids yet.</p>}
       </div>
     </section>
   )
-}
-
-/** A view straight onto a picture that is placed, with some of what is round it. */
-function facing({ plane }: PlacedDecal): Framing {
-  const reach = Math.max(plane.width, plane.height)
-  const end = (side: number): [number, number, number] => [0, 1, 2].map((axis) => plane.middle[axis] + side * reach) as [number, number, number]
-  return { min: end(-1), max: end(1), from: [plane.outward[0], plane.outward[1] + 0.05, plane.outward[2]], at: Date.now() }
-}
-
-const noPicks: ReadonlySet<string> = new Set()
-const noSize: readonly number[] = [0, 0, 0]
-
-/** How many steps bring the source into the game's space, strays left out: what a result's surface is measured against. */
-function fitted(item: CrateItem, run: SettledRun | undefined): number {
-  const first = item.worklist.findIndex((entry) => !['intake', 'fit'].includes(run?.evaluation?.steps.find((step) => step.id === entry.step)?.stage ?? 'fit'))
-  return first < 0 ? item.worklist.length : first
-}
-const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
-
-const trianglesOf = (scene: SceneData): number => scene.parts.filter((part) => part.role === 'part').reduce((sum, part) => sum + part.triangles, 0)
-
-function sizeOf(scene: SceneData): number[] {
-  const drawn = scene.parts.filter((part) => part.role === 'part')
-  return [0, 1, 2].map((axis) => (drawn.length === 0 ? 0 : Math.max(...drawn.map((part) => part.bounds.max[axis])) - Math.min(...drawn.map((part) => part.bounds.min[axis]))))
-}
-
-/** Parts of the source that the result does not have any more, by name or by what became of it. */
-function droppedParts({ source, result }: Scenes): string[] {
-  const left = source.parts.length - result.parts.filter((part) => part.role === 'part').length
-  if (left <= 0) return []
-  const names = new Set(result.parts.map((part) => part.name))
-  return source.parts.filter((part) => !names.has(part.name) && !names.has(cleaned(part.name))).map((part) => part.name)
-}
-
-const cleaned = (name: string): string => name.toLowerCase().replace(/\.\d+$/, '').replace(/[^a-z0-9]+/g, '_').replace(/^_+|_+$/g, '')
-
-const standing = new WeakMap<Scenes, SceneData>()
-
-/** The source, moved to where the worklist puts it, so that it stands beside the figure as the result will. */
-function standingSource(scenes: Scenes): SceneData {
-  const known = standing.get(scenes)
-  if (known) return known
-  const fit = scenes.result.fit
-  const parts = scenes.source.parts.map((part) => ({ ...part, matrix: multiplyMatrices(fit, part.matrix), bounds: movedBounds(part.bounds, fit) }))
-  const made = { ...scenes.source, parts }
-  standing.set(scenes, made)
-  return made
-}
-
-/** The item with the figure at its right, and room at its left for what is set beside it. */
-export function frameOf(scene: SceneData, figureHeight: number, beside: readonly number[] = noSize): Framing {
-  const drawn = scene.parts.filter((part) => part.role === 'part')
-  const low = [0, 1, 2].map((axis) => Math.min(0, ...drawn.map((part) => part.bounds.min[axis])))
-  const high = [0, 1, 2].map((axis) => Math.max(axis === 1 ? figureHeight : 0, ...drawn.map((part) => part.bounds.max[axis])))
-  return { min: [low[0] - beside[0], low[1], Math.min(low[2], high[2] - beside[2])], max: [high[0] + figureHeight * 0.5, Math.max(high[1], beside[1]), high[2]], at: Date.now() }
 }

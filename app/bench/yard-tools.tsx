@@ -19,28 +19,78 @@ interface YardToolsProps {
 export function YardTools({ crate, item, rulebook, result, picking, onWhole }: YardToolsProps) {
   const { compare, showSizes, companion, level, stretch } = useYardView()
   const hasSteps = item.worklist.length > 0
-  const levels = [...new Set(result?.parts.filter((part) => part.role === 'level').map((part) => part.level) ?? [])].sort((a, b) => a - b)
+  const levels = [
+    ...new Set(result?.parts.filter((part) => part.role === 'level').map((part) => part.level) ?? []),
+  ].sort((a, b) => a - b)
   return (
     <div className="absolute top-3 right-3 z-10 flex gap-1.5">
       {!picking && (
         <>
-          <Toggle on={compare !== null} disabled={!hasSteps} title={hasSteps ? undefined : 'There is no step yet, so both are the same'} onClick={() => changeYardView({ compare: compare ? null : { mode: 'wipe', left: 0, right: null, wipe: 0.5 }, level: 0, playing: false })}>
+          <Toggle
+            on={compare !== null}
+            disabled={!hasSteps}
+            title={hasSteps ? undefined : 'There is no step yet, so both are the same'}
+            onClick={() =>
+              changeYardView({
+                compare: compare ? null : { mode: 'wipe', left: 0, right: null, wipe: 0.5 },
+                level: 0,
+                playing: false,
+              })
+            }
+          >
             Compare
           </Toggle>
-          {levels.length > 0 && <Toggle on={level !== 0} onClick={() => changeYardView({ level: level === 0 ? levels[0] : 0, playing: false, compare: null })}>Levels</Toggle>}
+          {levels.length > 0 && (
+            <Toggle
+              on={level !== 0}
+              onClick={() => changeYardView({ level: level === 0 ? levels[0] : 0, playing: false, compare: null })}
+            >
+              Levels
+            </Toggle>
+          )}
         </>
       )}
       <BesideMenu crate={crate} item={item} rulebook={rulebook} on={companion !== null} />
-      {!picking && <Toggle on={stretch !== null} onClick={() => changeYardView({ stretch: stretch ? null : { axis: 0, factor: 1.5 } })}>Stretch</Toggle>}
-      <Toggle on={showSizes} onClick={() => changeYardView({ showSizes: !showSizes })}>Sizes</Toggle>
-      <button type="button" className="button px-2.5 text-[13px]" onClick={onWhole}>Whole item</button>
+      {!picking && (
+        <Toggle
+          on={stretch !== null}
+          onClick={() => changeYardView({ stretch: stretch ? null : { axis: 0, factor: 1.5 } })}
+        >
+          Stretch
+        </Toggle>
+      )}
+      <Toggle on={showSizes} onClick={() => changeYardView({ showSizes: !showSizes })}>
+        Sizes
+      </Toggle>
+      <button type="button" className="button px-2.5 text-[13px]" onClick={onWhole}>
+        Whole item
+      </button>
     </div>
   )
 }
 
-function Toggle({ on, disabled, title, onClick, children }: { on: boolean; disabled?: boolean; title?: string; onClick: () => void; children: ReactNode }) {
+function Toggle({
+  on,
+  disabled,
+  title,
+  onClick,
+  children,
+}: {
+  on: boolean
+  disabled?: boolean
+  title?: string
+  onClick: () => void
+  children: ReactNode
+}) {
   return (
-    <button type="button" aria-pressed={on} disabled={disabled} title={title} onClick={onClick} className={`button px-2.5 text-[13px] ${on ? 'bg-kraft-wash' : ''}`}>
+    <button
+      type="button"
+      aria-pressed={on}
+      disabled={disabled}
+      title={title}
+      onClick={onClick}
+      className={`button px-2.5 text-[13px] ${on ? 'bg-kraft-wash' : ''}`}
+    >
       {children}
     </button>
   )
@@ -53,18 +103,32 @@ function BesideMenu({ crate, item, rulebook, on }: { crate: Crate; item: CrateIt
     { title: `Cube of one ${unit.name}`, thing: { what: 'cube' } },
     { title: `Doorway, ${doorway.width} × ${doorway.height}`, thing: { what: 'doorway' } },
     { title: `Figure, ${figure.height} tall`, thing: { what: 'figure' } },
-    ...rulebook.stock.objects.map((object) => ({ title: object.title, thing: { what: 'stock' as const, id: object.id } })),
-    ...crate.items.filter((other) => other.id !== item.id).map((other) => ({ title: other.name, thing: { what: 'item' as const, id: other.id } })),
+    ...rulebook.stock.objects.map((object) => ({
+      title: object.title,
+      thing: { what: 'stock' as const, id: object.id },
+    })),
+    ...crate.items
+      .filter((other) => other.id !== item.id)
+      .map((other) => ({ title: other.name, thing: { what: 'item' as const, id: other.id } })),
   ]
   return (
     <Menu>
       <MenuButton className={`button px-2.5 text-[13px] ${on ? 'bg-kraft-wash' : ''}`}>
         Beside <ChevronDown size={14} aria-hidden="true" />
       </MenuButton>
-      <MenuItems anchor="bottom end" className="z-50 max-h-[360px] w-[240px] overflow-y-auto rounded-lg border border-edge-strong bg-slip p-1.5 text-[13px] shadow-lg [--anchor-gap:6px]">
+      <MenuItems
+        anchor="bottom end"
+        className="z-50 max-h-[360px] w-[240px] overflow-y-auto rounded-lg border border-edge-strong bg-slip p-1.5 text-[13px] shadow-lg [--anchor-gap:6px]"
+      >
         {things.map(({ title, thing }) => (
           <MenuItem key={title}>
-            <button type="button" onClick={() => changeYardView({ companion: { thing, inside: false } })} className="block w-full rounded px-2 py-1 text-left data-focus:bg-spruce-wash">{title}</button>
+            <button
+              type="button"
+              onClick={() => changeYardView({ companion: { thing, inside: false } })}
+              className="block w-full rounded px-2 py-1 text-left data-focus:bg-spruce-wash"
+            >
+              {title}
+            </button>
           </MenuItem>
         ))}
       </MenuItems>

@@ -8,7 +8,8 @@ export type CompareMode = 'wipe' | 'side' | 'flicker'
 export type ShownLevel = number | 'shadow'
 
 /** What stands beside the item or in it. */
-export type Companion = { what: 'cube' | 'doorway' | 'figure' } | { what: 'stock'; id: string } | { what: 'item'; id: string }
+export type Companion =
+  { what: 'cube' | 'doorway' | 'figure' } | { what: 'stock'; id: string } | { what: 'item'; id: string }
 
 /** A click in the yard that a setting of a step waits for. */
 export interface WaitingPick {
@@ -51,7 +52,23 @@ interface YardView {
   spots: [number, number, number][]
 }
 
-const fresh: YardView = { look: null, showSizes: true, compare: null, level: 0, playing: false, companion: null, stretch: null, pick: null, reach: { growth: 'flat', angleDegrees: 20, radius: 0.5 }, opened: null, draft: null, atSurface: 'maps', shownLook: null, standOuts: false, spots: [] }
+const fresh: YardView = {
+  look: null,
+  showSizes: true,
+  compare: null,
+  level: 0,
+  playing: false,
+  companion: null,
+  stretch: null,
+  pick: null,
+  reach: { growth: 'flat', angleDegrees: 20, radius: 0.5 },
+  opened: null,
+  draft: null,
+  atSurface: 'maps',
+  shownLook: null,
+  standOuts: false,
+  spots: [],
+}
 
 /** How the yard is looked at just now: gone when the bench is left, never kept. */
 export const useYardView = create<YardView>(() => fresh)

@@ -10,7 +10,12 @@ export function CrateBar() {
   const { crate, rulebook, savedAt, canUndo, canRedo, undo, redo } = useCrate()
   // Every part of the page sends its own changes; all of them have to be kept.
   const saving = useFetchers().some(({ state }) => state !== 'idle')
-  const blocks = useRuns(({ runs }) => crate.items.flatMap((item) => findingsOf(item, runs[runId(crate.id, item.id)])).filter((finding) => finding.severity === 'blocks' && finding.waived === null).length)
+  const blocks = useRuns(
+    ({ runs }) =>
+      crate.items
+        .flatMap((item) => findingsOf(item, runs[runId(crate.id, item.id)]))
+        .filter((finding) => finding.severity === 'blocks' && finding.waived === null).length,
+  )
   return (
     <TopBar
       actions={

@@ -19,8 +19,15 @@ export function CrateRouteBar({ current }: { current: Stage }) {
   const statusOf = (stage: Stage): StageStatus => {
     if (stage === 'pack') return packStatus(facts)
     if (stage === 'trial') return trialStatus(facts)
-    return first ? stageStatus(stage, first, kindOf(rulebook, first.kind), rulebook, run) : { status: 'idle', text: 'no item yet' }
+    return first
+      ? stageStatus(stage, first, kindOf(rulebook, first.kind), rulebook, run)
+      : { status: 'idle', text: 'no item yet' }
   }
-  const linkOf = (stage: Stage): string => (stage === 'pack' || stage === 'trial' ? `/crate/${crate.id}/${stage}` : first ? `/crate/${crate.id}/item/${first.id}?stage=${stage}` : `/crate/${crate.id}`)
+  const linkOf = (stage: Stage): string =>
+    stage === 'pack' || stage === 'trial'
+      ? `/crate/${crate.id}/${stage}`
+      : first
+        ? `/crate/${crate.id}/item/${first.id}?stage=${stage}`
+        : `/crate/${crate.id}`
   return <RouteBar statusOf={statusOf} linkOf={linkOf} current={current} />
 }

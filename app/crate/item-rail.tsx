@@ -8,7 +8,10 @@ import { findingsOf, worstStatus } from './stage-status'
 /** The crate's items at the left, each with its worst open finding. */
 export function ItemRail({ crate }: { crate: Crate }) {
   return (
-    <nav aria-label="Items" className="flex w-[188px] shrink-0 flex-col relative overflow-y-auto border-r border-edge bg-paper p-2">
+    <nav
+      aria-label="Items"
+      className="flex w-[188px] shrink-0 flex-col relative overflow-y-auto border-r border-edge bg-paper p-2"
+    >
       <p className="caption flex justify-between px-1 pt-1 pb-1.5">
         <span>Items</span>
         <span className="num">{crate.items.length}</span>
@@ -28,7 +31,9 @@ function RailItem({ crateId, item }: { crateId: string; item: CrateItem }) {
   return (
     <NavLink
       to={`/crate/${crateId}/item/${item.id}`}
-      className={({ isActive }) => `flex items-center gap-2 rounded-lg border px-1.5 py-1.5 ${isActive ? 'border-edge-strong bg-slip' : 'border-transparent hover:bg-slip'}`}
+      className={({ isActive }) =>
+        `flex items-center gap-2 rounded-lg border px-1.5 py-1.5 ${isActive ? 'border-edge-strong bg-slip' : 'border-transparent hover:bg-slip'}`
+      }
     >
       <KindMark kind={item.kind} />
       <span className="min-w-0 flex-1 leading-tight">

@@ -1,4 +1,16 @@
-const tints = ['#6b5746', '#8a742f', '#8e7a5a', '#2f7866', '#454b4c', '#a8523a', '#5a6878', '#4f7a35', '#7a4f2e', '#a98a2f', '#6c4763']
+const tints = [
+  '#6b5746',
+  '#8a742f',
+  '#8e7a5a',
+  '#2f7866',
+  '#454b4c',
+  '#a8523a',
+  '#5a6878',
+  '#4f7a35',
+  '#7a4f2e',
+  '#a98a2f',
+  '#6c4763',
+]
 
 /** A small crate in a tint of the kind's own, to tell items apart in a list. */
 export function KindMark({ kind }: { kind: string }) {

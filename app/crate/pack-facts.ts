@@ -29,20 +29,29 @@ export function usePackFacts(crate: Crate): PackFacts {
   useEffect(() => {
     let current = true
     void getPack(crate.id).then((pack) => {
-      if (current) setPacked(pack ? { bytes: pack.bytes.length, sha256: pack.sha256, current: pack.crateHash === hashValue(crate) } : null)
+      if (current)
+        setPacked(
+          pack ? { bytes: pack.bytes.length, sha256: pack.sha256, current: pack.crateHash === hashValue(crate) } : null,
+        )
     })
-    return () => { current = false }
+    return () => {
+      current = false
+    }
   }, [crate])
   return { packed, trial: trial && trial.sha256 === packed?.sha256 ? trial.report : null }
 }
 
 export function packStatus({ packed }: PackFacts): StageStatus {
   if (!packed) return { status: 'idle', text: 'not packed' }
-  return packed.current ? { status: 'clear', text: formatMegabytes(packed.bytes) } : { status: 'note', text: 'changed since' }
+  return packed.current
+    ? { status: 'clear', text: formatMegabytes(packed.bytes) }
+    : { status: 'note', text: 'changed since' }
 }
 
 export function trialStatus({ trial }: PackFacts): StageStatus {
   if (!trial) return { status: 'idle', text: 'not run' }
   if (!trial.loads) return { status: 'blocks', text: 'refused' }
-  return trial.log.some((line) => line.level === 'complaint') ? { status: 'risky', text: 'loads, complains' } : { status: 'clear', text: 'loads' }
+  return trial.log.some((line) => line.level === 'complaint')
+    ? { status: 'risky', text: 'loads, complains' }
+    : { status: 'clear', text: 'loads' }
 }

@@ -20,7 +20,9 @@ export function RouteBar({ statusOf, linkOf, current }: RouteBarProps) {
           const active = stage === current
           return (
             <li key={stage} className="relative min-w-0 flex-1">
-              {index < stages.length - 1 && <span className="absolute top-[17px] right-0 left-[82px] h-px bg-edge-strong" aria-hidden="true" />}
+              {index < stages.length - 1 && (
+                <span className="absolute top-[17px] right-0 left-[82px] h-px bg-edge-strong" aria-hidden="true" />
+              )}
               <Link
                 to={linkOf(stage)}
                 aria-current={active ? 'step' : undefined}
@@ -30,7 +32,11 @@ export function RouteBar({ statusOf, linkOf, current }: RouteBarProps) {
                   <StatusMark status={status} />
                 </span>
                 <span className="min-w-0 leading-tight">
-                  <b className={`block bg-paper pr-1.5 text-[13.5px] font-semibold ${active ? 'text-ink' : 'text-ink-2'} w-fit`}>{stageTitles[stage]}</b>
+                  <b
+                    className={`block bg-paper pr-1.5 text-[13.5px] font-semibold ${active ? 'text-ink' : 'text-ink-2'} w-fit`}
+                  >
+                    {stageTitles[stage]}
+                  </b>
                   <span className="block truncate text-[12px] text-ink-2">{text}</span>
                 </span>
               </Link>

@@ -7,13 +7,40 @@ import { inBenchQueue, requestAgain, requestRun, runId, runKey, useRuns } from '
 vi.mock('../workers/clients', () => ({ evaluateItem: vi.fn(), stopBench: vi.fn(async () => undefined) }))
 
 const item = (change: Partial<CrateItem> = {}): CrateItem => ({
-  id: 'gate', name: 'Gate', kind: 'prop', main: 'gate.obj', sources: [], reading: { links: {} }, worklist: [], waivers: [], ...change,
+  id: 'gate',
+  name: 'Gate',
+  kind: 'prop',
+  main: 'gate.obj',
+  sources: [],
+  reading: { links: {} },
+  worklist: [],
+  waivers: [],
+  ...change,
 })
 const evaluation = (key: string): Evaluation => ({
-  key, outcomes: [], findings: [], gauges: [], steps: [], milliseconds: 1,
-  source: { triangles: 0, parts: [], others: [], references: [], units: { metresPerUnit: 1, from: 'declared' }, sizes: [], axes: { up: '+y', forward: '+z', from: 'declared' }, clips: [], bones: 0, oddities: [] },
+  key,
+  outcomes: [],
+  findings: [],
+  gauges: [],
+  steps: [],
+  milliseconds: 1,
+  source: {
+    triangles: 0,
+    parts: [],
+    others: [],
+    references: [],
+    units: { metresPerUnit: 1, from: 'declared' },
+    sizes: [],
+    axes: { up: '+y', forward: '+z', from: 'declared' },
+    clips: [],
+    bones: 0,
+    oddities: [],
+  },
 })
-const scenes = { source: { parts: [], materials: [], pictures: [], looks: [], fit: [] }, result: { parts: [], materials: [], pictures: [], looks: [], fit: [] } } as Scenes
+const scenes = {
+  source: { parts: [], materials: [], pictures: [], looks: [], fit: [] },
+  result: { parts: [], materials: [], pictures: [], looks: [], fit: [] },
+} as Scenes
 const run = (id = 'gate') => useRuns.getState().runs[runId('landing', id)]
 const settled = async (): Promise<void> => {
   for (let turn = 0; turn < 20; turn++) await Promise.resolve()
@@ -32,7 +59,11 @@ function pending() {
       fail = reject
     })
   })
-  return { answer: (key: string) => answer(key), fail: (error: Error) => fail(error), report: (progress: Progress) => report(progress) }
+  return {
+    answer: (key: string) => answer(key),
+    fail: (error: Error) => fail(error),
+    report: (progress: Progress) => report(progress),
+  }
 }
 
 beforeEach(async () => {
@@ -146,7 +177,11 @@ describe('a run that does not end well', () => {
     await settled()
     first.fail(new Error('gate.obj: this source is missing from the crate. Bring the file again.'))
     await settled()
-    expect(run()).toMatchObject({ state: 'failed', progress: null, message: expect.stringContaining('Bring the file again') })
+    expect(run()).toMatchObject({
+      state: 'failed',
+      progress: null,
+      message: expect.stringContaining('Bring the file again'),
+    })
     const second = pending()
     requestAgain('landing', item(), 'tarn-and-tiller', true)
     await settled()

@@ -45,14 +45,31 @@ export function useSettledRun(id: string): SettledRun | undefined {
 }
 
 /** What runs for an item just now: a proposal, else its worklist. */
-export const useProgress = (id: string): Progress | null => useRuns((state) => state.job ?? state.runs[id]?.progress ?? null)
+export const useProgress = (id: string): Progress | null =>
+  useRuns((state) => state.job ?? state.runs[id]?.progress ?? null)
 
 export const runId = (crateId: string, itemId: string): string => `${crateId}/${itemId}`
 
 /** Everything of an item that its result depends on. */
-export const runKey = (item: CrateItem): string => JSON.stringify([item.main, item.sources, item.reading, item.worklist.map(({ id, step, on, parameters }) => [id, step, on, parameters]), item.kind])
+export const runKey = (item: CrateItem): string =>
+  JSON.stringify([
+    item.main,
+    item.sources,
+    item.reading,
+    item.worklist.map(({ id, step, on, parameters }) => [id, step, on, parameters]),
+    item.kind,
+  ])
 
-const blank: ItemRun = { wanted: '', wantsScenes: false, shown: null, state: 'done', progress: null, evaluation: null, scenes: null, message: null }
+const blank: ItemRun = {
+  wanted: '',
+  wantsScenes: false,
+  shown: null,
+  state: 'done',
+  progress: null,
+  evaluation: null,
+  scenes: null,
+  message: null,
+}
 
 function patch(id: string, change: Partial<ItemRun>): void {
   useRuns.setState(({ runs }) => ({ runs: { ...runs, [id]: { ...(runs[id] ?? blank), ...change } } }))
@@ -88,21 +105,46 @@ export function requestRun(crateId: string, item: CrateItem, rulebookId: string,
   const wanted = runKey(item)
   const run = useRuns.getState().runs[id]
   const hasScenes = run?.scenes !== null && run?.scenes !== undefined
-  if (run?.wanted === wanted && run.state !== 'failed' && (hasScenes || !withScenes || (run.state === 'running' && run.wantsScenes))) return
-  patch(id, { wanted, wantsScenes: withScenes, state: 'running', message: null, progress: { entry: '', title: 'Reading', fraction: 0, doing: '' } })
+  if (
+    run?.wanted === wanted &&
+    run.state !== 'failed' &&
+    (hasScenes || !withScenes || (run.state === 'running' && run.wantsScenes))
+  )
+    return
+  patch(id, {
+    wanted,
+    wantsScenes: withScenes,
+    state: 'running',
+    message: null,
+    progress: { entry: '', title: 'Reading', fraction: 0, doing: '' },
+  })
   // The same without scenes may run just now: it ends by itself, and the run with scenes takes up what it kept.
   if (active === id && run?.wanted !== wanted) void stopBench()
   void enqueue(withScenes, () => runNow(id, wanted, item, rulebookId, withScenes))
 }
 
-async function runNow(id: string, wanted: string, item: CrateItem, rulebookId: string, withScenes: boolean): Promise<void> {
+async function runNow(
+  id: string,
+  wanted: string,
+  item: CrateItem,
+  rulebookId: string,
+  withScenes: boolean,
+): Promise<void> {
   if (useRuns.getState().runs[id]?.wanted !== wanted) return
   active = id
   try {
-    const { evaluation, scenes } = await evaluateItem(item, rulebookId, withScenes, (progress) => patch(id, { progress }))
+    const { evaluation, scenes } = await evaluateItem(item, rulebookId, withScenes, (progress) =>
+      patch(id, { progress }),
+    )
     if (scenes) dropOtherScenes(id)
     const stillWanted = useRuns.getState().runs[id]?.wanted === wanted
-    patch(id, { evaluation, shown: wanted, progress: null, ...(scenes ? { scenes } : {}), ...(stillWanted ? { state: 'done' as const } : {}) })
+    patch(id, {
+      evaluation,
+      shown: wanted,
+      progress: null,
+      ...(scenes ? { scenes } : {}),
+      ...(stillWanted ? { state: 'done' as const } : {}),
+    })
   } catch (error) {
     if (useRuns.getState().runs[id]?.wanted !== wanted) return
     const stopped = error instanceof Error && error.name === 'StoppedError'
@@ -114,7 +156,11 @@ async function runNow(id: string, wanted: string, item: CrateItem, rulebookId: s
 
 /** Scenes are large: only the item on the bench keeps one. */
 function dropOtherScenes(kept: string): void {
-  useRuns.setState(({ runs }) => ({ runs: Object.fromEntries(Object.entries(runs).map(([id, run]) => [id, id === kept ? run : { ...run, scenes: null }])) }))
+  useRuns.setState(({ runs }) => ({
+    runs: Object.fromEntries(
+      Object.entries(runs).map(([id, run]) => [id, id === kept ? run : { ...run, scenes: null }]),
+    ),
+  }))
 }
 
 /** Runs a job in the bench's worker when it is free, so that two never share it. */

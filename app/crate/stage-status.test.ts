@@ -8,21 +8,59 @@ import { findingsOf, stageStatus, worstStatus } from './stage-status'
 const rulebook = rulebookById('tarn-and-tiller')
 const prop = kindOf(rulebook, 'prop')
 const item: CrateItem = {
-  id: 'gate', name: 'Gate', kind: 'prop', main: 'gate.obj', sources: [{ path: 'gate.obj', sha256: 'a'.repeat(64), bytes: 3 }],
-  reading: { links: {} }, worklist: [], waivers: [],
+  id: 'gate',
+  name: 'Gate',
+  kind: 'prop',
+  main: 'gate.obj',
+  sources: [{ path: 'gate.obj', sha256: 'a'.repeat(64), bytes: 3 }],
+  reading: { links: {} },
+  worklist: [],
+  waivers: [],
 }
 const finding = (change: Partial<Finding>): Finding => ({
-  rule: 'triangle-budget', severity: 'blocks', stage: 'mesh', title: '', where: 'item', place: { parts: [], bounds: null, spots: [], texture: null },
-  value: '', limit: '', message: '', why: '', mend: null, ...change,
+  rule: 'triangle-budget',
+  severity: 'blocks',
+  stage: 'mesh',
+  title: '',
+  where: 'item',
+  place: { parts: [], bounds: null, spots: [], texture: null },
+  value: '',
+  limit: '',
+  message: '',
+  why: '',
+  mend: null,
+  ...change,
 })
 const runWith = (...findings: Finding[]): SettledRun => ({
-  wanted: 'a', wantsScenes: false, shown: 'a', state: 'done', scenes: null, message: null,
+  wanted: 'a',
+  wantsScenes: false,
+  shown: 'a',
+  state: 'done',
+  scenes: null,
+  message: null,
   evaluation: {
-    key: 'k', outcomes: [], gauges: [], steps: [], milliseconds: 1, findings,
-    source: { triangles: 0, parts: [], others: [], references: [], units: { metresPerUnit: 1, from: 'declared' }, sizes: [], axes: { up: '+y', forward: '+z', from: 'declared' }, clips: [], bones: 0, oddities: [] },
+    key: 'k',
+    outcomes: [],
+    gauges: [],
+    steps: [],
+    milliseconds: 1,
+    findings,
+    source: {
+      triangles: 0,
+      parts: [],
+      others: [],
+      references: [],
+      units: { metresPerUnit: 1, from: 'declared' },
+      sizes: [],
+      axes: { up: '+y', forward: '+z', from: 'declared' },
+      clips: [],
+      bones: 0,
+      oddities: [],
+    },
   },
 })
-const status = (stage: Parameters<typeof stageStatus>[0], run?: SettledRun, of: CrateItem = item) => stageStatus(stage, of, prop, rulebook, run)
+const status = (stage: Parameters<typeof stageStatus>[0], run?: SettledRun, of: CrateItem = item) =>
+  stageStatus(stage, of, prop, rulebook, run)
 
 describe('what the route bar says', () => {
   it('is “not run” before an item has run', () => {
@@ -54,7 +92,10 @@ describe('what the route bar says', () => {
 
   it('says when a stage is not needed', () => {
     expect(status('motion', runWith())).toEqual({ status: 'idle', text: 'not needed' })
-    expect(stageStatus('solids', item, kindOf(rulebook, 'sign'), rulebook, runWith())).toEqual({ status: 'idle', text: 'not needed' })
+    expect(stageStatus('solids', item, kindOf(rulebook, 'sign'), rulebook, runWith())).toEqual({
+      status: 'idle',
+      text: 'not needed',
+    })
     expect(stageStatus('motion', item, kindOf(rulebook, 'mover'), rulebook, runWith()).text).toBe('not checked yet')
   })
 

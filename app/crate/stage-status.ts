@@ -13,26 +13,47 @@ export interface StageStatus {
 }
 
 export const stageTitles: Record<Stage, string> = {
-  intake: 'Intake', fit: 'Fit', mesh: 'Mesh', surface: 'Surface', solids: 'Solids', motion: 'Motion', check: 'Check', pack: 'Pack', trial: 'Trial',
+  intake: 'Intake',
+  fit: 'Fit',
+  mesh: 'Mesh',
+  surface: 'Surface',
+  solids: 'Solids',
+  motion: 'Motion',
+  check: 'Check',
+  pack: 'Pack',
+  trial: 'Trial',
 }
 
 /** An item's findings with its waivers; empty until it has run. */
-export const findingsOf = (item: CrateItem, run: SettledRun | undefined): JudgedFinding[] => (run?.evaluation ? judge(run.evaluation.findings, item.waivers) : [])
+export const findingsOf = (item: CrateItem, run: SettledRun | undefined): JudgedFinding[] =>
+  run?.evaluation ? judge(run.evaluation.findings, item.waivers) : []
 
 /** The worst open finding, `clear` when there is none, `idle` before the item has run. */
 export function worstStatus(findings: readonly JudgedFinding[], ran: boolean): Status {
   if (!ran) return 'idle'
-  const worst = severities.find((severity) => severity !== 'note' && findings.some((finding) => finding.waived === null && finding.severity === severity))
+  const worst = severities.find(
+    (severity) =>
+      severity !== 'note' && findings.some((finding) => finding.waived === null && finding.severity === severity),
+  )
   return worst ?? 'clear'
 }
 
 /** What the route bar says of one of an item's own stages. */
-export function stageStatus(stage: Stage, item: CrateItem, kind: Kind, rulebook: Rulebook, run: SettledRun | undefined): StageStatus {
+export function stageStatus(
+  stage: Stage,
+  item: CrateItem,
+  kind: Kind,
+  rulebook: Rulebook,
+  run: SettledRun | undefined,
+): StageStatus {
   const ran = run?.evaluation !== null && run?.evaluation !== undefined
   const all = findingsOf(item, run)
   if (stage === 'check') {
     const open = all.filter((finding) => finding.waived === null)
-    return { status: worstStatus(all, ran), text: ran ? (open.length === 0 ? 'nothing found' : plural(open.length, 'finding')) : 'not run' }
+    return {
+      status: worstStatus(all, ran),
+      text: ran ? (open.length === 0 ? 'nothing found' : plural(open.length, 'finding')) : 'not run',
+    }
   }
   const here = all.filter((finding) => finding.stage === stage)
   const status = worstStatus(here, ran)

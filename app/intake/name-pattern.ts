@@ -3,6 +3,9 @@ export function fitsPattern(name: string, typed: string): boolean {
   const wanted = typed.trim().toLowerCase()
   if (wanted === '') return true
   if (!/[*?]/.test(wanted)) return name.toLowerCase().includes(wanted)
-  const source = wanted.replace(/[.+^${}()|[\]\\]/g, '\\$&').replace(/\*+/g, '.*').replace(/\?/g, '.')
+  const source = wanted
+    .replace(/[.+^${}()|[\]\\]/g, '\\$&')
+    .replace(/\*+/g, '.*')
+    .replace(/\?/g, '.')
   return new RegExp(`^${source}$`).test(name.toLowerCase())
 }

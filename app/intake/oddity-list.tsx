@@ -2,7 +2,7 @@ import type { CrateItem } from '../../core/crate/schema'
 import type { BenchJobs } from '../bench/use-bench-jobs'
 import { useCrate } from '../crate/use-crate'
 import { StatusMark } from '../ui/status-mark'
-import type { SourceReport } from '../workers/messages'
+import type { SourceReport } from '../workers/source-messages'
 
 interface OddityListProps {
   item: CrateItem
@@ -21,7 +21,8 @@ export function OddityList({ item, source, jobs, onLink, onOpenStep, onPick }: O
   const parts = new Set(source.parts.map((part) => part.name))
   const mend = (odd: Oddity): void => {
     if (!odd.mend) return
-    if (odd.mend.do === 'set-unit') void send({ do: 'set-reading', item: item.id, reading: { metresPerUnit: odd.mend.metresPerUnit } })
+    if (odd.mend.do === 'set-unit')
+      void send({ do: 'set-reading', item: item.id, reading: { metresPerUnit: odd.mend.metresPerUnit } })
     else if (odd.mend.do === 'link-texture') onLink(odd.where)
     else {
       const step = odd.mend.do === 'drop-strays' ? 'drop-strays' : odd.mend.step
@@ -36,10 +37,17 @@ export function OddityList({ item, source, jobs, onLink, onOpenStep, onPick }: O
   }
   return (
     <div className="flex min-h-0 min-w-0 flex-col border-l border-edge px-3 pt-2">
-      <p className="caption pb-1">{source.oddities.length === 0 ? 'Nothing looks off' : `${source.oddities.length} ${source.oddities.length === 1 ? 'thing looks' : 'things look'} off`}</p>
+      <p className="caption pb-1">
+        {source.oddities.length === 0
+          ? 'Nothing looks off'
+          : `${source.oddities.length} ${source.oddities.length === 1 ? 'thing looks' : 'things look'} off`}
+      </p>
       <ul className="min-h-0 flex-1 relative overflow-y-auto" tabIndex={0} aria-label="What looks off">
         {source.oddities.map((odd) => (
-          <li key={`${odd.id} ${odd.where}`} className="grid grid-cols-[16px_1fr] gap-x-2 border-b border-dashed border-edge py-1">
+          <li
+            key={`${odd.id} ${odd.where}`}
+            className="grid grid-cols-[16px_1fr] gap-x-2 border-b border-dashed border-edge py-1"
+          >
             <StatusMark status={isMended(odd) ? 'clear' : odd.mend ? 'risky' : 'note'} />
             <span>
               {odd.message}

@@ -6,7 +6,7 @@ import { DialogFrame } from '../ui/dialog-frame'
 import { formatBytes } from '../ui/format'
 import { tellError } from '../ui/notify'
 import { thumbnailsOf } from '../workers/clients'
-import type { SourceReport, Thumbnail } from '../workers/messages'
+import type { SourceReport, Thumbnail } from '../workers/source-messages'
 
 interface TextureDialogProps {
   item: CrateItem
@@ -28,7 +28,13 @@ export function TextureDialog({ item, references, path, onClose, onBringMore }: 
   const present = path === null ? '' : (item.reading.links[path] ?? '')
   const value = chosen ?? present
   // All references to a file of this name follow, however each material wrote the path.
-  const alike = useMemo(() => [...new Set(references.map((reference) => reference.path))].filter((each) => path !== null && (each === path || (nameOf(each) === nameOf(path)))), [references, path])
+  const alike = useMemo(
+    () =>
+      [...new Set(references.map((reference) => reference.path))].filter(
+        (each) => path !== null && (each === path || nameOf(each) === nameOf(path)),
+      ),
+    [references, path],
+  )
   const close = (): void => {
     setChosen(null)
     onClose()
@@ -44,18 +50,46 @@ export function TextureDialog({ item, references, path, onClose, onBringMore }: 
   const sameName = (thumbnail: Thumbnail): boolean => path !== null && nameOf(thumbnail.path) === nameOf(path)
   const sorted = [...thumbnails].sort((a, b) => Number(sameName(b)) - Number(sameName(a)))
   return (
-    <DialogFrame open={path !== null} title="Which file is meant?" action="Use it" onClose={close} onSubmit={() => void accept()} wide>
+    <DialogFrame
+      open={path !== null}
+      title="Which file is meant?"
+      action="Use it"
+      onClose={close}
+      onSubmit={() => void accept()}
+      wide
+    >
       <p className="text-[13px]">
         Written as <span className="num break-all">{path}</span>
-        {alike.length > 1 && <>, and {alike.length - 1} other {alike.length === 2 ? 'path' : 'paths'} to a file of the same name: all follow.</>}
+        {alike.length > 1 && (
+          <>
+            , and {alike.length - 1} other {alike.length === 2 ? 'path' : 'paths'} to a file of the same name: all
+            follow.
+          </>
+        )}
       </p>
-      <RadioGroup value={value} onChange={setChosen} aria-label="File" className="grid max-h-[380px] grid-cols-[repeat(auto-fill,minmax(148px,1fr))] gap-2 relative overflow-y-auto">
+      <RadioGroup
+        value={value}
+        onChange={setChosen}
+        aria-label="File"
+        className="grid max-h-[380px] grid-cols-[repeat(auto-fill,minmax(148px,1fr))] gap-2 relative overflow-y-auto"
+      >
         <Choice value="" title="By its name" note="searched among the files" />
         {sorted.map((thumbnail) => (
-          <Choice key={thumbnail.path} value={thumbnail.path} title={thumbnail.path} note={`${thumbnail.width} × ${thumbnail.height} · ${formatBytes(thumbnail.bytes)}${sameName(thumbnail) ? ' · same name' : ''}`} thumbnail={thumbnail} />
+          <Choice
+            key={thumbnail.path}
+            value={thumbnail.path}
+            title={thumbnail.path}
+            note={`${thumbnail.width} × ${thumbnail.height} · ${formatBytes(thumbnail.bytes)}${sameName(thumbnail) ? ' · same name' : ''}`}
+            thumbnail={thumbnail}
+          />
         ))}
         {rulebook.stock.textures.map((texture) => (
-          <Choice key={texture.path} value={`${STOCK}${texture.path}`} title={texture.path} note="the game’s own: not packed" />
+          <Choice
+            key={texture.path}
+            value={`${STOCK}${texture.path}`}
+            title={texture.path}
+            note="the game’s own: not packed"
+          />
         ))}
       </RadioGroup>
       <button type="button" className="link self-start" onClick={onBringMore}>
@@ -65,7 +99,11 @@ export function TextureDialog({ item, references, path, onClose, onBringMore }: 
   )
 }
 
-function linksWith(links: Readonly<Record<string, string>>, written: readonly string[], file: string): Record<string, string> {
+function linksWith(
+  links: Readonly<Record<string, string>>,
+  written: readonly string[],
+  file: string,
+): Record<string, string> {
   const rest = Object.fromEntries(Object.entries(links).filter(([path]) => !written.includes(path)))
   return file === '' ? rest : { ...rest, ...Object.fromEntries(written.map((path) => [path, file])) }
 }
@@ -83,11 +121,34 @@ function useThumbnails(item: CrateItem | null): Thumbnail[] {
   return made?.thumbnails ?? []
 }
 
-function Choice({ value, title, note, thumbnail }: { value: string; title: string; note: string; thumbnail?: Thumbnail }) {
+function Choice({
+  value,
+  title,
+  note,
+  thumbnail,
+}: {
+  value: string
+  title: string
+  note: string
+  thumbnail?: Thumbnail
+}) {
   return (
-    <Radio value={value} className="group cursor-pointer rounded-lg border border-edge-strong bg-paper p-2 text-[13px] data-checked:border-2 data-checked:border-spruce data-checked:bg-spruce-wash">
-      <span className="grid h-[76px] place-items-center">{thumbnail ? <Picture thumbnail={thumbnail} /> : <span className="text-[24px] text-ink-2" aria-hidden="true">{value === '' ? '⌕' : '▤'}</span>}</span>
-      <span className="block truncate font-semibold" title={title}>{title.split('/').pop()}</span>
+    <Radio
+      value={value}
+      className="group cursor-pointer rounded-lg border border-edge-strong bg-paper p-2 text-[13px] data-checked:border-2 data-checked:border-spruce data-checked:bg-spruce-wash"
+    >
+      <span className="grid h-[76px] place-items-center">
+        {thumbnail ? (
+          <Picture thumbnail={thumbnail} />
+        ) : (
+          <span className="text-[24px] text-ink-2" aria-hidden="true">
+            {value === '' ? '⌕' : '▤'}
+          </span>
+        )}
+      </span>
+      <span className="block truncate font-semibold" title={title}>
+        {title.split('/').pop()}
+      </span>
       <span className="block text-[12px] text-ink-2">{note}</span>
     </Radio>
   )
@@ -97,7 +158,9 @@ function Picture({ thumbnail }: { thumbnail: Thumbnail }) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const { width, height, data } = thumbnail.pixels
   useEffect(() => {
-    canvas.current?.getContext('2d')?.putImageData(new ImageData(data as Uint8ClampedArray<ArrayBuffer>, width, height), 0, 0)
+    canvas.current
+      ?.getContext('2d')
+      ?.putImageData(new ImageData(data as Uint8ClampedArray<ArrayBuffer>, width, height), 0, 0)
   }, [data, width, height])
   return <canvas ref={canvas} width={width} height={height} className="rounded border border-edge" />
 }

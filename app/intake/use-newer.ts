@@ -3,7 +3,7 @@ import type { CrateItem } from '../../core/crate/schema'
 import { readPicked } from '../ui/file-drop'
 import { tell, tellError } from '../ui/notify'
 import { readNewer } from '../workers/clients'
-import type { Newer } from '../workers/messages'
+import type { Newer } from '../workers/source-messages'
 
 /** The part of the File System Access API that is used; only some browsers have it. */
 interface FileHandle {
@@ -12,7 +12,8 @@ interface FileHandle {
 }
 type OpenFilePicker = (options: { multiple: false }) => Promise<FileHandle[]>
 
-const openFilePicker = (): OpenFilePicker | null => (globalThis as { showOpenFilePicker?: OpenFilePicker }).showOpenFilePicker ?? null
+const openFilePicker = (): OpenFilePicker | null =>
+  (globalThis as { showOpenFilePicker?: OpenFilePicker }).showOpenFilePicker ?? null
 
 const LOOK_EVERY_MILLISECONDS = 2000
 
@@ -29,7 +30,11 @@ export function useNewer(item: CrateItem) {
   const read = async (files: readonly File[]): Promise<void> => {
     setReading('Reading…')
     try {
-      setFound(await readNewer(latest.current, await readPicked(files), ({ fraction, doing }) => setReading(`${Math.round(fraction * 100)} % ${doing}`)))
+      setFound(
+        await readNewer(latest.current, await readPicked(files), ({ fraction, doing }) =>
+          setReading(`${Math.round(fraction * 100)} % ${doing}`),
+        ),
+      )
     } catch (error) {
       tellError(error)
     } finally {

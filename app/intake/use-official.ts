@@ -3,7 +3,7 @@ import type { CrateItem } from '../../core/crate/schema'
 import { useCrate } from '../crate/use-crate'
 import { tellError } from '../ui/notify'
 import { compareOfficial } from '../workers/clients'
-import type { Official } from '../workers/messages'
+import type { Official } from '../workers/source-messages'
 
 export const stateWords = { untouched: 'official', moved: 'moved', changed: 'changed', new: 'new' } as const
 
@@ -21,7 +21,14 @@ export function useOfficial(item: CrateItem) {
     if (value === '' || (from === 'item' && !other)) return
     setBusy(true)
     try {
-      setMade({ item: item.id, comparison: await compareOfficial(item, rulebook.id, from === 'item' && other ? { item: other } : { stock: id }) })
+      setMade({
+        item: item.id,
+        comparison: await compareOfficial(
+          item,
+          rulebook.id,
+          from === 'item' && other ? { item: other } : { stock: id },
+        ),
+      })
     } catch (error) {
       tellError(error)
     } finally {

@@ -9,12 +9,13 @@ import { readDropped, readPicked } from '../ui/file-drop'
 import { tell, tellError } from '../ui/notify'
 import { ProgressStrip } from '../ui/progress-strip'
 import { bringIn, stopIntake, takeOut, takeStock, type BroughtFile } from '../workers/clients'
-import type { ArchiveContents } from '../workers/messages'
+import type { ArchiveContents } from '../workers/source-messages'
 import { ContentsDialog } from './contents-dialog'
 
 /** The same file twice is allowed, but seldom meant. */
 function tellDoubles(brought: readonly CrateItem[], present: readonly CrateItem[]): void {
-  const mainOf = (item: CrateItem): string | undefined => item.sources.find((source) => source.path === item.main)?.sha256
+  const mainOf = (item: CrateItem): string | undefined =>
+    item.sources.find((source) => source.path === item.main)?.sha256
   for (const item of brought) {
     const double = present.find((each) => mainOf(each) === mainOf(item))
     if (double) tell(`${item.name} is the same file as ${double.name}, brought a second time.`)
@@ -44,7 +45,11 @@ export function BringIn({ empty }: { empty: boolean }) {
       const files = await gather
       if (files.length === 0) return
       const chosenUp = axisNameSchema.safeParse(up)
-      const options = { models: rulebook.kinds.find((each) => each.id === kind)?.models, metresPerUnit: unit === '' ? undefined : Number(unit), up: chosenUp.success ? chosenUp.data : undefined }
+      const options = {
+        models: rulebook.kinds.find((each) => each.id === kind)?.models,
+        metresPerUnit: unit === '' ? undefined : Number(unit),
+        up: chosenUp.success ? chosenUp.data : undefined,
+      }
       const brought = await bringIn(files, kind, options, taken, setReading)
       setContents(brought.contents)
       tellDoubles(brought.items, crate.items)
@@ -65,7 +70,10 @@ export function BringIn({ empty }: { empty: boolean }) {
   return (
     <section
       aria-label="Bring in files"
-      onDragOver={(event) => { event.preventDefault(); setOver(true) }}
+      onDragOver={(event) => {
+        event.preventDefault()
+        setOver(true)
+      }}
       onDragLeave={() => setOver(false)}
       onDrop={drop}
       className={`mt-5 rounded-xl border border-dashed p-5 ${over ? 'border-spruce bg-spruce-wash' : 'border-edge-strong bg-slip'}`}
@@ -74,7 +82,10 @@ export function BringIn({ empty }: { empty: boolean }) {
         <Upload size={26} className="shrink-0 text-spruce" aria-hidden="true" />
         <div className="min-w-0 flex-1">
           <h2 className="text-[17px]">{empty ? 'Bring the first item' : 'Bring another item'}</h2>
-          <p className="text-[13px] text-ink-2">Drop GLB, glTF, FBX, OBJ, DAE, 3DS, STL or PLY with textures of any usual kind; folders, ZIPs, our own packs and crate files too.</p>
+          <p className="text-[13px] text-ink-2">
+            Drop GLB, glTF, FBX, OBJ, DAE, 3DS, STL or PLY with textures of any usual kind; folders, ZIPs, our own packs
+            and crate files too.
+          </p>
         </div>
         {reading === null ? (
           <button type="button" className="button-main" onClick={() => picker.current?.click()}>
@@ -82,17 +93,39 @@ export function BringIn({ empty }: { empty: boolean }) {
           </button>
         ) : (
           <div className="w-[340px]">
-            <ProgressStrip title="Reading" doing={reading.doing} fraction={reading.fraction} onStop={() => { stopIntake(); setReading(null) }} />
+            <ProgressStrip
+              title="Reading"
+              doing={reading.doing}
+              fraction={reading.fraction}
+              onStop={() => {
+                stopIntake()
+                setReading(null)
+              }}
+            />
           </div>
         )}
-        <input ref={picker} type="file" multiple className="hidden" aria-label="Meshes and textures" onChange={(event) => { if (event.target.files) void bring(readPicked(event.target.files)).finally(() => { event.target.value = '' }) }} />
+        <input
+          ref={picker}
+          type="file"
+          multiple
+          className="hidden"
+          aria-label="Meshes and textures"
+          onChange={(event) => {
+            if (event.target.files)
+              void bring(readPicked(event.target.files)).finally(() => {
+                event.target.value = ''
+              })
+          }}
+        />
       </div>
       <div className="mt-4 flex flex-wrap gap-5 text-[13px]">
         <label className="flex items-center gap-2">
           It becomes a
           <select className="field" value={kind} onChange={(event) => setKind(event.target.value)}>
             {rulebook.kinds.map((each) => (
-              <option key={each.id} value={each.id}>{each.title.toLowerCase()}</option>
+              <option key={each.id} value={each.id}>
+                {each.title.toLowerCase()}
+              </option>
             ))}
           </select>
         </label>
@@ -101,7 +134,9 @@ export function BringIn({ empty }: { empty: boolean }) {
           <select className="field" value={unit} onChange={(event) => setUnit(event.target.value)}>
             <option value="">as the file says</option>
             {lengthUnits.map((each) => (
-              <option key={each.id} value={each.metres}>1 {each.id}</option>
+              <option key={each.id} value={each.metres}>
+                1 {each.id}
+              </option>
             ))}
           </select>
         </label>
@@ -110,21 +145,37 @@ export function BringIn({ empty }: { empty: boolean }) {
           <select className="field" value={up} onChange={(event) => setUp(event.target.value)}>
             <option value="">as the file says</option>
             {['+y', '+z', '-z', '-y', '+x', '-x'].map((axis) => (
-              <option key={axis} value={axis}>{axis.toUpperCase()}</option>
+              <option key={axis} value={axis}>
+                {axis.toUpperCase()}
+              </option>
             ))}
           </select>
         </label>
         <label className="flex items-center gap-2">
           Or from the game
-          <select className="field" value="" onChange={(event) => void takeStock(rulebook.id, event.target.value, taken).then((item) => add([item])).catch(tellError)}>
+          <select
+            className="field"
+            value=""
+            onChange={(event) =>
+              void takeStock(rulebook.id, event.target.value, taken)
+                .then((item) => add([item]))
+                .catch(tellError)
+            }
+          >
             <option value="">stock object…</option>
             {rulebook.stock.objects.map((object) => (
-              <option key={object.id} value={object.id}>{object.title}</option>
+              <option key={object.id} value={object.id}>
+                {object.title}
+              </option>
             ))}
           </select>
         </label>
       </div>
-      <ContentsDialog contents={contents} onClose={() => setContents(null)} onTake={(items, textures) => takeOut(items, textures, kind, taken).then(add)} />
+      <ContentsDialog
+        contents={contents}
+        onClose={() => setContents(null)}
+        onTake={(items, textures) => takeOut(items, textures, kind, taken).then(add)}
+      />
     </section>
   )
 }

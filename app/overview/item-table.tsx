@@ -23,34 +23,71 @@ const helper = createColumnHelper<typeof features, Row>()
 export function ItemTable() {
   const { crate, rulebook, send } = useCrate()
   const runs = useRuns((state) => state.runs)
-  const rows = useMemo<Row[]>(() => crate.items.map((item) => ({ item, run: runs[runId(crate.id, item.id)] })), [crate, runs])
+  const rows = useMemo<Row[]>(
+    () => crate.items.map((item) => ({ item, run: runs[runId(crate.id, item.id)] })),
+    [crate, runs],
+  )
   const columns = useMemo(
-    () => helper.columns([
-      helper.display({ id: 'item', header: 'Item', cell: ({ row }) => <ItemName crateId={crate.id} item={row.original.item} /> }),
-      helper.display({
-        id: 'kind',
-        header: 'Kind',
-        cell: ({ row: { original: { item } } }) => (
-          <select className="field" aria-label={`Kind of ${item.name}`} value={item.kind} onChange={(event) => void send({ do: 'set-kind', item: item.id, kind: event.target.value })}>
-            {rulebook.kinds.map((kind) => (
-              <option key={kind.id} value={kind.id}>{kind.id}</option>
-            ))}
-          </select>
-        ),
-      }),
-      helper.display({ id: 'triangles', header: 'Triangles', cell: ({ row }) => <GaugeCell row={row.original} gauge="triangles" /> }),
-      helper.display({ id: 'memory', header: 'Texture memory', cell: ({ row }) => <GaugeCell row={row.original} gauge="texture-memory" /> }),
-      helper.display({ id: 'findings', header: 'Findings', cell: ({ row }) => <Findings row={row.original} /> }),
-      helper.display({
-        id: 'remove',
-        header: () => <span className="sr-only">Remove</span>,
-        cell: ({ row: { original: { item } } }) => (
-          <button type="button" className="rounded p-1 text-ink-2 hover:text-block" aria-label={`Remove ${item.name}`} title="Remove; Undo brings it back" onClick={() => void send({ do: 'remove-item', item: item.id })}>
-            <Trash2 size={16} aria-hidden="true" />
-          </button>
-        ),
-      }),
-    ]),
+    () =>
+      helper.columns([
+        helper.display({
+          id: 'item',
+          header: 'Item',
+          cell: ({ row }) => <ItemName crateId={crate.id} item={row.original.item} />,
+        }),
+        helper.display({
+          id: 'kind',
+          header: 'Kind',
+          cell: ({
+            row: {
+              original: { item },
+            },
+          }) => (
+            <select
+              className="field"
+              aria-label={`Kind of ${item.name}`}
+              value={item.kind}
+              onChange={(event) => void send({ do: 'set-kind', item: item.id, kind: event.target.value })}
+            >
+              {rulebook.kinds.map((kind) => (
+                <option key={kind.id} value={kind.id}>
+                  {kind.id}
+                </option>
+              ))}
+            </select>
+          ),
+        }),
+        helper.display({
+          id: 'triangles',
+          header: 'Triangles',
+          cell: ({ row }) => <GaugeCell row={row.original} gauge="triangles" />,
+        }),
+        helper.display({
+          id: 'memory',
+          header: 'Texture memory',
+          cell: ({ row }) => <GaugeCell row={row.original} gauge="texture-memory" />,
+        }),
+        helper.display({ id: 'findings', header: 'Findings', cell: ({ row }) => <Findings row={row.original} /> }),
+        helper.display({
+          id: 'remove',
+          header: () => <span className="sr-only">Remove</span>,
+          cell: ({
+            row: {
+              original: { item },
+            },
+          }) => (
+            <button
+              type="button"
+              className="rounded p-1 text-ink-2 hover:text-block"
+              aria-label={`Remove ${item.name}`}
+              title="Remove; Undo brings it back"
+              onClick={() => void send({ do: 'remove-item', item: item.id })}
+            >
+              <Trash2 size={16} aria-hidden="true" />
+            </button>
+          ),
+        }),
+      ]),
     [crate.id, rulebook, send],
   )
   const table = useTable({ features, data: rows, columns })
@@ -88,7 +125,9 @@ function ItemName({ crateId, item }: { crateId: string; item: CrateItem }) {
       <KindMark kind={item.kind} />
       <span className="leading-tight">
         {item.name}
-        <span className="block text-[12px] font-normal text-ink-2">{item.worklist.length === 0 ? 'not prepared' : `${item.worklist.length} steps`}</span>
+        <span className="block text-[12px] font-normal text-ink-2">
+          {item.worklist.length === 0 ? 'not prepared' : `${item.worklist.length} steps`}
+        </span>
       </span>
     </Link>
   )
@@ -101,14 +140,26 @@ function GaugeCell({ row: { run }, gauge: id }: { row: Row; gauge: string }) {
     <span className="flex flex-col gap-1">
       <GaugeBar gauge={gauge} compact />
       <span className="num text-[12px] text-ink-2">
-        {gauge.unit === 'bytes' ? (gauge.value / 1024 / 1024).toFixed(1) : gauge.value.toLocaleString('en-GB')} / {gauge.unit === 'bytes' ? `${((gauge.limit ?? 0) / 1024 / 1024).toFixed(1)} MB` : gauge.limit?.toLocaleString('en-GB')}
+        {gauge.unit === 'bytes' ? (gauge.value / 1024 / 1024).toFixed(1) : gauge.value.toLocaleString('en-GB')} /{' '}
+        {gauge.unit === 'bytes'
+          ? `${((gauge.limit ?? 0) / 1024 / 1024).toFixed(1)} MB`
+          : gauge.limit?.toLocaleString('en-GB')}
       </span>
     </span>
   )
 }
 
 function Findings({ row: { item, run } }: { row: Row }) {
-  if (!run?.evaluation) return <span className="text-ink-2">{run?.state === 'running' ? `${Math.round((run.progress?.fraction ?? 0) * 100)} %` : run?.state === 'failed' ? run.message : 'not run'}</span>
+  if (!run?.evaluation)
+    return (
+      <span className="text-ink-2">
+        {run?.state === 'running'
+          ? `${Math.round((run.progress?.fraction ?? 0) * 100)} %`
+          : run?.state === 'failed'
+            ? run.message
+            : 'not run'}
+      </span>
+    )
   const findings = findingsOf(item, run)
   const counts = countOpen(findings)
   const waived = findings.filter((finding) => finding.waived !== null).length
@@ -116,9 +167,21 @@ function Findings({ row: { item, run } }: { row: Row }) {
     <span className="flex items-center gap-2 text-[13px]">
       <StatusMark status={worstStatus(findings, true)} />
       <span>
-        {counts.blocks > 0 && <b className="text-block">{counts.blocks} block{counts.risky + counts.note > 0 ? ', ' : ''}</b>}
-        {counts.risky > 0 && <span className="text-risk">{counts.risky} risky{counts.note > 0 ? ', ' : ''}</span>}
-        {counts.note > 0 && <span className="text-ink-2">{counts.note} note{counts.note === 1 ? '' : 's'}</span>}
+        {counts.blocks > 0 && (
+          <b className="text-block">
+            {counts.blocks} block{counts.risky + counts.note > 0 ? ', ' : ''}
+          </b>
+        )}
+        {counts.risky > 0 && (
+          <span className="text-risk">
+            {counts.risky} risky{counts.note > 0 ? ', ' : ''}
+          </span>
+        )}
+        {counts.note > 0 && (
+          <span className="text-ink-2">
+            {counts.note} note{counts.note === 1 ? '' : 's'}
+          </span>
+        )}
         {counts.blocks + counts.risky + counts.note === 0 && <span className="text-clear">clear</span>}
         {waived > 0 && <span className="text-ink-2">, {waived} waived</span>}
       </span>

@@ -48,14 +48,27 @@ export function PackScreen({ pack }: { pack: StoredPack | null }) {
             <div className="flex-1">
               <h1 className="text-[26px]">The pack</h1>
               <p className="text-ink-2">
-                One archive for {rulebook.title}: meshes, looks, maps, entries, and a manifest with sizes and checksums. The same crate always gives the same bytes.
+                One archive for {rulebook.title}: meshes, looks, maps, entries, and a manifest with sizes and checksums.
+                The same crate always gives the same bytes.
               </p>
             </div>
-            <button type="button" className={pack && current ? 'button' : 'button-main'} onClick={() => void run()} disabled={progress !== null || crate.items.length === 0}>
+            <button
+              type="button"
+              className={pack && current ? 'button' : 'button-main'}
+              onClick={() => void run()}
+              disabled={progress !== null || crate.items.length === 0}
+            >
               {pack ? 'Pack again' : 'Pack now'}
             </button>
           </div>
-          {crate.items.length === 0 && <p className="mt-6">The crate is empty. <Link className="link" to={`/crate/${crate.id}`}>Bring an item first.</Link></p>}
+          {crate.items.length === 0 && (
+            <p className="mt-6">
+              The crate is empty.{' '}
+              <Link className="link" to={`/crate/${crate.id}`}>
+                Bring an item first.
+              </Link>
+            </p>
+          )}
           {progress && (
             <div className="mt-5 rounded-lg border border-edge-strong bg-slip px-4 py-3">
               <ProgressStrip title={progress.title} doing={progress.doing} fraction={progress.fraction} onStop={stop} />
@@ -64,7 +77,10 @@ export function PackScreen({ pack }: { pack: StoredPack | null }) {
           {!pack && !progress && crate.items.length > 0 && (
             <div className="mt-8 grid place-items-center rounded-xl border border-dashed border-edge-strong p-10 text-center text-ink-2">
               <PackageCheck size={30} aria-hidden="true" />
-              <p className="mt-2">Nothing was packed yet. Packing runs every worklist to its end and writes the archive; findings that block do not stop it, but the loader will refuse it.</p>
+              <p className="mt-2">
+                Nothing was packed yet. Packing runs every worklist to its end and writes the archive; findings that
+                block do not stop it, but the loader will refuse it.
+              </p>
             </div>
           )}
           {pack && !progress && <PackedFiles pack={pack} current={current} />}
@@ -82,13 +98,22 @@ function PackedFiles({ pack, current }: { pack: StoredPack; current: boolean }) 
         <StatusMark status={pack.blocks > 0 ? 'blocks' : current ? 'clear' : 'note'} size={14} />
         <div className="min-w-0 flex-1">
           <p className="font-semibold">
-            {pack.blocks > 0 ? `Packed, but ${pack.blocks} ${pack.blocks === 1 ? 'finding blocks' : 'findings block'}: the loader will refuse it` : current ? 'Packed; nothing blocks' : 'The crate was changed since; pack again before you share it'}
+            {pack.blocks > 0
+              ? `Packed, but ${pack.blocks} ${pack.blocks === 1 ? 'finding blocks' : 'findings block'}: the loader will refuse it`
+              : current
+                ? 'Packed; nothing blocks'
+                : 'The crate was changed since; pack again before you share it'}
           </p>
           <p className="num truncate text-[12.5px] text-ink-2">
-            {crate.id}.zip · {formatBytes(pack.bytes.length)} · {formatAgo(pack.packedAt, Date.now())} · sha256 {pack.sha256}
+            {crate.id}.zip · {formatBytes(pack.bytes.length)} · {formatAgo(pack.packedAt, Date.now())} · sha256{' '}
+            {pack.sha256}
           </p>
         </div>
-        <button type="button" className="button" onClick={() => download(pack.bytes, `${crate.id}.zip`, 'application/zip')}>
+        <button
+          type="button"
+          className="button"
+          onClick={() => download(pack.bytes, `${crate.id}.zip`, 'application/zip')}
+        >
           <Download size={16} aria-hidden="true" /> Download
         </button>
         <Link to={`/crate/${crate.id}/trial`} className="button-main">
@@ -96,14 +121,28 @@ function PackedFiles({ pack, current }: { pack: StoredPack; current: boolean }) 
         </Link>
       </div>
       <ul className="mt-3 w-[330px]">
-        <GaugeBar gauge={{ label: 'Archive', value: pack.bytes.length, limit: rulebook.files.archive.largestBytes, least: 0, unit: 'bytes' }} />
+        <GaugeBar
+          gauge={{
+            label: 'Archive',
+            value: pack.bytes.length,
+            limit: rulebook.files.archive.largestBytes,
+            least: 0,
+            unit: 'bytes',
+          }}
+        />
       </ul>
       <table className="mt-5 w-full text-left">
         <thead className="caption">
           <tr className="border-b border-edge-strong">
-            <th scope="col" className="py-1.5 font-semibold">Path in the pack</th>
-            <th scope="col" className="font-semibold">What it is</th>
-            <th scope="col" className="text-right font-semibold">Size</th>
+            <th scope="col" className="py-1.5 font-semibold">
+              Path in the pack
+            </th>
+            <th scope="col" className="font-semibold">
+              What it is
+            </th>
+            <th scope="col" className="text-right font-semibold">
+              Size
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -17,10 +17,13 @@ interface PlayBarProps {
 /** Starts and ends trying a thing in the yard; meanwhile, what can be done and what is touched. */
 export function PlayBar({ subject, rulebookId, scene, loose }: PlayBarProps) {
   const playing = usePlay((state) => state.subject !== null)
-  useEffect(() => () => {
-    closeYard()
-    endPlay()
-  }, [])
+  useEffect(
+    () => () => {
+      closeYard()
+      endPlay()
+    },
+    [],
+  )
   const start = (): void => {
     usePlay.setState({ subject, frame: null, asked: [], touched: null })
     openYard(subject, rulebookId, startOf(scene), (frame) => usePlay.setState({ frame })).catch((error: unknown) => {
@@ -34,19 +37,40 @@ export function PlayBar({ subject, rulebookId, scene, loose }: PlayBarProps) {
     closeYard()
     endPlay()
   }
-  if (!playing) return <button type="button" className="button-main absolute right-3 bottom-3 z-10" onClick={start}>Try it in the yard</button>
+  if (!playing)
+    return (
+      <button type="button" className="button-main absolute right-3 bottom-3 z-10" onClick={start}>
+        Try it in the yard
+      </button>
+    )
   return (
     <>
       <PlayStatus />
-      <div role="group" aria-label="What the figure does" className="absolute bottom-3 left-1/2 z-10 flex -translate-x-1/2 items-center gap-1.5">
+      <div
+        role="group"
+        aria-label="What the figure does"
+        className="absolute bottom-3 left-1/2 z-10 flex -translate-x-1/2 items-center gap-1.5"
+      >
         <span className="chip whitespace-nowrap">arrow keys walk, drag looks round</span>
-        {actionTitles.filter((each) => loose || !each.loose).map(({ action, title, key }) => (
-          <button key={action} type="button" className="button px-2 py-0.5 text-[13px] whitespace-nowrap" onClick={() => { ask(action); document.querySelector<HTMLElement>('[data-yard]')?.focus() }}>
-            {title} <kbd className="num text-[11px] text-ink-2">{key}</kbd>
-          </button>
-        ))}
+        {actionTitles
+          .filter((each) => loose || !each.loose)
+          .map(({ action, title, key }) => (
+            <button
+              key={action}
+              type="button"
+              className="button px-2 py-0.5 text-[13px] whitespace-nowrap"
+              onClick={() => {
+                ask(action)
+                document.querySelector<HTMLElement>('[data-yard]')?.focus()
+              }}
+            >
+              {title} <kbd className="num text-[11px] text-ink-2">{key}</kbd>
+            </button>
+          ))}
         <SoundButton />
-        <button type="button" className="button px-2 py-0.5 text-[13px] whitespace-nowrap" onClick={end}>Leave the yard</button>
+        <button type="button" className="button px-2 py-0.5 text-[13px] whitespace-nowrap" onClick={end}>
+          Leave the yard
+        </button>
       </div>
     </>
   )
@@ -55,7 +79,14 @@ export function PlayBar({ subject, rulebookId, scene, loose }: PlayBarProps) {
 function SoundButton() {
   const sound = usePlay((state) => state.sound)
   return (
-    <button type="button" className="button px-1.5 py-1" aria-pressed={sound} aria-label="Sound of knocks" title="Sound of knocks" onClick={() => usePlay.setState({ sound: !sound })}>
+    <button
+      type="button"
+      className="button px-1.5 py-1"
+      aria-pressed={sound}
+      aria-label="Sound of knocks"
+      title="Sound of knocks"
+      onClick={() => usePlay.setState({ sound: !sound })}
+    >
       {sound ? <Volume2 size={15} aria-hidden="true" /> : <VolumeX size={15} aria-hidden="true" />}
     </button>
   )
@@ -66,13 +97,25 @@ const rounded = (value: number): string => (Math.round(value * 10) / 10 + 0).toF
 /** Where the figure stands and what it touches, in words. */
 function PlayStatus() {
   const place = usePlay((state) => state.frame?.feet.map(rounded).join(', ') ?? null)
-  const touch = usePlay((state) => (state.frame?.touches ? `${state.frame.touches.surface}: ${state.frame.touches.solid}` : null))
+  const touch = usePlay((state) =>
+    state.frame?.touches ? `${state.frame.touches.surface}: ${state.frame.touches.solid}` : null,
+  )
   const carries = usePlay((state) => state.frame?.carries ?? null)
   const broken = usePlay((state) => state.frame?.broken.at(-1) ?? null)
   return (
     <div className="absolute top-[46px] left-3 z-10 flex gap-1.5">
-      <p className="chip num" aria-label="Where the figure stands">{place ?? 'Opening the yard…'}</p>
-      <p className="chip font-semibold" role="status">{broken ? `${broken.item} broke and leaves ${broken.remains}` : carries ? `carries ${carries}` : touch ? `touches ${touch}` : 'touches nothing'}</p>
+      <p className="chip num" aria-label="Where the figure stands">
+        {place ?? 'Opening the yard…'}
+      </p>
+      <p className="chip font-semibold" role="status">
+        {broken
+          ? `${broken.item} broke and leaves ${broken.remains}`
+          : carries
+            ? `carries ${carries}`
+            : touch
+              ? `touches ${touch}`
+              : 'touches nothing'}
+      </p>
     </div>
   )
 }
@@ -81,6 +124,10 @@ function PlayStatus() {
 function startOf(scene: SceneData): [number, number, number] {
   const parts = scene.parts.filter((part) => part.role === 'part')
   const high = Math.max(0, ...parts.map((part) => part.bounds.max[2]))
-  const middle = parts.length > 0 ? (Math.min(...parts.map((part) => part.bounds.min[0])) + Math.max(...parts.map((part) => part.bounds.max[0]))) / 2 : 0
+  const middle =
+    parts.length > 0
+      ? (Math.min(...parts.map((part) => part.bounds.min[0])) + Math.max(...parts.map((part) => part.bounds.max[0]))) /
+        2
+      : 0
   return [middle, 0, high + 3.5]
 }

@@ -27,19 +27,29 @@ const none: ReadonlySet<string> = new Set()
 export function PlayScene({ space, scene, look, keys }: PlaySceneProps) {
   const invalidate = useThree((state) => state.invalidate)
   const camera = useThree((state) => state.camera)
-  const controls = useThree((state) => state.controls) as { target: Vector3; update: () => void; object: { position: Vector3 } } | null
+  const controls = useThree((state) => state.controls) as {
+    target: Vector3
+    update: () => void
+    object: { position: Vector3 }
+  } | null
   const figure = useRef<Group>(null)
   const things = useRef(new Map<number, Group>())
-  const [ids, setIds] = useState<{ moved: number[]; balls: number[]; remains: number[] }>({ moved: [], balls: [], remains: [] })
+  const [ids, setIds] = useState<{ moved: number[]; balls: number[]; remains: number[] }>({
+    moved: [],
+    balls: [],
+    remains: [],
+  })
   const broken = usePlay((state) => (state.frame?.broken.length ?? 0) > 0)
 
   useEffect(() => {
     let first = true
     const show = (frame: YardFrameMessage): void => {
       figure.current?.position.set(...frame.feet)
-      for (const { id, pivot, place, turn } of frame.moved) things.current.get(id)?.matrix.copy(movedMatrix(pivot, place, turn))
+      for (const { id, pivot, place, turn } of frame.moved)
+        things.current.get(id)?.matrix.copy(movedMatrix(pivot, place, turn))
       for (const { id, place } of frame.balls) things.current.get(id)?.matrix.makeTranslation(...place)
-      for (const { id, place, turn } of frame.remains) things.current.get(id)?.matrix.compose(new Vector3(...place), new Quaternion(...turn), new Vector3(1, 1, 1))
+      for (const { id, place, turn } of frame.remains)
+        things.current.get(id)?.matrix.compose(new Vector3(...place), new Quaternion(...turn), new Vector3(1, 1, 1))
       if (controls) {
         // The view goes along with the figure, at the distance and from the side that was chosen.
         const eye = new Vector3(...frame.feet).addScaledVector(new Vector3(0, 1, 0), space.figureHeight * 0.8)
@@ -50,7 +60,11 @@ export function PlayScene({ space, scene, look, keys }: PlaySceneProps) {
         controls.target.copy(eye)
         controls.update()
       }
-      const listed = { moved: frame.moved.map(({ id }) => id), balls: frame.balls.map(({ id }) => id), remains: frame.remains.map(({ id }) => id) }
+      const listed = {
+        moved: frame.moved.map(({ id }) => id),
+        balls: frame.balls.map(({ id }) => id),
+        remains: frame.remains.map(({ id }) => id),
+      }
       setIds((known) => (JSON.stringify(known) === JSON.stringify(listed) ? known : listed))
       invalidate()
     }
@@ -71,7 +85,9 @@ export function PlayScene({ space, scene, look, keys }: PlaySceneProps) {
       <group ref={figure}>
         <Figure space={space} at={[0, 0, 0]} />
       </group>
-      {ids.moved.length === 0 && !broken && <Model scene={scene} look={look} layer={0} selected={null} picked={none} onPick={null} />}
+      {ids.moved.length === 0 && !broken && (
+        <Model scene={scene} look={look} layer={0} selected={null} picked={none} onPick={null} />
+      )}
       {ids.moved.map((id) => (
         <group key={id} matrixAutoUpdate={false} ref={(group) => keep(things.current, id, group)}>
           <Model scene={scene} look={look} layer={0} selected={null} picked={none} onPick={null} />
@@ -79,12 +95,18 @@ export function PlayScene({ space, scene, look, keys }: PlaySceneProps) {
       ))}
       {ids.balls.map((id) => (
         <group key={id} matrixAutoUpdate={false} ref={(group) => keep(things.current, id, group)}>
-          <mesh castShadow><sphereGeometry args={[0.28, 18, 12]} /><meshStandardMaterial color={0xc8a572} roughness={0.7} /></mesh>
+          <mesh castShadow>
+            <sphereGeometry args={[0.28, 18, 12]} />
+            <meshStandardMaterial color={0xc8a572} roughness={0.7} />
+          </mesh>
         </group>
       ))}
       {ids.remains.map((id) => (
         <group key={id} matrixAutoUpdate={false} ref={(group) => keep(things.current, id, group)}>
-          <mesh castShadow><boxGeometry args={[1, 0.16, 0.28]} /><meshStandardMaterial color={0x8a6a43} roughness={0.9} /></mesh>
+          <mesh castShadow>
+            <boxGeometry args={[1, 0.16, 0.28]} />
+            <meshStandardMaterial color={0x8a6a43} roughness={0.9} />
+          </mesh>
         </group>
       ))}
     </>
@@ -99,7 +121,10 @@ function keep(things: Map<number, Group>, id: number, group: Group | null): void
 /** Turned about a pivot that comes to a place. */
 function movedMatrix(pivot: readonly number[], place: readonly number[], turn: readonly number[]): Matrix4 {
   const rotation = new Matrix4().makeRotationFromQuaternion(new Quaternion(turn[0], turn[1], turn[2], turn[3]))
-  return new Matrix4().makeTranslation(place[0], place[1], place[2]).multiply(rotation).multiply(new Matrix4().makeTranslation(-pivot[0], -pivot[1], -pivot[2]))
+  return new Matrix4()
+    .makeTranslation(place[0], place[1], place[2])
+    .multiply(rotation)
+    .multiply(new Matrix4().makeTranslation(-pivot[0], -pivot[1], -pivot[2]))
 }
 
 /** Keys and pad, told to the worker thirty times a second as long as anything is pressed. */
@@ -134,7 +159,10 @@ function useControls(keys: HTMLElement | null): void {
         right += walkKeys[key]?.[1] ?? 0
       }
       if (now?.turn && controls) {
-        camera.position.sub(controls.target).applyAxisAngle(new Vector3(...up), -now.turn * TURN_SPEED).add(controls.target)
+        camera.position
+          .sub(controls.target)
+          .applyAxisAngle(new Vector3(...up), -now.turn * TURN_SPEED)
+          .add(controls.target)
         controls.update()
       }
       const idle = forward === 0 && right === 0 && actions.length === 0
@@ -145,7 +173,11 @@ function useControls(keys: HTMLElement | null): void {
       // Hands and throws go where one looks, but not into the ground before one's feet.
       const level: [number, number, number] = [look[0], Math.max(-0.5, look[1] + 0.25), look[2]]
       const length = Math.hypot(...level)
-      tellYard({ walk: walkAlong(look, up, forward, right), look: level.map((value) => value / length) as [number, number, number], actions: actions.slice(0, 8) })
+      tellYard({
+        walk: walkAlong(look, up, forward, right),
+        look: level.map((value) => value / length) as [number, number, number],
+        actions: actions.slice(0, 8),
+      })
     }, TELL_MILLISECONDS)
     keys.addEventListener('keydown', down, true)
     keys.addEventListener('keyup', release, true)

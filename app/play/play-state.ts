@@ -19,4 +19,5 @@ const fresh = { subject: null, frame: null, asked: [], touched: null }
 export const usePlay = create<PlayState>(() => ({ ...fresh, sound: false }))
 
 export const endPlay = (): void => usePlay.setState(fresh)
-export const ask = (action: YardAction): void => usePlay.setState(({ asked }) => ({ asked: [...asked, action].slice(-8) }))
+export const ask = (action: YardAction): void =>
+  usePlay.setState(({ asked }) => ({ asked: [...asked, action].slice(-8) }))

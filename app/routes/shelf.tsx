@@ -12,7 +12,9 @@ const DEMO_PATHS = ['/demo/otterby-landing.zip', '/demo/otterby-outfit.zip', '/d
 
 /** The server only knows which demo crates ship beside the application. */
 export function loader() {
-  return { demos: DEMO_PATHS.filter((path) => ['build/client', 'public'].some((folder) => existsSync(`${folder}${path}`))) }
+  return {
+    demos: DEMO_PATHS.filter((path) => ['build/client', 'public'].some((folder) => existsSync(`${folder}${path}`))),
+  }
 }
 
 export async function clientLoader({ serverLoader }: Route.ClientLoaderArgs): Promise<{ crates: KeptCrate[] }> {

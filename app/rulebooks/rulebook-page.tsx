@@ -13,14 +13,17 @@ export function RulebookPage({ rulebook }: { rulebook: Rulebook }) {
       <p className="mt-1 text-ink-2">{rulebook.summary}</p>
       <dl className="mt-6 grid grid-cols-2 gap-x-10 gap-y-3">
         <Fact term="Space">
-          {space.up} up, {space.forward} forward; 1 {space.unit.name} = {space.unit.metres} m; nothing under {space.smallestDrawn} is drawn
+          {space.up} up, {space.forward} forward; 1 {space.unit.name} = {space.unit.metres} m; nothing under{' '}
+          {space.smallestDrawn} is drawn
         </Fact>
         <Fact term="Figure and doorway">
-          {space.figure.height} tall, {space.figure.width} wide; doorway {space.doorway.width} × {space.doorway.height}; grid cell {space.gridCell} {space.unit.plural}
+          {space.figure.height} tall, {space.figure.width} wide; doorway {space.doorway.width} × {space.doorway.height};
+          grid cell {space.gridCell} {space.unit.plural}
         </Fact>
         <Fact term="Maps">
           {files.texture.writer.toUpperCase()}, {maps.powersOfTwo ? 'powers of two ' : ''}
-          {maps.smallestPixels}–{maps.largestPixels} pixels, aspect up to {maps.widestAspect} : 1, {maps.mipmaps} mipmaps
+          {maps.smallestPixels}–{maps.largestPixels} pixels, aspect up to {maps.widestAspect} : 1, {maps.mipmaps}{' '}
+          mipmaps
         </Fact>
         <Fact term="Names">
           {names.described}, up to {names.longest}
@@ -34,14 +37,18 @@ export function RulebookPage({ rulebook }: { rulebook: Rulebook }) {
           <thead className="caption">
             <tr className="border-b border-edge-strong">
               {['Kind', 'What it is', 'Triangles', 'With solids', 'Solids', 'Texture memory'].map((head) => (
-                <th key={head} scope="col" className="py-1.5 pr-4 font-semibold">{head}</th>
+                <th key={head} scope="col" className="py-1.5 pr-4 font-semibold">
+                  {head}
+                </th>
               ))}
             </tr>
           </thead>
           <tbody>
             {rulebook.kinds.map((kind) => (
               <tr key={kind.id} className="border-b border-dashed border-edge">
-                <th scope="row" className="py-1.5 pr-4 font-semibold">{kind.title}</th>
+                <th scope="row" className="py-1.5 pr-4 font-semibold">
+                  {kind.title}
+                </th>
                 <td className="pr-4">{kind.summary}</td>
                 <td className="num pr-4">{kind.mesh ? formatCount(kind.mesh.triangles) : '–'}</td>
                 <td className="num pr-4">{kind.mesh?.withSolids ? formatCount(kind.mesh.withSolids) : '–'}</td>

@@ -30,7 +30,8 @@ export function Shelf({ crates }: { crates: KeptCrate[] }) {
   const navigate = useNavigate()
   const [naming, setNaming] = useState(false)
   const picker = useRef<HTMLInputElement>(null)
-  const send = (intent: ShelfIntent): Promise<void> => fetcher.submit(JSON.stringify(intent), { method: 'post', action: '/?index', encType: 'application/json' })
+  const send = (intent: ShelfIntent): Promise<void> =>
+    fetcher.submit(JSON.stringify(intent), { method: 'post', action: '/?index', encType: 'application/json' })
 
   const openFile = async (file: File | undefined): Promise<void> => {
     if (!file) return
@@ -54,21 +55,41 @@ export function Shelf({ crates }: { crates: KeptCrate[] }) {
             <button type="button" className="button-main" onClick={() => setNaming(true)}>
               New crate
             </button>
-            <input ref={picker} type="file" accept=".zip" className="hidden" aria-label="Crate file" onChange={(event) => void openFile(event.target.files?.[0]).finally(() => { event.target.value = '' })} />
+            <input
+              ref={picker}
+              type="file"
+              accept=".zip"
+              className="hidden"
+              aria-label="Crate file"
+              onChange={(event) =>
+                void openFile(event.target.files?.[0]).finally(() => {
+                  event.target.value = ''
+                })
+              }
+            />
           </>
         }
       />
       <main className="mx-auto w-full max-w-5xl flex-1 px-8 py-10">
         <h1 className="text-[30px]">The shelf</h1>
         <p className="mt-1 max-w-2xl text-ink-2">
-          A crate is one mod being built: bring meshes and textures, mend them until the game would take them, pack, and try the pack before you start the game. Everything stays in this browser and in the files you save.
+          A crate is one mod being built: bring meshes and textures, mend them until the game would take them, pack, and
+          try the pack before you start the game. Everything stays in this browser and in the files you save.
         </p>
         <ul className="mt-8 grid grid-cols-2 gap-5">
           {crates.map((kept) => (
-            <CrateCard key={kept.crate.id} kept={kept} onRemove={() => void send({ intent: 'remove', crate: kept.crate.id })} />
+            <CrateCard
+              key={kept.crate.id}
+              kept={kept}
+              onRemove={() => void send({ intent: 'remove', crate: kept.crate.id })}
+            />
           ))}
           <li>
-            <button type="button" onClick={() => setNaming(true)} className="grid h-full min-h-40 w-full place-items-center rounded-xl border border-dashed border-edge-strong text-ink-2 hover:border-spruce hover:bg-slip">
+            <button
+              type="button"
+              onClick={() => setNaming(true)}
+              className="grid h-full min-h-40 w-full place-items-center rounded-xl border border-dashed border-edge-strong text-ink-2 hover:border-spruce hover:bg-slip"
+            >
               <span className="flex flex-col items-center gap-2">
                 <FilePlus size={26} aria-hidden="true" />
                 {crates.length === 0 ? 'Nothing here yet. Begin your first crate.' : 'Begin another crate'}
@@ -77,7 +98,9 @@ export function Shelf({ crates }: { crates: KeptCrate[] }) {
           </li>
         </ul>
         <section aria-labelledby="the-way" className="mt-12">
-          <h2 id="the-way" className="text-[17px]">The way a model goes</h2>
+          <h2 id="the-way" className="text-[17px]">
+            The way a model goes
+          </h2>
           <ol className="mt-3 grid grid-cols-5 gap-x-6 gap-y-4 text-[13px]">
             {way.map(([title, what], index) => (
               <li key={title} className="border-t border-edge-strong pt-2">
@@ -91,7 +114,14 @@ export function Shelf({ crates }: { crates: KeptCrate[] }) {
           </ol>
         </section>
       </main>
-      <NewCrateDialog open={naming} onClose={() => setNaming(false)} onCreate={async (name, rulebook) => { setNaming(false); await send({ intent: 'new', name, rulebook }) }} />
+      <NewCrateDialog
+        open={naming}
+        onClose={() => setNaming(false)}
+        onCreate={async (name, rulebook) => {
+          setNaming(false)
+          await send({ intent: 'new', name, rulebook })
+        }}
+      />
     </div>
   )
 }
@@ -137,9 +167,23 @@ function CrateCard({ kept: { crate, savedAt }, onRemove }: { kept: KeptCrate; on
   )
 }
 
-function NewCrateDialog({ open, onClose, onCreate }: { open: boolean; onClose: () => void; onCreate: (name: string, rulebook: string) => Promise<void> }) {
+function NewCrateDialog({
+  open,
+  onClose,
+  onCreate,
+}: {
+  open: boolean
+  onClose: () => void
+  onCreate: (name: string, rulebook: string) => Promise<void>
+}) {
   return (
-    <DialogFrame open={open} title="New crate" action="Begin" onClose={onClose} onSubmit={(data) => void onCreate(String(data.get('name')), String(data.get('rulebook')))}>
+    <DialogFrame
+      open={open}
+      title="New crate"
+      action="Begin"
+      onClose={onClose}
+      onSubmit={(data) => void onCreate(String(data.get('name')), String(data.get('rulebook')))}
+    >
       <label className="flex flex-col gap-1">
         <span className="caption">Name of the mod</span>
         <input name="name" className="field py-1.5" required maxLength={200} autoFocus placeholder="Otterby Landing" />

@@ -15,8 +15,14 @@ export interface KeptCrate {
 
 function toKept(stored: StoredCrate): KeptCrate {
   const parsed = crateSchema.safeParse(stored.crate)
-  if (!parsed.success) throw new PlainError('what was kept of it cannot be read', stored.id, 'Open its crate file again.')
-  return { crate: parsed.data, savedAt: stored.savedAt, canUndo: stored.past.length > 0, canRedo: stored.future.length > 0 }
+  if (!parsed.success)
+    throw new PlainError('what was kept of it cannot be read', stored.id, 'Open its crate file again.')
+  return {
+    crate: parsed.data,
+    savedAt: stored.savedAt,
+    canUndo: stored.past.length > 0,
+    canRedo: stored.future.length > 0,
+  }
 }
 
 /** Every crate of this browser, the latest first. One that cannot be read is left out, not lost. */
@@ -36,7 +42,9 @@ export async function getCrate(id: string): Promise<KeptCrate> {
 
 /** Keeps a new crate; one of the same id is replaced. */
 export async function addCrate(crate: Crate): Promise<void> {
-  await (await database()).put('crates', { id: crate.id, crate: crateSchema.parse(crate), savedAt: Date.now(), past: [], future: [] })
+  await (
+    await database()
+  ).put('crates', { id: crate.id, crate: crateSchema.parse(crate), savedAt: Date.now(), past: [], future: [] })
 }
 
 export async function removeCrate(id: string): Promise<void> {
@@ -56,12 +64,22 @@ async function change(id: string, alter: (stored: StoredCrate) => StoredCrate): 
 }
 
 export const commandCrate = (id: string, command: Command): Promise<KeptCrate> =>
-  change(id, (stored) => ({ ...stored, crate: crateSchema.parse(applyCommand(crateSchema.parse(stored.crate), command)), past: [...stored.past, stored.crate].slice(-MOST_UNDO), future: [] }))
+  change(id, (stored) => ({
+    ...stored,
+    crate: crateSchema.parse(applyCommand(crateSchema.parse(stored.crate), command)),
+    past: [...stored.past, stored.crate].slice(-MOST_UNDO),
+    future: [],
+  }))
 
 export const undoCrate = (id: string): Promise<KeptCrate> =>
   change(id, (stored) => {
     if (stored.past.length === 0) return stored
-    return { ...stored, crate: stored.past.at(-1), past: stored.past.slice(0, -1), future: [stored.crate, ...stored.future] }
+    return {
+      ...stored,
+      crate: stored.past.at(-1),
+      past: stored.past.slice(0, -1),
+      future: [stored.crate, ...stored.future],
+    }
   })
 
 export const redoCrate = (id: string): Promise<KeptCrate> =>

@@ -25,7 +25,11 @@ interface Schema extends DBSchema {
   crates: { key: string; value: StoredCrate }
   sources: { key: string; value: { sha256: string; bytes: Uint8Array } }
   records: { key: string; value: StepRecord }
-  states: { key: string; value: { key: string; bytes: Uint8Array; size: number; usedAt: number }; indexes: { usedAt: number } }
+  states: {
+    key: string
+    value: { key: string; bytes: Uint8Array; size: number; usedAt: number }
+    indexes: { usedAt: number }
+  }
   packs: { key: string; value: StoredPack }
   settings: { key: string; value: { key: string; value: unknown } }
 }

@@ -8,12 +8,19 @@ import { database } from './database'
 export async function putSources(sources: readonly { sha256: string; bytes: Uint8Array }[]): Promise<void> {
   const transaction = (await database()).transaction('sources', 'readwrite')
   try {
-    await Promise.all([...sources.map((source) => transaction.store.put({ sha256: source.sha256, bytes: source.bytes })), transaction.done])
+    await Promise.all([
+      ...sources.map((source) => transaction.store.put({ sha256: source.sha256, bytes: source.bytes })),
+      transaction.done,
+    ])
   } catch (error) {
     // Browsers say that there is no room in several ways; in private windows there is least.
     const megabytes = Math.ceil(sources.reduce((sum, source) => sum + source.bytes.length, 0) / 1024 / 1024)
     const reason = error instanceof Error ? error.name : String(error)
-    throw new PlainError(`it did not keep ${megabytes} MB (${reason})`, 'this browser’s storage', 'Remove crates you no longer need, free room on the disk, or leave the private window; nothing else was changed.')
+    throw new PlainError(
+      `it did not keep ${megabytes} MB (${reason})`,
+      'this browser’s storage',
+      'Remove crates you no longer need, free room on the disk, or leave the private window; nothing else was changed.',
+    )
   }
 }
 

@@ -8,12 +8,23 @@ import { database } from './database'
 import { browserResults } from './results'
 import { getSource, putSources } from './sources'
 
-const item: CrateItem = { id: 'gate', name: 'Gate', kind: 'prop', main: 'gate.obj', sources: [], reading: { links: {} }, worklist: [], waivers: [] }
+const item: CrateItem = {
+  id: 'gate',
+  name: 'Gate',
+  kind: 'prop',
+  main: 'gate.obj',
+  sources: [],
+  reading: { links: {} },
+  worklist: [],
+  waivers: [],
+}
 const crate = { ...newCrate('Otterby Landing', rulebookById('tarn-and-tiller'), []), items: [item] }
 
 beforeEach(async () => {
   const db = await database()
-  await Promise.all((['crates', 'sources', 'records', 'states', 'packs', 'settings'] as const).map((store) => db.clear(store)))
+  await Promise.all(
+    (['crates', 'sources', 'records', 'states', 'packs', 'settings'] as const).map((store) => db.clear(store)),
+  )
   await addCrate(crate)
 })
 
@@ -35,15 +46,27 @@ describe('kept crates', () => {
     expect(changed.canRedo).toBe(false)
   })
   it('stay as they were when a command cannot be done', async () => {
-    await expect(commandCrate(crate.id, { do: 'rename-item', item: 'gone', name: 'x' })).rejects.toThrow(/no longer there/)
+    await expect(commandCrate(crate.id, { do: 'rename-item', item: 'gone', name: 'x' })).rejects.toThrow(
+      /no longer there/,
+    )
     expect(await getCrate(crate.id)).toMatchObject({ crate, canUndo: false })
   })
   it('take commands that come at once, one after the other', async () => {
-    await Promise.all([1, 2, 3, 4, 5].map((number) => commandCrate(crate.id, { do: 'waive', item: 'gate', waiver: { rule: `rule-${number}`, where: 'item', reason: 'seen' } })))
+    await Promise.all(
+      [1, 2, 3, 4, 5].map((number) =>
+        commandCrate(crate.id, {
+          do: 'waive',
+          item: 'gate',
+          waiver: { rule: `rule-${number}`, where: 'item', reason: 'seen' },
+        }),
+      ),
+    )
     expect((await getCrate(crate.id)).crate.items[0].waivers).toHaveLength(5)
   })
   it('are left out, not thrown at one, when they cannot be read', async () => {
-    await (await database()).put('crates', { id: 'broken', crate: { format: 'other' }, savedAt: 0, past: [], future: [] })
+    await (
+      await database()
+    ).put('crates', { id: 'broken', crate: { format: 'other' }, savedAt: 0, past: [], future: [] })
     expect(await listCrates()).toHaveLength(1)
     await expect(getCrate('broken')).rejects.toThrow(/cannot be read/)
   })
@@ -54,7 +77,14 @@ describe('kept crates', () => {
 })
 
 describe('kept results', () => {
-  const record = (key: string): StepRecord => ({ key, headline: '−1', details: [], changed: true, milliseconds: 3, triangles: 12 })
+  const record = (key: string): StepRecord => ({
+    key,
+    headline: '−1',
+    details: [],
+    changed: true,
+    milliseconds: 3,
+    triangles: 12,
+  })
   it('are found by their key, with the state they lead to', async () => {
     await browserResults.save(record('a'), new Uint8Array([1, 2, 3]))
     expect(await browserResults.record('a')).toEqual(record('a'))
@@ -87,7 +117,9 @@ describe('kept sources', () => {
     const put = vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
       throw new DOMException('no room', 'QuotaExceededError')
     })
-    await expect(putSources([{ sha256: 'big', bytes: new Uint8Array(3 * 1024 * 1024) }])).rejects.toThrow(/this browser’s storage: it did not keep 3 MB \(QuotaExceededError\)\. Remove crates/)
+    await expect(putSources([{ sha256: 'big', bytes: new Uint8Array(3 * 1024 * 1024) }])).rejects.toThrow(
+      /this browser’s storage: it did not keep 3 MB \(QuotaExceededError\)\. Remove crates/,
+    )
     put.mockRestore()
     expect(await getSource('abc')).toEqual(new Uint8Array([7]))
     expect(await getSource('big')).toBeNull()

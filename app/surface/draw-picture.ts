@@ -12,7 +12,8 @@ export type ChannelView = (typeof channelViews)[number]
 /** The picture as the screen shows it; a channel alone becomes grey and opaque. Only a colour map's alpha is opacity. */
 export function visiblePicture(picture: Picture, view: ChannelView, isColour: boolean): Picture {
   const { width, height, data } = picture
-  if (view === 'colour') return isColour ? picture : { width, height, data: data.map((value, at) => (at % 4 === 3 ? 255 : value)) }
+  if (view === 'colour')
+    return isColour ? picture : { width, height, data: data.map((value, at) => (at % 4 === 3 ? 255 : value)) }
   const channel = channelViews.indexOf(view) - 1
   const shown = new Uint8Array(data.length)
   for (let at = 0; at < data.length; at += 4) {
@@ -47,7 +48,9 @@ function sheetOf(picture: Picture): HTMLCanvasElement {
   const sheet = document.createElement('canvas')
   sheet.width = picture.width
   sheet.height = picture.height
-  sheet.getContext('2d')?.putImageData(new ImageData(new Uint8ClampedArray(picture.data), picture.width, picture.height), 0, 0)
+  sheet
+    .getContext('2d')
+    ?.putImageData(new ImageData(new Uint8ClampedArray(picture.data), picture.width, picture.height), 0, 0)
   sheets.set(picture, sheet)
   return sheet
 }
@@ -58,7 +61,13 @@ export function drawPicture(canvas: HTMLCanvasElement, picture: Picture): void {
   if (!context) return
   const scale = Math.max(canvas.width / picture.width, canvas.height / picture.height)
   context.clearRect(0, 0, canvas.width, canvas.height)
-  context.drawImage(sheetOf(picture), (canvas.width - picture.width * scale) / 2, (canvas.height - picture.height * scale) / 2, picture.width * scale, picture.height * scale)
+  context.drawImage(
+    sheetOf(picture),
+    (canvas.width - picture.width * scale) / 2,
+    (canvas.height - picture.height * scale) / 2,
+    picture.width * scale,
+    picture.height * scale,
+  )
 }
 
 const CHEQUER_PIXELS = 9
@@ -92,7 +101,15 @@ export interface Placement {
 }
 
 /** Draws a picture's pixels, between two places across the view; large pixels keep their edges. Beyond its edges it repeats, as on the mesh. */
-export function drawPart(context: CanvasRenderingContext2D, picture: Picture, place: Placement, from: number, to: number, height: number, repeat: boolean): void {
+export function drawPart(
+  context: CanvasRenderingContext2D,
+  picture: Picture,
+  place: Placement,
+  from: number,
+  to: number,
+  height: number,
+  repeat: boolean,
+): void {
   if (to <= from) return
   context.save()
   context.beginPath()
@@ -105,7 +122,8 @@ export function drawPart(context: CanvasRenderingContext2D, picture: Picture, pl
   if (!repeat) context.drawImage(sheet, place.x, place.y, w, h)
   else {
     const [startX, startY] = [place.x - Math.ceil(place.x / w) * w, place.y - Math.ceil(place.y / h) * h]
-    for (let y = startY; y < height; y += h) for (let x = startX; x < to; x += w) if (x + w > from) context.drawImage(sheet, x, y, w, h)
+    for (let y = startY; y < height; y += h)
+      for (let x = startX; x < to; x += w) if (x + w > from) context.drawImage(sheet, x, y, w, h)
   }
   context.restore()
 }

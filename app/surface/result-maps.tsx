@@ -27,18 +27,46 @@ export function ResultMaps({ item, ready, limit, selected, onSelect, onOpenStep,
   const looks = useLooks(item, rulebook.id, ready && tab === 'looks')
   const tagging = item.worklist.find((entry) => entry.step === 'tag-materials')
   return (
-    <section aria-label={tabs[tab]} className="relative flex w-[540px] shrink-0 flex-col border-r border-edge bg-slip px-4 pt-2">
+    <section
+      aria-label={tabs[tab]}
+      className="relative flex w-[540px] shrink-0 flex-col border-r border-edge bg-slip px-4 pt-2"
+    >
       <div className="caption flex items-baseline gap-3 pb-1">
         {(Object.keys(tabs) as (keyof typeof tabs)[]).map((each) => (
-          <button key={each} type="button" aria-pressed={tab === each} className={tab === each ? 'font-semibold text-ink underline decoration-spruce decoration-2 underline-offset-4' : 'hover:text-ink'} onClick={() => setTab(each)}>{tabs[each]}</button>
+          <button
+            key={each}
+            type="button"
+            aria-pressed={tab === each}
+            className={
+              tab === each
+                ? 'font-semibold text-ink underline decoration-spruce decoration-2 underline-offset-4'
+                : 'hover:text-ink'
+            }
+            onClick={() => setTab(each)}
+          >
+            {tabs[each]}
+          </button>
         ))}
-        <span className="ml-auto"><MapMemory maps={maps} limit={limit} /></span>
+        <span className="ml-auto">
+          <MapMemory maps={maps} limit={limit} />
+        </span>
       </div>
-      <div className="relative min-h-0 flex-1 overflow-y-auto" tabIndex={0} role="group" aria-label={`Table: ${tabs[tab]}`}>
+      <div
+        className="relative min-h-0 flex-1 overflow-y-auto"
+        tabIndex={0}
+        role="group"
+        aria-label={`Table: ${tabs[tab]}`}
+      >
         {tab === 'maps' ? (
           <MapTable maps={maps} selected={selected} unit={rulebook.space.unit.name} onSelect={onSelect} />
         ) : (
-          <LooksTable looks={looks} roles={rulebook.maps.roles} onSelect={onSelect} onPut={(place) => jobs.addStep('put-in-picture', place)} onShading={() => (tagging ? onOpenStep(tagging.id) : jobs.addStep('tag-materials'))} />
+          <LooksTable
+            looks={looks}
+            roles={rulebook.maps.roles}
+            onSelect={onSelect}
+            onPut={(place) => jobs.addStep('put-in-picture', place)}
+            onShading={() => (tagging ? onOpenStep(tagging.id) : jobs.addStep('tag-materials'))}
+          />
         )}
       </div>
     </section>
@@ -50,7 +78,11 @@ export function SurfaceSwitch() {
   const { atSurface, pick } = useYardView()
   if (pick) return null
   return (
-    <button type="button" className={`button absolute right-3 z-20 py-0.5 text-[13px] ${atSurface === 'maps' ? 'top-2.5' : 'bottom-12'}`} onClick={() => changeYardView({ atSurface: atSurface === 'maps' ? 'yard' : 'maps' })}>
+    <button
+      type="button"
+      className={`button absolute right-3 z-20 py-0.5 text-[13px] ${atSurface === 'maps' ? 'top-2.5' : 'bottom-12'}`}
+      onClick={() => changeYardView({ atSurface: atSurface === 'maps' ? 'yard' : 'maps' })}
+    >
       {atSurface === 'maps' ? 'See it in the yard' : 'See its maps'}
     </button>
   )

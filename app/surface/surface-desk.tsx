@@ -8,13 +8,13 @@ import { useYardView } from '../bench/yard-view'
 import type { SettledRun } from '../crate/runs'
 import { useCrate } from '../crate/use-crate'
 import { download } from '../ui/download'
-import type { MapFacts, MapPicture } from '../workers/messages'
 import type { ChannelView } from './draw-picture'
 import { layoutTitles, layoutViews, type LayoutView } from './draw-layout'
 import { MapStrip } from './map-strip'
 import { channelTitles, channelViews, MapViewer, type Zoom } from './map-viewer'
 import { cardsSchema, PunchedCard } from './punched-card'
 import { usePreview } from './use-preview'
+import { pictureTitle, sideTitle, codecsFor, SideChooser, Chips, Chip, downloadLayoutPng } from './map-controls'
 
 interface SurfaceDeskProps {
   item: CrateItem
@@ -38,7 +38,8 @@ export function SurfaceDesk({ item, run, findings, selected, onSelect }: Surface
   const [sides, setSides] = useState<{ left: string; right: string }>({ left: 'drawn', right: 'kept' })
 
   const ready = run?.evaluation && run.state === 'done'
-  const stepOf = (id: string | null) => run?.evaluation?.steps.find((step) => step.id === item.worklist.find((entry) => entry.id === id)?.step)
+  const stepOf = (id: string | null) =>
+    run?.evaluation?.steps.find((step) => step.id === item.worklist.find((entry) => entry.id === id)?.step)
   const all = item.worklist.length
   const openedIndex = stepOf(opened)?.stage === 'surface' ? item.worklist.findIndex((entry) => entry.id === opened) : -1
   const compressing = item.worklist.findIndex((entry) => entry.step === 'compress-maps' && entry.on)
@@ -51,22 +52,50 @@ export function SurfaceDesk({ item, run, findings, selected, onSelect }: Surface
   const leftIsThere = beforeMaps?.some((each) => each.name === name) ?? false
   // A codec that is tried starts from the pixels before they were compressed.
   const asked = (side: string, own: number): { steps: number; name: string; level: number; as: string } | null =>
-    name === null || !ready ? null : side === 'drawn' || side === 'kept' ? { steps: own, name, level, as: 'kept' } : { steps: leftIsThere ? before : after, name, level, as: side }
+    name === null || !ready
+      ? null
+      : side === 'drawn' || side === 'kept'
+        ? { steps: own, name, level, as: 'kept' }
+        : { steps: leftIsThere ? before : after, name, level, as: side }
   const right = useMapPicture(item, rulebook.id, map ? asked(sides.right, after) : null)
   const left = useMapPicture(item, rulebook.id, leftIsThere && before !== after ? asked(sides.left, before) : null)
   const cards = item.worklist.find((entry) => entry.step === 'pack-channels' && entry.on)
-  const settings = useStepSettings({ ...item, worklist: item.worklist.slice(0, cards ? item.worklist.indexOf(cards) : 0) }, rulebook.id, ready && cards ? cards.step : null)
+  const settings = useStepSettings(
+    { ...item, worklist: item.worklist.slice(0, cards ? item.worklist.indexOf(cards) : 0) },
+    rulebook.id,
+    ready && cards ? cards.step : null,
+  )
   const field = settings?.fields.find((each) => each.type === 'cards')
   const cardValues = cards ? cardsSchema.parse(cards.parameters['cards']) : []
-  const card = cardValues.find((each) => map && each.output === map.role && map.packed) ?? (cards && cards.id === opened ? cardValues[0] : undefined)
+  const card =
+    cardValues.find((each) => map && each.output === map.role && map.packed) ??
+    (cards && cards.id === opened ? cardValues[0] : undefined)
 
   // While the exact result is on its way, the step that was changed is tried on small pictures.
   const draft = useYardView((view) => view.draft)
-  const changing = openedIndex >= 0 && stepOf(opened)?.pixelwise ? openedIndex : card && cards ? item.worklist.indexOf(cards) : -1
-  const trying = changing >= 0 && map && (!right || draft) ? { index: changing, parameters: { ...item.worklist[changing].parameters, ...(draft?.entry === item.worklist[changing].id ? { [draft.key]: draft.value } : {}) }, material: parseMaterialTag(rulebook, map.materials[0] ?? '').base, role: map.role } : null
+  const changing =
+    openedIndex >= 0 && stepOf(opened)?.pixelwise ? openedIndex : card && cards ? item.worklist.indexOf(cards) : -1
+  const trying =
+    changing >= 0 && map && (!right || draft)
+      ? {
+          index: changing,
+          parameters: {
+            ...item.worklist[changing].parameters,
+            ...(draft?.entry === item.worklist[changing].id ? { [draft.key]: draft.value } : {}),
+          },
+          material: parseMaterialTag(rulebook, map.materials[0] ?? '').base,
+          role: map.role,
+        }
+      : null
   const tried = usePreview(item, rulebook.id, trying)
-  const layout = useUvLayout(item, rulebook.id, layoutView !== 'none' && map?.packed ? { steps: after, name: map.name } : null)
-  const problems = new Set(findings.filter((finding) => finding.waived === null).flatMap((finding) => finding.place.texture ?? []))
+  const layout = useUvLayout(
+    item,
+    rulebook.id,
+    layoutView !== 'none' && map?.packed ? { steps: after, name: map.name } : null,
+  )
+  const problems = new Set(
+    findings.filter((finding) => finding.waived === null).flatMap((finding) => finding.place.texture ?? []),
+  )
 
   if (ready && maps.length === 0) return <EmptyDesk />
   return (
@@ -75,40 +104,126 @@ export function SurfaceDesk({ item, run, findings, selected, onSelect }: Surface
       <div className="flex min-h-0 flex-1">
         <div className="relative min-w-0 flex-1">
           <MapViewer
-            left={left} right={tried ?? right} pixels={map ? { width: Math.max(1, map.width >> level), height: Math.max(1, map.height >> level) } : null} channel={channel} isColour={map?.role === 'colour'} repeat={repeat} difference={difference} zoom={zoom} layout={layout} layoutView={layoutView}
-            leftTitle={openedIndex >= 0 ? 'Before the step' : sideTitle(sides.left, left)} rightTitle={tried ? 'After it, at a glance' : openedIndex >= 0 ? `After it · ${pictureTitle(right)}` : sideTitle(sides.right, right)}
+            left={left}
+            right={tried ?? right}
+            pixels={map ? { width: Math.max(1, map.width >> level), height: Math.max(1, map.height >> level) } : null}
+            channel={channel}
+            isColour={map?.role === 'colour'}
+            repeat={repeat}
+            difference={difference}
+            zoom={zoom}
+            layout={layout}
+            layoutView={layoutView}
+            leftTitle={openedIndex >= 0 ? 'Before the step' : sideTitle(sides.left, left)}
+            rightTitle={
+              tried
+                ? 'After it, at a glance'
+                : openedIndex >= 0
+                  ? `After it · ${pictureTitle(right)}`
+                  : sideTitle(sides.right, right)
+            }
           />
-          <div role="group" aria-label="How the map is shown" className="absolute top-2.5 right-2.5 left-2.5 z-10 flex flex-wrap items-center gap-x-2.5 gap-y-1.5">
-            <Chips label="Channels" options={channelViews.map((value) => ({ value, label: channelTitles[value] }))} value={channel} onChange={setChannel} />
-            <Chip pressed={difference} onClick={() => setDifference(!difference)} disabled={!left}>Difference × 8</Chip>
-            <Chips label="Size on the screen" options={[{ value: 'fit' as Zoom, label: 'Whole' }, { value: 1 as Zoom, label: '1 : 1' }, { value: 4 as Zoom, label: '4 : 1' }]} value={zoom} onChange={setZoom} />
+          <div
+            role="group"
+            aria-label="How the map is shown"
+            className="absolute top-2.5 right-2.5 left-2.5 z-10 flex flex-wrap items-center gap-x-2.5 gap-y-1.5"
+          >
+            <Chips
+              label="Channels"
+              options={channelViews.map((value) => ({ value, label: channelTitles[value] }))}
+              value={channel}
+              onChange={setChannel}
+            />
+            <Chip pressed={difference} onClick={() => setDifference(!difference)} disabled={!left}>
+              Difference × 8
+            </Chip>
+            <Chips
+              label="Size on the screen"
+              options={[
+                { value: 'fit' as Zoom, label: 'Whole' },
+                { value: 1 as Zoom, label: '1 : 1' },
+                { value: 4 as Zoom, label: '4 : 1' },
+              ]}
+              value={zoom}
+              onChange={setZoom}
+            />
             <label className="chip flex items-center gap-1.5">
               Mip
-              <select className="bg-transparent" value={level} onChange={(event) => setLevel(Number(event.target.value))}>
-                {Array.from({ length: right?.levels ?? 1 }, (_, each) => <option key={each} value={each}>{each}: {Math.max(1, (map?.width ?? 1) >> each)} × {Math.max(1, (map?.height ?? 1) >> each)}</option>)}
+              <select
+                className="bg-transparent"
+                value={level}
+                onChange={(event) => setLevel(Number(event.target.value))}
+              >
+                {Array.from({ length: right?.levels ?? 1 }, (_, each) => (
+                  <option key={each} value={each}>
+                    {each}: {Math.max(1, (map?.width ?? 1) >> each)} × {Math.max(1, (map?.height ?? 1) >> each)}
+                  </option>
+                ))}
               </select>
             </label>
             {openedIndex < 0 && map && (
               <>
-                <SideChooser label="Left" value={sides.left} codecs={codecsFor(rulebook, map)} onChange={(value) => setSides({ ...sides, left: value })} />
-                <SideChooser label="Right" value={sides.right} codecs={codecsFor(rulebook, map)} onChange={(value) => setSides({ ...sides, right: value })} />
+                <SideChooser
+                  label="Left"
+                  value={sides.left}
+                  codecs={codecsFor(rulebook, map)}
+                  onChange={(value) => setSides({ ...sides, left: value })}
+                />
+                <SideChooser
+                  label="Right"
+                  value={sides.right}
+                  codecs={codecsFor(rulebook, map)}
+                  onChange={(value) => setSides({ ...sides, right: value })}
+                />
               </>
             )}
-            <Chip pressed={repeat} onClick={() => setRepeat(!repeat)}>Repeated</Chip>
-            {kind.mesh !== null && <Chips label="UVs" options={layoutViews.map((value) => ({ value, label: layoutTitles[value] }))} value={layoutView} onChange={setLayoutView} />}
+            <Chip pressed={repeat} onClick={() => setRepeat(!repeat)}>
+              Repeated
+            </Chip>
+            {kind.mesh !== null && (
+              <Chips
+                label="UVs"
+                options={layoutViews.map((value) => ({ value, label: layoutTitles[value] }))}
+                value={layoutView}
+                onChange={setLayoutView}
+              />
+            )}
           </div>
           {layout && map && layoutView !== 'none' && (
             <p className="chip absolute bottom-11 left-3 z-10 flex items-center gap-2.5">
-              <span><b className="num">{Math.round(layout.covered * 100)} %</b> covered, <b className="num">{(layout.overlap * 100).toFixed(0)} %</b> of it by several</span>
-              <button type="button" className="link" onClick={() => download(new TextEncoder().encode(layout.svg), `${map.name}_layout.svg`, 'image/svg+xml')}>SVG to paint on</button>
-              <button type="button" className="link" onClick={() => void downloadLayoutPng(layout.svg, map)}>PNG</button>
+              <span>
+                <b className="num">{Math.round(layout.covered * 100)} %</b> covered,{' '}
+                <b className="num">{(layout.overlap * 100).toFixed(0)} %</b> of it by several
+              </span>
+              <button
+                type="button"
+                className="link"
+                onClick={() =>
+                  download(new TextEncoder().encode(layout.svg), `${map.name}_layout.svg`, 'image/svg+xml')
+                }
+              >
+                SVG to paint on
+              </button>
+              <button type="button" className="link" onClick={() => void downloadLayoutPng(layout.svg, map)}>
+                PNG
+              </button>
             </p>
           )}
         </div>
         {card && cards && field?.type === 'cards' && (
           <PunchedCard
-            card={card} field={field} file={map && map.role === card.output ? map.name : `${card.material}, ${card.output}`} format={map?.codec ? `DDS · ${map.codec.toUpperCase()}` : card.output}
-            onChange={(next) => void send({ do: 'edit-step', item: item.id, entry: cards.id, parameters: { ...cards.parameters, cards: cardValues.map((each) => (each === card ? next : each)) } })}
+            card={card}
+            field={field}
+            file={map && map.role === card.output ? map.name : `${card.material}, ${card.output}`}
+            format={map?.codec ? `DDS · ${map.codec.toUpperCase()}` : card.output}
+            onChange={(next) =>
+              void send({
+                do: 'edit-step',
+                item: item.id,
+                entry: cards.id,
+                parameters: { ...cards.parameters, cards: cardValues.map((each) => (each === card ? next : each)) },
+              })
+            }
           />
         )}
       </div>
@@ -126,63 +241,10 @@ function useLastKnown<T>(value: T | null): T | null {
 function EmptyDesk() {
   return (
     <section aria-label="Maps of the item" className="grid min-h-0 flex-1 place-items-center">
-      <p className="max-w-md text-center text-ink-2">No material shows a map. Add the step <b>Palette</b> for plain colours, <b>Unwrap</b> for what has no UVs, or bring pictures to the item at <b>Intake</b>.</p>
+      <p className="max-w-md text-center text-ink-2">
+        No material shows a map. Add the step <b>Palette</b> for plain colours, <b>Unwrap</b> for what has no UVs, or
+        bring pictures to the item at <b>Intake</b>.
+      </p>
     </section>
   )
-}
-
-const megabytes = (bytes: number): string => `${(bytes / 1024 / 1024).toFixed(2)} MB`
-
-function pictureTitle(picture: MapPicture | null): string {
-  if (!picture) return '…'
-  const loss = picture.meanAngleDegrees !== null ? ` · ${picture.meanAngleDegrees.toFixed(2)}° off` : picture.psnrDecibels !== null ? ` · ${picture.psnrDecibels.toFixed(1)} dB` : ''
-  const worst = picture.worstBlock && picture.level === 0 ? `, worst block ${picture.worstBlock.psnrDecibels.toFixed(1)}` : ''
-  return `${picture.codec ? picture.codec.toUpperCase() : '32 bits a pixel'} · ${megabytes(picture.memory)}${loss}${worst}`
-}
-
-const sideTitle = (side: string, picture: MapPicture | null): string => `${side === 'drawn' ? 'As drawn' : side === 'kept' ? 'As packed' : 'Tried'} · ${pictureTitle(picture)}`
-
-/** The codecs that the game reads for a map, and the others for comparison. */
-const codecsFor = (rulebook: ReturnType<typeof useCrate>['rulebook'], map: MapFacts): string[] => [...new Set<string>([...(rulebook.maps.roles.find((role) => role.role === map.role)?.codecs ?? []), 'bc1', 'bc3', 'bc7'])].filter((codec) => codec !== 'none')
-
-function SideChooser({ label, value, codecs, onChange }: { label: string; value: string; codecs: readonly string[]; onChange: (value: string) => void }) {
-  return (
-    <label className="chip flex items-center gap-1.5">
-      {label}
-      <select className="bg-transparent" value={value} onChange={(event) => onChange(event.target.value)}>
-        <option value="drawn">as drawn</option>
-        <option value="kept">as packed</option>
-        {codecs.map((codec) => <option key={codec} value={codec}>{codec.toUpperCase()} tried</option>)}
-      </select>
-    </label>
-  )
-}
-
-function Chips<T extends string | number>({ label, options, value, onChange }: { label: string; options: readonly { value: T; label: string }[]; value: T; onChange: (value: T) => void }) {
-  return (
-    <div role="group" aria-label={label} className="flex gap-1">
-      {options.map((option) => <Chip key={option.value} pressed={option.value === value} onClick={() => onChange(option.value)}>{option.label}</Chip>)}
-    </div>
-  )
-}
-
-function Chip({ pressed, disabled, onClick, children }: { pressed: boolean; disabled?: boolean; onClick: () => void; children: React.ReactNode }) {
-  return (
-    <button type="button" aria-pressed={pressed} disabled={disabled} onClick={onClick} className={`rounded-full border px-2.5 py-0.5 text-[12.5px] font-semibold disabled:opacity-60 ${pressed ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}>
-      {children}
-    </button>
-  )
-}
-
-/** The layout as a picture of the map's own size. */
-async function downloadLayoutPng(svg: string, map: MapFacts): Promise<void> {
-  const image = new Image()
-  image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`
-  await image.decode()
-  const canvas = document.createElement('canvas')
-  canvas.width = Math.max(map.width, 256)
-  canvas.height = Math.max(map.height, 256)
-  canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height)
-  const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, 'image/png'))
-  if (blob) download(new Uint8Array(await blob.arrayBuffer()), `${map.name}_layout.png`, 'image/png')
 }

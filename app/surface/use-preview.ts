@@ -2,7 +2,7 @@ import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { tellError } from '../ui/notify'
 import { previewMap } from '../workers/clients'
-import type { Preview } from '../workers/messages'
+import type { Preview } from '../workers/map-messages'
 
 /** Which step is tried, with which settings, and the map that is looked at. */
 export interface Wish {
@@ -14,7 +14,9 @@ export interface Wish {
 
 /** A step tried on small pictures while its settings change: always the latest, one at a time. Null while nothing is wished. */
 export function usePreview(item: CrateItem, rulebookId: string, wish: Wish | null): Preview | null {
-  const key = wish && JSON.stringify([wish, item.worklist.slice(0, wish.index).map(({ step, on, parameters }) => [step, on, parameters])])
+  const key =
+    wish &&
+    JSON.stringify([wish, item.worklist.slice(0, wish.index).map(({ step, on, parameters }) => [step, on, parameters])])
   const [shown, setShown] = useState<{ key: string; picture: Preview | null } | null>(null)
   const busy = useRef(false)
   const next = useRef<(() => Promise<void>) | null>(null)
@@ -22,7 +24,13 @@ export function usePreview(item: CrateItem, rulebookId: string, wish: Wish | nul
   const askFor = useEffectEvent(async (asked: string): Promise<void> => {
     if (!wish) return
     try {
-      const picture = await previewMap({ rawItem: item, rulebookId, index: wish.index, parameters: wish.parameters, wanted: { material: wish.material, role: wish.role as 'colour' } })
+      const picture = await previewMap({
+        rawItem: item,
+        rulebookId,
+        index: wish.index,
+        parameters: wish.parameters,
+        wanted: { material: wish.material, role: wish.role as 'colour' },
+      })
       setShown({ key: asked, picture })
     } catch (error) {
       // A setting on its way may not work; the exact run tells of it.

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { LogLine } from '../../core/trial/log'
-import { frameOf } from '../bench/yard-panel'
+import { frameOf } from '../bench/yard-framing'
 import { CrateRouteBar } from '../crate/crate-route-bar'
 import { ItemRail } from '../crate/item-rail'
 import { keepTrial, useTrials } from '../crate/pack-facts'
@@ -47,11 +47,18 @@ export function TrialScreen({ packed }: { packed: { sha256: string; packedAt: nu
               <h1 className="text-[22px]">Trial</h1>
               <Verdict report={report} packed={packed !== null} running={running} />
               {packed ? (
-                <button type="button" className={report ? 'button' : 'button-main'} onClick={() => void run()} disabled={running}>
+                <button
+                  type="button"
+                  className={report ? 'button' : 'button-main'}
+                  onClick={() => void run()}
+                  disabled={running}
+                >
                   {running ? 'Loading…' : report ? 'Load it again' : 'Load the pack'}
                 </button>
               ) : (
-                <Link to={`/crate/${crate.id}/pack`} className="button-main text-center">Pack first</Link>
+                <Link to={`/crate/${crate.id}/pack`} className="button-main text-center">
+                  Pack first
+                </Link>
               )}
               {report?.items.map((item) => (
                 <p key={item.name} className="num text-[12.5px]">
@@ -68,13 +75,26 @@ export function TrialScreen({ packed }: { packed: { sha256: string; packedAt: nu
 }
 
 function Verdict({ report, packed, running }: { report: TrialReport | null; packed: boolean; running: boolean }) {
-  if (!report) return <p className="text-ink-2">{running ? 'The loader reads the pack.' : packed ? 'The loader reads the packed bytes as the game would and says what it thinks of them.' : 'There is no pack yet.'}</p>
+  if (!report)
+    return (
+      <p className="text-ink-2">
+        {running
+          ? 'The loader reads the pack.'
+          : packed
+            ? 'The loader reads the packed bytes as the game would and says what it thinks of them.'
+            : 'There is no pack yet.'}
+      </p>
+    )
   const complaints = report.log.filter((line) => line.level === 'complaint').length
   const refusals = report.log.filter((line) => line.level === 'refused').length
   return (
     <p role="status" className="flex items-center gap-2 text-[16px] font-semibold">
       <StatusMark status={report.loads ? (complaints > 0 ? 'risky' : 'clear') : 'blocks'} size={15} />
-      {report.loads ? (complaints > 0 ? `It loads, with ${complaints} complaint${complaints === 1 ? '' : 's'}` : 'It loads') : `It is refused, for ${refusals} reason${refusals === 1 ? '' : 's'}`}
+      {report.loads
+        ? complaints > 0
+          ? `It loads, with ${complaints} complaint${complaints === 1 ? '' : 's'}`
+          : 'It loads'
+        : `It is refused, for ${refusals} reason${refusals === 1 ? '' : 's'}`}
     </p>
   )
 }
@@ -88,7 +108,10 @@ function Log({ report }: { report: TrialReport | null }) {
       <p className="caption">The loader’s log</p>
       <ol className="min-h-0 flex-1 relative overflow-y-auto" tabIndex={0} aria-label="The loader’s log">
         {report?.log.map((line, index) => (
-          <li key={index} className="grid grid-cols-[14px_76px_132px_1fr] items-baseline gap-3 border-b border-dashed border-edge py-1 text-[13px]">
+          <li
+            key={index}
+            className="grid grid-cols-[14px_76px_132px_1fr] items-baseline gap-3 border-b border-dashed border-edge py-1 text-[13px]"
+          >
             <StatusMark status={statusOf[line.level]} />
             <span>{levelWords[line.level]}</span>
             <span className="num truncate text-[12px]">{line.code}</span>
@@ -118,24 +141,61 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
   return (
     <section aria-label="What was loaded" className="yard-ground relative min-h-0 flex-1 overflow-hidden">
       {scene && framing ? (
-        <YardFrame other={null} result={scene} look={look} compare={null} selected={null} showSizes={!playing} playing={playing} framing={framing} space={yardSpaceOf(rulebook)} label={`${report?.items[shown].name ?? ''} as it was loaded`} />
+        <YardFrame
+          other={null}
+          result={scene}
+          look={look}
+          compare={null}
+          selected={null}
+          showSizes={!playing}
+          playing={playing}
+          framing={framing}
+          space={yardSpaceOf(rulebook)}
+          label={`${report?.items[shown].name ?? ''} as it was loaded`}
+        />
       ) : (
-        <YardMessage>{report && !report.loads ? 'Nothing stands here: the loader refused the pack. Its log says why.' : 'What the loader makes of the pack will stand here, beside the figure.'}</YardMessage>
+        <YardMessage>
+          {report && !report.loads
+            ? 'Nothing stands here: the loader refused the pack. Its log says why.'
+            : 'What the loader makes of the pack will stand here, beside the figure.'}
+        </YardMessage>
       )}
       {scene && (
         <div className="absolute top-3 left-3 z-10 flex gap-1.5" role="group" aria-label="How it is shown">
-          {yardLooks.filter((each) => each.id === 'seen' || each.id === 'solids').map((each) => (
-            <button key={each.id} type="button" aria-pressed={look === each.id} onClick={() => setLook(each.id)} className={`rounded-full border px-3 py-0.5 text-[13px] font-semibold ${look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}>
-              {each.label}
-            </button>
-          ))}
+          {yardLooks
+            .filter((each) => each.id === 'seen' || each.id === 'solids')
+            .map((each) => (
+              <button
+                key={each.id}
+                type="button"
+                aria-pressed={look === each.id}
+                onClick={() => setLook(each.id)}
+                className={`rounded-full border px-3 py-0.5 text-[13px] font-semibold ${look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}
+              >
+                {each.label}
+              </button>
+            ))}
         </div>
       )}
-      {scene && item && item.solids > 0 && <PlayBar key={item.name} subject={{ packed: item.name, crateId: crate.id }} rulebookId={rulebook.id} scene={scene} loose={item.loose} />}
+      {scene && item && item.solids > 0 && (
+        <PlayBar
+          key={item.name}
+          subject={{ packed: item.name, crateId: crate.id }}
+          rulebookId={rulebook.id}
+          scene={scene}
+          loose={item.loose}
+        />
+      )}
       {report && report.items.length > 1 && !playing && (
         <div className="absolute top-3 right-3 z-10 flex gap-1.5">
           {report.items.map((item, index) => (
-            <button key={item.name} type="button" aria-pressed={index === shown} onClick={() => setShown(index)} className={`button text-[13px] ${index === shown ? 'bg-kraft-wash' : ''}`}>
+            <button
+              key={item.name}
+              type="button"
+              aria-pressed={index === shown}
+              onClick={() => setShown(index)}
+              className={`button text-[13px] ${index === shown ? 'bg-kraft-wash' : ''}`}
+            >
               {item.name}
             </button>
           ))}

@@ -4,7 +4,13 @@ import { readDropped, readPicked } from './file-drop'
 const file = (name: string, text = name): File => new File([text], name)
 
 /** A file of a drop, as browsers hand it over. */
-const fileEntry = (name: string): FileSystemEntry => ({ name, isFile: true, isDirectory: false, file: (done: (file: File) => void) => done(file(name)) }) as unknown as FileSystemEntry
+const fileEntry = (name: string): FileSystemEntry =>
+  ({
+    name,
+    isFile: true,
+    isDirectory: false,
+    file: (done: (file: File) => void) => done(file(name)),
+  }) as unknown as FileSystemEntry
 
 /** A folder of a drop: its reader gives its content in portions, and an empty one at the end. */
 function folderEntry(name: string, ...portions: FileSystemEntry[][]): FileSystemEntry {

@@ -13,7 +13,12 @@ export async function readDropped(items: DataTransferItemList): Promise<BroughtF
 }
 
 export async function readPicked(files: FileList | readonly File[]): Promise<BroughtFile[]> {
-  return Promise.all([...files].map(async (file) => ({ path: file.webkitRelativePath || file.name, bytes: new Uint8Array(await file.arrayBuffer()) })))
+  return Promise.all(
+    [...files].map(async (file) => ({
+      path: file.webkitRelativePath || file.name,
+      bytes: new Uint8Array(await file.arrayBuffer()),
+    })),
+  )
 }
 
 const MOST_FILES = 5000

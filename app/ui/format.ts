@@ -15,7 +15,9 @@ export function formatAgo(time: number, now: number): string {
   const minutes = Math.floor((now - time) / 60_000)
   if (minutes < 1) return 'just now'
   if (minutes < 60) return `${minutes} min ago`
-  return minutes < 24 * 60 ? `${Math.floor(minutes / 60)} h ago` : new Date(time).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+  return minutes < 24 * 60
+    ? `${Math.floor(minutes / 60)} h ago`
+    : new Date(time).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
 }
 
 /** “1 finding”, “4 findings”. */

@@ -1,5 +1,15 @@
 /** What a long job is doing, how far it is, and a way to stop it. */
-export function ProgressStrip({ title, doing, fraction, onStop }: { title: string; doing: string; fraction: number; onStop?: () => void }) {
+export function ProgressStrip({
+  title,
+  doing,
+  fraction,
+  onStop,
+}: {
+  title: string
+  doing: string
+  fraction: number
+  onStop?: () => void
+}) {
   const percent = Math.round(fraction * 100)
   return (
     <div className="flex items-center gap-3" role="status">
@@ -10,7 +20,14 @@ export function ProgressStrip({ title, doing, fraction, onStop }: { title: strin
           </span>
           <span className="num">{percent} %</span>
         </div>
-        <div className="mt-1 h-1.5 rounded bg-edge" role="progressbar" aria-valuenow={percent} aria-valuemin={0} aria-valuemax={100} aria-label={title}>
+        <div
+          className="mt-1 h-1.5 rounded bg-edge"
+          role="progressbar"
+          aria-valuenow={percent}
+          aria-valuemin={0}
+          aria-valuemax={100}
+          aria-label={title}
+        >
           <div className="h-full rounded bg-spruce-2 transition-[width]" style={{ width: `${percent}%` }} />
         </div>
       </div>

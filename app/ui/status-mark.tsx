@@ -3,7 +3,13 @@ import type { Severity } from '../../core/rules/rule'
 /** A status by shape and colour, with its word for those who hear the page. */
 export type Status = Severity | 'clear' | 'idle'
 
-export const statusWords: Record<Status, string> = { blocks: 'blocks', risky: 'risky', note: 'note', clear: 'clear', idle: 'not run' }
+export const statusWords: Record<Status, string> = {
+  blocks: 'blocks',
+  risky: 'risky',
+  note: 'note',
+  clear: 'clear',
+  idle: 'not run',
+}
 
 export function StatusMark({ status, size = 11 }: { status: Status; size?: number }) {
   return (
@@ -13,7 +19,9 @@ export function StatusMark({ status, size = 11 }: { status: Status; size?: numbe
         {status === 'risky' && <path d="M6 0.8 11.6 11H0.4z" fill="var(--color-risk-mark)" />}
         {status === 'note' && <circle cx="6" cy="6" r="4.3" fill="none" stroke="var(--color-note)" strokeWidth="2" />}
         {status === 'clear' && <circle cx="6" cy="6" r="5.4" fill="var(--color-clear-mark)" />}
-        {status === 'idle' && <circle cx="6" cy="6" r="4.6" fill="none" stroke="var(--color-edge-strong)" strokeWidth="1.6" />}
+        {status === 'idle' && (
+          <circle cx="6" cy="6" r="4.6" fill="none" stroke="var(--color-edge-strong)" strokeWidth="1.6" />
+        )}
       </svg>
       <span className="sr-only">{statusWords[status]}</span>
     </span>

@@ -25,7 +25,10 @@ import { layoutOf, listMaps, lookChains, mapPicture } from './item-maps'
 import { placedShapes } from './placed-shapes'
 import type { BumpReport, PlacedShapes, StandOuts } from './yard-messages'
 import { ladderOf, pickedTriangles, placedDecal } from './item-states'
-import type { Difference, Evaluation, ItemState, Ladder, LookChain, MapFacts, MapPicture, PlacedDecal, Progress, Scenes, SourceReport, StepSettings, UvLayoutMessage } from './messages'
+import type { StepSettings } from './field-messages'
+import type { LookChain, MapFacts, MapPicture, PlacedDecal, UvLayoutMessage } from './map-messages'
+import type { Difference, Evaluation, ItemState, Ladder, Progress, Scenes } from './messages'
+import type { SourceReport } from './source-messages'
 import { sceneTransfers, type SceneData } from './scene-data'
 
 import './browser-assets'
@@ -57,7 +60,12 @@ function optionsFor(rulebookId: string, item: CrateItem, onProgress: OnProgress)
 }
 
 /** The item after so many steps, and after all of them, from what is kept of the runs. */
-async function statesOf(rawItem: unknown, rulebookId: string, steps: number, onProgress: OnProgress): Promise<{ before: Document; result: Document }> {
+async function statesOf(
+  rawItem: unknown,
+  rulebookId: string,
+  steps: number,
+  onProgress: OnProgress,
+): Promise<{ before: Document; result: Document }> {
   const item = itemSchema.parse(rawItem)
   const options = optionsFor(rulebookId, item, onProgress)
   const from = await start(item, options.rulebook)
@@ -68,7 +76,12 @@ async function statesOf(rawItem: unknown, rulebookId: string, steps: number, onP
 
 const endpoint = {
   /** Runs an item's worklist from the first changed step, and checks the result. */
-  async evaluate(rawItem: unknown, rulebookId: string, withScenes: boolean, onProgress: OnProgress): Promise<{ evaluation: Evaluation; scenes: Scenes | null }> {
+  async evaluate(
+    rawItem: unknown,
+    rulebookId: string,
+    withScenes: boolean,
+    onProgress: OnProgress,
+  ): Promise<{ evaluation: Evaluation; scenes: Scenes | null }> {
     const item = itemSchema.parse(rawItem)
     const options = optionsFor(rulebookId, item, onProgress)
     const began = performance.now()
@@ -79,12 +92,24 @@ const endpoint = {
       outcomes: result.outcomes,
       ...checkResult(result, options.rulebook, options.kind),
       source: reportOf(from, item),
-      steps: steps.map((step) => ({ id: step.id, stage: step.stage, title: step.title, purpose: step.purpose, pixelwise: step.pixelwise === true })),
+      steps: steps.map((step) => ({
+        id: step.id,
+        stage: step.stage,
+        title: step.title,
+        purpose: step.purpose,
+        pixelwise: step.pixelwise === true,
+      })),
       milliseconds: performance.now() - began,
     }
     if (!withScenes) return { evaluation, scenes: null }
-    const scenes = { source: await buildScene(from.document), result: await buildScene(result.document, { rulebook: options.rulebook, kind: options.kind }) }
-    return Comlink.transfer({ evaluation, scenes }, [...sceneTransfers(scenes.source), ...sceneTransfers(scenes.result)])
+    const scenes = {
+      source: await buildScene(from.document),
+      result: await buildScene(result.document, { rulebook: options.rulebook, kind: options.kind }),
+    }
+    return Comlink.transfer({ evaluation, scenes }, [
+      ...sceneTransfers(scenes.source),
+      ...sceneTransfers(scenes.result),
+    ])
   },
 
   /** Proposes a whole worklist for an item. */
@@ -95,20 +120,45 @@ const endpoint = {
   },
 
   /** One step filled in for the item, and its place in the worklist. */
-  async propose(rawItem: unknown, rulebookId: string, step: string, overrides: Record<string, unknown>, onProgress: OnProgress): Promise<StepProposal> {
+  async propose(
+    rawItem: unknown,
+    rulebookId: string,
+    step: string,
+    overrides: Record<string, unknown>,
+    onProgress: OnProgress,
+  ): Promise<StepProposal> {
     const item = itemSchema.parse(rawItem)
     const options = optionsFor(rulebookId, item, onProgress)
     return proposeStep(await start(item, options.rulebook), item.worklist, step, overrides, options)
   },
 
   /** What can be set on a step that comes after so many others: made from the state that it is given. */
-  async settings(rawItem: unknown, rulebookId: string, steps: number, step: string, onProgress: OnProgress): Promise<StepSettings> {
+  async settings(
+    rawItem: unknown,
+    rulebookId: string,
+    steps: number,
+    step: string,
+    onProgress: OnProgress,
+  ): Promise<StepSettings> {
     const item = itemSchema.parse(rawItem)
     const options = optionsFor(rulebookId, item, onProgress)
     const from = await start(item, options.rulebook)
     const { document } = await runWorklist(from, item.worklist.slice(0, steps), options)
-    const fields = stepById(step).fields({ document, rulebook: options.rulebook, kind: options.kind, images: from.images, source: from.document })
-    return { fields, parts: listAllParts(document).map((part) => ({ name: part.name, role: part.extras.role, bounds: partBounds(part) })) }
+    const fields = stepById(step).fields({
+      document,
+      rulebook: options.rulebook,
+      kind: options.kind,
+      images: from.images,
+      source: from.document,
+    })
+    return {
+      fields,
+      parts: listAllParts(document).map((part) => ({
+        name: part.name,
+        role: part.extras.role,
+        bounds: partBounds(part),
+      })),
+    }
   },
 
   /** The item after so many steps of its worklist, and where that stands against the result. */
@@ -120,14 +170,26 @@ const endpoint = {
   },
 
   /** How far the item after one number of steps lies from the item after another. */
-  async difference(rawItem: unknown, rulebookId: string, from: number, to: number, onProgress: OnProgress): Promise<Difference> {
+  async difference(
+    rawItem: unknown,
+    rulebookId: string,
+    from: number,
+    to: number,
+    onProgress: OnProgress,
+  ): Promise<Difference> {
     const { before } = await statesOf(rawItem, rulebookId, from, onProgress)
     const { before: after } = await statesOf(rawItem, rulebookId, to, onProgress)
     return differenceOf(before, after)
   },
 
   /** Levels for dragging the slider of a reduction that is the step of that number. */
-  async ladder(rawItem: unknown, rulebookId: string, steps: number, leaveAlone: string[], onProgress: OnProgress): Promise<Ladder> {
+  async ladder(
+    rawItem: unknown,
+    rulebookId: string,
+    steps: number,
+    leaveAlone: string[],
+    onProgress: OnProgress,
+  ): Promise<Ladder> {
     const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
     return ladderOf(before, z.array(z.string()).parse(leaveAlone), async (fraction) => {
       onProgress({ entry: '', title: 'Levels for dragging', fraction, doing: '' })
@@ -137,13 +199,25 @@ const endpoint = {
   },
 
   /** The triangles that picks stand for, in the state that their step is given. */
-  async picked(rawItem: unknown, rulebookId: string, steps: number, picks: unknown, onProgress: OnProgress): Promise<Float32Array> {
+  async picked(
+    rawItem: unknown,
+    rulebookId: string,
+    steps: number,
+    picks: unknown,
+    onProgress: OnProgress,
+  ): Promise<Float32Array> {
     const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
     return pickedTriangles(before, facePicksSchema.parse(picks))
   },
 
   /** Where a decal lies in the state that its step is given; null while no faces are picked. */
-  async decal(rawItem: unknown, rulebookId: string, steps: number, parameters: unknown, onProgress: OnProgress): Promise<PlacedDecal | null> {
+  async decal(
+    rawItem: unknown,
+    rulebookId: string,
+    steps: number,
+    parameters: unknown,
+    onProgress: OnProgress,
+  ): Promise<PlacedDecal | null> {
     const item = itemSchema.parse(rawItem)
     const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
     const { rulebook } = optionsFor(rulebookId, item, onProgress)
@@ -166,14 +240,28 @@ const endpoint = {
   },
 
   /** One level of a map after so many steps, as it is kept or in blocks that are tried. */
-  async mapPicture(rawItem: unknown, rulebookId: string, steps: number, name: string, level: number, as: string, onProgress: OnProgress): Promise<MapPicture> {
+  async mapPicture(
+    rawItem: unknown,
+    rulebookId: string,
+    steps: number,
+    name: string,
+    level: number,
+    as: string,
+    onProgress: OnProgress,
+  ): Promise<MapPicture> {
     const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
     const picture = await mapPicture(before, name, level, as)
     return Comlink.transfer(picture, [picture.data.buffer as ArrayBuffer])
   },
 
   /** How the item's surfaces lie on a map. */
-  async uvLayout(rawItem: unknown, rulebookId: string, steps: number, name: string, onProgress: OnProgress): Promise<UvLayoutMessage> {
+  async uvLayout(
+    rawItem: unknown,
+    rulebookId: string,
+    steps: number,
+    name: string,
+    onProgress: OnProgress,
+  ): Promise<UvLayoutMessage> {
     const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
     return layoutOf(before, name)
   },
@@ -190,7 +278,12 @@ const endpoint = {
   async standOuts(rawItem: unknown, rulebookId: string, onProgress: OnProgress): Promise<StandOuts> {
     const item = itemSchema.parse(rawItem)
     const { result } = await statesOf(rawItem, rulebookId, item.worklist.length, onProgress)
-    return standOuts(result).map(({ name, mesh, distances }) => ({ name, positions: mesh.positions as Float32Array<ArrayBuffer>, indices: mesh.indices as Uint32Array<ArrayBuffer>, distances: distances as Float32Array<ArrayBuffer> }))
+    return standOuts(result).map(({ name, mesh, distances }) => ({
+      name,
+      positions: mesh.positions as Float32Array<ArrayBuffer>,
+      indices: mesh.indices as Uint32Array<ArrayBuffer>,
+      distances: distances as Float32Array<ArrayBuffer>,
+    }))
   },
 
   /** The shapes that the step of that number makes or changes, where its settings put them. */

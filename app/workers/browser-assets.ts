@@ -4,7 +4,12 @@ import jpegUrl from '@jsquash/jpeg/codec/dec/mozjpeg_dec.wasm?url'
 import tarnAndTillerUrl from '../../core/rulebook/stock/tarn-and-tiller.zip?url'
 import { provideAssets, type AssetFile } from '../../core/document/asset-files'
 
-const places: Record<AssetFile, string> = { draco: dracoUrl, webp: webpUrl, jpeg: jpegUrl, 'stock/tarn-and-tiller': tarnAndTillerUrl }
+const places: Record<AssetFile, string> = {
+  draco: dracoUrl,
+  webp: webpUrl,
+  jpeg: jpegUrl,
+  'stock/tarn-and-tiller': tarnAndTillerUrl,
+}
 
 /** In the browser, files are fetched from the same server as the program. Imported by workers for its effect. */
 provideAssets(async (file) => {

@@ -21,7 +21,12 @@ describe('what the yard is given', () => {
     expect(scene.materials.every((material) => material.colourMap !== null)).toBe(true)
     const transfers = sceneTransfers(scene)
     expect(new Set(transfers).size).toBe(transfers.length)
-    const kept = new Set(bell.result.document.getRoot().listAccessors().map((accessor) => accessor.getArray()?.buffer))
+    const kept = new Set(
+      bell.result.document
+        .getRoot()
+        .listAccessors()
+        .map((accessor) => accessor.getArray()?.buffer),
+    )
     expect(transfers.some((buffer) => kept.has(buffer as ArrayBuffer))).toBe(false)
   })
 
@@ -38,13 +43,20 @@ describe('what the yard is given', () => {
   })
 
   it('is, for the trial, made of the packed bytes and agrees with the result', async () => {
-    const pack = await packItems([{ name: 'bell', kind: kindOf(tarnAndTiller, 'mover'), document: bell.result.document }], tarnAndTiller, 'x')
+    const pack = await packItems(
+      [{ name: 'bell', kind: kindOf(tarnAndTiller, 'mover'), document: bell.result.document }],
+      tarnAndTiller,
+      'x',
+    )
     const [item] = loadPack(pack.bytes, tarnAndTiller).items
     const loaded = sceneDataSchema.parse(await buildTrialScene(item, tarnAndTiller))
     const result = await buildScene(bell.result.document)
-    expect(loaded.parts.map((part) => [part.name, part.triangles])).toEqual(result.parts.map((part) => [part.name, part.triangles]))
+    expect(loaded.parts.map((part) => [part.name, part.triangles])).toEqual(
+      result.parts.map((part) => [part.name, part.triangles]),
+    )
     for (const [index, part] of loaded.parts.entries()) {
-      for (let axis = 0; axis < 3; axis++) expect(part.bounds.max[axis]).toBeCloseTo(result.parts[index].bounds.max[axis], 4)
+      for (let axis = 0; axis < 3; axis++)
+        expect(part.bounds.max[axis]).toBeCloseTo(result.parts[index].bounds.max[axis], 4)
     }
     expect(loaded.pictures[0].data.length).toBe(loaded.pictures[0].width * loaded.pictures[0].height * 4)
   })

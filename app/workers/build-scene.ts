@@ -17,45 +17,84 @@ const LARGEST_PICTURE = 1024
 /** What the yard needs of an item, in arrays of its own so that they can be handed over. */
 export async function buildScene(document: Document, game?: { rulebook: Rulebook; kind: Kind }): Promise<SceneData> {
   const materials = document.getRoot().listMaterials()
-  const shown = new Set(materials.flatMap((material) => [material.getBaseColorTexture(), material.getNormalTexture(), material.getMetallicRoughnessTexture()]))
-  const textures = document.getRoot().listTextures().filter((texture) => shown.has(texture))
+  const shown = new Set(
+    materials.flatMap((material) => [
+      material.getBaseColorTexture(),
+      material.getNormalTexture(),
+      material.getMetallicRoughnessTexture(),
+    ]),
+  )
+  const textures = document
+    .getRoot()
+    .listTextures()
+    .filter((texture) => shown.has(texture))
   const indexOf = (texture: Texture | null): number | null => {
     const index = texture === null ? -1 : textures.indexOf(texture)
     return index < 0 ? null : index
   }
-  const scene: SceneData = { parts: [], materials: [], pictures: [], looks: listLooks(document), fit: getRootExtras(document.getRoot()).fit ?? identityMatrix() }
+  const scene: SceneData = {
+    parts: [],
+    materials: [],
+    pictures: [],
+    looks: listLooks(document),
+    fit: getRootExtras(document.getRoot()).fit ?? identityMatrix(),
+  }
   for (const texture of textures) scene.pictures.push(await pictureOf(texture))
   for (const material of materials) {
     const flags = game ? parseMaterialTag(game.rulebook, material.getName()).flags : []
     scene.materials.push({
-      name: material.getName(), colour: [...material.getBaseColorFactor()], roughness: material.getRoughnessFactor(), metalness: material.getMetallicFactor(),
-      twoSided: material.getDoubleSided(), cutOut: material.getAlphaMode() === 'MASK', blended: material.getAlphaMode() === 'BLEND',
-      colourMap: indexOf(material.getBaseColorTexture()), normalMap: indexOf(material.getNormalTexture()), mixedMap: indexOf(material.getMetallicRoughnessTexture()),
-      unlit: flags.includes('flat'), throwsShadow: !flags.includes('noshadow'), receivesShadow: !flags.includes('noshade'),
+      name: material.getName(),
+      colour: [...material.getBaseColorFactor()],
+      roughness: material.getRoughnessFactor(),
+      metalness: material.getMetallicFactor(),
+      twoSided: material.getDoubleSided(),
+      cutOut: material.getAlphaMode() === 'MASK',
+      blended: material.getAlphaMode() === 'BLEND',
+      colourMap: indexOf(material.getBaseColorTexture()),
+      normalMap: indexOf(material.getNormalTexture()),
+      mixedMap: indexOf(material.getMetallicRoughnessTexture()),
+      unlit: flags.includes('flat'),
+      throwsShadow: !flags.includes('noshadow'),
+      receivesShadow: !flags.includes('noshade'),
     })
   }
   for (const part of listAllParts(document)) {
     const bounds = partBounds(part)
     scene.parts.push({
-      name: part.name, role: part.extras.role, level: part.extras.level ?? 0, triangles: countMeshTriangles(part.mesh), matrix: [...restMatrix(part.node)],
+      name: part.name,
+      role: part.extras.role,
+      level: part.extras.level ?? 0,
+      triangles: countMeshTriangles(part.mesh),
+      matrix: [...restMatrix(part.node)],
       bounds: isEmptyBounds(bounds) ? { min: [0, 0, 0], max: [0, 0, 0] } : bounds,
       primitives: part.mesh.listPrimitives().map((primitive) => {
         const { positions, indices, normals, uvs } = readPrimitive(primitive)
         const material = primitive.getMaterial()
-        return { positions: positions.slice(), indices: indices.slice(), normals: normals?.slice() ?? null, uvs: uvs?.slice() ?? null, material: material ? materials.indexOf(material) : -1, looks: scene.looks.map((look) => materials.indexOf(materialInLook(primitive, look) as Material)) }
+        return {
+          positions: positions.slice(),
+          indices: indices.slice(),
+          normals: normals?.slice() ?? null,
+          uvs: uvs?.slice() ?? null,
+          material: material ? materials.indexOf(material) : -1,
+          looks: scene.looks.map((look) => materials.indexOf(materialInLook(primitive, look) as Material)),
+        }
       }),
     })
   }
   // A finish has no mesh: what carried its picture on the way in becomes a wall.
   const carrier = scene.parts[0]?.primitives[0]
-  if (game?.kind.mesh === null && carrier) return { ...scene, parts: [testWall('wall', carrier.looks, game.rulebook.space)] }
+  if (game?.kind.mesh === null && carrier)
+    return { ...scene, parts: [testWall('wall', carrier.looks, game.rulebook.space)] }
   return scene
 }
 
 async function pictureOf(texture: Texture): Promise<SceneData['pictures'][number]> {
   const pixels = await texturePixels(texture)
   const shrink = Math.min(1, LARGEST_PICTURE / Math.max(pixels.width, pixels.height))
-  const shown = shrink < 1 ? resizePixels(pixels, Math.round(pixels.width * shrink), Math.round(pixels.height * shrink), meaningOf(texture)) : pixels
+  const shown =
+    shrink < 1
+      ? resizePixels(pixels, Math.round(pixels.width * shrink), Math.round(pixels.height * shrink), meaningOf(texture))
+      : pixels
   if (meaningOf(texture) === 'normal') restoreBlue(shown.data)
   return { name: texture.getName(), width: shown.width, height: shown.height, data: shown.data.slice() }
 }

@@ -21,16 +21,51 @@ export async function buildTrialScene(item: LoadedItem, { space }: Rulebook): Pr
   for (const material of item.materials.values()) {
     numbers.set(material.name, scene.materials.length)
     scene.materials.push({
-      name: material.name, colour: [1, 1, 1, 1], roughness: 0.9, metalness: 0, twoSided: material.flags.includes('both'), cutOut: material.flags.includes('cut'), blended: material.flags.includes('veil'),
-      colourMap: await pictureOf(material.maps.get('colour') ?? undefined), normalMap: null, mixedMap: null, unlit: material.flags.includes('flat'), throwsShadow: !material.flags.includes('noshadow'), receivesShadow: !material.flags.includes('noshade'),
+      name: material.name,
+      colour: [1, 1, 1, 1],
+      roughness: 0.9,
+      metalness: 0,
+      twoSided: material.flags.includes('both'),
+      cutOut: material.flags.includes('cut'),
+      blended: material.flags.includes('veil'),
+      colourMap: await pictureOf(material.maps.get('colour') ?? undefined),
+      normalMap: null,
+      mixedMap: null,
+      unlit: material.flags.includes('flat'),
+      throwsShadow: !material.flags.includes('noshadow'),
+      receivesShadow: !material.flags.includes('noshade'),
     })
   }
   for (const node of item.view) {
-    scene.parts.push(part(node.name, 'part', node.world, node.primitives.map((primitive) => ({
-      positions: primitive.positions.slice(), indices: primitive.indices.slice(), normals: primitive.normals?.slice() ?? null, uvs: primitive.uvs?.slice() ?? null, material: numbers.get(primitive.material ?? '') ?? -1, looks: [],
-    }))))
+    scene.parts.push(
+      part(
+        node.name,
+        'part',
+        node.world,
+        node.primitives.map((primitive) => ({
+          positions: primitive.positions.slice(),
+          indices: primitive.indices.slice(),
+          normals: primitive.normals?.slice() ?? null,
+          uvs: primitive.uvs?.slice() ?? null,
+          material: numbers.get(primitive.material ?? '') ?? -1,
+          looks: [],
+        })),
+      ),
+    )
   }
-  for (const solid of item.solids) scene.parts.push(part(solid.name, 'solid', identity, [{ positions: solid.positions.slice(), indices: solid.indices.slice(), normals: null, uvs: null, material: -1, looks: [] }]))
+  for (const solid of item.solids)
+    scene.parts.push(
+      part(solid.name, 'solid', identity, [
+        {
+          positions: solid.positions.slice(),
+          indices: solid.indices.slice(),
+          normals: null,
+          uvs: null,
+          material: -1,
+          looks: [],
+        },
+      ]),
+    )
   if (item.view.length === 0 && scene.materials.length > 0) scene.parts.push(testWall(item.name, [0], space))
   return scene
 }
@@ -41,11 +76,23 @@ function part(name: string, role: ScenePart['role'], matrix: number[], primitive
   for (const { positions } of primitives) {
     for (let at = 0; at < positions.length; at += 3) {
       for (let axis = 0; axis < 3; axis++) {
-        const value = matrix[axis] * positions[at] + matrix[axis + 4] * positions[at + 1] + matrix[axis + 8] * positions[at + 2] + matrix[axis + 12]
+        const value =
+          matrix[axis] * positions[at] +
+          matrix[axis + 4] * positions[at + 1] +
+          matrix[axis + 8] * positions[at + 2] +
+          matrix[axis + 12]
         min[axis] = Math.min(min[axis], value)
         max[axis] = Math.max(max[axis], value)
       }
     }
   }
-  return { name, role, level: 0, matrix, bounds: { min, max }, primitives, triangles: primitives.reduce((sum, primitive) => sum + primitive.indices.length / 3, 0) }
+  return {
+    name,
+    role,
+    level: 0,
+    matrix,
+    bounds: { min, max },
+    primitives,
+    triangles: primitives.reduce((sum, primitive) => sum + primitive.indices.length / 3, 0),
+  }
 }

@@ -1,32 +1,100 @@
 import * as Comlink from 'comlink'
 import { z } from 'zod'
 import type { ReadOptions } from '../../core/intake/reader'
-import { crateSchema, itemSchema, sourceReferenceSchema, type Crate, type CrateItem, type SourceReference } from '../../core/crate/schema'
+import {
+  crateSchema,
+  itemSchema,
+  sourceReferenceSchema,
+  type Crate,
+  type CrateItem,
+  type SourceReference,
+} from '../../core/crate/schema'
 import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry'
 import type { BenchEndpoint } from './bench.worker'
 import type { IntakeEndpoint } from './intake.worker'
+import { stepSettingsSchema, type StepSettings } from './field-messages'
 import {
-  contentsSchema, differenceSchema, evaluationSchema, intakeProgressSchema, itemStateSchema, ladderSchema, lookChainSchema, mapFactsSchema, mapPictureSchema, newerSchema, officialSchema, placedDecalSchema, previewSchema, progressSchema, proposalSchema, scenesSchema, stepSettingsSchema, thumbnailSchema, uvLayoutSchema,
-  type previewWishSchema, type ArchiveContents, type Difference, type Evaluation, type ItemState, type Ladder, type LookChain, type MapFacts, type MapPicture, type Newer, type Official, type PlacedDecal, type Preview, type Progress, type Scenes, type StepSettings, type Thumbnail, type UvLayoutMessage,
+  lookChainSchema,
+  mapFactsSchema,
+  mapPictureSchema,
+  placedDecalSchema,
+  previewSchema,
+  uvLayoutSchema,
+  type previewWishSchema,
+  type LookChain,
+  type MapFacts,
+  type MapPicture,
+  type PlacedDecal,
+  type Preview,
+  type UvLayoutMessage,
+} from './map-messages'
+import {
+  differenceSchema,
+  evaluationSchema,
+  itemStateSchema,
+  ladderSchema,
+  progressSchema,
+  proposalSchema,
+  scenesSchema,
+  type Difference,
+  type Evaluation,
+  type ItemState,
+  type Ladder,
+  type Progress,
+  type Scenes,
 } from './messages'
+import {
+  contentsSchema,
+  intakeProgressSchema,
+  newerSchema,
+  officialSchema,
+  thumbnailSchema,
+  type ArchiveContents,
+  type Newer,
+  type Official,
+  type Thumbnail,
+} from './source-messages'
 import type { PackEndpoint } from './pack.worker'
 import type { PreviewEndpoint } from './preview.worker'
 import { sceneDataSchema, type SceneData } from './scene-data'
 import { lazyWorker } from './spawn'
 import type { TrialEndpoint, TrialReport } from './trial.worker'
-import { bumpReportSchema, placedShapesSchema, standOutsSchema, yardFrameSchema, type BumpReport, type PlacedShapes, type StandOuts, type YardFrameMessage, type YardInputMessage } from './yard-messages'
+import {
+  bumpReportSchema,
+  placedShapesSchema,
+  standOutsSchema,
+  yardFrameSchema,
+  type BumpReport,
+  type PlacedShapes,
+  type StandOuts,
+  type YardFrameMessage,
+  type YardInputMessage,
+} from './yard-messages'
 import type { YardEndpoint } from './yard.worker'
 
-const bench = lazyWorker<BenchEndpoint>(() => new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' }))
-const intake = lazyWorker<IntakeEndpoint>(() => new Worker(new URL('./intake.worker.ts', import.meta.url), { type: 'module' }))
-const packer = lazyWorker<PackEndpoint>(() => new Worker(new URL('./pack.worker.ts', import.meta.url), { type: 'module' }))
-const trial = lazyWorker<TrialEndpoint>(() => new Worker(new URL('./trial.worker.ts', import.meta.url), { type: 'module' }))
+const bench = lazyWorker<BenchEndpoint>(
+  () => new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' }),
+)
+const intake = lazyWorker<IntakeEndpoint>(
+  () => new Worker(new URL('./intake.worker.ts', import.meta.url), { type: 'module' }),
+)
+const packer = lazyWorker<PackEndpoint>(
+  () => new Worker(new URL('./pack.worker.ts', import.meta.url), { type: 'module' }),
+)
+const trial = lazyWorker<TrialEndpoint>(
+  () => new Worker(new URL('./trial.worker.ts', import.meta.url), { type: 'module' }),
+)
 
-const yard = lazyWorker<YardEndpoint>(() => new Worker(new URL('./yard.worker.ts', import.meta.url), { type: 'module' }))
-const preview = lazyWorker<PreviewEndpoint>(() => new Worker(new URL('./preview.worker.ts', import.meta.url), { type: 'module' }))
+const yard = lazyWorker<YardEndpoint>(
+  () => new Worker(new URL('./yard.worker.ts', import.meta.url), { type: 'module' }),
+)
+const preview = lazyWorker<PreviewEndpoint>(
+  () => new Worker(new URL('./preview.worker.ts', import.meta.url), { type: 'module' }),
+)
 
 type OnProgress = (progress: Progress) => void
-const heard = (onProgress: OnProgress) => Comlink.proxy((progress: unknown) => onProgress(progressSchema.parse(progress)))
+const heard = (onProgress: OnProgress) =>
+  Comlink.proxy((progress: unknown) => onProgress(progressSchema.parse(progress)))
 
 /** A file as it is handed to a worker. */
 export interface BroughtFile {
@@ -35,47 +103,122 @@ export interface BroughtFile {
 }
 
 /** Runs an item's worklist and checks it; `scenes` only when they are wanted. */
-export async function evaluateItem(item: CrateItem, rulebookId: string, withScenes: boolean, onProgress: OnProgress): Promise<{ evaluation: Evaluation; scenes: Scenes | null }> {
+export async function evaluateItem(
+  item: CrateItem,
+  rulebookId: string,
+  withScenes: boolean,
+  onProgress: OnProgress,
+): Promise<{ evaluation: Evaluation; scenes: Scenes | null }> {
   const answer = await bench.call((api) => api.evaluate(item, rulebookId, withScenes, heard(onProgress)))
-  return { evaluation: evaluationSchema.parse(answer.evaluation), scenes: answer.scenes ? scenesSchema.parse(answer.scenes) : null }
+  return {
+    evaluation: evaluationSchema.parse(answer.evaluation),
+    scenes: answer.scenes ? scenesSchema.parse(answer.scenes) : null,
+  }
 }
 
-export const prepareItem = async (item: CrateItem, rulebookId: string, onProgress: OnProgress): Promise<WorklistEntry[]> =>
+export const prepareItem = async (
+  item: CrateItem,
+  rulebookId: string,
+  onProgress: OnProgress,
+): Promise<WorklistEntry[]> =>
   worklistSchema.parse(await bench.call((api) => api.prepare(item, rulebookId, heard(onProgress))))
 
-export const proposeStep = async (item: CrateItem, rulebookId: string, step: string, overrides: Record<string, unknown>, onProgress: OnProgress) =>
-  proposalSchema.parse(await bench.call((api) => api.propose(item, rulebookId, step, overrides, heard(onProgress))))
+export const proposeStep = async (
+  item: CrateItem,
+  rulebookId: string,
+  step: string,
+  overrides: Record<string, unknown>,
+  onProgress: OnProgress,
+) => proposalSchema.parse(await bench.call((api) => api.propose(item, rulebookId, step, overrides, heard(onProgress))))
 
-export const settingsOf = async (item: CrateItem, rulebookId: string, steps: number, step: string, onProgress: OnProgress): Promise<StepSettings> =>
+export const settingsOf = async (
+  item: CrateItem,
+  rulebookId: string,
+  steps: number,
+  step: string,
+  onProgress: OnProgress,
+): Promise<StepSettings> =>
   stepSettingsSchema.parse(await bench.call((api) => api.settings(item, rulebookId, steps, step, heard(onProgress))))
 
-export const stateAfter = async (item: CrateItem, rulebookId: string, steps: number, onProgress: OnProgress): Promise<ItemState> =>
+export const stateAfter = async (
+  item: CrateItem,
+  rulebookId: string,
+  steps: number,
+  onProgress: OnProgress,
+): Promise<ItemState> =>
   itemStateSchema.parse(await bench.call((api) => api.stateAfter(item, rulebookId, steps, heard(onProgress))))
 
-export const differenceBetween = async (item: CrateItem, rulebookId: string, from: number, to: number, onProgress: OnProgress): Promise<Difference> =>
+export const differenceBetween = async (
+  item: CrateItem,
+  rulebookId: string,
+  from: number,
+  to: number,
+  onProgress: OnProgress,
+): Promise<Difference> =>
   differenceSchema.parse(await bench.call((api) => api.difference(item, rulebookId, from, to, heard(onProgress))))
 
-export const ladderFor = async (item: CrateItem, rulebookId: string, steps: number, leaveAlone: string[], onProgress: OnProgress): Promise<Ladder> =>
+export const ladderFor = async (
+  item: CrateItem,
+  rulebookId: string,
+  steps: number,
+  leaveAlone: string[],
+  onProgress: OnProgress,
+): Promise<Ladder> =>
   ladderSchema.parse(await bench.call((api) => api.ladder(item, rulebookId, steps, leaveAlone, heard(onProgress))))
 
-export const pickedBy = async (item: CrateItem, rulebookId: string, steps: number, picks: unknown, onProgress: OnProgress): Promise<Float32Array> => {
+export const pickedBy = async (
+  item: CrateItem,
+  rulebookId: string,
+  steps: number,
+  picks: unknown,
+  onProgress: OnProgress,
+): Promise<Float32Array> => {
   const corners = await bench.call((api) => api.picked(item, rulebookId, steps, picks, heard(onProgress)))
   return z.instanceof(Float32Array).parse(corners)
 }
 
-export const decalOn = async (item: CrateItem, rulebookId: string, steps: number, parameters: unknown, onProgress: OnProgress): Promise<PlacedDecal | null> =>
-  placedDecalSchema.nullable().parse(await bench.call((api) => api.decal(item, rulebookId, steps, parameters, heard(onProgress))))
+export const decalOn = async (
+  item: CrateItem,
+  rulebookId: string,
+  steps: number,
+  parameters: unknown,
+  onProgress: OnProgress,
+): Promise<PlacedDecal | null> =>
+  placedDecalSchema
+    .nullable()
+    .parse(await bench.call((api) => api.decal(item, rulebookId, steps, parameters, heard(onProgress))))
 
-export const mapsOf = async (item: CrateItem, rulebookId: string, steps: number, onProgress: OnProgress): Promise<MapFacts[]> =>
+export const mapsOf = async (
+  item: CrateItem,
+  rulebookId: string,
+  steps: number,
+  onProgress: OnProgress,
+): Promise<MapFacts[]> =>
   mapFactsSchema.array().parse(await bench.call((api) => api.maps(item, rulebookId, steps, heard(onProgress))))
 
 export const looksOf = async (item: CrateItem, rulebookId: string, onProgress: OnProgress): Promise<LookChain[]> =>
   lookChainSchema.array().parse(await bench.call((api) => api.looks(item, rulebookId, heard(onProgress))))
 
-export const mapPictureOf = async (item: CrateItem, rulebookId: string, steps: number, name: string, level: number, as: string, onProgress: OnProgress): Promise<MapPicture> =>
-  mapPictureSchema.parse(await bench.call((api) => api.mapPicture(item, rulebookId, steps, name, level, as, heard(onProgress))))
+export const mapPictureOf = async (
+  item: CrateItem,
+  rulebookId: string,
+  steps: number,
+  name: string,
+  level: number,
+  as: string,
+  onProgress: OnProgress,
+): Promise<MapPicture> =>
+  mapPictureSchema.parse(
+    await bench.call((api) => api.mapPicture(item, rulebookId, steps, name, level, as, heard(onProgress))),
+  )
 
-export const uvLayoutOf = async (item: CrateItem, rulebookId: string, steps: number, name: string, onProgress: OnProgress): Promise<UvLayoutMessage> =>
+export const uvLayoutOf = async (
+  item: CrateItem,
+  rulebookId: string,
+  steps: number,
+  name: string,
+  onProgress: OnProgress,
+): Promise<UvLayoutMessage> =>
   uvLayoutSchema.parse(await bench.call((api) => api.uvLayout(item, rulebookId, steps, name, heard(onProgress))))
 
 export const bumpOf = async (item: CrateItem, rulebookId: string, onProgress: OnProgress): Promise<BumpReport> =>
@@ -84,23 +227,38 @@ export const bumpOf = async (item: CrateItem, rulebookId: string, onProgress: On
 export const standOutsOf = async (item: CrateItem, rulebookId: string, onProgress: OnProgress): Promise<StandOuts> =>
   standOutsSchema.parse(await bench.call((api) => api.standOuts(item, rulebookId, heard(onProgress))))
 
-export const shapesOf = async (item: CrateItem, rulebookId: string, steps: number, onProgress: OnProgress): Promise<PlacedShapes> =>
+export const shapesOf = async (
+  item: CrateItem,
+  rulebookId: string,
+  steps: number,
+  onProgress: OnProgress,
+): Promise<PlacedShapes> =>
   placedShapesSchema.parse(await bench.call((api) => api.shapes(item, rulebookId, steps, heard(onProgress))))
 
 /** What is opened in the yard: an item of the last pack, or one as it stands on the bench. */
 export type YardSubject = { packed: string; crateId: string } | { item: CrateItem }
 
 /** Opens the yard; frames come until it is closed. */
-export async function openYard(subject: YardSubject, rulebookId: string, feet: [number, number, number], onFrame: (frame: YardFrameMessage) => void): Promise<void> {
+export async function openYard(
+  subject: YardSubject,
+  rulebookId: string,
+  feet: [number, number, number],
+  onFrame: (frame: YardFrameMessage) => void,
+): Promise<void> {
   const told = Comlink.proxy((frame: unknown) => onFrame(yardFrameSchema.parse(frame)))
-  await yard.call((api) => ('item' in subject ? api.openItem(subject.item, rulebookId, feet, told) : api.openPacked(subject.crateId, rulebookId, subject.packed, feet, told)))
+  await yard.call((api) =>
+    'item' in subject
+      ? api.openItem(subject.item, rulebookId, feet, told)
+      : api.openPacked(subject.crateId, rulebookId, subject.packed, feet, told),
+  )
 }
 
 export const tellYard = (input: YardInputMessage): void => void yard.call((api) => api.tell(input))
 
 export const closeYard = (): void => void yard.call((api) => api.close())
 
-export const stockScene = async (rulebookId: string, object: string): Promise<SceneData> => sceneDataSchema.parse(await bench.call((api) => api.stockScene(rulebookId, object)))
+export const stockScene = async (rulebookId: string, object: string): Promise<SceneData> =>
+  sceneDataSchema.parse(await bench.call((api) => api.stockScene(rulebookId, object)))
 
 const STOP_PATIENCE_MILLISECONDS = 1500
 
@@ -113,44 +271,70 @@ export async function stopBench(): Promise<void> {
 
 /** How far a reading is. */
 export type OnReading = (progress: { fraction: number; doing: string }) => void
-const heardReading = (onReading: OnReading) => Comlink.proxy((progress: unknown) => onReading(intakeProgressSchema.parse(progress)))
+const heardReading = (onReading: OnReading) =>
+  Comlink.proxy((progress: unknown) => onReading(intakeProgressSchema.parse(progress)))
 
 /** New items, or what is in a pack or crate file that was brought alone. */
-export async function bringIn(files: BroughtFile[], kind: string, options: ReadOptions, taken: string[], onReading: OnReading): Promise<{ items: CrateItem[]; contents: ArchiveContents | null }> {
+export async function bringIn(
+  files: BroughtFile[],
+  kind: string,
+  options: ReadOptions,
+  taken: string[],
+  onReading: OnReading,
+): Promise<{ items: CrateItem[]; contents: ArchiveContents | null }> {
   const answer = await intake.call((api) => api.bringIn(handOver(files), kind, options, taken, heardReading(onReading)))
   return { items: itemSchema.array().parse(answer.items), contents: contentsSchema.nullable().parse(answer.contents) }
 }
 
-export const takeOut = async (items: string[], textures: string[], kind: string, taken: string[]): Promise<CrateItem[]> =>
+export const takeOut = async (
+  items: string[],
+  textures: string[],
+  kind: string,
+  taken: string[],
+): Promise<CrateItem[]> =>
   itemSchema.array().parse(await intake.call((api) => api.takeOut(items, textures, kind, taken)))
 
-export const takeStock = async (rulebookId: string, object: string, taken: string[]): Promise<CrateItem> => itemSchema.parse(await intake.call((api) => api.takeStock(rulebookId, object, taken)))
+export const takeStock = async (rulebookId: string, object: string, taken: string[]): Promise<CrateItem> =>
+  itemSchema.parse(await intake.call((api) => api.takeStock(rulebookId, object, taken)))
 
-export const thumbnailsOf = async (item: CrateItem): Promise<Thumbnail[]> => thumbnailSchema.array().parse(await intake.call((api) => api.thumbnails(item)))
+export const thumbnailsOf = async (item: CrateItem): Promise<Thumbnail[]> =>
+  thumbnailSchema.array().parse(await intake.call((api) => api.thumbnails(item)))
 
 export const readNewer = async (item: CrateItem, files: BroughtFile[], onReading: OnReading): Promise<Newer> =>
   newerSchema.parse(await intake.call((api) => api.readNewer(item, handOver(files), heardReading(onReading))))
 
-export const compareOfficial = async (item: CrateItem, rulebookId: string, official: { stock: string } | { item: CrateItem }): Promise<Official> =>
+export const compareOfficial = async (
+  item: CrateItem,
+  rulebookId: string,
+  official: { stock: string } | { item: CrateItem },
+): Promise<Official> =>
   officialSchema.parse(await intake.call((api) => api.compareOfficial(item, rulebookId, official)))
 
 export const bringImages = async (files: BroughtFile[]): Promise<SourceReference[]> =>
   sourceReferenceSchema.array().parse(await intake.call((api) => api.bringImages(handOver(files))))
 
-const handOver = (files: BroughtFile[]): BroughtFile[] => Comlink.transfer(files, files.map((file) => file.bytes.buffer as ArrayBuffer))
+const handOver = (files: BroughtFile[]): BroughtFile[] =>
+  Comlink.transfer(
+    files,
+    files.map((file) => file.bytes.buffer as ArrayBuffer),
+  )
 
-export const openCrateFile = async (bytes: Uint8Array, name: string): Promise<Crate> => crateSchema.parse(await intake.call((api) => api.openCrateFile(bytes, name)))
+export const openCrateFile = async (bytes: Uint8Array, name: string): Promise<Crate> =>
+  crateSchema.parse(await intake.call((api) => api.openCrateFile(bytes, name)))
 
 export const saveCrateFile = (crate: Crate): Promise<Uint8Array> => intake.call((api) => api.saveCrateFile(crate))
 
 /** What a step would make of a map with other parameters, on small pictures; null when it cannot be told soon. */
-export const previewMap = async (wish: z.input<typeof previewWishSchema>): Promise<Preview | null> => previewSchema.nullable().parse(await preview.call((api) => api.preview(wish)))
+export const previewMap = async (wish: z.input<typeof previewWishSchema>): Promise<Preview | null> =>
+  previewSchema.nullable().parse(await preview.call((api) => api.preview(wish)))
 
 /** Ends a reading that takes too long; nothing of it is kept. */
 export const stopIntake = (): void => intake.end()
 
-export const packCrate = (crate: Crate, onProgress: OnProgress): Promise<{ blocks: number }> => packer.call((api) => api.pack(crate, heard(onProgress)))
+export const packCrate = (crate: Crate, onProgress: OnProgress): Promise<{ blocks: number }> =>
+  packer.call((api) => api.pack(crate, heard(onProgress)))
 
 export const stopPacking = (): void => packer.end()
 
-export const runTrial = (crateId: string, rulebookId: string): Promise<TrialReport> => trial.call((api) => api.load(crateId, rulebookId))
+export const runTrial = (crateId: string, rulebookId: string): Promise<TrialReport> =>
+  trial.call((api) => api.load(crateId, rulebookId))

@@ -15,7 +15,7 @@ import type { ReadOptions } from '../../core/intake/reader'
 import { fileName } from '../../core/intake/source-file'
 import { getSource, putSources } from '../storage/sources'
 import './browser-assets'
-import { filesSchema, type ArchiveContents, type Newer, type Official, type Thumbnail } from './messages'
+import { filesSchema, type ArchiveContents, type Newer, type Official, type Thumbnail } from './source-messages'
 import { makeThumbnail } from './thumbnail'
 
 type OnProgress = (progress: { fraction: number; doing: string }) => void
@@ -23,7 +23,8 @@ type OnProgress = (progress: { fraction: number; doing: string }) => void
 /** The archive of ours that was brought last, until something is taken out of it. */
 let lastArchive: { bytes: Uint8Array; name: string } | null = null
 
-const keep = (taken: readonly Pick<BroughtItem, 'files'>[]): Promise<void> => putSources(taken.flatMap((each) => each.files.map(({ sha256, file }) => ({ sha256, bytes: file.bytes }))))
+const keep = (taken: readonly Pick<BroughtItem, 'files'>[]): Promise<void> =>
+  putSources(taken.flatMap((each) => each.files.map(({ sha256, file }) => ({ sha256, bytes: file.bytes }))))
 
 /** Tells the page at most thirty times a second. */
 function heard(onProgress: OnProgress): ReadOptions['onProgress'] {
@@ -39,7 +40,13 @@ function heard(onProgress: OnProgress): ReadOptions['onProgress'] {
 /** Reads what is brought. A source is kept only after all of it could be read. */
 const endpoint = {
   /** New items from files; the bytes go to the database, the items back to the page. A pack or crate file is only looked into. */
-  async bringIn(rawFiles: unknown, kind: string, options: ReadOptions, taken: string[], onProgress: OnProgress): Promise<{ items: CrateItem[]; contents: ArchiveContents | null }> {
+  async bringIn(
+    rawFiles: unknown,
+    kind: string,
+    options: ReadOptions,
+    taken: string[],
+    onProgress: OnProgress,
+  ): Promise<{ items: CrateItem[]; contents: ArchiveContents | null }> {
     const files = filesSchema.parse(rawFiles)
     const [only] = files
     if (files.length === 1 && isArchive(only)) {
@@ -100,13 +107,22 @@ const endpoint = {
 
   /** Reads a newer version of an item's source and tells what changed. Nothing of the item changes yet. */
   async readNewer(rawItem: unknown, rawFiles: unknown, onProgress: OnProgress): Promise<Newer> {
-    const { main, sources, files, change } = await readNewer(itemSchema.parse(rawItem), filesSchema.parse(rawFiles), getSource, heard(onProgress))
+    const { main, sources, files, change } = await readNewer(
+      itemSchema.parse(rawItem),
+      filesSchema.parse(rawFiles),
+      getSource,
+      heard(onProgress),
+    )
     await keep([{ files }])
     return { main, sources, change }
   },
 
   /** Compares an item's source with an official object, from stock or brought as another item. */
-  async compareOfficial(rawItem: unknown, rulebookId: string, official: { stock: string } | { item: unknown }): Promise<Official> {
+  async compareOfficial(
+    rawItem: unknown,
+    rulebookId: string,
+    official: { stock: string } | { item: unknown },
+  ): Promise<Official> {
     const rulebook = rulebookById(rulebookId)
     const { document } = await startOf(itemSchema.parse(rawItem), getSource)
     if ('stock' in official) return compareWithStock(document, rulebook, official.stock)

@@ -18,7 +18,7 @@ import { compressMap } from '../../core/texture/compress'
 import { ddsMimeType } from '../../core/texture/dds'
 import type { Pixels } from '../../core/texture/pixels'
 import { mipmapChain, resizePixels } from '../../core/texture/resize'
-import type { LookChain, mapFactsSchema, mapPictureSchema, uvLayoutSchema } from './messages'
+import type { LookChain, mapFactsSchema, mapPictureSchema, uvLayoutSchema } from './map-messages'
 
 export type MapFacts = z.infer<typeof mapFactsSchema>
 export type MapPicture = z.infer<typeof mapPictureSchema>
@@ -34,28 +34,61 @@ export async function listMaps(document: Document, kind: Kind, gridCell: number)
     for (const { role, texture } of listMaterialMaps(material)) {
       const known = seen.get(texture)
       if (known) known.materials.push(material.getName())
-      else seen.set(texture, { ...(await factsOf(document, texture, kind.mesh === null ? gridCell : null)), role, materials: [material.getName()], packed: packed.has(texture) })
+      else
+        seen.set(texture, {
+          ...(await factsOf(document, texture, kind.mesh === null ? gridCell : null)),
+          role,
+          materials: [material.getName()],
+          packed: packed.has(texture),
+        })
     }
   }
   return [...seen.values()].sort((a, b) => Number(b.packed) - Number(a.packed))
 }
 
 /** @param wallCell for what has no mesh: how wide the picture lies on a wall, in game units */
-async function factsOf(document: Document, texture: Texture, wallCell: number | null): Promise<Omit<MapFacts, 'role' | 'materials' | 'packed'>> {
+async function factsOf(
+  document: Document,
+  texture: Texture,
+  wallCell: number | null,
+): Promise<Omit<MapFacts, 'role' | 'materials' | 'packed'>> {
   const facts = textureFacts(texture)
   const { quality, written, cameAs } = getTextureExtras(texture)
   const pixels = shownPicture(await texturePixels(texture), meaningOf(texture) === 'normal')
   const scale = Math.min(1, THUMBNAIL_PIXELS / Math.max(pixels.width, pixels.height))
-  const small = scale < 1 ? resizePixels(pixels, Math.max(1, Math.round(pixels.width * scale)), Math.max(1, Math.round(pixels.height * scale)), meaningOf(texture)) : pixels
+  const small =
+    scale < 1
+      ? resizePixels(
+          pixels,
+          Math.max(1, Math.round(pixels.width * scale)),
+          Math.max(1, Math.round(pixels.height * scale)),
+          meaningOf(texture),
+        )
+      : pixels
   return {
-    name: texture.getName(), from: written ?? texture.getName(), cameAs: cameAs ?? '', width: facts.width, height: facts.height, codec: facts.codec, mipmaps: facts.mipmaps, memory: textureMemory(facts),
-    quality: quality ?? null, density: isGameMapRole(getTextureExtras(texture).role) ? (wallCell === null ? texelsPerUnit(document, texture, facts.width, facts.height) : facts.width / wallCell) : null,
+    name: texture.getName(),
+    from: written ?? texture.getName(),
+    cameAs: cameAs ?? '',
+    width: facts.width,
+    height: facts.height,
+    codec: facts.codec,
+    mipmaps: facts.mipmaps,
+    memory: textureMemory(facts),
+    quality: quality ?? null,
+    density: isGameMapRole(getTextureExtras(texture).role)
+      ? wallCell === null
+        ? texelsPerUnit(document, texture, facts.width, facts.height)
+        : facts.width / wallCell
+      : null,
     thumbnail: { ...small, data: small.data.slice() },
   }
 }
 
 /** Two-channel normals get their third back for the eye; the numbers stay as they are. */
-function shownPicture(pixels: Pixels, isNormal: boolean): { width: number; height: number; data: Uint8Array<ArrayBuffer> } {
+function shownPicture(
+  pixels: Pixels,
+  isNormal: boolean,
+): { width: number; height: number; data: Uint8Array<ArrayBuffer> } {
   const data = pixels.data.slice()
   if (isNormal) {
     for (let at = 0; at < data.length; at += 4) {
@@ -69,7 +102,10 @@ function shownPicture(pixels: Pixels, isNormal: boolean): { width: number; heigh
 }
 
 const textureNamed = (document: Document, name: string): Texture => {
-  const texture = document.getRoot().listTextures().find((each) => each.getName() === name)
+  const texture = document
+    .getRoot()
+    .listTextures()
+    .find((each) => each.getName() === name)
   if (!texture) throw new PlainError('this map is not there at this place of the worklist', name, 'Choose another map.')
   return texture
 }
@@ -82,22 +118,58 @@ export async function mapPicture(document: Document, name: string, level: number
   const texture = textureNamed(document, name)
   const facts = textureFacts(texture)
   const isNormal = meaningOf(texture) === 'normal'
-  const cut = listShownMaps(document).find((map) => map.texture === texture)?.materials.some((material) => material.getAlphaMode() === 'MASK') ?? false
+  const cut =
+    listShownMaps(document)
+      .find((map) => map.texture === texture)
+      ?.materials.some((material) => material.getAlphaMode() === 'MASK') ?? false
   const levels = Math.floor(Math.log2(Math.max(facts.width, facts.height))) + 1
   const shownLevel = Math.min(level, levels - 1)
   if (as === 'kept' && texture.getMimeType() === ddsMimeType) {
     const last = Math.min(shownLevel, facts.mipmaps - 1)
-    const pixels = await decodeDdsLevel(texture.getImage() ?? new Uint8Array(), last, Math.max(1, facts.width >> last), Math.max(1, facts.height >> last))
+    const pixels = await decodeDdsLevel(
+      texture.getImage() ?? new Uint8Array(),
+      last,
+      Math.max(1, facts.width >> last),
+      Math.max(1, facts.height >> last),
+    )
     const quality = getTextureExtras(texture).quality
-    return { ...shownPicture(pixels, isNormal), level: last, levels: facts.mipmaps, codec: facts.codec, memory: textureMemory(facts), psnrDecibels: quality?.psnrDecibels ?? null, meanAngleDegrees: quality?.meanAngleDegrees ?? null, worstBlock: quality?.worstBlock ?? null }
+    return {
+      ...shownPicture(pixels, isNormal),
+      level: last,
+      levels: facts.mipmaps,
+      codec: facts.codec,
+      memory: textureMemory(facts),
+      psnrDecibels: quality?.psnrDecibels ?? null,
+      meanAngleDegrees: quality?.meanAngleDegrees ?? null,
+      worstBlock: quality?.worstBlock ?? null,
+    }
   }
   const whole = await texturePixels(texture)
   const chain = shownLevel > 0 ? mipmapChain(whole, meaningOf(texture), cut ? 128 : undefined) : [whole]
   const pixels = chain[shownLevel]
-  if (!isBlockCodec(as)) return { ...shownPicture(pixels, isNormal), level: shownLevel, levels, codec: null, memory: Math.round(facts.width * facts.height * 4 * (4 / 3)), psnrDecibels: null, meanAngleDegrees: null, worstBlock: null }
+  if (!isBlockCodec(as))
+    return {
+      ...shownPicture(pixels, isNormal),
+      level: shownLevel,
+      levels,
+      codec: null,
+      memory: Math.round(facts.width * facts.height * 4 * (4 / 3)),
+      psnrDecibels: null,
+      meanAngleDegrees: null,
+      worstBlock: null,
+    }
   const made = await compressMap(pixels, { codec: as, meaning: meaningOf(texture), withMipmaps: false, cut })
   const readBack = await decodeDdsLevel(made.dds, 0, pixels.width, pixels.height)
-  return { ...shownPicture(readBack, isNormal), level: shownLevel, levels, codec: as, memory: Math.round((levelBytes(as, facts.width, facts.height) * 4) / 3), psnrDecibels: made.psnrDecibels, meanAngleDegrees: made.meanAngleDegrees, worstBlock: made.worstBlock }
+  return {
+    ...shownPicture(readBack, isNormal),
+    level: shownLevel,
+    levels,
+    codec: as,
+    memory: Math.round((levelBytes(as, facts.width, facts.height) * 4) / 3),
+    psnrDecibels: made.psnrDecibels,
+    meanAngleDegrees: made.meanAngleDegrees,
+    worstBlock: made.worstBlock,
+  }
 }
 
 /** Look → material → maps, each with the file it becomes. */
@@ -106,10 +178,18 @@ export function lookChains(document: Document, rulebook: Rulebook, kind: Kind, i
   return listLooks(document).map((look) => {
     const { materials } = packLook(document, look, rulebook, paths, new Map())
     return {
-      look, file: paths.look(look),
+      look,
+      file: paths.look(look),
       materials: Object.entries(materials).map(([name, { shading, maps }]) => ({
-        name, base: parseMaterialTag(rulebook, name).base, shading,
-        maps: Object.entries(maps).map(([role, file]) => ({ role, file, texture: (file.split('/').pop() ?? file).replace(/\.[^.]*$/, ''), stock: rulebook.stock.textures.some(({ path }) => path === file) })),
+        name,
+        base: parseMaterialTag(rulebook, name).base,
+        shading,
+        maps: Object.entries(maps).map(([role, file]) => ({
+          role,
+          file,
+          texture: (file.split('/').pop() ?? file).replace(/\.[^.]*$/, ''),
+          stock: rulebook.stock.textures.some(({ path }) => path === file),
+        })),
       })),
     }
   })
@@ -118,7 +198,17 @@ export function lookChains(document: Document, rulebook: Rulebook, kind: Kind, i
 /** How the surfaces that show a map lie on it. */
 export function layoutOf(document: Document, name: string): UvLayoutMessage {
   const texture = textureNamed(document, name)
-  const surfaces = surfacesShowing(document, texture).map(({ primitive, uvs, indices }) => ({ positions: readPrimitive(primitive).positions, uvs, indices }))
+  const surfaces = surfacesShowing(document, texture).map(({ primitive, uvs, indices }) => ({
+    positions: readPrimitive(primitive).positions,
+    uvs,
+    indices,
+  }))
   const layout = measureUvs(surfaces)
-  return { ...layout, triangles: layout.triangles.slice(), stretch: layout.stretch.slice(), density: layout.density.slice(), svg: layoutSvg(layout, Math.max(textureFacts(texture).width, 256)) }
+  return {
+    ...layout,
+    triangles: layout.triangles.slice(),
+    stretch: layout.stretch.slice(),
+    density: layout.density.slice(),
+    svg: layoutSvg(layout, Math.max(textureFacts(texture).width, 256)),
+  }
 }

@@ -26,12 +26,16 @@ describe('picked triangles for the page', () => {
   it('stand where the part stands', () => {
     const document = documentOf({ box: unitBox() })
     listViewParts(document)[0].node.setTranslation([10, 0, 0])
-    const corners = pickedTriangles(document, [{ part: 'box', point: [10.5, 1, 0.5], growth: 'flat', angleDegrees: 10 }])
+    const corners = pickedTriangles(document, [
+      { part: 'box', point: [10.5, 1, 0.5], growth: 'flat', angleDegrees: 10 },
+    ])
     expect(corners.length).toBe(18)
     for (let at = 0; at < corners.length; at += 3) {
       expect(corners[at]).toBeGreaterThanOrEqual(10)
       expect(corners[at + 1]).toBe(1)
     }
-    expect(pickedTriangles(document, [{ part: 'mast', point: [0, 0, 0], growth: 'piece', angleDegrees: 0 }]).length).toBe(0)
+    expect(
+      pickedTriangles(document, [{ part: 'mast', point: [0, 0, 0], growth: 'piece', angleDegrees: 0 }]).length,
+    ).toBe(0)
   })
 })

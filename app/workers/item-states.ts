@@ -12,21 +12,37 @@ import { pickedFaces } from '../../core/steps/face-picks'
 import { pictureByName } from '../../core/steps/item-pictures'
 import type { SourceImage } from '../../core/steps/step'
 import { readMesh } from '../../core/steps/mesh-arrays'
-import type { Ladder, PlacedDecal } from './messages'
+import type { PlacedDecal } from './map-messages'
+import type { Ladder } from './messages'
 
 /** Levels for dragging, for the parts that a reduction may touch. */
-export async function ladderOf(document: Document, leaveAlone: readonly string[], progress: (fraction: number) => Promise<void>): Promise<Ladder> {
+export async function ladderOf(
+  document: Document,
+  leaveAlone: readonly string[],
+  progress: (fraction: number) => Promise<void>,
+): Promise<Ladder> {
   const parts = listViewParts(document)
   const size = Math.max(...boundsSize(partsBounds(parts)))
   const free = parts.filter((part) => !leaveAlone.includes(part.name))
-  const held = parts.filter((part) => leaveAlone.includes(part.name)).reduce((sum, part) => sum + readMesh(part.mesh).indices.length / 3, 0)
+  const held = parts
+    .filter((part) => leaveAlone.includes(part.name))
+    .reduce((sum, part) => sum + readMesh(part.mesh).indices.length / 3, 0)
   const arrays = free.map((part) => readMesh(part.mesh))
-  const levels = await reductionLadder(free.map((part, number) => ({ ...arrays[number], scale: Math.max(...part.node.getWorldScale().map(Math.abs)) })), size, progress)
+  const levels = await reductionLadder(
+    free.map((part, number) => ({ ...arrays[number], scale: Math.max(...part.node.getWorldScale().map(Math.abs)) })),
+    size,
+    progress,
+  )
   return { levels: levels.map((level) => rungOf(level, free, arrays, held)) }
 }
 
 /** A level's triangles, split again into the surfaces they belong to. */
-function rungOf({ triangles, shift, indices }: LadderLevel, parts: readonly Part[], arrays: readonly ReturnType<typeof readMesh>[], held: number): Ladder['levels'][number] {
+function rungOf(
+  { triangles, shift, indices }: LadderLevel,
+  parts: readonly Part[],
+  arrays: readonly ReturnType<typeof readMesh>[],
+  held: number,
+): Ladder['levels'][number] {
   return {
     triangles: triangles + held,
     shift,
@@ -38,7 +54,11 @@ function rungOf({ triangles, shift, indices }: LadderLevel, parts: readonly Part
       for (let at = 0; at < all.length; at += 3) {
         while (all[at] < firstCorner[surface]) surface--
         while (all[at] >= firstCorner[surface + 1]) surface++
-        lists[surface].push(all[at] - firstCorner[surface], all[at + 1] - firstCorner[surface], all[at + 2] - firstCorner[surface])
+        lists[surface].push(
+          all[at] - firstCorner[surface],
+          all[at + 1] - firstCorner[surface],
+          all[at + 2] - firstCorner[surface],
+        )
       }
       return { name: part.name, surfaces: lists.map((list) => Uint32Array.from(list)) }
     }),
@@ -46,17 +66,37 @@ function rungOf({ triangles, shift, indices }: LadderLevel, parts: readonly Part
 }
 
 /** A decal over the faces picked for it, as loose triangles; null while there are none. */
-export async function placedDecal(document: Document, how: DecalPlacement, images: readonly SourceImage[] | undefined, rulebook: Rulebook): Promise<PlacedDecal | null> {
+export async function placedDecal(
+  document: Document,
+  how: DecalPlacement,
+  images: readonly SourceImage[] | undefined,
+  rulebook: Rulebook,
+): Promise<PlacedDecal | null> {
   const picture = await pictureByName(how.picture, document, images)
   const placed = placeDecal(document, how, picture, axisVector(rulebook.space.up))
   if (!placed) return null
   const patches = placed.patches.map(({ patch }) => patch)
-  const loose = (values: (patch: DecalPatch) => Float32Array, size: number): Float32Array<ArrayBuffer> => Float32Array.from(patches.flatMap((patch) => Array.from(patch.indices).flatMap((corner) => Array.from(values(patch).subarray(corner * size, corner * size + size)))))
+  const loose = (values: (patch: DecalPatch) => Float32Array, size: number): Float32Array<ArrayBuffer> =>
+    Float32Array.from(
+      patches.flatMap((patch) =>
+        Array.from(patch.indices).flatMap((corner) =>
+          Array.from(values(patch).subarray(corner * size, corner * size + size)),
+        ),
+      ),
+    )
   const triple = (vector: readonly number[]): [number, number, number] => [vector[0], vector[1], vector[2]]
   const { plane } = placed
   return {
-    plane: { ...plane, middle: triple(plane.middle), right: triple(plane.right), up: triple(plane.up), outward: triple(plane.outward) },
-    positions: loose((patch) => patch.positions, 3), uvs: loose((patch) => patch.uvs, 2), picture: { ...picture, data: picture.data.slice() },
+    plane: {
+      ...plane,
+      middle: triple(plane.middle),
+      right: triple(plane.right),
+      up: triple(plane.up),
+      outward: triple(plane.outward),
+    },
+    positions: loose((patch) => patch.positions, 3),
+    uvs: loose((patch) => patch.uvs, 2),
+    picture: { ...picture, data: picture.data.slice() },
   }
 }
 
@@ -71,7 +111,9 @@ export function pickedTriangles(document: Document, picks: Parameters<typeof pic
       const { positions, indices } = readPrimitive(primitive)
       const placed = transformedPoints(positions, [...restMatrix(part.node)])
       marks.forEach((mark, triangle) => {
-        if (mark) for (let corner = 0; corner < 3; corner++) corners.push(...placed.subarray(indices[triangle * 3 + corner] * 3, indices[triangle * 3 + corner] * 3 + 3))
+        if (mark)
+          for (let corner = 0; corner < 3; corner++)
+            corners.push(...placed.subarray(indices[triangle * 3 + corner] * 3, indices[triangle * 3 + corner] * 3 + 3))
       })
     }
   }

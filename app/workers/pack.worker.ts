@@ -20,9 +20,18 @@ const endpoint = {
       bytesOf: getSource,
       shouldStop: () => stopAsked,
       onProgress: (progress) => onProgress({ ...progress, fraction: progress.fraction * 0.8 }),
-      onPacking: async (fraction, doing) => onProgress({ entry: '', title: 'Packing', fraction: 0.8 + fraction * 0.2, doing }),
+      onPacking: async (fraction, doing) =>
+        onProgress({ entry: '', title: 'Packing', fraction: 0.8 + fraction * 0.2, doing }),
     })
-    await putPack({ crateId: crate.id, bytes: pack.bytes, sha256: pack.sha256, files: pack.files, blocks, crateHash: hashValue(crate), packedAt: Date.now() })
+    await putPack({
+      crateId: crate.id,
+      bytes: pack.bytes,
+      sha256: pack.sha256,
+      files: pack.files,
+      blocks,
+      crateHash: hashValue(crate),
+      packedAt: Date.now(),
+    })
     return { blocks }
   },
 

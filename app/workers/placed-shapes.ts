@@ -4,7 +4,13 @@ import { multiplyMatrices } from '../../core/document/axes'
 import { decomposeMatrix, transformedPoints } from '../../core/document/matrices'
 import { listSolids, listViewParts, restMatrix, type Part } from '../../core/document/parts'
 import { readPrimitive } from '../../core/document/primitive-arrays'
-import { placedMesh, UNTURNED, type PlacedShape, type Quaternion, type Triple } from '../../core/geometry/shapes/placed-shape'
+import {
+  placedMesh,
+  UNTURNED,
+  type PlacedShape,
+  type Quaternion,
+  type Triple,
+} from '../../core/geometry/shapes/placed-shape'
 import { addSolidParameters, shapeEditSchema } from '../../core/steps/add-solid-parameters'
 import { editShape, fitSolid, solidGround } from '../../core/steps/solid-shape'
 import type { WorklistEntry } from '../../core/worklist/entry'
@@ -25,7 +31,11 @@ export async function placedShapes(before: Document, entry: WorklistEntry | unde
     const parent = solid?.node.getParentNode()
     if (!chosen.success || !solid || !solid.extras.solid) return []
     const { positions, indices } = readPrimitive(solid.mesh.listPrimitives()[0])
-    const shape: PlacedShape = { mesh: { positions, indices }, translation: solid.node.getTranslation() as Triple, rotation: (solid.node.getRotation() ?? UNTURNED) as Quaternion }
+    const shape: PlacedShape = {
+      mesh: { positions, indices },
+      translation: solid.node.getTranslation() as Triple,
+      rotation: (solid.node.getRotation() ?? UNTURNED) as Quaternion,
+    }
     return [inScene(editShape(solid.extras.solid.shape, shape, chosen.data), { ...solid, node: parent ?? solid.node })]
   }
   return []
@@ -42,17 +52,36 @@ function inScene(shape: PlacedShape, part: Pick<Part, 'node'>): PlacedShapes[num
     }
     return { low, high }
   })
-  const middle = placedMesh({ ...shape, mesh: { positions: Float32Array.from(ends.map(({ low, high }) => (low + high) / 2)), indices: new Uint32Array() } }).positions
+  const middle = placedMesh({
+    ...shape,
+    mesh: { positions: Float32Array.from(ends.map(({ low, high }) => (low + high) / 2)), indices: new Uint32Array() },
+  }).positions
   const own = [...rotationColumns(shape.rotation), 0, 0, 0, 1]
   const at = transformedPoints(middle, world)
   const { rotation } = decomposeMatrix(multiplyMatrices(world, own))
   return {
-    middle: [at[0], at[1], at[2]], half: ends.map(({ low, high }) => (high - low) / 2) as Triple, turn: rotation as Quaternion,
-    positions: transformedPoints(placed.positions, world) as Float32Array<ArrayBuffer>, indices: placed.indices.slice(),
+    middle: [at[0], at[1], at[2]],
+    half: ends.map(({ low, high }) => (high - low) / 2) as Triple,
+    turn: rotation as Quaternion,
+    positions: transformedPoints(placed.positions, world) as Float32Array<ArrayBuffer>,
+    indices: placed.indices.slice(),
   }
 }
 
 /** The first twelve numbers of a matrix that only turns. */
 function rotationColumns([x, y, z, w]: Quaternion): number[] {
-  return [1 - 2 * (y * y + z * z), 2 * (x * y + z * w), 2 * (x * z - y * w), 0, 2 * (x * y - z * w), 1 - 2 * (x * x + z * z), 2 * (y * z + x * w), 0, 2 * (x * z + y * w), 2 * (y * z - x * w), 1 - 2 * (x * x + y * y), 0]
+  return [
+    1 - 2 * (y * y + z * z),
+    2 * (x * y + z * w),
+    2 * (x * z - y * w),
+    0,
+    2 * (x * y - z * w),
+    1 - 2 * (x * x + z * z),
+    2 * (y * z + x * w),
+    0,
+    2 * (x * z + y * w),
+    2 * (y * z - x * w),
+    1 - 2 * (x * x + y * y),
+    0,
+  ]
 }

@@ -9,7 +9,7 @@ import { tryOnSmall, withSmallPictures } from '../../core/steps/try-on-small'
 import { browserResults } from '../storage/results'
 import { getSource } from '../storage/sources'
 import './browser-assets'
-import { previewWishSchema, type Preview } from './messages'
+import { previewWishSchema, type Preview } from './map-messages'
 
 /** Tries pixelwise steps on small pictures beside the bench's worker, so that a changed setting shows at once. */
 let start: StartState | null = null
@@ -31,7 +31,13 @@ const endpoint = {
       const { document } = await runWorklist(start, before, { rulebook, kind, store: browserResults })
       small = { key, document: await withSmallPictures(document) }
     }
-    const pixels = await tryOnSmall(small.document, wanted, { step: entry.step, parameters, rulebook, kind, images: start.images })
+    const pixels = await tryOnSmall(small.document, wanted, {
+      step: entry.step,
+      parameters,
+      rulebook,
+      kind,
+      images: start.images,
+    })
     if (!pixels) return null
     const data = pixels.data.slice()
     return Comlink.transfer({ width: pixels.width, height: pixels.height, data }, [data.buffer])

@@ -3,7 +3,14 @@ import { z } from 'zod'
 /** An item as the yard draws it: plain arrays that cross from worker to page without being copied. */
 const floats = z.instanceof(Float32Array)
 
-const primitiveSchema = z.object({ positions: floats, indices: z.instanceof(Uint32Array), normals: floats.nullable(), uvs: floats.nullable(), material: z.number().int(), looks: z.array(z.number().int()) })
+const primitiveSchema = z.object({
+  positions: floats,
+  indices: z.instanceof(Uint32Array),
+  normals: floats.nullable(),
+  uvs: floats.nullable(),
+  material: z.number().int(),
+  looks: z.array(z.number().int()),
+})
 
 export const scenePartSchema = z.object({
   name: z.string(),
@@ -34,7 +41,12 @@ export const sceneMaterialSchema = z.object({
   receivesShadow: z.boolean(),
 })
 
-export const scenePictureSchema = z.object({ name: z.string(), width: z.number().int(), height: z.number().int(), data: z.instanceof(Uint8Array) })
+export const scenePictureSchema = z.object({
+  name: z.string(),
+  width: z.number().int(),
+  height: z.number().int(),
+  data: z.instanceof(Uint8Array),
+})
 
 export const sceneDataSchema = z.object({
   parts: z.array(scenePartSchema),
@@ -68,7 +80,8 @@ export function movedBounds(bounds: ScenePart['bounds'], m: readonly number[]): 
 export function sceneTransfers(scene: SceneData): Transferable[] {
   const buffers = new Set<ArrayBufferLike>()
   for (const part of scene.parts) {
-    for (const { positions, indices, normals, uvs } of part.primitives) for (const array of [positions, indices, normals, uvs]) if (array) buffers.add(array.buffer)
+    for (const { positions, indices, normals, uvs } of part.primitives)
+      for (const array of [positions, indices, normals, uvs]) if (array) buffers.add(array.buffer)
   }
   for (const picture of scene.pictures) buffers.add(picture.data.buffer)
   return [...buffers].filter((buffer): buffer is ArrayBuffer => buffer instanceof ArrayBuffer)

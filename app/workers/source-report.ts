@@ -1,7 +1,7 @@
 import type { Document } from '@gltf-transform/core'
 import type { SourceReference } from '../../core/crate/schema'
 import { surveyDocument } from '../../core/intake/survey'
-import type { SourceReport } from './messages'
+import type { SourceReport } from './source-messages'
 
 /** A source's survey in the shape in which it crosses to the page. */
 export function sourceReport(document: Document, sources: readonly SourceReference[]): SourceReport {
@@ -9,10 +9,23 @@ export function sourceReport(document: Document, sources: readonly SourceReferen
   const parts = new Set(survey.parts.map((part) => part.name))
   return {
     triangles: survey.triangles,
-    parts: survey.parts.map(({ name, triangles, material }) => ({ name, triangles, material, stray: survey.strays.find((stray) => stray.name === name)?.what ?? null })),
+    parts: survey.parts.map(({ name, triangles, material }) => ({
+      name,
+      triangles,
+      material,
+      stray: survey.strays.find((stray) => stray.name === name)?.what ?? null,
+    })),
     others: survey.strays.filter((stray) => !parts.has(stray.name)),
     references: survey.materials.flatMap((material) =>
-      material.textures.map(({ role, path, found, stock, problem, pixels }) => ({ material: material.name, role, path, found, stock: stock ?? null, problem: problem ?? null, pixels: pixels ?? null })),
+      material.textures.map(({ role, path, found, stock, problem, pixels }) => ({
+        material: material.name,
+        role,
+        path,
+        found,
+        stock: stock ?? null,
+        problem: problem ?? null,
+        pixels: pixels ?? null,
+      })),
     ),
     units: survey.units,
     sizes: survey.sizes,

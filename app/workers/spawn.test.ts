@@ -40,7 +40,10 @@ describe('a worker', () => {
     const worker = silent()
     const waiting = worker.call(forEver)
     worker.end()
-    await expect(waiting).rejects.toMatchObject({ name: 'StoppedError', message: 'Stopped. What was finished is kept.' })
+    await expect(waiting).rejects.toMatchObject({
+      name: 'StoppedError',
+      message: 'Stopped. What was finished is kept.',
+    })
     expect(SilentWorker.made[0].terminated).toBe(true)
     expect(await worker.call(async () => 1)).toBe(1)
     expect(SilentWorker.made).toHaveLength(2)
@@ -65,7 +68,11 @@ describe('a worker', () => {
 
   it('passes on what a call throws, and goes on working', async () => {
     const worker = silent()
-    await expect(worker.call(async () => { throw new PlainError('it is cut off', 'a.glb', 'Copy it again.') })).rejects.toThrow(/^a\.glb: it is cut off/)
+    await expect(
+      worker.call(async () => {
+        throw new PlainError('it is cut off', 'a.glb', 'Copy it again.')
+      }),
+    ).rejects.toThrow(/^a\.glb: it is cut off/)
     expect(await worker.call(async () => 3)).toBe(3)
     expect(SilentWorker.made).toHaveLength(1)
   })

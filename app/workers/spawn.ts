@@ -26,7 +26,8 @@ export function spawn<T>(create: () => Worker): Spawned<T> {
   const over = new Promise<never>((_, reject) => {
     finish = reject
   })
-  const fail = (reason: string): void => finish(new PlainError(`the work ended early (${reason})`, BACKGROUND, 'Try again; what was finished is kept.'))
+  const fail = (reason: string): void =>
+    finish(new PlainError(`the work ended early (${reason})`, BACKGROUND, 'Try again; what was finished is kept.'))
   worker.addEventListener('error', (event) => fail(event.message || 'it could not be loaded'))
   worker.addEventListener('messageerror', () => fail('a message could not be read'))
   // Nobody may be listening when a worker dies between two calls.

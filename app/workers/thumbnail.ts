@@ -1,5 +1,5 @@
 import { decodeAnyImage } from '../../core/texture/open-image'
-import type { Thumbnail } from './messages'
+import type { Thumbnail } from './source-messages'
 
 const LONGEST_SIDE = 72
 
@@ -13,7 +13,10 @@ export async function makeThumbnail(path: string, bytes: Uint8Array): Promise<Th
   const small = new Uint8ClampedArray(size.width * size.height * 4)
   for (let y = 0; y < size.height; y++) {
     for (let x = 0; x < size.width; x++) {
-      const from = (Math.min(height - 1, Math.floor((y + 0.5) / scale)) * width + Math.min(width - 1, Math.floor((x + 0.5) / scale))) * 4
+      const from =
+        (Math.min(height - 1, Math.floor((y + 0.5) / scale)) * width +
+          Math.min(width - 1, Math.floor((x + 0.5) / scale))) *
+        4
       small.set(data.subarray(from, from + 4), (y * size.width + x) * 4)
     }
   }

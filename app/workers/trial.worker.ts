@@ -28,7 +28,13 @@ const endpoint = {
     const report: TrialReport = {
       loads: result.loads,
       log: result.log,
-      items: result.items.map(({ name, kind, triangles, solids, textures }) => ({ name, triangles, solids: solids.length, textures, loose: kindOf(rulebook, kind).solids?.fixed === false })),
+      items: result.items.map(({ name, kind, triangles, solids, textures }) => ({
+        name,
+        triangles,
+        solids: solids.length,
+        textures,
+        loose: kindOf(rulebook, kind).solids?.fixed === false,
+      })),
       scenes,
     }
     return Comlink.transfer(report, scenes.flatMap(sceneTransfers))

@@ -5,7 +5,8 @@ import { yardSolids } from '../../core/crate/yard-solids'
 import { PlainError } from '../../core/document/plain-error'
 import { kindOf, rulebookById } from '../../core/rulebook/load'
 import { loadPack } from '../../core/trial/load-pack'
-import { Yard, type YardItem } from '../../core/trial/yard/yard'
+import { Yard } from '../../core/trial/yard/yard'
+import type { YardItem } from '../../core/trial/yard/yard-frame'
 import { runWorklist } from '../../core/worklist/run'
 import { getPack } from '../storage/packs'
 import { browserResults } from '../storage/results'
@@ -30,7 +31,12 @@ function close(): void {
   yard = null
 }
 
-async function begin(items: YardItem[], rulebookId: string, feet: [number, number, number], onFrame: OnFrame): Promise<void> {
+async function begin(
+  items: YardItem[],
+  rulebookId: string,
+  feet: [number, number, number],
+  onFrame: OnFrame,
+): Promise<void> {
   close()
   input = { walk: [0, 0, 0], look: [0, 0, -1], actions: [] }
   yard = await Yard.open(items, rulebookById(rulebookId), feet)
@@ -53,22 +59,47 @@ async function begin(items: YardItem[], rulebookId: string, feet: [number, numbe
 
 const endpoint = {
   /** Opens the yard with an item of the last pack, from its packed bytes. */
-  async openPacked(crateId: string, rulebookId: string, name: string, feet: [number, number, number], onFrame: OnFrame): Promise<void> {
+  async openPacked(
+    crateId: string,
+    rulebookId: string,
+    name: string,
+    feet: [number, number, number],
+    onFrame: OnFrame,
+  ): Promise<void> {
     const pack = await getPack(crateId)
     if (!pack) throw new PlainError('nothing was packed yet', 'Trial', 'Pack the crate first.')
     const rulebook = rulebookById(rulebookId)
     const item = loadPack(pack.bytes, rulebook).items.find((each) => each.name === name)
     if (!item) throw new PlainError('the pack does not load this item', name, 'See the log.')
-    await begin([{ name, solids: item.solids, loose: kindOf(rulebook, item.kind).solids?.fixed === false }], rulebookId, feet, onFrame)
+    await begin(
+      [{ name, solids: item.solids, loose: kindOf(rulebook, item.kind).solids?.fixed === false }],
+      rulebookId,
+      feet,
+      onFrame,
+    )
   },
 
   /** Opens the yard with an item as it stands on the bench. */
-  async openItem(rawItem: unknown, rulebookId: string, feet: [number, number, number], onFrame: OnFrame): Promise<void> {
+  async openItem(
+    rawItem: unknown,
+    rulebookId: string,
+    feet: [number, number, number],
+    onFrame: OnFrame,
+  ): Promise<void> {
     const item = itemSchema.parse(rawItem)
     const rulebook = rulebookById(rulebookId)
     const kind = kindOf(rulebook, item.kind)
-    const { document } = await runWorklist(await startOf(item, getSource, rulebook), item.worklist, { rulebook, kind, store: browserResults })
-    await begin([{ name: item.name, solids: yardSolids(document), loose: kind.solids?.fixed === false }], rulebookId, feet, onFrame)
+    const { document } = await runWorklist(await startOf(item, getSource, rulebook), item.worklist, {
+      rulebook,
+      kind,
+      store: browserResults,
+    })
+    await begin(
+      [{ name: item.name, solids: yardSolids(document), loose: kind.solids?.fixed === false }],
+      rulebookId,
+      feet,
+      onFrame,
+    )
   },
 
   /** What the figure does from now on; actions are done once. */

@@ -23,7 +23,10 @@ export function Brush({ radius, onStroke }: BrushProps) {
     let places: { part: string; point: Place }[] | null = null
     const hit = (event: PointerEvent): { part: string; point: Place } | null => {
       const box = canvas.getBoundingClientRect()
-      caster.setFromCamera(new Vector2(((event.clientX - box.left) / box.width) * 2 - 1, 1 - ((event.clientY - box.top) / box.height) * 2), camera)
+      caster.setFromCamera(
+        new Vector2(((event.clientX - box.left) / box.width) * 2 - 1, 1 - ((event.clientY - box.top) / box.height) * 2),
+        camera,
+      )
       const [first] = caster.intersectObjects(partsOf(scene), false)
       return first ? { part: String(first.object.userData['part']), point: first.point.toArray() } : null
     }

@@ -29,7 +29,9 @@ export function CameraRig({ framing, keys }: CameraRigProps) {
     const radius = Math.max(0.2, high.distanceTo(low) / 2)
     const narrow = Math.min(1, size.width / size.height)
     const distance = (radius * 0.9) / Math.sin((camera.fov * Math.PI) / 360) / narrow
-    camera.position.copy(centre).add(new Vector3(...(framing.from ?? USUAL_DIRECTION)).normalize().multiplyScalar(distance))
+    camera.position
+      .copy(centre)
+      .add(new Vector3(...(framing.from ?? USUAL_DIRECTION)).normalize().multiplyScalar(distance))
     camera.near = distance / 200
     camera.far = distance * 30
     camera.updateProjectionMatrix()

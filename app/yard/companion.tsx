@@ -6,7 +6,8 @@ import { Figure } from './surroundings'
 import type { YardSpace } from './yard-settings'
 
 /** Something of known size that is set beside the item or into it. */
-export type CompanionShape = { kind: 'cube' } | { kind: 'doorway' } | { kind: 'figure' } | { kind: 'scene'; scene: SceneData }
+export type CompanionShape =
+  { kind: 'cube' } | { kind: 'doorway' } | { kind: 'figure' } | { kind: 'scene'; scene: SceneData }
 
 interface Box {
   min: readonly number[]
@@ -20,16 +21,36 @@ export function companionSize(shape: CompanionShape, space: YardSpace): [number,
   if (shape.kind === 'figure') return [space.figureWidth, space.figureHeight, space.figureWidth]
   const drawn = shape.scene.parts.filter((part) => part.role === 'part')
   const along = (axis: number, end: 'min' | 'max'): number => Math[end](...drawn.map((part) => part.bounds[end][axis]))
-  return [0, 1, 2].map((axis) => (drawn.length === 0 ? 0 : along(axis, 'max') - along(axis, 'min'))) as [number, number, number]
+  return [0, 1, 2].map((axis) => (drawn.length === 0 ? 0 : along(axis, 'max') - along(axis, 'min'))) as [
+    number,
+    number,
+    number,
+  ]
 }
 
 /** A companion at its place: to the left of the item, or in the middle of it. */
-export function CompanionThing({ shape, box, inside, space }: { shape: CompanionShape; box: Box; inside: boolean; space: YardSpace }) {
+export function CompanionThing({
+  shape,
+  box,
+  inside,
+  space,
+}: {
+  shape: CompanionShape
+  box: Box
+  inside: boolean
+  space: YardSpace
+}) {
   const [width, height, depth] = companionSize(shape, space)
   const gap = space.gridCell * 0.25
   const middle = [0, 1, 2].map((axis) => (box.min[axis] + box.max[axis]) / 2)
-  const foot: [number, number, number] = inside ? [middle[0], box.min[1], middle[2]] : [box.min[0] - gap - width / 2, 0, box.max[2] - depth / 2]
-  const material = useMemo(() => new MeshStandardMaterial({ color: 0x6d9b94, roughness: 0.9, transparent: inside, opacity: inside ? 0.55 : 1 }), [inside])
+  const foot: [number, number, number] = inside
+    ? [middle[0], box.min[1], middle[2]]
+    : [box.min[0] - gap - width / 2, 0, box.max[2] - depth / 2]
+  const material = useMemo(
+    () =>
+      new MeshStandardMaterial({ color: 0x6d9b94, roughness: 0.9, transparent: inside, opacity: inside ? 0.55 : 1 }),
+    [inside],
+  )
   useEffect(() => () => material.dispose(), [material])
   if (shape.kind === 'figure') return <Figure space={space} at={foot} />
   if (shape.kind === 'scene') return <CompanionScene scene={shape.scene} foot={foot} />
@@ -63,13 +84,26 @@ function CompanionScene({ scene, foot }: { scene: SceneData; foot: [number, numb
     const parts = scene.parts.filter((part) => part.role === 'part')
     const low = [0, 1, 2].map((axis) => Math.min(...parts.map((part) => part.bounds.min[axis])))
     const high = [0, 1, 2].map((axis) => Math.max(...parts.map((part) => part.bounds.max[axis])))
-    return new Matrix4().makeTranslation(foot[0] - (low[0] + high[0]) / 2, foot[1] - low[1], foot[2] - (low[2] + high[2]) / 2)
+    return new Matrix4().makeTranslation(
+      foot[0] - (low[0] + high[0]) / 2,
+      foot[1] - low[1],
+      foot[2] - (low[2] + high[2]) / 2,
+    )
   }, [scene, foot])
   return (
     <group matrix={placement} matrixAutoUpdate={false}>
-      {drawn.primitives.filter((primitive) => primitive.role === 'part').map((primitive) => (
-        <mesh key={primitive.key} geometry={primitive.geometry} material={primitive.material} matrix={primitive.matrix} matrixAutoUpdate={false} castShadow />
-      ))}
+      {drawn.primitives
+        .filter((primitive) => primitive.role === 'part')
+        .map((primitive) => (
+          <mesh
+            key={primitive.key}
+            geometry={primitive.geometry}
+            material={primitive.material}
+            matrix={primitive.matrix}
+            matrixAutoUpdate={false}
+            castShadow
+          />
+        ))}
     </group>
   )
 }

@@ -1,4 +1,21 @@
-import { BufferAttribute, BufferGeometry, DataTexture, DoubleSide, FrontSide, LinearFilter, LinearMipmapLinearFilter, Matrix4, MeshBasicMaterial, MeshStandardMaterial, NoColorSpace, RepeatWrapping, RGBAFormat, SRGBColorSpace, UnsignedByteType, type Texture } from 'three'
+import {
+  BufferAttribute,
+  BufferGeometry,
+  DataTexture,
+  DoubleSide,
+  FrontSide,
+  LinearFilter,
+  LinearMipmapLinearFilter,
+  Matrix4,
+  MeshBasicMaterial,
+  MeshStandardMaterial,
+  NoColorSpace,
+  RepeatWrapping,
+  RGBAFormat,
+  SRGBColorSpace,
+  UnsignedByteType,
+  type Texture,
+} from 'three'
 import type { SceneData, SceneMaterial, ScenePart } from '../workers/scene-data'
 
 /** One primitive ready to be drawn. */
@@ -28,7 +45,13 @@ export interface DrawnItem {
 export function drawItem(scene: SceneData, look: string | null = null): DrawnItem {
   const lookNumber = look === null ? 0 : Math.max(0, scene.looks.indexOf(look))
   const textures = scene.pictures.map((picture) => {
-    const texture = new DataTexture(picture.data as Uint8Array<ArrayBuffer>, picture.width, picture.height, RGBAFormat, UnsignedByteType)
+    const texture = new DataTexture(
+      picture.data as Uint8Array<ArrayBuffer>,
+      picture.width,
+      picture.height,
+      RGBAFormat,
+      UnsignedByteType,
+    )
     texture.wrapS = texture.wrapT = RepeatWrapping
     texture.magFilter = LinearFilter
     texture.minFilter = LinearMipmapLinearFilter
@@ -56,7 +79,18 @@ export function drawItem(scene: SceneData, look: string | null = null): DrawnIte
       const shown = primitive.looks[lookNumber] ?? primitive.material
       // Flags are the mesh's own material's, whatever a look shows.
       const facts = scene.materials[primitive.material]
-      return { key: `${part.name} ${index}`, part: part.name, role: part.role, level: part.level, surface: index, geometry, matrix: new Matrix4().fromArray(part.matrix), material: materialFor(shown, !primitive.normals), throwsShadow: facts?.throwsShadow ?? true, receivesShadow: facts?.receivesShadow ?? true }
+      return {
+        key: `${part.name} ${index}`,
+        part: part.name,
+        role: part.role,
+        level: part.level,
+        surface: index,
+        geometry,
+        matrix: new Matrix4().fromArray(part.matrix),
+        material: materialFor(shown, !primitive.normals),
+        throwsShadow: facts?.throwsShadow ?? true,
+        receivesShadow: facts?.receivesShadow ?? true,
+      }
     }),
   )
   return {
@@ -70,7 +104,11 @@ export function drawItem(scene: SceneData, look: string | null = null): DrawnIte
   }
 }
 
-function makeMaterial(facts: SceneMaterial | undefined, textures: Texture[], flat: boolean): MeshStandardMaterial | MeshBasicMaterial {
+function makeMaterial(
+  facts: SceneMaterial | undefined,
+  textures: Texture[],
+  flat: boolean,
+): MeshStandardMaterial | MeshBasicMaterial {
   if (facts?.unlit) return makeUnlit(facts, textures)
   const material = new MeshStandardMaterial({ color: 0xb9b2a4, roughness: 0.92, metalness: 0, flatShading: flat })
   if (!facts) return material
@@ -99,7 +137,12 @@ function makeMaterial(facts: SceneMaterial | undefined, textures: Texture[], fla
 function makeUnlit(facts: SceneMaterial, textures: Texture[]): MeshBasicMaterial {
   const map = facts.colourMap === null ? null : (textures[facts.colourMap] ?? null)
   if (map) map.colorSpace = SRGBColorSpace
-  const material = new MeshBasicMaterial({ map, side: facts.twoSided ? DoubleSide : FrontSide, transparent: facts.blended, alphaTest: facts.cutOut ? 0.5 : 0 })
+  const material = new MeshBasicMaterial({
+    map,
+    side: facts.twoSided ? DoubleSide : FrontSide,
+    transparent: facts.blended,
+    alphaTest: facts.cutOut ? 0.5 : 0,
+  })
   material.color.setRGB(facts.colour[0], facts.colour[1], facts.colour[2])
   return material
 }

@@ -48,7 +48,9 @@ export function LevelPlayer({ switches, distance, playing, onLevel, onDone }: Le
     // Away and back again; in a few jumps for those who want no motion.
     const share = 1 - Math.abs(1 - along * 2)
     const stops = [near, ...switches.map((each) => each.fromDistance), far]
-    const eye = stands.current ? stops[Math.min(stops.length - 1, Math.floor(share * stops.length))] : near + (far - near) * share
+    const eye = stands.current
+      ? stops[Math.min(stops.length - 1, Math.floor(share * stops.length))]
+      : near + (far - near) * share
     moveTo(get, eye)
     const level = switches.findLast((each) => eye >= each.fromDistance)?.level ?? 0
     if (level !== shown.current) {

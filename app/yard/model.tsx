@@ -36,7 +36,20 @@ interface ModelProps {
 const identity = new Matrix4()
 
 /** An item in one of the yard's looks. */
-export function Model({ scene, look, layer, placement = identity, selected, picked, onPick, mesh = 0, stretch = null, difference = null, rung = null, shownLook = null }: ModelProps) {
+export function Model({
+  scene,
+  look,
+  layer,
+  placement = identity,
+  selected,
+  picked,
+  onPick,
+  mesh = 0,
+  stretch = null,
+  difference = null,
+  rung = null,
+  shownLook = null,
+}: ModelProps) {
   const invalidate = useThree((state) => state.invalidate)
   const drawn = useMemo(() => drawItem(scene, shownLook), [scene, shownLook])
   useEffect(() => drawn.dispose, [drawn])
@@ -46,8 +59,13 @@ export function Model({ scene, look, layer, placement = identity, selected, pick
   useLayoutEffect(() => {
     for (const primitive of drawn.primitives) {
       const distances = difference?.parts.find((part) => part.name === primitive.part)?.distances[primitive.surface]
-      if (!distances || distances.length * 3 !== primitive.geometry.getAttribute('position').array.length) primitive.geometry.deleteAttribute('color')
-      else primitive.geometry.setAttribute('color', new BufferAttribute(shiftColours(distances, difference?.worst ?? 0), 3))
+      if (!distances || distances.length * 3 !== primitive.geometry.getAttribute('position').array.length)
+        primitive.geometry.deleteAttribute('color')
+      else
+        primitive.geometry.setAttribute(
+          'color',
+          new BufferAttribute(shiftColours(distances, difference?.worst ?? 0), 3),
+        )
     }
     invalidate()
   }, [drawn, difference, invalidate])
@@ -63,13 +81,30 @@ export function Model({ scene, look, layer, placement = identity, selected, pick
     invalidate()
   }, [drawn, rung, invalidate])
 
-  const shown = drawn.primitives.filter((primitive) => isShown(primitive, mesh) || (look === 'solids' && primitive.role === 'solid'))
+  const shown = drawn.primitives.filter(
+    (primitive) => isShown(primitive, mesh) || (look === 'solids' && primitive.role === 'solid'),
+  )
   return (
     <group matrix={placement} matrixAutoUpdate={false}>
       {shown.map((primitive) => (
         <Primitive
-          key={primitive.key} primitive={primitive} look={look} layer={layer} extras={extras} picked={selected === primitive.part || picked.has(primitive.part)} onPick={onPick} measured={difference !== null}
-          matrix={stretch ? stretched(primitive.matrix, scene.parts.find((part) => part.name === primitive.part), stretch) : primitive.matrix}
+          key={primitive.key}
+          primitive={primitive}
+          look={look}
+          layer={layer}
+          extras={extras}
+          picked={selected === primitive.part || picked.has(primitive.part)}
+          onPick={onPick}
+          measured={difference !== null}
+          matrix={
+            stretch
+              ? stretched(
+                  primitive.matrix,
+                  scene.parts.find((part) => part.name === primitive.part),
+                  stretch,
+                )
+              : primitive.matrix
+          }
         />
       ))}
     </group>
@@ -82,9 +117,15 @@ function isShown({ role, level }: DrawnPrimitive, mesh: ShownMesh): boolean {
 }
 
 /** The part drawn out along one axis about the middle of its own box. */
-function stretched(matrix: Matrix4, part: ScenePart | undefined, { axis, factor }: { axis: 0 | 1 | 2; factor: number }): Matrix4 {
+function stretched(
+  matrix: Matrix4,
+  part: ScenePart | undefined,
+  { axis, factor }: { axis: 0 | 1 | 2; factor: number },
+): Matrix4 {
   if (!part) return matrix
-  const middle = [0, 1, 2].map((each) => (each === 1 ? part.bounds.min[1] : (part.bounds.min[each] + part.bounds.max[each]) / 2))
+  const middle = [0, 1, 2].map((each) =>
+    each === 1 ? part.bounds.min[1] : (part.bounds.min[each] + part.bounds.max[each]) / 2,
+  )
   const scale = [0, 1, 2].map((each) => (each === axis ? factor : 1))
   return new Matrix4()
     .makeTranslation(middle[0], middle[1], middle[2])
@@ -93,7 +134,10 @@ function stretched(matrix: Matrix4, part: ScenePart | undefined, { axis, factor 
     .multiply(matrix)
 }
 
-type ExtraMaterials = Record<'facing' | 'wire' | 'ghost' | 'solid' | 'solidEdges' | 'picked' | 'shift' | 'clay', Material>
+type ExtraMaterials = Record<
+  'facing' | 'wire' | 'ghost' | 'solid' | 'solidEdges' | 'picked' | 'shift' | 'clay',
+  Material
+>
 
 function makeExtraMaterials(): ExtraMaterials {
   return {
@@ -101,7 +145,13 @@ function makeExtraMaterials(): ExtraMaterials {
     wire: new MeshBasicMaterial({ color: 0x26302d, wireframe: true, transparent: true, opacity: 0.55 }),
     ghost: new MeshBasicMaterial({ color: 0x8b9089, transparent: true, opacity: 0.16, depthWrite: false }),
     solid: makeSolidHatch(),
-    solidEdges: new MeshBasicMaterial({ color: 0x1d5a4c, wireframe: true, transparent: true, opacity: 0.22, depthWrite: false }),
+    solidEdges: new MeshBasicMaterial({
+      color: 0x1d5a4c,
+      wireframe: true,
+      transparent: true,
+      opacity: 0.22,
+      depthWrite: false,
+    }),
     picked: new MeshBasicMaterial({ color: 0xc8a572, transparent: true, opacity: 0.45, depthTest: false }),
     shift: new MeshStandardMaterial({ vertexColors: true, roughness: 1 }),
     clay: new MeshStandardMaterial({ color: 0xb9b2a4, roughness: 1, flatShading: true }),
@@ -149,14 +199,25 @@ function Primitive({ primitive, look, layer, extras, picked, measured, matrix, o
 /** Few enough triangles for their edges to help: those of a dense mesh would cover its hatch. */
 const isPlain = ({ geometry }: DrawnPrimitive): boolean => (geometry.getIndex()?.count ?? 0) <= 240 * 3
 
-function coatsOf(primitive: DrawnPrimitive, look: YardLook, extras: ExtraMaterials, picked: boolean, measured: boolean): Material[] {
+function coatsOf(
+  primitive: DrawnPrimitive,
+  look: YardLook,
+  extras: ExtraMaterials,
+  picked: boolean,
+  measured: boolean,
+): Material[] {
   const seen = primitive.role === 'shadow' ? extras.clay : primitive.material
   const base: Record<YardLook, Material[]> = {
     seen: [seen],
     facing: [extras.facing],
     edges: [seen, extras.wire],
     shift: [measured ? extras.shift : extras.clay],
-    solids: primitive.role === 'solid' ? (isPlain(primitive) ? [extras.solid, extras.solidEdges] : [extras.solid]) : [extras.ghost],
+    solids:
+      primitive.role === 'solid'
+        ? isPlain(primitive)
+          ? [extras.solid, extras.solidEdges]
+          : [extras.solid]
+        : [extras.ghost],
   }
   return picked ? [...base[look], extras.picked] : base[look]
 }

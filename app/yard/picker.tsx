@@ -12,14 +12,22 @@ export interface Area {
 }
 
 /** Hands out a function that tells which parts have their middle in an area of the picture. */
-export function AreaPicker({ scene, picker }: { scene: SceneData; picker: RefObject<((area: Area) => string[]) | null> }) {
+export function AreaPicker({
+  scene,
+  picker,
+}: {
+  scene: SceneData
+  picker: RefObject<((area: Area) => string[]) | null>
+}) {
   const camera = useThree((state) => state.camera)
   useEffect(() => {
     const pick = (area: Area): string[] =>
       scene.parts
         .filter((part) => part.role === 'part')
         .filter(({ bounds }) => {
-          const middle = new Vector3(...[0, 1, 2].map((axis) => (bounds.min[axis] + bounds.max[axis]) / 2)).project(camera)
+          const middle = new Vector3(...[0, 1, 2].map((axis) => (bounds.min[axis] + bounds.max[axis]) / 2)).project(
+            camera,
+          )
           const [x, y] = [(middle.x + 1) / 2, (1 - middle.y) / 2]
           return middle.z < 1 && x >= area.left && x <= area.right && y >= area.top && y <= area.bottom
         })

@@ -1,4 +1,16 @@
-import { AmbientLight, Box3, Color, DirectionalLight, Group, Matrix4, Mesh, OrthographicCamera, Scene, Vector3, WebGLRenderer } from 'three'
+import {
+  AmbientLight,
+  Box3,
+  Color,
+  DirectionalLight,
+  Group,
+  Matrix4,
+  Mesh,
+  OrthographicCamera,
+  Scene,
+  Vector3,
+  WebGLRenderer,
+} from 'three'
 import { axesTurn } from '../../core/document/axes'
 import type { AxisName } from '../../core/document/extras'
 import type { SceneData } from '../workers/scene-data'

@@ -41,7 +41,8 @@ export function Ground({ space, reach }: { space: YardSpace; reach: number }) {
   )
 }
 
-const shown = (value: number): string => (value >= 100 ? value.toFixed(0) : value >= 10 ? value.toFixed(1) : value.toFixed(2))
+const shown = (value: number): string =>
+  value >= 100 ? value.toFixed(0) : value >= 10 ? value.toFixed(1) : value.toFixed(2)
 
 type Place = [number, number, number]
 
@@ -73,7 +74,15 @@ export function DimensionLines({ dimensions }: { dimensions: readonly Dimension[
     <group key={number}>
       <Line points={[from, to]} color={0x26302d} lineWidth={1.2} />
       {[from, to].map((end, index) => (
-        <Line key={index} points={[[end[0] - tx, end[1] - ty, end[2] - tz], [end[0] + tx, end[1] + ty, end[2] + tz]]} color={0x26302d} lineWidth={1.2} />
+        <Line
+          key={index}
+          points={[
+            [end[0] - tx, end[1] - ty, end[2] - tz],
+            [end[0] + tx, end[1] + ty, end[2] + tz],
+          ]}
+          color={0x26302d}
+          lineWidth={1.2}
+        />
       ))}
     </group>
   ))
@@ -81,12 +90,21 @@ export function DimensionLines({ dimensions }: { dimensions: readonly Dimension[
 
 /** The brackets round a part that is pointed at. */
 export function Brackets({ box }: { box: Box }) {
-  const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((corner) => [0, 1, 2].map((axis) => ((corner >> axis) & 1 ? box.max[axis] : box.min[axis])))
+  const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((corner) =>
+    [0, 1, 2].map((axis) => ((corner >> axis) & 1 ? box.max[axis] : box.min[axis])),
+  )
   return corners.flatMap((corner, index) =>
     [0, 1, 2].map((axis) => {
       const length = (box.max[axis] - box.min[axis]) * 0.18 * ((index >> axis) & 1 ? -1 : 1)
       const end = corner.map((value, each) => (each === axis ? value + length : value))
-      return <Line key={`${index} ${axis}`} points={[corner as [number, number, number], end as [number, number, number]]} color={0x1d5a4c} lineWidth={2.5} />
+      return (
+        <Line
+          key={`${index} ${axis}`}
+          points={[corner as [number, number, number], end as [number, number, number]]}
+          color={0x1d5a4c}
+          lineWidth={2.5}
+        />
+      )
     }),
   )
 }

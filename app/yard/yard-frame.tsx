@@ -8,10 +8,20 @@ const never = (): (() => void) => () => undefined
 
 /** The yard where it can be drawn: loaded late, never on the server, with a fall of its own when the card gives up. */
 export const YardFrame = memo(function YardFrame(props: YardProps) {
-  const inBrowser = useSyncExternalStore(never, () => true, () => false)
+  const inBrowser = useSyncExternalStore(
+    never,
+    () => true,
+    () => false,
+  )
   if (!inBrowser) return null
   return (
-    <ErrorBoundary fallback={<YardMessage>The 3D picture could not be drawn. Everything else works; try another browser to see it.</YardMessage>}>
+    <ErrorBoundary
+      fallback={
+        <YardMessage>
+          The 3D picture could not be drawn. Everything else works; try another browser to see it.
+        </YardMessage>
+      }
+    >
       <Suspense fallback={<YardMessage>Opening the yard…</YardMessage>}>
         <Yard {...props} />
       </Suspense>

@@ -26,7 +26,23 @@ describe('what is set beside an item', () => {
     expect(companionSize({ kind: 'cube' }, space)).toEqual([1, 1, 1])
     expect(companionSize({ kind: 'doorway' }, space).slice(0, 2)).toEqual([2.4, 4.2])
     expect(companionSize({ kind: 'figure' }, space)[1]).toBe(3.4)
-    const scene = { materials: [], pictures: [], looks: [], fit: [], parts: [{ name: 'a', role: 'part' as const, level: 0, triangles: 1, matrix: [], primitives: [], bounds: { min: [-1, 0, 2], max: [3, 5, 4] } }] }
+    const scene = {
+      materials: [],
+      pictures: [],
+      looks: [],
+      fit: [],
+      parts: [
+        {
+          name: 'a',
+          role: 'part' as const,
+          level: 0,
+          triangles: 1,
+          matrix: [],
+          primitives: [],
+          bounds: { min: [-1, 0, 2], max: [3, 5, 4] },
+        },
+      ],
+    }
     expect(companionSize({ kind: 'scene', scene }, space)).toEqual([4, 5, 2])
     expect(companionSize({ kind: 'scene', scene: { ...scene, parts: [] } }, space)).toEqual([0, 0, 0])
   })

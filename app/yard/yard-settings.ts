@@ -37,7 +37,14 @@ export function yardSpaceOf(rulebook: Rulebook): YardSpace {
   const known = spaces.get(rulebook)
   if (known) return known
   const { figure, doorway, gridCell, unit } = rulebook.space
-  const made = { figureHeight: figure.height, figureWidth: figure.width, gridCell, doorwayWidth: doorway.width, doorwayHeight: doorway.height, unitPlural: unit.plural }
+  const made = {
+    figureHeight: figure.height,
+    figureWidth: figure.width,
+    gridCell,
+    doorwayWidth: doorway.width,
+    doorwayHeight: doorway.height,
+    unitPlural: unit.plural,
+  }
   spaces.set(rulebook, made)
   return made
 }

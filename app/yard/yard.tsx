@@ -65,29 +65,116 @@ const MOST_BRACKETS = 60
 const nothing: ReadonlySet<string> = new Set()
 
 /** The place where items stand: ground, figure, light, and the item in one of its looks. Drawn only when something changes. */
-export default function Yard({ other, result, look, compare, selected, showSizes, framing, space, label, picked: names = nothing, onPick = null, picker, mesh = 0, stretch = null, difference = null, rung = null, companion = null, spots, pickedPoints, pickedFaces = null, playing = false, shapes = null, standOuts = null, placed = null, brush = null, levels, shownLook = null }: YardProps) {
+export default function Yard({
+  other,
+  result,
+  look,
+  compare,
+  selected,
+  showSizes,
+  framing,
+  space,
+  label,
+  picked: names = nothing,
+  onPick = null,
+  picker,
+  mesh = 0,
+  stretch = null,
+  difference = null,
+  rung = null,
+  companion = null,
+  spots,
+  pickedPoints,
+  pickedFaces = null,
+  playing = false,
+  shapes = null,
+  standOuts = null,
+  placed = null,
+  brush = null,
+  levels,
+  shownLook = null,
+}: YardProps) {
   const [keys, setKeys] = useState<HTMLDivElement | null>(null)
   const [labels, setLabels] = useState<HTMLDivElement | null>(null)
   const box = useMemo(() => boxOf(result), [result])
   const otherPlacement = useMemo(() => new Matrix4().fromArray(other?.placement ?? new Matrix4().toArray()), [other])
-  const bracketed = result.parts.filter((part) => part.name === selected || names.has(part.name)).slice(0, MOST_BRACKETS)
+  const bracketed = result.parts
+    .filter((part) => part.name === selected || names.has(part.name))
+    .slice(0, MOST_BRACKETS)
   const reach = Math.max(...box.max.map((value, axis) => value - box.min[axis]), space.figureHeight)
-  const dimensions = useMemo(() => (showSizes && result.parts.length > 0 ? dimensionsOf(box, space) : []), [showSizes, result, box, space])
+  const dimensions = useMemo(
+    () => (showSizes && result.parts.length > 0 ? dimensionsOf(box, space) : []),
+    [showSizes, result, box, space],
+  )
   const comparing = compare !== null && other !== null
   return (
-    <div ref={setKeys} data-yard tabIndex={0} role="application" aria-label={label} aria-describedby="yard-keys" className="absolute inset-0">
-      <span id="yard-keys" className="sr-only">Arrow keys turn the view, plus and minus move closer and away.</span>
-      <Canvas frameloop="demand" shadows="percentage" dpr={1} camera={{ fov: 35 }} gl={{ antialias: !navigator.webdriver, preserveDrawingBuffer: false }}>
+    <div
+      ref={setKeys}
+      data-yard
+      tabIndex={0}
+      role="application"
+      aria-label={label}
+      aria-describedby="yard-keys"
+      className="absolute inset-0"
+    >
+      <span id="yard-keys" className="sr-only">
+        Arrow keys turn the view, plus and minus move closer and away.
+      </span>
+      <Canvas
+        frameloop="demand"
+        shadows="percentage"
+        dpr={1}
+        camera={{ fov: 35 }}
+        gl={{ antialias: !navigator.webdriver, preserveDrawingBuffer: false }}
+      >
         <hemisphereLight args={[0xffffff, 0x8d8a7c, 1.5]} />
         <directionalLight
           key={reach}
-          position={[reach * 0.9, reach * 1.6, reach * 1.1]} intensity={2.2} castShadow shadow-mapSize={[1024, 1024]} shadow-bias={-0.0008} shadow-normalBias={reach * 0.002}
-          shadow-camera-left={-reach} shadow-camera-right={reach} shadow-camera-top={reach} shadow-camera-bottom={-reach} shadow-camera-far={reach * 6} shadow-camera-near={0.01}
+          position={[reach * 0.9, reach * 1.6, reach * 1.1]}
+          intensity={2.2}
+          castShadow
+          shadow-mapSize={[1024, 1024]}
+          shadow-bias={-0.0008}
+          shadow-normalBias={reach * 0.002}
+          shadow-camera-left={-reach}
+          shadow-camera-right={reach}
+          shadow-camera-top={reach}
+          shadow-camera-bottom={-reach}
+          shadow-camera-far={reach * 6}
+          shadow-camera-near={0.01}
         />
         <Ground space={space} reach={reach} />
-        {playing ? <PlayScene space={space} scene={result} look={look === 'solids' ? 'solids' : 'seen'} keys={keys} /> : <Figure space={space} at={figurePlace(box, space)} />}
-        {!playing && <Model scene={result} look={look} layer={comparing ? 2 : 0} selected={selected} picked={names} onPick={brush ? null : onPick} mesh={mesh} stretch={stretch} difference={difference} rung={rung} shownLook={shownLook} />}
-        {comparing && <Model scene={other.scene} look={look === 'shift' ? 'seen' : look} layer={1} placement={otherPlacement} selected={null} picked={nothing} onPick={null} />}
+        {playing ? (
+          <PlayScene space={space} scene={result} look={look === 'solids' ? 'solids' : 'seen'} keys={keys} />
+        ) : (
+          <Figure space={space} at={figurePlace(box, space)} />
+        )}
+        {!playing && (
+          <Model
+            scene={result}
+            look={look}
+            layer={comparing ? 2 : 0}
+            selected={selected}
+            picked={names}
+            onPick={brush ? null : onPick}
+            mesh={mesh}
+            stretch={stretch}
+            difference={difference}
+            rung={rung}
+            shownLook={shownLook}
+          />
+        )}
+        {comparing && (
+          <Model
+            scene={other.scene}
+            look={look === 'shift' ? 'seen' : look}
+            layer={1}
+            placement={otherPlacement}
+            selected={null}
+            picked={nothing}
+            onPick={null}
+          />
+        )}
         {companion && <CompanionThing shape={companion.shape} box={box} inside={companion.inside} space={space} />}
         {spots && spots.length > 0 && <Spots places={spots} />}
         {pickedPoints && pickedPoints.length > 0 && <PickedPoints points={pickedPoints} />}
@@ -108,7 +195,9 @@ export default function Yard({ other, result, look, compare, selected, showSizes
       </Canvas>
       <div ref={setLabels} className="pointer-events-none absolute inset-0 overflow-hidden">
         {dimensions.map(({ text }, index) => (
-          <span key={index} className="chip num invisible absolute top-0 left-0 font-semibold whitespace-nowrap">{text}</span>
+          <span key={index} className="chip num invisible absolute top-0 left-0 font-semibold whitespace-nowrap">
+            {text}
+          </span>
         ))}
       </div>
     </div>
@@ -126,5 +215,8 @@ export function boxOf(scene: SceneData): { min: [number, number, number]; max: [
   const drawn = scene.parts.filter((part) => part.role === 'part')
   if (drawn.length === 0) return { min: [0, 0, 0], max: [1, 1, 1] }
   const along = (axis: number, end: 'min' | 'max'): number => Math[end](...drawn.map((part) => part.bounds[end][axis]))
-  return { min: [along(0, 'min'), along(1, 'min'), along(2, 'min')], max: [along(0, 'max'), along(1, 'max'), along(2, 'max')] }
+  return {
+    min: [along(0, 'min'), along(1, 'min'), along(2, 'min')],
+    max: [along(0, 'max'), along(1, 'max'), along(2, 'max')],
+  }
 }

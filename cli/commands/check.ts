@@ -27,7 +27,8 @@ export const check: Command = {
   summary: 'Prints what the game would say about every item of a crate, or of a pack, whoever made it.',
   async run(words) {
     const call = parseCall(words, { rulebook: { type: 'string' } })
-    if (call.positionals.length !== 1) throw new PlainError('it takes one crate or pack', 'check', 'Name a crate file, a folder or a pack.')
+    if (call.positionals.length !== 1)
+      throw new PlainError('it takes one crate or pack', 'check', 'Name a crate file, a folder or a pack.')
     const [path] = call.positionals
     const named = call.values['rulebook']
     const pack = packIn(path, typeof named === 'string' ? named : undefined)
@@ -44,7 +45,12 @@ function packIn(path: string, named: string | undefined): { bytes: Uint8Array; r
   const files = readArchive(bytes, basename(path))
   if (isCrateFile(files.keys())) return null
   const game = gameOfPack(files)
-  if (game === null) throw new PlainError('it is neither a crate nor a pack whose manifest says its game', basename(path), 'Name the game: --rulebook ID.')
+  if (game === null)
+    throw new PlainError(
+      'it is neither a crate nor a pack whose manifest says its game',
+      basename(path),
+      'Name the game: --rulebook ID.',
+    )
   return { bytes, rulebook: rulebookById(game) }
 }
 
@@ -54,7 +60,10 @@ async function checkCrate(call: Call, path: string): Promise<number> {
   const items: CheckedItem[] = []
   for (const item of crate.items) {
     progressLine(item.name)
-    const { findings, gauges } = await evaluateItem(item, rulebook, { store: noStore, bytesOf: async (sha256) => sources.get(sha256) ?? null })
+    const { findings, gauges } = await evaluateItem(item, rulebook, {
+      store: noStore,
+      bytesOf: async (sha256) => sources.get(sha256) ?? null,
+    })
     items.push({ name: item.name, kind: item.kind, findings, gauges })
   }
   return report(call, rulebook, items)
@@ -62,23 +71,55 @@ async function checkCrate(call: Call, path: string): Promise<number> {
 
 function checkPack(call: Call, path: string, bytes: Uint8Array, rulebook: Rulebook): number {
   const pack = inspectPack(bytes, basename(path), rulebook)
-  const whole: CheckedItem[] = pack.findings.length > 0 ? [{ name: basename(path), kind: 'pack', findings: open(pack.findings), gauges: [] }] : []
+  const whole: CheckedItem[] =
+    pack.findings.length > 0 ? [{ name: basename(path), kind: 'pack', findings: open(pack.findings), gauges: [] }] : []
   return report(call, rulebook, [...whole, ...pack.items.map((item) => ({ ...item, findings: open(item.findings) }))])
 }
 
-const open = (findings: readonly Finding[]): CheckedItem['findings'] => findings.map((finding) => ({ ...finding, waived: null }))
+const open = (findings: readonly Finding[]): CheckedItem['findings'] =>
+  findings.map((finding) => ({ ...finding, waived: null }))
 
 function report(call: Call, rulebook: Rulebook, items: readonly CheckedItem[]): number {
   const counts = items.map((item) => countOpen(item.findings))
   const total = (severity: 'blocks' | 'risky' | 'note'): number => counts.reduce((sum, each) => sum + each[severity], 0)
   const waived = items.reduce((sum, item) => sum + item.findings.filter((finding) => finding.waived !== null).length, 0)
   const told = items.map(({ name, kind, findings, gauges }) => ({
-    name, kind, gauges,
-    findings: findings.map(({ rule, severity, where, value, limit, message, why, mend, waived: reason, place }) => ({ rule, severity, where, value, limit, message, why, mend: mend?.step ?? null, waived: reason, place })),
+    name,
+    kind,
+    gauges,
+    findings: findings.map(({ rule, severity, where, value, limit, message, why, mend, waived: reason, place }) => ({
+      rule,
+      severity,
+      where,
+      value,
+      limit,
+      message,
+      why,
+      mend: mend?.step ?? null,
+      waived: reason,
+      place,
+    })),
   }))
-  print(call, { rulebook: `${rulebook.id} ${rulebook.version}`, items: told, blocks: total('blocks'), risky: total('risky'), notes: total('note'), waived }, [
-    ...told.flatMap((item) => [`${item.name} (${item.kind})`, ...item.findings.map((finding) => `  ${finding.severity.padEnd(6)} ${finding.rule}: ${finding.message}${finding.waived ? ` [waived: ${finding.waived}]` : finding.mend ? ` → ${finding.mend}` : ''}`)]),
-    `${total('blocks')} block, ${total('risky')} risky, ${total('note')} notes, ${waived} waived`,
-  ])
+  print(
+    call,
+    {
+      rulebook: `${rulebook.id} ${rulebook.version}`,
+      items: told,
+      blocks: total('blocks'),
+      risky: total('risky'),
+      notes: total('note'),
+      waived,
+    },
+    [
+      ...told.flatMap((item) => [
+        `${item.name} (${item.kind})`,
+        ...item.findings.map(
+          (finding) =>
+            `  ${finding.severity.padEnd(6)} ${finding.rule}: ${finding.message}${finding.waived ? ` [waived: ${finding.waived}]` : finding.mend ? ` → ${finding.mend}` : ''}`,
+        ),
+      ]),
+      `${total('blocks')} block, ${total('risky')} risky, ${total('note')} notes, ${waived} waived`,
+    ],
+  )
   return total('blocks') > 0 ? 1 : 0
 }

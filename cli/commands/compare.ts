@@ -12,18 +12,25 @@ export const compare: Command = {
   summary: 'Tells what changed between two versions of a source, or what a scene adds to an official object.',
   async run(words) {
     const call = parseCall(words, { official: { type: 'string' }, rulebook: { type: 'string' } })
-    return typeof call.values['official'] === 'string' ? againstOfficial(call, call.values['official']) : twoVersions(call)
+    return typeof call.values['official'] === 'string'
+      ? againstOfficial(call, call.values['official'])
+      : twoVersions(call)
   },
 }
 
 async function twoVersions(call: Call): Promise<number> {
   const [before, after] = call.positionals
-  if (!before || !after) throw new PlainError('two versions have to be named', 'this call', 'Name the older and the newer mesh.')
+  if (!before || !after)
+    throw new PlainError('two versions have to be named', 'this call', 'Name the older and the newer mesh.')
   const change = whatChanged(await readMeshFile(before), await readMeshFile(after))
   print(call, change, [
     `triangles: ${change.triangles.before} → ${change.triangles.after}`,
-    ...change.parts.filter((part) => part.state !== 'same').map((part) => `${part.name}: ${part.state}, ${part.before ?? 0} → ${part.after ?? 0} triangles`),
-    ...change.textures.filter((texture) => texture.state !== 'same').map((texture) => `texture ${texture.name}: ${texture.state}`),
+    ...change.parts
+      .filter((part) => part.state !== 'same')
+      .map((part) => `${part.name}: ${part.state}, ${part.before ?? 0} → ${part.after ?? 0} triangles`),
+    ...change.textures
+      .filter((texture) => texture.state !== 'same')
+      .map((texture) => `texture ${texture.name}: ${texture.state}`),
   ])
   return 0
 }
@@ -34,7 +41,14 @@ async function againstOfficial(call: Call, official: string): Promise<number> {
   if (!path) throw new PlainError('no scene was named', 'this call', 'Name the scene that holds the official object.')
   const scene = await readMeshFile(path)
   const inStock = rulebook.stock.objects.some((object) => object.id === official)
-  const comparison: OfficialComparison = inStock ? await compareWithStock(scene, rulebook, official) : compareWithBrought(scene, await readMeshFile(official), rulebook)
-  print(call, comparison, [...comparison.parts.map((part) => `${part.state}: ${part.name}${part.official ? ` (${part.official})` : ''}, ${part.triangles} triangles`), ...comparison.gone.map((name) => `gone: ${name}`)])
+  const comparison: OfficialComparison = inStock
+    ? await compareWithStock(scene, rulebook, official)
+    : compareWithBrought(scene, await readMeshFile(official), rulebook)
+  print(call, comparison, [
+    ...comparison.parts.map(
+      (part) => `${part.state}: ${part.name}${part.official ? ` (${part.official})` : ''}, ${part.triangles} triangles`,
+    ),
+    ...comparison.gone.map((name) => `gone: ${name}`),
+  ])
   return 0
 }

@@ -4,7 +4,13 @@ import { PlainError } from '../../core/document/plain-error.ts'
 import { exportObj } from '../../core/document/export-obj.ts'
 import { createIO, documentToGlb } from '../../core/document/io.ts'
 import { isMeshFile, readItem } from '../../core/intake/read-item.ts'
-import { exportCodecs, exportDefaults, exportFormats, exportImage, readAnyImage } from '../../core/texture/export-image.ts'
+import {
+  exportCodecs,
+  exportDefaults,
+  exportFormats,
+  exportImage,
+  readAnyImage,
+} from '../../core/texture/export-image.ts'
 import { parseCall, print, required, type Call, type Command } from '../command.ts'
 import { gatherSources, readBytes, writeBytes } from '../files.ts'
 
@@ -12,18 +18,34 @@ const meshFormats = ['glb', 'gltf', 'obj']
 
 export const convert: Command = {
   name: 'convert',
-  usage: 'convert IN --to glb|gltf|obj --out OUT   and for images: --to png|tga|dds|ktx2 [--codec bc1|bc3|bc4|bc5|bc7|none|basis] [--meaning colour|normal|data] [--header old|dx10] [--no-mipmaps] [--rle] [--top-down]',
+  usage:
+    'convert IN --to glb|gltf|obj --out OUT   and for images: --to png|tga|dds|ktx2 [--codec bc1|bc3|bc4|bc5|bc7|none|basis] [--meaning colour|normal|data] [--header old|dx10] [--no-mipmaps] [--rle] [--top-down]',
   summary: 'Writes one mesh or image in another format.',
   async run(words) {
-    const call = parseCall(words, { to: { type: 'string' }, out: { type: 'string' }, codec: { type: 'string' }, meaning: { type: 'string' }, header: { type: 'string' }, 'no-mipmaps': { type: 'boolean' }, rle: { type: 'boolean' }, 'top-down': { type: 'boolean' } })
+    const call = parseCall(words, {
+      to: { type: 'string' },
+      out: { type: 'string' },
+      codec: { type: 'string' },
+      meaning: { type: 'string' },
+      header: { type: 'string' },
+      'no-mipmaps': { type: 'boolean' },
+      rle: { type: 'boolean' },
+      'top-down': { type: 'boolean' },
+    })
     if (call.positionals.length !== 1) throw new PlainError('it takes one file', 'convert', 'Name a mesh or an image.')
     const [input] = call.positionals
     const to = required(call, 'to').toLowerCase()
     const out = required(call, 'out')
-    const { bytes, beside, leftOut } = isMeshFile(input) ? await convertMesh(input, to, out) : { bytes: await convertImage(call, input, to), beside: [], leftOut: [] }
+    const { bytes, beside, leftOut } = isMeshFile(input)
+      ? await convertMesh(input, to, out)
+      : { bytes: await convertImage(call, input, to), beside: [], leftOut: [] }
     writeBytes(out, bytes)
     for (const { name, bytes: content } of beside) writeBytes(join(dirname(out), name), content)
-    print(call, { out, bytes: bytes.length, beside: beside.map(({ name }) => name), leftOut }, [`${out}: ${bytes.length} bytes`, ...beside.map(({ name, bytes: { length } }) => `${name}: ${length} bytes`), ...leftOut])
+    print(call, { out, bytes: bytes.length, beside: beside.map(({ name }) => name), leftOut }, [
+      `${out}: ${bytes.length} bytes`,
+      ...beside.map(({ name, bytes: { length } }) => `${name}: ${length} bytes`),
+      ...leftOut,
+    ])
     return 0
   },
 }
@@ -37,7 +59,8 @@ interface Converted {
 }
 
 async function convertMesh(input: string, to: string, out: string): Promise<Converted> {
-  if (!meshFormats.includes(to)) throw new PlainError(`meshes are not written as “${to}”`, '--to', `Formats: ${meshFormats.join(', ')}.`)
+  if (!meshFormats.includes(to))
+    throw new PlainError(`meshes are not written as “${to}”`, '--to', `Formats: ${meshFormats.join(', ')}.`)
   const files = gatherSources([input])
   const { document } = await readItem(basename(input), files)
   const encode = (text: string): Uint8Array => new TextEncoder().encode(text)
@@ -45,7 +68,11 @@ async function convertMesh(input: string, to: string, out: string): Promise<Conv
   if (to === 'obj') {
     const stem = basename(out).replace(/\.[^.]*$/, '')
     const { obj, mtl, pictures, leftOut } = exportObj(document, stem)
-    return { bytes: encode(obj), beside: [{ name: `${stem}.mtl`, bytes: encode(mtl) }, ...pictures], leftOut: [...told, ...leftOut] }
+    return {
+      bytes: encode(obj),
+      beside: [{ name: `${stem}.mtl`, bytes: encode(mtl) }, ...pictures],
+      leftOut: [...told, ...leftOut],
+    }
   }
   const glb = await documentToGlb(document)
   if (to === 'glb') return { bytes: glb, beside: [], leftOut: told }
@@ -60,19 +87,32 @@ async function convertMesh(input: string, to: string, out: string): Promise<Conv
 
 async function convertImage(call: Call, input: string, to: string): Promise<Uint8Array> {
   const format = exportFormats.find((each) => each === to)
-  if (!format) throw new PlainError(`images are not written as “${to}”`, '--to', `Formats: ${exportFormats.join(', ')}.`)
+  if (!format)
+    throw new PlainError(`images are not written as “${to}”`, '--to', `Formats: ${exportFormats.join(', ')}.`)
   const defaults = exportDefaults(format)
-  const word = (name: string): string | undefined => (typeof call.values[name] === 'string' ? call.values[name] : undefined)
+  const word = (name: string): string | undefined =>
+    typeof call.values[name] === 'string' ? call.values[name] : undefined
   const codec = oneOf(exportCodecs, word('codec') ?? defaults.codec, '--codec')
-  const meaning = oneOf(['colour', 'normal', 'data'] as const, word('meaning') ?? (codec === 'bc5' ? 'normal' : 'colour'), '--meaning')
+  const meaning = oneOf(
+    ['colour', 'normal', 'data'] as const,
+    word('meaning') ?? (codec === 'bc5' ? 'normal' : 'colour'),
+    '--meaning',
+  )
   const header = oneOf(['old', 'dx10'] as const, word('header') ?? defaults.header, '--header')
   return exportImage(await readAnyImage(readBytes(input), basename(input)), {
-    ...defaults, codec, meaning, header, mipmaps: call.values['no-mipmaps'] !== true, packed: call.values['rle'] === true, topDown: call.values['top-down'] === true,
+    ...defaults,
+    codec,
+    meaning,
+    header,
+    mipmaps: call.values['no-mipmaps'] !== true,
+    packed: call.values['rle'] === true,
+    topDown: call.values['top-down'] === true,
   })
 }
 
 function oneOf<T extends string>(known: readonly T[], wanted: string, option: string): T {
   const found = known.find((each) => each === wanted.toLowerCase())
-  if (found === undefined) throw new PlainError(`“${wanted}” is not known`, option, `Choose one of ${known.join(', ')}.`)
+  if (found === undefined)
+    throw new PlainError(`“${wanted}” is not known`, option, `Choose one of ${known.join(', ')}.`)
   return found
 }

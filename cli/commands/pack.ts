@@ -10,17 +10,23 @@ export const pack: Command = {
   summary: 'Runs every worklist and writes the archive the game loads; says how many findings block.',
   async run(words) {
     const call = parseCall(words, { out: { type: 'string' } })
-    if (call.positionals.length !== 1) throw new PlainError('it takes one crate', 'pack', 'Name a crate file or folder.')
+    if (call.positionals.length !== 1)
+      throw new PlainError('it takes one crate', 'pack', 'Name a crate file or folder.')
     const out = required(call, 'out')
     const { crate, sources } = openCrate(call.positionals[0])
-    if (crate.items.length === 0) throw new PlainError('the crate is empty', call.positionals[0], 'Bring an item first.')
+    if (crate.items.length === 0)
+      throw new PlainError('the crate is empty', call.positionals[0], 'Bring an item first.')
     const { pack: made, blocks } = await packCrate(crate, {
       store: noStore,
       bytesOf: async (sha256) => sources.get(sha256) ?? null,
       onProgress: ({ title, fraction }) => progressLine(`${Math.round(fraction * 100)} % ${title}`),
     })
     writeBytes(out, made.bytes)
-    print(call, { out, bytes: made.bytes.length, sha256: made.sha256, files: made.files, blocks }, [...made.files.map((file) => `${String(file.bytes).padStart(10)}  ${file.path}`), `${out}: ${made.bytes.length} bytes, sha256 ${made.sha256}`, `${blocks} findings block`])
+    print(call, { out, bytes: made.bytes.length, sha256: made.sha256, files: made.files, blocks }, [
+      ...made.files.map((file) => `${String(file.bytes).padStart(10)}  ${file.path}`),
+      `${out}: ${made.bytes.length} bytes, sha256 ${made.sha256}`,
+      `${blocks} findings block`,
+    ])
     return blocks > 0 ? 1 : 0
   },
 }

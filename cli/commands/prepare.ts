@@ -15,45 +15,90 @@ import { gatherSources, readBytes, writeBytes } from '../files.ts'
 
 export const prepare: Command = {
   name: 'prepare',
-  usage: 'prepare FILE…|FOLDER --rulebook ID --kind KIND [--name NAME] [--preset FILE] [--unit mm|cm|m|in|…] [--up y|z|-z|…] [--forward …] [--steps none] --out CRATE.zip',
+  usage:
+    'prepare FILE…|FOLDER --rulebook ID --kind KIND [--name NAME] [--preset FILE] [--unit mm|cm|m|in|…] [--up y|z|-z|…] [--forward …] [--steps none] --out CRATE.zip',
   summary: 'Proposes a worklist, runs it and writes a crate file.',
   async run(words) {
     const call = parseCall(words, {
-      rulebook: { type: 'string' }, kind: { type: 'string' }, name: { type: 'string' }, preset: { type: 'string' }, unit: { type: 'string' },
-      up: { type: 'string' }, forward: { type: 'string' }, steps: { type: 'string' }, out: { type: 'string' },
+      rulebook: { type: 'string' },
+      kind: { type: 'string' },
+      name: { type: 'string' },
+      preset: { type: 'string' },
+      unit: { type: 'string' },
+      up: { type: 'string' },
+      forward: { type: 'string' },
+      steps: { type: 'string' },
+      out: { type: 'string' },
     })
     const rulebook = rulebookById(required(call, 'rulebook'))
     const kind = kindOf(rulebook, required(call, 'kind'))
     const out = required(call, 'out')
     const steps = call.values['steps']
-    if (steps !== undefined && steps !== 'none') throw new PlainError('only “none” is understood', '--steps', 'Leave it out to have a worklist proposed.')
+    if (steps !== undefined && steps !== 'none')
+      throw new PlainError('only “none” is understood', '--steps', 'Leave it out to have a worklist proposed.')
     const name = typeof call.values['name'] === 'string' ? call.values['name'] : undefined
     const reading = { metresPerUnit: unitOf(call), up: axisOf(call, 'up'), forward: axisOf(call, 'forward') }
-    const brought = await bringIn(gatherSources(call.positionals), kind.id, { ...reading, models: kind.models }, [], name)
+    const brought = await bringIn(
+      gatherSources(call.positionals),
+      kind.id,
+      { ...reading, models: kind.models },
+      [],
+      name,
+    )
     const crate: Crate = newCrate(name ?? brought[0].item.name, rulebook, [])
     const sources = new Map<string, Uint8Array>()
-    const options: RunOptions = { rulebook, kind, store: memoryStore(), onProgress: ({ title, fraction, doing }) => progressLine(`${Math.round(fraction * 100)} % ${title} ${doing}`.trim()) }
+    const options: RunOptions = {
+      rulebook,
+      kind,
+      store: memoryStore(),
+      onProgress: ({ title, fraction, doing }) =>
+        progressLine(`${Math.round(fraction * 100)} % ${title} ${doing}`.trim()),
+    }
     const failures: string[] = []
     for (const { item, document, files } of brought) {
       for (const { sha256, file } of files) sources.set(sha256, file.bytes)
-      const start = await startFrom(item, document, files.map(({ file }) => file), rulebook)
+      const start = await startFrom(
+        item,
+        document,
+        files.map(({ file }) => file),
+        rulebook,
+      )
       const worklist = steps === 'none' ? [] : await worklistFor(call, start, options)
       const result = await runWorklist(start, worklist, options)
-      for (const outcome of result.outcomes) if (outcome.state === 'failed') failures.push(`${item.name}: ${outcome.message}`)
+      for (const outcome of result.outcomes)
+        if (outcome.state === 'failed') failures.push(`${item.name}: ${outcome.message}`)
       crate.items.push({ ...item, worklist })
     }
     const bytes = writeCrateFile({ crate, sources })
     writeBytes(out, bytes)
     const json = {
-      out, bytes: bytes.length, sha256: sha256Hex(bytes), failures,
-      items: crate.items.map((item) => ({ name: item.name, kind: item.kind, steps: item.worklist.map(({ step, reason, parameters }) => ({ step, reason, parameters })) })),
+      out,
+      bytes: bytes.length,
+      sha256: sha256Hex(bytes),
+      failures,
+      items: crate.items.map((item) => ({
+        name: item.name,
+        kind: item.kind,
+        steps: item.worklist.map(({ step, reason, parameters }) => ({ step, reason, parameters })),
+      })),
     }
-    print(call, json, [...json.items.flatMap((item) => [`${item.name} (${item.kind})`, ...item.steps.map((step) => `  ${step.step}: ${step.reason ?? ''}`)]), ...failures, `${out}: ${bytes.length} bytes`])
+    print(call, json, [
+      ...json.items.flatMap((item) => [
+        `${item.name} (${item.kind})`,
+        ...item.steps.map((step) => `  ${step.step}: ${step.reason ?? ''}`),
+      ]),
+      ...failures,
+      `${out}: ${bytes.length} bytes`,
+    ])
     return failures.length > 0 ? 1 : 0
   },
 }
 
-async function worklistFor(call: Call, start: Parameters<typeof prepareWorklist>[0], options: RunOptions): Promise<WorklistEntry[]> {
+async function worklistFor(
+  call: Call,
+  start: Parameters<typeof prepareWorklist>[0],
+  options: RunOptions,
+): Promise<WorklistEntry[]> {
   const preset = call.values['preset']
   if (typeof preset !== 'string') return prepareWorklist(start, options)
   let data: unknown
@@ -64,7 +109,12 @@ async function worklistFor(call: Call, start: Parameters<typeof prepareWorklist>
     throw new PlainError('it is not JSON', preset, 'A preset is a list of steps.')
   }
   const parsed = worklistSchema.safeParse(data)
-  if (!parsed.success) throw new PlainError(`it is wrong at ${parsed.error.issues[0].path.join('.') || 'the top'}`, preset, 'A preset is a list of {id, step, on, parameters, reason}.')
+  if (!parsed.success)
+    throw new PlainError(
+      `it is wrong at ${parsed.error.issues[0].path.join('.') || 'the top'}`,
+      preset,
+      'A preset is a list of {id, step, on, parameters, reason}.',
+    )
   return parsed.data
 }
 
@@ -73,7 +123,11 @@ function unitOf(call: Call): number | undefined {
   if (typeof text !== 'string') return undefined
   const unit = lengthUnits.find((each) => each.id === text.toLowerCase())
   if (unit) return unit.metres
-  throw new PlainError(`there is no unit “${text}”`, '--unit', `Units: ${lengthUnits.map((each) => each.id).join(', ')}.`)
+  throw new PlainError(
+    `there is no unit “${text}”`,
+    '--unit',
+    `Units: ${lengthUnits.map((each) => each.id).join(', ')}.`,
+  )
 }
 
 function axisOf(call: Call, option: 'up' | 'forward'): AxisName | undefined {

@@ -10,12 +10,23 @@ export const rulebook: Command = {
   summary: 'Prints a built-in rulebook, or validates a rulebook file.',
   async run(words) {
     const call = parseCall(words, {})
-    if (call.positionals.length !== 1) throw new PlainError('it takes one rulebook', 'rulebook', `Built in: ${builtInRulebooks().map((each) => each.id).join(', ')}.`)
+    if (call.positionals.length !== 1)
+      throw new PlainError(
+        'it takes one rulebook',
+        'rulebook',
+        `Built in: ${builtInRulebooks()
+          .map((each) => each.id)
+          .join(', ')}.`,
+      )
     const [name] = call.positionals
     const isFile = existsSync(name)
     const found = isFile ? parseRulebook(new TextDecoder().decode(readBytes(name)), name) : rulebookById(name)
     const text = JSON.stringify(found, null, 2)
-    print(call, found, isFile ? [`${name} is a valid rulebook: ${found.title} ${found.version}, ${found.kinds.length} kinds.`] : [text])
+    print(
+      call,
+      found,
+      isFile ? [`${name} is a valid rulebook: ${found.title} ${found.version}, ${found.kinds.length} kinds.`] : [text],
+    )
     return 0
   },
 }

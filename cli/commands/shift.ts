@@ -13,16 +13,23 @@ import { openCrate, readMeshFile } from '../files.ts'
 export const shift: Command = {
   name: 'shift',
   usage: 'shift CRATE.zip|FOLDER | shift BEFORE AFTER',
-  summary: 'Measures how far the surface of each item moved from its source, or of one mesh from another, and how its outline changed.',
+  summary:
+    'Measures how far the surface of each item moved from its source, or of one mesh from another, and how its outline changed.',
   async run(words) {
     const call = parseCall(words, {})
     const [first, second] = call.positionals
     if (!first) throw new PlainError('nothing was named', 'this call', 'Name a crate file, or two meshes.')
-    const items = second ? [measured(`${first} → ${second}`, await readMeshFile(first), await readMeshFile(second))] : await ofCrate(first)
-    print(call, { items }, items.flatMap((item) => [
-      `${item.name}: ${item.trianglesBefore} → ${item.trianglesAfter} triangles`,
-      `  the surface moved by ${short(item.worst)} at worst and ${short(item.mean)} on average; the outline changed by up to ${(Math.max(0, ...item.outlines) * 100).toFixed(2)} %`,
-    ]))
+    const items = second
+      ? [measured(`${first} → ${second}`, await readMeshFile(first), await readMeshFile(second))]
+      : await ofCrate(first)
+    print(
+      call,
+      { items },
+      items.flatMap((item) => [
+        `${item.name}: ${item.trianglesBefore} → ${item.trianglesAfter} triangles`,
+        `  the surface moved by ${short(item.worst)} at worst and ${short(item.mean)} on average; the outline changed by up to ${(Math.max(0, ...item.outlines) * 100).toFixed(2)} %`,
+      ]),
+    )
     return 0
   },
 }

@@ -35,11 +35,24 @@ export const survey: Command = {
     }
     const unit = json.units.metresPerUnit === null ? 'unknown' : `${json.units.metresPerUnit} m`
     print(call, json, [
-      ...json.parts.map((part) => `${part.name}: ${part.triangles} triangles, ${part.vertices} vertices, ${part.material || 'no material'}`),
+      ...json.parts.map(
+        (part) =>
+          `${part.name}: ${part.triangles} triangles, ${part.vertices} vertices, ${part.material || 'no material'}`,
+      ),
       `${json.triangles} triangles in ${json.parts.length} parts`,
-      ...json.materials.flatMap((material) => material.textures.map((texture) => `${material.name}: ${texture.role} ${texture.path} ${texture.found === null ? 'NOT FOUND' : `→ ${texture.found}`}`)),
+      ...json.materials.flatMap((material) =>
+        material.textures.map(
+          (texture) =>
+            `${material.name}: ${texture.role} ${texture.path} ${texture.found === null ? 'NOT FOUND' : `→ ${texture.found}`}`,
+        ),
+      ),
       `unit ${unit} (${json.units.from}), up ${json.axes.up}, forward ${json.axes.forward} (${json.axes.from})`,
-      ...json.sizes.slice(0, 4).map((size) => `as ${size.unit}: ${size.metres.map((metres) => Number(metres.toPrecision(3))).join(' × ')} m${size.why === '' ? '' : ` (${size.why})`}`),
+      ...json.sizes
+        .slice(0, 4)
+        .map(
+          (size) =>
+            `as ${size.unit}: ${size.metres.map((metres) => Number(metres.toPrecision(3))).join(' × ')} m${size.why === '' ? '' : ` (${size.why})`}`,
+        ),
       ...json.oddities.map((odd) => `▲ ${odd.message}`),
     ])
     return 0

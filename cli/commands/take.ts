@@ -23,10 +23,15 @@ export const take: Command = {
     const name = basename(path)
     const bytes = readBytes(path)
     const contents = contentsOf(bytes, name)
-    if (!contents) throw new PlainError('it is neither a pack nor a crate file', name, 'Choose one that Gentle Crate wrote.')
+    if (!contents)
+      throw new PlainError('it is neither a pack nor a crate file', name, 'Choose one that Gentle Crate wrote.')
     const { item, texture, out } = call.values
     if (typeof item !== 'string' && typeof texture !== 'string') {
-      print(call, contents, [`${contents.title} (${contents.kind})`, ...contents.items.map((each) => `  item ${each.name} (${each.kind})`), ...contents.textures.map((each) => `  texture ${each}`)])
+      print(call, contents, [
+        `${contents.title} (${contents.kind})`,
+        ...contents.items.map((each) => `  item ${each.name} (${each.kind})`),
+        ...contents.textures.map((each) => `  texture ${each}`),
+      ])
       return 0
     }
     if (typeof out !== 'string') throw new PlainError('--out is missing', 'this call', 'Say where to write.')
@@ -37,10 +42,20 @@ export const take: Command = {
       return 0
     }
     const taken = await takeOutOfArchive(bytes, name, item as string, [])
-    const rulebook = contents.kind === 'pack' ? openPack(bytes, name).rulebook : rulebookById(readCrateFile(bytes, name).crate.rulebook.id)
+    const rulebook =
+      contents.kind === 'pack'
+        ? openPack(bytes, name).rulebook
+        : rulebookById(readCrateFile(bytes, name).crate.rulebook.id)
     const crate = { ...newCrate(taken.item.name, rulebook, []), items: [taken.item] }
-    writeBytes(out, writeCrateFile({ crate, sources: new Map(taken.files.map(({ sha256, file }) => [sha256, file.bytes])) }))
-    print(call, { out, item: taken.item.name, kind: taken.item.kind, sources: taken.item.sources.map((source) => source.path) }, [`${taken.item.name} (${taken.item.kind}) → ${out}`])
+    writeBytes(
+      out,
+      writeCrateFile({ crate, sources: new Map(taken.files.map(({ sha256, file }) => [sha256, file.bytes])) }),
+    )
+    print(
+      call,
+      { out, item: taken.item.name, kind: taken.item.kind, sources: taken.item.sources.map((source) => source.path) },
+      [`${taken.item.name} (${taken.item.kind}) → ${out}`],
+    )
     return 0
   },
 }

@@ -12,8 +12,16 @@ export const trial: Command = {
     const call = parseCall(words, { rulebook: { type: 'string' } })
     if (call.positionals.length !== 1) throw new PlainError('it takes one pack', 'trial', 'Name a pack.')
     const result = loadPack(readBytes(call.positionals[0]), rulebookById(required(call, 'rulebook')))
-    const items = result.items.map(({ name, triangles, solids, textures }) => ({ name, triangles, solids: solids.length, textures }))
-    print(call, { loads: result.loads, log: result.log, items }, [...result.log.map((line) => `${line.level.padEnd(9)} ${line.code} ${line.file}: ${line.message}`), result.loads ? 'It loads.' : 'It does not load.'])
+    const items = result.items.map(({ name, triangles, solids, textures }) => ({
+      name,
+      triangles,
+      solids: solids.length,
+      textures,
+    }))
+    print(call, { loads: result.loads, log: result.log, items }, [
+      ...result.log.map((line) => `${line.level.padEnd(9)} ${line.code} ${line.file}: ${line.message}`),
+      result.loads ? 'It loads.' : 'It does not load.',
+    ])
     return result.loads ? 0 : 1
   },
 }

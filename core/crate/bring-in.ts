@@ -33,22 +33,44 @@ const READING_VERSION = 6
  * @param taken ids of items that are there already
  * @throws PlainError when there is no mesh, or a file cannot be read
  */
-export async function bringIn(brought: readonly SourceFile[], kind: string, options: ReadOptions, taken: readonly string[], wantedName?: string): Promise<BroughtItem[]> {
+export async function bringIn(
+  brought: readonly SourceFile[],
+  kind: string,
+  options: ReadOptions,
+  taken: readonly string[],
+  wantedName?: string,
+): Promise<BroughtItem[]> {
   const files = unpackSources(brought)
-  const models = findModels(files.filter((file) => isMeshFile(file.path)), options.models ?? [])
+  const models = findModels(
+    files.filter((file) => isMeshFile(file.path)),
+    options.models ?? [],
+  )
   const mains = models ? files.filter((file) => file.path === Object.values(models)[0]) : mainFiles(files)
   const sets = pictureSets(mains, files)
   const items: BroughtItem[] = []
   const ids = [...taken]
   for (const [number, main] of mains.entries()) {
     const own = sets?.get(main) ?? files
-    const onProgress = (fraction: number, doing: string): void => options.onProgress?.((number + fraction) / mains.length, `${fileName(main.path)}: ${doing}`)
-    const { document, usedPaths } = await (models ? readModels(models, files, { ...options, onProgress }) : readItem(main.path, own, { ...options, onProgress }))
-    const name = wantedName ?? titleOf(models ? nameWithoutModel(main.path, options.models ?? []) : sets ? subjectOfName(fileStem(main.path)) : fileStem(main.path))
+    const onProgress = (fraction: number, doing: string): void =>
+      options.onProgress?.((number + fraction) / mains.length, `${fileName(main.path)}: ${doing}`)
+    const { document, usedPaths } = await (models
+      ? readModels(models, files, { ...options, onProgress })
+      : readItem(main.path, own, { ...options, onProgress }))
+    const name =
+      wantedName ??
+      titleOf(
+        models
+          ? nameWithoutModel(main.path, options.models ?? [])
+          : sets
+            ? subjectOfName(fileStem(main.path))
+            : fileStem(main.path),
+      )
     const id = identifierFor(name, ids)
     ids.push(id)
     // Images that somebody chose are kept too: they may be pointed to by hand later. What only lay beside the mesh is not.
-    const kept = files.filter((file) => usedPaths.has(file.path) || (mains.length === 1 && !isMeshFile(file.path) && file.beside !== true))
+    const kept = files.filter(
+      (file) => usedPaths.has(file.path) || (mains.length === 1 && !isMeshFile(file.path) && file.beside !== true),
+    )
     const sources = kept.map((file) => ({ sha256: sha256Hex(file.bytes), file }))
     items.push({
       item: {
@@ -58,11 +80,19 @@ export async function bringIn(brought: readonly SourceFile[], kind: string, opti
         main: main.path,
         ...(models ? { models: { ...models } } : {}),
         sources: sources.map(({ sha256, file }) => ({ path: file.path, sha256, bytes: file.bytes.length })),
-        reading: { metresPerUnit: options.metresPerUnit, up: options.up, forward: options.forward, links: { ...options.links } },
+        reading: {
+          metresPerUnit: options.metresPerUnit,
+          up: options.up,
+          forward: options.forward,
+          links: { ...options.links },
+        },
         worklist: [],
         waivers: [],
       },
-      survey: surveyDocument(document, sources.map(({ sha256, file }) => ({ path: file.path, sha256 }))),
+      survey: surveyDocument(
+        document,
+        sources.map(({ sha256, file }) => ({ path: file.path, sha256 })),
+      ),
       document,
       files: sources,
     })
@@ -71,7 +101,10 @@ export async function bringIn(brought: readonly SourceFile[], kind: string, opti
 }
 
 /** Where pictures came without a mesh, the pictures of each item; null where there are meshes. */
-const pictureSets = (mains: readonly SourceFile[], files: readonly SourceFile[]): Map<SourceFile, SourceFile[]> | null =>
+const pictureSets = (
+  mains: readonly SourceFile[],
+  files: readonly SourceFile[],
+): Map<SourceFile, SourceFile[]> | null =>
   mains.every((main) => isImageFile(main.path)) ? groupPictures(files.filter((file) => isImageFile(file.path))) : null
 
 /** Each mesh is an item; pictures that come without any mesh are one for each colour map among them. */
@@ -80,8 +113,15 @@ function mainFiles(files: readonly SourceFile[]): SourceFile[] {
   if (meshes.length > 0) return meshes
   const pictures = files.filter((file) => isImageFile(file.path))
   if (pictures.length > 0) return [...groupPictures(pictures).keys()]
-  const names = files.map((file) => fileName(file.path)).slice(0, 3).join(', ')
-  throw new PlainError('there is neither a mesh nor a picture among them', names || 'what was brought', `Bring ${meshEndings.join(', ').toUpperCase()}, with its textures, or a picture.`)
+  const names = files
+    .map((file) => fileName(file.path))
+    .slice(0, 3)
+    .join(', ')
+  throw new PlainError(
+    'there is neither a mesh nor a picture among them',
+    names || 'what was brought',
+    `Bring ${meshEndings.join(', ').toUpperCase()}, with its textures, or a picture.`,
+  )
 }
 
 /** “boathouse_gate.v2” → “Boathouse gate v2”. */
@@ -91,13 +131,22 @@ function titleOf(stem: string): string {
 }
 
 /** Key of an item's state before its first step. */
-export const startKey = (item: CrateItem): string => hashValue([READING_VERSION, item.main, item.models ?? null, item.sources, item.reading])
+export const startKey = (item: CrateItem): string =>
+  hashValue([READING_VERSION, item.main, item.models ?? null, item.sources, item.reading])
 
 /** Pictures that steps may take by name: those that were brought, then the game's own. */
-export const picturesOf = async (files: readonly SourceFile[], rulebook: Rulebook | null): Promise<SourceImage[]> => [...files.filter((file) => isImageFile(file.path)), ...(rulebook ? await stockPictures(rulebook) : [])]
+export const picturesOf = async (files: readonly SourceFile[], rulebook: Rulebook | null): Promise<SourceImage[]> => [
+  ...files.filter((file) => isImageFile(file.path)),
+  ...(rulebook ? await stockPictures(rulebook) : []),
+]
 
 /** The state before an item's first step, from what was just read. */
-export async function startFrom(item: CrateItem, document: Document, files: readonly SourceFile[], rulebook: Rulebook | null): Promise<StartState> {
+export async function startFrom(
+  item: CrateItem,
+  document: Document,
+  files: readonly SourceFile[],
+  rulebook: Rulebook | null,
+): Promise<StartState> {
   const start = { key: startKey(item), document, images: await picturesOf(files, rulebook) }
   if (!rulebook) return start
   // Compared once, however many steps are proposed.
@@ -115,13 +164,19 @@ export async function startFrom(item: CrateItem, document: Document, files: read
  * @param bytesOf bytes of a kept source by checksum, or null when they are gone
  * @param rulebook whose stock pictures steps may take; null where no step will run
  */
-export async function startOf(item: CrateItem, bytesOf: (sha256: string) => Promise<Uint8Array | null>, rulebook: Rulebook | null = null): Promise<StartState> {
+export async function startOf(
+  item: CrateItem,
+  bytesOf: (sha256: string) => Promise<Uint8Array | null>,
+  rulebook: Rulebook | null = null,
+): Promise<StartState> {
   const files: SourceFile[] = []
   for (const source of item.sources) {
     const bytes = await bytesOf(source.sha256)
     if (!bytes) throw new PlainError('this source is missing from the crate', source.path, 'Bring the file again.')
     files.push({ path: source.path, bytes })
   }
-  const { document } = await (item.models ? readModels(item.models, files, item.reading) : readItem(item.main, files, item.reading))
+  const { document } = await (item.models
+    ? readModels(item.models, files, item.reading)
+    : readItem(item.main, files, item.reading))
   return startFrom(item, document, files, rulebook)
 }

@@ -16,7 +16,17 @@ import { yardSolids } from './yard-solids.ts'
 export interface BumpReport {
   openings: Opening[]
   bodies: ({ id: string; title: string } & Approach)[]
-  solids: { name: string; shape: string; surface: string | null; layers: string[]; massKilograms: number | null; triangles: number; points: number; outside: number; inside: number }[]
+  solids: {
+    name: string
+    shape: string
+    surface: string | null
+    layers: string[]
+    massKilograms: number | null
+    triangles: number
+    points: number
+    outside: number
+    inside: number
+  }[]
   /** All loose solids together; null where nothing weighs. */
   mass: { kilograms: number; centre: [number, number, number] } | null
   /** Put down where it stands, and dropped; null for what is fixed. */
@@ -37,18 +47,45 @@ export async function bumpReport(document: Document, rulebook: Rulebook, kind: K
   const height = spanAlong(view.positions, up)
   const finder = createSurfaceFinder(view)
   const bodies = []
-  if (solids.length > 0) for (const { id, title, shape, size, moves } of rulebook.solids.bodies) bodies.push({ id, title, ...(await approachItem(view, shapes, { shape, size, heights: moves === 'air' ? [height * 0.25, height * 0.55, height * 0.85] : [0] }, up)) })
+  if (solids.length > 0)
+    for (const { id, title, shape, size, moves } of rulebook.solids.bodies)
+      bodies.push({
+        id,
+        title,
+        ...(await approachItem(
+          view,
+          shapes,
+          { shape, size, heights: moves === 'air' ? [height * 0.25, height * 0.55, height * 0.85] : [0] },
+          up,
+        )),
+      })
   const drop = DROP_METRES / rulebook.space.unit.metres
   return {
-    openings: kind.solids?.fixed && solids.length > 0 ? findOpenings(view, shapes, walkerOf(rulebook), planAxesOf(rulebook)) : [],
+    openings:
+      kind.solids?.fixed && solids.length > 0
+        ? findOpenings(view, shapes, walkerOf(rulebook), planAxesOf(rulebook))
+        : [],
     bodies,
     solids: solids.map((solid, index) => {
       const { outside, inside } = standOut(view, shapes[index], finenessOf(solid), finder)
       const facts = solid.extras.solid
-      return { name: solid.name, shape: facts?.shape ?? 'mesh', surface: facts?.surface ?? null, layers: facts?.layers ?? [], massKilograms: facts?.massKilograms ?? null, triangles: countMeshTriangles(solid.mesh), points: countMeshCorners(solid.mesh), outside, inside }
+      return {
+        name: solid.name,
+        shape: facts?.shape ?? 'mesh',
+        surface: facts?.surface ?? null,
+        layers: facts?.layers ?? [],
+        massKilograms: facts?.massKilograms ?? null,
+        triangles: countMeshTriangles(solid.mesh),
+        points: countMeshCorners(solid.mesh),
+        outside,
+        inside,
+      }
     }),
     mass: weighing.length > 0 ? wholeMass(weighing) : null,
-    rest: kind.solids?.fixed === false && weighing.length > 0 ? { put: await restOf(loaded, rulebook, 0), dropped: { from: drop, ...(await restOf(loaded, rulebook, drop)) } } : null,
+    rest:
+      kind.solids?.fixed === false && weighing.length > 0
+        ? { put: await restOf(loaded, rulebook, 0), dropped: { from: drop, ...(await restOf(loaded, rulebook, drop)) } }
+        : null,
   }
 }
 
@@ -56,7 +93,10 @@ export async function bumpReport(document: Document, rulebook: Rulebook, kind: K
 export function standOuts(document: Document): (StandOut & { name: string })[] {
   const view = mergedTriangles(listViewParts(document))
   const finder = createSurfaceFinder(view)
-  return listSolids(document).map((solid) => ({ name: solid.name, ...standOut(view, mergedTriangles([solid]), finenessOf(solid), finder) }))
+  return listSolids(document).map((solid) => ({
+    name: solid.name,
+    ...standOut(view, mergedTriangles([solid]), finenessOf(solid), finder),
+  }))
 }
 
 function wholeMass(solids: ReturnType<typeof yardSolids>): { kilograms: number; centre: [number, number, number] } {
@@ -64,7 +104,9 @@ function wholeMass(solids: ReturnType<typeof yardSolids>): { kilograms: number; 
   const moment = [0, 0, 0]
   for (const solid of solids) {
     const centre = massOrHull(solid)?.centre ?? solid.middle
-    centre.forEach((value, axis) => { moment[axis] += value * (solid.massKilograms ?? 0) })
+    centre.forEach((value, axis) => {
+      moment[axis] += value * (solid.massKilograms ?? 0)
+    })
   }
   return { kilograms, centre: moment.map((value) => value / (kilograms || 1)) as [number, number, number] }
 }

@@ -24,14 +24,29 @@ export const commandSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('set-kind'), item: z.string(), kind: text }),
   z.object({ do: z.literal('set-reading'), item: z.string(), reading: readingChangeSchema }),
   z.object({ do: z.literal('add-sources'), item: z.string(), sources: z.array(sourceReferenceSchema).min(1) }),
-  z.object({ do: z.literal('replace-sources'), item: z.string(), main: z.string().min(1), sources: z.array(sourceReferenceSchema).min(1) }),
+  z.object({
+    do: z.literal('replace-sources'),
+    item: z.string(),
+    main: z.string().min(1),
+    sources: z.array(sourceReferenceSchema).min(1),
+  }),
   z.object({ do: z.literal('link-texture'), item: z.string(), written: z.string(), path: z.string().nullable() }),
   z.object({ do: z.literal('set-worklist'), item: z.string(), worklist: worklistSchema }),
-  z.object({ do: z.literal('add-steps'), item: z.string(), entries: z.array(newEntry).min(1), at: z.number().int().min(0) }),
+  z.object({
+    do: z.literal('add-steps'),
+    item: z.string(),
+    entries: z.array(newEntry).min(1),
+    at: z.number().int().min(0),
+  }),
   z.object({ do: z.literal('remove-step'), item: z.string(), entry: z.string() }),
   z.object({ do: z.literal('move-step'), item: z.string(), entry: z.string(), to: z.number().int().min(0) }),
   z.object({ do: z.literal('switch-step'), item: z.string(), entry: z.string(), on: z.boolean() }),
-  z.object({ do: z.literal('edit-step'), item: z.string(), entry: z.string(), parameters: z.record(z.string(), z.unknown()) }),
+  z.object({
+    do: z.literal('edit-step'),
+    item: z.string(),
+    entry: z.string(),
+    parameters: z.record(z.string(), z.unknown()),
+  }),
   z.object({ do: z.literal('waive'), item: z.string(), waiver: waiverSchema }),
   z.object({ do: z.literal('unwaive'), item: z.string(), rule: z.string(), where: z.string() }),
 ])
@@ -63,14 +78,33 @@ function changeItem(item: CrateItem, command: ItemCommand): CrateItem {
     case 'set-kind':
       return { ...item, kind: command.kind }
     case 'set-reading':
-      return { ...item, reading: readingSchema.parse(Object.fromEntries(Object.entries({ ...item.reading, ...command.reading }).filter(([, value]) => value !== null))) }
+      return {
+        ...item,
+        reading: readingSchema.parse(
+          Object.fromEntries(
+            Object.entries({ ...item.reading, ...command.reading }).filter(([, value]) => value !== null),
+          ),
+        ),
+      }
     case 'add-sources':
-      return { ...item, sources: [...item.sources.filter((source) => !command.sources.some((added) => added.path === source.path)), ...command.sources] }
+      return {
+        ...item,
+        sources: [
+          ...item.sources.filter((source) => !command.sources.some((added) => added.path === source.path)),
+          ...command.sources,
+        ],
+      }
     case 'replace-sources':
       return { ...item, main: command.main, sources: command.sources }
     case 'link-texture': {
       const { [command.written]: _old, ...others } = item.reading.links
-      return { ...item, reading: { ...item.reading, links: command.path === null ? others : { ...others, [command.written]: command.path } } }
+      return {
+        ...item,
+        reading: {
+          ...item.reading,
+          links: command.path === null ? others : { ...others, [command.written]: command.path },
+        },
+      }
     }
     case 'waive':
       return { ...item, waivers: [...withoutWaiver(item, command.waiver), command.waiver] }
@@ -81,9 +115,13 @@ function changeItem(item: CrateItem, command: ItemCommand): CrateItem {
   }
 }
 
-const withoutWaiver = (item: CrateItem, { rule, where }: { rule: string; where: string }) => item.waivers.filter((waiver) => waiver.rule !== rule || waiver.where !== where)
+const withoutWaiver = (item: CrateItem, { rule, where }: { rule: string; where: string }) =>
+  item.waivers.filter((waiver) => waiver.rule !== rule || waiver.where !== where)
 
-type WorklistCommand = Extract<ItemCommand, { do: 'set-worklist' | 'add-steps' | 'remove-step' | 'move-step' | 'switch-step' | 'edit-step' }>
+type WorklistCommand = Extract<
+  ItemCommand,
+  { do: 'set-worklist' | 'add-steps' | 'remove-step' | 'move-step' | 'switch-step' | 'edit-step' }
+>
 
 function changeWorklist(worklist: WorklistEntry[], command: WorklistCommand): WorklistEntry[] {
   switch (command.do) {
@@ -91,7 +129,11 @@ function changeWorklist(worklist: WorklistEntry[], command: WorklistCommand): Wo
       return command.worklist
     case 'add-steps':
       return command.entries.reduce<WorklistEntry[]>(
-        (list, entry, index) => [...list.slice(0, command.at + index), { ...entry, id: newEntryId(list) }, ...list.slice(command.at + index)],
+        (list, entry, index) => [
+          ...list.slice(0, command.at + index),
+          { ...entry, id: newEntryId(list) },
+          ...list.slice(command.at + index),
+        ],
         worklist,
       )
     case 'remove-step':
@@ -105,7 +147,9 @@ function changeWorklist(worklist: WorklistEntry[], command: WorklistCommand): Wo
       return worklist.map((entry) => (entry.id === command.entry ? { ...entry, on: command.on } : entry))
     case 'edit-step':
       entryOf(worklist, command.entry)
-      return worklist.map((entry) => (entry.id === command.entry ? { ...entry, parameters: command.parameters } : entry))
+      return worklist.map((entry) =>
+        entry.id === command.entry ? { ...entry, parameters: command.parameters } : entry,
+      )
   }
 }
 
@@ -116,6 +160,7 @@ function entryOf(worklist: readonly WorklistEntry[], id: string): WorklistEntry 
 }
 
 function withItem(crate: Crate, id: string, change: (item: CrateItem) => CrateItem): Crate {
-  if (!crate.items.some((item) => item.id === id)) throw new PlainError('this item is no longer there', id, 'Reload the page.')
+  if (!crate.items.some((item) => item.id === id))
+    throw new PlainError('this item is no longer there', id, 'Reload the page.')
   return { ...crate, items: crate.items.map((item) => (item.id === id ? change(item) : item)) }
 }

@@ -12,7 +12,17 @@ import { countOpen, judge } from './waivers.ts'
 
 const rulebook = rulebookById('tarn-and-tiller')
 const entry = (id: string, step = 'weld') => ({ id, step, on: true, parameters: { distance: 0.1 }, reason: null })
-const item = (change: Partial<CrateItem> = {}): CrateItem => ({ id: 'gate', name: 'Gate', kind: 'prop', main: 'gate.obj', sources: [], reading: { links: {} }, worklist: [entry('step-1'), entry('step-2', 'triangulate')], waivers: [], ...change })
+const item = (change: Partial<CrateItem> = {}): CrateItem => ({
+  id: 'gate',
+  name: 'Gate',
+  kind: 'prop',
+  main: 'gate.obj',
+  sources: [],
+  reading: { links: {} },
+  worklist: [entry('step-1'), entry('step-2', 'triangulate')],
+  waivers: [],
+  ...change,
+})
 const crateWith = (...items: CrateItem[]): Crate => ({ ...newCrate('Otterby Landing', rulebook, []), items })
 
 describe('commands', () => {
@@ -20,30 +30,70 @@ describe('commands', () => {
   const steps = (changed: Crate) => changed.items[0].worklist.map((each) => each.id)
   it('adds, moves, switches, edits and removes steps without touching the crate before', () => {
     const before = JSON.stringify(crate)
-    const added = applyCommand(crate, { do: 'add-steps', item: 'gate', at: 1, entries: [{ step: 'even-normals', on: true, parameters: {}, reason: 'why' }, { step: 'add-solid', on: true, parameters: {}, reason: null }] })
-    expect(added.items[0].worklist.map((each) => each.step)).toEqual(['weld', 'even-normals', 'add-solid', 'triangulate'])
+    const added = applyCommand(crate, {
+      do: 'add-steps',
+      item: 'gate',
+      at: 1,
+      entries: [
+        { step: 'even-normals', on: true, parameters: {}, reason: 'why' },
+        { step: 'add-solid', on: true, parameters: {}, reason: null },
+      ],
+    })
+    expect(added.items[0].worklist.map((each) => each.step)).toEqual([
+      'weld',
+      'even-normals',
+      'add-solid',
+      'triangulate',
+    ])
     expect(new Set(steps(added)).size).toBe(4)
-    expect(steps(applyCommand(crate, { do: 'move-step', item: 'gate', entry: 'step-1', to: 1 }))).toEqual(['step-2', 'step-1'])
-    expect(applyCommand(crate, { do: 'switch-step', item: 'gate', entry: 'step-1', on: false }).items[0].worklist[0].on).toBe(false)
-    expect(applyCommand(crate, { do: 'edit-step', item: 'gate', entry: 'step-1', parameters: { distance: 2 } }).items[0].worklist[0].parameters).toEqual({ distance: 2 })
+    expect(steps(applyCommand(crate, { do: 'move-step', item: 'gate', entry: 'step-1', to: 1 }))).toEqual([
+      'step-2',
+      'step-1',
+    ])
+    expect(
+      applyCommand(crate, { do: 'switch-step', item: 'gate', entry: 'step-1', on: false }).items[0].worklist[0].on,
+    ).toBe(false)
+    expect(
+      applyCommand(crate, { do: 'edit-step', item: 'gate', entry: 'step-1', parameters: { distance: 2 } }).items[0]
+        .worklist[0].parameters,
+    ).toEqual({ distance: 2 })
     expect(steps(applyCommand(crate, { do: 'remove-step', item: 'gate', entry: 'step-1' }))).toEqual(['step-2'])
     expect(JSON.stringify(crate)).toBe(before)
   })
   it('refuses what is about an item or step that is gone', () => {
     expect(() => applyCommand(crate, { do: 'rename-item', item: 'bell', name: 'Bell' })).toThrow(/no longer there/)
-    expect(() => applyCommand(crate, { do: 'edit-step', item: 'gate', entry: 'step-9', parameters: {} })).toThrow(/no longer there/)
+    expect(() => applyCommand(crate, { do: 'edit-step', item: 'gate', entry: 'step-9', parameters: {} })).toThrow(
+      /no longer there/,
+    )
   })
   it('links textures and takes links back', () => {
     const linked = applyCommand(crate, { do: 'link-texture', item: 'gate', written: 'a.png', path: 'b.png' })
     expect(linked.items[0].reading.links).toEqual({ 'a.png': 'b.png' })
-    expect(applyCommand(linked, { do: 'link-texture', item: 'gate', written: 'a.png', path: null }).items[0].reading.links).toEqual({})
+    expect(
+      applyCommand(linked, { do: 'link-texture', item: 'gate', written: 'a.png', path: null }).items[0].reading.links,
+    ).toEqual({})
   })
 })
 
 describe('waivers', () => {
   it('meets a finding by its rule and place and is not counted, but stays to be seen', () => {
-    const finding = { rule: 'too-thin', severity: 'risky' as const, stage: 'fit' as const, title: '', where: 'pins', place: { parts: [], bounds: null, spots: [], texture: null }, value: '', limit: '', message: '', why: '', mend: null }
-    const judged = judge([finding, { ...finding, where: 'nails' }], [{ rule: 'too-thin', where: 'pins', reason: 'only seen close by' }])
+    const finding = {
+      rule: 'too-thin',
+      severity: 'risky' as const,
+      stage: 'fit' as const,
+      title: '',
+      where: 'pins',
+      place: { parts: [], bounds: null, spots: [], texture: null },
+      value: '',
+      limit: '',
+      message: '',
+      why: '',
+      mend: null,
+    }
+    const judged = judge(
+      [finding, { ...finding, where: 'nails' }],
+      [{ rule: 'too-thin', where: 'pins', reason: 'only seen close by' }],
+    )
     expect(judged.map((each) => each.waived)).toEqual(['only seen close by', null])
     expect(countOpen(judged)).toEqual({ blocks: 0, risky: 1, note: 0 })
   })
@@ -64,11 +114,44 @@ describe('crate files', () => {
   })
   it.each([
     ['no ZIP', () => new TextEncoder().encode('hello, I am no archive'), /not a whole ZIP/],
-    ['a ZIP of something else', () => writeArchive([{ path: 'readme.txt', bytes: new Uint8Array(3) }], 'zip-stored'), /no crate\.json/],
-    ['a crate that is no JSON', () => writeArchive([{ path: 'crate.json', bytes: new TextEncoder().encode('{') }], 'zip-stored'), /not readable/],
-    ['a crate of a later version', () => writeArchive([{ path: 'crate.json', bytes: new TextEncoder().encode('{"format":"gentle-crate","formatVersion":2}') }], 'zip-stored'), /newer version/],
-    ['a crate with a wrong field', () => writeArchive([{ path: 'crate.json', bytes: new TextEncoder().encode('{"format":"gentle-crate","formatVersion":1,"id":"A b"}') }], 'zip-stored'), /wrong at id/],
-    ['paths that climb out', () => writeArchive([{ path: '../crate.json', bytes: new Uint8Array(3) }], 'zip-stored'), /climbs out/],
+    [
+      'a ZIP of something else',
+      () => writeArchive([{ path: 'readme.txt', bytes: new Uint8Array(3) }], 'zip-stored'),
+      /no crate\.json/,
+    ],
+    [
+      'a crate that is no JSON',
+      () => writeArchive([{ path: 'crate.json', bytes: new TextEncoder().encode('{') }], 'zip-stored'),
+      /not readable/,
+    ],
+    [
+      'a crate of a later version',
+      () =>
+        writeArchive(
+          [{ path: 'crate.json', bytes: new TextEncoder().encode('{"format":"gentle-crate","formatVersion":2}') }],
+          'zip-stored',
+        ),
+      /newer version/,
+    ],
+    [
+      'a crate with a wrong field',
+      () =>
+        writeArchive(
+          [
+            {
+              path: 'crate.json',
+              bytes: new TextEncoder().encode('{"format":"gentle-crate","formatVersion":1,"id":"A b"}'),
+            },
+          ],
+          'zip-stored',
+        ),
+      /wrong at id/,
+    ],
+    [
+      'paths that climb out',
+      () => writeArchive([{ path: '../crate.json', bytes: new Uint8Array(3) }], 'zip-stored'),
+      /climbs out/,
+    ],
   ])('refuses %s in a sentence', (_what, bytes, message) => {
     expect(() => readCrateFile(bytes(), 'a.zip')).toThrow(message)
   })
@@ -76,7 +159,9 @@ describe('crate files', () => {
     const { crate } = await made()
     const json = { path: 'crate.json', bytes: new TextEncoder().encode(JSON.stringify(crate)) }
     const path = `sources/${crate.items[0].sources[0].sha256}`
-    expect(() => readCrateFile(writeArchive([json, { path, bytes: new Uint8Array(9) }], 'zip-stored'), 'a.zip')).toThrow(/mooring_bell\.glb is damaged/)
+    expect(() =>
+      readCrateFile(writeArchive([json, { path, bytes: new Uint8Array(9) }], 'zip-stored'), 'a.zip'),
+    ).toThrow(/mooring_bell\.glb is damaged/)
     expect(() => readCrateFile(writeArchive([json], 'zip-stored'), 'a.zip')).toThrow(/mooring_bell\.glb is missing/)
   })
 })
@@ -88,8 +173,12 @@ describe('bringing in', () => {
     expect(brought.map((each) => each.item.id)).toEqual(['mooring-bell-2', 'mooring-bell-3'])
   })
   it('takes none when one of them is broken, or when there is no mesh', async () => {
-    await expect(bringIn([...demoSources('mooring_bell'), textFile('b.obj', 'v a b c')], 'prop', {}, [])).rejects.toThrow(/^b\.obj/)
-    await expect(bringIn([textFile('a.txt', 'x')], 'prop', {}, [])).rejects.toThrow(/neither a mesh nor a picture among them/)
+    await expect(
+      bringIn([...demoSources('mooring_bell'), textFile('b.obj', 'v a b c')], 'prop', {}, []),
+    ).rejects.toThrow(/^b\.obj/)
+    await expect(bringIn([textFile('a.txt', 'x')], 'prop', {}, [])).rejects.toThrow(
+      /neither a mesh nor a picture among them/,
+    )
   })
   it('makes identifiers that fit anywhere', () => {
     expect(identifierFor('Größe & Co. / v2', [])).toBe('gr-e-co-v2')
@@ -99,12 +188,17 @@ describe('bringing in', () => {
 
 describe('packing a crate', () => {
   it('gives items of equal names different names in the game', () => {
-    expect([...gameNames([item(), item({ id: 'b', name: 'GATE' }), item({ id: 'c', name: '3rd con' })], rulebook).values()]).toEqual(['gate', 'gate_2', 'item_3rd_con'])
+    expect([
+      ...gameNames([item(), item({ id: 'b', name: 'GATE' }), item({ id: 'c', name: '3rd con' })], rulebook).values(),
+    ]).toEqual(['gate', 'gate_2', 'item_3rd_con'])
   })
   it('packs what is blocked too, and counts what blocks', async () => {
     const [{ item: brought, files }] = await bringIn(demoSources('mooring_bell'), 'mover', {}, [])
     const sources = new Map(files.map(({ sha256, file }) => [sha256, file.bytes]))
-    const { pack, blocks } = await packCrate(crateWith(brought), { store: noStore, bytesOf: async (sha256) => sources.get(sha256) ?? null })
+    const { pack, blocks } = await packCrate(crateWith(brought), {
+      store: noStore,
+      bytesOf: async (sha256) => sources.get(sha256) ?? null,
+    })
     expect(blocks).toBeGreaterThan(0)
     expect(pack.files.map((file) => file.path)).toContain('items/movers/mooring_bell/mooring_bell.glb')
   })
@@ -115,7 +209,10 @@ describe('a worklist that stops half-way', () => {
     const [{ item: brought, files }] = await bringIn(demoSources('mooring_bell'), 'mover', {}, [])
     const sources = new Map(files.map(({ sha256, file }) => [sha256, file.bytes]))
     const broken = { ...brought, worklist: [{ ...entry('step-1', 'polish') }] }
-    const evaluated = await evaluateItem(broken, rulebook, { store: noStore, bytesOf: async (sha256) => sources.get(sha256) ?? null })
+    const evaluated = await evaluateItem(broken, rulebook, {
+      store: noStore,
+      bytesOf: async (sha256) => sources.get(sha256) ?? null,
+    })
     const [told] = evaluated.findings.filter((finding) => finding.rule === 'step-failed')
     expect(told).toMatchObject({ severity: 'note', message: expect.stringMatching(/no such step/) })
     expect(evaluated.outcomes).toMatchObject([{ entry: 'step-1', state: 'failed' }])

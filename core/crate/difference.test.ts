@@ -22,7 +22,9 @@ describe('how far two states of an item lie apart', () => {
     const { after } = await runStep('reduce-triangles', source, { targetTriangles: 100 })
     const { parts, worst } = differenceOf(source, after)
     expect(parts.map((part) => part.name)).toEqual(['ball'])
-    expect(parts[0].distances[0].length).toBe(listViewParts(after)[0].mesh.listPrimitives()[0].getAttribute('POSITION')?.getCount())
+    expect(parts[0].distances[0].length).toBe(
+      listViewParts(after)[0].mesh.listPrimitives()[0].getAttribute('POSITION')?.getCount(),
+    )
     expect(Math.max(...parts[0].distances[0])).toBeLessThanOrEqual(worst * 1.5)
     expect(worst).toBeGreaterThan(0.005)
   })

@@ -37,7 +37,17 @@ export function differenceOf(before: Document, after: Document): Difference {
   const { worst, mean, worstAt } = surfaceDifference(source, result)
   const outlines = source.indices.length > 0 ? outlineChange(source, result) : []
   return {
-    worst, mean, worstAt, outlines,
-    parts: listViewParts(after).map((part) => ({ name: part.name, distances: part.mesh.listPrimitives().map((primitive) => cornerDistances(transformedPoints(readPrimitive(primitive).positions, [...restMatrix(part.node)]), finder)) })),
+    worst,
+    mean,
+    worstAt,
+    outlines,
+    parts: listViewParts(after).map((part) => ({
+      name: part.name,
+      distances: part.mesh
+        .listPrimitives()
+        .map((primitive) =>
+          cornerDistances(transformedPoints(readPrimitive(primitive).positions, [...restMatrix(part.node)]), finder),
+        ),
+    })),
   }
 }

@@ -29,20 +29,49 @@ export interface EvaluateOptions {
 }
 
 /** Runs one item's worklist from what is kept, and checks the result. */
-export async function evaluateItem(item: CrateItem, rulebook: Rulebook, options: EvaluateOptions): Promise<EvaluatedItem> {
+export async function evaluateItem(
+  item: CrateItem,
+  rulebook: Rulebook,
+  options: EvaluateOptions,
+): Promise<EvaluatedItem> {
   const kind = kindOf(rulebook, item.kind)
   const start = await startOf(item, options.bytesOf, rulebook)
-  const result = await runWorklist(start, item.worklist, { rulebook, kind, store: options.store, onProgress: options.onProgress, shouldStop: options.shouldStop })
+  const result = await runWorklist(start, item.worklist, {
+    rulebook,
+    kind,
+    store: options.store,
+    onProgress: options.onProgress,
+    shouldStop: options.shouldStop,
+  })
   const { findings, gauges } = checkResult(result, rulebook, kind)
-  return { item, document: result.document, key: result.key, outcomes: result.outcomes, findings: judge(findings, item.waivers), gauges }
+  return {
+    item,
+    document: result.document,
+    key: result.key,
+    outcomes: result.outcomes,
+    findings: judge(findings, item.waivers),
+    gauges,
+  }
 }
 
 /** What the game would say of a run's result, and that a step did not work where one did not. */
 export function checkResult(result: RunResult, rulebook: Rulebook, kind: Kind): Report {
   const { findings, gauges } = checkItem({ document: result.document, rulebook, kind })
   const failures = result.outcomes.flatMap((outcome) => {
-    if (outcome.state === 'failed') return [stepFinding('step-failed', 'A step did not work', 'stopped', outcome.message, 'Later steps build on this one.')]
-    if (outcome.state === 'done' && outcome.record.doesNotApply !== undefined) return [stepFinding('step-does-not-apply', 'A step does not apply', 'passed over', outcome.record.doesNotApply, 'The source is not what the step was made for.')]
+    if (outcome.state === 'failed')
+      return [
+        stepFinding('step-failed', 'A step did not work', 'stopped', outcome.message, 'Later steps build on this one.'),
+      ]
+    if (outcome.state === 'done' && outcome.record.doesNotApply !== undefined)
+      return [
+        stepFinding(
+          'step-does-not-apply',
+          'A step does not apply',
+          'passed over',
+          outcome.record.doesNotApply,
+          'The source is not what the step was made for.',
+        ),
+      ]
     return []
   })
   return { findings: [...failures, ...findings], gauges }
@@ -50,7 +79,19 @@ export function checkResult(result: RunResult, rulebook: Rulebook, kind: Kind): 
 
 /** A worklist that stops half-way leaves an item that is not what the modder asked for. */
 function stepFinding(rule: string, title: string, value: string, message: string, why: string): Finding {
-  return { rule, severity: 'note', stage: 'check', title, where: 'worklist', place: { parts: [], bounds: null, spots: [], texture: null }, value, limit: 'all steps', message, why, mend: null }
+  return {
+    rule,
+    severity: 'note',
+    stage: 'check',
+    title,
+    where: 'worklist',
+    place: { parts: [], bounds: null, spots: [], texture: null },
+    value,
+    limit: 'all steps',
+    message,
+    why,
+    mend: null,
+  }
 }
 
 /** The names that a crate's items have in the game: clean and different from each other. */
@@ -73,13 +114,20 @@ export interface PackedCrate {
 }
 
 /** Evaluates every item of a crate and packs the results, blocked or not. */
-export async function packCrate(crate: Crate, options: EvaluateOptions & { onPacking?: (fraction: number, doing: string) => Promise<void> }): Promise<PackedCrate> {
+export async function packCrate(
+  crate: Crate,
+  options: EvaluateOptions & { onPacking?: (fraction: number, doing: string) => Promise<void> },
+): Promise<PackedCrate> {
   const rulebook = rulebookById(crate.rulebook.id)
   const items: EvaluatedItem[] = []
   for (const item of crate.items) items.push(await evaluateItem(item, rulebook, options))
   const names = gameNames(crate.items, rulebook)
   const pack = await packItems(
-    items.map(({ item, document }) => ({ name: names.get(item.id) ?? item.id, kind: kindOf(rulebook, item.kind), document })),
+    items.map(({ item, document }) => ({
+      name: names.get(item.id) ?? item.id,
+      kind: kindOf(rulebook, item.kind),
+      document,
+    })),
     rulebook,
     crate.name,
     options.onPacking,

@@ -18,10 +18,15 @@ export const isCrateFile = (paths: Iterable<string>): boolean => [...paths].incl
 
 /** A crate file: a ZIP with `crate.json` and each source by its checksum. The same crate gives the same bytes. */
 export function writeCrateFile({ crate, sources }: CrateWithSources): Uint8Array {
-  const files: ArchiveFile[] = [{ path: CRATE_PATH, bytes: new TextEncoder().encode(`${JSON.stringify(crate, null, 2)}\n`) }]
-  for (const sha256 of [...new Set(crate.items.flatMap((item) => item.sources.map((source) => source.sha256)))].sort()) {
+  const files: ArchiveFile[] = [
+    { path: CRATE_PATH, bytes: new TextEncoder().encode(`${JSON.stringify(crate, null, 2)}\n`) },
+  ]
+  for (const sha256 of [
+    ...new Set(crate.items.flatMap((item) => item.sources.map((source) => source.sha256))),
+  ].sort()) {
     const bytes = sources.get(sha256)
-    if (!bytes) throw new PlainError('a source is missing', sha256.slice(0, 12), 'Bring the file again, then save the crate.')
+    if (!bytes)
+      throw new PlainError('a source is missing', sha256.slice(0, 12), 'Bring the file again, then save the crate.')
     files.push({ path: sourcePath(sha256), bytes })
   }
   return writeArchive(files, 'zip-deflated')
@@ -38,13 +43,20 @@ export function readCrateFile(bytes: Uint8Array, name: string): CrateWithSources
 /** A crate from files by path, such as those of a folder. */
 export function assembleCrate(files: ReadonlyMap<string, Uint8Array>, name: string): CrateWithSources {
   const description = files.get(CRATE_PATH)
-  if (!description) throw new PlainError('it holds no crate.json, so it is not a crate file', name, 'Choose a file that Gentle Crate saved.')
+  if (!description)
+    throw new PlainError(
+      'it holds no crate.json, so it is not a crate file',
+      name,
+      'Choose a file that Gentle Crate saved.',
+    )
   const crate = parseCrate(new TextDecoder().decode(description), name)
   const sources = new Map<string, Uint8Array>()
   for (const source of crate.items.flatMap((item) => item.sources)) {
     const found = files.get(sourcePath(source.sha256))
-    if (!found) throw new PlainError(`the source ${source.path} is missing`, name, 'Save the crate again where it was made.')
-    if (sha256Hex(found) !== source.sha256) throw new PlainError(`the source ${source.path} is damaged`, name, 'Copy the crate file again.')
+    if (!found)
+      throw new PlainError(`the source ${source.path} is missing`, name, 'Save the crate again where it was made.')
+    if (sha256Hex(found) !== source.sha256)
+      throw new PlainError(`the source ${source.path} is damaged`, name, 'Copy the crate file again.')
     sources.set(source.sha256, found)
   }
   return { crate, sources }
@@ -58,9 +70,14 @@ function parseCrate(text: string, name: string): Crate {
     throw new PlainError('its crate.json is not readable', name, 'Save the crate again where it was made.')
   }
   const version = z.object({ formatVersion: z.number() }).safeParse(data)
-  if (version.success && version.data.formatVersion > 1) throw new PlainError('it was saved by a newer version', name, 'Open it with that version.')
+  if (version.success && version.data.formatVersion > 1)
+    throw new PlainError('it was saved by a newer version', name, 'Open it with that version.')
   const parsed = crateSchema.safeParse(data)
   if (parsed.success) return parsed.data
   const issue = parsed.error.issues[0]
-  throw new PlainError(`its crate.json is wrong at ${issue.path.join('.') || 'the top'} (${issue.message})`, name, 'Save the crate again where it was made.')
+  throw new PlainError(
+    `its crate.json is wrong at ${issue.path.join('.') || 'the top'} (${issue.message})`,
+    name,
+    'Save the crate again where it was made.',
+  )
 }

@@ -21,13 +21,24 @@ export interface NewerSource {
  * others stay; what the modder said about unit, axes and textures holds.
  * @throws PlainError when there is no mesh among the files, or it cannot be read
  */
-export async function readNewer(item: CrateItem, brought: readonly SourceFile[], bytesOf: (sha256: string) => Promise<Uint8Array | null>, onProgress?: ReadOptions['onProgress']): Promise<NewerSource> {
+export async function readNewer(
+  item: CrateItem,
+  brought: readonly SourceFile[],
+  bytesOf: (sha256: string) => Promise<Uint8Array | null>,
+  onProgress?: ReadOptions['onProgress'],
+): Promise<NewerSource> {
   const files = unpackSources(brought)
   const meshes = files.filter((file) => isMeshFile(file.path))
   const sameName = meshes.find((file) => fileName(file.path).toLowerCase() === fileName(item.main).toLowerCase())
   const fresh = sameName ?? (meshes.length === 1 ? meshes[0] : undefined)
-  if (meshes.length > 1 && !fresh) throw new PlainError(`none of ${meshes.length} meshes is called ${fileName(item.main)}`, item.name, 'Bring one mesh, or keep its name.')
-  const replaced = (path: string): SourceFile | undefined => files.find((file) => fileName(file.path).toLowerCase() === fileName(path).toLowerCase())
+  if (meshes.length > 1 && !fresh)
+    throw new PlainError(
+      `none of ${meshes.length} meshes is called ${fileName(item.main)}`,
+      item.name,
+      'Bring one mesh, or keep its name.',
+    )
+  const replaced = (path: string): SourceFile | undefined =>
+    files.find((file) => fileName(file.path).toLowerCase() === fileName(path).toLowerCase())
   const kept: SourceFile[] = []
   for (const source of item.sources) {
     if (replaced(source.path) || (fresh && source.path === item.main)) continue

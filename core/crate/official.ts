@@ -12,7 +12,11 @@ import type { OfficialWithin } from '../steps/step.ts'
 import { stockObject } from './stock.ts'
 
 /** Compares a source, as it came, with an official object of the game from stock: both are brought into the game's space first. */
-export async function compareWithStock(source: Document, rulebook: Rulebook, stockId: string): Promise<OfficialComparison> {
+export async function compareWithStock(
+  source: Document,
+  rulebook: Rulebook,
+  stockId: string,
+): Promise<OfficialComparison> {
   return compareWithOfficial(inGameSpace(source, rulebook), await stockObject(rulebook, stockId))
 }
 
@@ -26,12 +30,17 @@ function inGameSpace(source: Document, rulebook: Rulebook): Document {
   const document = copyDocument(source)
   const { units, axes } = getRootExtras(document.getRoot())
   const longest = Math.max(...boundsSize(partsBounds(listViewParts(document))))
-  changeBasis(document, axesTurn(axes.up, axes.forward, rulebook.space.up, rulebook.space.forward), metresOrLikely(units, longest) / rulebook.space.unit.metres)
+  changeBasis(
+    document,
+    axesTurn(axes.up, axes.forward, rulebook.space.up, rulebook.space.forward),
+    metresOrLikely(units, longest) / rulebook.space.unit.metres,
+  )
   return document
 }
 
 /** The parts of a scene that an official object does not have: what an addition is made of. */
-export const newParts = (comparison: OfficialComparison): string[] => comparison.parts.filter((part) => part.state === 'new').map((part) => part.name)
+export const newParts = (comparison: OfficialComparison): string[] =>
+  comparison.parts.filter((part) => part.state === 'new').map((part) => part.name)
 
 /**
  * The parts of a source that the game's own object has already, for a kind that adds to one: the stock object of that role most of whose

@@ -6,7 +6,11 @@ const identifier = z.string().regex(/^[a-z0-9][a-z0-9-]{0,63}$/)
 const sha256 = z.string().regex(/^[0-9a-f]{64}$/)
 
 /** A file as it was brought, by its checksum; the bytes are kept beside the crate. */
-export const sourceReferenceSchema = z.object({ path: z.string().min(1).max(4096), sha256, bytes: z.number().int().nonnegative() })
+export const sourceReferenceSchema = z.object({
+  path: z.string().min(1).max(4096),
+  sha256,
+  bytes: z.number().int().nonnegative(),
+})
 export type SourceReference = z.infer<typeof sourceReferenceSchema>
 
 /** What the modder said about a source. */
@@ -18,7 +22,11 @@ export const readingSchema = z.object({
 })
 
 /** A finding that is accepted, with the reason. */
-export const waiverSchema = z.object({ rule: z.string().max(100), where: z.string().max(500), reason: z.string().min(1).max(2000) })
+export const waiverSchema = z.object({
+  rule: z.string().max(100),
+  where: z.string().max(500),
+  reason: z.string().min(1).max(2000),
+})
 export type Waiver = z.infer<typeof waiverSchema>
 
 export const itemSchema = z.object({
@@ -48,7 +56,12 @@ export type Crate = z.infer<typeof crateSchema>
 
 /** Lower-case letters, digits and hyphens from any name; numbered until nothing in `taken` has it. */
 export function identifierFor(name: string, taken: readonly string[]): string {
-  const base = name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 48) || 'item'
+  const base =
+    name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .slice(0, 48) || 'item'
   for (let number = 1; ; number++) {
     const candidate = number === 1 ? base : `${base}-${number}`
     if (!taken.includes(candidate)) return candidate
@@ -57,5 +70,12 @@ export function identifierFor(name: string, taken: readonly string[]): string {
 
 /** An empty crate for a game. */
 export function newCrate(name: string, rulebook: { id: string; version: string }, taken: readonly string[]): Crate {
-  return { format: 'gentle-crate', formatVersion: 1, id: identifierFor(name, taken), name, rulebook: { id: rulebook.id, version: rulebook.version }, items: [] }
+  return {
+    format: 'gentle-crate',
+    formatVersion: 1,
+    id: identifierFor(name, taken),
+    name,
+    rulebook: { id: rulebook.id, version: rulebook.version },
+    items: [],
+  }
 }

@@ -11,7 +11,9 @@ const opened = new Map<string, Promise<OpenedPack>>()
 export function stockOf(rulebook: Rulebook): Promise<OpenedPack> {
   const known = opened.get(rulebook.id)
   if (known) return known
-  const opening = assetBytes(`stock/${rulebook.id}` as AssetFile).then((bytes) => openPack(bytes, `stock of ${rulebook.title}`))
+  const opening = assetBytes(`stock/${rulebook.id}` as AssetFile).then((bytes) =>
+    openPack(bytes, `stock of ${rulebook.title}`),
+  )
   opened.set(rulebook.id, opening)
   return opening
 }

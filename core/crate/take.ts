@@ -20,12 +20,24 @@ export function contentsOf(bytes: Uint8Array, name: string): Contents | null {
   const paths = [...readArchive(bytes, name).keys()]
   if (paths.includes('crate.json')) {
     const { crate } = readCrateFile(bytes, name)
-    const textures = crate.items.flatMap((item) => item.sources.map((source) => source.path)).filter((path) => /\.(png|jpe?g|tga|bmp|webp|dds|ktx2)$/i.test(path))
-    return { kind: 'crate', title: crate.name, items: crate.items.map((item) => ({ name: item.name, kind: item.kind })), textures: [...new Set(textures)] }
+    const textures = crate.items
+      .flatMap((item) => item.sources.map((source) => source.path))
+      .filter((path) => /\.(png|jpe?g|tga|bmp|webp|dds|ktx2)$/i.test(path))
+    return {
+      kind: 'crate',
+      title: crate.name,
+      items: crate.items.map((item) => ({ name: item.name, kind: item.kind })),
+      textures: [...new Set(textures)],
+    }
   }
   if (!isPack(paths)) return null
   const pack = openPack(bytes, name)
-  return { kind: 'pack', title: pack.title, items: pack.items.map((item) => ({ name: item.name, kind: item.kind })), textures: pack.textures.map((texture) => texture.path) }
+  return {
+    kind: 'pack',
+    title: pack.title,
+    items: pack.items.map((item) => ({ name: item.name, kind: item.kind })),
+    textures: pack.textures.map((texture) => texture.path),
+  }
 }
 
 /** An item taken out, with the files to keep for it. */
@@ -36,7 +48,12 @@ export type TakenItem = Pick<BroughtItem, 'item' | 'files'>
  * and maps that the game reads, in game units.
  * @throws PlainError when there is no such item
  */
-export async function takeOutOfArchive(bytes: Uint8Array, name: string, itemName: string, taken: readonly string[]): Promise<TakenItem> {
+export async function takeOutOfArchive(
+  bytes: Uint8Array,
+  name: string,
+  itemName: string,
+  taken: readonly string[],
+): Promise<TakenItem> {
   const contents = contentsOf(bytes, name)
   if (contents?.kind === 'crate') return takeFromCrate(bytes, name, itemName, taken)
   if (contents?.kind === 'pack') return takeFromPack(openPack(bytes, name), itemName, taken)
@@ -46,8 +63,16 @@ export async function takeOutOfArchive(bytes: Uint8Array, name: string, itemName
 function takeFromCrate(bytes: Uint8Array, name: string, itemName: string, taken: readonly string[]): TakenItem {
   const { crate, sources } = readCrateFile(bytes, name)
   const item = crate.items.find((each) => each.name === itemName)
-  if (!item) throw new PlainError(`it has no item “${itemName}”`, name, `Its items: ${crate.items.map((each) => each.name).join(', ')}.`)
-  const files = item.sources.map((source) => ({ sha256: source.sha256, file: { path: source.path, bytes: sources.get(source.sha256) as Uint8Array } }))
+  if (!item)
+    throw new PlainError(
+      `it has no item “${itemName}”`,
+      name,
+      `Its items: ${crate.items.map((each) => each.name).join(', ')}.`,
+    )
+  const files = item.sources.map((source) => ({
+    sha256: source.sha256,
+    file: { path: source.path, bytes: sources.get(source.sha256) as Uint8Array },
+  }))
   return { item: { ...item, id: identifierFor(item.name, taken) }, files }
 }
 
@@ -59,7 +84,11 @@ export async function takeFromPack(pack: OpenedPack, itemName: string, taken: re
 }
 
 /** A texture of a pack or crate file. */
-export function textureOf(bytes: Uint8Array, name: string, path: string): { path: string; bytes: Uint8Array; sha256: string } {
+export function textureOf(
+  bytes: Uint8Array,
+  name: string,
+  path: string,
+): { path: string; bytes: Uint8Array; sha256: string } {
   const files = readArchive(bytes, name)
   const direct = files.get(path)
   const found = direct ?? (files.has('crate.json') ? sourceOfCrate(bytes, name, path) : undefined)

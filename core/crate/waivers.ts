@@ -8,7 +8,10 @@ export interface JudgedFinding extends Finding {
 
 /** Findings with the waivers that meet them; a waiver names its rule and its place. */
 export function judge(findings: readonly Finding[], waivers: readonly Waiver[]): JudgedFinding[] {
-  return findings.map((finding) => ({ ...finding, waived: waivers.find((waiver) => waiver.rule === finding.rule && waiver.where === finding.where)?.reason ?? null }))
+  return findings.map((finding) => ({
+    ...finding,
+    waived: waivers.find((waiver) => waiver.rule === finding.rule && waiver.where === finding.where)?.reason ?? null,
+  }))
 }
 
 /** How many findings of each severity are not waived. */

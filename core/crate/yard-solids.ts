@@ -23,10 +23,19 @@ export function yardSolids(document: Document): LoadedSolid[] {
       return { low, high }
     })
     const [middle] = [transformedPoints(Float32Array.from(ends.map(({ low, high }) => (low + high) / 2)), world)]
-    return [{
-      name: solid.name, shape: facts.shape, surface: facts.surface, layers: facts.layers, massKilograms: facts.massKilograms,
-      positions: transformedPoints(positions, world), indices, rotation: rotation as LoadedSolid['rotation'],
-      middle: [middle[0], middle[1], middle[2]], half: ends.map(({ low, high }, axis) => ((high - low) / 2) * Math.abs(scale[axis])) as LoadedSolid['half'],
-    }]
+    return [
+      {
+        name: solid.name,
+        shape: facts.shape,
+        surface: facts.surface,
+        layers: facts.layers,
+        massKilograms: facts.massKilograms,
+        positions: transformedPoints(positions, world),
+        indices,
+        rotation: rotation as LoadedSolid['rotation'],
+        middle: [middle[0], middle[1], middle[2]],
+        half: ends.map(({ low, high }, axis) => ((high - low) / 2) * Math.abs(scale[axis])) as LoadedSolid['half'],
+      },
+    ]
   })
 }

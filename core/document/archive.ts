@@ -14,7 +14,8 @@ const MOST_UNPACKED_BYTES = 1024 ** 3
 /** A ZIP with files in the order given. */
 export function writeArchive(files: readonly ArchiveFile[], writer: 'zip-deflated' | 'zip-stored'): Uint8Array {
   const entries: Zippable = {}
-  for (const { path, bytes } of files) entries[path] = [bytes, { level: writer === 'zip-stored' ? 0 : 6, mtime: FIXED_TIME, os: 0 }]
+  for (const { path, bytes } of files)
+    entries[path] = [bytes, { level: writer === 'zip-stored' ? 0 : 6, mtime: FIXED_TIME, os: 0 }]
   return zipSync(entries)
 }
 
@@ -31,8 +32,18 @@ export function readArchive(bytes: Uint8Array, name: string): Map<string, Uint8A
       filter: (entry) => {
         total += entry.originalSize
         count++
-        if (count > MOST_FILES || total > MOST_UNPACKED_BYTES) throw new PlainError('it would unpack to more than 1 GiB or 20,000 files', name, 'Bring its files in smaller portions.')
-        if (entry.name.split(/[\\/]/).includes('..') || /^([\\/]|[a-z]:)/i.test(entry.name)) throw new PlainError(`the path “${entry.name.slice(0, 80)}” climbs out of the archive`, name, 'Do not use this file.')
+        if (count > MOST_FILES || total > MOST_UNPACKED_BYTES)
+          throw new PlainError(
+            'it would unpack to more than 1 GiB or 20,000 files',
+            name,
+            'Bring its files in smaller portions.',
+          )
+        if (entry.name.split(/[\\/]/).includes('..') || /^([\\/]|[a-z]:)/i.test(entry.name))
+          throw new PlainError(
+            `the path “${entry.name.slice(0, 80)}” climbs out of the archive`,
+            name,
+            'Do not use this file.',
+          )
         return !entry.name.endsWith('/')
       },
     })

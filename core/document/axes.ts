@@ -14,7 +14,11 @@ export function customaryForward(up: AxisName): AxisName {
   return up[1] === 'y' ? '+z' : '-y'
 }
 
-const cross = (a: Vector3, b: Vector3): Vector3 => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
+const cross = (a: Vector3, b: Vector3): Vector3 => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+]
 
 /**
  * The turn (column-major 4 × 4) that takes one right-handed pair of up and forward to another.

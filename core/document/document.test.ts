@@ -6,15 +6,26 @@ import { textFile } from '../test-support/sources.ts'
 import { newEntryId } from '../worklist/entry.ts'
 import { axesTurn, axisVector, customaryForward, identityMatrix, multiplyMatrices, scaleMatrix } from './axes.ts'
 import { exportObj } from './export-obj.ts'
-import { axisNames, foreignExtras, getNodeExtras, getRootExtras, setNodeExtras, setRootExtras, type AxisName } from './extras.ts'
+import {
+  axisNames,
+  foreignExtras,
+  getNodeExtras,
+  getRootExtras,
+  setNodeExtras,
+  setRootExtras,
+  type AxisName,
+} from './extras.ts'
 import { canonicalJson, hashValue, sha256Hex } from './hashing.ts'
 import { copyDocument, documentFromGlb, documentToGlb } from './io.ts'
 import { boundsSize, emptyBounds, isEmptyBounds, partBounds, uniteBounds } from './measure.ts'
 import { listViewParts } from './parts.ts'
 import { PlainError, plainMessage } from './plain-error.ts'
 
-const pairs = axisNames.flatMap((up) => axisNames.filter((forward) => forward[1] !== up[1]).map((forward) => [up, forward] as [AxisName, AxisName]))
-const apply = (matrix: number[], [x, y, z]: number[]): number[] => [0, 1, 2].map((axis) => matrix[axis] * x + matrix[axis + 4] * y + matrix[axis + 8] * z + 0)
+const pairs = axisNames.flatMap((up) =>
+  axisNames.filter((forward) => forward[1] !== up[1]).map((forward) => [up, forward] as [AxisName, AxisName]),
+)
+const apply = (matrix: number[], [x, y, z]: number[]): number[] =>
+  [0, 1, 2].map((axis) => matrix[axis] * x + matrix[axis + 4] * y + matrix[axis + 8] * z + 0)
 const pair = fc.constantFrom(...pairs)
 
 describe('axes', () => {
@@ -39,7 +50,8 @@ describe('axes', () => {
   })
 
   it('have a customary forward that is never on the up axis', () => {
-    for (const up of axisNames.filter((axis) => axis !== '+y' && axis !== '-y' ? axis[1] === 'z' : true)) expect(customaryForward(up)[1]).not.toBe(up[1])
+    for (const up of axisNames.filter((axis) => (axis !== '+y' && axis !== '-y' ? axis[1] === 'z' : true)))
+      expect(customaryForward(up)[1]).not.toBe(up[1])
     expect(customaryForward('+y')).toBe('+z')
     expect(customaryForward('+z')).toBe('-y')
   })
@@ -53,7 +65,11 @@ describe('axes', () => {
 describe('what we keep in extras', () => {
   it('is there again after a document was written and read', async () => {
     const document = documentOf({ box: unitBox() })
-    setRootExtras(document.getRoot(), { units: { metresPerUnit: 0.01, from: 'chosen' }, axes: { up: '+z', forward: '-y', from: 'declared' }, fit: scaleMatrix(3) })
+    setRootExtras(document.getRoot(), {
+      units: { metresPerUnit: 0.01, from: 'chosen' },
+      axes: { up: '+z', forward: '-y', from: 'declared' },
+      fit: scaleMatrix(3),
+    })
     setNodeExtras(listViewParts(document)[0].node, { role: 'part' })
     const read = await documentFromGlb(await documentToGlb(document))
     expect(getRootExtras(read.getRoot())).toEqual(getRootExtras(document.getRoot()))
@@ -63,7 +79,11 @@ describe('what we keep in extras', () => {
   it('reads as unknown when it was tampered with', () => {
     const document = documentOf({ box: unitBox() })
     document.getRoot().setExtras({ gentle_crate: { units: 'many' } })
-    expect(getRootExtras(document.getRoot())).toEqual({ units: { metresPerUnit: null, from: 'unknown' }, axes: { up: '+y', forward: '+z', from: 'unknown' }, givenUp: [] })
+    expect(getRootExtras(document.getRoot())).toEqual({
+      units: { metresPerUnit: null, from: 'unknown' },
+      axes: { up: '+y', forward: '+z', from: 'unknown' },
+      givenUp: [],
+    })
   })
 
   it('leaves what others keep there alone', () => {
@@ -121,7 +141,9 @@ describe('hashes', () => {
   })
 
   it('are SHA-256', () => {
-    expect(sha256Hex(new TextEncoder().encode('abc'))).toBe('ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad')
+    expect(sha256Hex(new TextEncoder().encode('abc'))).toBe(
+      'ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad',
+    )
   })
 })
 

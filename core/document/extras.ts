@@ -110,7 +110,14 @@ export const textureExtrasSchema = z.object({
   /** What a colour map's opacity is like, measured when it was compressed. */
   opacity: z.enum(['opaque', 'cut', 'blended']).optional(),
   /** What the last compression measured against the pixels it was given. */
-  quality: z.object({ codec: z.string(), psnrDecibels: z.number().nullable(), meanAngleDegrees: z.number().nullable(), worstBlock: z.object({ x: z.number(), y: z.number(), psnrDecibels: z.number() }).nullable().default(null) }).optional(),
+  quality: z
+    .object({
+      codec: z.string(),
+      psnrDecibels: z.number().nullable(),
+      meanAngleDegrees: z.number().nullable(),
+      worstBlock: z.object({ x: z.number(), y: z.number(), psnrDecibels: z.number() }).nullable().default(null),
+    })
+    .optional(),
 })
 export type TextureExtras = z.infer<typeof textureExtrasSchema>
 
@@ -128,7 +135,8 @@ type Holder = ExtensibleProperty | Root
 
 /** Reads what we keep about the whole item; anything malformed reads as unknown. */
 export const getRootExtras = (root: Holder): RootExtras => readExtras(root, rootExtrasSchema)
-export const setRootExtras = (root: Holder, value: z.input<typeof rootExtrasSchema>): void => writeExtras(root, rootExtrasSchema.parse(value))
+export const setRootExtras = (root: Holder, value: z.input<typeof rootExtrasSchema>): void =>
+  writeExtras(root, rootExtrasSchema.parse(value))
 
 export const getNodeExtras = (node: Holder): NodeExtras => readExtras(node, nodeExtrasSchema)
 export const setNodeExtras = (node: Holder, value: NodeExtras): void => writeExtras(node, value)

@@ -6,7 +6,8 @@ export function noteGivenUp(document: Document, ...things: readonly GivenUp[]): 
   const extras = getRootExtras(document.getRoot())
   const known = new Set(extras.givenUp.map(({ what, where }) => `${what}|${where}`))
   const added = things.filter(({ what, where }) => !known.has(`${what}|${where}`))
-  if (added.length > 0) setRootExtras(document.getRoot(), { ...extras, givenUp: [...extras.givenUp, ...added].slice(0, MOST_GIVEN_UP) })
+  if (added.length > 0)
+    setRootExtras(document.getRoot(), { ...extras, givenUp: [...extras.givenUp, ...added].slice(0, MOST_GIVEN_UP) })
 }
 
 /** More than this nobody reads. */

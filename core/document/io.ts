@@ -1,5 +1,13 @@
 import { Document, Logger, WebIO } from '@gltf-transform/core'
-import { EXTMeshGPUInstancing, KHRLightsPunctual, KHRMaterialsEmissiveStrength, KHRMaterialsUnlit, KHRMaterialsVariants, KHRMeshQuantization, KHRTextureTransform } from '@gltf-transform/extensions'
+import {
+  EXTMeshGPUInstancing,
+  KHRLightsPunctual,
+  KHRMaterialsEmissiveStrength,
+  KHRMaterialsUnlit,
+  KHRMaterialsVariants,
+  KHRMeshQuantization,
+  KHRTextureTransform,
+} from '@gltf-transform/extensions'
 import { cloneDocument, unpartition } from '@gltf-transform/functions'
 import { SourceMapsExtension } from './source-maps.ts'
 
@@ -7,7 +15,16 @@ import { SourceMapsExtension } from './source-maps.ts'
 export function createIO(): WebIO {
   return new WebIO()
     .setLogger(new Logger(Logger.Verbosity.SILENT))
-    .registerExtensions([KHRLightsPunctual, KHRMaterialsEmissiveStrength, KHRMaterialsUnlit, KHRTextureTransform, KHRMeshQuantization, KHRMaterialsVariants, EXTMeshGPUInstancing, SourceMapsExtension])
+    .registerExtensions([
+      KHRLightsPunctual,
+      KHRMaterialsEmissiveStrength,
+      KHRMaterialsUnlit,
+      KHRTextureTransform,
+      KHRMeshQuantization,
+      KHRMaterialsVariants,
+      EXTMeshGPUInstancing,
+      SourceMapsExtension,
+    ])
 }
 
 /** An empty item document with one scene and one buffer. */

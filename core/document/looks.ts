@@ -13,28 +13,42 @@ export const FIRST_LOOK = 'plain'
 
 const drawnParts = (document: Document): Part[] => listAllParts(document).filter((part) => part.extras.role !== 'solid')
 
-const drawnSurfaces = (document: Document): Primitive[] => [...new Set(drawnParts(document).flatMap((part) => part.mesh.listPrimitives()))]
+const drawnSurfaces = (document: Document): Primitive[] => [
+  ...new Set(drawnParts(document).flatMap((part) => part.mesh.listPrimitives())),
+]
 
 function variantsOf(document: Document): Variant[] {
   const found = new Set<Variant>()
   for (const surface of drawnSurfaces(document)) {
-    for (const mapping of surface.getExtension<MappingList>(NAME)?.listMappings() ?? []) for (const variant of mapping.listVariants()) found.add(variant)
+    for (const mapping of surface.getExtension<MappingList>(NAME)?.listMappings() ?? [])
+      for (const variant of mapping.listVariants()) found.add(variant)
   }
   return [...found]
 }
 
 /** Names of all looks, the first one first. */
-export const listLooks = (document: Document): string[] => [FIRST_LOOK, ...new Set(variantsOf(document).map((variant) => variant.getName()))]
+export const listLooks = (document: Document): string[] => [
+  FIRST_LOOK,
+  ...new Set(variantsOf(document).map((variant) => variant.getName())),
+]
 
 /** What a surface shows in a look; its own material where the look says nothing. */
 export function materialInLook(surface: Primitive, look: string): Material | null {
-  const mapping = surface.getExtension<MappingList>(NAME)?.listMappings().find((each) => each.listVariants().some((variant) => variant.getName() === look))
+  const mapping = surface
+    .getExtension<MappingList>(NAME)
+    ?.listMappings()
+    .find((each) => each.listVariants().some((variant) => variant.getName() === look))
   return mapping?.getMaterial() ?? surface.getMaterial()
 }
 
 /** Whether a look says what a surface shows. */
 export const lookCovers = (surface: Primitive, look: string): boolean =>
-  look === FIRST_LOOK || (surface.getExtension<MappingList>(NAME)?.listMappings().some((each) => each.listVariants().some((variant) => variant.getName() === look)) ?? false)
+  look === FIRST_LOOK ||
+  (surface
+    .getExtension<MappingList>(NAME)
+    ?.listMappings()
+    .some((each) => each.listVariants().some((variant) => variant.getName() === look)) ??
+    false)
 
 /** For each material of the first look, what stands in its place in another. Only surfaces that are drawn count. */
 export function materialsInLook(document: Document, look: string): Map<Material, Material> {
@@ -64,18 +78,21 @@ export function addLook(document: Document, look: string, instead: ReadonlyMap<M
 /** Every material that some look shows, the first look's first. */
 export function listShownMaterials(document: Document): Material[] {
   const shown = new Set<Material>()
-  for (const look of listLooks(document)) for (const surface of drawnSurfaces(document)) {
-    const material = materialInLook(surface, look)
-    if (material) shown.add(material)
-  }
+  for (const look of listLooks(document))
+    for (const surface of drawnSurfaces(document)) {
+      const material = materialInLook(surface, look)
+      if (material) shown.add(material)
+    }
   return [...shown]
 }
 
 /** Parts with a surface that a look leaves as in the first, although the look shows another material in its place elsewhere. */
 export function partsWithoutLook(document: Document, look: string): Part[] {
   const instead = materialsInLook(document, look)
-  return drawnParts(document).filter((part) => part.mesh.listPrimitives().some((surface) => {
-    const own = surface.getMaterial()
-    return own !== null && instead.get(own) !== own && !lookCovers(surface, look)
-  }))
+  return drawnParts(document).filter((part) =>
+    part.mesh.listPrimitives().some((surface) => {
+      const own = surface.getMaterial()
+      return own !== null && instead.get(own) !== own && !lookCovers(surface, look)
+    }),
+  )
 }

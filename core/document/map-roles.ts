@@ -6,11 +6,23 @@ export type GameMapRole = (typeof gameMapRoles)[number]
  * Maps that makers paint, and that are packed into those that games read. `gloss` is roughness turned round; `metal-rough` has roughness
  * in green and metalness in blue, as glTF has it, and says nothing by its red and alpha; `orm` has occlusion in red as well.
  */
-export const ingredientRoles = ['metal-rough', 'orm', 'occlusion', 'roughness', 'gloss', 'metalness', 'glow', 'height', 'opacity', 'specular'] as const
+export const ingredientRoles = [
+  'metal-rough',
+  'orm',
+  'occlusion',
+  'roughness',
+  'gloss',
+  'metalness',
+  'glow',
+  'height',
+  'opacity',
+  'specular',
+] as const
 export type IngredientRole = (typeof ingredientRoles)[number]
 
 export const isGameMapRole = (role: string): role is GameMapRole => gameMapRoles.some((known) => known === role)
-export const isIngredientRole = (role: string): role is IngredientRole => ingredientRoles.some((known) => known === role)
+export const isIngredientRole = (role: string): role is IngredientRole =>
+  ingredientRoles.some((known) => known === role)
 
 /** Words by which people name what a picture is for. The first role that has one of a name's words is taken. */
 const wordsOfRole: readonly [GameMapRole | IngredientRole, readonly string[]][] = [
@@ -26,7 +38,25 @@ const wordsOfRole: readonly [GameMapRole | IngredientRole, readonly string[]][] 
   ['height', ['height', 'disp', 'displacement', 'bump', 'h']],
   ['opacity', ['opacity', 'alpha', 'mask', 'transparency', 'cutout', 'a']],
   ['specular', ['specular', 'spec', 's']],
-  ['colour', ['albedo', 'diffuse', 'diff', 'dif', 'colour', 'color', 'col', 'basecolor', 'basecolour', 'base', 'bc', 'd', 'c', 'kd']],
+  [
+    'colour',
+    [
+      'albedo',
+      'diffuse',
+      'diff',
+      'dif',
+      'colour',
+      'color',
+      'col',
+      'basecolor',
+      'basecolour',
+      'base',
+      'bc',
+      'd',
+      'c',
+      'kd',
+    ],
+  ],
 ]
 
 const allRoleWords = new Set([...wordsOfRole.flatMap(([, words]) => words), ...gameMapRoles, ...ingredientRoles])

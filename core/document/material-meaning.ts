@@ -18,16 +18,22 @@ const STILL = [1, 0, 0, 1, 0, 0] as const
 const plainPlace: MapPlace = { set: 0, transform: STILL, wrap: ['repeat', 'repeat'] }
 const wrapModes: Record<number, WrapMode> = { 10497: 'repeat', 33648: 'mirror', 33071: 'clamp' }
 
-export const isStill = ({ set, transform }: MapPlace): boolean => set === 0 && transform.every((value, index) => Math.abs(value - STILL[index]) < 1e-6)
+export const isStill = ({ set, transform }: MapPlace): boolean =>
+  set === 0 && transform.every((value, index) => Math.abs(value - STILL[index]) < 1e-6)
 
-export const samePlace = (a: MapPlace, b: MapPlace): boolean => a.set === b.set && a.transform.every((value, index) => Math.abs(value - b.transform[index]) < 1e-6)
+export const samePlace = (a: MapPlace, b: MapPlace): boolean =>
+  a.set === b.set && a.transform.every((value, index) => Math.abs(value - b.transform[index]) < 1e-6)
 
 /** Where a material's map lies. Maps that glTF has no place for lie as the colour does. */
 export function placeOfMap(material: Material, role: MapRole): MapPlace {
   const info = infoOf(material, role)
   if (!info) return plainPlace
   const moved = info.getExtension<Transform>('KHR_texture_transform')
-  return { set: moved?.getTexCoord() ?? info.getTexCoord(), transform: moved ? transformOf(moved) : STILL, wrap: [wrapModes[info.getWrapS()] ?? 'repeat', wrapModes[info.getWrapT()] ?? 'repeat'] }
+  return {
+    set: moved?.getTexCoord() ?? info.getTexCoord(),
+    transform: moved ? transformOf(moved) : STILL,
+    wrap: [wrapModes[info.getWrapS()] ?? 'repeat', wrapModes[info.getWrapT()] ?? 'repeat'],
+  }
 }
 
 function infoOf(material: Material, role: MapRole): TextureInfo | null {
@@ -49,7 +55,13 @@ function transformOf(moved: Transform): MapPlace['transform'] {
 
 /** Forgets where a material's maps lie: they lie on the first set as it is, and repeat. */
 export function settlePlaces(material: Material): void {
-  for (const info of [material.getBaseColorTextureInfo(), material.getNormalTextureInfo(), material.getMetallicRoughnessTextureInfo(), material.getOcclusionTextureInfo(), material.getEmissiveTextureInfo()]) {
+  for (const info of [
+    material.getBaseColorTextureInfo(),
+    material.getNormalTextureInfo(),
+    material.getMetallicRoughnessTextureInfo(),
+    material.getOcclusionTextureInfo(),
+    material.getEmissiveTextureInfo(),
+  ]) {
     info?.setTexCoord(0).setExtension('KHR_texture_transform', null).setWrapS(10497).setWrapT(10497)
   }
 }
@@ -62,24 +74,49 @@ export interface Quantity {
 }
 
 const constant = (value: number): Quantity => ({ map: null, scale: 0, base: value })
-const ofMap = (material: Material, role: MapRole, channel: 0 | 1 | 2, scale = 1, base = 0, inverted = false): Quantity | null => {
+const ofMap = (
+  material: Material,
+  role: MapRole,
+  channel: 0 | 1 | 2,
+  scale = 1,
+  base = 0,
+  inverted = false,
+): Quantity | null => {
   const texture = materialMap(material, role)
   return texture ? { map: { texture, role, channel, inverted }, scale, base } : null
 }
 
 /** What a material says of roughness, metalness and occlusion, wherever it keeps them (glTF 2.0 specification, sections 3.9.2 and 3.9.3). */
-export function surfaceQuantities(material: Material): { roughness: Quantity; metalness: Quantity; occlusion: Quantity } {
-  const [rough, metal, strength] = [material.getRoughnessFactor(), material.getMetallicFactor(), material.getOcclusionStrength()]
+export function surfaceQuantities(material: Material): {
+  roughness: Quantity
+  metalness: Quantity
+  occlusion: Quantity
+} {
+  const [rough, metal, strength] = [
+    material.getRoughnessFactor(),
+    material.getMetallicFactor(),
+    material.getOcclusionStrength(),
+  ]
   return {
-    roughness: ofMap(material, 'roughness', 0) ?? ofMap(material, 'gloss', 0, 1, 0, true) ?? ofMap(material, 'metal-rough', 1, rough) ?? ofMap(material, 'orm', 1, rough) ?? constant(rough),
-    metalness: ofMap(material, 'metalness', 0) ?? ofMap(material, 'metal-rough', 2, metal) ?? ofMap(material, 'orm', 2, metal) ?? constant(metal),
+    roughness:
+      ofMap(material, 'roughness', 0) ??
+      ofMap(material, 'gloss', 0, 1, 0, true) ??
+      ofMap(material, 'metal-rough', 1, rough) ??
+      ofMap(material, 'orm', 1, rough) ??
+      constant(rough),
+    metalness:
+      ofMap(material, 'metalness', 0) ??
+      ofMap(material, 'metal-rough', 2, metal) ??
+      ofMap(material, 'orm', 2, metal) ??
+      constant(metal),
     occlusion: ofMap(material, 'occlusion', 0, strength, 1 - strength) ?? ofMap(material, 'orm', 0) ?? constant(1),
   }
 }
 
 /** What a material gives off where its glow map is white, linear: its emissive factor times its strength. */
 export function glowFactor(material: Material): [number, number, number] {
-  const strength = material.getExtension<EmissiveStrength>('KHR_materials_emissive_strength')?.getEmissiveStrength() ?? 1
+  const strength =
+    material.getExtension<EmissiveStrength>('KHR_materials_emissive_strength')?.getEmissiveStrength() ?? 1
   return material.getEmissiveFactor().map((value) => value * strength) as [number, number, number]
 }
 

@@ -3,9 +3,43 @@ import { identityMatrix, multiplyMatrices } from './axes.ts'
 /** Column-major 4 × 4 matrices as plain arrays, for readers and comparisons. Points are columns. */
 export type Matrix = number[]
 
-export const translationMatrix = (x: number, y: number, z: number): Matrix => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, z, 1]
+export const translationMatrix = (x: number, y: number, z: number): Matrix => [
+  1,
+  0,
+  0,
+  0,
+  0,
+  1,
+  0,
+  0,
+  0,
+  0,
+  1,
+  0,
+  x,
+  y,
+  z,
+  1,
+]
 
-export const scalingMatrix = (x: number, y: number, z: number): Matrix => [x, 0, 0, 0, 0, y, 0, 0, 0, 0, z, 0, 0, 0, 0, 1]
+export const scalingMatrix = (x: number, y: number, z: number): Matrix => [
+  x,
+  0,
+  0,
+  0,
+  0,
+  y,
+  0,
+  0,
+  0,
+  0,
+  z,
+  0,
+  0,
+  0,
+  0,
+  1,
+]
 
 /** Turn about an axis (Rodrigues' formula); an axis without length turns nothing. */
 export function rotationMatrix(x: number, y: number, z: number, angleRadians: number): Matrix {
@@ -14,11 +48,29 @@ export function rotationMatrix(x: number, y: number, z: number, angleRadians: nu
   const [u, v, w] = [x / length, y / length, z / length]
   const [c, s] = [Math.cos(angleRadians), Math.sin(angleRadians)]
   const k = 1 - c
-  return [c + u * u * k, v * u * k + w * s, w * u * k - v * s, 0, u * v * k - w * s, c + v * v * k, w * v * k + u * s, 0, u * w * k + v * s, v * w * k - u * s, c + w * w * k, 0, 0, 0, 0, 1]
+  return [
+    c + u * u * k,
+    v * u * k + w * s,
+    w * u * k - v * s,
+    0,
+    u * v * k - w * s,
+    c + v * v * k,
+    w * v * k + u * s,
+    0,
+    u * w * k + v * s,
+    v * w * k - u * s,
+    c + w * w * k,
+    0,
+    0,
+    0,
+    0,
+    1,
+  ]
 }
 
 /** Product from left to right: the last one acts first. */
-export const chainMatrices = (...matrices: readonly Matrix[]): Matrix => matrices.reduce((product, matrix) => multiplyMatrices(product, matrix), identityMatrix())
+export const chainMatrices = (...matrices: readonly Matrix[]): Matrix =>
+  matrices.reduce((product, matrix) => multiplyMatrices(product, matrix), identityMatrix())
 
 /** Inverse of an affine matrix, or null when it flattens space. */
 export function invertMatrix(m: readonly number[]): Matrix | null {
@@ -33,7 +85,8 @@ export function invertMatrix(m: readonly number[]): Matrix | null {
   for (let row = 0; row < 3; row++) {
     for (let column = 0; column < 3; column++) inverse[column * 4 + row] = cofactor(column, row) / determinant
   }
-  for (let row = 0; row < 3; row++) inverse[12 + row] = -(inverse[row] * m[12] + inverse[4 + row] * m[13] + inverse[8 + row] * m[14])
+  for (let row = 0; row < 3; row++)
+    inverse[12 + row] = -(inverse[row] * m[12] + inverse[4 + row] * m[13] + inverse[8 + row] * m[14])
   return inverse
 }
 
@@ -81,7 +134,9 @@ export function keepNear(quaternions: Float32Array): Float32Array {
 export function transformedPoints(points: Float32Array, m: readonly number[]): Float32Array {
   const moved = new Float32Array(points.length)
   for (let at = 0; at + 2 < points.length; at += 3) {
-    for (let axis = 0; axis < 3; axis++) moved[at + axis] = m[axis] * points[at] + m[4 + axis] * points[at + 1] + m[8 + axis] * points[at + 2] + m[12 + axis]
+    for (let axis = 0; axis < 3; axis++)
+      moved[at + axis] =
+        m[axis] * points[at] + m[4 + axis] * points[at + 1] + m[8 + axis] * points[at + 2] + m[12 + axis]
   }
   return moved
 }

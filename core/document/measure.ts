@@ -64,12 +64,17 @@ export function boundsSize(bounds: Bounds): vec3 {
 export const isMirroring = (matrix: readonly number[]): boolean => determinantOf(matrix) < 0
 
 /** Positions (scene space) and triangle indices of several parts run together, wound as they are drawn. */
-export function mergedTriangles(parts: readonly Part[]): { positions: Float32Array; indices: Uint32Array; partOfTriangle: Uint32Array } {
+export function mergedTriangles(parts: readonly Part[]): {
+  positions: Float32Array
+  indices: Uint32Array
+  partOfTriangle: Uint32Array
+} {
   let cornerCount = 0
   let triangleCount = 0
   for (const part of parts) {
     triangleCount += countMeshTriangles(part.mesh)
-    for (const primitive of part.mesh.listPrimitives()) cornerCount += primitive.getAttribute('POSITION')?.getCount() ?? 0
+    for (const primitive of part.mesh.listPrimitives())
+      cornerCount += primitive.getAttribute('POSITION')?.getCount() ?? 0
   }
   const positions = new Float32Array(cornerCount * 3)
   const indices = new Uint32Array(triangleCount * 3)

@@ -117,7 +117,8 @@ export type MovingReason = 'moves' | 'is a bone' | 'carries what moves' | 'hangs
 /** Nodes that a clip or a skin moves, and every node above or below one, with the reason: their transforms are not to be baked. */
 export function movingReasons(document: Document): Map<Node, MovingReason> {
   const reasons = new Map<Node, MovingReason>()
-  for (const skin of document.getRoot().listSkins()) for (const joint of skin.listJoints()) reasons.set(joint, 'is a bone')
+  for (const skin of document.getRoot().listSkins())
+    for (const joint of skin.listJoints()) reasons.set(joint, 'is a bone')
   for (const animation of document.getRoot().listAnimations()) {
     for (const channel of animation.listChannels()) {
       const target = channel.getTargetNode()
@@ -126,7 +127,8 @@ export function movingReasons(document: Document): Map<Node, MovingReason> {
   }
   for (const node of [...reasons.keys()]) {
     for (const child of descendants(node)) if (!reasons.has(child)) reasons.set(child, 'hangs on what moves')
-    for (let parent = node.getParentNode(); parent; parent = parent.getParentNode()) if (!reasons.has(parent)) reasons.set(parent, 'carries what moves')
+    for (let parent = node.getParentNode(); parent; parent = parent.getParentNode())
+      if (!reasons.has(parent)) reasons.set(parent, 'carries what moves')
   }
   return reasons
 }

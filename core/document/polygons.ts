@@ -18,7 +18,8 @@ export function polygonAttribute(polygonSizes: ArrayLike<number>, cornerCount: n
   const values = new Float32Array(cornerCount * POLYGON_NUMBERS)
   let corner = 0
   for (let polygon = 0; polygon < polygonSizes.length; polygon++) {
-    for (let place = 0; place < polygonSizes[polygon]; place++, corner++) values.set([polygon, place, polygonSizes[polygon]], corner * POLYGON_NUMBERS)
+    for (let place = 0; place < polygonSizes[polygon]; place++, corner++)
+      values.set([polygon, place, polygonSizes[polygon]], corner * POLYGON_NUMBERS)
   }
   return values
 }
@@ -48,7 +49,10 @@ export function readOutlines(primitive: Primitive): Outlines | null {
     firstTriangle[polygonOf(triangle)] = triangle
   }
   const starts = new Uint32Array(most + 2)
-  for (let polygon = 0; polygon <= most; polygon++) starts[polygon + 1] = starts[polygon] + (trianglesOf[polygon] > 0 ? values[indices[firstTriangle[polygon] * 3] * POLYGON_NUMBERS + 2] : 0)
+  for (let polygon = 0; polygon <= most; polygon++)
+    starts[polygon + 1] =
+      starts[polygon] +
+      (trianglesOf[polygon] > 0 ? values[indices[firstTriangle[polygon] * 3] * POLYGON_NUMBERS + 2] : 0)
   const corners = new Uint32Array(starts[most + 1]).fill(MISSING)
   for (let at = 0; at < indices.length; at++) {
     const corner = indices[at]
@@ -86,7 +90,9 @@ function sorted({ indices, values, corners, starts, trianglesOf, firstTriangle, 
     keptStarts.push(kept.length)
   }
   const loose: number[] = []
-  for (let triangle = 0; triangle < indices.length / 3; triangle++) if (!isWhole[polygonOf(triangle)]) loose.push(indices[triangle * 3], indices[triangle * 3 + 1], indices[triangle * 3 + 2])
+  for (let triangle = 0; triangle < indices.length / 3; triangle++)
+    if (!isWhole[polygonOf(triangle)])
+      loose.push(indices[triangle * 3], indices[triangle * 3 + 1], indices[triangle * 3 + 2])
   return { corners: Uint32Array.from(kept), starts: Uint32Array.from(keptStarts), loose: Uint32Array.from(loose) }
 }
 
@@ -97,7 +103,8 @@ export function countLargePolygons(document: Document): number {
     for (const primitive of part.mesh.listPrimitives()) {
       const values = primitive.getAttribute(POLYGON_ATTRIBUTE)?.getArray()
       if (!values) continue
-      for (let at = 0; at < values.length; at += POLYGON_NUMBERS) if (values[at + 1] === 0 && values[at + 2] > 3) count++
+      for (let at = 0; at < values.length; at += POLYGON_NUMBERS)
+        if (values[at + 1] === 0 && values[at + 2] > 3) count++
     }
   }
   return count

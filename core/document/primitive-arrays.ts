@@ -56,7 +56,13 @@ export function readPrimitive(primitive: Primitive): PrimitiveArrays {
 const typeOfSize = { 1: 'SCALAR', 2: 'VEC2', 3: 'VEC3', 4: 'VEC4' } as const
 
 /** Puts a new array under an attribute, in an accessor of its own (the old one may be shared). */
-export function writeAttribute(document: Document, primitive: Primitive, semantic: string, array: Float32Array, size: 1 | 2 | 3 | 4): void {
+export function writeAttribute(
+  document: Document,
+  primitive: Primitive,
+  semantic: string,
+  array: Float32Array,
+  size: 1 | 2 | 3 | 4,
+): void {
   const accessor = document
     .createAccessor(semantic)
     .setArray(array as Float32Array<ArrayBuffer>)
@@ -66,7 +72,12 @@ export function writeAttribute(document: Document, primitive: Primitive, semanti
 }
 
 /** Puts a new triangle index, in 16 bits where they suffice. */
-export function writeIndices(document: Document, primitive: Primitive, indices: Uint32Array, cornerCount: number): void {
+export function writeIndices(
+  document: Document,
+  primitive: Primitive,
+  indices: Uint32Array,
+  cornerCount: number,
+): void {
   const array = cornerCount <= 65535 ? Uint16Array.from(indices) : indices
   const accessor = document
     .createAccessor('indices')
@@ -108,7 +119,9 @@ function gatherAccessor(document: Document, accessor: Accessor, oldCorners: Uint
 /** Removes the accessors that nothing uses any more, so that kept states stay small. */
 export function dropUnusedAccessors(document: Document): void {
   for (const accessor of document.getRoot().listAccessors()) {
-    const used = accessor.listParents().some((parent) => parent.propertyType !== 'Root' && parent.propertyType !== 'Buffer')
+    const used = accessor
+      .listParents()
+      .some((parent) => parent.propertyType !== 'Root' && parent.propertyType !== 'Buffer')
     if (!used) accessor.dispose()
   }
 }

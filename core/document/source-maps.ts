@@ -1,4 +1,15 @@
-import { Extension, ExtensionProperty, RefMap, type Document, type IProperty, type Material, type Nullable, type ReaderContext, type Texture, type WriterContext } from '@gltf-transform/core'
+import {
+  Extension,
+  ExtensionProperty,
+  RefMap,
+  type Document,
+  type IProperty,
+  type Material,
+  type Nullable,
+  type ReaderContext,
+  type Texture,
+  type WriterContext,
+} from '@gltf-transform/core'
 import { z } from 'zod'
 import { getTextureExtras, setTextureExtras } from './extras.ts'
 import { ingredientRoles, isGameMapRole, isIngredientRole, type GameMapRole, type IngredientRole } from './map-roles.ts'
@@ -94,14 +105,18 @@ export function materialMap(material: Material, role: GameMapRole | IngredientRo
 }
 
 /** Puts a map into a role of a material, or takes it out. */
-export function setMaterialMap(document: Document, material: Material, role: GameMapRole | IngredientRole, texture: Texture | null): void {
+export function setMaterialMap(
+  document: Document,
+  material: Material,
+  role: GameMapRole | IngredientRole,
+  texture: Texture | null,
+): void {
   if (role === 'colour') material.setBaseColorTexture(texture)
   else if (role === 'normal') material.setNormalTexture(texture)
   else if (role === 'mixed' || role === 'metal-rough') {
     if (texture || materialMap(material, role)) material.setMetallicRoughnessTexture(texture)
     if (texture) setTextureExtras(texture, { ...getTextureExtras(texture), role })
-  }
-  else {
+  } else {
     if (role === 'occlusion') material.setOcclusionTexture(null)
     if (role === 'glow') material.setEmissiveTexture(null)
     let maps = material.getExtension<SourceMaps>(NAME)
@@ -123,5 +138,6 @@ export function listMaterialMaps(material: Material): { role: GameMapRole | Ingr
 
 /** Takes every map that no game reads off a material. */
 export function dropIngredients(document: Document, material: Material): void {
-  for (const { role } of listMaterialMaps(material)) if (!isGameMapRole(role)) setMaterialMap(document, material, role, null)
+  for (const { role } of listMaterialMaps(material))
+    if (!isGameMapRole(role)) setMaterialMap(document, material, role, null)
 }

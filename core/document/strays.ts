@@ -37,9 +37,12 @@ export function findStrays(document: Document): Stray[] {
   const doubles = findDoubles(parts, bounds)
   parts.forEach((part, index) => {
     const { node, name } = part
-    if (isGroundShade(document, part, bounds[index], rests[index])) strays.push({ node, name, what: 'ground shade', detail: '' })
-    else if (doubles.has(index)) strays.push({ node, name, what: 'double', detail: `is ${doubles.get(index)} a second time, in the same place` })
-    else if (isFar(parts, bounds, rests, index)) strays.push({ node, name, what: 'far part', detail: 'lies far away from all other parts' })
+    if (isGroundShade(document, part, bounds[index], rests[index]))
+      strays.push({ node, name, what: 'ground shade', detail: '' })
+    else if (doubles.has(index))
+      strays.push({ node, name, what: 'double', detail: `is ${doubles.get(index)} a second time, in the same place` })
+    else if (isFar(parts, bounds, rests, index))
+      strays.push({ node, name, what: 'far part', detail: 'lies far away from all other parts' })
   })
   return strays
 }
@@ -47,7 +50,12 @@ export function findStrays(document: Document): Stray[] {
 function nodeStrays(document: Document): Stray[] {
   const strays: Stray[] = []
   const moving = listMovingNodes(document)
-  const joints = new Set(document.getRoot().listSkins().flatMap((skin) => skin.listJoints()))
+  const joints = new Set(
+    document
+      .getRoot()
+      .listSkins()
+      .flatMap((skin) => skin.listJoints()),
+  )
   for (const node of listSceneNodes(document)) {
     const name = node.getName()
     if (node.getMesh()) continue
@@ -55,7 +63,8 @@ function nodeStrays(document: Document): Stray[] {
     const parent = node.getParentNode()
     if (node.getCamera()) strays.push({ node, name, what: 'camera', detail: '' })
     else if (node.getExtension('KHR_lights_punctual')) strays.push({ node, name, what: 'lamp', detail: '' })
-    else if (isLeaf && !joints.has(node) && parent && joints.has(parent)) strays.push({ node, name, what: 'end bone', detail: 'ends a chain of bones and holds no point' })
+    else if (isLeaf && !joints.has(node) && parent && joints.has(parent))
+      strays.push({ node, name, what: 'end bone', detail: 'ends a chain of bones and holds no point' })
     else if (isLeaf && !joints.has(node) && !moving.has(node)) strays.push({ node, name, what: 'empty', detail: '' })
   }
   return strays
@@ -92,17 +101,26 @@ function findDoubles(parts: readonly Part[], bounds: readonly Bounds[]): Map<num
 
 function sameBounds(first: Bounds, second: Bounds): boolean {
   const size = Math.max(...boundsSize(first), 1e-9)
-  return [0, 1, 2].every((axis) => Math.abs(first.min[axis] - second.min[axis]) < size * 1e-4 && Math.abs(first.max[axis] - second.max[axis]) < size * 1e-4)
+  return [0, 1, 2].every(
+    (axis) =>
+      Math.abs(first.min[axis] - second.min[axis]) < size * 1e-4 &&
+      Math.abs(first.max[axis] - second.max[axis]) < size * 1e-4,
+  )
 }
 
 /** Equal boxes and counts may still hold different shapes: the sums of all coordinates tell them apart. */
 function hasSamePoints(parts: readonly Part[], index: number, name: string): boolean {
   const original = parts.find((part) => part.name === name)
   if (!original) return false
-  const [first, second] = [original, parts[index]].map((part) => part.mesh.listPrimitives().map((primitive) => {
-    const position = primitive.getAttribute('POSITION')
-    return position ? accessorToFloats(position).reduce((sum, value) => sum + Math.abs(value), 0) : 0
-  }).reduce((sum, value) => sum + value, 0))
+  const [first, second] = [original, parts[index]].map((part) =>
+    part.mesh
+      .listPrimitives()
+      .map((primitive) => {
+        const position = primitive.getAttribute('POSITION')
+        return position ? accessorToFloats(position).reduce((sum, value) => sum + Math.abs(value), 0) : 0
+      })
+      .reduce((sum, value) => sum + value, 0),
+  )
   return Math.abs(first - second) <= Math.abs(first) * 1e-4
 }
 
@@ -110,7 +128,9 @@ function hasSamePoints(parts: readonly Part[], index: number, name: string): boo
 function isFar(parts: readonly Part[], bounds: readonly Bounds[], rests: readonly Bounds[], index: number): boolean {
   const [own, rest] = [bounds[index], rests[index]]
   if (isEmptyBounds(own) || isEmptyBounds(rest)) return false
-  const gap = Math.hypot(...[0, 1, 2].map((axis) => Math.max(0, own.min[axis] - rest.max[axis], rest.min[axis] - own.max[axis])))
+  const gap = Math.hypot(
+    ...[0, 1, 2].map((axis) => Math.max(0, own.min[axis] - rest.max[axis], rest.min[axis] - own.max[axis])),
+  )
   if (gap <= FAR_GAP * Math.hypot(...boundsSize(rest))) return false
   const triangles = countMeshTriangles(parts[index].mesh)
   return parts.length > 2 || triangles < countMeshTriangles(parts[1 - index].mesh)

@@ -27,8 +27,12 @@ const LIKELY = { least: 0.1, most: 12, best: 1.8 }
  * @param largestExtent the item's longest side in units of the source
  */
 export function likelyUnit(largestExtent: number): (typeof lengthUnits)[number] {
-  const customary = ['m', 'cm', 'mm', 'in'].map((id) => lengthUnits.find((unit) => unit.id === id) as (typeof lengthUnits)[number])
-  const fitting = customary.filter(({ metres }) => largestExtent * metres >= LIKELY.least && largestExtent * metres <= LIKELY.most)
+  const customary = ['m', 'cm', 'mm', 'in'].map(
+    (id) => lengthUnits.find((unit) => unit.id === id) as (typeof lengthUnits)[number],
+  )
+  const fitting = customary.filter(
+    ({ metres }) => largestExtent * metres >= LIKELY.least && largestExtent * metres <= LIKELY.most,
+  )
   const far = ({ metres }: { metres: number }): number => Math.abs(Math.log((largestExtent * metres) / LIKELY.best))
   return (fitting.length > 0 ? fitting : customary).reduce((best, unit) => (far(unit) < far(best) ? unit : best))
 }

@@ -15,7 +15,11 @@ export function bumpinessDegrees(positions: Float32Array, indices: Uint32Array, 
   const normals = faceNormals(positions, indices)
   const count = places.length / 3
   const [signed, unsigned, weights] = [new Float64Array(count), new Float64Array(count), new Float64Array(count)]
-  const normalAt = (triangle: number): number[] => [normals[triangle * 3], normals[triangle * 3 + 1], normals[triangle * 3 + 2]]
+  const normalAt = (triangle: number): number[] => [
+    normals[triangle * 3],
+    normals[triangle * 3 + 1],
+    normals[triangle * 3 + 2],
+  ]
   for (let edge = 0; edge < placeOfIndex.length; edge++) {
     if (!hasTwin(twin, edge) || twin[edge] < edge) continue
     const [own, other] = [normalAt(Math.floor(edge / 3)), normalAt(Math.floor(twin[edge] / 3))]
@@ -24,7 +28,10 @@ export function bumpinessDegrees(positions: Float32Array, indices: Uint32Array, 
     const [a, b] = [placeOfIndex[edge], placeOfIndex[nextEdge(edge)]]
     const beyond = placeOfIndex[previousEdge(twin[edge])]
     // The far corner of the neighbour lies under this triangle's plane where the surface bulges.
-    const height = [0, 1, 2].reduce((sum, axis) => sum + own[axis] * (places[beyond * 3 + axis] - places[a * 3 + axis]), 0)
+    const height = [0, 1, 2].reduce(
+      (sum, axis) => sum + own[axis] * (places[beyond * 3 + axis] - places[a * 3 + axis]),
+      0,
+    )
     const bend = height < 0 ? angle : -angle
     const length = distanceBetween(places, a, b)
     for (const place of [a, b]) {

@@ -20,7 +20,10 @@ export function changeBasis(document: Document, turn: readonly number[], factor:
   const replaced = (accessor: Accessor, size: number, change: (values: number[]) => void): Accessor => {
     const known = done.get(accessor)
     if (known) return known
-    const copy = accessor.clone().setNormalized(false).setArray(rewrite(accessor, size, change))
+    const copy = accessor
+      .clone()
+      .setNormalized(false)
+      .setArray(rewrite(accessor, size, change))
     done.set(accessor, copy)
     return copy
   }
@@ -30,11 +33,25 @@ export function changeBasis(document: Document, turn: readonly number[], factor:
         for (const semantic of holder.listSemantics()) {
           const accessor = holder.getAttribute(semantic)
           if (!accessor) continue
-          if (semantic === 'POSITION') holder.setAttribute(semantic, replaced(accessor, 3, (values) => turnValues(values, turn, factor)))
-          else if (semantic === 'NORMAL' || semantic === 'TANGENT') holder.setAttribute(semantic, replaced(accessor, accessor.getElementSize(), (values) => turnDirection(values, turn, mirrors)))
+          if (semantic === 'POSITION')
+            holder.setAttribute(
+              semantic,
+              replaced(accessor, 3, (values) => turnValues(values, turn, factor)),
+            )
+          else if (semantic === 'NORMAL' || semantic === 'TANGENT')
+            holder.setAttribute(
+              semantic,
+              replaced(accessor, accessor.getElementSize(), (values) => turnDirection(values, turn, mirrors)),
+            )
         }
       }
-      if (mirrors) writeIndices(document, primitive, reversedWinding(primitiveIndices(primitive)), primitive.getAttribute('POSITION')?.getCount() ?? 0)
+      if (mirrors)
+        writeIndices(
+          document,
+          primitive,
+          reversedWinding(primitiveIndices(primitive)),
+          primitive.getAttribute('POSITION')?.getCount() ?? 0,
+        )
     }
   }
   for (const node of root.listNodes()) {
@@ -42,7 +59,10 @@ export function changeBasis(document: Document, turn: readonly number[], factor:
     turnValues(translation, turn, factor)
     const rotation = [...node.getRotation()]
     turnRotation(rotation)
-    node.setTranslation(translation as vec3).setRotation(rotation as vec4).setScale(permuteScale(node.getScale(), turn))
+    node
+      .setTranslation(translation as vec3)
+      .setRotation(rotation as vec4)
+      .setScale(permuteScale(node.getScale(), turn))
   }
   for (const animation of root.listAnimations()) {
     for (const channel of animation.listChannels()) {
@@ -50,13 +70,22 @@ export function changeBasis(document: Document, turn: readonly number[], factor:
       const output = sampler?.getOutput()
       const path = channel.getTargetPath()
       if (!sampler || !output || path === 'weights' || path === null) continue
-      if (path === 'scale') sampler.setOutput(replaced(output, 3, (values) => values.splice(0, 3, ...permuteScale(values as vec3, turn))))
-      else sampler.setOutput(replaced(output, output.getElementSize(), (values) => (path === 'translation' ? turnValues(values, turn, factor) : turnRotation(values))))
+      if (path === 'scale')
+        sampler.setOutput(replaced(output, 3, (values) => values.splice(0, 3, ...permuteScale(values as vec3, turn))))
+      else
+        sampler.setOutput(
+          replaced(output, output.getElementSize(), (values) =>
+            path === 'translation' ? turnValues(values, turn, factor) : turnRotation(values),
+          ),
+        )
     }
   }
   for (const skin of root.listSkins()) {
     const matrices = skin.getInverseBindMatrices()
-    if (matrices) skin.setInverseBindMatrices(replaced(matrices, 16, (values) => values.splice(0, 16, ...conjugate(values as mat4, turn, factor))))
+    if (matrices)
+      skin.setInverseBindMatrices(
+        replaced(matrices, 16, (values) => values.splice(0, 16, ...conjugate(values as mat4, turn, factor))),
+      )
   }
 }
 
@@ -75,7 +104,8 @@ function rewrite(accessor: Accessor, size: number, change: (values: number[]) =>
 /** Turns the first three values in place; a fourth (a quaternion's w, a tangent's sign) stays. */
 function turnValues(values: number[], turn: readonly number[], factor: number): void {
   const [x, y, z] = values
-  for (let axis = 0; axis < 3; axis++) values[axis] = (turn[axis] * x + turn[4 + axis] * y + turn[8 + axis] * z) * factor
+  for (let axis = 0; axis < 3; axis++)
+    values[axis] = (turn[axis] * x + turn[4 + axis] * y + turn[8 + axis] * z) * factor
 }
 
 function turnDirection(values: number[], turn: readonly number[], mirrors: boolean): void {
@@ -84,7 +114,10 @@ function turnDirection(values: number[], turn: readonly number[], mirrors: boole
 }
 
 function permuteScale(scale: vec3, turn: readonly number[]): vec3 {
-  return [0, 1, 2].map((axis) => Math.abs(turn[axis]) * scale[0] + Math.abs(turn[4 + axis]) * scale[1] + Math.abs(turn[8 + axis]) * scale[2]) as vec3
+  return [0, 1, 2].map(
+    (axis) =>
+      Math.abs(turn[axis]) * scale[0] + Math.abs(turn[4 + axis]) * scale[1] + Math.abs(turn[8 + axis]) * scale[2],
+  ) as vec3
 }
 
 function conjugate(matrix: readonly number[], turn: readonly number[], factor: number): number[] {

@@ -19,7 +19,8 @@ export function closeHoles(positions: Float32Array, indices: Uint32Array, mostEd
   const { openLoops } = findMeshFaults(positions, indices)
   const { places, placeOfCorner } = placeMesh(positions, indices)
   const cornerOfPlace = new Map<number, number>()
-  for (const corner of indices) if (!cornerOfPlace.has(placeOfCorner[corner])) cornerOfPlace.set(placeOfCorner[corner], corner)
+  for (const corner of indices)
+    if (!cornerOfPlace.has(placeOfCorner[corner])) cornerOfPlace.set(placeOfCorner[corner], corner)
   const added: number[] = []
   let closed = 0
   for (const loop of openLoops) {
@@ -27,7 +28,8 @@ export function closeHoles(positions: Float32Array, indices: Uint32Array, mostEd
     // The border runs the way its triangles do; what fills it runs the other way.
     const ring = [...loop].reverse()
     const points = Float32Array.from(ring.flatMap((place) => [...places.subarray(place * 3, place * 3 + 3)]))
-    for (const corner of triangulatePolygons(points, Uint32Array.from([0, ring.length]))) added.push(cornerOfPlace.get(ring[corner]) ?? 0)
+    for (const corner of triangulatePolygons(points, Uint32Array.from([0, ring.length])))
+      added.push(cornerOfPlace.get(ring[corner]) ?? 0)
     closed++
   }
   return { indices: Uint32Array.from(added), closed, left: openLoops.length - closed }

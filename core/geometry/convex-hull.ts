@@ -14,7 +14,8 @@ const MOST_INPUT_POINTS = 4000
  * @param positions 3 floats a point
  * @returns null when the points lie in a plane or are fewer than four
  */
-export const convexHull = (positions: Float32Array, mostPoints: number): TriangleSoup | null => chosenHull(positions, mostPoints, 0)?.mesh ?? null
+export const convexHull = (positions: Float32Array, mostPoints: number): TriangleSoup | null =>
+  chosenHull(positions, mostPoints, 0)?.mesh ?? null
 
 /** A hull and how far the furthest of the given points lies outside it. */
 export interface ChosenHull {
@@ -66,22 +67,37 @@ function balanced(hull: Hull, points: Point[], outline: Point[]): ChosenHull {
       moves[corner].faces++
     }
   }
-  const moved = hullOf(hull.points.map((point, corner): Point => point.map((value, axis) => value + (moves[corner].sum[axis] / Math.max(1, moves[corner].faces)) * MOVED_OUT) as Point))
+  const moved = hullOf(
+    hull.points.map(
+      (point, corner): Point =>
+        point.map(
+          (value, axis) => value + (moves[corner].sum[axis] / Math.max(1, moves[corner].faces)) * MOVED_OUT,
+        ) as Point,
+    ),
+  )
   const after = moved ? reachOutside(points, moved) : Infinity
-  return moved && after < error && moved.points.length <= hull.points.length ? { mesh: toSoup(moved), error: after } : { mesh: toSoup(hull), error }
+  return moved && after < error && moved.points.length <= hull.points.length
+    ? { mesh: toSoup(moved), error: after }
+    : { mesh: toSoup(hull), error }
 }
 
 /** How far the furthest point lies outside a convex mesh, in front of its faces; 0 when all are inside. @param positions 3 floats a point */
 export function outsideConvex({ positions: corners, indices }: TriangleSoup, positions: Float32Array): number {
   const at = (corner: number): Point => [corners[corner * 3], corners[corner * 3 + 1], corners[corner * 3 + 2]]
-  const faces = Array.from({ length: indices.length / 3 }, (_, face) => [0, 1, 2].map((corner) => indices[face * 3 + corner]))
-  return reachOutside(distinctPoints(positions), { points: Array.from({ length: corners.length / 3 }, (_, corner) => at(corner)), faces })
+  const faces = Array.from({ length: indices.length / 3 }, (_, face) =>
+    [0, 1, 2].map((corner) => indices[face * 3 + corner]),
+  )
+  return reachOutside(distinctPoints(positions), {
+    points: Array.from({ length: corners.length / 3 }, (_, corner) => at(corner)),
+    faces,
+  })
 }
 
 function reachOutside(points: Point[], hull: Hull): number {
   const planes = hull.faces.map(([a, b, c]) => planeOf(hull.points[a], hull.points[b], hull.points[c]))
   let reach = 0
-  for (const point of points) for (const [nx, ny, nz, d] of planes) reach = Math.max(reach, nx * point[0] + ny * point[1] + nz * point[2] - d)
+  for (const point of points)
+    for (const [nx, ny, nz, d] of planes) reach = Math.max(reach, nx * point[0] + ny * point[1] + nz * point[2] - d)
   return reach
 }
 
@@ -97,7 +113,10 @@ function hullOf(points: Point[]): Hull | null {
     if (faces.length < 4) return null
     const used = [...new Set(faces.flat())].sort((a, b) => a - b)
     const newIndex = new Map(used.map((old, index) => [old, index]))
-    const hull = { points: used.map((index) => points[index]), faces: faces.map((face) => face.map((index) => newIndex.get(index) as number)) }
+    const hull = {
+      points: used.map((index) => points[index]),
+      faces: faces.map((face) => face.map((index) => newIndex.get(index) as number)),
+    }
     return hullVolume(hull) > 0 ? hull : null
   } catch {
     // The library throws on points in a plane; such a part has no hull.
@@ -108,7 +127,10 @@ function hullOf(points: Point[]): Hull | null {
 function hullVolume({ points, faces }: Hull): number {
   return faces.reduce((sum, [a, b, c]) => {
     const [p, q, r] = [points[a], points[b], points[c]]
-    return sum + (p[0] * (q[1] * r[2] - q[2] * r[1]) + p[1] * (q[2] * r[0] - q[0] * r[2]) + p[2] * (q[0] * r[1] - q[1] * r[0])) / 6
+    return (
+      sum +
+      (p[0] * (q[1] * r[2] - q[2] * r[1]) + p[1] * (q[2] * r[0] - q[0] * r[2]) + p[2] * (q[0] * r[1] - q[1] * r[0])) / 6
+    )
   }, 0)
 }
 
@@ -149,7 +171,14 @@ const extreme = (points: Point[], direction: Point): Point => {
 }
 
 function startingPoints(points: Point[]): Point[] {
-  const directions: Point[] = [[1, 0, 0], [-1, 0, 0], [0, 1, 0], [0, -1, 0], [0, 0, 1], [0, 0, -1]]
+  const directions: Point[] = [
+    [1, 0, 0],
+    [-1, 0, 0],
+    [0, 1, 0],
+    [0, -1, 0],
+    [0, 0, 1],
+    [0, 0, -1],
+  ]
   return [...new Set(directions.map((direction) => extreme(points, direction)))]
 }
 
@@ -181,7 +210,9 @@ function furthestFrom(points: Point[], chosen: Point[]): Point | null {
   let best: Point | null = null
   let reach = 0
   for (const point of points) {
-    const near = Math.min(...chosen.map((other) => Math.hypot(other[0] - point[0], other[1] - point[1], other[2] - point[2])))
+    const near = Math.min(
+      ...chosen.map((other) => Math.hypot(other[0] - point[0], other[1] - point[1], other[2] - point[2])),
+    )
     if (near > reach) {
       reach = near
       best = point
@@ -193,6 +224,8 @@ function furthestFrom(points: Point[], chosen: Point[]): Point | null {
 function toSoup({ points, faces }: Hull): TriangleSoup {
   return {
     positions: Float32Array.from(points.flatMap((point) => [...point])),
-    indices: Uint32Array.from(faces.flatMap((face) => face.slice(1, -1).flatMap((corner, index) => [face[0], corner, face[index + 2]]))),
+    indices: Uint32Array.from(
+      faces.flatMap((face) => face.slice(1, -1).flatMap((corner, index) => [face[0], corner, face[index + 2]])),
+    ),
   }
 }

@@ -35,17 +35,34 @@ export function joinAttributes(attributes: CornerAttributes, cornerCount: number
   }
   const array = new Float32Array(cornerCount * stride)
   for (const { offset, attribute } of taken) {
-    for (let corner = 0; corner < cornerCount; corner++) for (let each = 0; each < attribute.size; each++) array[corner * stride + offset + each] = attribute.array[corner * attribute.size + each]
+    for (let corner = 0; corner < cornerCount; corner++)
+      for (let each = 0; each < attribute.size; each++)
+        array[corner * stride + offset + each] = attribute.array[corner * attribute.size + each]
   }
   return {
     array,
     stride,
     weights: taken.flatMap(({ attribute }) => new Array<number>(attribute.size).fill(attribute.weight)),
-    split: (changed) => new Map([...attributes].map(([name, attribute]) => [name, { ...attribute, array: splitOne(changed, stride, taken.find((each) => each.name === name)?.offset, attribute, cornerCount) }])),
+    split: (changed) =>
+      new Map(
+        [...attributes].map(([name, attribute]) => [
+          name,
+          {
+            ...attribute,
+            array: splitOne(changed, stride, taken.find((each) => each.name === name)?.offset, attribute, cornerCount),
+          },
+        ]),
+      ),
   }
 }
 
-function splitOne(changed: Float32Array, stride: number, offset: number | undefined, { array, size, keep }: CornerAttribute, cornerCount: number): Float32Array {
+function splitOne(
+  changed: Float32Array,
+  stride: number,
+  offset: number | undefined,
+  { array, size, keep }: CornerAttribute,
+  cornerCount: number,
+): Float32Array {
   if (offset === undefined) return array
   const out = new Float32Array(cornerCount * size)
   for (let corner = 0; corner < cornerCount; corner++) {
@@ -57,7 +74,8 @@ function splitOne(changed: Float32Array, stride: number, offset: number | undefi
     }
     if (keep === 'as it is') continue
     const divisor = keep === 'unit length' ? Math.sqrt(length) : length
-    for (let each = 0; each < size; each++) out[corner * size + each] = divisor > 1e-12 ? out[corner * size + each] / divisor : array[corner * size + each]
+    for (let each = 0; each < size; each++)
+      out[corner * size + each] = divisor > 1e-12 ? out[corner * size + each] / divisor : array[corner * size + each]
   }
   return out
 }

@@ -30,7 +30,11 @@ export interface DecalPatch {
 type Corner = { place: number[]; normal: number[]; u: number; v: number; old: number }
 
 const dot = (a: readonly number[], b: readonly number[]): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
-const cross = (a: readonly number[], b: readonly number[]): number[] => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
+const cross = (a: readonly number[], b: readonly number[]): number[] => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+]
 const unit = (a: readonly number[]): number[] => {
   const length = Math.hypot(a[0], a[1], a[2]) || 1
   return [a[0] / length, a[1] / length, a[2] / length]
@@ -41,14 +45,24 @@ const unit = (a: readonly number[]): number[] => {
  * about its own normal.
  * @param marks 1 for each picked triangle
  */
-export function planeOver({ positions, indices }: PatchSurface, marks: Uint8Array, worldUp: readonly number[], turnDegrees: number): Omit<DecalPlane, 'width' | 'height'> | null {
+export function planeOver(
+  { positions, indices }: PatchSurface,
+  marks: Uint8Array,
+  worldUp: readonly number[],
+  turnDegrees: number,
+): Omit<DecalPlane, 'width' | 'height'> | null {
   const facing = [0, 0, 0]
   const middle = [0, 0, 0]
   let total = 0
   for (let triangle = 0; triangle < marks.length; triangle++) {
     if (!marks[triangle]) continue
-    const corners = [0, 1, 2].map((each) => Array.from(positions.subarray(indices[triangle * 3 + each] * 3, indices[triangle * 3 + each] * 3 + 3)))
-    const normal = cross(corners[1].map((value, axis) => value - corners[0][axis]), corners[2].map((value, axis) => value - corners[0][axis]))
+    const corners = [0, 1, 2].map((each) =>
+      Array.from(positions.subarray(indices[triangle * 3 + each] * 3, indices[triangle * 3 + each] * 3 + 3)),
+    )
+    const normal = cross(
+      corners[1].map((value, axis) => value - corners[0][axis]),
+      corners[2].map((value, axis) => value - corners[0][axis]),
+    )
     const area = Math.hypot(normal[0], normal[1], normal[2]) / 2
     total += area
     for (let axis = 0; axis < 3; axis++) {
@@ -71,7 +85,13 @@ export function planeOver({ positions, indices }: PatchSurface, marks: Uint8Arra
  * Copies what of the picked triangles lies under the picture, cut at its edges, and lifts it along the surface's normals.
  * @param window the part of the picture that is not clear, in its UVs: nothing outside it is copied
  */
-export function cutPatch(surface: PatchSurface, marks: Uint8Array, plane: DecalPlane, lift: number, window: { left: number; top: number; right: number; bottom: number }): DecalPatch {
+export function cutPatch(
+  surface: PatchSurface,
+  marks: Uint8Array,
+  plane: DecalPlane,
+  lift: number,
+  window: { left: number; top: number; right: number; bottom: number },
+): DecalPatch {
   const corners: Corner[] = []
   const triangles: number[] = []
   for (let triangle = 0; triangle < marks.length; triangle++) {
@@ -84,26 +104,47 @@ export function cutPatch(surface: PatchSurface, marks: Uint8Array, plane: DecalP
     if (polygon.length < 3) continue
     const first = corners.length
     corners.push(...polygon)
-    for (let corner = 1; corner + 1 < polygon.length; corner++) triangles.push(first, first + corner, first + corner + 1)
+    for (let corner = 1; corner + 1 < polygon.length; corner++)
+      triangles.push(first, first + corner, first + corner + 1)
   }
-  const places = Float32Array.from(corners.flatMap(({ place, normal }) => place.map((value, axis) => value + normal[axis] * lift)))
+  const places = Float32Array.from(
+    corners.flatMap(({ place, normal }) => place.map((value, axis) => value + normal[axis] * lift)),
+  )
   const normals = Float32Array.from(corners.flatMap(({ normal }) => normal))
   // Triangles were cut one by one; where they meet their corners are one again.
-  const welded = weldCorners(places, [{ array: normals, size: 3 }], { position: Math.max(plane.width, plane.height) * 1e-6, attribute: 1e-4 })
+  const welded = weldCorners(places, [{ array: normals, size: 3 }], {
+    position: Math.max(plane.width, plane.height) * 1e-6,
+    attribute: 1e-4,
+  })
   const kept = Array.from(welded.oldCorner, (corner) => corners[corner])
   return {
-    positions: Float32Array.from(Array.from(welded.oldCorner).flatMap((corner) => Array.from(places.subarray(corner * 3, corner * 3 + 3)))),
+    positions: Float32Array.from(
+      Array.from(welded.oldCorner).flatMap((corner) => Array.from(places.subarray(corner * 3, corner * 3 + 3))),
+    ),
     normals: Float32Array.from(kept.flatMap(({ normal }) => normal)),
     uvs: Float32Array.from(kept.flatMap(({ u, v }) => [u, v])),
-    indices: dropCollapsed(Uint32Array.from(triangles, (corner) => welded.newCorner[corner]), Uint32Array.from(kept.keys())),
+    indices: dropCollapsed(
+      Uint32Array.from(triangles, (corner) => welded.newCorner[corner]),
+      Uint32Array.from(kept.keys()),
+    ),
     oldCorner: Uint32Array.from(kept, ({ old }) => old),
   }
 }
 
-function project({ positions, normals }: PatchSurface, corner: number, { middle, right, up, width, height }: DecalPlane): Corner {
+function project(
+  { positions, normals }: PatchSurface,
+  corner: number,
+  { middle, right, up, width, height }: DecalPlane,
+): Corner {
   const place = Array.from(positions.subarray(corner * 3, corner * 3 + 3))
   const from = place.map((value, axis) => value - middle[axis])
-  return { place, normal: unit(Array.from(normals.subarray(corner * 3, corner * 3 + 3))), u: dot(from, right) / width + 0.5, v: 0.5 - dot(from, up) / height, old: corner }
+  return {
+    place,
+    normal: unit(Array.from(normals.subarray(corner * 3, corner * 3 + 3))),
+    u: dot(from, right) / width + 0.5,
+    v: 0.5 - dot(from, up) / height,
+    old: corner,
+  }
 }
 
 /** Keeps the side of a polygon where `inside` is not negative (Sutherland and Hodgman, 1974). */

@@ -44,12 +44,36 @@ export function evenTriangulation(positions: Float32Array, indices: Uint32Array,
   for (let corner = 0; corner < mesh.placeOfCorner.length; corner++) {
     const place = mesh.placeOfCorner[corner] * 3
     moved.set(mesh.places.subarray(place, place + 3), corner * 3)
-    furthestMove = Math.max(furthestMove, Math.hypot(mesh.places[place] - start[place], mesh.places[place + 1] - start[place + 1], mesh.places[place + 2] - start[place + 2]))
+    furthestMove = Math.max(
+      furthestMove,
+      Math.hypot(
+        mesh.places[place] - start[place],
+        mesh.places[place + 1] - start[place + 1],
+        mesh.places[place + 2] - start[place + 2],
+      ),
+    )
   }
   const bumpinessAfter = bumpinessDegrees(moved, own, options.featureAngleDegrees)
   // Where the shape has no feature to hold on to, evening can only do harm: then it stays as it was.
-  if (bumpinessAfter > bumpinessBefore) return { positions, indices, flips: 0, quads: countQuads(placeMesh(positions, indices)), furthestMove: 0, bumpinessBefore, bumpinessAfter: bumpinessBefore }
-  return { positions: moved, indices: own, flips, quads: countQuads(mesh), furthestMove, bumpinessBefore, bumpinessAfter }
+  if (bumpinessAfter > bumpinessBefore)
+    return {
+      positions,
+      indices,
+      flips: 0,
+      quads: countQuads(placeMesh(positions, indices)),
+      furthestMove: 0,
+      bumpinessBefore,
+      bumpinessAfter: bumpinessBefore,
+    }
+  return {
+    positions: moved,
+    indices: own,
+    flips,
+    quads: countQuads(mesh),
+    furthestMove,
+    bumpinessBefore,
+    bumpinessAfter,
+  }
 }
 
 /** Rounds of relaxing between two looks at the surface. */
@@ -61,14 +85,32 @@ function relaxWhileItHelps(mesh: PlaceMesh, indices: Uint32Array, options: EvenO
   if (distanceLimit <= 0) return 0
   const fixed = fixedPlaces(mesh, options.fixedCorners)
   const origin = { ...mesh, places: mesh.places.slice() }
-  let best = { places: mesh.places, placeOfIndex: mesh.placeOfIndex.slice(), twin: mesh.twin.slice(), indices: indices.slice(), flips: 0, bumpiness: bumpinessDegrees(mesh.places, mesh.placeOfIndex, featureAngleDegrees) }
+  let best = {
+    places: mesh.places,
+    placeOfIndex: mesh.placeOfIndex.slice(),
+    twin: mesh.twin.slice(),
+    indices: indices.slice(),
+    flips: 0,
+    bumpiness: bumpinessDegrees(mesh.places, mesh.placeOfIndex, featureAngleDegrees),
+  }
   const slivers = faultsOf(mesh).slivers.length
   let flips = 0
   for (let rounds = ROUNDS_A_LOOK; rounds <= options.rounds; rounds += ROUNDS_A_LOOK) {
-    mesh.places = relaxPlaces({ ...origin, placeOfIndex: mesh.placeOfIndex, twin: mesh.twin }, { featureAngleDegrees, distanceLimit, rounds, fixed })
+    mesh.places = relaxPlaces(
+      { ...origin, placeOfIndex: mesh.placeOfIndex, twin: mesh.twin },
+      { featureAngleDegrees, distanceLimit, rounds, fixed },
+    )
     flips += flipEdges(mesh, { featureAngleDegrees, indices })
     const bumpiness = bumpinessDegrees(mesh.places, mesh.placeOfIndex, featureAngleDegrees)
-    if (bumpiness < best.bumpiness && faultsOf(mesh).slivers.length <= slivers) best = { places: mesh.places, placeOfIndex: mesh.placeOfIndex.slice(), twin: mesh.twin.slice(), indices: indices.slice(), flips, bumpiness }
+    if (bumpiness < best.bumpiness && faultsOf(mesh).slivers.length <= slivers)
+      best = {
+        places: mesh.places,
+        placeOfIndex: mesh.placeOfIndex.slice(),
+        twin: mesh.twin.slice(),
+        indices: indices.slice(),
+        flips,
+        bumpiness,
+      }
   }
   mesh.places = best.places
   mesh.placeOfIndex.set(best.placeOfIndex)
@@ -97,7 +139,14 @@ export function countQuads({ places, placeOfIndex, twin }: PlaceMesh): number {
     const [c, d] = [placeOfIndex[previousEdge(edge)], placeOfIndex[previousEdge(twin[edge])]]
     const bend = angleBetween(normalOf(places, a, b, c), normalOf(places, b, a, d))
     if (bend > FLAT_ENOUGH_DEGREES) continue
-    const skew = Math.max(...[[c, a, d], [a, d, b], [d, b, c], [b, c, a]].map(([from, at, to]) => Math.abs(90 - cornerAngle(places, from, at, to))))
+    const skew = Math.max(
+      ...[
+        [c, a, d],
+        [a, d, b],
+        [d, b, c],
+        [b, c, a],
+      ].map(([from, at, to]) => Math.abs(90 - cornerAngle(places, from, at, to))),
+    )
     if (skew <= SQUARE_ENOUGH_DEGREES) candidates.push({ edge, cost: bend + skew / 4 })
   }
   candidates.sort((x, y) => x.cost - y.cost || x.edge - y.edge)
@@ -116,5 +165,8 @@ function cornerAngle(places: Float32Array, from: number, at: number, to: number)
   const u = [0, 1, 2].map((axis) => places[from * 3 + axis] - places[at * 3 + axis])
   const v = [0, 1, 2].map((axis) => places[to * 3 + axis] - places[at * 3 + axis])
   const [lengthU, lengthV] = [Math.hypot(...u) || 1, Math.hypot(...v) || 1]
-  return angleBetween(u.map((value) => value / lengthU), v.map((value) => value / lengthV))
+  return angleBetween(
+    u.map((value) => value / lengthU),
+    v.map((value) => value / lengthV),
+  )
 }

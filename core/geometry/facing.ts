@@ -51,7 +51,10 @@ export function measureFacing(item: SeenItem, eyeHeight: number | null = null): 
 }
 
 /** How much of each part is seen from outside: 1 for a part that nothing hides, 0 for one that is enclosed. */
-export function measureVisibility({ positions, indices, partOfTriangle }: Omit<SeenItem, 'twoSided'>, areaOfPart: readonly number[]): number[] {
+export function measureVisibility(
+  { positions, indices, partOfTriangle }: Omit<SeenItem, 'twoSided'>,
+  areaOfPart: readonly number[],
+): number[] {
   const hits = areaOfPart.map(() => 0)
   if (indices.length === 0) return hits
   const radius = lookAllRound(positions, createRayCaster(positions, indices), ({ triangle }) => {
@@ -59,11 +62,17 @@ export function measureVisibility({ positions, indices, partOfTriangle }: Omit<S
   })
   const areaOfRay = ((2 * radius) / RAYS_ACROSS) ** 2
   // A convex thing shows a quarter of its surface on average (Cauchy).
-  return hits.map((count, part) => Math.min(1, areaOfPart[part] > 0 ? (count * areaOfRay) / DIRECTIONS / (areaOfPart[part] / 4) : 0))
+  return hits.map((count, part) =>
+    Math.min(1, areaOfPart[part] > 0 ? (count * areaOfRay) / DIRECTIONS / (areaOfPart[part] / 4) : 0),
+  )
 }
 
 /** Parallel rays from many sides; returns the radius of the ball that the grid covers. */
-function lookAllRound(positions: Float32Array, caster: RayCaster, see: (hit: RayHit, point: [number, number, number]) => void): number {
+function lookAllRound(
+  positions: Float32Array,
+  caster: RayCaster,
+  see: (hit: RayHit, point: [number, number, number]) => void,
+): number {
   const { centre, radius } = enclosingBall(positions)
   for (const direction of spreadDirections(DIRECTIONS)) {
     const [side, up] = perpendicular(direction)
@@ -81,7 +90,12 @@ function lookAllRound(positions: Float32Array, caster: RayCaster, see: (hit: Ray
 }
 
 /** Rays from eyes round the item, near and a little further off, to a grid over its ball. */
-function lookFromEyes(positions: Float32Array, caster: RayCaster, eyeHeight: number, see: (hit: RayHit, point: [number, number, number]) => void): void {
+function lookFromEyes(
+  positions: Float32Array,
+  caster: RayCaster,
+  eyeHeight: number,
+  see: (hit: RayHit, point: [number, number, number]) => void,
+): void {
   const { centre, radius } = enclosingBall(positions)
   for (let eye = 0; eye < EYES; eye++) {
     const angle = (eye / EYES) * Math.PI * 2
@@ -101,8 +115,14 @@ function lookFromEyes(positions: Float32Array, caster: RayCaster, eyeHeight: num
   }
 }
 
-const pointAlong = (origin: readonly number[], direction: readonly number[], distance: number): [number, number, number] => [
-  origin[0] + direction[0] * distance, origin[1] + direction[1] * distance, origin[2] + direction[2] * distance,
+const pointAlong = (
+  origin: readonly number[],
+  direction: readonly number[],
+  distance: number,
+): [number, number, number] => [
+  origin[0] + direction[0] * distance,
+  origin[1] + direction[1] * distance,
+  origin[2] + direction[2] * distance,
 ]
 
 function unit(vector: readonly number[]): number[] {

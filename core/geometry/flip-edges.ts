@@ -1,4 +1,13 @@
-import { angleBetween, distanceBetween, hasTwin, nextEdge, normalOf, previousEdge, smallestAngleOf, type PlaceMesh } from './triangle-mesh.ts'
+import {
+  angleBetween,
+  distanceBetween,
+  hasTwin,
+  nextEdge,
+  normalOf,
+  previousEdge,
+  smallestAngleOf,
+  type PlaceMesh,
+} from './triangle-mesh.ts'
 
 /** What may be flipped, and when a flip is worth it. */
 export interface FlipOptions {
@@ -20,12 +29,16 @@ const LEAST_ANGLE_DEGREES = 10
  * Dyn, Levin and Rippa 1990). The count stays. Writes into `mesh` and `indices`, which are the caller's own.
  * @returns how many flips were made
  */
-export function flipEdges(mesh: PlaceMesh, { featureAngleDegrees, indices, equalBendDegrees = 2 }: FlipOptions): number {
+export function flipEdges(
+  mesh: PlaceMesh,
+  { featureAngleDegrees, indices, equalBendDegrees = 2 }: FlipOptions,
+): number {
   const { places, placeOfIndex, twin } = mesh
   const count = places.length / 3
   const keyOf = (a: number, b: number): number => Math.min(a, b) * count + Math.max(a, b)
   const present = new Set<number>()
-  for (let edge = 0; edge < placeOfIndex.length; edge++) present.add(keyOf(placeOfIndex[edge], placeOfIndex[nextEdge(edge)]))
+  for (let edge = 0; edge < placeOfIndex.length; edge++)
+    present.add(keyOf(placeOfIndex[edge], placeOfIndex[nextEdge(edge)]))
   let flips = 0
   for (let pass = 0; pass < MOST_PASSES; pass++) {
     let flipped = 0
@@ -49,25 +62,42 @@ export function flipEdges(mesh: PlaceMesh, { featureAngleDegrees, indices, equal
   return flips
 }
 
-function isWorthIt(mesh: PlaceMesh, edge: number, other: number, [a, b, c, d]: readonly number[], featureAngleDegrees: number, equalBendDegrees: number): boolean {
+function isWorthIt(
+  mesh: PlaceMesh,
+  edge: number,
+  other: number,
+  [a, b, c, d]: readonly number[],
+  featureAngleDegrees: number,
+  equalBendDegrees: number,
+): boolean {
   const { places } = mesh
   const [n, m] = [normalOf(places, a, b, c), normalOf(places, b, a, d)]
   if (angleBetween(n, m) > featureAngleDegrees) return false
   const [p, q] = [normalOf(places, c, a, d), normalOf(places, d, b, c)]
   const mean = [n[0] + m[0], n[1] + m[1], n[2] + m[2]]
-  const facesOn = (normal: readonly number[]): boolean => normal[0] * mean[0] + normal[1] * mean[1] + normal[2] * mean[2] > 0
+  const facesOn = (normal: readonly number[]): boolean =>
+    normal[0] * mean[0] + normal[1] * mean[1] + normal[2] * mean[2] > 0
   if (!facesOn(p) || !facesOn(q)) return false
   const [bc, ca] = [nextEdge(edge), previousEdge(edge)]
   const [ad, db] = [nextEdge(other), previousEdge(other)]
   const bends = (at: number, normal: readonly number[]): number => {
     if (!hasTwin(mesh.twin, at)) return 0
     const triangle = Math.floor(mesh.twin[at] / 3) * 3
-    const beyond = normalOf(places, mesh.placeOfIndex[triangle], mesh.placeOfIndex[triangle + 1], mesh.placeOfIndex[triangle + 2])
+    const beyond = normalOf(
+      places,
+      mesh.placeOfIndex[triangle],
+      mesh.placeOfIndex[triangle + 1],
+      mesh.placeOfIndex[triangle + 2],
+    )
     const angle = angleBetween(normal, beyond)
-    return angle > featureAngleDegrees ? 0 : angle * distanceBetween(places, mesh.placeOfIndex[at], mesh.placeOfIndex[nextEdge(at)])
+    return angle > featureAngleDegrees
+      ? 0
+      : angle * distanceBetween(places, mesh.placeOfIndex[at], mesh.placeOfIndex[nextEdge(at)])
   }
-  const before = angleBetween(n, m) * distanceBetween(places, a, b) + bends(bc, n) + bends(ca, n) + bends(ad, m) + bends(db, m)
-  const after = angleBetween(p, q) * distanceBetween(places, c, d) + bends(ca, p) + bends(ad, p) + bends(db, q) + bends(bc, q)
+  const before =
+    angleBetween(n, m) * distanceBetween(places, a, b) + bends(bc, n) + bends(ca, n) + bends(ad, m) + bends(db, m)
+  const after =
+    angleBetween(p, q) * distanceBetween(places, c, d) + bends(ca, p) + bends(ad, p) + bends(db, q) + bends(bc, q)
   const size = distanceBetween(places, a, b) + distanceBetween(places, c, d)
   const evenNow = Math.min(smallestAngleOf(places, a, b, c), smallestAngleOf(places, b, a, d))
   const evenThen = Math.min(smallestAngleOf(places, c, a, d), smallestAngleOf(places, d, b, c))
@@ -81,7 +111,12 @@ function isWorthIt(mesh: PlaceMesh, edge: number, other: number, [a, b, c, d]: r
 function turn({ placeOfIndex, twin }: PlaceMesh, indices: Uint32Array, edge: number, other: number): void {
   const first = Math.floor(edge / 3) * 3
   const second = Math.floor(other / 3) * 3
-  const outer = { bc: twin[nextEdge(edge)], ca: twin[previousEdge(edge)], ad: twin[nextEdge(other)], db: twin[previousEdge(other)] }
+  const outer = {
+    bc: twin[nextEdge(edge)],
+    ca: twin[previousEdge(edge)],
+    ad: twin[nextEdge(other)],
+    db: twin[previousEdge(other)],
+  }
   const [a, b, c, d] = [edge, nextEdge(edge), previousEdge(edge), previousEdge(other)]
   const placesOf = [placeOfIndex[a], placeOfIndex[b], placeOfIndex[c], placeOfIndex[d]]
   const cornersOf = [indices[a], indices[b], indices[c], indices[d]]

@@ -31,16 +31,27 @@ describe('normals and tangents', () => {
   it('keeps an edge hard that was hard in the source, however flat it is', () => {
     const round = ball(1, 12)
     const smooth = evenNormals(round.positions, round.indices, 60)
-    const positions = Float32Array.from([...smooth.oldCorner].flatMap((corner) => [...round.positions.subarray(corner * 3, corner * 3 + 3)]))
+    const positions = Float32Array.from(
+      [...smooth.oldCorner].flatMap((corner) => [...round.positions.subarray(corner * 3, corner * 3 + 3)]),
+    )
     expect(evenNormals(positions, smooth.indices, 60, smooth.normals).oldCorner.length).toBe(smooth.oldCorner.length)
     const faceted = evenNormals(round.positions, round.indices, 0)
-    const apart = Float32Array.from([...faceted.oldCorner].flatMap((corner) => [...round.positions.subarray(corner * 3, corner * 3 + 3)]))
+    const apart = Float32Array.from(
+      [...faceted.oldCorner].flatMap((corner) => [...round.positions.subarray(corner * 3, corner * 3 + 3)]),
+    )
     const kept = evenNormals(apart, faceted.indices, 60, faceted.normals)
     expect(kept.oldCorner.length).toBe(faceted.oldCorner.length)
     expect(evenNormals(apart, faceted.indices, 60).normals.length).toBe(kept.normals.length)
     // Without the given normals each place gets one direction for all its corners; with them each face keeps its own.
-    const directionsAt = (normals: Float32Array) => new Set(Array.from({ length: normals.length / 3 }, (_, corner) => [...normals.subarray(corner * 3, corner * 3 + 3)].map((value) => value.toFixed(2)).join(' '))).size
-    expect(directionsAt(kept.normals)).toBeGreaterThan(directionsAt(evenNormals(apart, faceted.indices, 60).normals) * 0.9)
+    const directionsAt = (normals: Float32Array) =>
+      new Set(
+        Array.from({ length: normals.length / 3 }, (_, corner) =>
+          [...normals.subarray(corner * 3, corner * 3 + 3)].map((value) => value.toFixed(2)).join(' '),
+        ),
+      ).size
+    expect(directionsAt(kept.normals)).toBeGreaterThan(
+      directionsAt(evenNormals(apart, faceted.indices, 60).normals) * 0.9,
+    )
   })
   it('keeps a box hard and a ball smooth', () => {
     const box = evenNormals(unitBox().positions, unitBox().indices, 38)
@@ -49,7 +60,10 @@ describe('normals and tangents', () => {
     const smooth = evenNormals(round.positions, round.indices, 60)
     for (let corner = 0; corner < smooth.oldCorner.length; corner++) {
       const at = smooth.oldCorner[corner] * 3
-      const along = [0, 1, 2].reduce((sum, axis) => sum + smooth.normals[corner * 3 + axis] * round.positions[at + axis], 0)
+      const along = [0, 1, 2].reduce(
+        (sum, axis) => sum + smooth.normals[corner * 3 + axis] * round.positions[at + axis],
+        0,
+      )
       expect(along).toBeGreaterThan(0.99)
     }
   })
@@ -59,7 +73,10 @@ describe('normals and tangents', () => {
     const uvs = Float32Array.from([0, 1, 1, 1, 1, 0, 0, 0])
     const { tangents } = await makeTangents(positions, normals, uvs, Uint32Array.from([0, 1, 2, 0, 2, 3]))
     // V runs down in glTF: with U along +X and V down, the bitangent N × T points along -V, so w is 1.
-    for (let at = 0; at < tangents.length; at += 4) expect([...tangents.subarray(at, at + 4)].map((value) => Math.round(value * 1000) / 1000 + 0)).toEqual([1, 0, 0, 1])
+    for (let at = 0; at < tangents.length; at += 4)
+      expect([...tangents.subarray(at, at + 4)].map((value) => Math.round(value * 1000) / 1000 + 0)).toEqual([
+        1, 0, 0, 1,
+      ])
   })
 })
 

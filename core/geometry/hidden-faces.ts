@@ -21,7 +21,10 @@ const SMALL_PIXELS = 3
  * pictures from all round; what no picture shows is asked again with rays where a triangle is so small that it may have slipped between the pixels.
  * @returns 1 for each hidden triangle
  */
-export async function findHiddenFaces(item: TriangleSoup, { seenFromAtMost, seeThrough, progress }: HiddenOptions): Promise<Uint8Array> {
+export async function findHiddenFaces(
+  item: TriangleSoup,
+  { seenFromAtMost, seeThrough, progress }: HiddenOptions,
+): Promise<Uint8Array> {
   const triangleCount = item.indices.length / 3
   const views = new Uint16Array(triangleCount)
   const directions = spreadDirections(DIRECTIONS)
@@ -38,7 +41,8 @@ export async function findHiddenFaces(item: TriangleSoup, { seenFromAtMost, seeT
   for (let triangle = 0; triangle < triangleCount; triangle++) {
     if (views[triangle] > limit) continue
     if (triangle % 64 === 0) await progress?.(0.5 + (triangle / triangleCount) * 0.5)
-    if (extentOf(item, triangle) < small && escapes(item, triangle, directions, limit, radius * 1e-4, caster) > limit) continue
+    if (extentOf(item, triangle) < small && escapes(item, triangle, directions, limit, radius * 1e-4, caster) > limit)
+      continue
     hidden[triangle] = 1
   }
   return hidden
@@ -46,16 +50,35 @@ export async function findHiddenFaces(item: TriangleSoup, { seenFromAtMost, seeT
 
 function extentOf({ positions, indices }: TriangleSoup, triangle: number): number {
   const corners = [0, 1, 2].map((corner) => indices[triangle * 3 + corner] * 3)
-  return Math.max(...[0, 1, 2].map((axis) => Math.max(...corners.map((corner) => positions[corner + axis])) - Math.min(...corners.map((corner) => positions[corner + axis]))))
+  return Math.max(
+    ...[0, 1, 2].map(
+      (axis) =>
+        Math.max(...corners.map((corner) => positions[corner + axis])) -
+        Math.min(...corners.map((corner) => positions[corner + axis])),
+    ),
+  )
 }
 
 /** From how many directions light gets to a triangle's middle; stops at one more than is asked. */
-function escapes({ positions, indices }: TriangleSoup, triangle: number, directions: readonly [number, number, number][], asked: number, lift: number, caster: RayCaster): number {
+function escapes(
+  { positions, indices }: TriangleSoup,
+  triangle: number,
+  directions: readonly [number, number, number][],
+  asked: number,
+  lift: number,
+  caster: RayCaster,
+): number {
   const corners = [0, 1, 2].map((corner) => indices[triangle * 3 + corner] * 3)
   const middle = [0, 1, 2].map((axis) => corners.reduce((sum, corner) => sum + positions[corner + axis], 0) / 3)
   let count = 0
   for (const direction of directions) {
-    if (caster.first(middle.map((value, axis) => value + direction[axis] * lift), direction) === null) count++
+    if (
+      caster.first(
+        middle.map((value, axis) => value + direction[axis] * lift),
+        direction,
+      ) === null
+    )
+      count++
     if (count > asked) break
   }
   return count
@@ -66,11 +89,18 @@ function withoutTriangles(indices: Uint32Array, left: Uint8Array | undefined): U
 }
 
 /** Draws the item seen along a direction, and counts a view for each triangle that shows in any pixel. */
-function markSeen({ positions, indices }: TriangleSoup, direction: readonly number[], seeThrough: Uint8Array | undefined, views: Uint16Array): void {
+function markSeen(
+  { positions, indices }: TriangleSoup,
+  direction: readonly number[],
+  seeThrough: Uint8Array | undefined,
+  views: Uint16Array,
+): void {
   const { centre, radius } = enclosingBall(positions)
   const [side, up] = perpendicular(direction)
   const along = (corner: number, axis: readonly number[]): number =>
-    (positions[corner * 3] - centre[0]) * axis[0] + (positions[corner * 3 + 1] - centre[1]) * axis[1] + (positions[corner * 3 + 2] - centre[2]) * axis[2]
+    (positions[corner * 3] - centre[0]) * axis[0] +
+    (positions[corner * 3 + 1] - centre[1]) * axis[1] +
+    (positions[corner * 3 + 2] - centre[2]) * axis[2]
   const scale = (PICTURE_SIDE - 1) / (2 * radius)
   const depth = new Float32Array(PICTURE_SIDE * PICTURE_SIDE).fill(Infinity)
   const shown = new Int32Array(PICTURE_SIDE * PICTURE_SIDE).fill(-1)
@@ -95,7 +125,14 @@ function markSeen({ positions, indices }: TriangleSoup, direction: readonly numb
   for (const triangle of through) views[triangle]++
 }
 
-function drawTriangle(x: readonly number[], y: readonly number[], z: readonly number[], triangle: number, depth: Float32Array, shown: Int32Array): void {
+function drawTriangle(
+  x: readonly number[],
+  y: readonly number[],
+  z: readonly number[],
+  triangle: number,
+  depth: Float32Array,
+  shown: Int32Array,
+): void {
   const area = (x[1] - x[0]) * (y[2] - y[0]) - (x[2] - x[0]) * (y[1] - y[0])
   if (area === 0) return
   const lowX = Math.max(0, Math.ceil(Math.min(x[0], x[1], x[2])))

@@ -26,14 +26,24 @@ export const SLIVER_DEGREES = 1
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
  */
-export function findMeshFaults(positions: Float32Array, indices: Uint32Array, sliverDegrees = SLIVER_DEGREES): MeshFaults {
+export function findMeshFaults(
+  positions: Float32Array,
+  indices: Uint32Array,
+  sliverDegrees = SLIVER_DEGREES,
+): MeshFaults {
   const used = new Uint8Array(positions.length / 3)
   for (const corner of indices) used[corner] = 1
-  return { ...faultsOf(placeMesh(positions, indices), sliverDegrees), unusedCorners: used.reduce((sum, each) => sum + 1 - each, 0) }
+  return {
+    ...faultsOf(placeMesh(positions, indices), sliverDegrees),
+    unusedCorners: used.reduce((sum, each) => sum + 1 - each, 0),
+  }
 }
 
 /** The same for a mesh that is already known by its places; which of its corners are used is not looked at. */
-export function faultsOf({ places, placeOfIndex, twin }: PlaceMesh, sliverDegrees = SLIVER_DEGREES): Omit<MeshFaults, 'unusedCorners'> {
+export function faultsOf(
+  { places, placeOfIndex, twin }: PlaceMesh,
+  sliverDegrees = SLIVER_DEGREES,
+): Omit<MeshFaults, 'unusedCorners'> {
   const triangleCount = placeOfIndex.length / 3
   const isKnown = tripleSet(triangleCount)
   const sine = Math.sin((sliverDegrees * Math.PI) / 180)
@@ -44,7 +54,8 @@ export function faultsOf({ places, placeOfIndex, twin }: PlaceMesh, sliverDegree
     const [a, b, c] = [placeOfIndex[triangle * 3], placeOfIndex[triangle * 3 + 1], placeOfIndex[triangle * 3 + 2]]
     const height = leastSine(places, a, b, c)
     if (height === 0) withoutArea.push(triangle)
-    else if (a < b ? (a < c ? isKnown(a, b, c) : isKnown(c, a, b)) : b < c ? isKnown(b, c, a) : isKnown(c, a, b)) doubles.push(triangle)
+    else if (a < b ? (a < c ? isKnown(a, b, c) : isKnown(c, a, b)) : b < c ? isKnown(b, c, a) : isKnown(c, a, b))
+      doubles.push(triangle)
     else if (height < sine) slivers.push(triangle)
   }
   return {
@@ -59,8 +70,16 @@ export function faultsOf({ places, placeOfIndex, twin }: PlaceMesh, sliverDegree
 /** Sine of a triangle's smallest angle, between its two longest sides; 0 when it has no area. */
 function leastSine(places: Float32Array, a: number, b: number, c: number): number {
   if (a === b || b === c || c === a) return 0
-  const [ux, uy, uz] = [places[b * 3] - places[a * 3], places[b * 3 + 1] - places[a * 3 + 1], places[b * 3 + 2] - places[a * 3 + 2]]
-  const [vx, vy, vz] = [places[c * 3] - places[a * 3], places[c * 3 + 1] - places[a * 3 + 1], places[c * 3 + 2] - places[a * 3 + 2]]
+  const [ux, uy, uz] = [
+    places[b * 3] - places[a * 3],
+    places[b * 3 + 1] - places[a * 3 + 1],
+    places[b * 3 + 2] - places[a * 3 + 2],
+  ]
+  const [vx, vy, vz] = [
+    places[c * 3] - places[a * 3],
+    places[c * 3 + 1] - places[a * 3 + 1],
+    places[c * 3 + 2] - places[a * 3 + 2],
+  ]
   const doubleArea = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
   const [ab, ac] = [Math.hypot(ux, uy, uz), Math.hypot(vx, vy, vz)]
   const bc = Math.hypot(ux - vx, uy - vy, uz - vz)
@@ -107,7 +126,10 @@ function openLoops(placeOfIndex: Uint32Array, twin: Uint32Array): Uint32Array[] 
   const key = (a: number, b: number): string => `${a} ${b}`
   for (let edge = 0; edge < placeOfIndex.length; edge++) {
     if (twin[edge] !== NO_TWIN) continue
-    const name = key(Math.min(placeOfIndex[edge], placeOfIndex[nextEdge(edge)]), Math.max(placeOfIndex[edge], placeOfIndex[nextEdge(edge)]))
+    const name = key(
+      Math.min(placeOfIndex[edge], placeOfIndex[nextEdge(edge)]),
+      Math.max(placeOfIndex[edge], placeOfIndex[nextEdge(edge)]),
+    )
     if (seen.has(name)) crowded.add(name)
     seen.add(name)
   }

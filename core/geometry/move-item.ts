@@ -27,7 +27,14 @@ function moveVertices(document: Document, node: Node, offset: vec3): void {
   const mesh = ownMesh(node)
   for (const primitive of mesh?.listPrimitives() ?? []) {
     const position = primitive.getAttribute('POSITION')
-    if (position) writeAttribute(document, primitive, 'POSITION', accessorToFloats(position).map((value, at) => value + offset[at % 3]), 3)
+    if (position)
+      writeAttribute(
+        document,
+        primitive,
+        'POSITION',
+        accessorToFloats(position).map((value, at) => value + offset[at % 3]),
+        3,
+      )
   }
   for (const child of node.listChildren()) {
     if (isUnmoved(child)) moveVertices(document, child, offset)
@@ -37,12 +44,23 @@ function moveVertices(document: Document, node: Node, offset: vec3): void {
 
 /** Keys that put a node in place; the in- and out-slopes of cubic keys are speeds and stay. */
 function moveKeys(document: Document, node: Node, offset: vec3, done: Map<Accessor, Accessor>): void {
-  for (const channel of document.getRoot().listAnimations().flatMap((animation) => animation.listChannels())) {
+  for (const channel of document
+    .getRoot()
+    .listAnimations()
+    .flatMap((animation) => animation.listChannels())) {
     const sampler = channel.getSampler()
     const output = sampler?.getOutput()
     if (channel.getTargetNode() !== node || channel.getTargetPath() !== 'translation' || !sampler || !output) continue
     const cubic = sampler.getInterpolation() === 'CUBICSPLINE'
-    const moved = done.get(output) ?? output.clone().setArray(accessorToFloats(output).map((value, at) => (cubic && Math.floor(at / 3) % 3 !== 1 ? value : value + offset[at % 3])) as Float32Array<ArrayBuffer>)
+    const moved =
+      done.get(output) ??
+      output
+        .clone()
+        .setArray(
+          accessorToFloats(output).map((value, at) =>
+            cubic && Math.floor(at / 3) % 3 !== 1 ? value : value + offset[at % 3],
+          ) as Float32Array<ArrayBuffer>,
+        )
     done.set(output, moved)
     sampler.setOutput(moved)
   }

@@ -19,17 +19,37 @@ export interface EvenNormals {
  * @param given normals that came with the corners, 3 floats each: where two triangles had different ones at a place, the edge was
  * made hard by somebody and stays hard
  */
-export function evenNormals(positions: Float32Array, indices: Uint32Array, hardAngleDegrees: number, given: Float32Array | null = null): EvenNormals {
+export function evenNormals(
+  positions: Float32Array,
+  indices: Uint32Array,
+  hardAngleDegrees: number,
+  given: Float32Array | null = null,
+): EvenNormals {
   const { groupOfCorner, cornerOfGroup } = groupPositions(positions)
   const faces = faceFrames(positions, indices)
   const { starts, members } = incidence(indices, groupOfCorner, cornerOfGroup.length)
   const limit = Math.cos((hardAngleDegrees * Math.PI) / 180) - 1e-6
   const perIndex = new Float32Array(indices.length * 3)
   for (let group = 0; group < cornerOfGroup.length; group++) {
-    for (let own = starts[group]; own < starts[group + 1]; own++) sumAround(members, starts[group], starts[group + 1], members[own], faces, limit, perIndex, (other) => given !== null && !sameDirection(given, indices[members[own]], indices[other]))
+    for (let own = starts[group]; own < starts[group + 1]; own++)
+      sumAround(
+        members,
+        starts[group],
+        starts[group + 1],
+        members[own],
+        faces,
+        limit,
+        perIndex,
+        (other) => given !== null && !sameDirection(given, indices[members[own]], indices[other]),
+      )
   }
   const split = splitCorners(indices, perIndex, 3, 2048)
-  return { oldCorner: split.oldCorner, indices: split.indices, normals: split.values, hardEdgeCorners: Math.max(0, split.oldCorner.length - positions.length / 3) }
+  return {
+    oldCorner: split.oldCorner,
+    indices: split.indices,
+    normals: split.values,
+    hardEdgeCorners: Math.max(0, split.oldCorner.length - positions.length / 3),
+  }
 }
 
 interface FaceFrames {
@@ -67,7 +87,11 @@ function faceFrames(positions: Float32Array, indices: Uint32Array): FaceFrames {
 }
 
 /** The triangle corners (positions in `indices`) at each place, as one flat list with starts. */
-function incidence(indices: Uint32Array, groupOfCorner: Uint32Array, groupCount: number): { starts: Uint32Array; members: Uint32Array } {
+function incidence(
+  indices: Uint32Array,
+  groupOfCorner: Uint32Array,
+  groupCount: number,
+): { starts: Uint32Array; members: Uint32Array } {
   const starts = new Uint32Array(groupCount + 1)
   for (const corner of indices) starts[groupOfCorner[corner] + 1]++
   for (let group = 0; group < groupCount; group++) starts[group + 1] += starts[group]
@@ -81,13 +105,28 @@ function incidence(indices: Uint32Array, groupOfCorner: Uint32Array, groupCount:
 const SAME_DIRECTION = 0.9994
 
 function sameDirection(normals: Float32Array, a: number, b: number): boolean {
-  return a === b || normals[a * 3] * normals[b * 3] + normals[a * 3 + 1] * normals[b * 3 + 1] + normals[a * 3 + 2] * normals[b * 3 + 2] >= SAME_DIRECTION
+  return (
+    a === b ||
+    normals[a * 3] * normals[b * 3] +
+      normals[a * 3 + 1] * normals[b * 3 + 1] +
+      normals[a * 3 + 2] * normals[b * 3 + 2] >=
+      SAME_DIRECTION
+  )
 }
 
 /** Fans of thousands of triangles round one place are summed up to this many, to stay linear. */
 const MOST_AROUND = 512
 
-function sumAround(members: Uint32Array, from: number, to: number, own: number, faces: FaceFrames, limit: number, out: Float32Array, isParted: (other: number) => boolean): void {
+function sumAround(
+  members: Uint32Array,
+  from: number,
+  to: number,
+  own: number,
+  faces: FaceFrames,
+  limit: number,
+  out: Float32Array,
+  isParted: (other: number) => boolean,
+): void {
   const ownFace = Math.floor(own / 3) * 3
   const [nx, ny, nz] = [faces.normals[ownFace], faces.normals[ownFace + 1], faces.normals[ownFace + 2]]
   let [x, y, z] = [0, 0, 0]

@@ -7,7 +7,11 @@ export function cosineDirections(count: number): Vector[] {
   const golden = Math.PI * (3 - Math.sqrt(5))
   return Array.from({ length: count }, (_, index) => {
     const radius = Math.sqrt((index + 0.5) / count)
-    return [radius * Math.cos(golden * index), radius * Math.sin(golden * index), Math.sqrt(Math.max(0, 1 - radius * radius))]
+    return [
+      radius * Math.cos(golden * index),
+      radius * Math.sin(golden * index),
+      Math.sqrt(Math.max(0, 1 - radius * radius)),
+    ]
   })
 }
 
@@ -24,14 +28,25 @@ export function basisAround([x, y, z]: readonly number[]): { right: Vector; up: 
  * nearer hides more the nearer it is.
  * @param turnRadians turns the pattern, so that neighbours do not share its gaps
  */
-export function openness(caster: RayCaster, place: readonly number[], normal: readonly number[], directions: readonly Vector[], reach: number, lift: number, turnRadians: number): number {
+export function openness(
+  caster: RayCaster,
+  place: readonly number[],
+  normal: readonly number[],
+  directions: readonly Vector[],
+  reach: number,
+  lift: number,
+  turnRadians: number,
+): number {
   const { right, up } = basisAround(normal)
   const [cosine, sine] = [Math.cos(turnRadians), Math.sin(turnRadians)]
   const origin = [0, 1, 2].map((axis) => place[axis] + normal[axis] * lift)
   let hidden = 0
   for (const [dx, dy, dz] of directions) {
     const [x, y] = [dx * cosine - dy * sine, dx * sine + dy * cosine]
-    const hit = caster.first(origin, [0, 1, 2].map((axis) => right[axis] * x + up[axis] * y + normal[axis] * dz))
+    const hit = caster.first(
+      origin,
+      [0, 1, 2].map((axis) => right[axis] * x + up[axis] * y + normal[axis] * dz),
+    )
     if (hit && hit.distance < reach) hidden += 1 - hit.distance / reach
   }
   return 1 - hidden / directions.length

@@ -9,9 +9,17 @@ import { flipTriangles, orientOutward, windPieces } from './orient.ts'
 import { createRayCaster } from './ray-caster.ts'
 import { surfaceArea } from './sample-surface.ts'
 
-const orient = (soup: TriangleSoup) => orientOutward(soup.positions, soup.indices, createRayCaster(soup.positions, soup.indices))
-const flipped = (soup: TriangleSoup): TriangleSoup => ({ positions: soup.positions, indices: flipTriangles(soup.indices, orient(soup).flip) })
-const seen = (soup: TriangleSoup, twoSided = 0) => ({ ...soup, partOfTriangle: new Uint32Array(soup.indices.length / 3), twoSided: new Uint8Array(soup.indices.length / 3).fill(twoSided) })
+const orient = (soup: TriangleSoup) =>
+  orientOutward(soup.positions, soup.indices, createRayCaster(soup.positions, soup.indices))
+const flipped = (soup: TriangleSoup): TriangleSoup => ({
+  positions: soup.positions,
+  indices: flipTriangles(soup.indices, orient(soup).flip),
+})
+const seen = (soup: TriangleSoup, twoSided = 0) => ({
+  ...soup,
+  partOfTriangle: new Uint32Array(soup.indices.length / 3),
+  twoSided: new Uint8Array(soup.indices.length / 3).fill(twoSided),
+})
 
 describe('turning outward', () => {
   it('leaves a closed outward ball alone and turns an inside-out one whole', () => {
@@ -32,13 +40,17 @@ describe('turning outward', () => {
 
   it('mends single triangles that disagree with their neighbours, far from the origin too', () => {
     fc.assert(
-      fc.property(fc.uniqueArray(fc.integer({ min: 0, max: 111 }), { maxLength: 40 }), fc.integer({ min: -500, max: 500 }), (wrong, shift) => {
-        const { positions, indices } = ball(1, 8, [shift, 0, shift / 2])
-        const flip = new Uint8Array(indices.length / 3)
-        for (const triangle of wrong) if (triangle < flip.length) flip[triangle] = 1
-        const found = orient({ positions, indices: flipTriangles(indices, flip) })
-        return found.flip.every((value, triangle) => value === flip[triangle])
-      }),
+      fc.property(
+        fc.uniqueArray(fc.integer({ min: 0, max: 111 }), { maxLength: 40 }),
+        fc.integer({ min: -500, max: 500 }),
+        (wrong, shift) => {
+          const { positions, indices } = ball(1, 8, [shift, 0, shift / 2])
+          const flip = new Uint8Array(indices.length / 3)
+          for (const triangle of wrong) if (triangle < flip.length) flip[triangle] = 1
+          const found = orient({ positions, indices: flipTriangles(indices, flip) })
+          return found.flip.every((value, triangle) => value === flip[triangle])
+        },
+      ),
       { numRuns: 40 },
     )
   })
@@ -51,8 +63,16 @@ describe('turning outward', () => {
   })
 
   it('judges a shell inside another for itself, whichever of them is wrong', () => {
-    for (const [outer, inner] of [[false, false], [true, false], [false, true], [true, true]]) {
-      const shells = together(outer ? turnedOver(ball(2, 10)) : ball(2, 10), inner ? turnedOver(ball(1, 8)) : ball(1, 8))
+    for (const [outer, inner] of [
+      [false, false],
+      [true, false],
+      [false, true],
+      [true, true],
+    ]) {
+      const shells = together(
+        outer ? turnedOver(ball(2, 10)) : ball(2, 10),
+        inner ? turnedOver(ball(1, 8)) : ball(1, 8),
+      )
       const { flip, pieces, turnedPieces } = orient(shells)
       expect({ pieces, turnedPieces }).toEqual({ pieces: 2, turnedPieces: Number(outer) + Number(inner) })
       const first = ball(2, 10).indices.length / 3
@@ -65,12 +85,23 @@ describe('turning outward', () => {
     const walls = boxMesh({ min: [0, 0, 0], max: [4, 4, 4] })
     const floor = sheet(2, 2)
     // Facing down, close above the bottom of a box whose top is open: it can only be seen from above.
-    const lining = { positions: Float32Array.from(floor.positions, (value, at) => [floor.positions[at] + 1, 0.05, floor.positions[at - 1] + 1][at % 3] || value), indices: floor.indices }
-    const open = { positions: walls.positions, indices: walls.indices.filter((_, index) => Math.floor(index / 6) !== 3) }
+    const lining = {
+      positions: Float32Array.from(
+        floor.positions,
+        (value, at) => [floor.positions[at] + 1, 0.05, floor.positions[at - 1] + 1][at % 3] || value,
+      ),
+      indices: floor.indices,
+    }
+    const open = {
+      positions: walls.positions,
+      indices: walls.indices.filter((_, index) => Math.floor(index / 6) !== 3),
+    }
     const both = together(open, lining)
     const result = flipped(both)
     const at = result.indices.length - floor.indices.length
-    const [a, b, c] = [...result.indices.subarray(at, at + 3)].map((corner) => [...result.positions.subarray(corner * 3, corner * 3 + 3)])
+    const [a, b, c] = [...result.indices.subarray(at, at + 3)].map((corner) => [
+      ...result.positions.subarray(corner * 3, corner * 3 + 3),
+    ])
     const upward = (b[2] - a[2]) * (c[0] - a[0]) - (b[0] - a[0]) * (c[2] - a[2])
     expect(upward).toBeGreaterThan(0)
   })
@@ -78,7 +109,11 @@ describe('turning outward', () => {
   it('does nothing a second time', () => {
     fc.assert(
       fc.property(fc.uniqueArray(fc.integer({ min: 0, max: 300 }), { maxLength: 80 }), (wrong) => {
-        const start = together(ball(1, 8), sheet(6, 3, (x, y) => Math.sin(x) + y / 3), boxMesh({ min: [3, 3, 3], max: [4, 5, 6] }))
+        const start = together(
+          ball(1, 8),
+          sheet(6, 3, (x, y) => Math.sin(x) + y / 3),
+          boxMesh({ min: [3, 3, 3], max: [4, 5, 6] }),
+        )
         const flip = new Uint8Array(start.indices.length / 3)
         for (const triangle of wrong) if (triangle < flip.length) flip[triangle] = 1
         const once = flipped({ positions: start.positions, indices: flipTriangles(start.indices, flip) })
@@ -133,8 +168,13 @@ describe('what one sees from outside', () => {
   it('counts a part inside another as unseen and a free one as fully seen', () => {
     const both = together(ball(2, 16), ball(1, 12))
     const first = ball(2, 16).indices.length / 3
-    const partOfTriangle = Uint32Array.from({ length: both.indices.length / 3 }, (_, triangle) => (triangle < first ? 0 : 1))
-    const areas = [surfaceArea(ball(2, 16).positions, ball(2, 16).indices), surfaceArea(ball(1, 12).positions, ball(1, 12).indices)]
+    const partOfTriangle = Uint32Array.from({ length: both.indices.length / 3 }, (_, triangle) =>
+      triangle < first ? 0 : 1,
+    )
+    const areas = [
+      surfaceArea(ball(2, 16).positions, ball(2, 16).indices),
+      surfaceArea(ball(1, 12).positions, ball(1, 12).indices),
+    ]
     const [outer, inner] = measureVisibility({ ...both, partOfTriangle }, areas)
     expect(outer).toBeGreaterThan(0.9)
     expect(inner).toBe(0)

@@ -94,8 +94,11 @@ export function orientOutward(positions: Float32Array, indices: Uint32Array, ite
       continue
     }
     triangles.forEach((triangle, at) => (flip[triangle] = flips[at]))
-    if (!closed && turnedShare(positions, indices, triangles, flip) > 0.5) for (const triangle of triangles) flip[triangle] ^= 1
-    const inward = closed ? signedVolume(positions, indices, triangles, flip) < 0 : backLeavesMore(positions, indices, triangles, flip, item)
+    if (!closed && turnedShare(positions, indices, triangles, flip) > 0.5)
+      for (const triangle of triangles) flip[triangle] ^= 1
+    const inward = closed
+      ? signedVolume(positions, indices, triangles, flip) < 0
+      : backLeavesMore(positions, indices, triangles, flip, item)
     if (inward) for (const triangle of triangles) flip[triangle] ^= 1
     if (triangles.some((triangle) => flip[triangle] === 1)) turnedPieces++
   }
@@ -134,7 +137,13 @@ const CLEARLY_MORE = 1.5
 /** A front of which a greater share of the rays leaves looks into the open: things may stand before it, as on a floor. */
 const SHUT_IN = 0.35
 
-function backLeavesMore(positions: Float32Array, indices: Uint32Array, triangles: Uint32Array, flip: Uint8Array, item: RayCaster): boolean {
+function backLeavesMore(
+  positions: Float32Array,
+  indices: Uint32Array,
+  triangles: Uint32Array,
+  flip: Uint8Array,
+  item: RayCaster,
+): boolean {
   const directions = spreadDirections(RAYS_PER_SIDE * 2)
   const stride = Math.max(1, Math.floor(triangles.length / MOST_SAMPLES))
   let front = 0

@@ -23,7 +23,11 @@ export function outlineChange(first: TriangleSoup, second: TriangleSoup): number
 }
 
 /** 1 wherever a triangle covers the middle of a pixel, seen along a direction. */
-function outline({ positions, indices }: TriangleSoup, direction: readonly number[], { centre, radius }: { centre: number[]; radius: number }): Uint8Array {
+function outline(
+  { positions, indices }: TriangleSoup,
+  direction: readonly number[],
+  { centre, radius }: { centre: number[]; radius: number },
+): Uint8Array {
   const [side, up] = perpendicular(direction)
   const scale = (SIDE - 1) / (2.2 * radius)
   const picture = new Uint8Array(SIDE * SIDE)

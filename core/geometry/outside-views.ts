@@ -35,7 +35,13 @@ export function outsideViews(item: SeenItem): OutsideViews {
   let backs = 0
   for (let along = 0; along < 3 && item.indices.length > 0; along++) {
     const [across, up] = [(along + 1) % 3, (along + 2) % 3]
-    const grid: Grid = { across, up, along, least, pointsPerUnit: (SIDE - 1) / Math.max(most[across] - least[across], most[up] - least[up], 1e-9) }
+    const grid: Grid = {
+      across,
+      up,
+      along,
+      least,
+      pointsPerUnit: (SIDE - 1) / Math.max(most[across] - least[across], most[up] - least[up], 1e-9),
+    }
     for (const toward of [1, -1]) {
       const { front, back, partOfBack } = drawSide(item, grid, toward)
       for (let point = 0; point < front.length; point++) {
@@ -64,7 +70,11 @@ function boxOf(positions: Float32Array, indices: Uint32Array): { least: number[]
 }
 
 /** The nearest front and the nearest back at every point; `toward` is the side from which one looks. */
-function drawSide({ positions, indices, twoSided, partOfTriangle }: SeenItem, { across, up, along, least, pointsPerUnit }: Grid, toward: number): { front: Float64Array; back: Float64Array; partOfBack: Uint32Array } {
+function drawSide(
+  { positions, indices, twoSided, partOfTriangle }: SeenItem,
+  { across, up, along, least, pointsPerUnit }: Grid,
+  toward: number,
+): { front: Float64Array; back: Float64Array; partOfBack: Uint32Array } {
   const front = new Float64Array(SIDE * SIDE).fill(-Infinity)
   const back = new Float64Array(SIDE * SIDE).fill(-Infinity)
   const partOfBack = new Uint32Array(SIDE * SIDE)
@@ -107,7 +117,10 @@ function spanOf(x: readonly number[], y: readonly number[], row: number): [numbe
   for (let corner = 0; corner < 3; corner++) {
     const next = (corner + 1) % 3
     if ((y[corner] < row && y[next] < row) || (y[corner] > row && y[next] > row)) continue
-    const ends = y[corner] === y[next] ? [x[corner], x[next]] : [x[corner] + ((row - y[corner]) / (y[next] - y[corner])) * (x[next] - x[corner])]
+    const ends =
+      y[corner] === y[next]
+        ? [x[corner], x[next]]
+        : [x[corner] + ((row - y[corner]) / (y[next] - y[corner])) * (x[next] - x[corner])]
     from = Math.min(from, ...ends)
     to = Math.max(to, ...ends)
   }

@@ -48,7 +48,13 @@ export type Growth = (typeof growths)[number]
  * The triangles that a pick stands for, as 1 in the answer: the one pointed at; the area round it that bends less than an angle
  * from triangle to triangle; all that is connected with it; or all. A round pick, which reaches a distance instead, is `facesWithin`.
  */
-export function growPick(positions: Float32Array, indices: Uint32Array, seed: number, growth: Exclude<Growth, 'round'>, angleDegrees: number): Uint8Array {
+export function growPick(
+  positions: Float32Array,
+  indices: Uint32Array,
+  seed: number,
+  growth: Exclude<Growth, 'round'>,
+  angleDegrees: number,
+): Uint8Array {
   const triangleCount = indices.length / 3
   const picked = new Uint8Array(triangleCount)
   if (growth === 'surface') return picked.fill(1)
@@ -77,7 +83,12 @@ export function growPick(positions: Float32Array, indices: Uint32Array, seed: nu
 }
 
 /** The triangles that come nearer to a point than a radius, as 1 in the answer. */
-export function facesWithin(positions: Float32Array, indices: Uint32Array, [x, y, z]: readonly number[], radius: number): Uint8Array {
+export function facesWithin(
+  positions: Float32Array,
+  indices: Uint32Array,
+  [x, y, z]: readonly number[],
+  radius: number,
+): Uint8Array {
   const triangle = new Triangle()
   const point = new Vector3(x, y, z)
   const nearest = new Vector3()
@@ -96,8 +107,16 @@ export function faceNormals(positions: Float32Array, indices: Uint32Array): Floa
   const normals = new Float32Array(indices.length)
   for (let index = 0; index < indices.length; index += 3) {
     const [a, b, c] = [indices[index] * 3, indices[index + 1] * 3, indices[index + 2] * 3]
-    const [ux, uy, uz] = [positions[b] - positions[a], positions[b + 1] - positions[a + 1], positions[b + 2] - positions[a + 2]]
-    const [vx, vy, vz] = [positions[c] - positions[a], positions[c + 1] - positions[a + 1], positions[c + 2] - positions[a + 2]]
+    const [ux, uy, uz] = [
+      positions[b] - positions[a],
+      positions[b + 1] - positions[a + 1],
+      positions[b + 2] - positions[a + 2],
+    ]
+    const [vx, vy, vz] = [
+      positions[c] - positions[a],
+      positions[c + 1] - positions[a + 1],
+      positions[c + 2] - positions[a + 2],
+    ]
     const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
     const length = Math.hypot(nx, ny, nz)
     if (length === 0) continue
@@ -108,4 +127,5 @@ export function faceNormals(positions: Float32Array, indices: Uint32Array): Floa
   return normals
 }
 
-const dot = (normals: Float32Array, a: number, b: number): number => normals[a * 3] * normals[b * 3] + normals[a * 3 + 1] * normals[b * 3 + 1] + normals[a * 3 + 2] * normals[b * 3 + 2]
+const dot = (normals: Float32Array, a: number, b: number): number =>
+  normals[a * 3] * normals[b * 3] + normals[a * 3 + 1] * normals[b * 3 + 1] + normals[a * 3 + 2] * normals[b * 3 + 2]

@@ -94,7 +94,8 @@ function groupNear(positions: Float32Array, exact: PositionGroups, tolerance: nu
     const sz = z * perCell - cz < 0.5 ? -1 : 1
     let found = EMPTY
     for (let neighbour = 0; neighbour < 8 && found === EMPTY; neighbour++) {
-      const slot = mixHash(neighbour & 1 ? cx + sx : cx, neighbour & 2 ? cy + sy : cy, neighbour & 4 ? cz + sz : cz) & mask
+      const slot =
+        mixHash(neighbour & 1 ? cx + sx : cx, neighbour & 2 ? cy + sy : cy, neighbour & 4 ? cz + sz : cz) & mask
       for (let other = firstInCell[slot]; other !== EMPTY; other = nextInCell[other]) {
         const from = exact.cornerOfGroup[other] * 3
         const dx = positions[from] - x

@@ -12,7 +12,8 @@ import { errorCurve, shareBudget, trianglesAt } from './share-budget.ts'
 import { createSurfaceFinder, surfaceDifference } from './surface-distance.ts'
 
 const none: CornerAttributes = new Map()
-const uvsOf = (array: Float32Array): CornerAttributes => new Map([['TEXCOORD_0', { array, size: 2, weight: 1, keep: 'as it is' }]])
+const uvsOf = (array: Float32Array): CornerAttributes =>
+  new Map([['TEXCOORD_0', { array, size: 2, weight: 1, keep: 'as it is' }]])
 const reduce = (soup: TriangleSoup, targetTriangles: number, change: Partial<ReduceRequest> = {}) =>
   reduceTriangles({ ...soup, attributes: none, targetTriangles, holdSeams: true, holdBorders: true, ...change })
 
@@ -20,7 +21,10 @@ const reduce = (soup: TriangleSoup, targetTriangles: number, change: Partial<Red
 function twoIslands(size: number): TriangleSoup & { uvs: Float32Array } {
   const left = sheet(size, size * 2, (x, y) => Math.sin(x / 3) * Math.cos(y / 4))
   const right = sheet(size, size * 2, (x, y) => Math.sin((x + size) / 3) * Math.cos(y / 4))
-  const moved = { positions: right.positions.map((value, at) => (at % 3 === 0 ? value + size : value)), indices: right.indices }
+  const moved = {
+    positions: right.positions.map((value, at) => (at % 3 === 0 ? value + size : value)),
+    indices: right.indices,
+  }
   const corners = left.positions.length / 3
   const uvs = new Float32Array(corners * 4)
   for (let corner = 0; corner < corners; corner++) {
@@ -43,14 +47,23 @@ describe('reducing', () => {
 
   it('keeps any of these properties for any mesh and count', async () => {
     await fc.assert(
-      fc.asyncProperty(fc.integer({ min: 4, max: 18 }), fc.double({ min: 0, max: 0.6, noNaN: true }), fc.integer({ min: 1, max: 900 }), fc.boolean(), fc.boolean(), async (rings, dent, target, holdSeams, holdBorders) => {
-        const start = together(dentedTube(rings * 2, rings, dent), ball(1, rings, [5, 0, 0]), sheet(rings, 3))
-        const result = await reduce(start, target, { holdSeams, holdBorders })
-        expect(result.indices.length).toBeGreaterThan(0)
-        expect(result.indices.length / 3).toBeLessThanOrEqual(Math.max(target, start.indices.length / 3 <= target ? start.indices.length / 3 : 0))
-        expect(result.positions.every(Number.isFinite)).toBe(true)
-        expect(result.indices.every((corner) => corner < start.positions.length / 3)).toBe(true)
-      }),
+      fc.asyncProperty(
+        fc.integer({ min: 4, max: 18 }),
+        fc.double({ min: 0, max: 0.6, noNaN: true }),
+        fc.integer({ min: 1, max: 900 }),
+        fc.boolean(),
+        fc.boolean(),
+        async (rings, dent, target, holdSeams, holdBorders) => {
+          const start = together(dentedTube(rings * 2, rings, dent), ball(1, rings, [5, 0, 0]), sheet(rings, 3))
+          const result = await reduce(start, target, { holdSeams, holdBorders })
+          expect(result.indices.length).toBeGreaterThan(0)
+          expect(result.indices.length / 3).toBeLessThanOrEqual(
+            Math.max(target, start.indices.length / 3 <= target ? start.indices.length / 3 : 0),
+          )
+          expect(result.positions.every(Number.isFinite)).toBe(true)
+          expect(result.indices.every((corner) => corner < start.positions.length / 3)).toBe(true)
+        },
+      ),
       { numRuns: 60 },
     )
   })
@@ -64,7 +77,10 @@ describe('reducing', () => {
 
   it('keeps texture islands apart and each corner’s texture where it was on the surface', async () => {
     const start = twoIslands(24)
-    const { indices, positions, attributes } = await reduce(start, 500, { attributes: uvsOf(start.uvs), holdBorders: false })
+    const { indices, positions, attributes } = await reduce(start, 500, {
+      attributes: uvsOf(start.uvs),
+      holdBorders: false,
+    })
     const uvs = attributes.get('TEXCOORD_0')?.array ?? new Float32Array(0)
     const finder = createSurfaceFinder(start)
     let worst = 0
@@ -77,7 +93,10 @@ describe('reducing', () => {
       const nearest = finder.nearest(x, y, z)
       if (!nearest) throw new Error('no surface')
       const left = uvs[corner * 2] < 0.5
-      const wanted = [left ? (nearest.point[0] / 24) * 0.45 : 0.55 + ((nearest.point[0] - 24) / 24) * 0.45, nearest.point[1] / 48]
+      const wanted = [
+        left ? (nearest.point[0] / 24) * 0.45 : 0.55 + ((nearest.point[0] - 24) / 24) * 0.45,
+        nearest.point[1] / 48,
+      ]
       worst = Math.max(worst, Math.hypot(uvs[corner * 2] - wanted[0], uvs[corner * 2 + 1] - wanted[1]))
     }
     // Two thousandths of the map are two pixels of a 1024 map.
@@ -94,7 +113,13 @@ describe('reducing', () => {
       return placeOf.get(key) as number
     }
     const { borderEdges } = meetEdges(Uint32Array.from(indices, place))
-    const outline = new Set([...indices].filter((corner) => [0, 32].includes(Math.round(positions[corner * 3] * 1000) / 1000) || [0, 32].includes(Math.round(positions[corner * 3 + 1] * 1000) / 1000)))
+    const outline = new Set(
+      [...indices].filter(
+        (corner) =>
+          [0, 32].includes(Math.round(positions[corner * 3] * 1000) / 1000) ||
+          [0, 32].includes(Math.round(positions[corner * 3 + 1] * 1000) / 1000),
+      ),
+    )
     expect(borderEdges).toBeLessThanOrEqual(outline.size + 2)
   })
 
@@ -110,11 +135,17 @@ describe('reducing', () => {
   })
 
   it('keeps the seam between two materials closed whatever else is let go', async () => {
-    const start = together(sheet(12, 12), { ...sheet(12, 12), positions: sheet(12, 12).positions.map((value, at) => (at % 3 === 0 ? value + 12 : value)) })
-    const protectedCorners = Uint8Array.from({ length: start.positions.length / 3 }, (_, corner) => (start.positions[corner * 3] === 12 ? 1 : 0))
+    const start = together(sheet(12, 12), {
+      ...sheet(12, 12),
+      positions: sheet(12, 12).positions.map((value, at) => (at % 3 === 0 ? value + 12 : value)),
+    })
+    const protectedCorners = Uint8Array.from({ length: start.positions.length / 3 }, (_, corner) =>
+      start.positions[corner * 3] === 12 ? 1 : 0,
+    )
     const { indices } = await reduce(start, 30, { protectedCorners, holdSeams: false, holdBorders: false })
     const half = start.positions.length / 6
-    for (let at = 0; at < indices.length; at += 3) expect(new Set([0, 1, 2].map((corner) => indices[at + corner] < half)).size).toBe(1)
+    for (let at = 0; at < indices.length; at += 3)
+      expect(new Set([0, 1, 2].map((corner) => indices[at + corner] < half)).size).toBe(1)
   })
 
   it('stops before the surface moves further than allowed', async () => {
@@ -128,10 +159,17 @@ describe('reducing', () => {
 
   it('brings normals back to unit length and weights to a sum of one', async () => {
     const round = ball(2, 30)
-    const weights = Float32Array.from({ length: (round.positions.length / 3) * 2 }, (_, at) => (at % 2 === 0 ? (round.positions[Math.floor(at / 2) * 3 + 1] + 2) / 4 : (2 - round.positions[Math.floor(at / 2) * 3 + 1]) / 4))
+    const weights = Float32Array.from({ length: (round.positions.length / 3) * 2 }, (_, at) =>
+      at % 2 === 0
+        ? (round.positions[Math.floor(at / 2) * 3 + 1] + 2) / 4
+        : (2 - round.positions[Math.floor(at / 2) * 3 + 1]) / 4,
+    )
     const { indices, attributes } = await reduce(round, 200, {
       attributes: new Map([
-        ['NORMAL', { array: round.positions.map((value) => value / 2), size: 3, weight: 0.5, keep: 'unit length' as const }],
+        [
+          'NORMAL',
+          { array: round.positions.map((value) => value / 2), size: 3, weight: 0.5, keep: 'unit length' as const },
+        ],
         ['WEIGHTS_0', { array: weights, size: 2, weight: 1, keep: 'sum of one' as const }],
       ]),
     })
@@ -144,9 +182,20 @@ describe('reducing', () => {
 
   it('is never further from the source than the bare library at the same count', async () => {
     await MeshoptSimplifier.ready
-    const shapes = { ball: ball(1, 60), tube: dentedTube(60, 60, 0.05), waves: sheet(80, 80, (x, y) => Math.sin(x / 5) * Math.cos(y / 7) * 3) }
+    const shapes = {
+      ball: ball(1, 60),
+      tube: dentedTube(60, 60, 0.05),
+      waves: sheet(80, 80, (x, y) => Math.sin(x / 5) * Math.cos(y / 7) * 3),
+    }
     for (const [name, shape] of Object.entries(shapes)) {
-      const [bare] = MeshoptSimplifier.simplify(shape.indices, shape.positions, 3, Math.floor(shape.indices.length / 30) * 3, 1, ['LockBorder'])
+      const [bare] = MeshoptSimplifier.simplify(
+        shape.indices,
+        shape.positions,
+        3,
+        Math.floor(shape.indices.length / 30) * 3,
+        1,
+        ['LockBorder'],
+      )
       const ours = await reduce(shape, bare.length / 3)
       const theirs = surfaceDifference(shape, { positions: shape.positions, indices: bare }, 6000)
       const own = surfaceDifference(shape, ours, 6000)
@@ -161,15 +210,31 @@ describe('reducing', () => {
 })
 
 describe('sharing a budget', () => {
-  const curve = (triangles: number, shift: number) => ({ triangles: [triangles, Math.ceil(triangles / 4)], shifts: [0, shift] })
+  const curve = (triangles: number, shift: number) => ({
+    triangles: [triangles, Math.ceil(triangles / 4)],
+    shifts: [0, shift],
+  })
   it('never exceeds it, gives each mesh something and none more than it has', () => {
     fc.assert(
       fc.property(
-        fc.array(fc.record({ triangles: fc.integer({ min: 1, max: 50_000 }), shift: fc.double({ min: 1e-6, max: 10, noNaN: true }), instances: fc.integer({ min: 1, max: 4 }), weight: fc.double({ min: 0.01, max: 20, noNaN: true }) }), { minLength: 1, maxLength: 12 }),
+        fc.array(
+          fc.record({
+            triangles: fc.integer({ min: 1, max: 50_000 }),
+            shift: fc.double({ min: 1e-6, max: 10, noNaN: true }),
+            instances: fc.integer({ min: 1, max: 4 }),
+            weight: fc.double({ min: 0.01, max: 20, noNaN: true }),
+          }),
+          { minLength: 1, maxLength: 12 },
+        ),
         fc.integer({ min: 100, max: 60_000 }),
         (meshes, budget) => {
-          const shares = shareBudget(meshes.map(({ triangles, shift, ...rest }) => ({ ...rest, curve: curve(triangles, shift) })), budget)
-          expect(shares.reduce((sum, share, index) => sum + share * meshes[index].instances, 0)).toBeLessThanOrEqual(budget)
+          const shares = shareBudget(
+            meshes.map(({ triangles, shift, ...rest }) => ({ ...rest, curve: curve(triangles, shift) })),
+            budget,
+          )
+          expect(shares.reduce((sum, share, index) => sum + share * meshes[index].instances, 0)).toBeLessThanOrEqual(
+            budget,
+          )
           shares.forEach((share, index) => {
             expect(share).toBeGreaterThanOrEqual(1)
             expect(share).toBeLessThanOrEqual(meshes[index].triangles)
@@ -180,10 +245,25 @@ describe('sharing a budget', () => {
   })
 
   it('gives more to what has more detail, is seen more, or counts more by hand', async () => {
-    const [plain, rich] = [await errorCurve({ ...sheet(40, 40), attributes: none }), await errorCurve({ ...sheet(40, 40, (x, y) => Math.sin(x * 1.7) + Math.cos(y * 2.3)), attributes: none })]
-    const [few, many] = shareBudget([{ curve: plain, instances: 1, weight: 1 }, { curve: rich, instances: 1, weight: 1 }], 1500)
+    const [plain, rich] = [
+      await errorCurve({ ...sheet(40, 40), attributes: none }),
+      await errorCurve({ ...sheet(40, 40, (x, y) => Math.sin(x * 1.7) + Math.cos(y * 2.3)), attributes: none }),
+    ]
+    const [few, many] = shareBudget(
+      [
+        { curve: plain, instances: 1, weight: 1 },
+        { curve: rich, instances: 1, weight: 1 },
+      ],
+      1500,
+    )
     expect(many).toBeGreaterThan(few * 4)
-    const [hidden, shown] = shareBudget([{ curve: rich, instances: 1, weight: 0.1 }, { curve: rich, instances: 1, weight: 1 }], 1500)
+    const [hidden, shown] = shareBudget(
+      [
+        { curve: rich, instances: 1, weight: 0.1 },
+        { curve: rich, instances: 1, weight: 1 },
+      ],
+      1500,
+    )
     expect(shown).toBeGreaterThan(hidden)
   })
 

@@ -62,22 +62,35 @@ export async function reduceTriangles(request: ReduceRequest): Promise<Reduction
   await MeshoptSimplifier.ready
   const { indices, positions, attributes } = request
   const target = Math.max(1, Math.floor(request.targetTriangles))
-  if (indices.length / 3 <= target && request.largestShift === undefined) return { positions, attributes, indices, worstShift: 0, letGo: [] }
+  if (indices.length / 3 <= target && request.largestShift === undefined)
+    return { positions, attributes, indices, worstShift: 0, letGo: [] }
   const used = compactCorners(indices, positions.length / 3)
   // Corners that no triangle uses would be taken for the other side of a seam.
-  if (used.oldCorner.length < positions.length / 3) return spread(request, used.oldCorner, await reduceTriangles(withoutUnused(request, used)))
+  if (used.oldCorner.length < positions.length / 3)
+    return spread(request, used.oldCorner, await reduceTriangles(withoutUnused(request, used)))
   const joined = joinAttributes(attributes, positions.length / 3)
   const scale = MeshoptSimplifier.getScale(positions, 3) || 1
   const reach = request.largestShift === undefined ? ERROR_LIMITS : [Math.min(1, request.largestShift / scale)]
   const locks = request.protectedCorners?.map((each) => (each ? PROTECT : 0)) ?? null
   const start: State = { positions, packed: joined.array, indices, error: 0 }
-  const run = (from: State, triangles: number, flags: SimplifierFlags[]): State => collapse(from, triangles, { flags, limits: reach, stride: joined.stride, weights: joined.weights, locks })
-  const held: SimplifierFlags[] = [...(request.holdBorders ? (['LockBorder'] as const) : []), ...(request.holdSeams ? [] : (['Permissive'] as const))]
+  const run = (from: State, triangles: number, flags: SimplifierFlags[]): State =>
+    collapse(from, triangles, { flags, limits: reach, stride: joined.stride, weights: joined.weights, locks })
+  const held: SimplifierFlags[] = [
+    ...(request.holdBorders ? (['LockBorder'] as const) : []),
+    ...(request.holdSeams ? [] : (['Permissive'] as const)),
+  ]
   const letGo: Hold[] = []
   let best = run(start, target, held)
-  if (best.indices.length / 3 < target * CLOSE_ENOUGH && request.largestShift === undefined) best = approach(start, best, target, (from, triangles) => run(from, triangles, held))
+  if (best.indices.length / 3 < target * CLOSE_ENOUGH && request.largestShift === undefined)
+    best = approach(start, best, target, (from, triangles) => run(from, triangles, held))
   if (request.largestShift === undefined) {
-    if (request.holdSeams) best = freedFromSeams(start, best, (from) => run(from, target, ['Permissive']), () => letGo.push('seams'))
+    if (request.holdSeams)
+      best = freedFromSeams(
+        start,
+        best,
+        (from) => run(from, target, ['Permissive']),
+        () => letGo.push('seams'),
+      )
     for (const { hold, flags } of releases(request)) {
       if (best.indices.length / 3 <= target) break
       if (!letGo.includes(hold)) letGo.push(hold)
@@ -85,7 +98,13 @@ export async function reduceTriangles(request: ReduceRequest): Promise<Reduction
     }
     if (best.indices.length / 3 > target) best = keepLargest(best, target)
   }
-  return { positions: best.positions, attributes: joined.split(best.packed), indices: best.indices, worstShift: best.error * scale, letGo }
+  return {
+    positions: best.positions,
+    attributes: joined.split(best.packed),
+    indices: best.indices,
+    worstShift: best.error * scale,
+    letGo,
+  }
 }
 
 /** Shifts above this share of the size are looked at: what seams hold in one place may have been taken from another. */
@@ -110,12 +129,21 @@ function gather(array: Float32Array, size: number, corners: Uint32Array): Float3
   return out
 }
 
-function withoutUnused(request: ReduceRequest, { oldCorner, indices }: { oldCorner: Uint32Array; indices: Uint32Array }): ReduceRequest {
+function withoutUnused(
+  request: ReduceRequest,
+  { oldCorner, indices }: { oldCorner: Uint32Array; indices: Uint32Array },
+): ReduceRequest {
   const { protectedCorners: marks } = request
   return {
-    ...request, indices,
+    ...request,
+    indices,
     positions: gather(request.positions, 3, oldCorner),
-    attributes: new Map([...request.attributes].map(([name, attribute]) => [name, { ...attribute, array: gather(attribute.array, attribute.size, oldCorner) }])),
+    attributes: new Map(
+      [...request.attributes].map(([name, attribute]) => [
+        name,
+        { ...attribute, array: gather(attribute.array, attribute.size, oldCorner) },
+      ]),
+    ),
     ...(marks ? { protectedCorners: Uint8Array.from(oldCorner, (corner) => marks[corner]) } : {}),
   }
 }
@@ -131,14 +159,24 @@ function spread(request: ReduceRequest, oldCorner: Uint32Array, reduction: Reduc
     ...reduction,
     indices: reduction.indices.map((corner) => oldCorner[corner]),
     positions: scatter(reduction.positions, request.positions, 3),
-    attributes: new Map([...request.attributes].map(([name, attribute]) => [name, { ...attribute, array: scatter(reduction.attributes.get(name)?.array ?? attribute.array, attribute.array, attribute.size) }])),
+    attributes: new Map(
+      [...request.attributes].map(([name, attribute]) => [
+        name,
+        {
+          ...attribute,
+          array: scatter(reduction.attributes.get(name)?.array ?? attribute.array, attribute.array, attribute.size),
+        },
+      ]),
+    ),
   }
 }
 
 /** Each further hold that is let go, with what is still held. */
 function releases(request: ReduceRequest): { hold: Hold; flags: SimplifierFlags[] }[] {
   return [
-    ...(request.holdBorders ? [{ hold: 'borders' as const, flags: (request.holdSeams ? [] : ['Permissive']) as SimplifierFlags[] }] : []),
+    ...(request.holdBorders
+      ? [{ hold: 'borders' as const, flags: (request.holdSeams ? [] : ['Permissive']) as SimplifierFlags[] }]
+      : []),
     ...(request.holdSeams ? [{ hold: 'seams' as const, flags: ['Permissive'] as SimplifierFlags[] }] : []),
     { hold: 'pieces', flags: ['Permissive', 'Prune'] },
   ]
@@ -174,7 +212,18 @@ function collapse(from: State, triangles: number, { flags, limits, stride, weigh
     const indices = from.indices.slice()
     const positions = from.positions.slice()
     const packed = from.packed.slice()
-    const [count, error] = MeshoptSimplifier.simplifyWithUpdate(indices, positions, 3, packed, stride, weights, locks, wanted, limit, flags)
+    const [count, error] = MeshoptSimplifier.simplifyWithUpdate(
+      indices,
+      positions,
+      3,
+      packed,
+      stride,
+      weights,
+      locks,
+      wanted,
+      limit,
+      flags,
+    )
     if (count > 0) return { indices: indices.slice(0, count), positions, packed, error: Math.max(from.error, error) }
   }
   return from
@@ -185,17 +234,37 @@ function keepLargest(state: State, target: number): State {
   const { positions, indices } = state
   const doubleArea = (triangle: number): number => {
     const [a, b, c] = [indices[triangle * 3] * 3, indices[triangle * 3 + 1] * 3, indices[triangle * 3 + 2] * 3]
-    const [ux, uy, uz] = [positions[b] - positions[a], positions[b + 1] - positions[a + 1], positions[b + 2] - positions[a + 2]]
-    const [vx, vy, vz] = [positions[c] - positions[a], positions[c + 1] - positions[a + 1], positions[c + 2] - positions[a + 2]]
+    const [ux, uy, uz] = [
+      positions[b] - positions[a],
+      positions[b + 1] - positions[a + 1],
+      positions[b + 2] - positions[a + 2],
+    ]
+    const [vx, vy, vz] = [
+      positions[c] - positions[a],
+      positions[c + 1] - positions[a + 1],
+      positions[c + 2] - positions[a + 2],
+    ]
     return Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
   }
-  const order = Array.from({ length: indices.length / 3 }, (_, triangle) => ({ triangle, area: doubleArea(triangle) })).sort((a, b) => b.area - a.area || a.triangle - b.triangle)
-  const kept = order.slice(0, target).map(({ triangle }) => triangle).sort((a, b) => a - b)
-  return { ...state, indices: Uint32Array.from(kept.flatMap((triangle) => [...indices.subarray(triangle * 3, triangle * 3 + 3)])) }
+  const order = Array.from({ length: indices.length / 3 }, (_, triangle) => ({
+    triangle,
+    area: doubleArea(triangle),
+  })).sort((a, b) => b.area - a.area || a.triangle - b.triangle)
+  const kept = order
+    .slice(0, target)
+    .map(({ triangle }) => triangle)
+    .sort((a, b) => a - b)
+  return {
+    ...state,
+    indices: Uint32Array.from(kept.flatMap((triangle) => [...indices.subarray(triangle * 3, triangle * 3 + 3)])),
+  }
 }
 
 /** Corners that triangles use, in order of first use, and the index into them. */
-export function compactCorners(indices: Uint32Array, cornerCount: number): { oldCorner: Uint32Array; indices: Uint32Array } {
+export function compactCorners(
+  indices: Uint32Array,
+  cornerCount: number,
+): { oldCorner: Uint32Array; indices: Uint32Array } {
   const newCorner = new Uint32Array(cornerCount).fill(0xffffffff)
   const oldCorner = new Uint32Array(cornerCount)
   let count = 0

@@ -33,10 +33,16 @@ const FIRST_SHIFT = 2e-4
  * @param size longest side of the item, in scene units
  * @returns from all triangles to few
  */
-export async function reductionLadder(meshes: readonly LadderMesh[], size: number, progress: (fraction: number) => Promise<void>): Promise<LadderLevel[]> {
+export async function reductionLadder(
+  meshes: readonly LadderMesh[],
+  size: number,
+  progress: (fraction: number) => Promise<void>,
+): Promise<LadderLevel[]> {
   await MeshoptSimplifier.ready
   const joined = meshes.map(({ attributes, positions }) => joinAttributes(attributes, positions.length / 3))
-  const scales = meshes.map(({ positions }) => (positions.length > 0 ? MeshoptSimplifier.getScale(positions, 3) || 1 : 1))
+  const scales = meshes.map(({ positions }) =>
+    positions.length > 0 ? MeshoptSimplifier.getScale(positions, 3) || 1 : 1,
+  )
   const count = (lists: readonly Uint32Array[]): number => lists.reduce((sum, list) => sum + list.length / 3, 0)
   let current = meshes.map(({ indices }) => indices)
   const levels: LadderLevel[] = [{ triangles: count(current), shift: 0, indices: current }]
@@ -46,7 +52,18 @@ export async function reductionLadder(meshes: readonly LadderMesh[], size: numbe
     current = current.map((indices, number) => {
       const limit = Math.min(1, shift / meshes[number].scale / scales[number])
       const { array, stride, weights } = joined[number]
-      const [next] = MeshoptSimplifier.simplifyWithAttributes(indices, meshes[number].positions, 3, array, stride, weights, null, 3, limit, ['Sparse'])
+      const [next] = MeshoptSimplifier.simplifyWithAttributes(
+        indices,
+        meshes[number].positions,
+        3,
+        array,
+        stride,
+        weights,
+        null,
+        3,
+        limit,
+        ['Sparse'],
+      )
       return next.length > 0 ? next : indices
     })
     const triangles = count(current)

@@ -19,7 +19,10 @@ const GROW = -0.526
  * Places on a crease move along it, corners and borders stay, and none moves further than the limit.
  * @returns new places; `mesh` is left as it was
  */
-export function relaxPlaces(mesh: PlaceMesh, { distanceLimit, featureAngleDegrees, rounds, fixed }: RelaxOptions): Float32Array {
+export function relaxPlaces(
+  mesh: PlaceMesh,
+  { distanceLimit, featureAngleDegrees, rounds, fixed }: RelaxOptions,
+): Float32Array {
   const { places } = mesh
   const neighbours = movingNeighbours(mesh, featureAngleDegrees)
   let now = places.slice()
@@ -61,11 +64,17 @@ function movingNeighbours({ places, placeOfIndex, twin }: PlaceMesh, featureAngl
     if (twin[edge] < edge) continue
     all[a].push(b)
     all[b].push(a)
-    if (angleBetween(normalAt(places, placeOfIndex, edge), normalAt(places, placeOfIndex, twin[edge])) <= featureAngleDegrees) continue
+    if (
+      angleBetween(normalAt(places, placeOfIndex, edge), normalAt(places, placeOfIndex, twin[edge])) <=
+      featureAngleDegrees
+    )
+      continue
     creases[a].push(b)
     creases[b].push(a)
   }
-  return all.map((around, place) => (stays[place] ? [] : creases[place].length === 0 ? around : creases[place].length === 2 ? creases[place] : []))
+  return all.map((around, place) =>
+    stays[place] ? [] : creases[place].length === 0 ? around : creases[place].length === 2 ? creases[place] : [],
+  )
 }
 
 function normalAt(places: Float32Array, placeOfIndex: Uint32Array, edge: number): [number, number, number] {

@@ -29,7 +29,8 @@ export function sampleSurface(positions: Float32Array, indices: Uint32Array, cou
     const along = (0.5 + sample * 0.5698402909980532) % 1
     const [wa, wb, wc] = [1 - root, root * (1 - along), root * along]
     const [a, b, c] = [indices[triangle * 3] * 3, indices[triangle * 3 + 1] * 3, indices[triangle * 3 + 2] * 3]
-    for (let axis = 0; axis < 3; axis++) points[sample * 3 + axis] = positions[a + axis] * wa + positions[b + axis] * wb + positions[c + axis] * wc
+    for (let axis = 0; axis < 3; axis++)
+      points[sample * 3 + axis] = positions[a + axis] * wa + positions[b + axis] * wb + positions[c + axis] * wc
   }
   return { points, triangles }
 }
@@ -39,12 +40,21 @@ export function triangleAreas(positions: Float32Array, indices: Uint32Array): Fl
   const areas = new Float64Array(indices.length / 3)
   for (let triangle = 0; triangle < areas.length; triangle++) {
     const [a, b, c] = [indices[triangle * 3] * 3, indices[triangle * 3 + 1] * 3, indices[triangle * 3 + 2] * 3]
-    const [ux, uy, uz] = [positions[b] - positions[a], positions[b + 1] - positions[a + 1], positions[b + 2] - positions[a + 2]]
-    const [vx, vy, vz] = [positions[c] - positions[a], positions[c + 1] - positions[a + 1], positions[c + 2] - positions[a + 2]]
+    const [ux, uy, uz] = [
+      positions[b] - positions[a],
+      positions[b + 1] - positions[a + 1],
+      positions[b + 2] - positions[a + 2],
+    ]
+    const [vx, vy, vz] = [
+      positions[c] - positions[a],
+      positions[c + 1] - positions[a + 1],
+      positions[c + 2] - positions[a + 2],
+    ]
     areas[triangle] = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2
   }
   return areas
 }
 
 /** Surface area of triangles, in squared units of `positions`. */
-export const surfaceArea = (positions: Float32Array, indices: Uint32Array): number => triangleAreas(positions, indices).reduce((sum, area) => sum + area, 0)
+export const surfaceArea = (positions: Float32Array, indices: Uint32Array): number =>
+  triangleAreas(positions, indices).reduce((sum, area) => sum + area, 0)

@@ -17,7 +17,12 @@ function together(...soups: TriangleSoup[]) {
     for (let triangle = 0; triangle < soup.indices.length / 3; triangle++) partOfTriangle.push(part)
     corner += soup.positions.length / 3
   })
-  return { positions, indices: Uint32Array.from(indices), partOfTriangle: Uint32Array.from(partOfTriangle), twoSided: new Uint8Array(partOfTriangle.length) }
+  return {
+    positions,
+    indices: Uint32Array.from(indices),
+    partOfTriangle: Uint32Array.from(partOfTriangle),
+    twoSided: new Uint8Array(partOfTriangle.length),
+  }
 }
 
 const box = (min: [number, number, number], max: [number, number, number]): TriangleSoup => boxMesh({ min, max })
@@ -31,7 +36,8 @@ describe('six views from outside', () => {
   it('count each side as often as it is seen, and name the part', () => {
     // A cube without its top: one view of six looks at the inside.
     const cube = box([0, 0, 0], [1, 1, 1])
-    const top = (at: number): boolean => [0, 1, 2].every((corner) => cube.positions[cube.indices[at + corner] * 3 + 1] === 1)
+    const top = (at: number): boolean =>
+      [0, 1, 2].every((corner) => cube.positions[cube.indices[at + corner] * 3 + 1] === 1)
     const open = { ...cube, indices: cube.indices.filter((_, at) => !top(at - (at % 3))) }
     expect(outsideViews(together(open)).share).toBeCloseTo(1 / 6, 2)
     expect([...outsideViews(together(box([3, 0, 0], [4, 1, 1]), open)).backsOfPart.keys()]).toEqual([1])
@@ -46,7 +52,11 @@ describe('six views from outside', () => {
 
 describe('a way straight through', () => {
   const walker = { width: 0.9, height: 3.4, step: 0.6 }
-  const gate = together(box([-4, 0, -0.5], [-3, 5, 0.5]), box([3, 0, -0.5], [4, 5, 0.5]), box([-4, 5, -0.5], [4, 6, 0.5]))
+  const gate = together(
+    box([-4, 0, -0.5], [-3, 5, 0.5]),
+    box([3, 0, -0.5], [4, 5, 0.5]),
+    box([-4, 5, -0.5], [4, 6, 0.5]),
+  )
   it('is closed by a box round the gate, and where it is closed is told', () => {
     const place = closedStraightWay(gate, box([-4, 0, -0.5], [4, 6, 0.5]), walker, 1)
     expect(place?.[0]).toBeGreaterThan(-3)
@@ -54,14 +64,18 @@ describe('a way straight through', () => {
   })
 
   it('stays open between solids of the posts alone, and what lies beside the gate closes nothing', () => {
-    expect(closedStraightWay(gate, together(box([-4, 0, -0.5], [-3, 5, 0.5]), box([3, 0, -0.5], [4, 5, 0.5])), walker, 1)).toBeNull()
+    expect(
+      closedStraightWay(gate, together(box([-4, 0, -0.5], [-3, 5, 0.5]), box([3, 0, -0.5], [4, 5, 0.5])), walker, 1),
+    ).toBeNull()
     expect(closedStraightWay(gate, box([8, 0, -0.5], [12, 6, 0.5]), walker, 1)).toBeNull()
   })
 })
 
 describe('how light falls', () => {
   const lit = (soup: TriangleSoup, normalAt: (x: number, y: number, z: number) => number[]): LitSurface => {
-    const corners = Array.from({ length: soup.positions.length / 3 }, (_, corner) => soup.positions.subarray(corner * 3, corner * 3 + 3))
+    const corners = Array.from({ length: soup.positions.length / 3 }, (_, corner) =>
+      soup.positions.subarray(corner * 3, corner * 3 + 3),
+    )
     return { ...soup, normals: Float32Array.from(corners.flatMap(([x, y, z]) => normalAt(x, y, z))) }
   }
   const outward = (x: number, y: number, z: number): number[] => [x, y, z]

@@ -18,7 +18,12 @@ export interface ShadingDifference {
  * How much of a surface light falls on otherwise than on another in the same place: at `samples` places, by the normals interpolated
  * over the triangles, as a game interpolates them.
  */
-export function shadingDifference(before: LitSurface, after: LitSurface, angleDegrees: number, samples = 2000): ShadingDifference {
+export function shadingDifference(
+  before: LitSurface,
+  after: LitSurface,
+  angleDegrees: number,
+  samples = 2000,
+): ShadingDifference {
   const finder = createSurfaceFinder(before)
   const { points, triangles } = sampleSurface(after.positions, after.indices, samples)
   const least = Math.cos((angleDegrees * Math.PI) / 180)
@@ -37,19 +42,34 @@ export function shadingDifference(before: LitSurface, after: LitSurface, angleDe
 }
 
 /** The normal at a point of a triangle, or null where it has no length or the triangle no area. */
-function normalAt({ positions, indices, normals }: LitSurface, triangle: number, point: ArrayLike<number>): number[] | null {
+function normalAt(
+  { positions, indices, normals }: LitSurface,
+  triangle: number,
+  point: ArrayLike<number>,
+): number[] | null {
   const corners = [0, 1, 2].map((corner) => indices[triangle * 3 + corner])
   const [a, b, c] = corners.map((corner) => positions.subarray(corner * 3, corner * 3 + 3))
   const weights = barycentric(a, b, c, point)
   if (!weights) return null
-  const sum = [0, 1, 2].map((axis) => corners.reduce((total, corner, at) => total + weights[at] * normals[corner * 3 + axis], 0))
+  const sum = [0, 1, 2].map((axis) =>
+    corners.reduce((total, corner, at) => total + weights[at] * normals[corner * 3 + axis], 0),
+  )
   const length = Math.hypot(...sum)
   return length > 1e-6 ? sum.map((value) => value / length) : null
 }
 
 /** Weights of a triangle's corners at a point of it (Ericson 2004, “Real-Time Collision Detection”, section 3.4); null for one without area. */
-function barycentric(a: ArrayLike<number>, b: ArrayLike<number>, c: ArrayLike<number>, point: ArrayLike<number>): [number, number, number] | null {
-  const between = (from: ArrayLike<number>, to: ArrayLike<number>): number[] => [to[0] - from[0], to[1] - from[1], to[2] - from[2]]
+function barycentric(
+  a: ArrayLike<number>,
+  b: ArrayLike<number>,
+  c: ArrayLike<number>,
+  point: ArrayLike<number>,
+): [number, number, number] | null {
+  const between = (from: ArrayLike<number>, to: ArrayLike<number>): number[] => [
+    to[0] - from[0],
+    to[1] - from[1],
+    to[2] - from[2],
+  ]
   const dot = (u: number[], v: number[]): number => u[0] * v[0] + u[1] * v[1] + u[2] * v[2]
   const [u, v, w] = [between(a, b), between(a, c), between(a, point)]
   const [uu, uv, vv, wu, wv] = [dot(u, u), dot(u, v), dot(v, v), dot(w, u), dot(w, v)]

@@ -30,7 +30,8 @@ export function shadowShape(reduced: TriangleSoup, view: TriangleSoup): ShadowSh
   const normals = faceNormals(view.positions, view.indices)
   const positions = reduced.positions.slice()
   let pulled = 0
-  for (let corner = 0; corner < positions.length / 3; corner++) pulled = Math.max(pulled, pullIn(positions, corner, finder, normals))
+  for (let corner = 0; corner < positions.length / 3; corner++)
+    pulled = Math.max(pulled, pullIn(positions, corner, finder, normals))
   let standsOut = drawnIn(positions, indices, finder, normals)
   const reach = Math.max(pulled, standsOut) * MOST_MOVE
   for (let round = 1; round < ROUNDS && standsOut > 0; round++) {
@@ -47,9 +48,14 @@ const MOST_MOVE = 2
 
 function keepWithin(positions: Float32Array, before: Float32Array, reach: number): void {
   for (let at = 0; at < positions.length; at += 3) {
-    const moved = Math.hypot(positions[at] - before[at], positions[at + 1] - before[at + 1], positions[at + 2] - before[at + 2])
+    const moved = Math.hypot(
+      positions[at] - before[at],
+      positions[at + 1] - before[at + 1],
+      positions[at + 2] - before[at + 2],
+    )
     if (moved <= reach) continue
-    for (let axis = 0; axis < 3; axis++) positions[at + axis] = before[at + axis] + ((positions[at + axis] - before[at + axis]) * reach) / moved
+    for (let axis = 0; axis < 3; axis++)
+      positions[at + axis] = before[at + axis] + ((positions[at + axis] - before[at + axis]) * reach) / moved
   }
 }
 
@@ -73,11 +79,18 @@ function letBackTurned(positions: Float32Array, before: Float32Array, indices: U
 }
 
 /** Signed distance of a point from the view mesh along the nearest triangle's normal: positive outside. */
-function outside(x: number, y: number, z: number, finder: SurfaceFinder, normals: Float32Array): { by: number; normal: readonly number[] } {
+function outside(
+  x: number,
+  y: number,
+  z: number,
+  finder: SurfaceFinder,
+  normals: Float32Array,
+): { by: number; normal: readonly number[] } {
   const nearest = finder.nearest(x, y, z)
   if (!nearest) return { by: 0, normal: [0, 0, 0] }
   const normal = [normals[nearest.triangle * 3], normals[nearest.triangle * 3 + 1], normals[nearest.triangle * 3 + 2]]
-  const by = (x - nearest.point[0]) * normal[0] + (y - nearest.point[1]) * normal[1] + (z - nearest.point[2]) * normal[2]
+  const by =
+    (x - nearest.point[0]) * normal[0] + (y - nearest.point[1]) * normal[1] + (z - nearest.point[2]) * normal[2]
   return { by, normal }
 }
 
@@ -116,6 +129,7 @@ export function standsOutOf(shape: TriangleSoup, view: TriangleSoup): number {
   const normals = faceNormals(view.positions, view.indices)
   const { points } = sampleSurface(shape.positions, shape.indices, SAMPLES)
   let worst = 0
-  for (let at = 0; at < points.length; at += 3) worst = Math.max(worst, outside(points[at], points[at + 1], points[at + 2], finder, normals).by)
+  for (let at = 0; at < points.length; at += 3)
+    worst = Math.max(worst, outside(points[at], points[at + 1], points[at + 2], finder, normals).by)
   return worst
 }

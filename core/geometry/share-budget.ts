@@ -16,7 +16,11 @@ const SAMPLES = 150
 const STEPS = [0.4, 0.16, 0.064, 0.0256, 0.01]
 
 /** What a mesh would lose at a few counts, each found from the one before, without moving corners: quick, and only for sharing. */
-export async function errorCurve(mesh: { positions: Float32Array; indices: Uint32Array; attributes: CornerAttributes }): Promise<ErrorCurve> {
+export async function errorCurve(mesh: {
+  positions: Float32Array
+  indices: Uint32Array
+  attributes: CornerAttributes
+}): Promise<ErrorCurve> {
   await MeshoptSimplifier.ready
   const { positions, attributes } = mesh
   const scale = MeshoptSimplifier.getScale(positions, 3) || 1
@@ -26,11 +30,25 @@ export async function errorCurve(mesh: { positions: Float32Array; indices: Uint3
   let worst = 0
   for (const share of STEPS) {
     const target = Math.max(1, Math.floor((mesh.indices.length / 3) * share))
-    const [next, error] = MeshoptSimplifier.simplifyWithAttributes(indices, positions, 3, joined.array, joined.stride, joined.weights, null, target * 3, 1, ['Sparse', 'Permissive'])
+    const [next, error] = MeshoptSimplifier.simplifyWithAttributes(
+      indices,
+      positions,
+      3,
+      joined.array,
+      joined.stride,
+      joined.weights,
+      null,
+      target * 3,
+      1,
+      ['Sparse', 'Permissive'],
+    )
     if (next.length === 0 || next.length >= indices.length) break
     indices = next
     // The library's estimate does not see what small meshes lose at their borders; there it is measured.
-    const shift = mesh.indices.length / 3 <= MEASURED_TRIANGLES ? Math.max(error * scale, surfaceDifference(mesh, { positions, indices }, SAMPLES).worst) : error * scale
+    const shift =
+      mesh.indices.length / 3 <= MEASURED_TRIANGLES
+        ? Math.max(error * scale, surfaceDifference(mesh, { positions, indices }, SAMPLES).worst)
+        : error * scale
     worst = Math.max(worst + 1e-9, shift)
     curve.triangles.push(indices.length / 3)
     curve.shifts.push(worst)
@@ -67,9 +85,13 @@ const ROUNDS = 60
  */
 export function shareBudget(meshes: readonly BudgetShare[], budget: number): number[] {
   const most = meshes.map(({ curve }) => curve.triangles[0])
-  const sumOf = (counts: readonly number[]): number => counts.reduce((sum, count, index) => sum + count * meshes[index].instances, 0)
+  const sumOf = (counts: readonly number[]): number =>
+    counts.reduce((sum, count, index) => sum + count * meshes[index].instances, 0)
   if (sumOf(most) <= budget) return most
-  const countsAt = (shift: number): number[] => meshes.map(({ curve, weight }, index) => Math.max(1, Math.min(most[index], Math.ceil(trianglesAt(curve, shift / Math.max(weight, 1e-6))))))
+  const countsAt = (shift: number): number[] =>
+    meshes.map(({ curve, weight }, index) =>
+      Math.max(1, Math.min(most[index], Math.ceil(trianglesAt(curve, shift / Math.max(weight, 1e-6))))),
+    )
   // The exponent of the shift is halved: shifts run over many orders of magnitude.
   let low = -12
   let high = 12
@@ -82,7 +104,12 @@ export function shareBudget(meshes: readonly BudgetShare[], budget: number): num
 }
 
 /** Rounding leaves some triangles over: they go to what has the largest part of the budget and still wants more. */
-function spendRest(meshes: readonly BudgetShare[], counts: readonly number[], most: readonly number[], rest: number): number[] {
+function spendRest(
+  meshes: readonly BudgetShare[],
+  counts: readonly number[],
+  most: readonly number[],
+  rest: number,
+): number[] {
   const shares = [...counts]
   let left = rest
   for (const index of [...shares.keys()].sort((a, b) => shares[b] - shares[a])) {

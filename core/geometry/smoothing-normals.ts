@@ -6,7 +6,12 @@
  * @param groupMasks one bit mask a polygon
  * @returns unit normals, 3 numbers a corner
  */
-export function normalsFromSmoothing(points: Float32Array, corners: ArrayLike<number>, polygonSizes: ArrayLike<number>, groupMasks: ArrayLike<number>): Float32Array {
+export function normalsFromSmoothing(
+  points: Float32Array,
+  corners: ArrayLike<number>,
+  polygonSizes: ArrayLike<number>,
+  groupMasks: ArrayLike<number>,
+): Float32Array {
   const areas = polygonAreas(points, corners, polygonSizes)
   const { starts, polygons } = polygonsAtPoints(points.length / 3, corners, polygonSizes)
   const normals = new Float32Array(corners.length * 3)
@@ -22,7 +27,8 @@ export function normalsFromSmoothing(points: Float32Array, corners: ArrayLike<nu
         for (let axis = 0; axis < 3; axis++) sum[axis] += areas[other * 3 + axis]
       }
       const length = Math.hypot(sum[0], sum[1], sum[2])
-      for (let axis = 0; axis < 3; axis++) normals[corner * 3 + axis] = length > 0 ? sum[axis] / length : axis === 1 ? 1 : 0
+      for (let axis = 0; axis < 3; axis++)
+        normals[corner * 3 + axis] = length > 0 ? sum[axis] / length : axis === 1 ? 1 : 0
     }
   }
   return normals
@@ -49,13 +55,18 @@ function polygonAreas(points: Float32Array, corners: ArrayLike<number>, polygonS
   return areas
 }
 
-function polygonsAtPoints(pointCount: number, corners: ArrayLike<number>, polygonSizes: ArrayLike<number>): { starts: Uint32Array; polygons: Uint32Array } {
+function polygonsAtPoints(
+  pointCount: number,
+  corners: ArrayLike<number>,
+  polygonSizes: ArrayLike<number>,
+): { starts: Uint32Array; polygons: Uint32Array } {
   const starts = new Uint32Array(pointCount + 1)
   for (let corner = 0; corner < corners.length; corner++) starts[corners[corner] + 1]++
   for (let point = 0; point < pointCount; point++) starts[point + 1] += starts[point]
   const fill = starts.slice()
   const polygons = new Uint32Array(corners.length)
   let corner = 0
-  for (let polygon = 0; polygon < polygonSizes.length; polygon++) for (let each = 0; each < polygonSizes[polygon]; each++) polygons[fill[corners[corner++]]++] = polygon
+  for (let polygon = 0; polygon < polygonSizes.length; polygon++)
+    for (let each = 0; each < polygonSizes[polygon]; each++) polygons[fill[corners[corner++]]++] = polygon
   return { starts, polygons }
 }

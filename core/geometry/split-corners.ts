@@ -27,13 +27,15 @@ export function splitCorners(indices: Uint32Array, perIndex: Float32Array, size:
   const agrees = (known: number, index: number): boolean => {
     if (oldCorner[known] !== indices[index]) return false
     for (let axis = 0; axis < size; axis++) {
-      if (Math.round(values[known * size + axis] * steps) !== Math.round(perIndex[index * size + axis] * steps)) return false
+      if (Math.round(values[known * size + axis] * steps) !== Math.round(perIndex[index * size + axis] * steps))
+        return false
     }
     return true
   }
   for (let index = 0; index < indices.length; index++) {
     let hash = indices[index]
-    for (let axis = 0; axis < size; axis++) hash = mixHash(hash, Math.round(perIndex[index * size + axis] * steps), axis)
+    for (let axis = 0; axis < size; axis++)
+      hash = mixHash(hash, Math.round(perIndex[index * size + axis] * steps), axis)
     let slot = hash & mask
     while (table[slot] !== EMPTY && !agrees(table[slot], index)) slot = (slot + 1) & mask
     if (table[slot] === EMPTY) {

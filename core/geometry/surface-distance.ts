@@ -28,7 +28,9 @@ export function createSurfaceFinder({ positions, indices }: TriangleSoup): Surfa
   return {
     nearest(x, y, z, reach = Infinity) {
       const hit = bvh.closestPointToPoint(place.set(x, y, z), target, 0, reach)
-      return hit ? { point: [hit.point.x, hit.point.y, hit.point.z], distance: hit.distance, triangle: hit.faceIndex } : null
+      return hit
+        ? { point: [hit.point.x, hit.point.y, hit.point.z], distance: hit.distance, triangle: hit.faceIndex }
+        : null
     },
   }
 }
@@ -51,7 +53,10 @@ export function surfaceDifference(first: TriangleSoup, second: TriangleSoup, sam
   const difference: SurfaceDifference = { worst: 0, mean: 0, worstAt: [0, 0, 0] }
   let sum = 0
   let count = 0
-  for (const [from, to] of [[first, second], [second, first]] as const) {
+  for (const [from, to] of [
+    [first, second],
+    [second, first],
+  ] as const) {
     const finder = createSurfaceFinder(to)
     const { points } = sampleSurface(from.positions, from.indices, samples)
     for (let at = 0; at < points.length; at += 3) {
@@ -71,7 +76,8 @@ export function surfaceDifference(first: TriangleSoup, second: TriangleSoup, sam
 export function cornerDistances(positions: Float32Array, surface: SurfaceFinder): Float32Array {
   const distances = new Float32Array(positions.length / 3)
   for (let corner = 0; corner < distances.length; corner++) {
-    distances[corner] = surface.nearest(positions[corner * 3], positions[corner * 3 + 1], positions[corner * 3 + 2])?.distance ?? 0
+    distances[corner] =
+      surface.nearest(positions[corner * 3], positions[corner * 3 + 1], positions[corner * 3 + 2])?.distance ?? 0
   }
   return distances
 }

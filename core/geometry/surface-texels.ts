@@ -19,7 +19,11 @@ export interface SurfaceTexels {
 }
 
 /** Lists the pixels that a surface shows. */
-export function listTexels({ uvs, indices }: Pick<UvSurface, 'uvs' | 'indices'>, width: number, height: number): SurfaceTexels {
+export function listTexels(
+  { uvs, indices }: Pick<UvSurface, 'uvs' | 'indices'>,
+  width: number,
+  height: number,
+): SurfaceTexels {
   const pixel: number[] = []
   const triangle: number[] = []
   const weights: number[] = []
@@ -28,18 +32,30 @@ export function listTexels({ uvs, indices }: Pick<UvSurface, 'uvs' | 'indices'>,
     triangle.push(each)
     weights.push(a, b, c)
   })
-  return { count: pixel.length, pixel: Uint32Array.from(pixel), triangle: Uint32Array.from(triangle), weights: Float32Array.from(weights) }
+  return {
+    count: pixel.length,
+    pixel: Uint32Array.from(pixel),
+    triangle: Uint32Array.from(triangle),
+    weights: Float32Array.from(weights),
+  }
 }
 
 type Vector = [number, number, number]
 
 /** A value at a texel from its triangle's corners, `size` numbers each. */
-export function valueAt(texels: SurfaceTexels, number: number, indices: Uint32Array, array: Float32Array, size: 2 | 3): number[] {
+export function valueAt(
+  texels: SurfaceTexels,
+  number: number,
+  indices: Uint32Array,
+  array: Float32Array,
+  size: 2 | 3,
+): number[] {
   const triangle = texels.triangle[number] * 3
   const out: number[] = []
   for (let axis = 0; axis < size; axis++) {
     let sum = 0
-    for (let corner = 0; corner < 3; corner++) sum += array[indices[triangle + corner] * size + axis] * texels.weights[number * 3 + corner]
+    for (let corner = 0; corner < 3; corner++)
+      sum += array[indices[triangle + corner] * size + axis] * texels.weights[number * 3 + corner]
     out.push(sum)
   }
   return out
@@ -55,12 +71,21 @@ export function cornerNormals(positions: Float32Array, indices: Uint32Array): Fl
   const normals = new Float32Array(positions.length)
   for (let at = 0; at + 2 < indices.length; at += 3) {
     const [a, b, c] = [indices[at] * 3, indices[at + 1] * 3, indices[at + 2] * 3]
-    const [ux, uy, uz] = [positions[b] - positions[a], positions[b + 1] - positions[a + 1], positions[b + 2] - positions[a + 2]]
-    const [vx, vy, vz] = [positions[c] - positions[a], positions[c + 1] - positions[a + 1], positions[c + 2] - positions[a + 2]]
+    const [ux, uy, uz] = [
+      positions[b] - positions[a],
+      positions[b + 1] - positions[a + 1],
+      positions[b + 2] - positions[a + 2],
+    ]
+    const [vx, vy, vz] = [
+      positions[c] - positions[a],
+      positions[c + 1] - positions[a + 1],
+      positions[c + 2] - positions[a + 2],
+    ]
     const normal = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
     for (const corner of [a, b, c]) for (let axis = 0; axis < 3; axis++) normals[corner + axis] += normal[axis]
   }
-  for (let corner = 0; corner < normals.length; corner += 3) normals.set(unit(normals.subarray(corner, corner + 3) as unknown as number[]), corner)
+  for (let corner = 0; corner < normals.length; corner += 3)
+    normals.set(unit(normals.subarray(corner, corner + 3) as unknown as number[]), corner)
   return normals
 }
 
@@ -91,17 +116,33 @@ export function pictureDirections(positions: Float32Array, uvs: Float32Array, in
 }
 
 /** A picture's normal (x right, y up, z out of the surface) as a direction in space. */
-export function toSpace(normal: readonly number[], directions: Float32Array, triangle: number, surfaceNormal: readonly number[]): Vector {
+export function toSpace(
+  normal: readonly number[],
+  directions: Float32Array,
+  triangle: number,
+  surfaceNormal: readonly number[],
+): Vector {
   const at = triangle * 6
-  return unit([0, 1, 2].map((axis) => normal[0] * directions[at + axis] + normal[1] * directions[at + 3 + axis] + normal[2] * surfaceNormal[axis]))
+  return unit(
+    [0, 1, 2].map(
+      (axis) =>
+        normal[0] * directions[at + axis] + normal[1] * directions[at + 3 + axis] + normal[2] * surfaceNormal[axis],
+    ),
+  )
 }
 
 /** A direction in space as a picture's normal. The two directions in the picture are taken square to the surface's normal first. */
-export function toPicture(direction: readonly number[], directions: Float32Array, triangle: number, surfaceNormal: readonly number[]): Vector {
+export function toPicture(
+  direction: readonly number[],
+  directions: Float32Array,
+  triangle: number,
+  surfaceNormal: readonly number[],
+): Vector {
   const at = triangle * 6
   const dot = (a: readonly number[], b: readonly number[]): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
   const right = [directions[at], directions[at + 1], directions[at + 2]]
   const up = [directions[at + 3], directions[at + 4], directions[at + 5]]
-  const squared = (axis: readonly number[]): Vector => unit(axis.map((value, index) => value - surfaceNormal[index] * dot(axis, surfaceNormal)))
+  const squared = (axis: readonly number[]): Vector =>
+    unit(axis.map((value, index) => value - surfaceNormal[index] * dot(axis, surfaceNormal)))
   return unit([dot(direction, squared(right)), dot(direction, squared(up)), dot(direction, surfaceNormal)])
 }

@@ -13,7 +13,12 @@ export interface Tangents {
  * MikkTSpace-compatible tangents (Mikkelsen 2008) by meshoptimizer, one for each triangle corner, joined again
  * where they agree. Its sign is for V downward, glTF's for V as stored, so `w` is negated.
  */
-export async function makeTangents(positions: Float32Array, normals: Float32Array, uvs: Float32Array, indices: Uint32Array): Promise<Tangents> {
+export async function makeTangents(
+  positions: Float32Array,
+  normals: Float32Array,
+  uvs: Float32Array,
+  indices: Uint32Array,
+): Promise<Tangents> {
   await MeshoptTangents.ready
   const perIndex = MeshoptTangents.generateTangents(indices, positions, 3, normals, 3, uvs, 2, ['Compatible'])
   for (let at = 0; at < perIndex.length; at += 4) {

@@ -22,7 +22,8 @@ export function thinFeatures(positions: Float32Array, indices: Uint32Array): Fea
   const { pieceOfTriangle, count } = connectedPieces(positions, indices)
   const cornersOf: number[][] = Array.from({ length: Math.min(count, MOST_PIECES) }, () => [])
   pieceOfTriangle.forEach((piece, triangle) => {
-    if (piece < cornersOf.length) cornersOf[piece].push(indices[triangle * 3], indices[triangle * 3 + 1], indices[triangle * 3 + 2])
+    if (piece < cornersOf.length)
+      cornersOf[piece].push(indices[triangle * 3], indices[triangle * 3 + 1], indices[triangle * 3 + 2])
   })
   return cornersOf.map((corners) => widthOf(positions, corners)).sort((a, b) => a.width - b.width)
 }
@@ -34,13 +35,24 @@ function widthOf(positions: Float32Array, triangleCorners: readonly number[]): F
   const all = [...new Set(triangleCorners)]
   const stride = Math.ceil(all.length / MOST_CORNERS)
   const corners = stride > 1 ? all.filter((_, at) => at % stride === 0) : all
-  const mean = [0, 1, 2].map((axis) => corners.reduce((sum, corner) => sum + positions[corner * 3 + axis], 0) / corners.length)
-  const covariance = [0, 1, 2].map((row) => [0, 1, 2].map((column) => corners.reduce((sum, corner) => sum + (positions[corner * 3 + row] - mean[row]) * (positions[corner * 3 + column] - mean[column]), 0)))
+  const mean = [0, 1, 2].map(
+    (axis) => corners.reduce((sum, corner) => sum + positions[corner * 3 + axis], 0) / corners.length,
+  )
+  const covariance = [0, 1, 2].map((row) =>
+    [0, 1, 2].map((column) =>
+      corners.reduce(
+        (sum, corner) =>
+          sum + (positions[corner * 3 + row] - mean[row]) * (positions[corner * 3 + column] - mean[column]),
+        0,
+      ),
+    ),
+  )
   const extentAlong = (axis: readonly number[]): number => {
     let low = Infinity
     let high = -Infinity
     for (const corner of corners) {
-      const along = positions[corner * 3] * axis[0] + positions[corner * 3 + 1] * axis[1] + positions[corner * 3 + 2] * axis[2]
+      const along =
+        positions[corner * 3] * axis[0] + positions[corner * 3 + 1] * axis[1] + positions[corner * 3 + 2] * axis[2]
       low = Math.min(low, along)
       high = Math.max(high, along)
     }
@@ -66,9 +78,17 @@ const SWEEPS = 12
 /** Eigenvectors of a symmetric 3 × 3 matrix by Jacobi rotations (Golub and Van Loan 2013, section 8.5). */
 export function principalAxes(matrix: readonly number[][]): number[][] {
   const a = matrix.map((row) => [...row])
-  const vectors = [[1, 0, 0], [0, 1, 0], [0, 0, 1]]
+  const vectors = [
+    [1, 0, 0],
+    [0, 1, 0],
+    [0, 0, 1],
+  ]
   for (let sweep = 0; sweep < SWEEPS; sweep++) {
-    for (const [p, q] of [[0, 1], [0, 2], [1, 2]]) {
+    for (const [p, q] of [
+      [0, 1],
+      [0, 2],
+      [1, 2],
+    ]) {
       if (Math.abs(a[p][q]) < 1e-300) continue
       const theta = (a[q][q] - a[p][p]) / (2 * a[p][q])
       const t = (theta >= 0 ? 1 : -1) / (Math.abs(theta) + Math.sqrt(theta * theta + 1))
@@ -76,7 +96,8 @@ export function principalAxes(matrix: readonly number[][]): number[][] {
       const s = t * c
       for (let k = 0; k < 3; k++) [a[k][p], a[k][q]] = [c * a[k][p] - s * a[k][q], s * a[k][p] + c * a[k][q]]
       for (let k = 0; k < 3; k++) [a[p][k], a[q][k]] = [c * a[p][k] - s * a[q][k], s * a[p][k] + c * a[q][k]]
-      for (let k = 0; k < 3; k++) [vectors[p][k], vectors[q][k]] = [c * vectors[p][k] - s * vectors[q][k], s * vectors[p][k] + c * vectors[q][k]]
+      for (let k = 0; k < 3; k++)
+        [vectors[p][k], vectors[q][k]] = [c * vectors[p][k] - s * vectors[q][k], s * vectors[p][k] + c * vectors[q][k]]
     }
   }
   return vectors

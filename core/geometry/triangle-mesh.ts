@@ -39,10 +39,15 @@ export function normalOf(places: Float32Array, a: number, b: number, c: number):
 }
 
 /** Angle between two unit normals, in degrees. */
-export const angleBetween = (n: readonly number[], m: readonly number[]): number => (Math.acos(Math.max(-1, Math.min(1, n[0] * m[0] + n[1] * m[1] + n[2] * m[2]))) * 180) / Math.PI
+export const angleBetween = (n: readonly number[], m: readonly number[]): number =>
+  (Math.acos(Math.max(-1, Math.min(1, n[0] * m[0] + n[1] * m[1] + n[2] * m[2]))) * 180) / Math.PI
 
 export function distanceBetween(places: Float32Array, a: number, b: number): number {
-  return Math.hypot(places[a * 3] - places[b * 3], places[a * 3 + 1] - places[b * 3 + 1], places[a * 3 + 2] - places[b * 3 + 2])
+  return Math.hypot(
+    places[a * 3] - places[b * 3],
+    places[a * 3 + 1] - places[b * 3 + 1],
+    places[a * 3 + 2] - places[b * 3 + 2],
+  )
 }
 
 /** Smallest of the three angles of a triangle of places, in degrees. */

@@ -12,7 +12,11 @@ export type DiagonalChoice = (typeof diagonalChoices)[number]
  * @param positions 3 floats a corner
  * @param starts first corner of each polygon, and one past the last
  */
-export function triangulatePolygons(positions: Float32Array, starts: Uint32Array, choice: DiagonalChoice = 'shortest'): Uint32Array {
+export function triangulatePolygons(
+  positions: Float32Array,
+  starts: Uint32Array,
+  choice: DiagonalChoice = 'shortest',
+): Uint32Array {
   const triangles: number[] = []
   for (let polygon = 0; polygon + 1 < starts.length; polygon++) {
     const first = starts[polygon]
@@ -28,7 +32,10 @@ function cutQuad(positions: Float32Array, first: number, choice: DiagonalChoice,
   const [a, b, c, d] = [first, first + 1, first + 2, first + 3]
   const overAC = facingAgreement(positions, [a, b, c], [a, c, d])
   const overBD = facingAgreement(positions, [a, b, d], [b, c, d])
-  const useAC = overAC > 0 === overBD > 0 ? costOf(positions, [a, b, c, d], choice) <= costOf(positions, [b, c, d, a], choice) : overAC > 0
+  const useAC =
+    overAC > 0 === overBD > 0
+      ? costOf(positions, [a, b, c, d], choice) <= costOf(positions, [b, c, d, a], choice)
+      : overAC > 0
   if (useAC) triangles.push(a, b, c, a, c, d)
   else triangles.push(a, b, d, b, c, d)
 }
@@ -50,17 +57,25 @@ const MOST_EXCHANGED_CORNERS = 200
 function exchangeDiagonals(positions: Float32Array, triangles: number[], choice: DiagonalChoice): number[] {
   if (triangles.length > MOST_EXCHANGED_CORNERS * 3) return triangles
   const facing = [0, 0, 0]
-  for (let at = 0; at < triangles.length; at += 3) areaNormal(positions, triangles.slice(at, at + 3)).forEach((value, axis) => (facing[axis] += value))
-  const outward = (corners: readonly number[]): boolean => areaNormal(positions, corners).reduce((sum, value, axis) => sum + value * facing[axis], 0) > 0
+  for (let at = 0; at < triangles.length; at += 3)
+    areaNormal(positions, triangles.slice(at, at + 3)).forEach((value, axis) => (facing[axis] += value))
+  const outward = (corners: readonly number[]): boolean =>
+    areaNormal(positions, corners).reduce((sum, value, axis) => sum + value * facing[axis], 0) > 0
   for (let round = 0; round < MOST_EXCHANGES * triangles.length; round++) {
     if (!exchangeOne(positions, triangles, choice, outward)) break
   }
   return triangles
 }
 
-function exchangeOne(positions: Float32Array, triangles: number[], choice: DiagonalChoice, outward: (corners: readonly number[]) => boolean): boolean {
+function exchangeOne(
+  positions: Float32Array,
+  triangles: number[],
+  choice: DiagonalChoice,
+  outward: (corners: readonly number[]) => boolean,
+): boolean {
   const edges = new Map<string, number>()
-  for (let at = 0; at < triangles.length; at++) edges.set(`${triangles[at]} ${triangles[at % 3 === 2 ? at - 2 : at + 1]}`, at)
+  for (let at = 0; at < triangles.length; at++)
+    edges.set(`${triangles[at]} ${triangles[at % 3 === 2 ? at - 2 : at + 1]}`, at)
   for (let at = 0; at < triangles.length; at++) {
     const [a, c] = [triangles[at], triangles[at % 3 === 2 ? at - 2 : at + 1]]
     const other = edges.get(`${c} ${a}`)
@@ -77,11 +92,19 @@ function exchangeOne(positions: Float32Array, triangles: number[], choice: Diago
 }
 
 function smallestAngle(positions: Float32Array, a: number, b: number, c: number): number {
-  const sides = [distanceSquared(positions, b, c), distanceSquared(positions, c, a), distanceSquared(positions, a, b)].map(Math.sqrt)
-  return Math.min(...[0, 1, 2].map((at) => {
-    const [opposite, one, two] = [sides[at], sides[(at + 1) % 3], sides[(at + 2) % 3]]
-    return one * two === 0 ? 0 : Math.acos(Math.max(-1, Math.min(1, (one * one + two * two - opposite * opposite) / (2 * one * two))))
-  }))
+  const sides = [
+    distanceSquared(positions, b, c),
+    distanceSquared(positions, c, a),
+    distanceSquared(positions, a, b),
+  ].map(Math.sqrt)
+  return Math.min(
+    ...[0, 1, 2].map((at) => {
+      const [opposite, one, two] = [sides[at], sides[(at + 1) % 3], sides[(at + 2) % 3]]
+      return one * two === 0
+        ? 0
+        : Math.acos(Math.max(-1, Math.min(1, (one * one + two * two - opposite * opposite) / (2 * one * two))))
+    }),
+  )
 }
 
 /** Positive when two triangles face the same way. */
@@ -105,7 +128,9 @@ export function areaNormal(positions: Float32Array, corners: readonly number[]):
 }
 
 const distanceSquared = (positions: Float32Array, a: number, b: number): number =>
-  (positions[a * 3] - positions[b * 3]) ** 2 + (positions[a * 3 + 1] - positions[b * 3 + 1]) ** 2 + (positions[a * 3 + 2] - positions[b * 3 + 2]) ** 2
+  (positions[a * 3] - positions[b * 3]) ** 2 +
+  (positions[a * 3 + 1] - positions[b * 3 + 1]) ** 2 +
+  (positions[a * 3 + 2] - positions[b * 3 + 2]) ** 2
 
 function clipEars(positions: Float32Array, first: number, count: number): number[] {
   const corners = Array.from({ length: count }, (_, index) => first + index)

@@ -31,25 +31,49 @@ let ready: Promise<void> | null = null
  * @param marginPixels room between islands, in those pixels
  * @throws Error when the library refuses the mesh
  */
-export async function unwrapSurfaces(surfaces: readonly UnwrapInput[], sidePixels: number, marginPixels: number): Promise<UnwrapResult> {
+export async function unwrapSurfaces(
+  surfaces: readonly UnwrapInput[],
+  sidePixels: number,
+  marginPixels: number,
+): Promise<UnwrapResult> {
   ready ??= watlas.Initialize()
   await ready
   const atlas = new (watlas.Atlas as unknown as new () => watlas.Atlas)()
   try {
     for (const { positions, normals, indices } of surfaces) {
       atlas.addMesh({
-        vertexPositionData: positions, vertexCount: positions.length / 3, vertexPositionStride: 12, indexData: indices, indexCount: indices.length,
+        vertexPositionData: positions,
+        vertexCount: positions.length / 3,
+        vertexPositionStride: 12,
+        indexData: indices,
+        indexCount: indices.length,
         ...(normals ? { vertexNormalData: normals, vertexNormalStride: 12 } : {}),
       })
     }
     // Both curvature and roundness are asked for, so that islands are few and not strips.
-    atlas.computeCharts({ normalDeviationWeight: 2, roundnessWeight: 0.1, straightnessWeight: 6, normalSeamWeight: 2, maxIterations: 2 })
-    atlas.packCharts({ resolution: sidePixels, padding: Math.max(1, Math.round(marginPixels)), bilinear: true, rotateCharts: true, rotateChartsToAxis: true })
+    atlas.computeCharts({
+      normalDeviationWeight: 2,
+      roundnessWeight: 0.1,
+      straightnessWeight: 6,
+      normalSeamWeight: 2,
+      maxIterations: 2,
+    })
+    atlas.packCharts({
+      resolution: sidePixels,
+      padding: Math.max(1, Math.round(marginPixels)),
+      bilinear: true,
+      rotateCharts: true,
+      rotateChartsToAxis: true,
+    })
     if (atlas.atlasCount > 1) throw new Error('the islands do not fit one picture')
     const [width, height] = [atlas.width, atlas.height]
     const side = Math.max(width, height, 1)
     const results = surfaces.map((_, number) => readSurface(atlas.getMesh(number), side))
-    return { surfaces: results, islands: atlas.chartCount, used: results.reduce((sum, each) => sum + uvArea(each.uvs, each.indices), 0) }
+    return {
+      surfaces: results,
+      islands: atlas.chartCount,
+      used: results.reduce((sum, each) => sum + uvArea(each.uvs, each.indices), 0),
+    }
   } finally {
     atlas.delete()
   }

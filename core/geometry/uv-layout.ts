@@ -27,7 +27,13 @@ const RASTER_PIXELS = 256
 /** Measures UVs: islands, overlaps, stretch (ratio of the two singular values of the map from surface to UVs) and density. */
 export function measureUvs(surfaces: readonly LaidSurface[]): UvLayout {
   const count = surfaces.reduce((sum, { indices }) => sum + indices.length / 3, 0)
-  const layout: UvLayout = { triangles: new Float32Array(count * 6), stretch: new Float32Array(count), density: new Float32Array(count), overlap: 0, covered: 0 }
+  const layout: UvLayout = {
+    triangles: new Float32Array(count * 6),
+    stretch: new Float32Array(count),
+    density: new Float32Array(count),
+    overlap: 0,
+    covered: 0,
+  }
   const shown = new Uint8Array(RASTER_PIXELS ** 2)
   let at = 0
   for (const { positions, uvs, indices } of surfaces) {
@@ -41,7 +47,13 @@ export function measureUvs(surfaces: readonly LaidSurface[]): UvLayout {
       layout.density[at] = areas[triangle] > 0 ? Math.sqrt(Math.abs(du1 * dv2 - du2 * dv1) / 2 / areas[triangle]) : 0
       layout.stretch[at] = stretchOf(flat, [du1, dv1, du2, dv2])
     }
-    rasteriseUvs(uvs, indices, RASTER_PIXELS, RASTER_PIXELS, (pixel) => void (shown[pixel] = Math.min(255, shown[pixel] + 1)))
+    rasteriseUvs(
+      uvs,
+      indices,
+      RASTER_PIXELS,
+      RASTER_PIXELS,
+      (pixel) => void (shown[pixel] = Math.min(255, shown[pixel] + 1)),
+    )
   }
   const covered = shown.reduce((sum, times) => sum + (times > 0 ? 1 : 0), 0)
   layout.covered = covered / shown.length
@@ -76,7 +88,8 @@ export function layoutSvg({ triangles }: Pick<UvLayout, 'triangles'>, side: numb
   const number = (value: number): string => String(Math.round(value * side * 100) / 100)
   const paths: string[] = []
   for (let at = 0; at < triangles.length; at += 6) {
-    const corner = (each: number): string => `${number(triangles[at + each * 2])} ${number(triangles[at + each * 2 + 1])}`
+    const corner = (each: number): string =>
+      `${number(triangles[at + each * 2])} ${number(triangles[at + each * 2 + 1])}`
     paths.push(`M${corner(0)}L${corner(1)}L${corner(2)}Z`)
   }
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}" viewBox="0 0 ${side} ${side}"><path fill="#dfeae3" fill-opacity="0.6" stroke="#1d5a4c" stroke-width="0.75" d="${paths.join('')}"/></svg>\n`

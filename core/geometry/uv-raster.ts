@@ -11,7 +11,13 @@ const MOST_TILES = 64
  * @param indices 3 a triangle
  * @param visit pixel number, triangle number and the three weights of its corners
  */
-export function rasteriseUvs(uvs: Float32Array, indices: Uint32Array, width: number, height: number, visit: VisitTexel): void {
+export function rasteriseUvs(
+  uvs: Float32Array,
+  indices: Uint32Array,
+  width: number,
+  height: number,
+  visit: VisitTexel,
+): void {
   for (let triangle = 0; triangle * 3 + 2 < indices.length; triangle++) {
     const [a, b, c] = [indices[triangle * 3] * 2, indices[triangle * 3 + 1] * 2, indices[triangle * 3 + 2] * 2]
     const [ax, ay] = [uvs[a] * width, uvs[a + 1] * height]
@@ -30,7 +36,15 @@ export function rasteriseUvs(uvs: Float32Array, indices: Uint32Array, width: num
       const [stepB, stepC] = [(cy - ay) / area, (ay - by) / area]
       const startB = (-ax * (cy - ay) - (cx - ax) * (py - ay)) / area
       const startC = ((bx - ax) * (py - ay) + ax * (by - ay)) / area
-      const [from, to] = insideStretch([[startB, stepB], [startC, stepC], [1 - startB - startC, -stepB - stepC]], left + 0.5, right + 0.5)
+      const [from, to] = insideStretch(
+        [
+          [startB, stepB],
+          [startC, stepC],
+          [1 - startB - startC, -stepB - stepC],
+        ],
+        left + 0.5,
+        right + 0.5,
+      )
       const row = wrap(y, height) * width
       for (let x = Math.ceil(from - 0.5); x + 0.5 <= to; x++) {
         const px = x + 0.5

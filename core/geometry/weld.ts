@@ -23,7 +23,11 @@ const EMPTY = 0xffffffff
  * @param positions 3 floats a corner
  * @param attributes further per-corner floats (UVs, normals, …) with their sizes
  */
-export function weldCorners(positions: Float32Array, attributes: readonly { array: ArrayLike<number>; size: number }[], tolerances: WeldTolerances): Weld {
+export function weldCorners(
+  positions: Float32Array,
+  attributes: readonly { array: ArrayLike<number>; size: number }[],
+  tolerances: WeldTolerances,
+): Weld {
   const groups = groupPositions(positions, tolerances.position)
   const { groupOfCorner } = groups
   const cornerCount = groupOfCorner.length
@@ -38,7 +42,8 @@ export function weldCorners(positions: Float32Array, attributes: readonly { arra
     for (let each = 0; each < steps.length; each++) {
       const { size } = attributes[each]
       const values = steps[each]
-      for (let axis = 0; axis < size; axis++) if (values[first * size + axis] !== values[second * size + axis]) return false
+      for (let axis = 0; axis < size; axis++)
+        if (values[first * size + axis] !== values[second * size + axis]) return false
     }
     return true
   }

@@ -20,14 +20,31 @@ export type Entry = z.infer<typeof entrySchema>
 export const isEntryPath = (path: string): boolean => path === 'entry.json' || path.endsWith('/entry.json')
 
 /** An item's entry with its kind and the paths of its meshes; null where there is too little to go on. */
-export function readEntry(path: string, content: ReadonlyMap<string, Uint8Array>, rulebook: Rulebook): { entry: { of: Entry; kind: Kind; meshes: string[] } | null; findings: Finding[] } {
+export function readEntry(
+  path: string,
+  content: ReadonlyMap<string, Uint8Array>,
+  rulebook: Rulebook,
+): { entry: { of: Entry; kind: Kind; meshes: string[] } | null; findings: Finding[] } {
   const findings: Finding[] = []
   const fault = (limit: string, message: string): void => {
-    findings.push(fileFinding({ rule: 'entry', severity: 'blocks', title: 'Entry', where: path, limit, message, why: 'The loader finds everything of an item by its entry.' }))
+    findings.push(
+      fileFinding({
+        rule: 'entry',
+        severity: 'blocks',
+        title: 'Entry',
+        where: path,
+        limit,
+        message,
+        why: 'The loader finds everything of an item by its entry.',
+      }),
+    )
   }
   const parsed = entrySchema.safeParse(readJson(content.get(path)))
   if (!parsed.success) {
-    fault('item, kind, category and looks', `The entry cannot be read${parsed.error.issues[0]?.path.length ? ` at ${parsed.error.issues[0].path.join('.')}` : ''}`)
+    fault(
+      'item, kind, category and looks',
+      `The entry cannot be read${parsed.error.issues[0]?.path.length ? ` at ${parsed.error.issues[0].path.join('.')}` : ''}`,
+    )
     return { entry: null, findings }
   }
   const entry = parsed.data
@@ -38,12 +55,21 @@ export function readEntry(path: string, content: ReadonlyMap<string, Uint8Array>
   }
   const belongs = rulebook.files.paths.entry.replaceAll('{category}', kind.category).replaceAll('{item}', entry.item)
   if (belongs !== path) fault(belongs, `The entry of ${entry.item} belongs at ${belongs}`)
-  if (entry.category !== kind.category) fault(kind.category, `A ${kind.title.toLowerCase()} is of the category “${kind.category}”, not “${entry.category}”`)
-  if (entry.like !== undefined && !rulebook.stock.donors.some(({ id }) => id === entry.like)) fault(rulebook.stock.donors.map(({ id }) => id).join(', '), `The game has nothing called “${entry.like}” to be like`)
-  if (!isGameName(rulebook, entry.item)) fault(rulebook.names.described, `The name “${entry.item}” is not one the game reads`)
+  if (entry.category !== kind.category)
+    fault(kind.category, `A ${kind.title.toLowerCase()} is of the category “${kind.category}”, not “${entry.category}”`)
+  if (entry.like !== undefined && !rulebook.stock.donors.some(({ id }) => id === entry.like))
+    fault(
+      rulebook.stock.donors.map(({ id }) => id).join(', '),
+      `The game has nothing called “${entry.like}” to be like`,
+    )
+  if (!isGameName(rulebook, entry.item))
+    fault(rulebook.names.described, `The name “${entry.item}” is not one the game reads`)
   const meshes = meshPaths(entry, kind)
-  if (kind.mesh === null && (entry.mesh !== undefined || entry.models !== undefined)) fault('no mesh', `A ${kind.title.toLowerCase()} has no mesh`)
-  for (const mesh of meshes) if (mesh === undefined || !content.has(mesh)) fault('a file', `The mesh ${mesh ?? `of ${entry.item}`} is not in the pack`)
+  if (kind.mesh === null && (entry.mesh !== undefined || entry.models !== undefined))
+    fault('no mesh', `A ${kind.title.toLowerCase()} has no mesh`)
+  for (const mesh of meshes)
+    if (mesh === undefined || !content.has(mesh))
+      fault('a file', `The mesh ${mesh ?? `of ${entry.item}`} is not in the pack`)
   const present = meshes.flatMap((mesh) => (mesh !== undefined && content.has(mesh) ? [mesh] : []))
   return { entry: present.length === meshes.length ? { of: entry, kind, meshes: present } : null, findings }
 }

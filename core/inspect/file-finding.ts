@@ -14,4 +14,10 @@ export interface FileFault {
 }
 
 /** A finding about a file: nothing of a worklist mends it. */
-export const fileFinding = ({ value = 'other', ...fault }: FileFault): Finding => ({ ...fault, value, stage: 'pack', place: nowhere, mend: null })
+export const fileFinding = ({ value = 'other', ...fault }: FileFault): Finding => ({
+  ...fault,
+  value,
+  stage: 'pack',
+  place: nowhere,
+  mend: null,
+})

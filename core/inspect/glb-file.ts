@@ -7,15 +7,39 @@ const atLeastOne = z.number().int().min(1)
 const extended = { extensions: z.record(z.string(), z.unknown()).default({}) }
 const numbers = (count: number) => z.array(z.number()).length(count)
 
-const primitiveSchema = z.object({ attributes: z.record(z.string(), whole), indices: whole.optional(), material: whole.optional(), mode: whole.default(4), targets: z.array(z.unknown()).default([]), ...extended })
-const nodeSchema = z.object({
-  name: z.string().default(''), mesh: whole.optional(), skin: whole.optional(), children: z.array(whole).default([]),
-  matrix: numbers(16).optional(), translation: numbers(3).optional(), rotation: numbers(4).optional(), scale: numbers(3).optional(),
-  extras: z.record(z.string(), z.unknown()).default({}), ...extended,
+const primitiveSchema = z.object({
+  attributes: z.record(z.string(), whole),
+  indices: whole.optional(),
+  material: whole.optional(),
+  mode: whole.default(4),
+  targets: z.array(z.unknown()).default([]),
+  ...extended,
 })
-const accessorSchema = z.object({ bufferView: whole.optional(), byteOffset: whole.default(0), componentType: z.number(), count: atLeastOne, type: z.string(), normalized: z.boolean().default(false), sparse: z.unknown().optional() })
+const nodeSchema = z.object({
+  name: z.string().default(''),
+  mesh: whole.optional(),
+  skin: whole.optional(),
+  children: z.array(whole).default([]),
+  matrix: numbers(16).optional(),
+  translation: numbers(3).optional(),
+  rotation: numbers(4).optional(),
+  scale: numbers(3).optional(),
+  extras: z.record(z.string(), z.unknown()).default({}),
+  ...extended,
+})
+const accessorSchema = z.object({
+  bufferView: whole.optional(),
+  byteOffset: whole.default(0),
+  componentType: z.number(),
+  count: atLeastOne,
+  type: z.string(),
+  normalized: z.boolean().default(false),
+  sparse: z.unknown().optional(),
+})
 const animationSchema = z.object({
-  channels: z.array(z.object({ sampler: whole, target: z.object({ node: whole.optional(), path: z.string() }) })).min(1),
+  channels: z
+    .array(z.object({ sampler: whole, target: z.object({ node: whole.optional(), path: z.string() }) }))
+    .min(1),
   samplers: z.array(z.object({ input: whole, output: whole, interpolation: z.string().default('LINEAR') })).min(1),
 })
 const glbSchema = z.object({
@@ -26,7 +50,17 @@ const glbSchema = z.object({
   meshes: z.array(z.object({ primitives: z.array(primitiveSchema).min(1) })).default([]),
   materials: z.array(z.object({ name: z.string().default('') })).default([]),
   accessors: z.array(accessorSchema).default([]),
-  bufferViews: z.array(z.object({ buffer: whole, byteOffset: whole.default(0), byteLength: atLeastOne, byteStride: whole.optional(), ...extended })).default([]),
+  bufferViews: z
+    .array(
+      z.object({
+        buffer: whole,
+        byteOffset: whole.default(0),
+        byteLength: atLeastOne,
+        byteStride: whole.optional(),
+        ...extended,
+      }),
+    )
+    .default([]),
   buffers: z.array(z.object({ byteLength: atLeastOne, uri: z.string().optional() })).default([]),
   images: z.array(z.unknown()).default([]),
   extensionsRequired: z.array(z.string()).default([]),
@@ -61,7 +95,8 @@ export function openGlbFile(bytes: Uint8Array): GlbFile {
   if (!parsed.success) throw new Error(`it is wrong at “${parsed.error.issues[0].path.join('.')}”`)
   const gltf = parsed.data
   const chunk = reader.left === 0 ? new Uint8Array(0) : readChunk(reader, BINARY_CHUNK)
-  if (gltf.extensionsRequired.length > 0) throw new Error(`it needs ${gltf.extensionsRequired.join(', ')}, which the game does not know`)
+  if (gltf.extensionsRequired.length > 0)
+    throw new Error(`it needs ${gltf.extensionsRequired.join(', ')}, which the game does not know`)
   const [buffer, ...others] = gltf.buffers
   if (others.length > 0 || buffer?.uri !== undefined) throw new Error('its numbers are in another file')
   if ((buffer?.byteLength ?? 0) > chunk.length) throw new Error('its buffer is cut off')

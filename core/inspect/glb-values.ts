@@ -1,7 +1,12 @@
 import type { GlbFile, GltfPrimitive } from './glb-file.ts'
 
 type Values = Float32Array | Uint8Array | Uint16Array | Uint32Array
-const arrays: Record<number, new (length: number) => Values> = { 5121: Uint8Array, 5123: Uint16Array, 5125: Uint32Array, 5126: Float32Array }
+const arrays: Record<number, new (length: number) => Values> = {
+  5121: Uint8Array,
+  5123: Uint16Array,
+  5125: Uint32Array,
+  5126: Float32Array,
+}
 const FLOAT = 5126
 const LARGE_WHOLE = 5125
 
@@ -22,7 +27,11 @@ const shapeOf = (semantic: string): Shape | null => {
 export const indexShape: Shape = { type: 'SCALAR', size: 1, numbers: 'whole' }
 export const bindShape: Shape = { type: 'MAT4', size: 16, numbers: 'floats' }
 export const timeShape: Shape = { type: 'SCALAR', size: 1, numbers: 'floats' }
-export const clipShapes: Record<string, Shape> = { translation: { type: 'VEC3', size: 3, numbers: 'floats' }, scale: { type: 'VEC3', size: 3, numbers: 'floats' }, rotation: { type: 'VEC4', size: 4, numbers: 'shares' } }
+export const clipShapes: Record<string, Shape> = {
+  translation: { type: 'VEC3', size: 3, numbers: 'floats' },
+  scale: { type: 'VEC3', size: 3, numbers: 'floats' },
+  rotation: { type: 'VEC4', size: 4, numbers: 'shares' },
+}
 
 /**
  * The numbers of an accessor in an array of their own; shares in whole numbers are made floats from 0 to 1.
@@ -32,21 +41,39 @@ export function readValues({ gltf, buffer }: GlbFile, number: number, shape: Sha
   const accessor = gltf.accessors[number]
   const view = accessor?.bufferView === undefined ? undefined : gltf.bufferViews[accessor.bufferView]
   const made = accessor ? arrays[accessor.componentType] : undefined
-  if (!accessor || !view || !made || view.buffer !== 0 || accessor.sparse !== undefined || Object.keys(view.extensions).length > 0) throw new Error(`accessor ${number} is not one the game reads`)
+  if (
+    !accessor ||
+    !view ||
+    !made ||
+    view.buffer !== 0 ||
+    accessor.sparse !== undefined ||
+    Object.keys(view.extensions).length > 0
+  )
+    throw new Error(`accessor ${number} is not one the game reads`)
   const isFloat = accessor.componentType === FLOAT
   const isShare = !isFloat && accessor.normalized && accessor.componentType !== LARGE_WHOLE
-  const fits = shape.numbers === 'whole' ? !isFloat && !accessor.normalized : (isFloat && !accessor.normalized) || (shape.numbers === 'shares' && isShare)
+  const fits =
+    shape.numbers === 'whole'
+      ? !isFloat && !accessor.normalized
+      : (isFloat && !accessor.normalized) || (shape.numbers === 'shares' && isShare)
   if (accessor.type !== shape.type || !fits) throw new Error(`accessor ${number} is of another type`)
   const values = new made(accessor.count <= buffer.length ? accessor.count * shape.size : 0)
   const width = values.BYTES_PER_ELEMENT
   const step = view.byteStride ?? width * shape.size
   const first = view.byteOffset + accessor.byteOffset
   const reachesTo = accessor.byteOffset + (accessor.count - 1) * step + width * shape.size
-  if (reachesTo > view.byteLength || view.byteOffset + view.byteLength > buffer.length) throw new Error(`accessor ${number} reaches past the end`)
-  if (first % width !== 0 || step % width !== 0 || step < width * shape.size) throw new Error(`accessor ${number} does not lie on whole numbers`)
+  if (reachesTo > view.byteLength || view.byteOffset + view.byteLength > buffer.length)
+    throw new Error(`accessor ${number} reaches past the end`)
+  if (first % width !== 0 || step % width !== 0 || step < width * shape.size)
+    throw new Error(`accessor ${number} does not lie on whole numbers`)
   const bytes = new Uint8Array(values.buffer)
-  for (let element = 0; element < accessor.count; element++) bytes.set(buffer.subarray(first + element * step, first + element * step + width * shape.size), element * width * shape.size)
-  if (isFloat && values.some((value) => !Number.isFinite(value))) throw new Error(`accessor ${number} holds what is no number`)
+  for (let element = 0; element < accessor.count; element++)
+    bytes.set(
+      buffer.subarray(first + element * step, first + element * step + width * shape.size),
+      element * width * shape.size,
+    )
+  if (isFloat && values.some((value) => !Number.isFinite(value)))
+    throw new Error(`accessor ${number} holds what is no number`)
   return isShare ? Float32Array.from(values, (value) => value / (width === 1 ? 255 : 65535)) : values
 }
 
@@ -62,14 +89,22 @@ export function readTriangles(file: GlbFile, primitive: GltfPrimitive): ReadPrim
   const attributes: ReadPrimitive['attributes'] = new Map()
   for (const semantic of namesRead(primitive)) {
     const shape = shapeOf(semantic)
-    if (shape) attributes.set(semantic, { values: readValues(file, primitive.attributes[semantic], shape), type: shape.type })
+    if (shape)
+      attributes.set(semantic, { values: readValues(file, primitive.attributes[semantic], shape), type: shape.type })
   }
   const corners = (attributes.get('POSITION')?.values.length ?? 0) / 3
   if (corners === 0) throw new Error('a mesh has no places')
-  for (const [semantic, { values }] of attributes) if (values.length / (shapeOf(semantic)?.size ?? 1) !== corners) throw new Error(`${semantic} is not there for every corner`)
-  const indices = primitive.indices === undefined ? Uint32Array.from({ length: corners }, (_, corner) => corner) : Uint32Array.from(readValues(file, primitive.indices, indexShape))
-  if (indices.length % 3 !== 0 || indices.some((corner) => corner >= corners)) throw new Error('a triangle has corners that are not there')
-  if (primitive.material !== undefined && primitive.material >= file.gltf.materials.length) throw new Error('a material is not there')
+  for (const [semantic, { values }] of attributes)
+    if (values.length / (shapeOf(semantic)?.size ?? 1) !== corners)
+      throw new Error(`${semantic} is not there for every corner`)
+  const indices =
+    primitive.indices === undefined
+      ? Uint32Array.from({ length: corners }, (_, corner) => corner)
+      : Uint32Array.from(readValues(file, primitive.indices, indexShape))
+  if (indices.length % 3 !== 0 || indices.some((corner) => corner >= corners))
+    throw new Error('a triangle has corners that are not there')
+  if (primitive.material !== undefined && primitive.material >= file.gltf.materials.length)
+    throw new Error('a material is not there')
   return { indices, attributes }
 }
 
@@ -77,7 +112,8 @@ export function readTriangles(file: GlbFile, primitive: GltfPrimitive): ReadPrim
 function namesRead({ attributes }: GltfPrimitive): string[] {
   const names = ['POSITION', 'NORMAL', 'TANGENT', 'TEXCOORD_0'].filter((semantic) => semantic in attributes)
   for (let set = 0; `JOINTS_${set}` in attributes || `WEIGHTS_${set}` in attributes; set++) {
-    if (!(`JOINTS_${set}` in attributes && `WEIGHTS_${set}` in attributes)) throw new Error('bones and weights do not come together')
+    if (!(`JOINTS_${set}` in attributes && `WEIGHTS_${set}` in attributes))
+      throw new Error('bones and weights do not come together')
     names.push(`JOINTS_${set}`, `WEIGHTS_${set}`)
   }
   return names

@@ -20,10 +20,19 @@ type Files = ReadonlyMap<string, Uint8Array>
  * An item of a pack as the rules know items: its mesh files put together, in the game's own space, with what its looks show.
  * What only a file can be wrong in is told beside what the rules find.
  */
-export function inspectItem(entry: Entry, kind: Kind, meshes: readonly string[], content: Files, rulebook: Rulebook): Report {
+export function inspectItem(
+  entry: Entry,
+  kind: Kind,
+  meshes: readonly string[],
+  content: Files,
+  rulebook: Rulebook,
+): Report {
   const findings: Finding[] = []
   const document = createDocument(entry.item)
-  setRootExtras(document.getRoot(), { axes: { up: rulebook.space.up, forward: rulebook.space.forward, from: 'declared' }, units: { metresPerUnit: rulebook.space.unit.metres, from: 'declared' } })
+  setRootExtras(document.getRoot(), {
+    axes: { up: rulebook.space.up, forward: rulebook.space.forward, from: 'declared' },
+    units: { metresPerUnit: rulebook.space.unit.metres, from: 'declared' },
+  })
   const materials = new Map<string, Material>()
   const files: MeshFile[] = []
   for (const path of meshes) {
@@ -32,60 +41,140 @@ export function inspectItem(entry: Entry, kind: Kind, meshes: readonly string[],
       findings.push(...checkFile(path, file, kind, rulebook))
       files.push(file)
     } catch (error) {
-      return { findings: [...findings, meshFault('blocks', path, 'a GLB the game reads', `${path} cannot be read: ${plainMessage(error)}`)], gauges: [] }
+      return {
+        findings: [
+          ...findings,
+          meshFault('blocks', path, 'a GLB the game reads', `${path} cannot be read: ${plainMessage(error)}`),
+        ],
+        gauges: [],
+      }
     }
   }
   const roots = files.flatMap((file) => file.roots)
-  if (kind.mesh && (roots.length !== kind.models.length || roots.some((root) => !root.isPlain))) findings.push(meshFault('blocks', meshes[0], 'one plain root a mesh', 'The mesh needs one root at the origin, without turn, scale or faces of its own'))
+  if (kind.mesh && (roots.length !== kind.models.length || roots.some((root) => !root.isPlain)))
+    findings.push(
+      meshFault(
+        'blocks',
+        meshes[0],
+        'one plain root a mesh',
+        'The mesh needs one root at the origin, without turn, scale or faces of its own',
+      ),
+    )
   recogniseRoles(document, rulebook)
   const opened: OpenedMaps = new Map()
   const looks = entry.looks.map((path) => ({ path, ...readLook(path, content) }))
   findings.push(...looks.flatMap((look) => look.findings))
   const read = looks.flatMap(({ path, look }) => (look ? [{ path, look }] : []))
-  if (kind.mesh === null) showOnBoards(document, read.flatMap(({ look }) => Object.keys(look.materials)), materials)
-  for (const [number, { path, look }] of read.entries()) findings.push(...wear(document, number === 0 ? FIRST_LOOK : path, path, look, kind, content, rulebook, opened))
+  if (kind.mesh === null)
+    showOnBoards(
+      document,
+      read.flatMap(({ look }) => Object.keys(look.materials)),
+      materials,
+    )
+  for (const [number, { path, look }] of read.entries())
+    findings.push(...wear(document, number === 0 ? FIRST_LOOK : path, path, look, kind, content, rulebook, opened))
   const report = checkItem({ document, rulebook, kind })
   return { findings: [...findings, ...report.findings], gauges: report.gauges }
 }
 
 const meshFault = (severity: 'blocks' | 'risky', where: string, limit: string, message: string): Finding =>
-  fileFinding({ rule: 'mesh-file', severity, title: 'Mesh file', where, limit, message, why: 'The loader reads the file as it lies, and skips what it does not know.' })
+  fileFinding({
+    rule: 'mesh-file',
+    severity,
+    title: 'Mesh file',
+    where,
+    limit,
+    message,
+    why: 'The loader reads the file as it lies, and skips what it does not know.',
+  })
 
 /** What a mesh file carries that does not become part of the item, and the names of its roots. */
-function checkFile(path: string, { roots, images, lights, morphing, unknownExtension }: MeshFile, kind: Kind, rulebook: Rulebook): Finding[] {
+function checkFile(
+  path: string,
+  { roots, images, lights, morphing, unknownExtension }: MeshFile,
+  kind: Kind,
+  rulebook: Rulebook,
+): Finding[] {
   const findings: Finding[] = []
-  for (const { name } of roots) if (!isGameName(rulebook, name)) findings.push(meshFault('blocks', path, rulebook.names.described, `The root “${name}” is not a name the game reads`))
-  if (images > 0 && rulebook.files.mesh.images === 'none') findings.push(meshFault('blocks', path, 'no images', 'The mesh file carries images'))
-  if (lights > kind.mostLights) findings.push(meshFault('risky', path, String(kind.mostLights), `The mesh file carries ${lights} lights; ${kind.mostLights} of a ${kind.title.toLowerCase()} are lit`))
-  if (morphing !== null) findings.push(meshFault('risky', path, 'one shape', `${morphing} has shapes to morph to; the game draws the first alone`))
-  if (unknownExtension !== null) findings.push(meshFault('risky', path, 'no extensions', `The game does not know ${unknownExtension} and skips it`))
+  for (const { name } of roots)
+    if (!isGameName(rulebook, name))
+      findings.push(
+        meshFault('blocks', path, rulebook.names.described, `The root “${name}” is not a name the game reads`),
+      )
+  if (images > 0 && rulebook.files.mesh.images === 'none')
+    findings.push(meshFault('blocks', path, 'no images', 'The mesh file carries images'))
+  if (lights > kind.mostLights)
+    findings.push(
+      meshFault(
+        'risky',
+        path,
+        String(kind.mostLights),
+        `The mesh file carries ${lights} lights; ${kind.mostLights} of a ${kind.title.toLowerCase()} are lit`,
+      ),
+    )
+  if (morphing !== null)
+    findings.push(
+      meshFault('risky', path, 'one shape', `${morphing} has shapes to morph to; the game draws the first alone`),
+    )
+  if (unknownExtension !== null)
+    findings.push(meshFault('risky', path, 'no extensions', `The game does not know ${unknownExtension} and skips it`))
   return findings
 }
 
 /** What has no mesh is looked at on a board of two triangles for each material. */
 function showOnBoards(document: Document, names: readonly string[], materials: Map<string, Material>): void {
   const [buffer] = document.getRoot().listBuffers()
-  const places = document.createAccessor().setType('VEC3').setArray(new Float32Array([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0])).setBuffer(buffer)
-  const uvs = document.createAccessor().setType('VEC2').setArray(new Float32Array([0, 1, 1, 1, 1, 0, 0, 0])).setBuffer(buffer)
-  const indices = document.createAccessor().setType('SCALAR').setArray(new Uint16Array([0, 1, 2, 0, 2, 3])).setBuffer(buffer)
+  const places = document
+    .createAccessor()
+    .setType('VEC3')
+    .setArray(new Float32Array([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0]))
+    .setBuffer(buffer)
+  const uvs = document
+    .createAccessor()
+    .setType('VEC2')
+    .setArray(new Float32Array([0, 1, 1, 1, 1, 0, 0, 0]))
+    .setBuffer(buffer)
+  const indices = document
+    .createAccessor()
+    .setType('SCALAR')
+    .setArray(new Uint16Array([0, 1, 2, 0, 2, 3]))
+    .setBuffer(buffer)
   for (const [number, name] of [...new Set(names)].entries()) {
     const material = document.createMaterial(name)
     materials.set(name, material)
-    const primitive = document.createPrimitive().setAttribute('POSITION', places).setAttribute('TEXCOORD_0', uvs).setIndices(indices).setMaterial(material)
-    itemScene(document).addChild(document.createNode(`board_${number}`).setMesh(document.createMesh().addPrimitive(primitive)))
+    const primitive = document
+      .createPrimitive()
+      .setAttribute('POSITION', places)
+      .setAttribute('TEXCOORD_0', uvs)
+      .setIndices(indices)
+      .setMaterial(material)
+    itemScene(document).addChild(
+      document.createNode(`board_${number}`).setMesh(document.createMesh().addPrimitive(primitive)),
+    )
   }
 }
 
 /** Dresses the item's materials in a look; the first look dresses them themselves, each further one what stands in their place. */
-function wear(document: Document, look: string, path: string, lines: Look, kind: Kind, content: Files, rulebook: Rulebook, opened: OpenedMaps): Finding[] {
+function wear(
+  document: Document,
+  look: string,
+  path: string,
+  lines: Look,
+  kind: Kind,
+  content: Files,
+  rulebook: Rulebook,
+  opened: OpenedMaps,
+): Finding[] {
   const findings: Finding[] = []
   const used = listUsedMaterials(document)
-  if (kind.mesh === null && Object.keys(lines.materials).length === 0) findings.push(lookFault(path, 'one material or more', 'The look shows nothing'))
+  if (kind.mesh === null && Object.keys(lines.materials).length === 0)
+    findings.push(lookFault(path, 'one material or more', 'The look shows nothing'))
   const instead = new Map<Material, Material>()
   for (const material of used) {
     const line = Object.hasOwn(lines.materials, material.getName()) ? lines.materials[material.getName()] : undefined
     if (!line) {
-      if (kind.mesh !== null) findings.push(lookFault(path, 'every material of the mesh', `The look says nothing of ${material.getName()}`))
+      if (kind.mesh !== null)
+        findings.push(lookFault(path, 'every material of the mesh', `The look says nothing of ${material.getName()}`))
       continue
     }
     const shown = look === FIRST_LOOK ? material : document.createMaterial(material.getName())

@@ -25,7 +25,8 @@ export function inspectPack(bytes: Uint8Array, name: string, rulebook: Rulebook)
   findings.push(...checkManifest(content, rulebook))
   const items: PackReport['items'] = []
   const paths = [...content.keys()].filter(isEntryPath)
-  if (paths.length === 0) findings.push(entryFault(rulebook.files.manifest.path, 'an entry.json for each item', 'The pack has no item'))
+  if (paths.length === 0)
+    findings.push(entryFault(rulebook.files.manifest.path, 'an entry.json for each item', 'The pack has no item'))
   const names = new Set<string>()
   for (const path of paths) {
     const { entry, findings: faults } = readEntry(path, content, rulebook)
@@ -33,12 +34,29 @@ export function inspectPack(bytes: Uint8Array, name: string, rulebook: Rulebook)
       findings.push(...faults)
       continue
     }
-    if (names.has(entry.of.item)) faults.push(entryFault(path, 'once', `The item ${entry.of.item} is in the pack twice`))
+    if (names.has(entry.of.item))
+      faults.push(entryFault(path, 'once', `The item ${entry.of.item} is in the pack twice`))
     names.add(entry.of.item)
     const report = inspectItem(entry.of, entry.kind, entry.meshes, content, rulebook)
-    items.push({ name: entry.of.item, kind: entry.kind.id, gauges: report.gauges, findings: [...faults, ...report.findings].sort((a, b) => severities.indexOf(a.severity) - severities.indexOf(b.severity)) })
+    items.push({
+      name: entry.of.item,
+      kind: entry.kind.id,
+      gauges: report.gauges,
+      findings: [...faults, ...report.findings].sort(
+        (a, b) => severities.indexOf(a.severity) - severities.indexOf(b.severity),
+      ),
+    })
   }
   return { findings, items }
 }
 
-const entryFault = (where: string, limit: string, message: string): Finding => fileFinding({ rule: 'entry', severity: 'blocks', title: 'Entry', where, limit, message, why: 'The loader finds everything of an item by its entry.' })
+const entryFault = (where: string, limit: string, message: string): Finding =>
+  fileFinding({
+    rule: 'entry',
+    severity: 'blocks',
+    title: 'Entry',
+    where,
+    limit,
+    message,
+    why: 'The loader finds everything of an item by its entry.',
+  })

@@ -10,17 +10,41 @@ import { fileFinding } from './file-finding.ts'
 import { mapFault } from './map-file.ts'
 import { readJson } from './read-json.ts'
 
-const lookSchema = z.object({ look: z.string(), materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })) })
+const lookSchema = z.object({
+  look: z.string(),
+  materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })),
+})
 export type Look = z.infer<typeof lookSchema>
 
 /** A look's file; null with the reason when it cannot be read. */
-export function readLook(path: string, content: ReadonlyMap<string, Uint8Array>): { look: Look | null; findings: Finding[] } {
+export function readLook(
+  path: string,
+  content: ReadonlyMap<string, Uint8Array>,
+): { look: Look | null; findings: Finding[] } {
   const parsed = lookSchema.safeParse(readJson(content.get(path)))
   if (parsed.success) return { look: parsed.data, findings: [] }
-  return { look: null, findings: [lookFault(path, 'materials with shading and maps', content.has(path) ? 'The look cannot be read' : `The entry names ${path}; it is not in the pack`)] }
+  return {
+    look: null,
+    findings: [
+      lookFault(
+        path,
+        'materials with shading and maps',
+        content.has(path) ? 'The look cannot be read' : `The entry names ${path}; it is not in the pack`,
+      ),
+    ],
+  }
 }
 
-export const lookFault = (where: string, limit: string, message: string): Finding => fileFinding({ rule: 'look', severity: 'blocks', title: 'Look', where, limit, message, why: 'What a thing shows is looked up there.' })
+export const lookFault = (where: string, limit: string, message: string): Finding =>
+  fileFinding({
+    rule: 'look',
+    severity: 'blocks',
+    title: 'Look',
+    where,
+    limit,
+    message,
+    why: 'What a thing shows is looked up there.',
+  })
 
 /** Maps that were opened for an item: one texture for a file in one role. */
 export type OpenedMaps = Map<string, Texture | null>
@@ -29,14 +53,27 @@ export type OpenedMaps = Map<string, Texture | null>
  * Dresses a material in what a look says of it: its maps as textures, what the game has itself and what is missing as
  * references. `opened` keeps what several materials show.
  */
-export function dress(document: Document, material: Material, line: Look['materials'][string], content: ReadonlyMap<string, Uint8Array>, rulebook: Rulebook, opened: OpenedMaps): Finding[] {
+export function dress(
+  document: Document,
+  material: Material,
+  line: Look['materials'][string],
+  content: ReadonlyMap<string, Uint8Array>,
+  rulebook: Rulebook,
+  opened: OpenedMaps,
+): Finding[] {
   const findings: Finding[] = []
   const references: TextureReference[] = []
   for (const [role, path] of Object.entries(line.maps)) {
     const bytes = content.get(path)
     const known = rulebook.maps.roles.some((each) => each.role === role)
     if (!known || !isGameMapRole(role)) {
-      findings.push(lookFault(path, rulebook.maps.roles.map((each) => each.role).join(', '), `${material.getName()} shows ${path} as “${role}”, which the game does not know`))
+      findings.push(
+        lookFault(
+          path,
+          rulebook.maps.roles.map((each) => each.role).join(', '),
+          `${material.getName()} shows ${path} as “${role}”, which the game does not know`,
+        ),
+      )
       continue
     }
     if (!bytes) {
@@ -46,7 +83,18 @@ export function dress(document: Document, material: Material, line: Look['materi
     }
     const key = `${role} ${path}`
     const fault = opened.has(key) ? null : mapFault(bytes)
-    if (fault !== null) findings.push(fileFinding({ rule: 'map-file', severity: 'blocks', title: 'Map cannot be read', where: path, limit: 'one flat DDS of blocks', message: `${path}: ${fault}`, why: 'The card takes the blocks as they lie.' }))
+    if (fault !== null)
+      findings.push(
+        fileFinding({
+          rule: 'map-file',
+          severity: 'blocks',
+          title: 'Map cannot be read',
+          where: path,
+          limit: 'one flat DDS of blocks',
+          message: `${path}: ${fault}`,
+          why: 'The card takes the blocks as they lie.',
+        }),
+      )
     if (!opened.has(key)) opened.set(key, fault === null ? makeTexture(document, path, bytes, role) : null)
     const texture = opened.get(key)
     if (texture) setMaterialMap(document, material, role, texture)
@@ -55,9 +103,17 @@ export function dress(document: Document, material: Material, line: Look['materi
   return findings
 }
 
-function makeTexture(document: Document, path: string, bytes: Uint8Array, role: 'colour' | 'normal' | 'mixed'): Texture {
+function makeTexture(
+  document: Document,
+  path: string,
+  bytes: Uint8Array,
+  role: 'colour' | 'normal' | 'mixed',
+): Texture {
   const name = (path.split('/').pop() ?? path).replace(/\.[^.]*$/, '')
-  const texture = document.createTexture(name).setMimeType(ddsMimeType).setImage(bytes as Uint8Array<ArrayBuffer>)
+  const texture = document
+    .createTexture(name)
+    .setMimeType(ddsMimeType)
+    .setImage(bytes as Uint8Array<ArrayBuffer>)
   setTextureExtras(texture, { role, written: path })
   return texture
 }

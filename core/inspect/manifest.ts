@@ -14,35 +14,95 @@ const manifestSchema = z.object({
 })
 
 /** The files of a pack by path, with what is wrong with the archive; null when nothing can be read of it. */
-export function openFiles(bytes: Uint8Array, name: string, { files }: Rulebook): { content: ReadonlyMap<string, Uint8Array> | null; findings: Finding[] } {
+export function openFiles(
+  bytes: Uint8Array,
+  name: string,
+  { files }: Rulebook,
+): { content: ReadonlyMap<string, Uint8Array> | null; findings: Finding[] } {
   if (bytes.length > files.archive.largestBytes) {
     const limit = `${files.archive.largestBytes / 1024 / 1024} MiB`
-    return { content: null, findings: [fileFinding({ rule: 'pack-size', severity: 'blocks', title: 'Size of the pack', where: name, value: `${(bytes.length / 1024 / 1024).toFixed(1)} MiB`, limit, message: `The pack has ${(bytes.length / 1024 / 1024).toFixed(1)} MiB; ${limit} are read`, why: 'The loader sets aside memory for that much.' })] }
+    return {
+      content: null,
+      findings: [
+        fileFinding({
+          rule: 'pack-size',
+          severity: 'blocks',
+          title: 'Size of the pack',
+          where: name,
+          value: `${(bytes.length / 1024 / 1024).toFixed(1)} MiB`,
+          limit,
+          message: `The pack has ${(bytes.length / 1024 / 1024).toFixed(1)} MiB; ${limit} are read`,
+          why: 'The loader sets aside memory for that much.',
+        }),
+      ],
+    }
   }
   try {
     return { content: readArchive(bytes, name), findings: [] }
   } catch (error) {
     if (!(error instanceof PlainError)) throw error
-    return { content: null, findings: [fileFinding({ rule: 'pack-archive', severity: 'blocks', title: 'Archive', where: name, limit: 'a whole ZIP', message: `The pack cannot be opened: ${error.what}`, why: 'Nothing of it can be read.' })] }
+    return {
+      content: null,
+      findings: [
+        fileFinding({
+          rule: 'pack-archive',
+          severity: 'blocks',
+          title: 'Archive',
+          where: name,
+          limit: 'a whole ZIP',
+          message: `The pack cannot be opened: ${error.what}`,
+          why: 'Nothing of it can be read.',
+        }),
+      ],
+    }
   }
 }
 
 /** Whether the manifest is there, is of this game, and lists exactly the files that are there. */
-export function checkManifest(content: ReadonlyMap<string, Uint8Array>, { id, version, title, files }: Rulebook): Finding[] {
+export function checkManifest(
+  content: ReadonlyMap<string, Uint8Array>,
+  { id, version, title, files }: Rulebook,
+): Finding[] {
   const { path } = files.manifest
   const fault = (severity: 'blocks' | 'risky', where: string, limit: string, message: string): Finding =>
-    fileFinding({ rule: 'manifest', severity, title: 'Manifest', where, limit, message, why: 'The loader goes by the manifest.' })
+    fileFinding({
+      rule: 'manifest',
+      severity,
+      title: 'Manifest',
+      where,
+      limit,
+      message,
+      why: 'The loader goes by the manifest.',
+    })
   const parsed = manifestSchema.safeParse(readJson(content.get(path)))
-  if (!parsed.success) return [fault('blocks', path, 'the list of files', content.has(path) ? 'The manifest cannot be read' : 'The manifest is missing')]
+  if (!parsed.success)
+    return [
+      fault(
+        'blocks',
+        path,
+        'the list of files',
+        content.has(path) ? 'The manifest cannot be read' : 'The manifest is missing',
+      ),
+    ]
   const manifest = parsed.data
   const findings: Finding[] = []
-  if (manifest.game !== id) findings.push(fault('blocks', path, id, `The pack is for “${manifest.game}”, not for ${title}`))
-  if (manifest.version !== version) findings.push(fault('risky', path, version, `The pack was made for version ${manifest.version}; this is ${version}`))
+  if (manifest.game !== id)
+    findings.push(fault('blocks', path, id, `The pack is for “${manifest.game}”, not for ${title}`))
+  if (manifest.version !== version)
+    findings.push(
+      fault('risky', path, version, `The pack was made for version ${manifest.version}; this is ${version}`),
+    )
   for (const { path: listed, bytes, sha256 } of manifest.files) {
     const found = content.get(listed)
     if (!found) findings.push(fault('blocks', listed, 'a file', `The manifest lists ${listed}; it is not in the pack`))
-    else if (found.length !== bytes || sha256Hex(found) !== sha256) findings.push(fault('blocks', listed, 'the listed bytes', `${listed} is not the file that the manifest lists`))
+    else if (found.length !== bytes || sha256Hex(found) !== sha256)
+      findings.push(fault('blocks', listed, 'the listed bytes', `${listed} is not the file that the manifest lists`))
   }
   const listed = new Set([path, ...manifest.files.map((file) => file.path)])
-  return [...findings, ...[...content.keys()].filter((each) => !listed.has(each)).map((each) => fault('risky', each, 'listed', `The manifest does not list ${each}; it is skipped`))]
+  return [
+    ...findings,
+    ...[...content.keys()]
+      .filter((each) => !listed.has(each))
+      .map((each) => fault('risky', each, 'listed', `The manifest does not list ${each}; it is skipped`)),
+  ]
 }

@@ -3,11 +3,27 @@ import { writeArchive } from '../document/archive.ts'
 import { textFile } from '../test-support/sources.ts'
 import { unpackSources } from './archives.ts'
 
-const zip = (files: Record<string, string>) => writeArchive(Object.entries(files).map(([path, text]) => textFile(path, text)), 'zip-deflated')
+const zip = (files: Record<string, string>) =>
+  writeArchive(
+    Object.entries(files).map(([path, text]) => textFile(path, text)),
+    'zip-deflated',
+  )
 
 describe('archives', () => {
   it('gives the files inside in place of the archive, below its name, and leaves litter out', () => {
-    const files = unpackSources([{ path: 'sent/pier.zip', bytes: zip({ 'pier.obj': 'a', 'maps/wood.png': 'b', '__MACOSX/._pier.obj': 'x', '.DS_Store': 'x', 'maps/Thumbs.db': 'x' }) }, textFile('readme.txt', 'c')])
+    const files = unpackSources([
+      {
+        path: 'sent/pier.zip',
+        bytes: zip({
+          'pier.obj': 'a',
+          'maps/wood.png': 'b',
+          '__MACOSX/._pier.obj': 'x',
+          '.DS_Store': 'x',
+          'maps/Thumbs.db': 'x',
+        }),
+      },
+      textFile('readme.txt', 'c'),
+    ])
     expect(files.map((file) => file.path)).toEqual(['sent/pier/pier.obj', 'sent/pier/maps/wood.png', 'readme.txt'])
   })
 
@@ -19,22 +35,32 @@ describe('archives', () => {
     expect(unpackSources([{ path: 'o.zip', bytes: outer }]).map((file) => file.path)).toEqual(['o/middle/inner.zip'])
   })
 
-  it.each(['../../etc/evil.obj', '/srv/evil.obj', 'C:\\evil.obj', 'a/../../evil.obj'])('refuses a path that climbs out: %s', (path) => {
-    expect(() => unpackSources([{ path: 'x.zip', bytes: zip({ [path]: 'a' }) }])).toThrow(/x\.zip: the path .* climbs out of the archive/)
-  })
+  it.each(['../../etc/evil.obj', '/srv/evil.obj', 'C:\\evil.obj', 'a/../../evil.obj'])(
+    'refuses a path that climbs out: %s',
+    (path) => {
+      expect(() => unpackSources([{ path: 'x.zip', bytes: zip({ [path]: 'a' }) }])).toThrow(
+        /x\.zip: the path .* climbs out of the archive/,
+      )
+    },
+  )
 
   it('refuses an archive that would unpack to more than there is room for, before it does', () => {
     const bomb = zip({ 'a.bin': 'x' })
     // The directory of the archive is made to promise 3 GiB.
     const view = new DataView(bomb.buffer)
-    for (let at = 0; at + 4 < bomb.length; at++) if (view.getUint32(at, true) === 0x02014b50) view.setUint32(at + 24, 3 * 1024 ** 3, true)
+    for (let at = 0; at + 4 < bomb.length; at++)
+      if (view.getUint32(at, true) === 0x02014b50) view.setUint32(at + 24, 3 * 1024 ** 3, true)
     const began = performance.now()
-    expect(() => unpackSources([{ path: 'bomb.zip', bytes: bomb }])).toThrow(/bomb\.zip: it would unpack to more than 1 GiB/)
+    expect(() => unpackSources([{ path: 'bomb.zip', bytes: bomb }])).toThrow(
+      /bomb\.zip: it would unpack to more than 1 GiB/,
+    )
     expect(performance.now() - began).toBeLessThan(2000)
   })
 
   it('refuses an archive that is cut off', () => {
     const whole = zip({ 'a.obj': 'v 0 0 0\n'.repeat(400) })
-    expect(() => unpackSources([{ path: 'cut.zip', bytes: whole.slice(0, whole.length - 30) }])).toThrow(/cut\.zip: it is not a whole ZIP archive/)
+    expect(() => unpackSources([{ path: 'cut.zip', bytes: whole.slice(0, whole.length - 30) }])).toThrow(
+      /cut\.zip: it is not a whole ZIP archive/,
+    )
   })
 })

@@ -9,7 +9,8 @@ const MOST_BYTES = 1024 ** 3
 /** Files that systems leave in archives and folders, and that nobody brought on purpose. */
 const isLitter = (path: string): boolean => /(^|\/)(__MACOSX\/|\.DS_Store$|Thumbs\.db$|desktop\.ini$|\._)/i.test(path)
 
-export const isArchive = ({ bytes }: Pick<SourceFile, 'bytes'>): boolean => bytes.length > 4 && bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3 && bytes[3] === 4
+export const isArchive = ({ bytes }: Pick<SourceFile, 'bytes'>): boolean =>
+  bytes.length > 4 && bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3 && bytes[3] === 4
 
 /**
  * The files that were brought, with those inside ZIPs in place of the ZIPs, each below the archive's own name.
@@ -23,13 +24,19 @@ export function unpackSources(files: readonly SourceFile[]): SourceFile[] {
     if (isLitter(file.path)) return
     if (!isArchive(file) || depth >= DEEPEST) {
       bytes += file.bytes.length
-      if (unpacked.length >= MOST_FILES || bytes > MOST_BYTES) throw new PlainError('it would unpack to more than 1 GiB or 5,000 files', top, 'Bring its files in smaller portions.')
+      if (unpacked.length >= MOST_FILES || bytes > MOST_BYTES)
+        throw new PlainError(
+          'it would unpack to more than 1 GiB or 5,000 files',
+          top,
+          'Bring its files in smaller portions.',
+        )
       unpacked.push(file)
       return
     }
     assertReadableSize(file)
     const folder = file.path.replace(/[^/]*$/, '') + fileStem(file.path)
-    for (const [path, content] of readArchive(file.bytes, fileName(file.path))) add({ path: `${folder}/${path.replaceAll('\\', '/')}`, bytes: content }, depth + 1, top)
+    for (const [path, content] of readArchive(file.bytes, fileName(file.path)))
+      add({ path: `${folder}/${path.replaceAll('\\', '/')}`, bytes: content }, depth + 1, top)
   }
   for (const file of files) add(file, 0, fileName(file.path))
   return unpacked

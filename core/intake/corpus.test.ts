@@ -17,7 +17,8 @@ describe.runIf(corpusIsPresent())('a corpus of files that we did not make', () =
         if (refusal !== null) expect(refusal).toMatch(/^.+: .+\. .+\.$/s)
         continue
       }
-      if (!survey || !isConfirmed(file.path, survey.triangles, await others.counts(file.path))) failed.push(`${file.path}: ${survey?.triangles ?? refusal}`)
+      if (!survey || !isConfirmed(file.path, survey.triangles, await others.counts(file.path)))
+        failed.push(`${file.path}: ${survey?.triangles ?? refusal}`)
     }
     expect(valid.length).toBeGreaterThan(90)
     expect(failed.length / valid.length, failed.join('\n')).toBeLessThanOrEqual(0.05)

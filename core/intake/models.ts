@@ -15,18 +15,25 @@ export type ModelFiles = Readonly<Record<string, string>>
 export function findModels(meshes: readonly SourceFile[], models: readonly string[]): ModelFiles | null {
   if (models.length < 2 || meshes.length !== models.length) return null
   const found = models.map((model) => meshes.filter((file) => wordsOfName(fileStem(file.path)).includes(model)))
-  if (found.some((files) => files.length !== 1) || new Set(found.map(([file]) => file)).size !== models.length) return null
+  if (found.some((files) => files.length !== 1) || new Set(found.map(([file]) => file)).size !== models.length)
+    return null
   return Object.fromEntries(models.map((model, index) => [model, found[index][0].path]))
 }
 
 /** What the names of an item's models have in common: “rain_hat_lying” and “rain_hat_worn” are “rain_hat”. */
 export function nameWithoutModel(path: string, models: readonly string[]): string {
-  const words = fileStem(path).split(/[\s_.-]+/).filter((word) => !models.includes(word.toLowerCase()))
+  const words = fileStem(path)
+    .split(/[\s_.-]+/)
+    .filter((word) => !models.includes(word.toLowerCase()))
   return words.join('_') || fileStem(path)
 }
 
 /** Reads every model into one document; each part says which model it belongs to. */
-export async function readModels(models: ModelFiles, files: readonly SourceFile[], options: ReadOptions): Promise<MeshReading> {
+export async function readModels(
+  models: ModelFiles,
+  files: readonly SourceFile[],
+  options: ReadOptions,
+): Promise<MeshReading> {
   let whole: Document | null = null
   const usedPaths = new Set<string>()
   for (const [model, path] of Object.entries(models)) {
@@ -45,7 +52,10 @@ function addModel(whole: Document, model: Document): void {
   const scene = itemScene(whole)
   const before = new Set(whole.getRoot().listScenes())
   mergeDocuments(whole, model)
-  for (const added of whole.getRoot().listScenes().filter((each) => !before.has(each))) {
+  for (const added of whole
+    .getRoot()
+    .listScenes()
+    .filter((each) => !before.has(each))) {
     for (const child of added.listChildren()) {
       added.removeChild(child)
       scene.addChild(child)

@@ -35,7 +35,10 @@ export function groupPictures<F extends { path: string }>(pictures: readonly F[]
  */
 export const readPicture: MeshReader = async (main, files, options) => {
   const set = files.filter((file) => isImageFile(file.path))
-  const maps: SourceMap[] = [main, ...set.filter((file) => file !== main)].map((file) => ({ role: roleOfName(file.path), path: file.path }))
+  const maps: SourceMap[] = [main, ...set.filter((file) => file !== main)].map((file) => ({
+    role: roleOfName(file.path),
+    path: file.path,
+  }))
   const { width, height } = await sizeOf(main.bytes, fileName(main.path))
   const half = width / height / 2
   const name = fileStem(main.path)
@@ -43,10 +46,27 @@ export const readPicture: MeshReader = async (main, files, options) => {
   node.mesh = {
     name,
     points: Float32Array.from([-half, 0, 0, half, 0, 0, half, 1, 0, -half, 1, 0]),
-    faces: [{ material: 0, polygonSizes: [3, 3], corners: [0, 1, 2, 0, 2, 3], normals: null, uvs: [Float32Array.from([0, 1, 1, 1, 1, 0, 0, 1, 1, 0, 0, 0])], colours: null, smoothing: null }],
+    faces: [
+      {
+        material: 0,
+        polygonSizes: [3, 3],
+        corners: [0, 1, 2, 0, 2, 3],
+        normals: null,
+        uvs: [Float32Array.from([0, 1, 1, 1, 1, 0, 0, 1, 1, 0, 0, 0])],
+        colours: null,
+        smoothing: null,
+      },
+    ],
   }
   return buildDocument(
-    { name, roots: [node], materials: [{ name, colour: [1, 1, 1, 1], metalness: 0, roughness: 0.9, maps }], clips: [], units: { metresPerUnit: 1, from: 'customary' }, axes: { up: '+y', forward: '+z', from: 'customary' } },
+    {
+      name,
+      roots: [node],
+      materials: [{ name, colour: [1, 1, 1, 1], metalness: 0, roughness: 0.9, maps }],
+      clips: [],
+      units: { metresPerUnit: 1, from: 'customary' },
+      axes: { up: '+y', forward: '+z', from: 'customary' },
+    },
     main,
     files,
     options,
@@ -58,6 +78,10 @@ async function sizeOf(bytes: Uint8Array, name: string): Promise<{ width: number;
   try {
     return (await openImage(bytes)).facts
   } catch (error) {
-    throw new PlainError(`this image cannot be read (${plainMessage(error)})`, name, 'Save it again, for instance as PNG.')
+    throw new PlainError(
+      `this image cannot be read (${plainMessage(error)})`,
+      name,
+      'Save it again, for instance as PNG.',
+    )
   }
 }

@@ -17,7 +17,16 @@ import { assertReadableSize, fileEnding, fileName, type SourceFile } from './sou
 import { readStl } from './stl.ts'
 
 /** File ending → reader. Adding a format adds a file and a line here. */
-const meshReaders: Readonly<Record<string, MeshReader>> = { glb: readGltf, gltf: readGltf, obj: readObj, fbx: readFbx, dae: readCollada, '3ds': read3ds, stl: readStl, ply: readPly }
+const meshReaders: Readonly<Record<string, MeshReader>> = {
+  glb: readGltf,
+  gltf: readGltf,
+  obj: readObj,
+  fbx: readFbx,
+  dae: readCollada,
+  '3ds': read3ds,
+  stl: readStl,
+  ply: readPly,
+}
 export const meshEndings: readonly string[] = Object.keys(meshReaders)
 
 /** Endings of files, besides images, that may go with a mesh. */
@@ -31,14 +40,28 @@ export const isCompanionFile = (path: string): boolean => companionEndings.has(f
  * @param files every file that was brought; the mesh takes from them what it asks for
  * @throws PlainError for anything that is not a whole, bounded, readable mesh
  */
-export async function readItem(mainPath: string, files: readonly SourceFile[], options: ReadOptions = {}): Promise<MeshReading> {
+export async function readItem(
+  mainPath: string,
+  files: readonly SourceFile[],
+  options: ReadOptions = {},
+): Promise<MeshReading> {
   const main = files.find((file) => file.path === mainPath)
   if (!main) throw new PlainError('the source is missing', fileName(mainPath), 'Bring it again.')
   const reader = meshReaders[fileEnding(main.path)] ?? (isImageFile(main.path) ? readPicture : undefined)
-  if (!reader) throw new PlainError('this kind of file is not read as a mesh', fileName(main.path), `Bring ${meshEndings.join(', ').toUpperCase()}.`)
+  if (!reader)
+    throw new PlainError(
+      'this kind of file is not read as a mesh',
+      fileName(main.path),
+      `Bring ${meshEndings.join(', ').toUpperCase()}.`,
+    )
   assertReadableSize(main)
   const reading = await reader(main, files, options)
-  if (countTriangles(listViewParts(reading.document)) === 0) throw new PlainError('it holds no triangles', fileName(main.path), 'Export the model with its faces, not as points or lines.')
+  if (countTriangles(listViewParts(reading.document)) === 0)
+    throw new PlainError(
+      'it holds no triangles',
+      fileName(main.path),
+      'Export the model with its faces, not as points or lines.',
+    )
   nameApart(reading.document)
   giveColouredMaterials(reading.document)
   namePicturesApart(reading.document)
@@ -78,7 +101,12 @@ function applyChosen({ document }: MeshReading, options: ReadOptions): void {
   if (options.up !== undefined || options.forward !== undefined) {
     const up = options.up ?? extras.axes.up
     extras.axes = { up, forward: options.forward ?? customaryForward(up), from: 'chosen' }
-    if (up[1] === extras.axes.forward[1]) throw new PlainError(`up (${up}) and forward (${extras.axes.forward}) lie on the same axis`, 'axes', 'Choose two different axes.')
+    if (up[1] === extras.axes.forward[1])
+      throw new PlainError(
+        `up (${up}) and forward (${extras.axes.forward}) lie on the same axis`,
+        'axes',
+        'Choose two different axes.',
+      )
   }
   setRootExtras(root, extras)
 }

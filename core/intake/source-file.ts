@@ -39,9 +39,14 @@ export function utf8Bytes(file: SourceFile): Uint8Array {
 
 /** @throws PlainError when a file is empty or larger than intake takes */
 export function assertReadableSize(file: SourceFile): void {
-  if (file.bytes.length === 0) throw new PlainError('the file is empty', fileName(file.path), 'Save it again from the program that made it.')
+  if (file.bytes.length === 0)
+    throw new PlainError('the file is empty', fileName(file.path), 'Save it again from the program that made it.')
   if (file.bytes.length > LARGEST_FILE_BYTES) {
     const megabytes = Math.round(file.bytes.length / 1024 / 1024)
-    throw new PlainError(`it has ${megabytes} MB; up to 500 MB are read`, fileName(file.path), 'Split the model or lower its density where it was made.')
+    throw new PlainError(
+      `it has ${megabytes} MB; up to 500 MB are read`,
+      fileName(file.path),
+      'Split the model or lower its density where it was made.',
+    )
   }
 }

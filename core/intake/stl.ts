@@ -18,7 +18,14 @@ export const readStl: MeshReader = async (main, files, options) => {
   const name = fileStem(main.path)
   const roots = isBinary(main.bytes) ? [binaryPart(main, name)] : textParts(main, name)
   return buildDocument(
-    { name, roots, materials: [], clips: [], units: { metresPerUnit: 0.001, from: 'customary' }, axes: { up: '+z', forward: '-y', from: 'customary' } },
+    {
+      name,
+      roots,
+      materials: [],
+      clips: [],
+      units: { metresPerUnit: 0.001, from: 'customary' },
+      axes: { up: '+z', forward: '-y', from: 'customary' },
+    },
     main,
     files,
     options,
@@ -37,11 +44,18 @@ const facetCount = (bytes: Uint8Array): number => new DataView(bytes.buffer, byt
 
 function binaryPart(main: SourceFile, name: string): SourceNode {
   const where = fileName(main.path)
-  if (main.bytes.length < HEADER_BYTES) throw new PlainError('it is too short to be an STL', where, 'Export the model again.')
+  if (main.bytes.length < HEADER_BYTES)
+    throw new PlainError('it is too short to be an STL', where, 'Export the model again.')
   const count = facetCount(main.bytes)
   const needed = HEADER_BYTES + count * FACET_BYTES
-  if (main.bytes.length < needed) throw new PlainError(`it is cut off or no STL: ${count} triangles need ${needed} bytes, ${main.bytes.length} are there`, where, 'Export the model again.')
-  if (count > MOST_FACETS) throw new PlainError(`it has ${count} triangles; 8 million are read`, where, 'Lower its density where it was made.')
+  if (main.bytes.length < needed)
+    throw new PlainError(
+      `it is cut off or no STL: ${count} triangles need ${needed} bytes, ${main.bytes.length} are there`,
+      where,
+      'Export the model again.',
+    )
+  if (count > MOST_FACETS)
+    throw new PlainError(`it has ${count} triangles; 8 million are read`, where, 'Lower its density where it was made.')
   const view = new DataView(main.bytes.buffer, main.bytes.byteOffset)
   const points = new Float32Array(count * 9)
   for (let facet = 0; facet < count; facet++) {
@@ -69,23 +83,39 @@ function textParts(main: SourceFile, name: string): SourceNode[] {
     if (keyword === 'solid') title = words.slice(1).join(' ')
     else if (keyword === 'endsolid') finish()
     else if (keyword === 'vertex') pushVertex(words, points, `line ${lineNumber}`, main)
-    else if (keyword === 'endfacet' && points.length % 9 !== 0) throw new PlainError(`the facet that ends on line ${lineNumber} has no 3 corners`, fileName(main.path), 'Export the model again.')
+    else if (keyword === 'endfacet' && points.length % 9 !== 0)
+      throw new PlainError(
+        `the facet that ends on line ${lineNumber} has no 3 corners`,
+        fileName(main.path),
+        'Export the model again.',
+      )
   }
-  if (points.length > 0) throw new PlainError(`it is cut off at line ${lineNumber}, before its “endsolid”`, fileName(main.path), 'Copy it again.')
+  if (points.length > 0)
+    throw new PlainError(
+      `it is cut off at line ${lineNumber}, before its “endsolid”`,
+      fileName(main.path),
+      'Copy it again.',
+    )
   return parts
 }
 
 function pushVertex(words: string[], points: GrowingFloats, place: string, main: SourceFile): void {
   for (let axis = 0; axis < 3; axis++) {
     const value = Number(words[axis + 1])
-    if (words[axis + 1] === undefined || !Number.isFinite(value)) throw new PlainError(`${place} needs 3 numbers`, fileName(main.path), 'Export the model again.')
+    if (words[axis + 1] === undefined || !Number.isFinite(value))
+      throw new PlainError(`${place} needs 3 numbers`, fileName(main.path), 'Export the model again.')
     points.push(value)
   }
-  if (points.length > MOST_FACETS * 9) throw new PlainError('it has more than 8 million triangles', fileName(main.path), 'Lower its density where it was made.')
+  if (points.length > MOST_FACETS * 9)
+    throw new PlainError(
+      'it has more than 8 million triangles',
+      fileName(main.path),
+      'Lower its density where it was made.',
+    )
 }
 
 function* linesOf(text: string): Generator<string> {
-  for (let start = 0; start < text.length; ) {
+  for (let start = 0; start < text.length;) {
     const end = text.indexOf('\n', start)
     yield text.slice(start, end < 0 ? text.length : end)
     if (end < 0) return

@@ -1,7 +1,20 @@
 import type { Document } from '@gltf-transform/core'
-import { getMaterialExtras, getRootExtras, getTextureExtras, type Axes, type TextureReference, type Units } from '../document/extras.ts'
+import {
+  getMaterialExtras,
+  getRootExtras,
+  getTextureExtras,
+  type Axes,
+  type TextureReference,
+  type Units,
+} from '../document/extras.ts'
 import { boundsSize, isEmptyBounds, partBounds, partsBounds, type Bounds } from '../document/measure.ts'
-import { countMeshCorners, countMeshTriangles, countTriangles, listUsedMaterials, listViewParts } from '../document/parts.ts'
+import {
+  countMeshCorners,
+  countMeshTriangles,
+  countTriangles,
+  listUsedMaterials,
+  listViewParts,
+} from '../document/parts.ts'
 import { countLargePolygons } from '../document/polygons.ts'
 import { findStrays } from '../document/strays.ts'
 import { lengthUnits, likelyUnit } from '../document/units.ts'
@@ -53,13 +66,18 @@ export function surveyDocument(document: Document, sources: readonly SourceFacts
       name: part.name,
       triangles: countMeshTriangles(part.mesh),
       vertices: countMeshCorners(part.mesh),
-      material: [...new Set(part.mesh.listPrimitives().map((primitive) => primitive.getMaterial()?.getName() ?? ''))].join(', '),
+      material: [
+        ...new Set(part.mesh.listPrimitives().map((primitive) => primitive.getMaterial()?.getName() ?? '')),
+      ].join(', '),
       bounds: partBounds(part),
     })),
     triangles: countTriangles(parts),
     vertices: [...new Set(parts.map((part) => part.mesh))].reduce((sum, mesh) => sum + countMeshCorners(mesh), 0),
     polygons: countLargePolygons(document),
-    materials: listUsedMaterials(document).map((material) => ({ name: material.getName(), textures: getMaterialExtras(material).references })),
+    materials: listUsedMaterials(document).map((material) => ({
+      name: material.getName(),
+      textures: getMaterialExtras(material).references,
+    })),
     textures: root.listTextures().map((texture) => ({
       name: texture.getName(),
       width: texture.getSize()?.[0] ?? 0,
@@ -86,11 +104,15 @@ function unitSizes(size: readonly number[], units: Units, axes: Axes): UnitSize[
   const ahead = 'xyz'.indexOf(axes.forward[1])
   const across = 3 - up - ahead
   const known = lengthUnits.find((unit) => Math.abs(unit.metres - first) < first * 1e-6)
-  const others = lengthUnits.filter((unit) => unit !== known).map((unit) => ({ unit: unit.id as string, metresPerUnit: unit.metres as number }))
-  return [{ unit: known?.id ?? `${Number(first.toPrecision(4))} m`, metresPerUnit: first }, ...others].map(({ unit, metresPerUnit }, index) => ({
-    unit,
-    metresPerUnit,
-    metres: [size[across] * metresPerUnit, size[up] * metresPerUnit, size[ahead] * metresPerUnit],
-    why: index > 0 ? '' : units.metresPerUnit === null || units.from === 'unknown' ? 'guess' : units.from,
-  }))
+  const others = lengthUnits
+    .filter((unit) => unit !== known)
+    .map((unit) => ({ unit: unit.id as string, metresPerUnit: unit.metres as number }))
+  return [{ unit: known?.id ?? `${Number(first.toPrecision(4))} m`, metresPerUnit: first }, ...others].map(
+    ({ unit, metresPerUnit }, index) => ({
+      unit,
+      metresPerUnit,
+      metres: [size[across] * metresPerUnit, size[up] * metresPerUnit, size[ahead] * metresPerUnit],
+      why: index > 0 ? '' : units.metresPerUnit === null || units.from === 'unknown' ? 'guess' : units.from,
+    }),
+  )
 }

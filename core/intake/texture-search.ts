@@ -32,14 +32,19 @@ function sharedTail(first: string, second: string): number {
 const STOCK_MARK = 'stock:'
 
 /** Path of the game's own texture that a link names; null for links to files. */
-export const stockOfLink = (link: string | undefined): string | null => (link?.startsWith(STOCK_MARK) === true ? link.slice(STOCK_MARK.length) : null)
+export const stockOfLink = (link: string | undefined): string | null =>
+  link?.startsWith(STOCK_MARK) === true ? link.slice(STOCK_MARK.length) : null
 
 /**
  * The file that a written texture path means: one pointed to by hand, else the same full path,
  * else the file of that name whose folders agree the longest; case, folder and drive are ignored.
  * @param links written path → path of a file, set by hand
  */
-export function findTexture<F extends Pick<SourceFile, 'path'>>(written: string, files: readonly F[], links: Readonly<Record<string, string>> = {}): F | null {
+export function findTexture<F extends Pick<SourceFile, 'path'>>(
+  written: string,
+  files: readonly F[],
+  links: Readonly<Record<string, string>> = {},
+): F | null {
   const linked = links[written]
   if (linked !== undefined) {
     const byHand = files.find((file) => file.path === linked)

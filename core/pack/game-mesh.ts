@@ -11,14 +11,18 @@ const ofLooks = new Set(['KHR_materials_variants', SourceMapsExtension.EXTENSION
 
 /** Which model a branch of the scene belongs to: the first of its parts that says so; the first model when none does. */
 function modelOf(branch: Node, kind: Kind): string {
-  const named = [branch, ...descendants(branch)].map((node) => getNodeExtras(node).model).find((model) => model !== undefined)
+  const named = [branch, ...descendants(branch)]
+    .map((node) => getNodeExtras(node).model)
+    .find((model) => model !== undefined)
   return named ?? kind.models[0]
 }
 
 /** A surface with what the game reads: one set of UVs, no corner colours, nothing of ours. */
 function leaveGameAttributes(primitive: Primitive): void {
   primitive.setExtras({})
-  for (const semantic of primitive.listSemantics()) if (!/^(POSITION|NORMAL|TANGENT|TEXCOORD_0|JOINTS_\d|WEIGHTS_\d)$/.test(semantic)) primitive.setAttribute(semantic, null)
+  for (const semantic of primitive.listSemantics())
+    if (!/^(POSITION|NORMAL|TANGENT|TEXCOORD_0|JOINTS_\d|WEIGHTS_\d)$/.test(semantic))
+      primitive.setAttribute(semantic, null)
   for (const target of primitive.listTargets()) primitive.removeTarget(target)
 }
 
@@ -31,17 +35,25 @@ function disposeBranch(branch: Node): void {
  * in `extras`; a solid carries its surface, layers and mass there, as the loader reads them.
  * @param model for kinds with several: only what belongs to this one
  */
-export async function writeGameGlb(document: Document, itemName: string, kind: Kind, model?: string): Promise<Uint8Array> {
+export async function writeGameGlb(
+  document: Document,
+  itemName: string,
+  kind: Kind,
+  model?: string,
+): Promise<Uint8Array> {
   const copy = copyDocument(document)
   const root = copy.getRoot()
   const scene = itemScene(copy).setName(itemName)
   for (const other of root.listScenes()) if (other !== scene) other.dispose()
-  if (model !== undefined) for (const child of scene.listChildren()) if (modelOf(child, kind) !== model) disposeBranch(child)
+  if (model !== undefined)
+    for (const child of scene.listChildren()) if (modelOf(child, kind) !== model) disposeBranch(child)
   for (const node of listSceneNodes(copy)) {
     const { solid } = getNodeExtras(node)
     node.setCamera(null)
     if (kind.mostLights === 0) node.setExtension('KHR_lights_punctual', null)
-    node.setExtras(solid ? { surface: solid.surface, layers: solid.layers, mass: solid.massKilograms } : foreignExtras(node))
+    node.setExtras(
+      solid ? { surface: solid.surface, layers: solid.layers, mass: solid.massKilograms } : foreignExtras(node),
+    )
     node.getMesh()?.setExtras({})
     for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
       if (countPrimitiveTriangles(primitive) === 0) primitive.dispose()
@@ -54,7 +66,11 @@ export async function writeGameGlb(document: Document, itemName: string, kind: K
   // Looks and unpacked maps are in files of their own.
   for (const extension of root.listExtensionsUsed()) if (ofLooks.has(extension.extensionName)) extension.dispose()
   for (const texture of root.listTextures()) texture.dispose()
-  if (kind.mostLights === 0) root.listExtensionsUsed().find((extension) => extension.extensionName === 'KHR_lights_punctual')?.dispose()
+  if (kind.mostLights === 0)
+    root
+      .listExtensionsUsed()
+      .find((extension) => extension.extensionName === 'KHR_lights_punctual')
+      ?.dispose()
   root.setExtras({})
   root.getAsset().generator = 'Gentle Crate'
   const itemNode = copy.createNode(itemName)
@@ -64,6 +80,9 @@ export async function writeGameGlb(document: Document, itemName: string, kind: K
   }
   scene.addChild(itemNode)
   orderAccessors(copy)
-  await copy.transform(prune({ keepAttributes: true, keepLeaves: true, keepExtras: true, keepSolidTextures: true }), unpartition())
+  await copy.transform(
+    prune({ keepAttributes: true, keepLeaves: true, keepExtras: true, keepSolidTextures: true }),
+    unpartition(),
+  )
   return createIO().writeBinary(copy)
 }

@@ -7,7 +7,10 @@ const pathSafe = (name: string): string => name.replace(/[\\/:*?"<>|\u0000-\u001
 export function itemPaths(rulebook: Rulebook, kind: Kind, itemName: string) {
   const { paths } = rulebook.files
   const fill = (template: string, words: Record<string, string>): string =>
-    Object.entries({ category: kind.category, item: itemName, ...words }).reduce((path, [word, value]) => path.replaceAll(`{${word}}`, pathSafe(value)), template)
+    Object.entries({ category: kind.category, item: itemName, ...words }).reduce(
+      (path, [word, value]) => path.replaceAll(`{${word}}`, pathSafe(value)),
+      template,
+    )
   return {
     mesh: fill(paths.mesh, {}),
     /** The mesh file of one of several models: its name follows the item's. */

@@ -15,7 +15,12 @@ import { packItems } from './pack-crate.ts'
 const rulebook = rulebookById('tarn-and-tiller')
 
 /** A demo item through Prepare, further steps, and into a pack. */
-async function packDemo(folder: 'rain_hat' | 'landing_planks', kindId: string, more: { step: string; parameters: Record<string, unknown> }[] = [], game = rulebook) {
+async function packDemo(
+  folder: 'rain_hat' | 'landing_planks',
+  kindId: string,
+  more: { step: string; parameters: Record<string, unknown> }[] = [],
+  game = rulebook,
+) {
   const kind = kindOf(game, kindId)
   const [{ item, files }] = await bringIn(demoSources(folder), kindId, { models: kind.models }, [])
   const start = await startOf(item, async (sha) => files.find((file) => file.sha256 === sha)?.file.bytes ?? null)
@@ -28,19 +33,44 @@ async function packDemo(folder: 'rain_hat' | 'landing_planks', kindId: string, m
   const pack = await packItems([{ name: folder, kind, document }], game, 'x')
   return { item, worklist, pack, files: readArchive(pack.bytes, 'pack.zip'), log: loadPack(pack.bytes, game) }
 }
-const json = (bytes: Uint8Array | undefined): Record<string, unknown> => JSON.parse(new TextDecoder().decode(bytes)) as Record<string, unknown>
+const json = (bytes: Uint8Array | undefined): Record<string, unknown> =>
+  JSON.parse(new TextDecoder().decode(bytes)) as Record<string, unknown>
 
 describe('an item with two models', () => {
   it('comes from two files as one item, shows one material in both, and its looks change both', async () => {
-    const parameters = { material: 'hat_oilskin', variants: [{ name: 'Storm blue', hueDegrees: 0, saturation: 0, lightness: 0, colour: '#2f5f9e', mode: 'tint', strength: 1 }], hues: [], greyChroma: 0.02, protect: '' }
-    const { item, worklist, files, log, pack } = await packDemo('rain_hat', 'gear', [{ step: 'recolour-looks', parameters }])
+    const parameters = {
+      material: 'hat_oilskin',
+      variants: [
+        {
+          name: 'Storm blue',
+          hueDegrees: 0,
+          saturation: 0,
+          lightness: 0,
+          colour: '#2f5f9e',
+          mode: 'tint',
+          strength: 1,
+        },
+      ],
+      hues: [],
+      greyChroma: 0.02,
+      protect: '',
+    }
+    const { item, worklist, files, log, pack } = await packDemo('rain_hat', 'gear', [
+      { step: 'recolour-looks', parameters },
+    ])
     expect(item).toMatchObject({ name: 'Rain hat', models: { lying: 'rain_hat_lying.obj', worn: 'rain_hat_worn.obj' } })
     expect(worklist.map((entry) => entry.step)).toContain('share-material')
     expect(json(files.get('items/gear/rain_hat/entry.json'))).toMatchObject({
       models: { lying: 'items/gear/rain_hat/rain_hat_lying.glb', worn: 'items/gear/rain_hat/rain_hat_worn.glb' },
       looks: ['items/gear/rain_hat/looks/plain.json', 'items/gear/rain_hat/looks/storm_blue.json'],
     })
-    const [plain, blue] = ['plain', 'storm_blue'].map((look) => json(files.get(`items/gear/rain_hat/looks/${look}.json`))['materials'] as Record<string, { maps: { colour: string } }>)
+    const [plain, blue] = ['plain', 'storm_blue'].map(
+      (look) =>
+        json(files.get(`items/gear/rain_hat/looks/${look}.json`))['materials'] as Record<
+          string,
+          { maps: { colour: string } }
+        >,
+    )
     expect(Object.keys(blue)).toEqual(Object.keys(plain))
     const [name] = Object.keys(plain)
     expect(files.has(blue[name].maps.colour)).toBe(true)
@@ -49,7 +79,13 @@ describe('an item with two models', () => {
     expect(log.loads).toBe(true)
     // It can be opened again; each of its models stands on its own.
     const opened = openPack(pack.bytes, 'hat.zip')
-    expect(opened.items).toMatchObject([{ name: 'rain_hat', kind: 'gear', meshes: [expect.stringMatching(/lying\.glb$/), expect.stringMatching(/worn\.glb$/)] }])
+    expect(opened.items).toMatchObject([
+      {
+        name: 'rain_hat',
+        kind: 'gear',
+        meshes: [expect.stringMatching(/lying\.glb$/), expect.stringMatching(/worn\.glb$/)],
+      },
+    ])
     expect((await takeItem(opened, 'rain_hat')).length).toBeGreaterThan(1000)
   })
 })
@@ -59,20 +95,40 @@ describe('a finish', () => {
     const { files, log, worklist, pack } = await packDemo('landing_planks', 'finish')
     const opened = openPack(pack.bytes, 'planks.zip')
     expect(opened.items).toMatchObject([{ name: 'landing_planks', meshes: [] }])
-    await expect(takeItem(opened, 'landing_planks')).rejects.toThrow(/landing_planks is a finish and has no mesh. Take its pictures instead/)
+    await expect(takeItem(opened, 'landing_planks')).rejects.toThrow(
+      /landing_planks is a finish and has no mesh. Take its pictures instead/,
+    )
     expect([...files.keys()].some((path) => path.endsWith('.glb'))).toBe(false)
     expect(worklist.every((entry) => !['scale-to-game', 'weld', 'two-sided'].includes(entry.step))).toBe(true)
-    const materials = json(files.get('items/finishes/landing_planks/looks/plain.json'))['materials'] as Record<string, { shading: string; maps: object }>
-    expect(Object.values(materials)).toMatchObject([{ shading: 'mixed', maps: { colour: expect.stringMatching(/planks_col\.dds$/), normal: expect.stringMatching(/planks_nrm\.dds$/), mixed: expect.stringMatching(/planks_mix\.dds$/) } }])
+    const materials = json(files.get('items/finishes/landing_planks/looks/plain.json'))['materials'] as Record<
+      string,
+      { shading: string; maps: object }
+    >
+    expect(Object.values(materials)).toMatchObject([
+      {
+        shading: 'mixed',
+        maps: {
+          colour: expect.stringMatching(/planks_col\.dds$/),
+          normal: expect.stringMatching(/planks_nrm\.dds$/),
+          mixed: expect.stringMatching(/planks_mix\.dds$/),
+        },
+      },
+    ])
     expect(log.loads).toBe(true)
   })
   it('writes the text file of each material where the rulebook has a template, without lines that stay empty', async () => {
     const game = rulebookSchema.parse({
       ...rulebook,
-      files: { ...rulebook.files, paths: { ...rulebook.files.paths, material: 'materials/{material}.txt' }, materialTemplate: ['texture {colour}', 'bumps {normal}', 'flags {flags}', 'walks {surface}', 'end'] },
+      files: {
+        ...rulebook.files,
+        paths: { ...rulebook.files.paths, material: 'materials/{material}.txt' },
+        materialTemplate: ['texture {colour}', 'bumps {normal}', 'flags {flags}', 'walks {surface}', 'end'],
+      },
     })
     const { files } = await packDemo('landing_planks', 'finish', [], game)
-    expect(new TextDecoder().decode(files.get('materials/planks_albedo.txt') ?? files.get('materials/planks.txt'))).toBe(
+    expect(
+      new TextDecoder().decode(files.get('materials/planks_albedo.txt') ?? files.get('materials/planks.txt')),
+    ).toBe(
       'texture items/finishes/landing_planks/maps/planks_col\nbumps items/finishes/landing_planks/maps/planks_nrm\nwalks timber\nend\n',
     )
   })

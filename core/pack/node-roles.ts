@@ -7,7 +7,11 @@ const escaped = (text: string): string => text.replace(/[.*+?^$()|[\]\\]/g, '\\$
 
 /** Tells what each node of a packed mesh is for, as the game does: by its name and by what it hangs under. */
 export function recogniseRoles(document: Document, rulebook: Rulebook): void {
-  const solidName = new RegExp(`^${escaped(rulebook.solids.name).replace('{shape}', `(${solidShapes.join('|')})`).replace('{nn}', '\\d\\d+')}$`)
+  const solidName = new RegExp(
+    `^${escaped(rulebook.solids.name)
+      .replace('{shape}', `(${solidShapes.join('|')})`)
+      .replace('{nn}', '\\d\\d+')}$`,
+  )
   const levelName = new RegExp(`^.+${escaped(rulebook.levels.nameSuffix).replace('{level}', '([1-9])')}$`)
   for (const node of listSceneNodes(document)) {
     if (!node.getMesh()) continue
@@ -17,17 +21,27 @@ export function recogniseRoles(document: Document, rulebook: Rulebook): void {
     if (shape) {
       const facts = solidFacts(node.getExtras())
       setNodeExtras(node.setExtras({}), { role: 'solid', solid: { shape, ...facts } })
-    }
-    else if (level !== undefined && hangsUnderItsPart(node)) setNodeExtras(node, { role: 'level', level: Number(level) })
-    else if (name.endsWith(rulebook.levels.shadow.nameSuffix) && hangsUnderItsPart(node)) setNodeExtras(node, { role: 'shadow' })
+    } else if (level !== undefined && hangsUnderItsPart(node))
+      setNodeExtras(node, { role: 'level', level: Number(level) })
+    else if (name.endsWith(rulebook.levels.shadow.nameSuffix) && hangsUnderItsPart(node))
+      setNodeExtras(node, { role: 'shadow' })
   }
 }
 
 /** What a solid says of itself; anything of another type counts as not said. */
-function solidFacts({ surface, layers, mass }: Record<string, unknown>): { surface: string | null; layers: string[]; massKilograms: number | null } {
+function solidFacts({ surface, layers, mass }: Record<string, unknown>): {
+  surface: string | null
+  layers: string[]
+  massKilograms: number | null
+} {
   return {
     surface: typeof surface === 'string' ? surface.slice(0, 64) : null,
-    layers: Array.isArray(layers) ? layers.filter((layer) => typeof layer === 'string').slice(0, 1000).map((layer) => layer.slice(0, 64)) : [],
+    layers: Array.isArray(layers)
+      ? layers
+          .filter((layer) => typeof layer === 'string')
+          .slice(0, 1000)
+          .map((layer) => layer.slice(0, 64))
+      : [],
     massKilograms: typeof mass === 'number' ? mass : null,
   }
 }

@@ -27,9 +27,21 @@ export interface PackedItem {
   looks: string[]
 }
 
-const manifestSchema = z.object({ game: z.string(), title: z.string().default(''), items: z.array(z.object({ name: z.string(), kind: z.string() })).max(10_000) })
-const entrySchema = z.object({ item: z.string(), kind: z.string(), mesh: z.string().optional(), models: z.record(z.string(), z.string()).optional(), looks: z.array(z.string()).max(100) })
-const lookSchema = z.object({ materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })) })
+const manifestSchema = z.object({
+  game: z.string(),
+  title: z.string().default(''),
+  items: z.array(z.object({ name: z.string(), kind: z.string() })).max(10_000),
+})
+const entrySchema = z.object({
+  item: z.string(),
+  kind: z.string(),
+  mesh: z.string().optional(),
+  models: z.record(z.string(), z.string()).optional(),
+  looks: z.array(z.string()).max(100),
+})
+const lookSchema = z.object({
+  materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })),
+})
 
 const MANIFEST = 'manifest.json'
 const TEXTURE = /\.(dds|ktx2|tga|png|jpe?g)$/i
@@ -62,14 +74,22 @@ export function gameOfPack(files: ReadonlyMap<string, Uint8Array>): string | nul
  */
 export function openPack(bytes: Uint8Array, name: string): OpenedPack {
   const files = readArchive(bytes, name)
-  if (!isPack(files.keys())) throw new PlainError('it holds no manifest.json, so it is not a pack', name, 'Choose a pack.')
+  if (!isPack(files.keys()))
+    throw new PlainError('it holds no manifest.json, so it is not a pack', name, 'Choose a pack.')
   const manifest = parseJson(files, MANIFEST, manifestSchema, name)
   const rulebook = rulebookById(manifest.game)
-  const entries = [...files.keys()].filter((path) => path.endsWith('entry.json')).map((path) => parseJson(files, path, entrySchema, name))
+  const entries = [...files.keys()]
+    .filter((path) => path.endsWith('entry.json'))
+    .map((path) => parseJson(files, path, entrySchema, name))
   return {
     rulebook,
     title: manifest.title || name,
-    items: entries.map((entry) => ({ name: entry.item, kind: entry.kind, meshes: entry.mesh !== undefined ? [entry.mesh] : Object.values(entry.models ?? {}), looks: entry.looks })),
+    items: entries.map((entry) => ({
+      name: entry.item,
+      kind: entry.kind,
+      meshes: entry.mesh !== undefined ? [entry.mesh] : Object.values(entry.models ?? {}),
+      looks: entry.looks,
+    })),
     textures: [...files].filter(([path]) => TEXTURE.test(path)).map(([path, content]) => ({ path, bytes: content })),
     files,
   }
@@ -82,19 +102,30 @@ export function openPack(bytes: Uint8Array, name: string): OpenedPack {
  */
 export async function takeItem(pack: OpenedPack, itemName: string): Promise<Uint8Array> {
   const item = pack.items.find((each) => each.name === itemName)
-  if (!item) throw new PlainError(`it has no item “${itemName}”`, pack.title, `Its items: ${pack.items.map((each) => each.name).join(', ')}.`)
+  if (!item)
+    throw new PlainError(
+      `it has no item “${itemName}”`,
+      pack.title,
+      `Its items: ${pack.items.map((each) => each.name).join(', ')}.`,
+    )
   // Of an item with several models the first is taken: each stands on its own.
   const [path] = item.meshes
-  if (path === undefined) throw new PlainError(`${itemName} is a ${item.kind} and has no mesh`, pack.title, 'Take its pictures instead.')
+  if (path === undefined)
+    throw new PlainError(`${itemName} is a ${item.kind} and has no mesh`, pack.title, 'Take its pictures instead.')
   const mesh = pack.files.get(path)
   if (!mesh) throw new PlainError(`the mesh of ${itemName} is missing`, pack.title, 'Copy the pack again.')
   let document: Document
   try {
     document = await documentFromGlb(mesh)
   } catch (error) {
-    throw new PlainError(`the mesh of ${itemName} cannot be read (${plainMessage(error)})`, pack.title, 'Copy the pack again.')
+    throw new PlainError(
+      `the mesh of ${itemName} cannot be read (${plainMessage(error)})`,
+      pack.title,
+      'Copy the pack again.',
+    )
   }
-  if (item.looks.length > 0) await wearLook(document, pack, parseJson(pack.files, item.looks[0], lookSchema, pack.title))
+  if (item.looks.length > 0)
+    await wearLook(document, pack, parseJson(pack.files, item.looks[0], lookSchema, pack.title))
   recogniseRoles(document, pack.rulebook)
   return documentToGlb(document)
 }
@@ -126,7 +157,11 @@ async function makeTexture(document: Document, path: string, bytes: Uint8Array, 
     throw new PlainError(`it cannot be read (${plainMessage(error)})`, path, 'Copy the pack again.')
   })
   const stem = (path.split('/').pop() ?? path).replace(/\.[^.]*$/, '')
-  const texture = document.createTexture(stem).setMimeType(image.mimeType).setImage(image.bytes as Uint8Array<ArrayBuffer>).setURI(`${stem}.${image.mimeType === 'image/png' ? 'png' : 'jpg'}`)
+  const texture = document
+    .createTexture(stem)
+    .setMimeType(image.mimeType)
+    .setImage(image.bytes as Uint8Array<ArrayBuffer>)
+    .setURI(`${stem}.${image.mimeType === 'image/png' ? 'png' : 'jpg'}`)
   setTextureExtras(texture, { role, written: path, cameAs: image.facts.title })
   return texture
 }

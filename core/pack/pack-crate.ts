@@ -10,7 +10,12 @@ export interface Pack {
 }
 
 /** One archive with every item's files and a manifest of sizes and checksums. Equal items give equal bytes. */
-export async function packItems(items: readonly PackableItem[], rulebook: Rulebook, title: string, progress: (fraction: number, doing: string) => Promise<void> = async () => undefined): Promise<Pack> {
+export async function packItems(
+  items: readonly PackableItem[],
+  rulebook: Rulebook,
+  title: string,
+  progress: (fraction: number, doing: string) => Promise<void> = async () => undefined,
+): Promise<Pack> {
   const files: ArchiveFile[] = []
   for (const [index, item] of items.entries()) {
     await progress(index / items.length, item.name)
@@ -23,8 +28,15 @@ export async function packItems(items: readonly PackableItem[], rulebook: Rulebo
     items: items.map((item) => ({ name: item.name, kind: item.kind.id })),
     files: files.map(({ path, bytes }) => ({ path, bytes: bytes.length, sha256: sha256Hex(bytes) })),
   }
-  files.unshift({ path: rulebook.files.manifest.path, bytes: new TextEncoder().encode(`${JSON.stringify(manifest, null, 2)}\n`) })
+  files.unshift({
+    path: rulebook.files.manifest.path,
+    bytes: new TextEncoder().encode(`${JSON.stringify(manifest, null, 2)}\n`),
+  })
   await progress(1, 'archive')
   const bytes = writeArchive(files, rulebook.files.archive.writer)
-  return { bytes, sha256: sha256Hex(bytes), files: files.map((file) => ({ path: file.path, bytes: file.bytes.length })) }
+  return {
+    bytes,
+    sha256: sha256Hex(bytes),
+    files: files.map((file) => ({ path: file.path, bytes: file.bytes.length })),
+  }
 }

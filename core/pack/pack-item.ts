@@ -19,12 +19,19 @@ const toJson = (value: unknown): Uint8Array => new TextEncoder().encode(`${JSON.
 
 /** Every file of one item: entry, meshes, looks and maps, in the order in which they are packed. */
 export async function packItem({ name, kind, document }: PackableItem, rulebook: Rulebook): Promise<ArchiveFile[]> {
-  if (rulebook.files.mesh.writer !== 'glb') throw new PlainError(`meshes for ${rulebook.title} cannot be written yet`, name, 'Choose another rulebook.')
+  if (rulebook.files.mesh.writer !== 'glb')
+    throw new PlainError(`meshes for ${rulebook.title} cannot be written yet`, name, 'Choose another rulebook.')
   const paths = itemPaths(rulebook, kind, name)
   const maps = new Map<string, ArchiveFile>()
   const looks = listLooks(document).map((look) => packLook(document, look, rulebook, paths, maps))
   const meshes = await packMeshes(document, name, kind, paths)
-  const entry = { item: name, kind: kind.id, category: kind.category, ...meshes.entry, looks: looks.map(({ look }) => paths.look(look)) }
+  const entry = {
+    item: name,
+    kind: kind.id,
+    category: kind.category,
+    ...meshes.entry,
+    looks: looks.map(({ look }) => paths.look(look)),
+  }
   const first = looks.find(({ look }) => look === FIRST_LOOK) ?? looks[0]
   return [
     { path: paths.entry, bytes: toJson(entry) },
@@ -36,10 +43,20 @@ export async function packItem({ name, kind, document }: PackableItem, rulebook:
 }
 
 /** The mesh files and what the entry says of them: none for a finish, one for most kinds, one a model for gear. */
-async function packMeshes(document: Document, name: string, kind: Kind, paths: ReturnType<typeof itemPaths>): Promise<{ entry: object; files: ArchiveFile[] }> {
+async function packMeshes(
+  document: Document,
+  name: string,
+  kind: Kind,
+  paths: ReturnType<typeof itemPaths>,
+): Promise<{ entry: object; files: ArchiveFile[] }> {
   if (kind.mesh === null) return { entry: {}, files: [] }
-  if (kind.models.length < 2) return { entry: { mesh: paths.mesh }, files: [{ path: paths.mesh, bytes: await writeGameGlb(document, name, kind) }] }
+  if (kind.models.length < 2)
+    return {
+      entry: { mesh: paths.mesh },
+      files: [{ path: paths.mesh, bytes: await writeGameGlb(document, name, kind) }],
+    }
   const files: ArchiveFile[] = []
-  for (const model of kind.models) files.push({ path: paths.model(model), bytes: await writeGameGlb(document, name, kind, model) })
+  for (const model of kind.models)
+    files.push({ path: paths.model(model), bytes: await writeGameGlb(document, name, kind, model) })
   return { entry: { models: Object.fromEntries(kind.models.map((model, index) => [model, files[index].path])) }, files }
 }

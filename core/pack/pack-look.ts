@@ -24,16 +24,33 @@ export interface PackedLook {
 type Paths = ReturnType<typeof itemPaths>
 
 /** One look of an item. The maps it shows are added to `maps`, by path. */
-export function packLook(document: Document, look: string, rulebook: Rulebook, paths: Paths, maps: Map<string, ArchiveFile>): PackedLook {
+export function packLook(
+  document: Document,
+  look: string,
+  rulebook: Rulebook,
+  paths: Paths,
+  maps: Map<string, ArchiveFile>,
+): PackedLook {
   const materials: Record<string, PackedMaterial> = {}
-  for (const [own, shown] of materialsInLook(document, look)) materials[own.getName()] = packMaterial(own, shown, rulebook, paths, maps)
+  for (const [own, shown] of materialsInLook(document, look))
+    materials[own.getName()] = packMaterial(own, shown, rulebook, paths, maps)
   return { look, materials }
 }
 
 /** Name, flags and shading are the mesh's own material's, for that is what the game looks a look's lines up by. */
-function packMaterial(own: Material, shownMaterial: Material, rulebook: Rulebook, paths: Paths, maps: Map<string, ArchiveFile>): PackedMaterial {
+function packMaterial(
+  own: Material,
+  shownMaterial: Material,
+  rulebook: Rulebook,
+  paths: Paths,
+  maps: Map<string, ArchiveFile>,
+): PackedMaterial {
   const shown: Partial<Record<MapRoleName, string>> = stockMaps(shownMaterial)
-  const textures: Record<MapRoleName, Texture | null> = { colour: shownMaterial.getBaseColorTexture(), normal: shownMaterial.getNormalTexture(), mixed: materialMap(shownMaterial, 'mixed') }
+  const textures: Record<MapRoleName, Texture | null> = {
+    colour: shownMaterial.getBaseColorTexture(),
+    normal: shownMaterial.getNormalTexture(),
+    mixed: materialMap(shownMaterial, 'mixed'),
+  }
   for (const role of presentMaps(shownMaterial)) {
     const texture = textures[role]
     const image = texture?.getImage()
@@ -45,7 +62,8 @@ function packMaterial(own: Material, shownMaterial: Material, rulebook: Rulebook
   }
   // A texture that was never found is named all the same: the loader then says which file is missing.
   for (const reference of getMaterialExtras(shownMaterial).references) {
-    if (reference.found === null && isGameMapRole(reference.role)) shown[reference.role] ??= paths.map(stemOf(reference.path), rulebook.files.texture.writer)
+    if (reference.found === null && isGameMapRole(reference.role))
+      shown[reference.role] ??= paths.map(stemOf(reference.path), rulebook.files.texture.writer)
   }
   return { shading: shadingOf(own, shownMaterial, rulebook), maps: shown }
 }

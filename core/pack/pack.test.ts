@@ -20,7 +20,10 @@ const text = (bytes: Uint8Array | undefined) => JSON.parse(new TextDecoder().dec
 async function furnished() {
   const document = documentOf({ box: unitBox() })
   const picture = encodePng({ width: 4, height: 4, data: new Uint8Array(64).fill(99) }, false)
-  const texture = document.createTexture('wood_col').setMimeType('image/png').setImage(picture as Uint8Array<ArrayBuffer>)
+  const texture = document
+    .createTexture('wood_col')
+    .setMimeType('image/png')
+    .setImage(picture as Uint8Array<ArrayBuffer>)
   setTextureExtras(texture, { role: 'colour' })
   document.getRoot().listMaterials()[0].setName('wood@timber').setBaseColorTexture(texture)
   itemScene(document).addChild(document.createNode('camera').setCamera(document.createCamera()))
@@ -43,7 +46,10 @@ describe('the game’s mesh file', () => {
 
   it('carries a solid’s surface, layers and mass as the loader reads them', async () => {
     const read = await createIO().readBinary(await writeGameGlb(await furnished(), 'crate_box', prop))
-    const solid = read.getRoot().listNodes().find((node) => node.getName() === 'solid_box_01')
+    const solid = read
+      .getRoot()
+      .listNodes()
+      .find((node) => node.getName() === 'solid_box_01')
     expect(solid?.getExtras()).toEqual({ surface: 'timber', layers: ['ground', 'walls'], mass: null })
     expect(solid?.getParentNode()?.getName()).toBe('box')
   })
@@ -83,12 +89,19 @@ describe('an item’s files', () => {
       look: 'plain',
       materials: { 'wood@timber': { shading: 'plain', maps: { colour: 'items/props/crate_box/maps/wood_col.png' } } },
     })
-    expect(text(files[0].bytes)).toMatchObject({ item: 'crate_box', kind: 'prop', mesh: files[1].path, looks: [files[2].path] })
+    expect(text(files[0].bytes)).toMatchObject({
+      item: 'crate_box',
+      kind: 'prop',
+      mesh: files[1].path,
+      looks: [files[2].path],
+    })
   })
 
   it('name a texture that was never found, so that the loader says which', async () => {
     const document = documentOf({ box: unitBox() })
-    setMaterialExtras(document.getRoot().listMaterials()[0], { references: [{ role: 'colour', path: 'lost wood.png', found: null }] })
+    setMaterialExtras(document.getRoot().listMaterials()[0], {
+      references: [{ role: 'colour', path: 'lost wood.png', found: null }],
+    })
     const files = await packItem({ name: 'box', kind: prop, document }, tarnAndTiller)
     expect(text(files[2].bytes).materials.box_material.maps.colour).toBe('items/props/box/maps/lost wood.dds')
   })
@@ -96,7 +109,14 @@ describe('an item’s files', () => {
 
 describe('a pack', () => {
   it('is the same for the same items, and another for others', async () => {
-    const pack = async (radius: number) => (await packItems([{ name: 'ball', kind: prop, document: documentOf({ ball: ball(radius, 6) }) }], tarnAndTiller, 'x')).sha256
+    const pack = async (radius: number) =>
+      (
+        await packItems(
+          [{ name: 'ball', kind: prop, document: documentOf({ ball: ball(radius, 6) }) }],
+          tarnAndTiller,
+          'x',
+        )
+      ).sha256
     expect(await pack(1)).toBe(await pack(1))
     expect(await pack(1)).not.toBe(await pack(2))
   })
@@ -105,20 +125,27 @@ describe('a pack', () => {
     const told: [number, string][] = []
     const items = ['a', 'b'].map((name) => ({ name, kind: prop, document: documentOf({ [name]: unitBox() }) }))
     await packItems(items, tarnAndTiller, 'x', async (fraction, doing) => void told.push([fraction, doing]))
-    expect(told).toEqual([[0, 'a'], [0.5, 'b'], [1, 'archive']])
+    expect(told).toEqual([
+      [0, 'a'],
+      [0.5, 'b'],
+      [1, 'archive'],
+    ])
   })
 })
 
 describe('archives', () => {
   it('give back what was put in, deflated or stored', () => {
     const files = [{ path: 'a/b.txt', bytes: new TextEncoder().encode('hello'.repeat(100)) }]
-    for (const writer of ['zip-deflated', 'zip-stored'] as const) expect(readArchive(writeArchive(files, writer), 'x').get('a/b.txt')).toEqual(files[0].bytes)
+    for (const writer of ['zip-deflated', 'zip-stored'] as const)
+      expect(readArchive(writeArchive(files, writer), 'x').get('a/b.txt')).toEqual(files[0].bytes)
     expect(writeArchive(files, 'zip-deflated').length).toBeLessThan(writeArchive(files, 'zip-stored').length)
   })
 
   it('refuse absolute paths and drives', () => {
     for (const path of ['/etc/x', 'C:/x', 'a/../../x']) {
-      expect(() => readArchive(writeArchive([{ path, bytes: new Uint8Array(1) }], 'zip-stored'), 'x.zip')).toThrow(/climbs out of the archive/)
+      expect(() => readArchive(writeArchive([{ path, bytes: new Uint8Array(1) }], 'zip-stored'), 'x.zip')).toThrow(
+        /climbs out of the archive/,
+      )
     }
   })
 })

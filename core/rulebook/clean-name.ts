@@ -18,7 +18,11 @@ const words = (name: string): string[] =>
  * copy numbers, versions and sizes; never empty, reserved or too long.
  */
 export function cleanName(rulebook: Rulebook, name: string, fallback: string): string {
-  return fit(rulebook, words(name).filter((word, index) => index === 0 || !sizeOrCopy.test(word)), fallback)
+  return fit(
+    rulebook,
+    words(name).filter((word, index) => index === 0 || !sizeOrCopy.test(word)),
+    fallback,
+  )
 }
 
 /** The same for a texture: words for its role are left out, the rulebook's ending is put on. */

@@ -34,7 +34,11 @@ export function parseRulebook(text: string, fileName: string): Rulebook {
   try {
     data = JSON.parse(text)
   } catch (error) {
-    throw new PlainError(`it is not JSON (${error instanceof Error ? error.message : 'unreadable'})`, fileName, 'Mend the text and try again.')
+    throw new PlainError(
+      `it is not JSON (${error instanceof Error ? error.message : 'unreadable'})`,
+      fileName,
+      'Mend the text and try again.',
+    )
   }
   const parsed = rulebookSchema.safeParse(data)
   if (parsed.success) return parsed.data

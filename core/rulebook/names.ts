@@ -33,7 +33,8 @@ export function solidName(rulebook: Rulebook, shape: string, number: number): st
   return rulebook.solids.name.replace('{shape}', shape).replace('{nn}', String(number).padStart(2, '0'))
 }
 
-export const levelSuffix = (rulebook: Rulebook, level: number): string => rulebook.levels.nameSuffix.replace('{level}', String(level))
+export const levelSuffix = (rulebook: Rulebook, level: number): string =>
+  rulebook.levels.nameSuffix.replace('{level}', String(level))
 
 /** Whether a material's name says what it is made of. */
 export const isTaggedName = (materialName: string): boolean => materialName.includes('@')

@@ -13,9 +13,30 @@ const rulebook = rulebookById('tarn-and-tiller')
 describe('rulebooks', () => {
   it('ship whole: every kind of Tarn & Tiller, with its limits', () => {
     expect(builtInRulebooks().map((each) => each.id)).toContain('tarn-and-tiller')
-    expect(rulebook.kinds.map((kind) => kind.id)).toEqual(['prop', 'loose', 'mover', 'bender', 'fitting', 'gear', 'sign', 'course', 'ground', 'finish', 'addition'])
-    expect(kindOf(rulebook, 'prop').mesh).toMatchObject({ triangles: 12_000, withSolids: 15_000, cornersPerPart: 65_535 })
-    expect(rulebook.space).toMatchObject({ up: '+y', forward: '+z', unit: { name: 'span', metres: 0.5 }, figure: { height: 3.4, width: 0.9 } })
+    expect(rulebook.kinds.map((kind) => kind.id)).toEqual([
+      'prop',
+      'loose',
+      'mover',
+      'bender',
+      'fitting',
+      'gear',
+      'sign',
+      'course',
+      'ground',
+      'finish',
+      'addition',
+    ])
+    expect(kindOf(rulebook, 'prop').mesh).toMatchObject({
+      triangles: 12_000,
+      withSolids: 15_000,
+      cornersPerPart: 65_535,
+    })
+    expect(rulebook.space).toMatchObject({
+      up: '+y',
+      forward: '+z',
+      unit: { name: 'span', metres: 0.5 },
+      figure: { height: 3.4, width: 0.9 },
+    })
     expect(rulebook.files.archive.largestBytes).toBe(64 * 1024 * 1024)
   })
   it('are described by the published JSON Schema', () => {
@@ -75,9 +96,22 @@ describe('material tags', () => {
     expect(parseMaterialTag(rulebook, 'plain')).toEqual({ base: 'plain', surface: null, flags: [] })
   })
   it('know when a back is meant to be seen', () => {
-    expect(['sail@cloth.both', 'sail@cloth.veil.both', 'sail@cloth.bothx', 'both@cloth'].map(isTwoSidedName)).toEqual([true, true, false, false])
+    expect(['sail@cloth.both', 'sail@cloth.veil.both', 'sail@cloth.bothx', 'both@cloth'].map(isTwoSidedName)).toEqual([
+      true,
+      true,
+      false,
+      false,
+    ])
   })
-  it.each([['gate_stone', 'stone'], ['leaf_timber', 'timber'], ['arm_iron', 'iron'], ['hinge', 'iron'], ['window_pane', 'glass'], ['ivy_leaf', 'leaf'], ['zzz', 'timber']])('%s is probably %s', (name, surface) => {
+  it.each([
+    ['gate_stone', 'stone'],
+    ['leaf_timber', 'timber'],
+    ['arm_iron', 'iron'],
+    ['hinge', 'iron'],
+    ['window_pane', 'glass'],
+    ['ivy_leaf', 'leaf'],
+    ['zzz', 'timber'],
+  ])('%s is probably %s', (name, surface) => {
     expect(guessSurface(name, rulebook)).toBe(surface)
   })
   it('lead to a shading model that fits the maps', () => {

@@ -44,13 +44,24 @@ export type Kind = z.infer<typeof kindSchema>
 export const levelsSchema = z.object({
   neededAboveTriangles: z.number().int(),
   /** Share of the first level's triangles each further level may have, and where the game switches to it. */
-  chain: z.array(z.object({ level: z.number().int().min(1), mostShare: z.number().positive().max(1), fromDistance: z.number().positive() })),
+  chain: z.array(
+    z.object({
+      level: z.number().int().min(1),
+      mostShare: z.number().positive().max(1),
+      fromDistance: z.number().positive(),
+    }),
+  ),
   nameSuffix: z.string(),
   sameMaterials: z.boolean(),
   sameBones: z.boolean(),
   /** How far the box of a level may lie from the first level's, as a share of the longest side. */
   mostDrift: z.number().positive().max(1).default(0.1),
-  shadow: z.object({ mostShare: z.number().positive().max(1), nameSuffix: z.string(), orALevel: z.boolean(), closed: z.boolean() }),
+  shadow: z.object({
+    mostShare: z.number().positive().max(1),
+    nameSuffix: z.string(),
+    orALevel: z.boolean(),
+    closed: z.boolean(),
+  }),
 })
 
 export const solidsSchema = z.object({
@@ -65,7 +76,18 @@ export const solidsSchema = z.object({
   layers: z.array(z.object({ name: z.string(), meaning: z.string() })),
   defaultLayers: z.array(z.string()),
   /** Bodies of the game, beside its figure, that come near things: how they are shaped, in game units, and where they move. */
-  bodies: z.array(z.object({ id: z.string(), title: z.string(), shape: z.enum(['box', 'ball']), size: z.tuple([z.number().positive(), z.number().positive(), z.number().positive()]), moves: z.enum(['ground', 'water', 'air']) })).max(16).default([]),
+  bodies: z
+    .array(
+      z.object({
+        id: z.string(),
+        title: z.string(),
+        shape: z.enum(['box', 'ball']),
+        size: z.tuple([z.number().positive(), z.number().positive(), z.number().positive()]),
+        moves: z.enum(['ground', 'water', 'air']),
+      }),
+    )
+    .max(16)
+    .default([]),
   /** How far a solid may stand outside what is seen, or lie inside it, before it is noticed, in game units. */
   noticedGap: z.number().positive().default(0.3),
 })

@@ -2,7 +2,18 @@ import { z } from 'zod'
 
 export const codecSchema = z.enum(['bc1', 'bc3', 'bc4', 'bc5', 'bc7', 'none'])
 
-const channelMeaning = z.enum(['red', 'green', 'blue', 'opacity', 'normal-x', 'normal-y', 'occlusion', 'roughness', 'metalness', 'glow'])
+const channelMeaning = z.enum([
+  'red',
+  'green',
+  'blue',
+  'opacity',
+  'normal-x',
+  'normal-y',
+  'occlusion',
+  'roughness',
+  'metalness',
+  'glow',
+])
 
 export const mapRoleSchema = z.object({
   role: z.enum(['colour', 'normal', 'mixed']),
@@ -13,7 +24,12 @@ export const mapRoleSchema = z.object({
   preferred: codecSchema,
   /** A smaller codec that may be chosen when no pixel is see-through. */
   whenOpaque: codecSchema.nullable(),
-  channels: z.object({ r: channelMeaning.nullable(), g: channelMeaning.nullable(), b: channelMeaning.nullable(), a: channelMeaning.nullable() }),
+  channels: z.object({
+    r: channelMeaning.nullable(),
+    g: channelMeaning.nullable(),
+    b: channelMeaning.nullable(),
+    a: channelMeaning.nullable(),
+  }),
   normalY: z.enum(['up', 'down']).nullable(),
 })
 export type MapRole = z.infer<typeof mapRoleSchema>

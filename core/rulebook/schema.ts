@@ -27,7 +27,9 @@ export const spaceSchema = z.object({
   /** Longest side an item is believed at; beyond it the unit is probably wrong. */
   largestItem: z.number().positive(),
   /** How the game tells near from far: where its view begins, in game units, and how many bits a depth has. */
-  depth: z.object({ near: z.number().positive(), bits: z.number().int().min(16).max(32) }).default({ near: 0.2, bits: 24 }),
+  depth: z
+    .object({ near: z.number().positive(), bits: z.number().int().min(16).max(32) })
+    .default({ near: 0.2, bits: 24 }),
   root: z.object({ atOrigin: z.boolean(), unturned: z.boolean(), unscaled: z.boolean() }),
 })
 
@@ -40,18 +42,30 @@ export const namesSchema = z.object({
 })
 
 export const filesSchema = z.object({
-  mesh: z.object({ writer: z.enum(['glb', 'gltf', 'obj', 'dae', 'parts-json']), ending: z.string(), images: z.enum(['none', 'inside', 'beside']) }),
+  mesh: z.object({
+    writer: z.enum(['glb', 'gltf', 'obj', 'dae', 'parts-json']),
+    ending: z.string(),
+    images: z.enum(['none', 'inside', 'beside']),
+  }),
   texture: z.object({ writer: z.enum(['dds', 'ktx2', 'tga', 'png']), ending: z.string() }),
   archive: z.object({ writer: z.enum(['zip-deflated', 'zip-stored']), largestBytes: z.number().int().positive() }),
   manifest: z.object({ path: z.string(), checksums: z.enum(['sha256', 'none']) }),
   /** Templates with {category}, {item}, {look}, {map}; {item} of a mesh has the model's name after it where a kind has several; {material} for the text file that some games want for each material. */
-  paths: z.object({ mesh: z.string(), look: z.string(), map: z.string(), entry: z.string(), material: z.string().optional() }),
+  paths: z.object({
+    mesh: z.string(),
+    look: z.string(),
+    map: z.string(),
+    entry: z.string(),
+    material: z.string().optional(),
+  }),
   /** The text file of a material: lines with {colour}, {normal}, {mixed} (paths without ending), {flags}, {surface}; a line whose word is empty is left out. */
   materialTemplate: z.array(z.string().max(500)).max(64).optional(),
 })
 
 export const stockSchema = z.object({
-  donors: z.array(z.object({ id: z.string(), title: z.string(), surface: z.string(), toughness: z.number(), remains: z.string() })),
+  donors: z.array(
+    z.object({ id: z.string(), title: z.string(), surface: z.string(), toughness: z.number(), remains: z.string() }),
+  ),
   objects: z.array(z.object({ id: z.string(), title: z.string(), role: z.enum(['official', 'host']) })),
   textures: z.array(z.object({ path: z.string(), role: z.string() })),
 })
@@ -77,4 +91,5 @@ export const rulebookSchema = z.object({
 
 export type Rulebook = z.infer<typeof rulebookSchema>
 export type { Kind } from './schema-kinds.ts'
+
 export type { MapRole } from './schema-surface.ts'

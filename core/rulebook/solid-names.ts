@@ -14,11 +14,17 @@ export interface ReadSolidName {
 export function readSolidName(rulebook: Rulebook, name: string): ReadSolidName | null {
   const shapes = [...new Set(rulebook.kinds.flatMap(({ solids }) => solids?.shapes ?? []))]
   for (const shape of shapes) {
-    const pattern = rulebook.solids.name.replace(/[.*+?^$()|[\]\\]/g, '\\$&').replace('{shape}', shape).replace('{nn}', '\\d\\d+')
+    const pattern = rulebook.solids.name
+      .replace(/[.*+?^$()|[\]\\]/g, '\\$&')
+      .replace('{shape}', shape)
+      .replace('{nn}', '\\d\\d+')
     if (new RegExp(`^${pattern}$`).test(name)) return { shape, exact: true }
   }
   const letters = lettersOf(name)
-  const near = shapes.find((shape) => lettersApart(letters, lettersOf(rulebook.solids.name.replace('{shape}', shape).replace('{nn}', ''))) <= 1)
+  const near = shapes.find(
+    (shape) =>
+      lettersApart(letters, lettersOf(rulebook.solids.name.replace('{shape}', shape).replace('{nn}', ''))) <= 1,
+  )
   return near === undefined ? null : { shape: near, exact: false }
 }
 
@@ -33,7 +39,8 @@ export function lettersApart(first: string, second: string): number {
     for (let b = 1; b <= second.length; b++) {
       const same = first[a - 1] === second[b - 1] ? 0 : 1
       let least = Math.min(rows[a - 1][b] + 1, row[b - 1] + 1, rows[a - 1][b - 1] + same)
-      if (a > 1 && b > 1 && first[a - 1] === second[b - 2] && first[a - 2] === second[b - 1]) least = Math.min(least, rows[a - 2][b - 2] + 1)
+      if (a > 1 && b > 1 && first[a - 1] === second[b - 2] && first[a - 2] === second[b - 1])
+        least = Math.min(least, rows[a - 2][b - 2] + 1)
       row.push(least)
     }
     rows.push(row)

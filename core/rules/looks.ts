@@ -23,16 +23,32 @@ export const lookRules: RuleFamily = {
       if (look === FIRST_LOOK) continue
       for (const part of partsWithoutLook(document, look)) {
         findings.push({
-          ...common, rule: 'look-part-missing', title: 'Left out of a look', where: part.name, place: placeOfParts([part]), value: look, limit: 'all parts', message: `In the look “${look}” ${part.name} still shows the first look’s material`,
-          why: 'Only one of an item’s models with the new texture looks like a fault.', mend: { step: 'recolour-looks', label: 'Recolour', parameters: {} },
+          ...common,
+          rule: 'look-part-missing',
+          title: 'Left out of a look',
+          where: part.name,
+          place: placeOfParts([part]),
+          value: look,
+          limit: 'all parts',
+          message: `In the look “${look}” ${part.name} still shows the first look’s material`,
+          why: 'Only one of an item’s models with the new texture looks like a fault.',
+          mend: { step: 'recolour-looks', label: 'Recolour', parameters: {} },
         })
       }
       findings.push(...checkLookMaps(document, look))
     }
     for (const { from, to } of unlikeModels(document, rulebook, kind)) {
       findings.push({
-        ...common, rule: 'models-unlike', title: 'Models differ', where: from, place: placeOfParts(listViewParts(document)), value: `${from}, ${to}`, limit: 'one material', message: `One model shows ${from}, another ${to}; a new look would change only one of them`,
-        why: 'Every model of an item shows the same looks.', mend: { step: 'share-material', label: 'Show the same', parameters: { from, to } },
+        ...common,
+        rule: 'models-unlike',
+        title: 'Models differ',
+        where: from,
+        place: placeOfParts(listViewParts(document)),
+        value: `${from}, ${to}`,
+        limit: 'one material',
+        message: `One model shows ${from}, another ${to}; a new look would change only one of them`,
+        why: 'Every model of an item shows the same looks.',
+        mend: { step: 'share-material', label: 'Show the same', parameters: { from, to } },
       })
     }
     return findings
@@ -55,22 +71,44 @@ function checkFlag(material: Material, rulebook: Rulebook): Finding[] {
     'blended opaque': 'is blended, but no place of its picture is clear',
     'blended cut': 'is blended, though its picture is either clear or not; cutting is cheaper and sorts right',
   }
-  return [{
-    ...common, rule: 'flag-and-image', title: 'Flag and picture differ', where: material.getName(), place: placeOfTexture(texture), value: `picture ${opacity}`, limit: `drawn ${drawn}`, message: `${material.getName()} ${messages[`${drawn} ${opacity}`] ?? 'is drawn otherwise than its picture is'}`,
-    why: 'The loader draws by the flag and does not look at the picture.', mend: { step: 'tag-materials', label: 'Tag materials', parameters: {} },
-  }]
+  return [
+    {
+      ...common,
+      rule: 'flag-and-image',
+      title: 'Flag and picture differ',
+      where: material.getName(),
+      place: placeOfTexture(texture),
+      value: `picture ${opacity}`,
+      limit: `drawn ${drawn}`,
+      message: `${material.getName()} ${messages[`${drawn} ${opacity}`] ?? 'is drawn otherwise than its picture is'}`,
+      why: 'The loader draws by the flag and does not look at the picture.',
+      mend: { step: 'tag-materials', label: 'Tag materials', parameters: {} },
+    },
+  ]
 }
 
 /** A new colour map under an older body's normals: its file names another thing. */
 function checkSubjects(material: Material): Finding[] {
   const colour = subjectOf(material.getBaseColorTexture())
-  const others = [material.getNormalTexture(), material.getMetallicRoughnessTexture()].map(subjectOf).filter((subject) => subject !== null)
+  const others = [material.getNormalTexture(), material.getMetallicRoughnessTexture()]
+    .map(subjectOf)
+    .filter((subject) => subject !== null)
   const unlike = others.find((subject) => colour !== null && subject !== colour)
   if (unlike === undefined) return []
-  return [{
-    ...common, rule: 'older-map-under', title: 'Maps of two things', where: material.getName(), place: nowhere, value: `${colour} over ${unlike}`, limit: 'maps of one thing', message: `${material.getName()} shows the colours of “${colour}” over the relief of “${unlike}”`,
-    why: 'A new colour map over an old normal map shows seams and folds that are not there.', mend: null,
-  }]
+  return [
+    {
+      ...common,
+      rule: 'older-map-under',
+      title: 'Maps of two things',
+      where: material.getName(),
+      place: nowhere,
+      value: `${colour} over ${unlike}`,
+      limit: 'maps of one thing',
+      message: `${material.getName()} shows the colours of “${colour}” over the relief of “${unlike}”`,
+      why: 'A new colour map over an old normal map shows seams and folds that are not there.',
+      mend: null,
+    },
+  ]
 }
 
 /** What a picture's file, as written, is of; null where its name does not say what it is for. */

@@ -25,9 +25,20 @@ function openBox(side: number, size: [number, number, number]) {
 
 describe('faces', () => {
   it('tells what is inside out from what is open, and marks places of each', () => {
-    const document = documentOf({ wrong: turnedOver(ball(2, 16)), open: { ...openBox(5, [3, 3, 3]), positions: openBox(5, [3, 3, 3]).positions.map((value, at) => (at % 3 === 0 ? value + 6 : value)) } })
-    const findings = faceRules.check(context(document)).filter((finding) => ['inward-faces', 'inside-seen'].includes(finding.rule))
-    expect(findings.map(({ rule, where, severity, mend }) => [rule, where, severity, mend?.step])).toEqual([['inward-faces', 'wrong', 'risky', 'turn-outward'], ['inside-seen', 'open', 'risky', 'two-sided']])
+    const document = documentOf({
+      wrong: turnedOver(ball(2, 16)),
+      open: {
+        ...openBox(5, [3, 3, 3]),
+        positions: openBox(5, [3, 3, 3]).positions.map((value, at) => (at % 3 === 0 ? value + 6 : value)),
+      },
+    })
+    const findings = faceRules
+      .check(context(document))
+      .filter((finding) => ['inward-faces', 'inside-seen'].includes(finding.rule))
+    expect(findings.map(({ rule, where, severity, mend }) => [rule, where, severity, mend?.step])).toEqual([
+      ['inward-faces', 'wrong', 'risky', 'turn-outward'],
+      ['inside-seen', 'open', 'risky', 'two-sided'],
+    ])
     for (const { place } of findings) expect(place.spots.length).toBeGreaterThan(0)
     expect(Math.min(...findings[1].place.spots.map(([x]) => x))).toBeGreaterThanOrEqual(6 - 1e-3)
   })
@@ -36,7 +47,10 @@ describe('faces', () => {
     // A large closed hall with a low slot at eye height, behind which one sees the inside of the far wall.
     const eye = tarnAndTiller.space.figure.eyeHeight
     const hall = boxMesh({ min: [-6, 0, -6], max: [6, 12, 6] })
-    const closed = { positions: hall.positions, indices: hall.indices.filter((_, index) => Math.floor(index / 6) !== 5) }
+    const closed = {
+      positions: hall.positions,
+      indices: hall.indices.filter((_, index) => Math.floor(index / 6) !== 5),
+    }
     const wall = (low: number, high: number) => boxMesh({ min: [-6, low, 5.99], max: [6, high, 6] })
     const document = documentOf({ hall: closed, below: wall(0, eye - 0.3), above: wall(eye + 0.3, 12) })
     const [finding] = faceRules.check(context(document)).filter(({ rule }) => rule === 'inside-seen')
@@ -58,14 +72,26 @@ describe('surfaces', () => {
   })
 
   it('does not tell of each border of a thing that is built of sheets', () => {
-    const blinds = documentOf({ blinds: together(...Array.from({ length: 41 }, (_, at) => ({ ...sheet(1, 1), positions: sheet(1, 1).positions.map((value, each) => (each % 3 === 2 ? at * 0.2 : value)) }))) })
+    const blinds = documentOf({
+      blinds: together(
+        ...Array.from({ length: 41 }, (_, at) => ({
+          ...sheet(1, 1),
+          positions: sheet(1, 1).positions.map((value, each) => (each % 3 === 2 ? at * 0.2 : value)),
+        })),
+      ),
+    })
     expect(rules(surfaceRules.check(context(blinds)))).not.toContain('holes')
     expect(rules(surfaceRules.check(context(documentOf({ flag: sheet(2, 2) }))))).toContain('holes')
   })
 
   it('puts the marks where the part stands, not where its mesh was made', () => {
     const grid = sheet(4, 4)
-    const document = documentOf({ fin: { positions: Float32Array.from([...grid.positions, 1.5, 1, 2]), indices: Uint32Array.from([...grid.indices, 6, 7, 25]) } })
+    const document = documentOf({
+      fin: {
+        positions: Float32Array.from([...grid.positions, 1.5, 1, 2]),
+        indices: Uint32Array.from([...grid.indices, 6, 7, 25]),
+      },
+    })
     listViewParts(document)[0].node.setTranslation([0, 0, 30])
     const crowded = surfaceRules.check(context(document)).find(({ rule }) => rule === 'crowded-edges')
     expect(crowded?.place.spots[0][2]).toBeCloseTo(30)
@@ -75,13 +101,20 @@ describe('surfaces', () => {
     const document = documentOf({ a: unitBox(), b: ball(1, 6, [4, 0, 0]) })
     expect(surfaceRules.check(context(document, { ...prop, mesh: null }))).toEqual([])
     expect(rules(surfaceRules.check(context(document)))).toEqual(['one-node'])
-    expect(surfaceRules.check(context(document, { ...prop, mesh: prop.mesh && { ...prop.mesh, oneNodePerObject: false } }))).toEqual([])
+    expect(
+      surfaceRules.check(context(document, { ...prop, mesh: prop.mesh && { ...prop.mesh, oneNodePerObject: false } })),
+    ).toEqual([])
   })
 })
 
 describe('thin pieces', () => {
   it('are told apart from thin parts, and a flat one has no size at which it would pass', () => {
-    const flat = documentOf({ label: together(ball(1, 8), { positions: Float32Array.from([4, 0, 0, 5, 0, 0, 6, 0, 0]), indices: Uint32Array.from([0, 1, 2]) }) })
+    const flat = documentOf({
+      label: together(ball(1, 8), {
+        positions: Float32Array.from([4, 0, 0, 5, 0, 0, 6, 0, 0]),
+        indices: Uint32Array.from([0, 1, 2]),
+      }),
+    })
     const finding = spaceRules.check(context(flat)).find(({ rule }) => rule === 'thin-pieces')
     expect(finding?.mend).toBeNull()
     expect(finding?.message).toMatch(/\(flat\)/)
@@ -94,6 +127,10 @@ describe('levels', () => {
     const small = documentOf({ box: unitBox() })
     expect(levelRules.check(context(small))).toEqual([])
     expect(levelRules.check(context(documentOf({ ball: ball(2, 40) }), { ...prop, levelsAsked: false }))).toEqual([])
-    expect(rules(levelRules.check(context(documentOf({ ball: ball(2, 40) }))))).toEqual(['level-missing', 'level-missing', 'shadow-missing'])
+    expect(rules(levelRules.check(context(documentOf({ ball: ball(2, 40) }))))).toEqual([
+      'level-missing',
+      'level-missing',
+      'shadow-missing',
+    ])
   })
 })

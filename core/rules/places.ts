@@ -9,7 +9,17 @@ const MOST_SPOTS = 60
 /** A place that frames the given parts. */
 export function placeOfParts(parts: readonly Part[], spots: [number, number, number][] = []): Place {
   const bounds = parts.map(partBounds).reduce(uniteBounds, emptyBounds())
-  return { parts: parts.map((part) => part.name), bounds: isEmptyBounds(bounds) ? null : bounds, spots: spots.slice(0, MOST_SPOTS), texture: null }
+  return {
+    parts: parts.map((part) => part.name),
+    bounds: isEmptyBounds(bounds) ? null : bounds,
+    spots: spots.slice(0, MOST_SPOTS),
+    texture: null,
+  }
 }
 
-export const placeOfTexture = (texture: Texture): Place => ({ parts: [], bounds: null, spots: [], texture: texture.getName() })
+export const placeOfTexture = (texture: Texture): Place => ({
+  parts: [],
+  bounds: null,
+  spots: [],
+  texture: texture.getName(),
+})

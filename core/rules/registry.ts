@@ -17,7 +17,24 @@ import { surfaceRules } from './surfaces.ts'
 import { triangleRules } from './triangles.ts'
 
 /** Every family of rules. */
-export const ruleFamilies: readonly RuleFamily[] = [triangleRules, spaceRules, faceRules, cornerValueRules, surfaceRules, levelRules, nameRules, materialRules, mapRules, lookRules, solidRules, fitRules, motionRules, strayRules, notCarriedRules, givenUpRules]
+export const ruleFamilies: readonly RuleFamily[] = [
+  triangleRules,
+  spaceRules,
+  faceRules,
+  cornerValueRules,
+  surfaceRules,
+  levelRules,
+  nameRules,
+  materialRules,
+  mapRules,
+  lookRules,
+  solidRules,
+  fitRules,
+  motionRules,
+  strayRules,
+  notCarriedRules,
+  givenUpRules,
+]
 
 export interface Report {
   findings: Finding[]

@@ -11,8 +11,10 @@ import { runStep } from '../test-support/step-runs.ts'
 import { checkItem } from './registry.ts'
 
 const prop = kindOf(tarnAndTiller, 'prop')
-const check = (document: ReturnType<typeof documentOf>, kind = prop) => checkItem({ document, rulebook: tarnAndTiller, kind })
-const found = (document: ReturnType<typeof documentOf>, rule: string, kind = prop) => check(document, kind).findings.filter((finding) => finding.rule === rule)
+const check = (document: ReturnType<typeof documentOf>, kind = prop) =>
+  checkItem({ document, rulebook: tarnAndTiller, kind })
+const found = (document: ReturnType<typeof documentOf>, rule: string, kind = prop) =>
+  check(document, kind).findings.filter((finding) => finding.rule === rule)
 
 describe('findings', () => {
   it('come with the worst first', () => {
@@ -40,9 +42,21 @@ describe('findings', () => {
 
   it('do not change the item', async () => {
     const document = documentOf({ 'Big Ball': turnedOver(ball(3, 20)) })
-    const before = JSON.stringify(document.getRoot().listNodes().map((node) => [node.getName(), node.getMatrix()]))
+    const before = JSON.stringify(
+      document
+        .getRoot()
+        .listNodes()
+        .map((node) => [node.getName(), node.getMatrix()]),
+    )
     check(document)
-    expect(JSON.stringify(document.getRoot().listNodes().map((node) => [node.getName(), node.getMatrix()]))).toBe(before)
+    expect(
+      JSON.stringify(
+        document
+          .getRoot()
+          .listNodes()
+          .map((node) => [node.getName(), node.getMatrix()]),
+      ),
+    ).toBe(before)
   })
 })
 
@@ -50,7 +64,9 @@ describe('the budget', () => {
   it('counts what is there after the last step, an instance each time', () => {
     const document = documentOf({ ball: ball(2, 60) })
     const [part] = listViewParts(document)
-    expect(found(document, 'triangle-budget')).toMatchObject([{ value: '14,160', limit: '12,000', place: { parts: ['ball'] } }])
+    expect(found(document, 'triangle-budget')).toMatchObject([
+      { value: '14,160', limit: '12,000', place: { parts: ['ball'] } },
+    ])
     const twice = documentOf({ ball: ball(2, 45) })
     expect(found(twice, 'triangle-budget')).toEqual([])
     listViewParts(twice)[0].node.addChild(twice.createNode('again').setMesh(listViewParts(twice)[0].mesh))
@@ -67,7 +83,11 @@ describe('the budget', () => {
 describe('size and place', () => {
   it('takes a giant for a wrong unit, and frames it', () => {
     const [finding] = found(documentOf({ pier: boxMesh({ min: [0, 0, 0], max: [300, 10, 10] }) }), 'item-too-large')
-    expect(finding).toMatchObject({ severity: 'risky', mend: { step: 'scale-to-game' }, place: { bounds: { max: [300, 10, 10] } } })
+    expect(finding).toMatchObject({
+      severity: 'risky',
+      mend: { step: 'scale-to-game' },
+      place: { bounds: { max: [300, 10, 10] } },
+    })
   })
 
   it('finds parts thinner than the game draws, with their size', () => {
@@ -100,7 +120,9 @@ describe('faces', () => {
 describe('names and textures', () => {
   it('finds device names and names that are too long', () => {
     expect(found(documentOf({ aux: unitBox() }), 'name-form').map((finding) => finding.where)).toContain('aux')
-    expect(found(documentOf({ ['a'.repeat(41)]: unitBox() }), 'name-form').map((finding) => finding.where)).toContain('a'.repeat(41))
+    expect(found(documentOf({ ['a'.repeat(41)]: unitBox() }), 'name-form').map((finding) => finding.where)).toContain(
+      'a'.repeat(41),
+    )
     expect(found(documentOf({ ['a'.repeat(30)]: unitBox() }), 'name-form')).toEqual([])
   })
 
@@ -112,13 +134,18 @@ describe('names and textures', () => {
       .setImage(encodePng({ width: 12, height: 2, data: new Uint8Array(96) }, false) as Uint8Array<ArrayBuffer>)
     setTextureExtras(texture, { role: 'colour' })
     document.getRoot().listMaterials()[0].setBaseColorTexture(texture)
-    const rules = check(document).findings.filter((finding) => finding.where === 'wood_col').map((finding) => finding.rule)
+    const rules = check(document)
+      .findings.filter((finding) => finding.where === 'wood_col')
+      .map((finding) => finding.rule)
     expect(rules.sort()).toEqual(['texture-aspect', 'texture-format', 'texture-power-of-two', 'texture-size'])
   })
 
   it('leaves textures alone that no material shows', () => {
     const document = documentOf({ box: unitBox() })
-    const texture = document.createTexture('Unused One').setMimeType('image/png').setImage(encodePng({ width: 3, height: 3, data: new Uint8Array(36) }, false) as Uint8Array<ArrayBuffer>)
+    const texture = document
+      .createTexture('Unused One')
+      .setMimeType('image/png')
+      .setImage(encodePng({ width: 3, height: 3, data: new Uint8Array(36) }, false) as Uint8Array<ArrayBuffer>)
     setTextureExtras(texture, { role: 'colour' })
     expect(check(document).findings.filter((finding) => finding.rule.startsWith('texture-'))).toEqual([])
   })
@@ -126,16 +153,22 @@ describe('names and textures', () => {
   it('tells a texture that was not found from a map that is missing', () => {
     const document = documentOf({ box: unitBox() })
     expect(found(document, 'map-missing')).toHaveLength(1)
-    setMaterialExtras(document.getRoot().listMaterials()[0], { references: [{ role: 'colour', path: 'D:\\x\\wood.png', found: null }] })
+    setMaterialExtras(document.getRoot().listMaterials()[0], {
+      references: [{ role: 'colour', path: 'D:\\x\\wood.png', found: null }],
+    })
     expect(found(document, 'map-missing')).toEqual([])
-    expect(found(document, 'texture-missing')).toMatchObject([{ where: 'D:\\x\\wood.png', message: expect.stringContaining('which was not brought') }])
+    expect(found(document, 'texture-missing')).toMatchObject([
+      { where: 'D:\\x\\wood.png', message: expect.stringContaining('which was not brought') },
+    ])
   })
 })
 
 describe('gauges', () => {
   it('measure triangles, solids, corners, materials and texture memory against the kind', async () => {
     const { after } = await runStep('add-solid', documentOf({ ball: ball(2, 45) }), { shape: 'box' })
-    const gauges = Object.fromEntries(check(after).gauges.map((gauge) => [gauge.id, [gauge.value, gauge.limit, gauge.least]]))
+    const gauges = Object.fromEntries(
+      check(after).gauges.map((gauge) => [gauge.id, [gauge.value, gauge.limit, gauge.least]]),
+    )
     expect(gauges).toEqual({
       triangles: [7_920, 12_000, 0],
       'with-solids': [7_932, 15_000, 0],
@@ -148,6 +181,9 @@ describe('gauges', () => {
 
   it('leave out what a kind does not have', () => {
     const finish = kindOf(tarnAndTiller, 'finish')
-    expect(check(documentOf({ box: unitBox() }), finish).gauges.map((gauge) => gauge.id)).toEqual(['materials', 'texture-memory'])
+    expect(check(documentOf({ box: unitBox() }), finish).gauges.map((gauge) => gauge.id)).toEqual([
+      'materials',
+      'texture-memory',
+    ])
   })
 })

@@ -45,27 +45,81 @@ export const bakeMaps = defineStep<Parameters>({
   version: 2,
   stage: 'surface',
   title: 'Bake into one set',
-  purpose: 'Unwraps the surfaces of several materials together and paints their maps, tiled maps and plain colours into one set, so that they are one material.',
+  purpose:
+    'Unwraps the surfaces of several materials together and paints their maps, tiled maps and plain colours into one set, so that they are one material.',
   parameters,
   fields: ({ document, rulebook }) => [
-    { type: 'layers', key: 'materials', label: 'Materials', options: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook)).map((value) => ({ value, label: value })) },
+    {
+      type: 'layers',
+      key: 'materials',
+      label: 'Materials',
+      options: listUsedMaterials(document)
+        .map((material) => baseNameOf(material, rulebook))
+        .map((value) => ({ value, label: value })),
+    },
     { type: 'text', key: 'name', label: 'Becomes' },
-    { type: 'choice', key: 'sidePixels', label: 'Texture', options: [64, 128, 256, 512, 1024, 2048].filter((side) => side <= rulebook.maps.largestPixels).map((side) => ({ value: side, label: `${side} × ${side} pixels` })) },
-    { type: 'choice', key: 'smallestMipPixels', label: 'Apart down to', options: [16, 32, 64, 128].map((side) => ({ value: side, label: `a mipmap of ${side} pixels` })) },
-    { type: 'choice', key: 'layout', label: 'On', options: [{ value: 'new', label: 'new islands' }, { value: 'own', label: 'the UVs that are there' }] },
-    { type: 'choice', key: 'supersampling', label: 'Each pixel', options: [1, 2, 4].map((times) => ({ value: times, label: times === 1 ? 'once' : `${times} × ${times} times, averaged` })) },
+    {
+      type: 'choice',
+      key: 'sidePixels',
+      label: 'Texture',
+      options: [64, 128, 256, 512, 1024, 2048]
+        .filter((side) => side <= rulebook.maps.largestPixels)
+        .map((side) => ({ value: side, label: `${side} × ${side} pixels` })),
+    },
+    {
+      type: 'choice',
+      key: 'smallestMipPixels',
+      label: 'Apart down to',
+      options: [16, 32, 64, 128].map((side) => ({ value: side, label: `a mipmap of ${side} pixels` })),
+    },
+    {
+      type: 'choice',
+      key: 'layout',
+      label: 'On',
+      options: [
+        { value: 'new', label: 'new islands' },
+        { value: 'own', label: 'the UVs that are there' },
+      ],
+    },
+    {
+      type: 'choice',
+      key: 'supersampling',
+      label: 'Each pixel',
+      options: [1, 2, 4].map((times) => ({
+        value: times,
+        label: times === 1 ? 'once' : `${times} × ${times} times, averaged`,
+      })),
+    },
   ],
-  defaults: ({ document, rulebook }) => ({ materials: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook)), name: `${largestSurfaceKind(document, rulebook)}_set`, sidePixels: Math.min(512, rulebook.maps.largestPixels), smallestMipPixels: 32, supersampling: 2, layout: 'new' }),
+  defaults: ({ document, rulebook }) => ({
+    materials: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook)),
+    name: `${largestSurfaceKind(document, rulebook)}_set`,
+    sidePixels: Math.min(512, rulebook.maps.largestPixels),
+    smallestMipPixels: 32,
+    supersampling: 2,
+    layout: 'new',
+  }),
   propose(context) {
     const together = proposeTogether(context, () => this.defaults(context) as Parameters)
     return together.length > 0 ? together : proposePainting(context)
   },
   async run({ document, rulebook, parameters: how, progress }) {
-    const materials = listUsedMaterials(document).filter((material) => how.materials.includes(baseNameOf(material, rulebook)))
+    const materials = listUsedMaterials(document).filter((material) =>
+      how.materials.includes(baseNameOf(material, rulebook)),
+    )
     const surfaces = surfacesOf(document, materials)
     if (surfaces.length === 0) return { headline: 'none', details: ['No material is chosen.'], changed: false }
     keepOldUvs(surfaces)
-    const islands = how.layout === 'own' ? null : await unwrapPrimitives(document, surfaces, how.sidePixels, marginFor(how.sidePixels, how.smallestMipPixels), (fraction, doing) => progress(fraction * 0.3, doing))
+    const islands =
+      how.layout === 'own'
+        ? null
+        : await unwrapPrimitives(
+            document,
+            surfaces,
+            how.sidePixels,
+            marginFor(how.sidePixels, how.smallestMipPixels),
+            (fraction, doing) => progress(fraction * 0.3, doing),
+          )
     const side = how.sidePixels * how.supersampling
     const canvas = newCanvas(side)
     const pictures = new Map<Material, MaterialPictures>()
@@ -74,17 +128,22 @@ export const bakeMaps = defineStep<Parameters>({
       await progress(0.3 + (0.6 * number) / surfaces.length, `surface ${number + 1} of ${surfaces.length}`)
       const of = pictures.get(surface.getMaterial() as Material)
       if (of) bakeSurface(surface, of, canvas)
-      for (const semantic of surface.listSemantics()) if (semantic.startsWith('_OLD_UV_') || semantic === 'COLOR_0') surface.setAttribute(semantic, null)
+      for (const semantic of surface.listSemantics())
+        if (semantic.startsWith('_OLD_UV_') || semantic === 'COLOR_0') surface.setAttribute(semantic, null)
     }
     const made = makeMaterial(document, rulebook, how, materials, canvas)
     for (const surface of surfaces) surface.setMaterial(made.material)
-    for (const material of materials) if (material.listParents().every((parent) => parent.propertyType === 'Root')) material.dispose()
-    for (const texture of document.getRoot().listTextures()) if (texture.listParents().every((parent) => parent.propertyType === 'Root')) texture.dispose()
+    for (const material of materials)
+      if (material.listParents().every((parent) => parent.propertyType === 'Root')) material.dispose()
+    for (const texture of document.getRoot().listTextures())
+      if (texture.listParents().every((parent) => parent.propertyType === 'Root')) texture.dispose()
     return {
       headline: `${materials.length} → 1`,
       details: [
         `${plural(materials.length, 'material')} became ${how.name}, with ${made.maps.join(', ')} of ${how.sidePixels} × ${how.sidePixels} pixels.`,
-        islands ? `${formatCount(islands.islands)} islands use ${Math.round(islands.used * 100)} % of it.` : 'They lie on the UVs that were there.',
+        islands
+          ? `${formatCount(islands.islands)} islands use ${Math.round(islands.used * 100)} % of it.`
+          : 'They lie on the UVs that were there.',
       ],
       changed: true,
     }
@@ -101,13 +160,26 @@ function proposeTogether(context: StepContext, defaults: () => Parameters): Prop
   if (used.length < 3 || lacking.length === 0 || lacking.length === used.length || beyondReach) return []
   // One set pays where it shows what has a map nearly as finely as before; on larger things a palette does.
   const parameters = defaults()
-  const finest = Math.max(0, ...listShownMaps(document).map(({ texture }) => texelsPerUnit(document, texture, textureFacts(texture).width, textureFacts(texture).height) ?? 0))
+  const finest = Math.max(
+    0,
+    ...listShownMaps(document).map(
+      ({ texture }) => texelsPerUnit(document, texture, textureFacts(texture).width, textureFacts(texture).height) ?? 0,
+    ),
+  )
   const { positions, indices } = mergedTriangles(listViewParts(document))
-  const texelsAt = (side: number): number => side * Math.sqrt(EXPECTED_USE / Math.max(1e-9, surfaceArea(positions, indices)))
-  const sidePixels = [256, 512, 1024].find((side) => side <= context.rulebook.maps.largestPixels && texelsAt(side) >= finest * FINE_ENOUGH)
+  const texelsAt = (side: number): number =>
+    side * Math.sqrt(EXPECTED_USE / Math.max(1e-9, surfaceArea(positions, indices)))
+  const sidePixels = [256, 512, 1024].find(
+    (side) => side <= context.rulebook.maps.largestPixels && texelsAt(side) >= finest * FINE_ENOUGH,
+  )
   if (sidePixels === undefined) return []
   const baked = texelsAt(sidePixels)
-  return [{ parameters: { ...parameters, sidePixels }, reason: `${lacking.length} of ${plural(used.length, 'material')} have a plain colour and no map. Baked together they are one material, with about ${Math.round(baked)} texels a ${context.rulebook.space.unit.name} where there were ${Math.round(finest)}.` }]
+  return [
+    {
+      parameters: { ...parameters, sidePixels },
+      reason: `${lacking.length} of ${plural(used.length, 'material')} have a plain colour and no map. Baked together they are one material, with about ${Math.round(baked)} texels a ${context.rulebook.space.unit.name} where there were ${Math.round(finest)}.`,
+    },
+  ]
 }
 
 /** Each material that shows something no game map can say beside it is painted into maps of its own. */
@@ -121,7 +193,19 @@ function proposePainting({ document, rulebook, kind }: StepContext): Proposal<Pa
     const own = lead.set === 0 && liesApart(surfaces, lead)
     const name = baseNameOf(material, rulebook)
     const sidePixels = Math.min(rulebook.maps.largestPixels, paintedSide(material, surfaces))
-    return [{ parameters: { materials: [name], name: name.slice(0, 40) || 'painted', sidePixels, smallestMipPixels: 32, supersampling: 2, layout: own ? 'own' : 'new' }, reason: `${name} shows ${reasons.join(', ')}; the game reads one set of UVs and multiplies nothing, so it is painted into maps.` }]
+    return [
+      {
+        parameters: {
+          materials: [name],
+          name: name.slice(0, 40) || 'painted',
+          sidePixels,
+          smallestMipPixels: 32,
+          supersampling: 2,
+          layout: own ? 'own' : 'new',
+        },
+        reason: `${name} shows ${reasons.join(', ')}; the game reads one set of UVs and multiplies nothing, so it is painted into maps.`,
+      },
+    ]
   })
 }
 
@@ -132,13 +216,21 @@ const PIXELS_A_CORNER = 24
 /** As fine as the material's largest picture, and as its corners where they carry colours. */
 function paintedSide(material: Material, surfaces: readonly Primitive[]): number {
   const corners = surfaces.reduce((sum, surface) => sum + (surface.getAttribute('COLOR_0')?.getCount() ?? 0), 0)
-  const largest = Math.max(0, ...rolesOf(material).map((role) => materialMap(material, role)).map((texture) => (texture ? Math.max(textureFacts(texture).width, textureFacts(texture).height) : 0)))
+  const largest = Math.max(
+    0,
+    ...rolesOf(material)
+      .map((role) => materialMap(material, role))
+      .map((texture) => (texture ? Math.max(textureFacts(texture).width, textureFacts(texture).height) : 0)),
+  )
   const wanted = Math.max(largest, Math.sqrt(corners * PIXELS_A_CORNER))
   return Math.min(2048, Math.max(64, 2 ** Math.ceil(Math.log2(Math.max(1, wanted)))))
 }
 
 /** What lies in the game's stock, or was not found, cannot be painted. */
-const isBeyondReach = (material: Material): boolean => getMaterialExtras(material).references.some((reference) => isGameMapRole(reference.role) && (reference.stock !== undefined || reference.found === null))
+const isBeyondReach = (material: Material): boolean =>
+  getMaterialExtras(material).references.some(
+    (reference) => isGameMapRole(reference.role) && (reference.stock !== undefined || reference.found === null),
+  )
 
 /** What most of the item is made of, by its materials' names: one material has one surface kind. */
 function largestSurfaceKind(document: Document, rulebook: Rulebook): string {
@@ -153,7 +245,12 @@ function largestSurfaceKind(document: Document, rulebook: Rulebook): string {
 }
 
 const surfacesOf = (document: Document, materials: readonly Material[]): Primitive[] => [
-  ...new Set(listAllParts(document).filter((part) => part.extras.role !== 'solid').flatMap((part) => part.mesh.listPrimitives()).filter((surface) => materials.includes(surface.getMaterial() as Material))),
+  ...new Set(
+    listAllParts(document)
+      .filter((part) => part.extras.role !== 'solid')
+      .flatMap((part) => part.mesh.listPrimitives())
+      .filter((surface) => materials.includes(surface.getMaterial() as Material)),
+  ),
 ]
 
 /** Old UVs are kept under names of their own while the first set is made new. */
@@ -168,7 +265,13 @@ function keepOldUvs(surfaces: readonly Primitive[]): void {
   }
 }
 
-function makeMaterial(document: Document, rulebook: Rulebook, { name, sidePixels }: Parameters, from: readonly Material[], canvas: BakeCanvas): { material: Material; maps: string[] } {
+function makeMaterial(
+  document: Document,
+  rulebook: Rulebook,
+  { name, sidePixels }: Parameters,
+  from: readonly Material[],
+  canvas: BakeCanvas,
+): { material: Material; maps: string[] } {
   const finish = (data: Uint8Array, meaning: 'colour' | 'normal' | 'data'): Pixels => {
     const { side, covered } = canvas
     return resizePixels(growEdges({ width: side, height: side, data }, covered), sidePixels, sidePixels, meaning)
@@ -177,20 +280,37 @@ function makeMaterial(document: Document, rulebook: Rulebook, { name, sidePixels
   material.setDoubleSided(from.some((each) => each.getDoubleSided()))
   const modes = from.map((each) => each.getAlphaMode())
   material.setAlphaMode(modes.includes('BLEND') ? 'BLEND' : modes.includes('MASK') ? 'MASK' : 'OPAQUE')
-  if (from.every(isUnlit)) material.setExtension('KHR_materials_unlit', document.createExtension(KHRMaterialsUnlit).createUnlit())
+  if (from.every(isUnlit))
+    material.setExtension('KHR_materials_unlit', document.createExtension(KHRMaterialsUnlit).createUnlit())
   const maps = ['colour']
-  material.setBaseColorTexture(addTexture(document, `${name}_colour`, 'colour', finish(canvas.colour, 'colour'), 'baked'))
+  material.setBaseColorTexture(
+    addTexture(document, `${name}_colour`, 'colour', finish(canvas.colour, 'colour'), 'baked'),
+  )
   const reads = (role: string): boolean => rulebook.maps.roles.some((each) => each.role === role)
   // The game's mixed shading wants a normal map too; where none of the materials had one, a flat one of the smallest size does.
   if (canvas.differs.mixed && reads('mixed') && !from.every(isUnlit)) {
     material.setRoughnessFactor(1).setMetallicFactor(1)
-    material.setMetallicRoughnessTexture(addTexture(document, `${name}_mixed`, 'mixed', finish(canvas.mixed, 'data'), 'baked'))
+    material.setMetallicRoughnessTexture(
+      addTexture(document, `${name}_mixed`, 'mixed', finish(canvas.mixed, 'data'), 'baked'),
+    )
     maps.push('mixed')
   }
   if (reads('normal') && (canvas.differs.normal || maps.includes('mixed'))) {
     const side = rulebook.maps.smallestPixels
-    const flat: Pixels = { width: side, height: side, data: Uint8Array.from({ length: side * side * 4 }, (_, at) => [128, 128, 255, 255][at % 4]) }
-    material.setNormalTexture(addTexture(document, `${name}_normal`, 'normal', canvas.differs.normal ? finish(canvas.normal, 'normal') : flat, 'baked'))
+    const flat: Pixels = {
+      width: side,
+      height: side,
+      data: Uint8Array.from({ length: side * side * 4 }, (_, at) => [128, 128, 255, 255][at % 4]),
+    }
+    material.setNormalTexture(
+      addTexture(
+        document,
+        `${name}_normal`,
+        'normal',
+        canvas.differs.normal ? finish(canvas.normal, 'normal') : flat,
+        'baked',
+      ),
+    )
     maps.push('normal')
   }
   return { material, maps }

@@ -29,13 +29,32 @@ export const bakeOcclusion = defineStep<z.infer<typeof parameters>>({
   version: 1,
   stage: 'surface',
   title: 'Bake occlusion',
-  purpose: 'Works out from the mesh how much each place is hidden by what stands near it, as an occlusion map to be packed or folded in.',
+  purpose:
+    'Works out from the mesh how much each place is hidden by what stands near it, as an occlusion map to be packed or folded in.',
   parameters,
   fields: ({ document, rulebook }) => [
     { type: 'choice', key: 'material', label: 'Material', options: materialOptions(document, rulebook) },
-    { type: 'choice', key: 'sidePixels', label: 'Map', options: [64, 128, 256, 512].map((side) => ({ value: side, label: `${side} × ${side} pixels` })) },
-    { type: 'choice', key: 'rays', label: 'Rays a pixel', options: [8, 16, 32, 64].map((count) => ({ value: count, label: String(count) })) },
-    { type: 'number', key: 'reach', label: 'Hidden within', unit: rulebook.space.unit.plural, least: 0.01, most: 1000, step: 0.1 },
+    {
+      type: 'choice',
+      key: 'sidePixels',
+      label: 'Map',
+      options: [64, 128, 256, 512].map((side) => ({ value: side, label: `${side} × ${side} pixels` })),
+    },
+    {
+      type: 'choice',
+      key: 'rays',
+      label: 'Rays a pixel',
+      options: [8, 16, 32, 64].map((count) => ({ value: count, label: String(count) })),
+    },
+    {
+      type: 'number',
+      key: 'reach',
+      label: 'Hidden within',
+      unit: rulebook.space.unit.plural,
+      least: 0.01,
+      most: 1000,
+      step: 0.1,
+    },
   ],
   defaults: ({ document, rulebook }) => ({
     material: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook))[0] ?? '',
@@ -56,7 +75,8 @@ export const bakeOcclusion = defineStep<z.infer<typeof parameters>>({
     const lift = reach * 1e-3
     const surfaces = surfacesWith(document, material, sidePixels)
     const total = surfaces.reduce((sum, { texels }) => sum + texels.count, 0)
-    if (total === 0) return { headline: 'no UVs', details: [`${name} has no UVs to lay a map on. Unwrap it first.`], changed: false }
+    if (total === 0)
+      return { headline: 'no UVs', details: [`${name} has no UVs to lay a map on. Unwrap it first.`], changed: false }
     let done = 0
     for (const { texels, places, normals, indices: triangles } of surfaces) {
       for (let number = 0; number < texels.count; number++) {
@@ -64,7 +84,15 @@ export const bakeOcclusion = defineStep<z.infer<typeof parameters>>({
         const normal = unit(valueAt(texels, number, triangles, normals, 3))
         const pixel = texels.pixel[number]
         // A fixed turn by the pixel's number, so that the same in gives the same out.
-        sums[pixel] += openness(caster, valueAt(texels, number, triangles, places, 3), normal, directions, reach, lift, (pixel * 2.399963) % (2 * Math.PI))
+        sums[pixel] += openness(
+          caster,
+          valueAt(texels, number, triangles, places, 3),
+          normal,
+          directions,
+          reach,
+          lift,
+          (pixel * 2.399963) % (2 * Math.PI),
+        )
         counts[pixel]++
       }
     }
@@ -74,22 +102,46 @@ export const bakeOcclusion = defineStep<z.infer<typeof parameters>>({
       if (counts[pixel] > 1) shared++
       data.fill(Math.round((sums[pixel] / counts[pixel]) * 255), pixel * 4, pixel * 4 + 3)
     }
-    const picture = growEdges({ width: sidePixels, height: sidePixels, data }, Uint8Array.from(counts, (count) => Math.min(1, count)))
-    setMaterialMap(document, material, 'occlusion', addTexture(document, `${name}_occlusion`, 'occlusion', picture, 'baked'))
-    const details = [`${name}_occlusion, ${sidePixels} × ${sidePixels}: ${rays} rays a pixel, as far as ${formatLength(reach)} ${rulebook.space.unit.plural}.`]
-    if (shared > total * 0.02) details.push(`${Math.round((shared / total) * 100)} % of its pixels are shown by several places and hold their mean: unwrap the parts for a map of their own.`)
+    const picture = growEdges(
+      { width: sidePixels, height: sidePixels, data },
+      Uint8Array.from(counts, (count) => Math.min(1, count)),
+    )
+    setMaterialMap(
+      document,
+      material,
+      'occlusion',
+      addTexture(document, `${name}_occlusion`, 'occlusion', picture, 'baked'),
+    )
+    const details = [
+      `${name}_occlusion, ${sidePixels} × ${sidePixels}: ${rays} rays a pixel, as far as ${formatLength(reach)} ${rulebook.space.unit.plural}.`,
+    ]
+    if (shared > total * 0.02)
+      details.push(
+        `${Math.round((shared / total) * 100)} % of its pixels are shown by several places and hold their mean: unwrap the parts for a map of their own.`,
+      )
     return { headline: `${sidePixels} × ${sidePixels}`, details, changed: true }
   },
 })
 
-function surfacesWith(document: Document, material: Material, sidePixels: number): { texels: ReturnType<typeof listTexels>; places: Float32Array; normals: Float32Array; indices: Uint32Array }[] {
+function surfacesWith(
+  document: Document,
+  material: Material,
+  sidePixels: number,
+): { texels: ReturnType<typeof listTexels>; places: Float32Array; normals: Float32Array; indices: Uint32Array }[] {
   return listViewParts(document).flatMap((part) =>
     part.mesh.listPrimitives().flatMap((primitive) => {
       if (primitive.getMaterial() !== material) return []
       const { positions, indices, uvs } = readPrimitive(primitive)
       if (!uvs) return []
       const places = transformedPoints(positions, restMatrix(part.node))
-      return [{ texels: listTexels({ uvs, indices }, sidePixels, sidePixels), places, normals: cornerNormals(places, indices), indices }]
+      return [
+        {
+          texels: listTexels({ uvs, indices }, sidePixels, sidePixels),
+          places,
+          normals: cornerNormals(places, indices),
+          indices,
+        },
+      ]
     }),
   )
 }

@@ -1,8 +1,26 @@
 import type { Material, Primitive } from '@gltf-transform/core'
-import { glowFactor, isUnlit, placeOfMap, rolesOf, surfaceQuantities, type MapPlace, type MapRole, type Quantity } from '../document/material-meaning.ts'
+import {
+  glowFactor,
+  isUnlit,
+  placeOfMap,
+  rolesOf,
+  surfaceQuantities,
+  type MapPlace,
+  type MapRole,
+  type Quantity,
+} from '../document/material-meaning.ts'
 import { accessorToFloats, readPrimitive } from '../document/primitive-arrays.ts'
 import { materialMap } from '../document/source-maps.ts'
-import { cornerNormals, listTexels, pictureDirections, toPicture, toSpace, unit, valueAt, type SurfaceTexels } from '../geometry/surface-texels.ts'
+import {
+  cornerNormals,
+  listTexels,
+  pictureDirections,
+  toPicture,
+  toSpace,
+  unit,
+  valueAt,
+  type SurfaceTexels,
+} from '../geometry/surface-texels.ts'
 import { sampleWithEdges } from '../texture/sample.ts'
 import type { Pixels } from '../texture/pixels.ts'
 import { foldColour, foldGlow, tintPixel } from './folded-pixels.ts'
@@ -31,8 +49,13 @@ export async function picturesOf(material: Material): Promise<MaterialPictures> 
   }
   const mode = material.getAlphaMode()
   return {
-    maps, colour: material.getBaseColorFactor(), opacity: mode === 'BLEND' ? 'blended' : mode === 'MASK' ? 'cut' : 'opaque', threshold: material.getAlphaCutoff(),
-    glow: isUnlit(material) ? [0, 0, 0] : glowFactor(material), relief: material.getNormalScale(), ...surfaceQuantities(material),
+    maps,
+    colour: material.getBaseColorFactor(),
+    opacity: mode === 'BLEND' ? 'blended' : mode === 'MASK' ? 'cut' : 'opaque',
+    threshold: material.getAlphaCutoff(),
+    glow: isUnlit(material) ? [0, 0, 0] : glowFactor(material),
+    relief: material.getNormalScale(),
+    ...surfaceQuantities(material),
   }
 }
 
@@ -49,7 +72,12 @@ export interface BakeCanvas {
 }
 
 export const newCanvas = (side: number): BakeCanvas => ({
-  side, colour: new Uint8Array(side * side * 4), normal: new Uint8Array(side * side * 4), mixed: new Uint8Array(side * side * 4), covered: new Uint8Array(side * side), differs: { normal: false, mixed: false },
+  side,
+  colour: new Uint8Array(side * side * 4),
+  normal: new Uint8Array(side * side * 4),
+  mixed: new Uint8Array(side * side * 4),
+  covered: new Uint8Array(side * side),
+  differs: { normal: false, mixed: false },
 })
 
 /** The name under which a set of UVs is kept while the first is made new. */
@@ -67,14 +95,26 @@ export function bakeSurface(surface: Primitive, from: MaterialPictures, canvas: 
   }
   paintColour(surface, from, canvas, texels, indices, readers)
   paintMixed(from, canvas, texels, readers)
-  paintNormals(surface, from, canvas, texels, { positions, indices, uvs, normals: given ?? cornerNormals(positions, indices) }, readers)
+  paintNormals(
+    surface,
+    from,
+    canvas,
+    texels,
+    { positions, indices, uvs, normals: given ?? cornerNormals(positions, indices) },
+    readers,
+  )
   for (let number = 0; number < texels.count; number++) canvas.covered[texels.pixel[number]] = 1
 }
 
 type Readers = ReadonlyMap<MapRole, (number: number) => Float32Array>
 
 /** Reads a map where a texel lies on it: red, green, blue, alpha, 0 to 255, in one array that is used again. */
-function texelReader({ pixels, place }: { pixels: Pixels; place: MapPlace }, uvs: Float32Array, texels: SurfaceTexels, indices: Uint32Array): (number: number) => Float32Array {
+function texelReader(
+  { pixels, place }: { pixels: Pixels; place: MapPlace },
+  uvs: Float32Array,
+  texels: SurfaceTexels,
+  indices: Uint32Array,
+): (number: number) => Float32Array {
   const sample = new Float32Array(4)
   return (number) => {
     const [u, v] = valueAt(texels, number, indices, uvs, 2)
@@ -83,7 +123,14 @@ function texelReader({ pixels, place }: { pixels: Pixels; place: MapPlace }, uvs
   }
 }
 
-function paintColour(surface: Primitive, from: MaterialPictures, canvas: BakeCanvas, texels: SurfaceTexels, indices: Uint32Array, readers: Readers): void {
+function paintColour(
+  surface: Primitive,
+  from: MaterialPictures,
+  canvas: BakeCanvas,
+  texels: SurfaceTexels,
+  indices: Uint32Array,
+  readers: Readers,
+): void {
   const accessor = surface.getAttribute('COLOR_0')
   const corners = accessor ? { values: accessorToFloats(accessor), size: accessor.getElementSize() as 3 | 4 } : null
   const [colour, opacity] = [readers.get('colour'), readers.get('opacity')]
@@ -96,13 +143,24 @@ function paintColour(surface: Primitive, from: MaterialPictures, canvas: BakeCan
     // Corner colours are linear: they are multiplied in linear light, as the tint is.
     tintPixel(row, number * 4, cornerColourAt(corners, texels, number, indices))
   }
-  const fold = from.opacity === 'opaque' ? ({ kind: 'opaque' } as const) : from.opacity === 'cut' ? ({ kind: 'cut', factor: from.colour[3], threshold: from.threshold } as const) : ({ kind: 'blended', factor: from.colour[3] } as const)
-  let painted = foldColour({ width: texels.count, height: 1, data: row }, from.colour, opacity && fold.kind === 'opaque' ? { kind: 'blended', factor: from.colour[3] } : fold)
+  const fold =
+    from.opacity === 'opaque'
+      ? ({ kind: 'opaque' } as const)
+      : from.opacity === 'cut'
+        ? ({ kind: 'cut', factor: from.colour[3], threshold: from.threshold } as const)
+        : ({ kind: 'blended', factor: from.colour[3] } as const)
+  let painted = foldColour(
+    { width: texels.count, height: 1, data: row },
+    from.colour,
+    opacity && fold.kind === 'opaque' ? { kind: 'blended', factor: from.colour[3] } : fold,
+  )
   const glowMap = readers.get('glow')
   let mask: Uint8Array | null = null
   if (Math.max(...from.glow) > 0 && texels.count > 0) {
     const emitted = new Uint8Array(texels.count * 4).fill(255)
-    if (glowMap) for (let number = 0; number < texels.count; number++) emitted.set(Array.from(glowMap(number).subarray(0, 3), Math.round), number * 4)
+    if (glowMap)
+      for (let number = 0; number < texels.count; number++)
+        emitted.set(Array.from(glowMap(number).subarray(0, 3), Math.round), number * 4)
     const glow = foldGlow(painted, { width: texels.count, height: 1, data: emitted }, from.glow)
     painted = glow.colour
     mask = glow.mask.data
@@ -116,10 +174,17 @@ function paintColour(surface: Primitive, from: MaterialPictures, canvas: BakeCan
   if (glowMap) canvas.differs.mixed = true
 }
 
-function cornerColourAt({ values, size }: { values: Float32Array; size: 3 | 4 }, texels: SurfaceTexels, number: number, indices: Uint32Array): [number, number, number, number] {
+function cornerColourAt(
+  { values, size }: { values: Float32Array; size: 3 | 4 },
+  texels: SurfaceTexels,
+  number: number,
+  indices: Uint32Array,
+): [number, number, number, number] {
   const colour: [number, number, number, number] = [0, 0, 0, size === 4 ? 0 : 1]
   const triangle = texels.triangle[number] * 3
-  for (let channel = 0; channel < size; channel++) for (let corner = 0; corner < 3; corner++) colour[channel] += values[indices[triangle + corner] * size + channel] * texels.weights[number * 3 + corner]
+  for (let channel = 0; channel < size; channel++)
+    for (let corner = 0; corner < 3; corner++)
+      colour[channel] += values[indices[triangle + corner] * size + channel] * texels.weights[number * 3 + corner]
   return colour
 }
 
@@ -135,20 +200,46 @@ function paintMixed(from: MaterialPictures, canvas: BakeCanvas, texels: SurfaceT
     const mixed = readers.get('mixed')
     if (mixed) canvas.mixed.set(Array.from(mixed(number), Math.round), pixel)
   }
-  if (quantities.some(({ map }) => map !== null) || readers.has('mixed') || from.metalness.base > 0.02 || from.roughness.base < 0.95) canvas.differs.mixed = true
+  if (
+    quantities.some(({ map }) => map !== null) ||
+    readers.has('mixed') ||
+    from.metalness.base > 0.02 ||
+    from.roughness.base < 0.95
+  )
+    canvas.differs.mixed = true
 }
 
-function paintNormals(surface: Primitive, from: MaterialPictures, canvas: BakeCanvas, texels: SurfaceTexels, { positions, indices, uvs, normals }: { positions: Float32Array; indices: Uint32Array; uvs: Float32Array; normals: Float32Array }, readers: Readers): void {
+function paintNormals(
+  surface: Primitive,
+  from: MaterialPictures,
+  canvas: BakeCanvas,
+  texels: SurfaceTexels,
+  {
+    positions,
+    indices,
+    uvs,
+    normals,
+  }: { positions: Float32Array; indices: Uint32Array; uvs: Float32Array; normals: Float32Array },
+  readers: Readers,
+): void {
   const picture = readers.get('normal')
   const old = from.maps.normal ? placedUvs(surface, from.maps.normal.place, oldSet) : null
-  const turned = picture && old ? { before: pictureDirections(positions, old, indices), after: pictureDirections(positions, uvs, indices) } : null
+  const turned =
+    picture && old
+      ? { before: pictureDirections(positions, old, indices), after: pictureDirections(positions, uvs, indices) }
+      : null
   for (let number = 0; number < texels.count; number++) {
     const pixel = texels.pixel[number] * 4
     let normal: readonly number[] = [0, 0, 1]
     if (picture && turned) {
       const read = picture(number)
       const outward = unit(valueAt(texels, number, indices, normals, 3))
-      const inSpace = toSpace(unit([(read[0] / 127.5 - 1) * from.relief, (read[1] / 127.5 - 1) * from.relief, read[2] / 127.5 - 1]), turned.before, texels.triangle[number], outward)
+      const inSpace = toSpace(
+        unit([(read[0] / 127.5 - 1) * from.relief, (read[1] / 127.5 - 1) * from.relief, read[2] / 127.5 - 1]),
+        turned.before,
+        texels.triangle[number],
+        outward,
+      )
       normal = toPicture(inSpace, turned.after, texels.triangle[number], outward)
       canvas.differs.normal = true
     }

@@ -1,7 +1,14 @@
 import type { mat4, Node } from '@gltf-transform/core'
 import { z } from 'zod'
 import { ownMesh } from '../document/own-mesh.ts'
-import { itemScene, listAllParts, listMovingNodes, listSceneNodes, movingReasons, type MovingReason } from '../document/parts.ts'
+import {
+  itemScene,
+  listAllParts,
+  listMovingNodes,
+  listSceneNodes,
+  movingReasons,
+  type MovingReason,
+} from '../document/parts.ts'
 import { dropUnusedAccessors } from '../document/primitive-arrays.ts'
 import { transformPrimitive } from '../document/transform-primitive.ts'
 import { hasOwnTransform } from '../document/transforms.ts'
@@ -24,7 +31,12 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
     const moving = listMovingNodes(document)
     const still = listSceneNodes(document).filter((node) => !moving.has(node) && hasOwnTransform(node))
     if (still.length === 0) return []
-    return [{ parameters: {}, reason: `${namesOf(still)} ${still.length === 1 ? 'has' : 'have'} a transform of ${still.length === 1 ? 'its' : 'their'} own that does not move.` }]
+    return [
+      {
+        parameters: {},
+        reason: `${namesOf(still)} ${still.length === 1 ? 'has' : 'have'} a transform of ${still.length === 1 ? 'its' : 'their'} own that does not move.`,
+      },
+    ]
   },
   async run({ document, progress }) {
     const moving = movingReasons(document)
@@ -50,24 +62,49 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
       scene.addChild(node)
     }
     for (const node of listSceneNodes(document).reverse()) {
-      if (!node.getMesh() && node.listChildren().length === 0 && !moving.has(node) && !node.getCamera() && !node.getExtension('KHR_lights_punctual')) node.dispose()
+      if (
+        !node.getMesh() &&
+        node.listChildren().length === 0 &&
+        !moving.has(node) &&
+        !node.getCamera() &&
+        !node.getExtension('KHR_lights_punctual')
+      )
+        node.dispose()
     }
     dropUnusedAccessors(document)
     const details = [baked > 0 ? `${plural(baked, 'part')} baked.` : 'No still part had a transform of its own.']
-    if (freed.length > 0) details.push(`What ${namesOf(freed)} did was handed down to what moves on ${freed.length === 1 ? 'it' : 'them'}.`)
+    if (freed.length > 0)
+      details.push(`What ${namesOf(freed)} did was handed down to what moves on ${freed.length === 1 ? 'it' : 'them'}.`)
     for (const reason of ['moves', 'is a bone', 'carries what moves', 'hangs on what moves'] as const) {
-      const left = listSceneNodes(document).filter((node) => moving.get(node) === reason && (hasOwnTransform(node) || node.getMesh() !== null))
-      if (left.length > 0) details.push(`Left alone: ${namesOf(left)}; ${left.length === 1 ? reason : severalOf[reason]}.`)
+      const left = listSceneNodes(document).filter(
+        (node) => moving.get(node) === reason && (hasOwnTransform(node) || node.getMesh() !== null),
+      )
+      if (left.length > 0)
+        details.push(`Left alone: ${namesOf(left)}; ${left.length === 1 ? reason : severalOf[reason]}.`)
     }
     const skinned = listAllParts(document).filter((part) => part.node.getSkin())
-    if (skinned.length > 0) details.push(`Left alone: ${namesOf(skinned.map((part) => part.node))}; bones hold ${skinned.length === 1 ? 'it' : 'them'}.`)
+    if (skinned.length > 0)
+      details.push(
+        `Left alone: ${namesOf(skinned.map((part) => part.node))}; bones hold ${skinned.length === 1 ? 'it' : 'them'}.`,
+      )
     return { headline: `${plural(baked, 'part')}`, details, changed: baked > 0 || freed.length > 0 }
   },
 })
 
-const severalOf: Record<MovingReason, string> = { moves: 'they move', 'is a bone': 'they are bones', 'carries what moves': 'they carry what moves', 'hangs on what moves': 'they hang on what moves' }
+const severalOf: Record<MovingReason, string> = {
+  moves: 'they move',
+  'is a bone': 'they are bones',
+  'carries what moves': 'they carry what moves',
+  'hangs on what moves': 'they hang on what moves',
+}
 
 const namesOf = (nodes: readonly Node[]): string =>
-  nodes.length <= 4 ? nodes.map((node) => node.getName()).join(', ') : `${nodes.slice(0, 3).map((node) => node.getName()).join(', ')} and ${nodes.length - 3} more`
+  nodes.length <= 4
+    ? nodes.map((node) => node.getName()).join(', ')
+    : `${nodes
+        .slice(0, 3)
+        .map((node) => node.getName())
+        .join(', ')} and ${nodes.length - 3} more`
 
-const isIdentity = (matrix: mat4): boolean => matrix.every((value, index) => Math.abs(value - (index % 5 === 0 ? 1 : 0)) < 1e-9)
+const isIdentity = (matrix: mat4): boolean =>
+  matrix.every((value, index) => Math.abs(value - (index % 5 === 0 ? 1 : 0)) < 1e-9)

@@ -28,15 +28,32 @@ export const cleanMesh = defineStep<Parameters>({
   fields: () => [
     { type: 'toggle', key: 'doubles', label: 'Drop doubles' },
     { type: 'toggle', key: 'slivers', label: 'Drop slivers' },
-    { type: 'number', key: 'sliverDegrees', label: 'Sliver under', unit: '°', least: 0, most: 10, step: 0.1, when: { key: 'slivers', is: [true] } },
+    {
+      type: 'number',
+      key: 'sliverDegrees',
+      label: 'Sliver under',
+      unit: '°',
+      least: 0,
+      most: 10,
+      step: 0.1,
+      when: { key: 'slivers', is: [true] },
+    },
     { type: 'number', key: 'holeEdges', label: 'Close holes up to', unit: 'edges', least: 0, most: 1000, step: 1 },
   ],
   defaults: () => ({ slivers: false, sliverDegrees: SLIVER_DEGREES, doubles: true, holeEdges: 0 }),
   propose(context) {
     const counts = countFaults(context.document)
     if (counts.doubles + counts.withoutArea === 0) return []
-    const what = [counts.doubles > 0 ? plural(counts.doubles, 'double triangle') : '', counts.withoutArea > 0 ? `${formatCount(counts.withoutArea)} without area` : ''].filter((each) => each !== '')
-    return [{ parameters: this.defaults(context) as Parameters, reason: `There ${counts.doubles + counts.withoutArea === 1 ? 'is' : 'are'} ${what.join(' and ')}; they cost time and flicker.` }]
+    const what = [
+      counts.doubles > 0 ? plural(counts.doubles, 'double triangle') : '',
+      counts.withoutArea > 0 ? `${formatCount(counts.withoutArea)} without area` : '',
+    ].filter((each) => each !== '')
+    return [
+      {
+        parameters: this.defaults(context) as Parameters,
+        reason: `There ${counts.doubles + counts.withoutArea === 1 ? 'is' : 'are'} ${what.join(' and ')}; they cost time and flicker.`,
+      },
+    ]
   },
   async run({ document, parameters: chosen, progress }) {
     const meshes = [...new Set(listViewParts(document).map((part) => part.mesh))]
@@ -53,8 +70,14 @@ export const cleanMesh = defineStep<Parameters>({
     const details = [
       `${formatCount(totals.withoutArea)} triangles without area, ${formatCount(totals.doubles)} doubles, ${formatCount(totals.slivers)} slivers and ${formatCount(totals.unused)} unused corners were dropped.`,
     ]
-    if (totals.closed > 0) details.push(`${plural(totals.closed, 'hole was', 'holes were')} closed with ${formatCount(totals.added)} triangles.`)
-    if (totals.left > 0) details.push(`${plural(totals.left, 'open border')} with more than ${chosen.holeEdges} edges ${totals.left === 1 ? 'was' : 'were'} left.`)
+    if (totals.closed > 0)
+      details.push(
+        `${plural(totals.closed, 'hole was', 'holes were')} closed with ${formatCount(totals.added)} triangles.`,
+      )
+    if (totals.left > 0)
+      details.push(
+        `${plural(totals.left, 'open border')} with more than ${chosen.holeEdges} edges ${totals.left === 1 ? 'was' : 'were'} left.`,
+      )
     const change = totals.added - totals.withoutArea - totals.doubles - totals.slivers
     return { headline: formatChange(change), details, changed: change !== 0 || totals.unused > 0 || totals.closed > 0 }
   },
@@ -82,7 +105,10 @@ function cleanPrimitive(document: Document, primitive: Primitive, chosen: Parame
   if (chosen.doubles) for (const triangle of faults.doubles) dropped.add(triangle)
   if (chosen.slivers) for (const triangle of faults.slivers) dropped.add(triangle)
   const kept = indices.filter((_, index) => !dropped.has(Math.floor(index / 3)))
-  const holes = chosen.holeEdges >= 3 ? closeHoles(positions, kept, chosen.holeEdges) : { indices: new Uint32Array(0), closed: 0, left: 0 }
+  const holes =
+    chosen.holeEdges >= 3
+      ? closeHoles(positions, kept, chosen.holeEdges)
+      : { indices: new Uint32Array(0), closed: 0, left: 0 }
   totals.withoutArea += faults.withoutArea.length
   totals.doubles += chosen.doubles ? faults.doubles.length : 0
   totals.slivers += chosen.slivers ? faults.slivers.length : 0

@@ -29,7 +29,12 @@ export const cleanNames = defineStep<z.infer<typeof parameters>>({
     const renamings = planRenamings(document, rulebook)
     if (renamings.length === 0) return []
     const [first] = renamings
-    return [{ parameters: {}, reason: `${plural(renamings.length, 'name')} the game does not read, such as “${first.from}”; it takes ${rulebook.names.described}, up to ${rulebook.names.longest}.` }]
+    return [
+      {
+        parameters: {},
+        reason: `${plural(renamings.length, 'name')} the game does not read, such as “${first.from}”; it takes ${rulebook.names.described}, up to ${rulebook.names.longest}.`,
+      },
+    ]
   },
   async run({ document, rulebook }) {
     const renamings = planRenamings(document, rulebook)
@@ -54,12 +59,16 @@ function planRenamings(document: Document, rulebook: Rulebook): Renaming[] {
     const tag = parseMaterialTag(rulebook, material.getName())
     const base = uniqueName(rulebook, cleanName(rulebook, tag.base, 'material'), takenMaterials)
     takenMaterials.add(base)
-    plan(material.getName(), formatMaterialTag(rulebook, { ...tag, base }), () => material.setName(formatMaterialTag(rulebook, { ...tag, base })))
+    plan(material.getName(), formatMaterialTag(rulebook, { ...tag, base }), () =>
+      material.setName(formatMaterialTag(rulebook, { ...tag, base })),
+    )
   }
   const takenTextures = new Set<string>()
   for (const texture of root.listTextures()) {
     const role = rulebook.maps.roles.find((each) => each.role === getTextureExtras(texture).role)
-    const cleaned = role ? cleanTextureName(rulebook, texture.getName(), role.ending, 'map') : cleanName(rulebook, texture.getName(), 'map')
+    const cleaned = role
+      ? cleanTextureName(rulebook, texture.getName(), role.ending, 'map')
+      : cleanName(rulebook, texture.getName(), 'map')
     const name = uniqueName(rulebook, cleaned, takenTextures)
     takenTextures.add(name)
     plan(texture.getName(), name, () => texture.setName(name))
@@ -71,7 +80,11 @@ function planRenamings(document: Document, rulebook: Rulebook): Renaming[] {
   return renamings
 }
 
-function planNodes(document: Document, rulebook: Rulebook, plan: (from: string, to: string, apply: () => void) => void): void {
+function planNodes(
+  document: Document,
+  rulebook: Rulebook,
+  plan: (from: string, to: string, apply: () => void) => void,
+): void {
   const taken = new Set<string>()
   const nodes = listSceneNodes(document)
   const newNames = new Map<Node, string>()
@@ -80,12 +93,17 @@ function planNodes(document: Document, rulebook: Rulebook, plan: (from: string, 
     newNames.set(node, name)
     taken.add(name)
     const mesh = node.getMesh()
-    const meshDiffers = mesh !== null && mesh.listParents().filter((parent) => parent.propertyType === 'Node').length === 1 && mesh.getName() !== name
+    const meshDiffers =
+      mesh !== null &&
+      mesh.listParents().filter((parent) => parent.propertyType === 'Node').length === 1 &&
+      mesh.getName() !== name
     if (node.getName() !== name) plan(node.getName(), name, () => node.setName(name))
-    if (meshDiffers && isGameName(rulebook, mesh.getName()) === false) plan(mesh.getName(), name, () => mesh.setName(name))
+    if (meshDiffers && isGameName(rulebook, mesh.getName()) === false)
+      plan(mesh.getName(), name, () => mesh.setName(name))
   }
   for (const node of nodes) {
-    if (getNodeExtras(node).role === 'part') rename(node, uniqueName(rulebook, cleanName(rulebook, node.getName(), 'part'), taken))
+    if (getNodeExtras(node).role === 'part')
+      rename(node, uniqueName(rulebook, cleanName(rulebook, node.getName(), 'part'), taken))
   }
   for (const node of nodes) {
     const { role, level, solid } = getNodeExtras(node)

@@ -27,14 +27,27 @@ export const compressMaps = defineStep<Parameters>({
       type: 'choice',
       key: role.role,
       label: role.title,
-      options: role.codecs.filter((each) => each !== 'none').map((each) => ({ value: each, label: each.toUpperCase() })),
+      options: role.codecs
+        .filter((each) => each !== 'none')
+        .map((each) => ({ value: each, label: each.toUpperCase() })),
     })),
-  defaults: ({ rulebook }) => ({ colour: preferred(rulebook, 'colour', 'bc7'), normal: preferred(rulebook, 'normal', 'bc5'), mixed: preferred(rulebook, 'mixed', 'bc7') }),
+  defaults: ({ rulebook }) => ({
+    colour: preferred(rulebook, 'colour', 'bc7'),
+    normal: preferred(rulebook, 'normal', 'bc5'),
+    mixed: preferred(rulebook, 'mixed', 'bc7'),
+  }),
   propose(context) {
-    const raw = listShownMaps(context.document).map(({ texture }) => texture).filter((texture) => texture.getMimeType() !== ddsMimeType)
+    const raw = listShownMaps(context.document)
+      .map(({ texture }) => texture)
+      .filter((texture) => texture.getMimeType() !== ddsMimeType)
     if (raw.length === 0) return []
     const memory = raw.reduce((sum, texture) => sum + textureMemory(textureFacts(texture)), 0)
-    return [{ parameters: this.defaults(context) as Parameters, reason: `${plural(raw.length, 'map')} would take ${megabytes(memory)} as they are; the game reads DDS with all mipmaps.` }]
+    return [
+      {
+        parameters: this.defaults(context) as Parameters,
+        reason: `${plural(raw.length, 'map')} would take ${megabytes(memory)} as they are; the game reads DDS with all mipmaps.`,
+      },
+    ]
   },
   async run({ document, parameters: chosen, rulebook, progress }) {
     const maps = listShownMaps(document).filter(({ texture }) => texture.getMimeType() !== ddsMimeType)
@@ -52,21 +65,44 @@ export const compressMaps = defineStep<Parameters>({
       details.push(await compressTexture(map, chosen[map.role], rule, rulebook))
       after += textureMemory(textureFacts(map.texture))
     }
-    return { headline: before > 0 ? `−${megabytes(before - after)}` : 'none left', details: details.length > 0 ? details : ['Every map was compressed already.'], changed: before > 0 }
+    return {
+      headline: before > 0 ? `−${megabytes(before - after)}` : 'none left',
+      details: details.length > 0 ? details : ['Every map was compressed already.'],
+      changed: before > 0,
+    }
   },
 })
 
-async function compressTexture({ texture, role, materials }: ShownMap, wanted: BlockCodec, rule: MapRole, rulebook: Rulebook): Promise<string> {
+async function compressTexture(
+  { texture, role, materials }: ShownMap,
+  wanted: BlockCodec,
+  rule: MapRole,
+  rulebook: Rulebook,
+): Promise<string> {
   const pixels = await texturePixels(texture)
   const cut = role === 'colour' && materials.some((material) => material.getAlphaMode() === 'MASK')
   // BC1 keeps one bit of opacity: enough where the game cuts; what is blended takes the role's preferred codec instead.
   const losesOpacity = wanted === 'bc1' && !cut && hasTransparency(pixels) && rule.preferred !== 'none'
   const codecUsed = losesOpacity ? (rule.preferred as BlockCodec) : wanted
-  const made = await compressMap(pixels, { codec: codecUsed, meaning: meaningOf(texture), withMipmaps: rulebook.maps.mipmaps !== 'none', cut })
+  const made = await compressMap(pixels, {
+    codec: codecUsed,
+    meaning: meaningOf(texture),
+    withMipmaps: rulebook.maps.mipmaps !== 'none',
+    cut,
+  })
   texture.setImage(made.dds as Uint8Array<ArrayBuffer>).setMimeType(ddsMimeType)
   const { psnrDecibels, meanAngleDegrees, worstBlock } = made
-  setTextureExtras(texture, { ...getTextureExtras(texture), ...(role === 'colour' ? { opacity: opacityKind(pixels) } : {}), quality: { codec: codecUsed, psnrDecibels, meanAngleDegrees, worstBlock } })
-  const loss = meanAngleDegrees !== null ? `${meanAngleDegrees.toFixed(2)}° off on average` : psnrDecibels === null ? 'nothing lost' : `${psnrDecibels.toFixed(1)} dB, ${worstBlock ? `${worstBlock.psnrDecibels.toFixed(1)} dB in the worst block (${worstBlock.x}, ${worstBlock.y})` : ''}`
+  setTextureExtras(texture, {
+    ...getTextureExtras(texture),
+    ...(role === 'colour' ? { opacity: opacityKind(pixels) } : {}),
+    quality: { codec: codecUsed, psnrDecibels, meanAngleDegrees, worstBlock },
+  })
+  const loss =
+    meanAngleDegrees !== null
+      ? `${meanAngleDegrees.toFixed(2)}° off on average`
+      : psnrDecibels === null
+        ? 'nothing lost'
+        : `${psnrDecibels.toFixed(1)} dB, ${worstBlock ? `${worstBlock.psnrDecibels.toFixed(1)} dB in the worst block (${worstBlock.x}, ${worstBlock.y})` : ''}`
   return `${texture.getName()}: ${codecUsed.toUpperCase()}${losesOpacity ? ' (it is blended)' : ''}${cut ? ', cut with its coverage kept' : ''}, ${plural(made.mipmaps, 'level')}, ${megabytes(made.dds.length)}, ${loss}.`
 }
 

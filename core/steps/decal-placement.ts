@@ -36,7 +36,12 @@ export interface PlacedDecal {
  * @param up the game's up, a unit vector
  * @returns null when the part is not there, or the faces have no area
  */
-export function placeDecal(document: Document, how: DecalPlacement, picture: Pixels, up: readonly number[]): PlacedDecal | null {
+export function placeDecal(
+  document: Document,
+  how: DecalPlacement,
+  picture: Pixels,
+  up: readonly number[],
+): PlacedDecal | null {
   const part = listAllParts(document).find((each) => each.name === how.faces[0]?.part)
   if (!part) return null
   const picked = pickedFaces(document, how.faces)
@@ -50,11 +55,21 @@ export function placeDecal(document: Document, how: DecalPlacement, picture: Pix
   const middle = base.middle.map((value, axis) => value + base.right[axis] * how.right + base.up[axis] * how.up)
   const plane: DecalPlane = { ...base, middle, width: how.width, height: (how.width * picture.height) / picture.width }
   const window = visibleWindow(picture)
-  const patches = window ? surfaces.map(({ primitive, marks, surface }) => ({ primitive, patch: cutPatch(surface, marks, plane, how.lift, window) })).filter(({ patch }) => patch.indices.length > 0) : []
+  const patches = window
+    ? surfaces
+        .map(({ primitive, marks, surface }) => ({
+          primitive,
+          patch: cutPatch(surface, marks, plane, how.lift, window),
+        }))
+        .filter(({ patch }) => patch.indices.length > 0)
+    : []
   return { part, plane, patches, picked: picked.count }
 }
 
-function joinSurfaces(surfaces: readonly { marks: Uint8Array; surface: PatchSurface }[]): { surface: PatchSurface; marks: Uint8Array } {
+function joinSurfaces(surfaces: readonly { marks: Uint8Array; surface: PatchSurface }[]): {
+  surface: PatchSurface
+  marks: Uint8Array
+} {
   let first = 0
   const positions: number[] = []
   const indices: number[] = []
@@ -65,7 +80,14 @@ function joinSurfaces(surfaces: readonly { marks: Uint8Array; surface: PatchSurf
     for (const mark of own) marks.push(mark)
     first += surface.positions.length / 3
   }
-  return { surface: { positions: Float32Array.from(positions), normals: new Float32Array(), indices: Uint32Array.from(indices) }, marks: Uint8Array.from(marks) }
+  return {
+    surface: {
+      positions: Float32Array.from(positions),
+      normals: new Float32Array(),
+      indices: Uint32Array.from(indices),
+    },
+    marks: Uint8Array.from(marks),
+  }
 }
 
 function inScene(primitive: Primitive, part: Part): PatchSurface {
@@ -73,11 +95,19 @@ function inScene(primitive: Primitive, part: Part): PatchSurface {
   const places = transformedPoints(positions, restMatrix(part.node))
   const matrix = [...restMatrix(part.node)]
   matrix[12] = matrix[13] = matrix[14] = 0
-  return { positions: places, indices, normals: normals ? transformedPoints(normals, matrix) : cornerNormals(places, indices) }
+  return {
+    positions: places,
+    indices,
+    normals: normals ? transformedPoints(normals, matrix) : cornerNormals(places, indices),
+  }
 }
 
 /** The part of a picture that is not clear, in UVs; null when all is. */
-function visibleWindow({ width, height, data }: Pixels): { left: number; top: number; right: number; bottom: number } | null {
+function visibleWindow({
+  width,
+  height,
+  data,
+}: Pixels): { left: number; top: number; right: number; bottom: number } | null {
   let [left, top, right, bottom] = [width, height, -1, -1]
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
@@ -88,5 +118,7 @@ function visibleWindow({ width, height, data }: Pixels): { left: number; top: nu
       if (y > bottom) bottom = y
     }
   }
-  return right < 0 ? null : { left: left / width, top: top / height, right: (right + 1) / width, bottom: (bottom + 1) / height }
+  return right < 0
+    ? null
+    : { left: left / width, top: top / height, right: (right + 1) / width, bottom: (bottom + 1) / height }
 }

@@ -22,7 +22,12 @@ export function addDerivedNode(document: Document, part: Part, name: string, mes
 }
 
 /** A part's mesh with at most `targetTriangles`, materials and attributes kept: a level of detail. */
-export async function reducedCopy(document: Document, part: Part, name: string, targetTriangles: number): Promise<Mesh> {
+export async function reducedCopy(
+  document: Document,
+  part: Part,
+  name: string,
+  targetTriangles: number,
+): Promise<Mesh> {
   const mesh = document.createMesh(name)
   for (const primitive of part.mesh.listPrimitives()) mesh.addPrimitive(primitive.clone())
   const arrays = readMesh(mesh)
@@ -32,21 +37,34 @@ export async function reducedCopy(document: Document, part: Part, name: string, 
 }
 
 /** The shape of a part that bones hold, reduced: places and what holds them alone. */
-export async function reducedHeldShape(document: Document, part: Part, name: string, targetTriangles: number): Promise<Mesh> {
+export async function reducedHeldShape(
+  document: Document,
+  part: Part,
+  name: string,
+  targetTriangles: number,
+): Promise<Mesh> {
   const mesh = await reducedCopy(document, part, name, targetTriangles)
   for (const primitive of mesh.listPrimitives()) {
     primitive.setMaterial(null).setExtras({})
-    for (const semantic of primitive.listSemantics()) if (!/^(POSITION|JOINTS_\d|WEIGHTS_\d)$/.test(semantic)) primitive.setAttribute(semantic, null)
+    for (const semantic of primitive.listSemantics())
+      if (!/^(POSITION|JOINTS_\d|WEIGHTS_\d)$/.test(semantic)) primitive.setAttribute(semantic, null)
   }
   return mesh
 }
 
 /** Only the shape of a part, reduced: for a shadow mesh or a solid. Positions in the part's own space. */
-export const reducedShape = (part: Part, targetTriangles: number): Promise<TriangleSoup> => reducedSoup(plainShape(part), targetTriangles)
+export const reducedShape = (part: Part, targetTriangles: number): Promise<TriangleSoup> =>
+  reducedSoup(plainShape(part), targetTriangles)
 
 /** A mesh of positions alone with at most so many triangles. */
 export async function reducedSoup(shape: TriangleSoup, targetTriangles: number): Promise<TriangleSoup> {
-  const reduction = await reduceTriangles({ ...shape, attributes: new Map(), targetTriangles, holdSeams: false, holdBorders: false })
+  const reduction = await reduceTriangles({
+    ...shape,
+    attributes: new Map(),
+    targetTriangles,
+    holdSeams: false,
+    holdBorders: false,
+  })
   const compact = compactCorners(reduction.indices, shape.positions.length / 3)
   const kept = new Float32Array(compact.oldCorner.length * 3)
   compact.oldCorner.forEach((from, to) => kept.set(reduction.positions.subarray(from * 3, from * 3 + 3), to * 3))
@@ -57,12 +75,21 @@ export async function reducedSoup(shape: TriangleSoup, targetTriangles: number):
 export function plainShape(part: Part): TriangleSoup {
   const { positions, indices } = readMesh(part.mesh)
   const { places, placeOfIndex } = placeMesh(positions, indices)
-  return { positions: places, indices: dropCollapsed(placeOfIndex, Uint32Array.from({ length: places.length / 3 }, (_, place) => place)) }
+  return {
+    positions: places,
+    indices: dropCollapsed(
+      placeOfIndex,
+      Uint32Array.from({ length: places.length / 3 }, (_, place) => place),
+    ),
+  }
 }
 
 /** A name for one more solid of an item, after the highest number there is: no two are ever called the same. */
 export function nextSolidName(document: Document, rulebook: Rulebook, shape: string): string {
-  const highest = listSolids(document).reduce((most, { name }) => Math.max(most, Number(/(\d+)\D*$/.exec(name)?.[1] ?? 0)), 0)
+  const highest = listSolids(document).reduce(
+    (most, { name }) => Math.max(most, Number(/(\d+)\D*$/.exec(name)?.[1] ?? 0)),
+    0,
+  )
   return solidName(rulebook, shape, highest + 1)
 }
 
@@ -75,7 +102,10 @@ export function soupMesh(document: Document, name: string, soup: TriangleSoup): 
 }
 
 /** How far each part has to move for how many triangles, in scene units: what levels are shared out by. */
-export async function errorCurvesOf(parts: readonly Part[], progress: (fraction: number, doing: string) => Promise<void>): Promise<ErrorCurve[]> {
+export async function errorCurvesOf(
+  parts: readonly Part[],
+  progress: (fraction: number, doing: string) => Promise<void>,
+): Promise<ErrorCurve[]> {
   const known = new Map<Mesh, ErrorCurve>()
   const curves: ErrorCurve[] = []
   for (const [number, part] of parts.entries()) {
@@ -93,7 +123,10 @@ export async function errorCurvesOf(parts: readonly Part[], progress: (fraction:
  * than they have, and all together are too many, each gives in proportion.
  */
 export function sharesByShift(parts: readonly Part[], curves: readonly ErrorCurve[], total: number): number[] {
-  const shares = shareBudget(curves.map((curve) => ({ curve, instances: 1, weight: 1 })), Math.floor(total))
+  const shares = shareBudget(
+    curves.map((curve) => ({ curve, instances: 1, weight: 1 })),
+    Math.floor(total),
+  )
   const sum = shares.reduce((all, share) => all + share, 0)
   if (sum <= total) return shares
   const counts = parts.map((part) => countMeshTriangles(part.mesh))

@@ -18,7 +18,15 @@ const parameters = z.object({
 })
 type Parameters = z.infer<typeof parameters>
 
-const toggleOf: Record<Stray['what'], keyof Omit<Parameters, 'parts'>> = { camera: 'cameras', lamp: 'lamps', empty: 'empties', 'ground shade': 'groundShade', 'end bone': 'endBones', double: 'doubles', 'far part': 'farParts' }
+const toggleOf: Record<Stray['what'], keyof Omit<Parameters, 'parts'>> = {
+  camera: 'cameras',
+  lamp: 'lamps',
+  empty: 'empties',
+  'ground shade': 'groundShade',
+  'end bone': 'endBones',
+  double: 'doubles',
+  'far part': 'farParts',
+}
 
 /** Takes out what came along with the model and is not part of it. */
 export const dropStrays = defineStep<Parameters>({
@@ -38,17 +46,33 @@ export const dropStrays = defineStep<Parameters>({
     { type: 'toggle', key: 'farParts', label: 'Parts far from the rest' },
     { type: 'parts', key: 'parts', label: 'Also leave out' },
   ],
-  defaults: ({ kind }) => ({ cameras: true, lamps: kind.mostLights === 0, empties: !kind.attachPoints && !kind.markers, groundShade: true, endBones: true, doubles: true, farParts: false, parts: [] }),
+  defaults: ({ kind }) => ({
+    cameras: true,
+    lamps: kind.mostLights === 0,
+    empties: !kind.attachPoints && !kind.markers,
+    groundShade: true,
+    endBones: true,
+    doubles: true,
+    farParts: false,
+    parts: [],
+  }),
   propose(context) {
     const chosen = this.defaults(context) as Parameters
     const strays = findStrays(context.document).filter((stray) => chosen[toggleOf[stray.what]])
     if (strays.length === 0) return []
-    return [{ parameters: chosen, reason: `${listStrays(strays)} came along and ${strays.length === 1 ? 'is' : 'are'} not part of the model.` }]
+    return [
+      {
+        parameters: chosen,
+        reason: `${listStrays(strays)} came along and ${strays.length === 1 ? 'is' : 'are'} not part of the model.`,
+      },
+    ]
   },
   async run({ document, parameters: chosen }) {
     const strays = findStrays(document).filter((stray) => chosen[toggleOf[stray.what]])
     const extra = listSceneNodes(document).filter((node) => node.getMesh() && chosen.parts.includes(node.getName()))
-    const details = strays.map((stray) => `${stray.name} (${stray.what}) was left out.`).concat(extra.map((node) => `${node.getName()} was left out.`))
+    const details = strays
+      .map((stray) => `${stray.name} (${stray.what}) was left out.`)
+      .concat(extra.map((node) => `${node.getName()} was left out.`))
     const gone = [...strays.map((stray) => stray.node), ...extra]
     for (const node of gone) {
       const keepsChildren = descendants(node).some((child) => child.getMesh() && !gone.includes(child))
@@ -60,8 +84,15 @@ export const dropStrays = defineStep<Parameters>({
     }
     dropUnused(document)
     const missing = chosen.parts.filter((name) => !extra.some((node) => node.getName() === name))
-    if (missing.length > 0) details.push(`${missing.slice(0, 4).join(', ')}: no such ${missing.length === 1 ? 'part' : 'parts'} in the source any more.`)
-    return { headline: formatChange(-gone.length), details: details.length > 0 ? details : ['There was nothing to leave out.'], changed: gone.length > 0 }
+    if (missing.length > 0)
+      details.push(
+        `${missing.slice(0, 4).join(', ')}: no such ${missing.length === 1 ? 'part' : 'parts'} in the source any more.`,
+      )
+    return {
+      headline: formatChange(-gone.length),
+      details: details.length > 0 ? details : ['There was nothing to leave out.'],
+      changed: gone.length > 0,
+    }
   },
 })
 

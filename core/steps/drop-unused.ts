@@ -3,11 +3,21 @@ import type { Document } from '@gltf-transform/core'
 /** Meshes, materials, textures, cameras and clips that nothing uses any more. */
 export function dropUnused(document: Document): void {
   const root = document.getRoot()
-  const isUsed = (property: { listParents: () => { propertyType: string }[] }): boolean => property.listParents().some((parent) => parent.propertyType !== 'Root')
-  for (const mesh of root.listMeshes()) if (!isUsed(mesh)) for (const primitive of mesh.listPrimitives()) primitive.dispose()
-  for (const list of [root.listMeshes(), root.listCameras(), root.listMaterials(), root.listTextures(), root.listAccessors()]) {
+  const isUsed = (property: { listParents: () => { propertyType: string }[] }): boolean =>
+    property.listParents().some((parent) => parent.propertyType !== 'Root')
+  for (const mesh of root.listMeshes())
+    if (!isUsed(mesh)) for (const primitive of mesh.listPrimitives()) primitive.dispose()
+  for (const list of [
+    root.listMeshes(),
+    root.listCameras(),
+    root.listMaterials(),
+    root.listTextures(),
+    root.listAccessors(),
+  ]) {
     for (const property of list) {
-      const held = property.listParents().some((parent) => parent.propertyType !== 'Root' && parent.propertyType !== 'Buffer')
+      const held = property
+        .listParents()
+        .some((parent) => parent.propertyType !== 'Root' && parent.propertyType !== 'Buffer')
       if (!held) property.dispose()
     }
   }

@@ -1,7 +1,13 @@
 import type { Document, Primitive } from '@gltf-transform/core'
 import { z } from 'zod'
 import { listViewParts, type Part } from '../document/parts.ts'
-import { dropUnusedAccessors, gatherCorners, readPrimitive, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
+import {
+  dropUnusedAccessors,
+  gatherCorners,
+  readPrimitive,
+  writeAttribute,
+  writeIndices,
+} from '../document/primitive-arrays.ts'
 import { evenNormals } from '../geometry/normals.ts'
 import { writeTangents } from './renew-tangents.ts'
 import { defineStep, formatCount, plural } from './step.ts'
@@ -21,28 +27,68 @@ export const evenNormalsStep = defineStep<z.infer<typeof parameters>>({
   version: 3,
   stage: 'mesh',
   title: 'Even normals',
-  purpose: 'Makes normals from the faces, hard where they meet steeply or were hard already, where there are none or everywhere; and tangents where a normal map needs them.',
+  purpose:
+    'Makes normals from the faces, hard where they meet steeply or were hard already, where there are none or everywhere; and tangents where a normal map needs them.',
   parameters,
   fields: () => [
     {
-      type: 'choice', key: 'remake', label: 'Make new',
+      type: 'choice',
+      key: 'remake',
+      label: 'Make new',
       options: [
         { value: 'missing', label: 'where there are none' },
         { value: 'all', label: 'everywhere' },
         { value: 'none', label: 'no normals, tangents alone' },
       ],
     },
-    { type: 'number', key: 'hardAngleDegrees', label: 'Hard from', unit: '°', least: 0, most: 180, step: 1, slider: true, when: { key: 'remake', is: ['all', 'missing'] } },
+    {
+      type: 'number',
+      key: 'hardAngleDegrees',
+      label: 'Hard from',
+      unit: '°',
+      least: 0,
+      most: 180,
+      step: 1,
+      slider: true,
+      when: { key: 'remake', is: ['all', 'missing'] },
+    },
     { type: 'toggle', key: 'keepGiven', label: 'Keep given hard edges', when: { key: 'remake', is: ['all'] } },
     { type: 'toggle', key: 'tangents', label: 'Tangents for normal maps' },
   ],
-  defaults: ({ document }) => ({ remake: withoutNormals(document).length > 0 ? 'missing' : 'all', hardAngleDegrees: 38, keepGiven: false, tangents: true }),
+  defaults: ({ document }) => ({
+    remake: withoutNormals(document).length > 0 ? 'missing' : 'all',
+    hardAngleDegrees: 38,
+    keepGiven: false,
+    tangents: true,
+  }),
   propose({ document }) {
     const common = { hardAngleDegrees: 38, keepGiven: false, tangents: true }
     const without = withoutNormals(document)
-    if (without.length > 0) return [{ parameters: { remake: 'missing', ...common }, reason: `${plural(without.length, 'part')} ${without.length === 1 ? 'has' : 'have'} no normals that can be used. Those that are given stay as they are.` }]
-    const bare = listViewParts(document).filter((part) => part.mesh.listPrimitives().some((primitive) => primitive.getMaterial()?.getNormalTexture() && primitive.getAttribute('TEXCOORD_0') && !primitive.getAttribute('TANGENT')))
-    return bare.length > 0 ? [{ parameters: { remake: 'none', ...common }, reason: `${plural(bare.length, 'part')} with a normal map ${bare.length === 1 ? 'has' : 'have'} no tangents to lay it on. Normals stay as they came.` }] : []
+    if (without.length > 0)
+      return [
+        {
+          parameters: { remake: 'missing', ...common },
+          reason: `${plural(without.length, 'part')} ${without.length === 1 ? 'has' : 'have'} no normals that can be used. Those that are given stay as they are.`,
+        },
+      ]
+    const bare = listViewParts(document).filter((part) =>
+      part.mesh
+        .listPrimitives()
+        .some(
+          (primitive) =>
+            primitive.getMaterial()?.getNormalTexture() &&
+            primitive.getAttribute('TEXCOORD_0') &&
+            !primitive.getAttribute('TANGENT'),
+        ),
+    )
+    return bare.length > 0
+      ? [
+          {
+            parameters: { remake: 'none', ...common },
+            reason: `${plural(bare.length, 'part')} with a normal map ${bare.length === 1 ? 'has' : 'have'} no tangents to lay it on. Normals stay as they came.`,
+          },
+        ]
+      : []
   },
   async run({ document, parameters: { remake, hardAngleDegrees, keepGiven, tangents }, progress }) {
     const meshes = [...new Set(listViewParts(document).map((part) => part.mesh))]
@@ -56,7 +102,12 @@ export const evenNormalsStep = defineStep<z.infer<typeof parameters>>({
         const before = readPrimitive(primitive)
         if (remake === 'all' || (remake === 'missing' && !hasUsableNormals(primitive))) {
           primitive.setAttribute('NORMAL', null).setAttribute('TANGENT', null)
-          const made = evenNormals(before.positions, before.indices, hardAngleDegrees, keepGiven ? before.normals : null)
+          const made = evenNormals(
+            before.positions,
+            before.indices,
+            hardAngleDegrees,
+            keepGiven ? before.normals : null,
+          )
           gatherCorners(document, primitive, made.oldCorner)
           writeAttribute(document, primitive, 'NORMAL', made.normals, 3)
           writeIndices(document, primitive, made.indices, made.oldCorner.length)
@@ -64,18 +115,28 @@ export const evenNormalsStep = defineStep<z.infer<typeof parameters>>({
           split += made.hardEdgeCorners
           surfaces++
         }
-        if (!tangents || !primitive.getMaterial()?.getNormalTexture() || !(await writeTangents(document, primitive))) continue
+        if (!tangents || !primitive.getMaterial()?.getNormalTexture() || !(await writeTangents(document, primitive)))
+          continue
         withTangents++
       }
     }
     dropUnusedAccessors(document)
-    const details = [surfaces > 0 ? `${plural(surfaces, 'surface')} of ${formatCount(corners)} corners got normals; ${formatCount(split)} were split at edges steeper than ${hardAngleDegrees}°.` : 'All normals stayed as they came.']
+    const details = [
+      surfaces > 0
+        ? `${plural(surfaces, 'surface')} of ${formatCount(corners)} corners got normals; ${formatCount(split)} were split at edges steeper than ${hardAngleDegrees}°.`
+        : 'All normals stayed as they came.',
+    ]
     if (withTangents > 0) details.push(`Tangents were made for ${plural(withTangents, 'surface')} with a normal map.`)
-    return { headline: surfaces > 0 ? `${hardAngleDegrees}° edges` : plural(withTangents, 'surface'), details, changed: surfaces + withTangents > 0 }
+    return {
+      headline: surfaces > 0 ? `${hardAngleDegrees}° edges` : plural(withTangents, 'surface'),
+      details,
+      changed: surfaces + withTangents > 0,
+    }
   },
 })
 
-const withoutNormals = (document: Document): Part[] => listViewParts(document).filter((part) => part.mesh.listPrimitives().some((primitive) => !hasUsableNormals(primitive)))
+const withoutNormals = (document: Document): Part[] =>
+  listViewParts(document).filter((part) => part.mesh.listPrimitives().some((primitive) => !hasUsableNormals(primitive)))
 
 /** Whether every corner has a normal with a length. */
 function hasUsableNormals(primitive: Primitive): boolean {

@@ -46,7 +46,11 @@ export function pickedFaces(document: Document, picks: readonly WrittenPick[]): 
 
 function pickOn(part: Part, pick: FacePick, triangles: Map<Primitive, Uint8Array>): void {
   const surfaces = part.mesh.listPrimitives().map((primitive) => ({ primitive, ...inScene(primitive, part) }))
-  const add = (primitive: Primitive, grown: Uint8Array): void => void triangles.set(primitive, grown.map((mark, triangle) => mark | (triangles.get(primitive)?.[triangle] ?? 0)))
+  const add = (primitive: Primitive, grown: Uint8Array): void =>
+    void triangles.set(
+      primitive,
+      grown.map((mark, triangle) => mark | (triangles.get(primitive)?.[triangle] ?? 0)),
+    )
   if (pick.growth === 'round') {
     for (const { primitive, positions, indices } of surfaces) {
       const grown = facesWithin(positions, indices, pick.point, pick.radius)
@@ -54,8 +58,13 @@ function pickOn(part: Part, pick: FacePick, triangles: Map<Primitive, Uint8Array
     }
     return
   }
-  const hits = surfaces.map(({ positions, indices }) => createSurfaceFinder({ positions, indices }).nearest(pick.point[0], pick.point[1], pick.point[2]))
-  const best = hits.reduce((found, hit, index) => (hit && (found < 0 || hit.distance < (hits[found]?.distance ?? Infinity)) ? index : found), -1)
+  const hits = surfaces.map(({ positions, indices }) =>
+    createSurfaceFinder({ positions, indices }).nearest(pick.point[0], pick.point[1], pick.point[2]),
+  )
+  const best = hits.reduce(
+    (found, hit, index) => (hit && (found < 0 || hit.distance < (hits[found]?.distance ?? Infinity)) ? index : found),
+    -1,
+  )
   const hit = hits[best]
   if (!hit) return
   const { primitive, positions, indices } = surfaces[best]

@@ -27,6 +27,14 @@ export const flipFaces = defineStep<z.infer<typeof parameters>>({
       if (normals) writeAttribute(document, primitive, 'NORMAL', turnNormals(normals, indices, marks), 3)
     }
     dropUnusedAccessors(document)
-    return { headline: `${formatCount(picked.count)} flipped`, details: [faces.length === 0 ? 'No faces are picked yet: click them in the yard.' : `${formatCount(picked.count)} triangles were turned over.`], changed: picked.count > 0 }
+    return {
+      headline: `${formatCount(picked.count)} flipped`,
+      details: [
+        faces.length === 0
+          ? 'No faces are picked yet: click them in the yard.'
+          : `${formatCount(picked.count)} triangles were turned over.`,
+      ],
+      changed: picked.count > 0,
+    }
   },
 })

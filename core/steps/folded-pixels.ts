@@ -4,11 +4,14 @@ import { byteOfLinear, linearOfByte } from '../texture/srgb.ts'
 import { srgbBytes } from './map-pixels.ts'
 
 /** What becomes of a colour map's opacity: nothing is clear, one half is where it is cut, or it is weakened. */
-export type OpacityFold = { kind: 'opaque' } | { kind: 'cut'; factor: number; threshold: number } | { kind: 'blended'; factor: number }
+export type OpacityFold =
+  { kind: 'opaque' } | { kind: 'cut'; factor: number; threshold: number } | { kind: 'blended'; factor: number }
 
 /** A colour map with its tint multiplied in, in linear light, and its opacity as a game draws it. */
 export function foldColour({ width, height, data }: Pixels, tint: readonly number[], opacity: OpacityFold): Pixels {
-  const tables = [0, 1, 2].map((channel) => Uint8Array.from(linearOfByte, (linear) => byteOfLinear(linear * tint[channel])))
+  const tables = [0, 1, 2].map((channel) =>
+    Uint8Array.from(linearOfByte, (linear) => byteOfLinear(linear * tint[channel])),
+  )
   const alpha = Uint8Array.from({ length: 256 }, (_, byte) => foldedOpacity(byte, opacity))
   const folded = new Uint8Array(data.length)
   for (let at = 0; at < data.length; at += 4) {
@@ -24,15 +27,28 @@ function foldedOpacity(byte: number, opacity: OpacityFold): number {
   const value = (byte / 255) * opacity.factor
   if (opacity.kind === 'blended') return Math.round(value * 255)
   const { threshold } = opacity
-  const moved = value < threshold ? (value / threshold) * 0.5 : threshold >= 1 ? 1 : 0.5 + ((value - threshold) / (1 - threshold)) * 0.5
+  const moved =
+    value < threshold
+      ? (value / threshold) * 0.5
+      : threshold >= 1
+        ? 1
+        : 0.5 + ((value - threshold) / (1 - threshold)) * 0.5
   return value >= threshold ? Math.max(128, Math.round(moved * 255)) : Math.min(127, Math.round(moved * 255))
 }
 
 /** Each channel scaled and raised: value · scale + base, of 1. */
-export function foldData({ width, height, data }: Pixels, scales: readonly [number, number, number], bases: readonly [number, number, number] = [0, 0, 0]): Pixels {
+export function foldData(
+  { width, height, data }: Pixels,
+  scales: readonly [number, number, number],
+  bases: readonly [number, number, number] = [0, 0, 0],
+): Pixels {
   const folded = data.slice()
   for (let at = 0; at < data.length; at += 4) {
-    for (let channel = 0; channel < 3; channel++) folded[at + channel] = Math.min(255, Math.max(0, Math.round(data[at + channel] * scales[channel] + bases[channel] * 255)))
+    for (let channel = 0; channel < 3; channel++)
+      folded[at + channel] = Math.min(
+        255,
+        Math.max(0, Math.round(data[at + channel] * scales[channel] + bases[channel] * 255)),
+      )
   }
   return { width, height, data: folded }
 }
@@ -50,7 +66,8 @@ export function foldRelief({ width, height, data }: Pixels, scale: number): Pixe
 
 /** Multiplies one pixel of a picture with a tint (linear RGBA), in place. */
 export function tintPixel(data: Uint8Array, at: number, tint: readonly number[]): void {
-  for (let channel = 0; channel < 3; channel++) data[at + channel] = byteOfLinear(linearOfByte[data[at + channel]] * tint[channel])
+  for (let channel = 0; channel < 3; channel++)
+    data[at + channel] = byteOfLinear(linearOfByte[data[at + channel]] * tint[channel])
   data[at + 3] = Math.round(data[at + 3] * Math.min(1, Math.max(0, tint[3])))
 }
 
@@ -63,7 +80,12 @@ export interface FoldedGlow {
 }
 
 /** What a material gives up that glows in another colour than it has, on `share` of its picture. */
-export const glowGivenUp = (name: string, share: number): GivenUp => ({ what: 'Glow of another colour', where: name, message: `${name} glows in another colour than it has on ${Math.round(share * 100)} % of its picture; there its colour became the glow’s`, why: 'The game’s glow is the colour map times a mask.' })
+export const glowGivenUp = (name: string, share: number): GivenUp => ({
+  what: 'Glow of another colour',
+  where: name,
+  message: `${name} glows in another colour than it has on ${Math.round(share * 100)} % of its picture; there its colour became the glow’s`,
+  why: 'The game’s glow is the colour map times a mask.',
+})
 
 /** Less light than this is not seen. */
 const DARK = 0.004
@@ -98,5 +120,9 @@ export function foldGlow(colour: Pixels, glow: Pixels | null, factor: readonly [
     mask.fill(Math.round(share * 255), at, at + 3)
     mask[at + 3] = 255
   }
-  return { colour: { ...colour, data: lit }, mask: { width: colour.width, height: colour.height, data: mask }, otherHue: otherHue / (lit.length / 4) }
+  return {
+    colour: { ...colour, data: lit },
+    mask: { width: colour.width, height: colour.height, data: mask },
+    otherHue: otherHue / (lit.length / 4),
+  }
 }

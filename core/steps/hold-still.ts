@@ -5,7 +5,14 @@ import { identityMatrix } from '../document/axes.ts'
 import { chainMatrices, determinantOf, invertMatrix, transformedNormals, type Matrix } from '../document/matrices.ts'
 import { ownMesh } from '../document/own-mesh.ts'
 import { listAllParts, type Part } from '../document/parts.ts'
-import { accessorToFloats, dropUnusedAccessors, primitiveIndices, reversedWinding, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
+import {
+  accessorToFloats,
+  dropUnusedAccessors,
+  primitiveIndices,
+  reversedWinding,
+  writeAttribute,
+  writeIndices,
+} from '../document/primitive-arrays.ts'
 import { dropUnused } from './drop-unused.ts'
 import { defineStep, plural, withArticle } from './step.ts'
 
@@ -25,13 +32,26 @@ export const holdStill = defineStep<z.infer<typeof parameters>>({
     const clips = kind.motionAsked ? 0 : document.getRoot().listAnimations().length
     const held = kind.bones ? 0 : listAllParts(document).filter(({ node }) => node.getSkin()).length
     if (clips === 0 && held === 0) return []
-    const found = [...(clips > 0 ? [plural(clips, 'clip')] : []), ...(held > 0 ? [`${plural(held, 'part')} held by bones`] : [])]
-    return [{ parameters: {}, reason: `It came with ${found.join(' and ')}; ${withArticle(kind.title.toLowerCase())} does not move.` }]
+    const found = [
+      ...(clips > 0 ? [plural(clips, 'clip')] : []),
+      ...(held > 0 ? [`${plural(held, 'part')} held by bones`] : []),
+    ]
+    return [
+      {
+        parameters: {},
+        reason: `It came with ${found.join(' and ')}; ${withArticle(kind.title.toLowerCase())} does not move.`,
+      },
+    ]
   },
   async run({ document, kind, progress }) {
     const clips = kind.motionAsked ? [] : document.getRoot().listAnimations()
     for (const clip of clips) {
-      noteGivenUp(document, { what: 'Motion', where: clip.getName() || 'clip', message: `The clip “${clip.getName() || 'without a name'}” is left out: ${withArticle(kind.title.toLowerCase())} does not move`, why: 'Choose a kind that moves if the motion is wanted.' })
+      noteGivenUp(document, {
+        what: 'Motion',
+        where: clip.getName() || 'clip',
+        message: `The clip “${clip.getName() || 'without a name'}” is left out: ${withArticle(kind.title.toLowerCase())} does not move`,
+        why: 'Choose a kind that moves if the motion is wanted.',
+      })
       for (const channel of clip.listChannels()) channel.dispose()
       for (const sampler of clip.listSamplers()) sampler.dispose()
       clip.dispose()
@@ -43,8 +63,17 @@ export const holdStill = defineStep<z.infer<typeof parameters>>({
     }
     dropUnused(document)
     dropUnusedAccessors(document)
-    const details = [...(clips.length > 0 ? [`${plural(clips.length, 'clip')} left out.`] : []), ...(held.length > 0 ? [`${plural(held.length, 'part')} put where bones held ${held.length === 1 ? 'it' : 'them'}.`] : [])]
-    return { headline: plural(clips.length + held.length, 'thing'), details: details.length > 0 ? details : ['Nothing moves.'], changed: details.length > 0 }
+    const details = [
+      ...(clips.length > 0 ? [`${plural(clips.length, 'clip')} left out.`] : []),
+      ...(held.length > 0
+        ? [`${plural(held.length, 'part')} put where bones held ${held.length === 1 ? 'it' : 'them'}.`]
+        : []),
+    ]
+    return {
+      headline: plural(clips.length + held.length, 'thing'),
+      details: details.length > 0 ? details : ['Nothing moves.'],
+      changed: details.length > 0,
+    }
   },
 })
 
@@ -60,18 +89,34 @@ function boneMatrices(node: Node): Matrix[] {
   const skin = node.getSkin()
   const toNode = invertMatrix(node.getWorldMatrix())
   const binds = skin?.getInverseBindMatrices()
-  return (skin?.listJoints() ?? []).map((bone, number) => chainMatrices(toNode ?? identityMatrix(), bone.getWorldMatrix(), binds && number < binds.getCount() ? binds.getElement(number, []) : identityMatrix()))
+  return (skin?.listJoints() ?? []).map((bone, number) =>
+    chainMatrices(
+      toNode ?? identityMatrix(),
+      bone.getWorldMatrix(),
+      binds && number < binds.getCount() ? binds.getElement(number, []) : identityMatrix(),
+    ),
+  )
 }
 
 function moveByBones(document: Document, primitive: Primitive, held: readonly Matrix[]): void {
   const sets = primitive.listSemantics().flatMap((semantic) => {
     const bones = primitive.getAttribute(semantic)
     const weights = primitive.getAttribute(semantic.replace('JOINTS', 'WEIGHTS'))
-    return semantic.startsWith('JOINTS_') && bones && weights ? [{ bones: accessorToFloats(bones), weights: accessorToFloats(weights) }] : []
+    return semantic.startsWith('JOINTS_') && bones && weights
+      ? [{ bones: accessorToFloats(bones), weights: accessorToFloats(weights) }]
+      : []
   })
   const attributes = (['POSITION', 'NORMAL', 'TANGENT'] as const).flatMap((semantic) => {
     const accessor = primitive.getAttribute(semantic)
-    return accessor ? [{ semantic, size: semantic === 'TANGENT' ? 4 as const : 3 as const, values: accessorToFloats(accessor).slice() }] : []
+    return accessor
+      ? [
+          {
+            semantic,
+            size: semantic === 'TANGENT' ? (4 as const) : (3 as const),
+            values: accessorToFloats(accessor).slice(),
+          },
+        ]
+      : []
   })
   const corners = primitive.getAttribute('POSITION')?.getCount() ?? 0
   let mirrored = 0
@@ -84,19 +129,33 @@ function moveByBones(document: Document, primitive: Primitive, held: readonly Ma
       if (semantic === 'NORMAL') values.set(transformedNormals(values.subarray(at, at + 3), matrix), at)
       else {
         const [x, y, z] = values.subarray(at, at + 3)
-        const moved = [0, 1, 2].map((axis) => matrix[axis] * x + matrix[axis + 4] * y + matrix[axis + 8] * z + (semantic === 'POSITION' ? matrix[axis + 12] : 0))
+        const moved = [0, 1, 2].map(
+          (axis) =>
+            matrix[axis] * x +
+            matrix[axis + 4] * y +
+            matrix[axis + 8] * z +
+            (semantic === 'POSITION' ? matrix[axis + 12] : 0),
+        )
         const length = semantic === 'POSITION' ? 1 : Math.hypot(...moved) || 1
-        values.set(moved.map((value) => value / length), at)
+        values.set(
+          moved.map((value) => value / length),
+          at,
+        )
       }
     }
   }
   for (const { semantic, size, values } of attributes) writeAttribute(document, primitive, semantic, values, size)
   if (mirrored > corners / 2) writeIndices(document, primitive, reversedWinding(primitiveIndices(primitive)), corners)
-  for (const semantic of primitive.listSemantics()) if (/^(JOINTS|WEIGHTS)_/.test(semantic)) primitive.setAttribute(semantic, null)
+  for (const semantic of primitive.listSemantics())
+    if (/^(JOINTS|WEIGHTS)_/.test(semantic)) primitive.setAttribute(semantic, null)
 }
 
 /** The matrices of a corner's bones by their weights, which are taken to make 1; null for a corner that no bone holds. */
-function blend(sets: readonly { bones: Float32Array; weights: Float32Array }[], corner: number, held: readonly Matrix[]): Matrix | null {
+function blend(
+  sets: readonly { bones: Float32Array; weights: Float32Array }[],
+  corner: number,
+  held: readonly Matrix[],
+): Matrix | null {
   const sum = new Array<number>(16).fill(0)
   let total = 0
   for (const { bones, weights } of sets) {

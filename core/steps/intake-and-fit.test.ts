@@ -48,7 +48,12 @@ describe('Drop strays', () => {
     expect(names(after)).toEqual(['pier'])
     expect(summary).toMatchObject({ headline: '−4', changed: true })
     expect(after.getRoot().listCameras()).toHaveLength(0)
-    expect(after.getRoot().listMaterials().map((material) => material.getName())).toEqual(['pier_material'])
+    expect(
+      after
+        .getRoot()
+        .listMaterials()
+        .map((material) => material.getName()),
+    ).toEqual(['pier_material'])
   })
 
   it('keeps what is switched off', async () => {
@@ -57,7 +62,9 @@ describe('Drop strays', () => {
   })
 
   it('leaves out further parts by name', async () => {
-    const { after } = await runStep('drop-strays', documentOf({ keep: unitBox(), drop: unitBox() }), { parts: ['drop'] })
+    const { after } = await runStep('drop-strays', documentOf({ keep: unitBox(), drop: unitBox() }), {
+      parts: ['drop'],
+    })
     expect(names(after)).toEqual(['keep'])
   })
 
@@ -71,7 +78,10 @@ describe('Drop strays', () => {
     const lit = clutteredScene()
     listViewParts(lit)[1].mesh.listPrimitives()[0].getMaterial()?.setBaseColorFactor([0.7, 0.7, 0.7, 1])
     expect(findStrays(lit).some((stray) => stray.what === 'ground shade')).toBe(false)
-    const raised = documentOf({ pier: boxMesh({ min: [-1, 0, -1], max: [1, 3, 1] }), roof: boxMesh({ min: [-2, 3, -2], max: [2, 3.001, 2] }) })
+    const raised = documentOf({
+      pier: boxMesh({ min: [-1, 0, -1], max: [1, 3, 1] }),
+      roof: boxMesh({ min: [-2, 3, -2], max: [2, 3.001, 2] }),
+    })
     listViewParts(raised)[1].mesh.listPrimitives()[0].getMaterial()?.setBaseColorFactor([0, 0, 0, 1])
     setRootExtras(raised.getRoot(), { ...getRootExtras(raised.getRoot()) })
     expect(findStrays(raised).map((stray) => stray.name)).toEqual([])
@@ -85,7 +95,10 @@ describe('Drop strays', () => {
 describe('Turn axes', () => {
   const zUp = (): Document => {
     const document = documentOf({ post: boxMesh({ min: [-1, -2, 0], max: [1, 0, 5] }) })
-    setRootExtras(document.getRoot(), { ...getRootExtras(document.getRoot()), axes: { up: '+z', forward: '-y', from: 'declared' } })
+    setRootExtras(document.getRoot(), {
+      ...getRootExtras(document.getRoot()),
+      axes: { up: '+z', forward: '-y', from: 'declared' },
+    })
     return document
   }
 
@@ -113,7 +126,9 @@ describe('Turn axes', () => {
   })
 
   it('refuses up and forward on one axis', async () => {
-    await expect(runStep('turn-axes', zUp(), { up: '+z', forward: '-z' })).rejects.toThrow(/lie on the same axis.*Choose two different axes/)
+    await expect(runStep('turn-axes', zUp(), { up: '+z', forward: '-z' })).rejects.toThrow(
+      /lie on the same axis.*Choose two different axes/,
+    )
   })
 
   it('turns moving nodes and their keys, so that motion goes on meaning the same', async () => {
@@ -124,28 +139,53 @@ describe('Turn axes', () => {
     const quarterAboutZ = [0, 0, Math.SQRT1_2, Math.SQRT1_2]
     const sampler = document
       .createAnimationSampler()
-      .setInput(document.createAccessor().setArray(new Float32Array([0, 1])).setType('SCALAR').setBuffer(buffer))
-      .setOutput(document.createAccessor().setArray(new Float32Array([0, 0, 0, 1, ...quarterAboutZ])).setType('VEC4').setBuffer(buffer))
-    document.createAnimation('spin').addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath('rotation').setSampler(sampler))
+      .setInput(
+        document
+          .createAccessor()
+          .setArray(new Float32Array([0, 1]))
+          .setType('SCALAR')
+          .setBuffer(buffer),
+      )
+      .setOutput(
+        document
+          .createAccessor()
+          .setArray(new Float32Array([0, 0, 0, 1, ...quarterAboutZ]))
+          .setType('VEC4')
+          .setBuffer(buffer),
+      )
+    document
+      .createAnimation('spin')
+      .addSampler(sampler)
+      .addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath('rotation').setSampler(sampler))
     const { after } = await runStep('turn-axes', document)
     // What turned about the old up turns about the new one.
     const output = after.getRoot().listAnimations()[0].listSamplers()[0].getOutput()
     expect(output?.getElement(1, []).map((value) => Math.round(value * 1000) / 1000 + 0)).toEqual([0, 0.707, 0, 0.707])
-    expect(listViewParts(after)[0].node.getTranslation().map((value) => value + 0)).toEqual([0, 1, 3])
+    expect(
+      listViewParts(after)[0]
+        .node.getTranslation()
+        .map((value) => value + 0),
+    ).toEqual([0, 1, 3])
   })
 })
 
 describe('Scale to game', () => {
   const inUnit = (metresPerUnit: number | null, size: number): Document => {
     const document = documentOf({ post: boxMesh({ min: [0, 0, 0], max: [size, size * 2, size] }) })
-    setRootExtras(document.getRoot(), { ...getRootExtras(document.getRoot()), units: { metresPerUnit, from: metresPerUnit === null ? 'unknown' : 'declared' } })
+    setRootExtras(document.getRoot(), {
+      ...getRootExtras(document.getRoot()),
+      units: { metresPerUnit, from: metresPerUnit === null ? 'unknown' : 'declared' },
+    })
     return document
   }
 
   it('brings a declared unit to the game’s and remembers the factor', async () => {
     const { after, summary } = await runStep('scale-to-game', inUnit(0.01, 100))
     expect(boundsSize(partsBounds(listViewParts(after)))).toEqual([2, 4, 2])
-    expect(getRootExtras(after.getRoot())).toMatchObject({ units: { metresPerUnit: 0.5 }, fit: [0.02, 0, 0, 0, 0, 0.02, 0, 0, 0, 0, 0.02, 0, 0, 0, 0, 1] })
+    expect(getRootExtras(after.getRoot())).toMatchObject({
+      units: { metresPerUnit: 0.5 },
+      fit: [0.02, 0, 0, 0, 0, 0.02, 0, 0, 0, 0, 0.02, 0, 0, 0, 0, 1],
+    })
     expect(summary.headline).toBe('cm → spans')
   })
 
@@ -238,11 +278,32 @@ describe('Bake transforms', () => {
     const [buffer] = document.getRoot().listBuffers()
     const sampler = document
       .createAnimationSampler()
-      .setInput(document.createAccessor().setArray(new Float32Array([0])).setType('SCALAR').setBuffer(buffer))
-      .setOutput(document.createAccessor().setArray(new Float32Array([0, 0, 0, 1])).setType('VEC4').setBuffer(buffer))
-    document.createAnimation('sway').addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(arm).setTargetPath('rotation').setSampler(sampler))
+      .setInput(
+        document
+          .createAccessor()
+          .setArray(new Float32Array([0]))
+          .setType('SCALAR')
+          .setBuffer(buffer),
+      )
+      .setOutput(
+        document
+          .createAccessor()
+          .setArray(new Float32Array([0, 0, 0, 1]))
+          .setType('VEC4')
+          .setBuffer(buffer),
+      )
+    document
+      .createAnimation('sway')
+      .addSampler(sampler)
+      .addChannel(document.createAnimationChannel().setTargetNode(arm).setTargetPath('rotation').setSampler(sampler))
     const { after, summary } = await runStep('bake-transforms', document)
-    expect(after.getRoot().listNodes().find((node) => node.getName() === 'bell')?.getScale()).toEqual([0.5, 0.5, 0.5])
+    expect(
+      after
+        .getRoot()
+        .listNodes()
+        .find((node) => node.getName() === 'bell')
+        ?.getScale(),
+    ).toEqual([0.5, 0.5, 0.5])
     expect(summary.details.join(' ')).toMatch(/Left alone: arm; moves\..*Left alone: bell; hangs on what moves/)
   })
 })

@@ -14,29 +14,61 @@ export const fileNameOf = (path: string): string => path.split(/[\\/]/).pop() ??
 
 /** Picture files that were brought and that no texture of the item came from, the game's own left out: most likely what is to be put in. */
 export function unusedPictures(document: Document, images: readonly SourceImage[] = []): string[] {
-  const used = new Set(document.getRoot().listTextures().flatMap((texture) => [texture.getURI(), texture.getName(), fileNameOf(getTextureExtras(texture).written ?? '')]))
-  return images.filter((image) => !image.path.startsWith(STOCK_FOLDER)).map((image) => fileNameOf(image.path)).filter((name) => !used.has(name) && !used.has(name.replace(/\.[^.]*$/, '')))
+  const used = new Set(
+    document
+      .getRoot()
+      .listTextures()
+      .flatMap((texture) => [texture.getURI(), texture.getName(), fileNameOf(getTextureExtras(texture).written ?? '')]),
+  )
+  return images
+    .filter((image) => !image.path.startsWith(STOCK_FOLDER))
+    .map((image) => fileNameOf(image.path))
+    .filter((name) => !used.has(name) && !used.has(name.replace(/\.[^.]*$/, '')))
 }
 
 /** The names that `pictureByName` knows, files first. */
 export function pictureNames(document: Document, images: readonly SourceImage[] = []): string[] {
-  return [...new Set([...images.map((image) => fileNameOf(image.path)), ...document.getRoot().listTextures().map((texture) => texture.getName())])]
+  return [
+    ...new Set([
+      ...images.map((image) => fileNameOf(image.path)),
+      ...document
+        .getRoot()
+        .listTextures()
+        .map((texture) => texture.getName()),
+    ]),
+  ]
 }
 
 /**
  * The pixels of a picture by its name.
  * @throws PlainError when there is none, or it cannot be read
  */
-export async function pictureByName(name: string, document: Document, images: readonly SourceImage[] = []): Promise<Pixels> {
+export async function pictureByName(
+  name: string,
+  document: Document,
+  images: readonly SourceImage[] = [],
+): Promise<Pixels> {
   const file = images.find((image) => fileNameOf(image.path) === name)
   if (file) {
     try {
       return (await decodeAnyImage(file.bytes)).pixels
     } catch (error) {
-      throw new PlainError(`this picture cannot be read (${error instanceof Error ? error.message : String(error)})`, name, 'Bring it again, for instance as PNG.')
+      throw new PlainError(
+        `this picture cannot be read (${error instanceof Error ? error.message : String(error)})`,
+        name,
+        'Bring it again, for instance as PNG.',
+      )
     }
   }
-  const texture = document.getRoot().listTextures().find((each) => each.getName() === name)
-  if (!texture) throw new PlainError('there is no such picture at this place of the worklist', name || 'picture', 'Choose another, or bring the file to the item.')
+  const texture = document
+    .getRoot()
+    .listTextures()
+    .find((each) => each.getName() === name)
+  if (!texture)
+    throw new PlainError(
+      'there is no such picture at this place of the worklist',
+      name || 'picture',
+      'Choose another, or bring the file to the item.',
+    )
   return texturePixels(texture)
 }

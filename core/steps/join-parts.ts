@@ -4,7 +4,13 @@ import { multiplyMatrices } from '../document/axes.ts'
 import { invertMatrix } from '../document/matrices.ts'
 import { ownMesh } from '../document/own-mesh.ts'
 import { listViewParts, movingReasons, type Part } from '../document/parts.ts'
-import { accessorToFloats, dropUnusedAccessors, primitiveIndices, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
+import {
+  accessorToFloats,
+  dropUnusedAccessors,
+  primitiveIndices,
+  writeAttribute,
+  writeIndices,
+} from '../document/primitive-arrays.ts'
 import { transformPrimitive } from '../document/transform-primitive.ts'
 import { defineStep, gonePart, plural } from './step.ts'
 
@@ -33,7 +39,13 @@ export const joinParts = defineStep<z.infer<typeof parameters>>({
       }
       joinTogether(document, group)
       joined += group.length - 1
-      details.push(`${group[0].name} took in ${group.slice(1).map((part) => part.name).slice(0, 8).join(', ')}${group.length > 9 ? ` and ${group.length - 9} more` : ''}.`)
+      details.push(
+        `${group[0].name} took in ${group
+          .slice(1)
+          .map((part) => part.name)
+          .slice(0, 8)
+          .join(', ')}${group.length > 9 ? ` and ${group.length - 9} more` : ''}.`,
+      )
     }
     dropUnusedAccessors(document)
     if (details.length === 0) details.push('There is only one part, so there is nothing to join.')
@@ -132,25 +144,43 @@ function appendAll(document: Document, first: Primitive, others: readonly Primit
       first.setAttribute(semantic, accessors[0].clone().setArray(Uint16Array.from(bones)))
       continue
     }
-    writeAttribute(document, first, semantic, Float32Array.from(accessors.flatMap((accessor) => Array.from(accessorToFloats(accessor)))), size)
+    writeAttribute(
+      document,
+      first,
+      semantic,
+      Float32Array.from(accessors.flatMap((accessor) => Array.from(accessorToFloats(accessor)))),
+      size,
+    )
   }
   writeIndices(document, first, Uint32Array.from(indices), corner)
 }
 
 /** Adds another skin's bones to the first; tells the number that each of its bones has there. */
 function mergeBones(document: Document, skin: Skin, other: Skin): number[] {
-  const matrices = (each: Skin): number[] => Array.from(each.getInverseBindMatrices()?.getArray() ?? each.listJoints().flatMap(() => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]))
+  const matrices = (each: Skin): number[] =>
+    Array.from(
+      each.getInverseBindMatrices()?.getArray() ??
+        each.listJoints().flatMap(() => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]),
+    )
   const merged = matrices(skin)
   const added = matrices(other)
   const numbers = other.listJoints().map((joint, number) => {
     const bind = added.slice(number * 16, number * 16 + 16)
-    const known = skin.listJoints().findIndex((each, at) => each === joint && bind.every((value, index) => Math.abs(value - merged[at * 16 + index]) < 1e-5))
+    const known = skin
+      .listJoints()
+      .findIndex(
+        (each, at) => each === joint && bind.every((value, index) => Math.abs(value - merged[at * 16 + index]) < 1e-5),
+      )
     if (known >= 0) return known
     skin.addJoint(joint)
     merged.push(...bind)
     return merged.length / 16 - 1
   })
-  const accessor = document.createAccessor('binds').setType('MAT4').setArray(Float32Array.from(merged)).setBuffer(document.getRoot().listBuffers()[0] ?? document.createBuffer())
+  const accessor = document
+    .createAccessor('binds')
+    .setType('MAT4')
+    .setArray(Float32Array.from(merged))
+    .setBuffer(document.getRoot().listBuffers()[0] ?? document.createBuffer())
   skin.setInverseBindMatrices(accessor)
   return numbers
 }
@@ -159,6 +189,10 @@ function renumberBones(primitive: Primitive, numbers: readonly number[]): void {
   for (const semantic of primitive.listSemantics().filter((each) => each.startsWith('JOINTS'))) {
     const accessor = primitive.getAttribute(semantic)
     const array = accessor?.getArray()
-    if (accessor && array) primitive.setAttribute(semantic, accessor.clone().setArray(Uint16Array.from(Array.from<number>(array), (bone) => numbers[bone] ?? 0)))
+    if (accessor && array)
+      primitive.setAttribute(
+        semantic,
+        accessor.clone().setArray(Uint16Array.from(Array.from<number>(array), (bone) => numbers[bone] ?? 0)),
+      )
   }
 }

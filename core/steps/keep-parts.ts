@@ -7,7 +7,10 @@ import { defineStep, formatChange, gonePart, plural, withArticle, type OfficialW
 const parameters = z.object({ parts: z.array(z.string()).max(10_000) })
 
 /** Every part that the game does not have already. */
-const partsToKeep = (document: Document, official: OfficialWithin | null | undefined): string[] => listAllParts(document).map((part) => part.name).filter((name) => !official?.parts.includes(name))
+const partsToKeep = (document: Document, official: OfficialWithin | null | undefined): string[] =>
+  listAllParts(document)
+    .map((part) => part.name)
+    .filter((name) => !official?.parts.includes(name))
 
 /** Keeps only chosen parts of a source: how one thing is taken out of a whole scene. */
 export const keepParts = defineStep<z.infer<typeof parameters>>({
@@ -22,7 +25,12 @@ export const keepParts = defineStep<z.infer<typeof parameters>>({
   propose({ document, official, kind }) {
     const kept = partsToKeep(document, official)
     if (!official || kept.length === 0 || official.parts.length === 0) return []
-    return [{ parameters: { parts: kept }, reason: `${plural(official.parts.length, 'part')} ${official.parts.length === 1 ? 'is' : 'are'} of “${official.title}”, which the game has already; ${withArticle(kind.title.toLowerCase())} brings what is new.` }]
+    return [
+      {
+        parameters: { parts: kept },
+        reason: `${plural(official.parts.length, 'part')} ${official.parts.length === 1 ? 'is' : 'are'} of “${official.title}”, which the game has already; ${withArticle(kind.title.toLowerCase())} brings what is new.`,
+      },
+    ]
   },
   async run({ document, parameters: { parts } }) {
     const all = listAllParts(document)
@@ -40,7 +48,10 @@ export const keepParts = defineStep<z.infer<typeof parameters>>({
     }
     dropUnused(document)
     const details = [`${plural(kept.length, 'part')} kept, ${plural(left, 'part')} left out.`]
-    if (missing.length > 0) details.push(`${missing.slice(0, 4).join(', ')}: no such ${missing.length === 1 ? 'part' : 'parts'} in the source any more.`)
+    if (missing.length > 0)
+      details.push(
+        `${missing.slice(0, 4).join(', ')}: no such ${missing.length === 1 ? 'part' : 'parts'} in the source any more.`,
+      )
     return { headline: formatChange(-left), details, changed: left > 0 }
   },
 })

@@ -31,51 +31,119 @@ export const layDecal = defineStep<Parameters>({
   version: 2,
   stage: 'surface',
   title: 'Lay a decal',
-  purpose: 'Copies the picked faces, lifts them a little, and lays a picture on them; what the picture does not cover is cut off.',
+  purpose:
+    'Copies the picked faces, lifts them a little, and lays a picture on them; what the picture does not cover is cut off.',
   parameters,
   fields: ({ document, rulebook: { space }, images }) => [
     { type: 'faces', key: 'faces', label: 'Faces' },
     { type: 'placement', key: 'placement', label: 'Its place' },
-    { type: 'choice', key: 'picture', label: 'Picture', options: pictureNames(document, images).map((name) => ({ value: name, label: name })) },
+    {
+      type: 'choice',
+      key: 'picture',
+      label: 'Picture',
+      options: pictureNames(document, images).map((name) => ({ value: name, label: name })),
+    },
     { type: 'text', key: 'name', label: 'Called' },
-    { type: 'number', key: 'width', label: 'Width', unit: space.unit.plural, least: 0.01, most: 1000, step: 0.1, slider: true },
+    {
+      type: 'number',
+      key: 'width',
+      label: 'Width',
+      unit: space.unit.plural,
+      least: 0.01,
+      most: 1000,
+      step: 0.1,
+      slider: true,
+    },
     { type: 'number', key: 'right', label: 'To the right', unit: space.unit.plural, least: -100, most: 100, step: 0.1 },
     { type: 'number', key: 'up', label: 'Upwards', unit: space.unit.plural, least: -100, most: 100, step: 0.1 },
     { type: 'number', key: 'turnDegrees', label: 'Turned', unit: '°', least: -180, most: 180, step: 1 },
-    { type: 'number', key: 'lift', label: 'Lifted by', unit: `${space.unit.plural}, ${formatLength(liftFor(space.depth, 100))} holds to 100`, least: 0, most: 1, step: 0.001 },
-    { type: 'choice', key: 'drawn', label: 'Drawn', options: [{ value: 'cut', label: 'Cut at one half' }, { value: 'blended', label: 'Blended' }] },
+    {
+      type: 'number',
+      key: 'lift',
+      label: 'Lifted by',
+      unit: `${space.unit.plural}, ${formatLength(liftFor(space.depth, 100))} holds to 100`,
+      least: 0,
+      most: 1,
+      step: 0.001,
+    },
+    {
+      type: 'choice',
+      key: 'drawn',
+      label: 'Drawn',
+      options: [
+        { value: 'cut', label: 'Cut at one half' },
+        { value: 'blended', label: 'Blended' },
+      ],
+    },
   ],
-  defaults: ({ document, rulebook: { space }, images }) => ({ faces: [], picture: unusedPictures(document, images)[0] ?? pictureNames(document, images)[0] ?? '', name: 'decal', width: 1, right: 0, up: 0, turnDegrees: 0, lift: liftFor(space.depth, 100), drawn: 'cut' }),
+  defaults: ({ document, rulebook: { space }, images }) => ({
+    faces: [],
+    picture: unusedPictures(document, images)[0] ?? pictureNames(document, images)[0] ?? '',
+    name: 'decal',
+    width: 1,
+    right: 0,
+    up: 0,
+    turnDegrees: 0,
+    lift: liftFor(space.depth, 100),
+    drawn: 'cut',
+  }),
   propose: () => [],
   async run({ document, images, rulebook, parameters: how }) {
     const { space } = rulebook
-    if (how.faces.length === 0) return { headline: 'no faces', details: ['No faces are picked yet: click them in the yard.'], changed: false }
+    if (how.faces.length === 0)
+      return { headline: 'no faces', details: ['No faces are picked yet: click them in the yard.'], changed: false }
     const pixels = await pictureByName(how.picture, document, images)
     const placed = placeDecal(document, how, pixels, axisVector(space.up))
     if (!placed) return gonePart(how.faces[0].part)
     const { part, plane, picked } = placed
     const cut = opacityKind(pixels) === 'opaque' ? [] : [how.drawn === 'cut' ? 'cut' : 'veil']
-    const name = formatMaterialTag(rulebook, { base: cleanName(rulebook, how.name, 'decal'), surface: surfaceUnder(placed.patches.map(({ primitive }) => primitive), rulebook), flags: [...cut, 'noshadow'].filter((flag) => rulebook.materials.flags.some((known) => known.name === flag)) })
+    const name = formatMaterialTag(rulebook, {
+      base: cleanName(rulebook, how.name, 'decal'),
+      surface: surfaceUnder(
+        placed.patches.map(({ primitive }) => primitive),
+        rulebook,
+      ),
+      flags: [...cut, 'noshadow'].filter((flag) => rulebook.materials.flags.some((known) => known.name === flag)),
+    })
     const material = document.createMaterial(name).setRoughnessFactor(0.9).setMetallicFactor(0)
     material.setAlphaMode(cut.length === 0 ? 'OPAQUE' : how.drawn === 'cut' ? 'MASK' : 'BLEND')
     const size = fittingSize(pixels.width, pixels.height, rulebook.maps.largestPixels, rulebook)
-    material.setBaseColorTexture(addTexture(document, how.name, 'colour', resizePixels(pixels, size.width, size.height, 'colour'), 'laid as a decal'))
+    material.setBaseColorTexture(
+      addTexture(
+        document,
+        how.name,
+        'colour',
+        resizePixels(pixels, size.width, size.height, 'colour'),
+        'laid as a decal',
+      ),
+    )
     const mesh = document.createMesh(how.name)
-    for (const { primitive, patch } of placed.patches) mesh.addPrimitive(writePatch(document, primitive, part, patch).setMaterial(material))
+    for (const { primitive, patch } of placed.patches)
+      mesh.addPrimitive(writePatch(document, primitive, part, patch).setMaterial(material))
     const triangles = mesh.listPrimitives().reduce((sum, each) => sum + (each.getIndices()?.getCount() ?? 0) / 3, 0)
     if (triangles === 0) {
       mesh.dispose()
       material.getBaseColorTexture()?.dispose()
       material.dispose()
-      return { headline: 'beside it', details: ['The picture lies beside the picked faces. Move it, or pick more of them.'], changed: false }
+      return {
+        headline: 'beside it',
+        details: ['The picture lies beside the picked faces. Move it, or pick more of them.'],
+        changed: false,
+      }
     }
     const taken = new Set(listAllParts(document).map((each) => each.name))
     const node = document.createNode(freeName(`${part.name}_${how.name}`, taken)).setMesh(mesh)
-    node.setTranslation(part.node.getTranslation()).setRotation(part.node.getRotation()).setScale(part.node.getScale()).setSkin(part.node.getSkin())
+    node
+      .setTranslation(part.node.getTranslation())
+      .setRotation(part.node.getRotation())
+      .setScale(part.node.getScale())
+      .setSkin(part.node.getSkin())
     setNodeExtras(node, { role: 'part', ...(part.extras.model === undefined ? {} : { model: part.extras.model }) })
     const parent = part.node.getParentNode()
     if (parent) parent.addChild(node)
-    else for (const scene of document.getRoot().listScenes()) if (scene.listChildren().includes(part.node)) scene.addChild(node)
+    else
+      for (const scene of document.getRoot().listScenes())
+        if (scene.listChildren().includes(part.node)) scene.addChild(node)
     return {
       headline: `+${formatCount(triangles)}`,
       details: [
@@ -113,7 +181,8 @@ function writePatch(document: Document, from: Primitive, part: Part, patch: Deca
   const turnBack = [...back]
   turnBack[12] = turnBack[13] = turnBack[14] = 0
   const primitive = document.createPrimitive()
-  for (const semantic of from.listSemantics()) if (/^(JOINTS|WEIGHTS)_/.test(semantic)) primitive.setAttribute(semantic, from.getAttribute(semantic))
+  for (const semantic of from.listSemantics())
+    if (/^(JOINTS|WEIGHTS)_/.test(semantic)) primitive.setAttribute(semantic, from.getAttribute(semantic))
   gatherCorners(document, primitive, patch.oldCorner)
   writeAttribute(document, primitive, 'POSITION', transformedPoints(patch.positions, back), 3)
   writeAttribute(document, primitive, 'NORMAL', transformedPoints(patch.normals, turnBack), 3)

@@ -8,7 +8,9 @@ const NOTICED_SHARE = 0.01
 const SAMPLES = 1000
 
 /** How far a level may lie from the first before one sees the game switch, in game units: by the distance it is drawn from. */
-export const noticedShift = ({ fromDistance }: Rulebook['levels']['chain'][number]): number => fromDistance * NOTICED_SHARE
+export const noticedShift = ({ fromDistance }: Rulebook['levels']['chain'][number]): number =>
+  fromDistance * NOTICED_SHARE
 
 /** How far two meshes lie apart at most, in their own units. */
-export const shiftBetween = (first: Mesh, second: Mesh): number => surfaceDifference(readMesh(first), readMesh(second), SAMPLES).worst
+export const shiftBetween = (first: Mesh, second: Mesh): number =>
+  surfaceDifference(readMesh(first), readMesh(second), SAMPLES).worst

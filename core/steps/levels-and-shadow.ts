@@ -1,12 +1,28 @@
 import { z } from 'zod'
 import type { Document, Node } from '@gltf-transform/core'
-import { countMeshTriangles, countTriangles, listLevelParts, listShadowParts, listViewParts, type Part } from '../document/parts.ts'
+import {
+  countMeshTriangles,
+  countTriangles,
+  listLevelParts,
+  listShadowParts,
+  listViewParts,
+  type Part,
+} from '../document/parts.ts'
 import { dropUnusedAccessors } from '../document/primitive-arrays.ts'
 import { shadowShape } from '../geometry/shadow-shape.ts'
 import type { ErrorCurve } from '../geometry/share-budget.ts'
 import { levelSuffix } from '../rulebook/names.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
-import { addDerivedNode, errorCurvesOf, plainShape, reducedCopy, reducedHeldShape, reducedShape, sharesByShift, soupMesh } from './derived-meshes.ts'
+import {
+  addDerivedNode,
+  errorCurvesOf,
+  plainShape,
+  reducedCopy,
+  reducedHeldShape,
+  reducedShape,
+  sharesByShift,
+  soupMesh,
+} from './derived-meshes.ts'
 import { noticedShift, shiftBetween } from './level-shift.ts'
 import { defineStep, formatCount, formatLength, plural, type StepContext } from './step.ts'
 
@@ -31,7 +47,8 @@ export const levelsAndShadow = defineStep<Parameters>({
   version: 3,
   stage: 'mesh',
   title: 'Levels',
-  purpose: 'Makes the coarser levels that the game draws from further off, each from the full mesh, and the mesh that throws the shadow.',
+  purpose:
+    'Makes the coarser levels that the game draws from further off, each from the full mesh, and the mesh that throws the shadow.',
   parameters,
   fields: ({ rulebook }) => [
     ...rulebook.levels.chain.map((each, index) => ({
@@ -45,10 +62,25 @@ export const levelsAndShadow = defineStep<Parameters>({
       slider: true,
     })),
     {
-      type: 'choice', key: 'shadowFrom', label: 'Shadow mesh',
-      options: [{ value: 'own', label: 'closed, inside the view mesh' }, ...(rulebook.levels.shadow.orALevel ? [{ value: 'level', label: 'the last level again' }] : [])],
+      type: 'choice',
+      key: 'shadowFrom',
+      label: 'Shadow mesh',
+      options: [
+        { value: 'own', label: 'closed, inside the view mesh' },
+        ...(rulebook.levels.shadow.orALevel ? [{ value: 'level', label: 'the last level again' }] : []),
+      ],
     },
-    { type: 'number', key: 'shadow', label: 'Shadow mesh', unit: `of 1 (≤ ${rulebook.levels.shadow.mostShare})`, least: 0.02, most: rulebook.levels.shadow.mostShare, step: 0.01, slider: true, when: { key: 'shadowFrom', is: ['own'] } },
+    {
+      type: 'number',
+      key: 'shadow',
+      label: 'Shadow mesh',
+      unit: `of 1 (≤ ${rulebook.levels.shadow.mostShare})`,
+      least: 0.02,
+      most: rulebook.levels.shadow.mostShare,
+      step: 0.01,
+      slider: true,
+      when: { key: 'shadowFrom', is: ['own'] },
+    },
   ],
   defaults: ({ rulebook }) => ({
     levelOne: (rulebook.levels.chain[0]?.mostShare ?? 0.5) * MARGIN,
@@ -60,20 +92,41 @@ export const levelsAndShadow = defineStep<Parameters>({
     const triangles = countTriangles(listViewParts(context.document))
     const { neededAboveTriangles } = context.rulebook.levels
     if (!context.kind.levelsAsked || triangles <= neededAboveTriangles || hasLevels(context)) return []
-    return [{ parameters: this.defaults(context) as Parameters, reason: `${formatCount(triangles)} triangles; above ${formatCount(neededAboveTriangles)} the game wants coarser levels and a shadow mesh.` }]
+    return [
+      {
+        parameters: this.defaults(context) as Parameters,
+        reason: `${formatCount(triangles)} triangles; above ${formatCount(neededAboveTriangles)} the game wants coarser levels and a shadow mesh.`,
+      },
+    ]
   },
   async run({ document, parameters: chosen, rulebook, progress }) {
-    for (const part of [...rulebook.levels.chain.flatMap((each) => listLevelParts(document, each.level)), ...listShadowParts(document)]) if (!part.extras.byHand) part.node.dispose()
+    for (const part of [
+      ...rulebook.levels.chain.flatMap((each) => listLevelParts(document, each.level)),
+      ...listShadowParts(document),
+    ])
+      if (!part.extras.byHand) part.node.dispose()
     const parts = listViewParts(document)
     const details: string[] = []
     const shares = [chosen.levelOne, chosen.levelTwo]
     const curves = await errorCurvesOf(parts, (fraction, doing) => progress(fraction * 0.1, doing))
     const { chain } = rulebook.levels
     for (const [index, each] of chain.entries()) {
-      const part = (fraction: number, doing: string): Promise<void> => progress(0.1 + (0.9 * (index + fraction)) / (chain.length + 1), doing)
+      const part = (fraction: number, doing: string): Promise<void> =>
+        progress(0.1 + (0.9 * (index + fraction)) / (chain.length + 1), doing)
       details.push(await makeLevel({ document, parts, curves, rulebook, progress: part }, each, shares[index]))
     }
-    details.push(await makeShadow({ document, parts, curves, rulebook, progress: (fraction, doing) => progress(0.1 + (0.9 * (chain.length + fraction)) / (chain.length + 1), doing) }, chosen))
+    details.push(
+      await makeShadow(
+        {
+          document,
+          parts,
+          curves,
+          rulebook,
+          progress: (fraction, doing) => progress(0.1 + (0.9 * (chain.length + fraction)) / (chain.length + 1), doing),
+        },
+        chosen,
+      ),
+    )
     dropUnusedAccessors(document)
     return { headline: `${chain.length + 1} made`, details, changed: true }
   },
@@ -101,17 +154,26 @@ async function makeLevel(work: Work, level: Level, share: number): Promise<strin
   let apart = await reduceTo(work, level, total * share, byHand)
   const most = level.mostShare * MOST_OF_ALLOWED
   if (apart > noticed && share < most) {
-    for (const part of listLevelParts(document, level.level)) if (!byHand.has(part.node.getParentNode())) part.node.dispose()
+    for (const part of listLevelParts(document, level.level))
+      if (!byHand.has(part.node.getParentNode())) part.node.dispose()
     apart = await reduceTo(work, level, total * most, byHand)
   }
   const made = countTriangles(listLevelParts(document, level.level))
   const unit = rulebook.space.unit.plural
-  const kept = byHand.size > 0 ? ` ${plural(byHand.size, 'mesh', 'meshes')} made by hand ${byHand.size === 1 ? 'was' : 'were'} kept.` : ''
+  const kept =
+    byHand.size > 0
+      ? ` ${plural(byHand.size, 'mesh', 'meshes')} made by hand ${byHand.size === 1 ? 'was' : 'were'} kept.`
+      : ''
   return `Level ${level.level} has ${formatCount(made)} triangles, ${((made / total) * 100).toFixed(0)} % of ${formatCount(total)}, and lies ${formatLength(apart)} ${unit} from the first at most; it is drawn from ${formatCount(level.fromDistance)} ${unit} on, where ${formatLength(noticed)} would be noticed.${kept}`
 }
 
 /** Makes the level of each part; tells how far it lies from the first at most, in scene units. */
-async function reduceTo({ document, parts, curves, rulebook, progress }: Work, { level }: Level, triangles: number, byHand: ReadonlySet<Node | null>): Promise<number> {
+async function reduceTo(
+  { document, parts, curves, rulebook, progress }: Work,
+  { level }: Level,
+  triangles: number,
+  byHand: ReadonlySet<Node | null>,
+): Promise<number> {
   const wanted = sharesByShift(parts, curves, triangles)
   let apart = 0
   for (const [number, part] of parts.entries()) {
@@ -134,9 +196,13 @@ async function makeShadow({ document, parts, curves, rulebook, progress }: Work,
     await progress(number / parts.length, `shadow of ${part.name}`)
     if (listShadowParts(document).some((each) => each.node.getParentNode() === part.node)) continue
     const name = part.name + shadow.nameSuffix
-    const last = listLevelParts(document, chain.at(-1)?.level ?? 1).find((each) => each.node.getParentNode() === part.node)
+    const last = listLevelParts(document, chain.at(-1)?.level ?? 1).find(
+      (each) => each.node.getParentNode() === part.node,
+    )
     if (part.node.getSkin()) {
-      addDerivedNode(document, part, name, await reducedHeldShape(document, part, name, wanted[number]), { role: 'shadow' })
+      addDerivedNode(document, part, name, await reducedHeldShape(document, part, name, wanted[number]), {
+        role: 'shadow',
+      })
       continue
     }
     if (chosen.shadowFrom === 'level' && last) {
@@ -149,9 +215,11 @@ async function makeShadow({ document, parts, curves, rulebook, progress }: Work,
     addDerivedNode(document, part, name, soupMesh(document, name, shape), { role: 'shadow' })
   }
   const triangles = listShadowParts(document).reduce((sum, part) => sum + countMeshTriangles(part.mesh), 0)
-  if (chosen.shadowFrom === 'level') return `The shadow mesh is the last level again: ${formatCount(triangles)} triangles.`
+  if (chosen.shadowFrom === 'level')
+    return `The shadow mesh is the last level again: ${formatCount(triangles)} triangles.`
   const unit = rulebook.space.unit.plural
   return `The shadow mesh has ${formatCount(triangles)} triangles${closed > 0 ? `; ${plural(closed, 'hole was', 'holes were')} closed` : ''}; it stands out of the view mesh by ${formatLength(standsOut)} ${unit} at most.`
 }
 
-const hasLevels = ({ document }: StepContext): boolean => listLevelParts(document, 1).length > 0 && listShadowParts(document).length > 0
+const hasLevels = ({ document }: StepContext): boolean =>
+  listLevelParts(document, 1).length > 0 && listShadowParts(document).length > 0

@@ -14,7 +14,13 @@ export function putPixels(texture: Texture, pixels: Pixels): void {
 }
 
 /** A new texture of an item. `madeBy` says what it comes from. */
-export function addTexture(document: Document, name: string, role: TextureRole, pixels: Pixels, madeBy: string): Texture {
+export function addTexture(
+  document: Document,
+  name: string,
+  role: TextureRole,
+  pixels: Pixels,
+  madeBy: string,
+): Texture {
   const texture = document.createTexture(name).setURI(`${name}.png`)
   setTextureExtras(texture, { role, written: name, cameAs: madeBy })
   putPixels(texture, pixels)
@@ -22,13 +28,18 @@ export function addTexture(document: Document, name: string, role: TextureRole, 
 }
 
 /** A material's name without its tag: what steps call it by, since the tag comes late. */
-export const baseNameOf = (material: Material, rulebook: Rulebook): string => parseMaterialTag(rulebook, material.getName()).base
+export const baseNameOf = (material: Material, rulebook: Rulebook): string =>
+  parseMaterialTag(rulebook, material.getName()).base
 
 /** The drawn material of that name without tag; null when there is none at this place of the worklist. */
-export const materialByBase = (document: Document, rulebook: Rulebook, base: string): Material | null => listUsedMaterials(document).find((material) => baseNameOf(material, rulebook) === base) ?? null
+export const materialByBase = (document: Document, rulebook: Rulebook, base: string): Material | null =>
+  listUsedMaterials(document).find((material) => baseNameOf(material, rulebook) === base) ?? null
 
 /** The drawn materials as options of a choice. */
-export const materialOptions = (document: Document, rulebook: Rulebook): { value: string; label: string }[] => listUsedMaterials(document).map((material) => baseNameOf(material, rulebook)).map((value) => ({ value, label: value }))
+export const materialOptions = (document: Document, rulebook: Rulebook): { value: string; label: string }[] =>
+  listUsedMaterials(document)
+    .map((material) => baseNameOf(material, rulebook))
+    .map((value) => ({ value, label: value }))
 
 /** sRGB bytes of linear factors (IEC 61966-2-1). */
 export const srgbBytes = (linear: readonly number[]): [number, number, number] =>
@@ -38,7 +49,11 @@ export const srgbBytes = (linear: readonly number[]): [number, number, number] =
   }) as [number, number, number]
 
 /** A colour as people write it: `#a03c28`. */
-export const hexColour = (bytes: readonly number[]): string => `#${bytes.slice(0, 3).map((value) => Math.round(value).toString(16).padStart(2, '0')).join('')}`
+export const hexColour = (bytes: readonly number[]): string =>
+  `#${bytes
+    .slice(0, 3)
+    .map((value) => Math.round(value).toString(16).padStart(2, '0'))
+    .join('')}`
 
 /** The bytes of `#a03c28`; mid grey for anything else. */
 export function bytesOfHex(hex: string): [number, number, number] {

@@ -23,23 +23,50 @@ const sign = kindOf(tarnAndTiller, 'sign')
 const gear = kindOf(tarnAndTiller, 'gear')
 
 /** One box whose material has maps in the given roles. */
-function boxWith(maps: Parameters<typeof setMaterialMap>[2] extends infer R ? Partial<Record<R & string, Pixels>> : never, name = 'planks'): { document: Document; material: Material } {
+function boxWith(
+  maps: Parameters<typeof setMaterialMap>[2] extends infer R ? Partial<Record<R & string, Pixels>> : never,
+  name = 'planks',
+): { document: Document; material: Material } {
   const document = documentOf({ box: unitBox() })
   const [material] = document.getRoot().listMaterials()
   material.setName(name)
-  for (const [role, pixels] of Object.entries(maps)) setMaterialMap(document, material, role as 'colour', addTexture(document, `${name}_${role}`, role as 'colour', pixels as Pixels, 'test'))
+  for (const [role, pixels] of Object.entries(maps))
+    setMaterialMap(
+      document,
+      material,
+      role as 'colour',
+      addTexture(document, `${name}_${role}`, role as 'colour', pixels as Pixels, 'test'),
+    )
   return { document, material }
 }
 
 describe('what pictures are for, by their names as people write them', () => {
   const written: [string, string | null][] = [
-    ['Planks_Albedo_512', 'colour'], ['planks diffuse 2K', 'colour'], ['hull_BaseColor', 'colour'], ['gate stone_n', 'normal'], ['Stone_NormalGL_4k', 'normal'], ['planks_nrm (1)', 'normal'],
-    ['Planks_Gloss', 'gloss'], ['planksRoughness', 'roughness'], ['rope_AO copy', 'occlusion'], ['Planks_height (1)', 'height'], ['lamp_emissive', 'glow'], ['leaf-mask', 'opacity'], ['metal_door_normal', 'normal'],
-    ['nails_metal', 'metalness'], ['stove_ORM', 'orm'], ['oilskin_yellow', null], ['timetable_board', null],
+    ['Planks_Albedo_512', 'colour'],
+    ['planks diffuse 2K', 'colour'],
+    ['hull_BaseColor', 'colour'],
+    ['gate stone_n', 'normal'],
+    ['Stone_NormalGL_4k', 'normal'],
+    ['planks_nrm (1)', 'normal'],
+    ['Planks_Gloss', 'gloss'],
+    ['planksRoughness', 'roughness'],
+    ['rope_AO copy', 'occlusion'],
+    ['Planks_height (1)', 'height'],
+    ['lamp_emissive', 'glow'],
+    ['leaf-mask', 'opacity'],
+    ['metal_door_normal', 'normal'],
+    ['nails_metal', 'metalness'],
+    ['stove_ORM', 'orm'],
+    ['oilskin_yellow', null],
+    ['timetable_board', null],
   ]
   it.each(written)('%s is %s', (name, role) => expect(roleFromName(name)).toBe(role))
   it('leaves role, size and copy out of what they show', () => {
-    expect(['Planks_Albedo_512', 'Planks_height (1)', 'planks_nrm'].map(subjectOfName)).toEqual(['planks', 'planks', 'planks'])
+    expect(['Planks_Albedo_512', 'Planks_height (1)', 'planks_nrm'].map(subjectOfName)).toEqual([
+      'planks',
+      'planks',
+      'planks',
+    ])
   })
 })
 
@@ -49,7 +76,11 @@ describe('maps that no game reads', () => {
     materialMap(material, 'gloss')?.setName('renamed')
     const back = await documentFromGlb(await documentToGlb(document))
     const [read] = back.getRoot().listMaterials()
-    expect(listMaterialMaps(read).map(({ role, texture }) => [role, texture.getName()])).toEqual([['colour', 'planks_colour'], ['gloss', 'renamed'], ['height', 'planks_height']])
+    expect(listMaterialMaps(read).map(({ role, texture }) => [role, texture.getName()])).toEqual([
+      ['colour', 'planks_colour'],
+      ['gloss', 'renamed'],
+      ['height', 'planks_height'],
+    ])
     materialMap(read, 'height')?.dispose()
     expect(materialMap(read, 'height')).toBeNull()
   })
@@ -74,8 +105,17 @@ describe('Turn normal maps', () => {
       const { document } = boxWith({ colour: painted(8, 8), normal: wavyNormals(64, up) })
       const { after, summary } = await runStep('turn-normal-maps', document)
       expect(summary.headline).toBe(up ? 'fits' : '1 turned')
-      expect(summary.details[0]).toMatch(new RegExp(`green points ${up ? 'up' : 'down'} \\(\\d+ % of its slopes agree\\)`))
-      const green = (await texturePixels(after.getRoot().listTextures().find((texture) => texture.getName() === 'planks_normal') as never)).data
+      expect(summary.details[0]).toMatch(
+        new RegExp(`green points ${up ? 'up' : 'down'} \\(\\d+ % of its slopes agree\\)`),
+      )
+      const green = (
+        await texturePixels(
+          after
+            .getRoot()
+            .listTextures()
+            .find((texture) => texture.getName() === 'planks_normal') as never,
+        )
+      ).data
       green.forEach((value, at) => expect(Math.abs(value - wanted[at])).toBeLessThanOrEqual(1))
     }
   })
@@ -89,7 +129,12 @@ describe('Pack channels', () => {
     const [material] = listUsedMaterials(after)
     const mixed = await texturePixels(materialMap(material, 'mixed') as never)
     expect([mixed.width, mixed.height]).toEqual([32, 32])
-    expect([...mixed.data.slice(0, 4)]).toEqual([180, 55, Math.round(listUsedMaterials(document)[0].getMetallicFactor() * 255), 0])
+    expect([...mixed.data.slice(0, 4)]).toEqual([
+      180,
+      55,
+      Math.round(listUsedMaterials(document)[0].getMetallicFactor() * 255),
+      0,
+    ])
     expect(summary.headline).toBe('2 → 1')
     // What was packed is not carried on.
     // With a mixed map the game wants a normal map too: a flat one.
@@ -97,9 +142,13 @@ describe('Pack channels', () => {
     expect(after.getRoot().listTextures().length).toBe(3)
   })
   it('takes opacity of its own into the colour map', async () => {
-    const { document } = boxWith({ colour: painted(16, 16), opacity: pictureOf(16, 16, (x) => (x < 8 ? [0, 0, 0] : [255, 255, 255])) })
+    const { document } = boxWith({
+      colour: painted(16, 16),
+      opacity: pictureOf(16, 16, (x) => (x < 8 ? [0, 0, 0] : [255, 255, 255])),
+    })
     // Gloss and metal that no map says are not the source's word here.
-    for (const material of listUsedMaterials(document)) setMaterialExtras(material, { references: [], shineIsGuessed: true })
+    for (const material of listUsedMaterials(document))
+      setMaterialExtras(material, { references: [], shineIsGuessed: true })
     const cards = (proposals('pack-channels', document)[0].parameters as { cards: { output: string }[] }).cards
     expect(cards.map(({ output }) => output)).toEqual(['colour'])
     const { after } = await runStep('pack-channels', document, { cards })
@@ -110,7 +159,11 @@ describe('Pack channels', () => {
   it('says in a sentence which map is not there', async () => {
     const { document } = boxWith({ colour: painted(8, 8) })
     const punch = { from: 'roughness', channel: 'red', inverted: false, scale: 1, value: 0 }
-    await expect(runStep('pack-channels', document, { cards: [{ material: 'planks', output: 'mixed', red: punch, green: punch, blue: punch, alpha: punch }] })).rejects.toThrow(/there is no map “roughness” at this place/)
+    await expect(
+      runStep('pack-channels', document, {
+        cards: [{ material: 'planks', output: 'mixed', red: punch, green: punch, blue: punch, alpha: punch }],
+      }),
+    ).rejects.toThrow(/there is no map “roughness” at this place/)
   })
 })
 
@@ -129,7 +182,11 @@ describe('Cut out', () => {
   })
   it('cuts at the threshold that is asked for, moved to where the game cuts', async () => {
     const slope = pictureOf(100, 4, (x) => [x * 2.55, x * 2.55, x * 2.55])
-    for (const [threshold, clear] of [[0.5, 50], [0.2, 20], [0.8, 80]]) {
+    for (const [threshold, clear] of [
+      [0.5, 50],
+      [0.2, 20],
+      [0.8, 80],
+    ]) {
       const { document } = boxWith({ colour: slope }, 'slope')
       const { summary } = await runStep('cut-mask', document, { material: 'slope', from: 'brightness', threshold })
       expect(Math.abs(Number(summary.headline.split(' ')[0]) - clear)).toBeLessThanOrEqual(2)
@@ -151,7 +208,15 @@ describe('Recolour', () => {
   function twoModels(): Document {
     const document = documentOf({ lying: unitBox(), worn: unitBox() })
     const [material] = document.getRoot().listMaterials()
-    material.setName('oilskin').setBaseColorTexture(addTexture(document, 'oilskin', 'colour', pictureOf(8, 8, () => [220, 180, 30]), 'test'))
+    material.setName('oilskin').setBaseColorTexture(
+      addTexture(
+        document,
+        'oilskin',
+        'colour',
+        pictureOf(8, 8, () => [220, 180, 30]),
+        'test',
+      ),
+    )
     for (const part of listViewParts(document)) part.mesh.listPrimitives()[0].setMaterial(material)
     return document
   }
@@ -169,7 +234,12 @@ describe('Recolour', () => {
     const { after } = await runStep('recolour-looks', twoModels())
     const back = await documentFromGlb(await documentToGlb(after))
     expect(listLooks(back)).toEqual(['plain', 'blue', 'red'])
-    expect(back.getRoot().listExtensionsUsed().map((extension) => extension.extensionName)).toContain(KHRMaterialsVariants.EXTENSION_NAME)
+    expect(
+      back
+        .getRoot()
+        .listExtensionsUsed()
+        .map((extension) => extension.extensionName),
+    ).toContain(KHRMaterialsVariants.EXTENSION_NAME)
   })
   it('a look that forgets a model is noticed', () => {
     const document = twoModels()
@@ -206,18 +276,39 @@ describe('sizes by what one sees', () => {
     const document = documentOf({ large: unitBox(), small: unitBox() })
     const [large, small] = listViewParts(document)
     small.node.setScale([0.25, 0.25, 0.25])
-    for (const [part, name] of [[large, 'large'], [small, 'small']] as const) {
-      const texture = document.createTexture(name).setMimeType('image/png').setImage(encodePng(painted(256, 256), false) as Uint8Array<ArrayBuffer>)
+    for (const [part, name] of [
+      [large, 'large'],
+      [small, 'small'],
+    ] as const) {
+      const texture = document
+        .createTexture(name)
+        .setMimeType('image/png')
+        .setImage(encodePng(painted(256, 256), false) as Uint8Array<ArrayBuffer>)
       setTextureExtras(texture, { role: 'colour' })
       const [primitive] = part.mesh.listPrimitives()
       const corners = primitive.getAttribute('POSITION')?.getCount() ?? 0
       primitive.setMaterial(document.createMaterial(name).setBaseColorTexture(texture))
-      primitive.setAttribute('TEXCOORD_0', document.createAccessor().setType('VEC2').setArray(Float32Array.from({ length: corners * 2 }, (_, at) => [0, 0, 1, 0, 1, 1, 0, 1][at % 8])).setBuffer(document.getRoot().listBuffers()[0]))
+      primitive.setAttribute(
+        'TEXCOORD_0',
+        document
+          .createAccessor()
+          .setType('VEC2')
+          .setArray(Float32Array.from({ length: corners * 2 }, (_, at) => [0, 0, 1, 0, 1, 1, 0, 1][at % 8]))
+          .setBuffer(document.getRoot().listBuffers()[0]),
+      )
     }
     const [a, b] = listShownMaps(document).map(({ texture }) => texelsPerUnit(document, texture, 256, 256) ?? 0)
     expect(b / a).toBeCloseTo(4)
     const tight = { ...kindOf(tarnAndTiller, 'prop'), textureMemoryBytes: 120_000 }
     const { after } = await runStep('size-maps', document, {}, { kind: tight })
-    expect(after.getRoot().listTextures().map((texture) => texture.getSize())).toEqual([[256, 256], [128, 128]])
+    expect(
+      after
+        .getRoot()
+        .listTextures()
+        .map((texture) => texture.getSize()),
+    ).toEqual([
+      [256, 256],
+      [128, 128],
+    ])
   })
 })

@@ -28,12 +28,22 @@ export function measurePartFacing(document: Document, eyeHeight: number | null =
   const measure = measureFacing(item, eyeHeight)
   const views = outsideViews(item)
   const worst = [...measure.inwardByPart]
-    .map(([number, rays]) => ({ name: parts[number].name, share: rays / measure.rays, spots: measure.spots.filter((spot) => spot.part === number).map((spot) => spot.point) }))
+    .map(([number, rays]) => ({
+      name: parts[number].name,
+      share: rays / measure.rays,
+      spots: measure.spots.filter((spot) => spot.part === number).map((spot) => spot.point),
+    }))
     .sort((a, b) => b.share - a.share)
   // What only the views along the axes show is told as well, at the share that they see.
   const backs = [...views.backsOfPart.values()].reduce((sum, each) => sum + each, 0)
-  const missed = [...views.backsOfPart].filter(([number]) => !measure.inwardByPart.has(number)).map(([number, count]) => ({ name: parts[number].name, share: (views.share * count) / backs, spots: [] }))
-  return { share: Math.max(measure.inwardShare, views.share), shareAlongAxes: views.share, parts: [...worst, ...missed].sort((a, b) => b.share - a.share) }
+  const missed = [...views.backsOfPart]
+    .filter(([number]) => !measure.inwardByPart.has(number))
+    .map(([number, count]) => ({ name: parts[number].name, share: (views.share * count) / backs, spots: [] }))
+  return {
+    share: Math.max(measure.inwardShare, views.share),
+    shareAlongAxes: views.share,
+    parts: [...worst, ...missed].sort((a, b) => b.share - a.share),
+  }
 }
 
 /** Parts run together as they are drawn, with which triangles show both sides. */
@@ -59,7 +69,8 @@ function showsBothSides(material: Material): boolean {
 }
 
 /** The parts that make out most of the backs to be seen. */
-export const worstBacks = (facing: PartFacing): PartFacing['parts'] => facing.parts.filter((part) => part.share > TOLERATED_BACKS_SHARE / 4)
+export const worstBacks = (facing: PartFacing): PartFacing['parts'] =>
+  facing.parts.filter((part) => part.share > TOLERATED_BACKS_SHARE / 4)
 
 /** Which of the named parts have faces that turning outward would turn. */
 export function partsToTurn(document: Document, names: readonly string[]): Set<string> {
@@ -68,7 +79,8 @@ export function partsToTurn(document: Document, names: readonly string[]): Set<s
   const caster = createRayCaster(item.positions, item.indices)
   const found = new Set<string>()
   for (const part of parts.filter((each) => names.includes(each.name))) {
-    for (const primitive of part.mesh.listPrimitives()) if (orientInScene(part, primitive, caster).flip.some((flip) => flip === 1)) found.add(part.name)
+    for (const primitive of part.mesh.listPrimitives())
+      if (orientInScene(part, primitive, caster).flip.some((flip) => flip === 1)) found.add(part.name)
   }
   return found
 }
@@ -77,12 +89,17 @@ export function partsToTurn(document: Document, names: readonly string[]): Set<s
 export function orientInScene(part: Part, primitive: Primitive, item: RayCaster): Orientation {
   const { positions, indices } = readPrimitive(primitive)
   const matrix = restMatrix(part.node)
-  return orientOutward(transformedPoints(positions, matrix), isMirroring(matrix) ? reversedWinding(indices) : indices, item)
+  return orientOutward(
+    transformedPoints(positions, matrix),
+    isMirroring(matrix) ? reversedWinding(indices) : indices,
+    item,
+  )
 }
 
 /** Parts, seen from one side only, that have a piece without an outside, such as a twisted band. */
 export function partsWithoutOutside(parts: readonly Part[]): Part[] {
-  const oneSided = (primitive: Primitive): boolean => !isTwoSidedName(primitive.getMaterial()?.getName() ?? '') && primitive.getMaterial()?.getDoubleSided() !== true
+  const oneSided = (primitive: Primitive): boolean =>
+    !isTwoSidedName(primitive.getMaterial()?.getName() ?? '') && primitive.getMaterial()?.getDoubleSided() !== true
   return parts.filter((part) =>
     part.mesh.listPrimitives().some((primitive) => {
       const { positions, indices } = readPrimitive(primitive)

@@ -24,18 +24,32 @@ export const mergeMaterials = defineStep<z.infer<typeof parameters>>({
   propose({ document, rulebook }) {
     const doubles = groupsOfEqual(document, rulebook).filter((group) => group.length > 1)
     if (doubles.length === 0) return []
-    return [{ parameters: {}, reason: doubles.map((group) => `${group.map((material) => material.getName()).join(' and ')} show the same`).join('; ') + '.' }]
+    return [
+      {
+        parameters: {},
+        reason:
+          doubles
+            .map((group) => `${group.map((material) => material.getName()).join(' and ')} show the same`)
+            .join('; ') + '.',
+      },
+    ]
   },
   async run({ document, rulebook }) {
     const details: string[] = []
     for (const [first, ...rest] of groupsOfEqual(document, rulebook)) {
       for (const other of rest) {
-        for (const part of listAllParts(document)) for (const primitive of part.mesh.listPrimitives()) if (primitive.getMaterial() === other) primitive.setMaterial(first)
+        for (const part of listAllParts(document))
+          for (const primitive of part.mesh.listPrimitives())
+            if (primitive.getMaterial() === other) primitive.setMaterial(first)
         details.push(`${other.getName()} is ${first.getName()} now.`)
         other.dispose()
       }
     }
-    return { headline: details.length > 0 ? `−${details.length}` : '0', details: details.length > 0 ? details : [`All ${plural(listUsedMaterials(document).length, 'material')} differ.`], changed: details.length > 0 }
+    return {
+      headline: details.length > 0 ? `−${details.length}` : '0',
+      details: details.length > 0 ? details : [`All ${plural(listUsedMaterials(document).length, 'material')} differ.`],
+      changed: details.length > 0,
+    }
   },
 })
 
@@ -53,6 +67,24 @@ function groupsOfEqual(document: Document, rulebook: Rulebook): Material[][] {
 /** The tag is content too: a plank of timber is not a plank of iron. Names in front of it are not. */
 function contentOf(material: Material, rulebook: Rulebook): string {
   const { surface, flags } = parseMaterialTag(rulebook, material.getName())
-  const maps = listMaterialMaps(material).map(({ role, texture }) => [role, sha256Hex(texture.getImage() ?? new Uint8Array()), placeOfMap(material, role)])
-  return hashValue([surface, flags, maps, material.getBaseColorFactor(), material.getMetallicFactor(), material.getRoughnessFactor(), glowFactor(material), isUnlit(material), material.getOcclusionStrength(), material.getNormalScale(), material.getAlphaMode(), material.getAlphaCutoff(), material.getDoubleSided()])
+  const maps = listMaterialMaps(material).map(({ role, texture }) => [
+    role,
+    sha256Hex(texture.getImage() ?? new Uint8Array()),
+    placeOfMap(material, role),
+  ])
+  return hashValue([
+    surface,
+    flags,
+    maps,
+    material.getBaseColorFactor(),
+    material.getMetallicFactor(),
+    material.getRoughnessFactor(),
+    glowFactor(material),
+    isUnlit(material),
+    material.getOcclusionStrength(),
+    material.getNormalScale(),
+    material.getAlphaMode(),
+    material.getAlphaCutoff(),
+    material.getDoubleSided(),
+  ])
 }

@@ -9,7 +9,10 @@ import { sheet } from '../test-support/shapes.ts'
 import { runStep } from '../test-support/step-runs.ts'
 import { readMesh, writeMesh } from './mesh-arrays.ts'
 
-const [red, blue] = [[1, 0, 0, 1], [0, 0, 1, 1]]
+const [red, blue] = [
+  [1, 0, 0, 1],
+  [0, 0, 1, 1],
+]
 
 /** A ball held by two bones, red above and blue below, with a shape key that lifts it. */
 function richBall(): Document {
@@ -20,15 +23,49 @@ function richBall(): Document {
   const corners = positions.length / 3
   const height = (corner: number): number => positions[corner * 3 + 1]
   const buffer = document.getRoot().listBuffers()[0]
-  writeAttribute(document, primitive, 'COLOR_0', Float32Array.from({ length: corners * 4 }, (_, at) => (height(Math.floor(at / 4)) > 0 ? red : blue)[at % 4]), 4)
-  writeAttribute(document, primitive, 'WEIGHTS_0', Float32Array.from({ length: corners * 4 }, (_, at) => (at % 4 === 0 ? 1 : 0)), 4)
-  primitive.setAttribute('JOINTS_0', document.createAccessor().setType('VEC4').setBuffer(buffer).setArray(Uint16Array.from({ length: corners * 4 }, (_, at) => (at % 4 === 0 && height(Math.floor(at / 4)) > 0 ? 1 : 0))))
-  const lift = document.createPrimitiveTarget('lift').setAttribute('POSITION', document.createAccessor().setType('VEC3').setBuffer(buffer).setArray(Float32Array.from({ length: corners * 3 }, (_, at) => (at % 3 === 1 ? 1 : 0))))
+  writeAttribute(
+    document,
+    primitive,
+    'COLOR_0',
+    Float32Array.from({ length: corners * 4 }, (_, at) => (height(Math.floor(at / 4)) > 0 ? red : blue)[at % 4]),
+    4,
+  )
+  writeAttribute(
+    document,
+    primitive,
+    'WEIGHTS_0',
+    Float32Array.from({ length: corners * 4 }, (_, at) => (at % 4 === 0 ? 1 : 0)),
+    4,
+  )
+  primitive.setAttribute(
+    'JOINTS_0',
+    document
+      .createAccessor()
+      .setType('VEC4')
+      .setBuffer(buffer)
+      .setArray(
+        Uint16Array.from({ length: corners * 4 }, (_, at) => (at % 4 === 0 && height(Math.floor(at / 4)) > 0 ? 1 : 0)),
+      ),
+  )
+  const lift = document.createPrimitiveTarget('lift').setAttribute(
+    'POSITION',
+    document
+      .createAccessor()
+      .setType('VEC3')
+      .setBuffer(buffer)
+      .setArray(Float32Array.from({ length: corners * 3 }, (_, at) => (at % 3 === 1 ? 1 : 0))),
+  )
   primitive.addTarget(lift)
   const bones = ['low', 'high'].map((name) => document.createNode(name))
   itemScene(document).addChild(bones.reduce((rig, bone) => rig.addChild(bone), document.createNode('rig')))
-  const binds = document.createAccessor().setType('MAT4').setBuffer(buffer).setArray(Float32Array.from(bones.flatMap(() => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1])))
-  part.node.setSkin(bones.reduce((skin, bone) => skin.addJoint(bone), document.createSkin().setInverseBindMatrices(binds)))
+  const binds = document
+    .createAccessor()
+    .setType('MAT4')
+    .setBuffer(buffer)
+    .setArray(Float32Array.from(bones.flatMap(() => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1])))
+  part.node.setSkin(
+    bones.reduce((skin, bone) => skin.addJoint(bone), document.createSkin().setInverseBindMatrices(binds)),
+  )
   return document
 }
 
@@ -55,7 +92,13 @@ describe('a mesh as one set of arrays', () => {
   })
 
   it('marks the corners where surfaces meet, and no others', () => {
-    const document = documentOf({ left: sheet(2, 2), right: { ...sheet(2, 2), positions: sheet(2, 2).positions.map((value, at) => (at % 3 === 0 ? value + 2 : value)) } })
+    const document = documentOf({
+      left: sheet(2, 2),
+      right: {
+        ...sheet(2, 2),
+        positions: sheet(2, 2).positions.map((value, at) => (at % 3 === 0 ? value + 2 : value)),
+      },
+    })
     const [left, right] = listViewParts(document)
     left.mesh.addPrimitive(right.mesh.listPrimitives()[0])
     const { protectedCorners, positions } = readMesh(left.mesh)
@@ -89,6 +132,8 @@ describe('what corners carry', () => {
     gatherCorners(document, primitive, Uint32Array.from([5, 0, 5]))
     expect(primitive.getAttribute('JOINTS_0')?.getArray()).toBeInstanceOf(Uint16Array)
     expect(primitive.listTargets()[0].getAttribute('POSITION')?.getCount()).toBe(3)
-    expect(primitive.getAttribute('POSITION')?.getElement(0, [])).toEqual(primitive.getAttribute('POSITION')?.getElement(2, []))
+    expect(primitive.getAttribute('POSITION')?.getElement(0, [])).toEqual(
+      primitive.getAttribute('POSITION')?.getElement(2, []),
+    )
   })
 })

@@ -1,5 +1,11 @@
 import type { Document, Mesh, Primitive } from '@gltf-transform/core'
-import { accessorToFloats, gatherCorners, primitiveIndices, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
+import {
+  accessorToFloats,
+  gatherCorners,
+  primitiveIndices,
+  writeAttribute,
+  writeIndices,
+} from '../document/primitive-arrays.ts'
 import type { CornerAttribute, CornerAttributes } from '../geometry/corner-attributes.ts'
 import { groupPositions } from '../geometry/position-groups.ts'
 import { compactCorners } from '../geometry/reduce.ts'
@@ -22,7 +28,8 @@ const errorWeights: Record<string, number> = { NORMAL: 0.5, TEXCOORD_0: 1, COLOR
 export function readMesh(mesh: Mesh): MeshArrays {
   const primitives = mesh.listPrimitives()
   const firstCorner = [0]
-  for (const primitive of primitives) firstCorner.push((firstCorner.at(-1) ?? 0) + (primitive.getAttribute('POSITION')?.getCount() ?? 0))
+  for (const primitive of primitives)
+    firstCorner.push((firstCorner.at(-1) ?? 0) + (primitive.getAttribute('POSITION')?.getCount() ?? 0))
   const cornerCount = firstCorner.at(-1) ?? 0
   const indexLists = primitives.map(primitiveIndices)
   const indices = new Uint32Array(indexLists.reduce((sum, list) => sum + list.length, 0))
@@ -38,18 +45,37 @@ export function readMesh(mesh: Mesh): MeshArrays {
       const floats = accessorToFloats(accessor)
       const own = accessor.getElementSize()
       if (own === size) array.set(floats, firstCorner[number] * size)
-      else for (let corner = 0; corner < accessor.getCount(); corner++) for (let each = 0; each < size; each++) array[(firstCorner[number] + corner) * size + each] = each < own ? floats[corner * own + each] : 1
+      else
+        for (let corner = 0; corner < accessor.getCount(); corner++)
+          for (let each = 0; each < size; each++)
+            array[(firstCorner[number] + corner) * size + each] = each < own ? floats[corner * own + each] : 1
     })
     return array
   }
   const attributes = new Map<string, CornerAttribute>()
-  for (const [semantic, size] of [['NORMAL', 3], ['TEXCOORD_0', 2], ['COLOR_0', 4]] as const) {
-    if (primitives.some((primitive) => primitive.getAttribute(semantic))) attributes.set(semantic, { array: gathered(semantic, size), size, weight: errorWeights[semantic], keep: semantic === 'NORMAL' ? 'unit length' : 'as it is' })
+  for (const [semantic, size] of [
+    ['NORMAL', 3],
+    ['TEXCOORD_0', 2],
+    ['COLOR_0', 4],
+  ] as const) {
+    if (primitives.some((primitive) => primitive.getAttribute(semantic)))
+      attributes.set(semantic, {
+        array: gathered(semantic, size),
+        size,
+        weight: errorWeights[semantic],
+        keep: semantic === 'NORMAL' ? 'unit length' : 'as it is',
+      })
   }
   const bones = denseWeights(primitives, firstCorner, cornerCount)
   if (bones) attributes.set('WEIGHTS_0', bones)
   const positions = gathered('POSITION', 3)
-  return { positions, indices, attributes, firstCorner, protectedCorners: cornersWhereSurfacesMeet(positions, firstCorner) }
+  return {
+    positions,
+    indices,
+    attributes,
+    firstCorner,
+    protectedCorners: cornersWhereSurfacesMeet(positions, firstCorner),
+  }
 }
 
 function cornersWhereSurfacesMeet(positions: Float32Array, firstCorner: readonly number[]): Uint8Array {
@@ -72,7 +98,11 @@ function cornersWhereSurfacesMeet(positions: Float32Array, firstCorner: readonly
 const MOST_BONES = 23
 
 /** Bone weights with one float a bone, so that a collapse between differently bound corners costs something. */
-function denseWeights(primitives: readonly Primitive[], firstCorner: readonly number[], cornerCount: number): CornerAttribute | null {
+function denseWeights(
+  primitives: readonly Primitive[],
+  firstCorner: readonly number[],
+  cornerCount: number,
+): CornerAttribute | null {
   const numberOf = new Map<number, number>()
   const each = (visit: (corner: number, bone: number, weight: number) => void): void => {
     primitives.forEach((primitive, number) => {
@@ -81,7 +111,8 @@ function denseWeights(primitives: readonly Primitive[], firstCorner: readonly nu
       if (!joints || !weights) return
       const floats = accessorToFloats(weights)
       const array = joints.getArray() ?? []
-      for (let at = 0; at < floats.length; at++) if (floats[at] > 0) visit(firstCorner[number] + Math.floor(at / 4), array[at], floats[at])
+      for (let at = 0; at < floats.length; at++)
+        if (floats[at] > 0) visit(firstCorner[number] + Math.floor(at / 4), array[at], floats[at])
     })
   }
   each((_, bone) => {
@@ -120,16 +151,26 @@ export function writeMesh(document: Document, mesh: Mesh, from: MeshArrays, chan
     gatherCorners(document, primitive, compact.oldCorner)
     const gather = (array: Float32Array, size: number): Float32Array => {
       const out = new Float32Array(compact.oldCorner.length * size)
-      compact.oldCorner.forEach((corner, at) => out.set(array.subarray((first + corner) * size, (first + corner + 1) * size), at * size))
+      compact.oldCorner.forEach((corner, at) =>
+        out.set(array.subarray((first + corner) * size, (first + corner + 1) * size), at * size),
+      )
       return out
     }
     writeAttribute(document, primitive, 'POSITION', gather(changed.positions, 3), 3)
     for (const semantic of ['NORMAL', 'TEXCOORD_0'] as const) {
       const attribute = changed.attributes.get(semantic)
-      if (attribute && primitive.getAttribute(semantic)) writeAttribute(document, primitive, semantic, gather(attribute.array, attribute.size), attribute.size as 2 | 3)
+      if (attribute && primitive.getAttribute(semantic))
+        writeAttribute(document, primitive, semantic, gather(attribute.array, attribute.size), attribute.size as 2 | 3)
     }
     const colours = changed.attributes.get('COLOR_0')
-    if (colours && primitive.getAttribute('COLOR_0')) writeAttribute(document, primitive, 'COLOR_0', gather(colours.array, 4).map((value) => Math.min(1, Math.max(0, value))), 4)
+    if (colours && primitive.getAttribute('COLOR_0'))
+      writeAttribute(
+        document,
+        primitive,
+        'COLOR_0',
+        gather(colours.array, 4).map((value) => Math.min(1, Math.max(0, value))),
+        4,
+      )
     writeIndices(document, primitive, compact.indices, compact.oldCorner.length)
   })
 }

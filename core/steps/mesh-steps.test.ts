@@ -1,12 +1,6 @@
 import type { Document } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
-import {
-  countMeshCorners,
-  countTriangles,
-  listLevelParts,
-  listShadowParts,
-  listViewParts,
-} from '../document/parts.ts'
+import { countMeshCorners, countTriangles, listLevelParts, listShadowParts, listViewParts } from '../document/parts.ts'
 import { readPrimitive, writeAttribute } from '../document/primitive-arrays.ts'
 import { countLargePolygons } from '../document/polygons.ts'
 import { enclosedVolume } from '../geometry/box-mesh.ts'
@@ -19,7 +13,8 @@ import { textFile } from '../test-support/sources.ts'
 import { proposals, runStep } from '../test-support/step-runs.ts'
 import { measurePartFacing } from './measure-part-facing.ts'
 
-const surfaceOf = (document: Document, part = 0) => readPrimitive(listViewParts(document)[part].mesh.listPrimitives()[0])
+const surfaceOf = (document: Document, part = 0) =>
+  readPrimitive(listViewParts(document)[part].mesh.listPrimitives()[0])
 const trianglesOf = (document: Document): number => countTriangles(listViewParts(document))
 
 describe('Triangulate', () => {
@@ -55,7 +50,9 @@ describe('Weld', () => {
     const { positions, indices } = ball(1, 10)
     return documentOf({
       ball: {
-        positions: Float32Array.from([...indices].flatMap((corner) => [...positions.subarray(corner * 3, corner * 3 + 3)])),
+        positions: Float32Array.from(
+          [...indices].flatMap((corner) => [...positions.subarray(corner * 3, corner * 3 + 3)]),
+        ),
         indices: Uint32Array.from(indices.keys()),
       },
     })
@@ -82,12 +79,17 @@ describe('Weld', () => {
     const { positions, indices } = surfaceOf(after)
     expect(positions.length / 3).toBe(6)
     // Both sides of the seam have the very same place now.
-    expect([...positions.subarray(indices[1] * 3, indices[1] * 3 + 3)]).toEqual([...positions.subarray(indices[3] * 3, indices[3] * 3 + 3)])
+    expect([...positions.subarray(indices[1] * 3, indices[1] * 3 + 3)]).toEqual([
+      ...positions.subarray(indices[3] * 3, indices[3] * 3 + 3),
+    ])
   })
 
   it('says of triangles with area that they fell to the distance, and how much', async () => {
     const document = documentOf({
-      sliver: { positions: Float32Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 0.0001]), indices: Uint32Array.from([0, 1, 2, 0, 3, 1]) },
+      sliver: {
+        positions: Float32Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 0.0001]),
+        indices: Uint32Array.from([0, 1, 2, 0, 3, 1]),
+      },
     })
     const { after, summary } = await runStep('weld', document, { distance: 0.01 })
     expect(trianglesOf(after)).toBe(1)
@@ -114,7 +116,9 @@ describe('Turn faces outward', () => {
   })
 
   it('names the worst part in its reason, and is not proposed afterwards', async () => {
-    expect(proposals('turn-outward', mixed())[0].reason).toMatch(/% of what one sees are backs of faces, most of all on wrong/)
+    expect(proposals('turn-outward', mixed())[0].reason).toMatch(
+      /% of what one sees are backs of faces, most of all on wrong/,
+    )
     const { after } = await runStep('turn-outward', mixed())
     expect(proposals('turn-outward', after)).toEqual([])
   })
@@ -125,11 +129,16 @@ describe('Turn faces outward', () => {
   })
 
   it('turns normals with their faces', async () => {
-    const { after: lit } = await runStep('even-normals', documentOf({ ball: turnedOver(ball(1, 8)) }), { tangents: false })
+    const { after: lit } = await runStep('even-normals', documentOf({ ball: turnedOver(ball(1, 8)) }), {
+      tangents: false,
+    })
     const { after } = await runStep('turn-outward', lit)
     const { positions, normals } = surfaceOf(after)
     for (let at = 0; at < positions.length; at += 3) {
-      const along = positions[at] * (normals?.[at] ?? 0) + positions[at + 1] * (normals?.[at + 1] ?? 0) + positions[at + 2] * (normals?.[at + 2] ?? 0)
+      const along =
+        positions[at] * (normals?.[at] ?? 0) +
+        positions[at + 1] * (normals?.[at + 1] ?? 0) +
+        positions[at + 2] * (normals?.[at + 2] ?? 0)
       expect(along).toBeGreaterThan(0)
     }
   })
@@ -152,7 +161,10 @@ describe('Reduce triangles', () => {
   })
 
   it('keeps parts whole that are left alone, and takes it from the others', async () => {
-    const { before, after } = await runStep('reduce-triangles', dense(), { targetTriangles: 8000, leaveAlone: ['small'] })
+    const { before, after } = await runStep('reduce-triangles', dense(), {
+      targetTriangles: 8000,
+      leaveAlone: ['small'],
+    })
     expect(countTriangles([listViewParts(after)[1]])).toBe(countTriangles([listViewParts(before)[1]]))
     expect(trianglesOf(after)).toBeLessThanOrEqual(8000)
   })
@@ -210,7 +222,9 @@ describe('Levels', () => {
     expect(countTriangles(listLevelParts(after, 1))).toBeLessThanOrEqual(triangles * 0.5)
     expect(countTriangles(listLevelParts(after, 2))).toBeLessThanOrEqual(triangles * 0.2)
     expect(countTriangles(listShadowParts(after))).toBeLessThanOrEqual(triangles * 0.25)
-    expect(listLevelParts(after, 1).map((part) => [part.name, part.node.getParentNode()?.getName()])).toEqual([['ball_l1', 'ball']])
+    expect(listLevelParts(after, 1).map((part) => [part.name, part.node.getParentNode()?.getName()])).toEqual([
+      ['ball_l1', 'ball'],
+    ])
     expect(listShadowParts(after).map((part) => part.name)).toEqual(['ball_shadow'])
     expect(summary.headline).toBe('3 made')
   })

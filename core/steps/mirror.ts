@@ -16,7 +16,9 @@ export const mirror = defineStep<z.infer<typeof parameters>>({
   parameters,
   fields: () => [
     {
-      type: 'choice', key: 'across', label: 'Exchange',
+      type: 'choice',
+      key: 'across',
+      label: 'Exchange',
       options: [
         { value: 'x', label: 'left and right (X)' },
         { value: 'y', label: 'top and bottom (Y)' },
@@ -31,6 +33,10 @@ export const mirror = defineStep<z.infer<typeof parameters>>({
     matrix['xyz'.indexOf(across) * 5] = -1
     changeBasis(document, matrix, 1)
     rememberFit(document, matrix)
-    return { headline: `across ${across.toUpperCase()}`, details: [`Everything was mirrored across the plane where ${across.toUpperCase()} is 0.`], changed: true }
+    return {
+      headline: `across ${across.toUpperCase()}`,
+      details: [`Everything was mirrored across the plane where ${across.toUpperCase()} is 0.`],
+      changed: true,
+    }
   },
 })

@@ -19,7 +19,8 @@ export const padIslands = defineStep<z.infer<typeof parameters>>({
   version: 1,
   stage: 'surface',
   title: 'Pad islands',
-  purpose: 'Grows the colours of UV islands into what lies between them, so that smaller mipmaps do not mix in a background.',
+  purpose:
+    'Grows the colours of UV islands into what lies between them, so that smaller mipmaps do not mix in a background.',
   parameters,
   fields: () => [],
   defaults: () => ({}),
@@ -29,11 +30,18 @@ export const padIslands = defineStep<z.infer<typeof parameters>>({
       if (texture.getMimeType() === ddsMimeType) return false
       const { width, height } = textureFacts(texture)
       // A rough look at a quarter of the size tells whether there is anything between.
-      const share = coveredShare(coverage(surfacesShowing(document, texture), Math.max(1, width >> 2), Math.max(1, height >> 2)))
+      const share = coveredShare(
+        coverage(surfacesShowing(document, texture), Math.max(1, width >> 2), Math.max(1, height >> 2)),
+      )
       return share > 0 && share < FULL
     })
     if (loose.length === 0) return []
-    return [{ parameters: {}, reason: `${plural(loose.length, 'map')} ${loose.length === 1 ? 'has' : 'have'} room between UV islands that would bleed into the mipmaps.` }]
+    return [
+      {
+        parameters: {},
+        reason: `${plural(loose.length, 'map')} ${loose.length === 1 ? 'has' : 'have'} room between UV islands that would bleed into the mipmaps.`,
+      },
+    ]
   },
   async run({ document, progress }) {
     const maps = listShownMaps(document).filter(({ texture }) => texture.getMimeType() !== ddsMimeType)
@@ -49,7 +57,9 @@ export const padIslands = defineStep<z.infer<typeof parameters>>({
         continue
       }
       putPixels(texture, growEdges(pixels, covered, hasTransparency(pixels)))
-      details.push(`${texture.getName()}: ${Math.round((1 - share) * 100)} % lay between islands and shows their colours now.`)
+      details.push(
+        `${texture.getName()}: ${Math.round((1 - share) * 100)} % lay between islands and shows their colours now.`,
+      )
       grown++
     }
     return { headline: plural(grown, 'map'), details, changed: grown > 0 }

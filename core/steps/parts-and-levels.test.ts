@@ -15,11 +15,16 @@ import { proposals, runStep } from '../test-support/step-runs.ts'
 const prop = kindOf(tarnAndTiller, 'prop')
 const names = (document: Document): string[] => listViewParts(document).map((part) => part.name)
 const trianglesOf = (document: Document): number => countTriangles(listViewParts(document))
-const rulesOf = (document: Document): string[] => checkItem({ document, rulebook: tarnAndTiller, kind: prop }).findings.map((finding) => finding.rule)
-const finding = (document: Document, rule: string) => checkItem({ document, rulebook: tarnAndTiller, kind: prop }).findings.find((each) => each.rule === rule)
+const rulesOf = (document: Document): string[] =>
+  checkItem({ document, rulebook: tarnAndTiller, kind: prop }).findings.map((finding) => finding.rule)
+const finding = (document: Document, rule: string) =>
+  checkItem({ document, rulebook: tarnAndTiller, kind: prop }).findings.find((each) => each.rule === rule)
 /** A part with two surfaces of different materials. */
 function twoMaterials(): Document {
-  const document = documentOf({ crate: boxMesh({ min: [0, 0, 0], max: [2, 2, 2] }), lid: boxMesh({ min: [0, 2, 0], max: [2, 2.2, 2] }) })
+  const document = documentOf({
+    crate: boxMesh({ min: [0, 0, 0], max: [2, 2, 2] }),
+    lid: boxMesh({ min: [0, 2, 0], max: [2, 2.2, 2] }),
+  })
   const [crate, lid] = listViewParts(document)
   crate.mesh.addPrimitive(lid.mesh.listPrimitives()[0])
   lid.node.dispose()
@@ -32,14 +37,26 @@ describe('Split and join', () => {
     expect(summary.headline).toBe('+1 part')
     const joined = (await runStep('join-parts', after)).after
     expect(names(joined)).toEqual(['crate'])
-    expect(listViewParts(joined)[0].mesh.listPrimitives().map((primitive) => primitive.getMaterial()?.getName())).toEqual(['crate_material', 'lid_material'])
+    expect(
+      listViewParts(joined)[0]
+        .mesh.listPrimitives()
+        .map((primitive) => primitive.getMaterial()?.getName()),
+    ).toEqual(['crate_material', 'lid_material'])
     expect(mergedSoup(joined).sort()).toEqual(mergedSoup(twoMaterials()).sort())
   })
 
   it('splits connected pieces and picked faces', async () => {
     const two = documentOf({ things: together(unitBox(), ball(1, 6, [4, 0, 0])) })
-    expect(names((await runStep('split-parts', two, { by: 'piece', parts: ['things'] })).after)).toEqual(['things', 'things 2'])
-    const picked = (await runStep('split-parts', documentOf({ box: unitBox() }), { by: 'faces', faces: [{ part: 'box', point: [0.5, 1, 0.5], growth: 'flat', angleDegrees: 10 }] })).after
+    expect(names((await runStep('split-parts', two, { by: 'piece', parts: ['things'] })).after)).toEqual([
+      'things',
+      'things 2',
+    ])
+    const picked = (
+      await runStep('split-parts', documentOf({ box: unitBox() }), {
+        by: 'faces',
+        faces: [{ part: 'box', point: [0.5, 1, 0.5], growth: 'flat', angleDegrees: 10 }],
+      })
+    ).after
     expect(listViewParts(picked).map((part) => countTriangles([part]))).toEqual([10, 2])
   })
 
@@ -60,22 +77,51 @@ describe('Split and join', () => {
     bones.forEach((bone) => itemScene(document).addChild(bone))
     const buffer = document.getRoot().listBuffers()[0]
     const skin = (joints: typeof bones) => {
-      const made = document.createSkin().setInverseBindMatrices(document.createAccessor().setType('MAT4').setArray(Float32Array.from(joints.flatMap((joint) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, -joint.getTranslation()[0], 0, 0, 1]))).setBuffer(buffer))
+      const made = document.createSkin().setInverseBindMatrices(
+        document
+          .createAccessor()
+          .setType('MAT4')
+          .setArray(
+            Float32Array.from(
+              joints.flatMap((joint) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, -joint.getTranslation()[0], 0, 0, 1]),
+            ),
+          )
+          .setBuffer(buffer),
+      )
       joints.forEach((joint) => made.addJoint(joint))
       return made
     }
     listViewParts(document).forEach((part, index) => {
       part.node.setSkin(skin(index === 0 ? [bones[0], bones[1]] : [bones[1], bones[2]]))
       const primitive = part.mesh.listPrimitives()[0]
-      primitive.setAttribute('JOINTS_0', document.createAccessor().setType('VEC4').setArray(Uint16Array.from({ length: 32 }, (_, at) => (at % 4 === 0 ? 1 : 0))).setBuffer(buffer))
-      writeAttribute(document, primitive, 'WEIGHTS_0', Float32Array.from({ length: 32 }, (_, at) => (at % 4 === 0 ? 1 : 0)), 4)
+      primitive.setAttribute(
+        'JOINTS_0',
+        document
+          .createAccessor()
+          .setType('VEC4')
+          .setArray(Uint16Array.from({ length: 32 }, (_, at) => (at % 4 === 0 ? 1 : 0)))
+          .setBuffer(buffer),
+      )
+      writeAttribute(
+        document,
+        primitive,
+        'WEIGHTS_0',
+        Float32Array.from({ length: 32 }, (_, at) => (at % 4 === 0 ? 1 : 0)),
+        4,
+      )
       primitive.setMaterial(listViewParts(document)[0].mesh.listPrimitives()[0].getMaterial())
     })
     const { after } = await runStep('join-parts', document)
     const [part] = listViewParts(after)
-    expect(part.node.getSkin()?.listJoints().map((joint) => joint.getName())).toEqual(['a', 'b', 'c'])
+    expect(
+      part.node
+        .getSkin()
+        ?.listJoints()
+        .map((joint) => joint.getName()),
+    ).toEqual(['a', 'b', 'c'])
     const joints = part.mesh.listPrimitives()[0].getAttribute('JOINTS_0')
-    const holds = (corner: number): string => part.node.getSkin()?.listJoints()[joints?.getElement(corner, [])[0] ?? 0].getName() ?? ''
+    const holds = (corner: number): string =>
+      part.node.getSkin()?.listJoints()[joints?.getElement(corner, [])[0] ?? 0].getName() ?? ''
     expect([holds(0), holds(8)]).toEqual(['b', 'c'])
   })
 
@@ -92,11 +138,15 @@ describe('Reduce triangles', () => {
   it('reaches a count, a share or a shift, never more than asked', async () => {
     const before = trianglesOf(three())
     for (const targetTriangles of [4000, 999, 60]) {
-      const after = trianglesOf((await runStep('reduce-triangles', three(), { targetTriangles, holdBorders: false })).after)
+      const after = trianglesOf(
+        (await runStep('reduce-triangles', three(), { targetTriangles, holdBorders: false })).after,
+      )
       expect(after).toBeLessThanOrEqual(targetTriangles)
       expect(after).toBeGreaterThanOrEqual(targetTriangles * (targetTriangles > 100 ? 0.99 : 0.8))
     }
-    expect(trianglesOf((await runStep('reduce-triangles', three(), { by: 'share', share: 0.3 })).after)).toBeLessThanOrEqual(before * 0.3)
+    expect(
+      trianglesOf((await runStep('reduce-triangles', three(), { by: 'share', share: 0.3 })).after),
+    ).toBeLessThanOrEqual(before * 0.3)
     const shifted = await runStep('reduce-triangles', three(), { by: 'shift', shift: 0.05 })
     expect(trianglesOf(shifted.after)).toBeLessThan(before / 3)
     expect(shifted.summary.details.join(' ')).toMatch(/further than 0\.05 spans was made/)
@@ -110,7 +160,10 @@ describe('Reduce triangles', () => {
   })
 
   it('gives most to what has shape, and more to a part that counts for more', async () => {
-    const counts = async (weights: { part: string; weight: number }[]) => listViewParts((await runStep('reduce-triangles', three(), { targetTriangles: 3000, holdBorders: false, weights })).after).map((part) => countTriangles([part]))
+    const counts = async (weights: { part: string; weight: number }[]) =>
+      listViewParts(
+        (await runStep('reduce-triangles', three(), { targetTriangles: 3000, holdBorders: false, weights })).after,
+      ).map((part) => countTriangles([part]))
     const [big, small, plain] = await counts([])
     expect(plain).toBeLessThan(big / 5)
     const [, favoured] = await counts([{ part: 'small', weight: 8 }])
@@ -120,7 +173,10 @@ describe('Reduce triangles', () => {
   it('keeps the border between two materials closed', async () => {
     const round = ball(2, 40)
     const half = round.indices.length / 2
-    const document = documentOf({ top: { positions: round.positions, indices: round.indices.slice(0, half) }, bottom: { positions: round.positions, indices: round.indices.slice(half) } })
+    const document = documentOf({
+      top: { positions: round.positions, indices: round.indices.slice(0, half) },
+      bottom: { positions: round.positions, indices: round.indices.slice(half) },
+    })
     const [top, bottom] = listViewParts(document)
     top.mesh.addPrimitive(bottom.mesh.listPrimitives()[0])
     bottom.node.dispose()
@@ -137,18 +193,29 @@ describe('Levels', () => {
 
   it('takes a mesh that was made by hand for a level, finds it by its name, and keeps it', async () => {
     const [proposal] = proposals('use-as-level', item())
-    expect(proposal).toMatchObject({ parameters: { parts: ['Post LOD1'], of: 'post', level: 1 }, reason: expect.stringMatching(/named as level 1 of post/) })
+    expect(proposal).toMatchObject({
+      parameters: { parts: ['Post LOD1'], of: 'post', level: 1 },
+      reason: expect.stringMatching(/named as level 1 of post/),
+    })
     const { after } = await runStep('use-as-level', item(), proposal.parameters)
     expect(names(after)).toEqual(['post', 'bar'])
     const levelled = (await runStep('levels-and-shadow', after)).after
     const byHand = listLevelParts(levelled, 1).find((part) => part.extras.byHand)
     expect(byHand && countTriangles([byHand])).toBe(ball(2, 10).indices.length / 3)
     expect(listLevelParts(levelled, 1)).toHaveLength(2)
-    expect((await runStep('levels-and-shadow', levelled)).after.getRoot().listNodes().filter((node) => node.getName() === 'post_l1')).toHaveLength(1)
+    expect(
+      (await runStep('levels-and-shadow', levelled)).after
+        .getRoot()
+        .listNodes()
+        .filter((node) => node.getName() === 'post_l1'),
+    ).toHaveLength(1)
   })
 
   it('makes each level under its share, from the full mesh, and a closed shadow inside it', async () => {
-    const { after, summary } = await runStep('levels-and-shadow', documentOf({ post: ball(2, 40), bar: dentedTube(40, 20, 0) }))
+    const { after, summary } = await runStep(
+      'levels-and-shadow',
+      documentOf({ post: ball(2, 40), bar: dentedTube(40, 20, 0) }),
+    )
     const all = trianglesOf(after)
     expect(countTriangles(listLevelParts(after, 1))).toBeLessThanOrEqual(all * 0.5)
     expect(countTriangles(listLevelParts(after, 2))).toBeLessThanOrEqual(all * 0.2)
@@ -168,7 +235,9 @@ describe('Levels', () => {
     listLevelParts(after, 1)[0].node.setSkin(after.createSkin().addJoint(after.createNode('old bone')))
     const shadow = listShadowParts(after)[0]
     shadow.node.setMesh(documentOfShadow(after))
-    expect(rulesOf(after)).toEqual(expect.arrayContaining(['level-geometry', 'level-bones', 'shadow-open', 'shadow-outside']))
+    expect(rulesOf(after)).toEqual(
+      expect.arrayContaining(['level-geometry', 'level-bones', 'shadow-open', 'shadow-outside']),
+    )
   })
 
   /** A shadow mesh that is larger than the ball and open below. */
@@ -176,7 +245,12 @@ describe('Levels', () => {
     const swollen = ball(3, 6)
     const primitive = document.createPrimitive()
     writeAttribute(document, primitive, 'POSITION', swollen.positions, 3)
-    primitive.setIndices(document.createAccessor().setArray(Uint16Array.from(swollen.indices.slice(0, -12))).setBuffer(document.getRoot().listBuffers()[0]))
+    primitive.setIndices(
+      document
+        .createAccessor()
+        .setArray(Uint16Array.from(swollen.indices.slice(0, -12)))
+        .setBuffer(document.getRoot().listBuffers()[0]),
+    )
     return document.createMesh('swollen').addPrimitive(primitive)
   }
 })

@@ -52,7 +52,9 @@ describe('Put in a picture', () => {
     expect([materialMap(plain, 'normal'), materialMap(wintry, 'normal') === null]).toEqual([null, false])
   })
   it('says which material is not there', async () => {
-    expect((await runStep('put-in-picture', wall(), { material: 'roof' }, { images })).summary.doesNotApply).toMatch(/roof/)
+    expect((await runStep('put-in-picture', wall(), { material: 'roof' }, { images })).summary.doesNotApply).toMatch(
+      /roof/,
+    )
   })
 })
 
@@ -60,7 +62,14 @@ describe('Pack channels from any picture', () => {
   const punch = (from: string, channel: string) => ({ from, channel, inverted: false, scale: 1, value: 1 })
   it('takes new colour under the opacity of another map, and a texture of the game’s own stock', async () => {
     const withStock = [...images, ...(await picturesOf([], tarnAndTiller))]
-    const card = { material: 'wall', output: 'colour', red: punch('picture:wall_painted.png', 'red'), green: punch('picture:rope_col.dds', 'green'), blue: punch('constant', 'red'), alpha: punch('colour', 'alpha') }
+    const card = {
+      material: 'wall',
+      output: 'colour',
+      red: punch('picture:wall_painted.png', 'red'),
+      green: punch('picture:rope_col.dds', 'green'),
+      blue: punch('constant', 'red'),
+      alpha: punch('colour', 'alpha'),
+    }
     const { after } = await runStep('pack-channels', wall(), { cards: [card] }, { images: withStock })
     const made = await texturePixels(listUsedMaterials(after)[0].getBaseColorTexture() as never)
     // The largest that goes in is the game's own, 128 across.
@@ -76,11 +85,27 @@ describe('Recolour by hues', () => {
     // Pure red, green and blue in three columns: hues of about 29°, 142° and 264°.
     const three = pictureOf(3, 3, (x) => [x === 0 ? 220 : 20, x === 1 ? 200 : 20, x === 2 ? 220 : 20])
     listUsedMaterials(document)[0].setBaseColorTexture(addTexture(document, 'three_col', 'colour', three, 'test'))
-    const variant = { name: 'turned', hueDegrees: 0, saturation: -1, lightness: 0, colour: '#000000', mode: 'tint', strength: 0 }
-    const { after } = await runStep('recolour-looks', document, { variants: [variant], hues: [{ hueDegrees: 29, reachDegrees: 20 }, { hueDegrees: 264, reachDegrees: 20 }] })
+    const variant = {
+      name: 'turned',
+      hueDegrees: 0,
+      saturation: -1,
+      lightness: 0,
+      colour: '#000000',
+      mode: 'tint',
+      strength: 0,
+    }
+    const { after } = await runStep('recolour-looks', document, {
+      variants: [variant],
+      hues: [
+        { hueDegrees: 29, reachDegrees: 20 },
+        { hueDegrees: 264, reachDegrees: 20 },
+      ],
+    })
     const [[, shown]] = [...materialsInLook(after, 'turned')]
     const { data } = await texturePixels(shown.getBaseColorTexture() as never)
-    const spread = (pixel: number): number => Math.max(data[pixel * 4], data[pixel * 4 + 1], data[pixel * 4 + 2]) - Math.min(data[pixel * 4], data[pixel * 4 + 1], data[pixel * 4 + 2])
+    const spread = (pixel: number): number =>
+      Math.max(data[pixel * 4], data[pixel * 4 + 1], data[pixel * 4 + 2]) -
+      Math.min(data[pixel * 4], data[pixel * 4 + 1], data[pixel * 4 + 2])
     expect([spread(0) < 8, spread(1) > 150, spread(2) < 8]).toEqual([true, true, true])
   })
 })
@@ -88,8 +113,15 @@ describe('Recolour by hues', () => {
 describe('Tag materials', () => {
   it('takes the shading model that was chosen, else the one that fits', async () => {
     const tag = { material: 'wall', surface: 'timber', flags: [] }
-    expect(getMaterialExtras(listUsedMaterials((await runStep('tag-materials', wall(), { tags: [tag] })).after)[0]).shadingModel).toBe('plain')
-    expect(getMaterialExtras(listUsedMaterials((await runStep('tag-materials', wall(), { tags: [{ ...tag, shading: 'flat' }] })).after)[0]).shadingModel).toBe('flat')
+    expect(
+      getMaterialExtras(listUsedMaterials((await runStep('tag-materials', wall(), { tags: [tag] })).after)[0])
+        .shadingModel,
+    ).toBe('plain')
+    expect(
+      getMaterialExtras(
+        listUsedMaterials((await runStep('tag-materials', wall(), { tags: [{ ...tag, shading: 'flat' }] })).after)[0],
+      ).shadingModel,
+    ).toBe('flat')
   })
 })
 
@@ -111,8 +143,24 @@ describe('a decal', () => {
   it('needs no step after it: its material is tagged, its texture has a size the game takes', async () => {
     const document = wall()
     listUsedMaterials(document)[0].setName('wall@stone')
-    const marks = { path: 'marks.png', bytes: encodePng(pictureOf(20, 10, (x) => [250, 250, 250, x > 2 ? 255 : 0]), true) }
-    const { after } = await runStep('lay-decal', document, { faces: [{ part: 'wall', point: [0.5, 0.5, 0], growth: 'surface', angleDegrees: 20 }], picture: 'marks.png', name: 'Draught marks', width: 0.5 }, { images: [marks] })
+    const marks = {
+      path: 'marks.png',
+      bytes: encodePng(
+        pictureOf(20, 10, (x) => [250, 250, 250, x > 2 ? 255 : 0]),
+        true,
+      ),
+    }
+    const { after } = await runStep(
+      'lay-decal',
+      document,
+      {
+        faces: [{ part: 'wall', point: [0.5, 0.5, 0], growth: 'surface', angleDegrees: 20 }],
+        picture: 'marks.png',
+        name: 'Draught marks',
+        width: 0.5,
+      },
+      { images: [marks] },
+    )
     const material = listUsedMaterials(after).find((each) => each.getName().startsWith('draught'))
     expect(material?.getName()).toBe('draught_marks@stone.cut.noshadow')
     const { width, height } = await texturePixels(material?.getBaseColorTexture() as never)
@@ -130,15 +178,24 @@ describe('a decal', () => {
     const indices = primitive.getIndices()
     const all = Array.from(indices?.getArray() ?? [], Number)
     const buffer = document.getRoot().listBuffers()[0]
-    const part = (list: number[]) => document.createAccessor().setType('SCALAR').setArray(Uint32Array.from(list)).setBuffer(buffer)
+    const part = (list: number[]) =>
+      document.createAccessor().setType('SCALAR').setArray(Uint32Array.from(list)).setBuffer(buffer)
     primitive.setIndices(part(all.slice(0, all.length / 2)))
     half.setIndices(part(all.slice(all.length / 2)))
     listViewParts(document)[0].mesh.addPrimitive(half)
     const marks = { path: 'marks.png', bytes: encodePng(painted(16, 16), false) }
     const pick = (y: number) => ({ part: 'wall', point: [4, y, 0], growth: 'surface' as const, angleDegrees: 20 })
-    const { after } = await runStep('lay-decal', document, { faces: [pick(1), pick(7)], picture: 'marks.png', name: 'sign', width: 4 }, { images: [marks] })
+    const { after } = await runStep(
+      'lay-decal',
+      document,
+      { faces: [pick(1), pick(7)], picture: 'marks.png', name: 'sign', width: 4 },
+      { images: [marks] },
+    )
     const decal = listViewParts(after).find((each) => each.name === 'wall_sign')
-    const uvs = decal?.mesh.listPrimitives().flatMap((each) => Array.from(each.getAttribute('TEXCOORD_0')?.getArray() ?? [], Number)) ?? []
+    const uvs =
+      decal?.mesh
+        .listPrimitives()
+        .flatMap((each) => Array.from(each.getAttribute('TEXCOORD_0')?.getArray() ?? [], Number)) ?? []
     const along = uvs.filter((_, at) => at % 2 === 1)
     // Both halves share one plane: the picture runs on from one to the other, top to bottom once.
     expect(decal?.mesh.listPrimitives()).toHaveLength(2)

@@ -28,7 +28,9 @@ export const placeOrigin = defineStep<Parameters>({
   parameters,
   fields: ({ rulebook: { space } }) => [
     {
-      type: 'choice', key: 'at', label: 'Origin',
+      type: 'choice',
+      key: 'at',
+      label: 'Origin',
       options: [
         { value: 'keep', label: 'where it is' },
         { value: 'base', label: 'in the middle of the base' },
@@ -37,35 +39,69 @@ export const placeOrigin = defineStep<Parameters>({
         { value: 'part', label: 'at the base of a part' },
       ],
     },
-    { type: 'points', key: 'point', label: 'Point', count: 1, unit: space.unit.plural, when: { key: 'at', is: ['point'] } },
+    {
+      type: 'points',
+      key: 'point',
+      label: 'Point',
+      count: 1,
+      unit: space.unit.plural,
+      when: { key: 'at', is: ['point'] },
+    },
     { type: 'part', key: 'part', label: 'Part', when: { key: 'at', is: ['part'] } },
     {
-      type: 'choice', key: 'snap', label: 'On the grid',
+      type: 'choice',
+      key: 'snap',
+      label: 'On the grid',
       options: [
         { value: 'none', label: 'no' },
         { value: 'origin', label: 'the origin' },
         { value: 'bounds', label: 'the lower edges of the item' },
       ],
     },
-    { type: 'number', key: 'grid', label: 'Grid lines every', unit: space.unit.plural, least: 0.01, most: 100, step: 0.1, when: { key: 'snap', is: ['origin', 'bounds'] } },
+    {
+      type: 'number',
+      key: 'grid',
+      label: 'Grid lines every',
+      unit: space.unit.plural,
+      least: 0.01,
+      most: 100,
+      step: 0.1,
+      when: { key: 'snap', is: ['origin', 'bounds'] },
+    },
   ],
-  defaults: ({ document, rulebook }) => ({ at: 'base', point: [], part: listViewParts(document)[0]?.name ?? '', snap: 'none', grid: rulebook.space.gridCell }),
+  defaults: ({ document, rulebook }) => ({
+    at: 'base',
+    point: [],
+    part: listViewParts(document)[0]?.name ?? '',
+    snap: 'none',
+    grid: rulebook.space.gridCell,
+  }),
   propose: () => [],
   async run({ document, parameters: chosen, rulebook }) {
-    if (chosen.at === 'part' && !listAllParts(document).some((part) => part.name === chosen.part)) return gonePart(chosen.part)
+    if (chosen.at === 'part' && !listAllParts(document).some((part) => part.name === chosen.part))
+      return gonePart(chosen.part)
     const origin = originOf(document, chosen)
     const snapped = chosen.snap === 'origin' ? origin.map((value) => roundTo(value, chosen.grid)) : origin
     const moved = snapped.map((value) => -value)
     if (chosen.snap === 'bounds') {
       const { min } = partsBounds(listViewParts(document))
-      for (let axis = 0; axis < 3; axis++) moved[axis] += roundTo(min[axis] + moved[axis], chosen.grid) - (min[axis] + moved[axis])
+      for (let axis = 0; axis < 3; axis++)
+        moved[axis] += roundTo(min[axis] + moved[axis], chosen.grid) - (min[axis] + moved[axis])
     }
     const offset = moved.map((value) => value + 0) as vec3
     const far = Math.hypot(...offset)
     if (far > 0) moveItem(document, offset)
     rememberFit(document, translationMatrix(...offset))
     const unit = rulebook.space.unit.plural
-    return { headline: far > 0 ? `moved ${formatLength(far)}` : 'as it was', details: [far > 0 ? `The item was moved by ${offset.map(formatLength).join(', ')} ${unit} along X, Y, Z.` : 'The origin already was there.'], changed: far > 0 }
+    return {
+      headline: far > 0 ? `moved ${formatLength(far)}` : 'as it was',
+      details: [
+        far > 0
+          ? `The item was moved by ${offset.map(formatLength).join(', ')} ${unit} along X, Y, Z.`
+          : 'The origin already was there.',
+      ],
+      changed: far > 0,
+    }
   },
 })
 
@@ -81,9 +117,14 @@ function originOf(document: Document, { at, point, part }: Parameters): number[]
     case 'centre':
       return whole.min.map((value, axis) => (value + whole.max[axis]) / 2)
     case 'part':
-      return baseOf(listAllParts(document).filter((each) => each.name === part).map(partBounds)[0] ?? whole)
+      return baseOf(
+        listAllParts(document)
+          .filter((each) => each.name === part)
+          .map(partBounds)[0] ?? whole,
+      )
     case 'point':
-      if (point.length === 0) throw new PlainError('no point is picked yet', 'Place the origin', 'Click a point of the item in the yard.')
+      if (point.length === 0)
+        throw new PlainError('no point is picked yet', 'Place the origin', 'Click a point of the item in the yard.')
       return point[0]
   }
 }

@@ -1,6 +1,13 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import { boundsSize, mergedTriangles, partsBounds } from '../document/measure.ts'
-import { countTriangles, listLevelParts, listShadowParts, listSolids, listUsedMaterials, listViewParts } from '../document/parts.ts'
+import {
+  countTriangles,
+  listLevelParts,
+  listShadowParts,
+  listSolids,
+  listUsedMaterials,
+  listViewParts,
+} from '../document/parts.ts'
 import { createRayCaster, spreadDirections } from '../geometry/ray-caster.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import { kindOf } from '../rulebook/load.ts'
@@ -18,7 +25,24 @@ const prop = kindOf(tarnAndTiller, 'prop')
 describe('the prepared Boathouse gate', () => {
   it('has every step that its faults ask for, each with a reason', () => {
     const proposed = gate.item.worklist.map((entry) => entry.step)
-    expect(proposed.filter((step) => step !== 'add-solid')).toEqual(['drop-strays', 'turn-axes', 'scale-to-game', 'triangulate', 'weld', 'turn-outward', 'reduce-triangles', 'even-normals', 'turn-normal-maps', 'fold-materials', 'levels-and-shadow', 'clean-names', 'tag-materials', 'size-maps', 'pad-islands', 'compress-maps'])
+    expect(proposed.filter((step) => step !== 'add-solid')).toEqual([
+      'drop-strays',
+      'turn-axes',
+      'scale-to-game',
+      'triangulate',
+      'weld',
+      'turn-outward',
+      'reduce-triangles',
+      'even-normals',
+      'turn-normal-maps',
+      'fold-materials',
+      'levels-and-shadow',
+      'clean-names',
+      'tag-materials',
+      'size-maps',
+      'pad-islands',
+      'compress-maps',
+    ])
     expect(proposed.filter((step) => step === 'add-solid').length).toBeGreaterThanOrEqual(3)
     for (const entry of gate.item.worklist) expect(entry.reason).toMatch(/\w.*\.$/)
     expect(gate.result.outcomes.every((outcome) => outcome.state === 'done')).toBe(true)
@@ -78,16 +102,26 @@ describe('the prepared Boathouse gate', () => {
     for (const part of listViewParts(gate.result.document)) {
       for (const primitive of part.mesh.listPrimitives()) {
         const normals = primitive.getAttribute('NORMAL')?.getArray() ?? []
-        for (let at = 0; at < normals.length; at += 3) expect(Math.abs(Math.hypot(normals[at], normals[at + 1], normals[at + 2]) - 1)).toBeLessThan(1e-4)
+        for (let at = 0; at < normals.length; at += 3)
+          expect(Math.abs(Math.hypot(normals[at], normals[at + 1], normals[at + 2]) - 1)).toBeLessThan(1e-4)
         expect(primitive.getAttribute('TANGENT') !== null).toBe(primitive.getMaterial()?.getNormalTexture() !== null)
       }
     }
   })
 
   it('names, tags and compresses as the game reads', () => {
-    expect(listUsedMaterials(gate.result.document).map((material) => material.getName()).sort()).toEqual(['gate_stone@stone', 'iron_strap@iron', 'leaf_timber@timber'])
+    expect(
+      listUsedMaterials(gate.result.document)
+        .map((material) => material.getName())
+        .sort(),
+    ).toEqual(['gate_stone@stone', 'iron_strap@iron', 'leaf_timber@timber'])
     const textures = gate.result.document.getRoot().listTextures()
-    expect(textures.map((texture) => texture.getName()).sort()).toEqual(['gate_stone_col', 'gate_stone_nrm', 'iron_strap_col', 'timber_leaf_col'])
+    expect(textures.map((texture) => texture.getName()).sort()).toEqual([
+      'gate_stone_col',
+      'gate_stone_nrm',
+      'iron_strap_col',
+      'timber_leaf_col',
+    ])
     expect(new Set(textures.map((texture) => texture.getMimeType()))).toEqual(new Set(['image/vnd-ms.dds']))
   })
 
@@ -97,7 +131,11 @@ describe('the prepared Boathouse gate', () => {
   })
 
   it('loads, and its doorway is still open to the figure while its piers are not', async () => {
-    const pack = await packItems([{ name: 'boathouse_gate', kind: prop, document: gate.result.document }], tarnAndTiller, 'test')
+    const pack = await packItems(
+      [{ name: 'boathouse_gate', kind: prop, document: gate.result.document }],
+      tarnAndTiller,
+      'test',
+    )
     const trial = loadPack(pack.bytes, tarnAndTiller)
     expect(trial.log.filter((line) => line.level !== 'told')).toEqual([])
     expect(trial.loads).toBe(true)

@@ -1,5 +1,12 @@
 import { boundsSize, partBounds } from '../document/measure.ts'
-import { countMeshTriangles, countTriangles, listMovingNodes, listSolids, listViewParts, type Part } from '../document/parts.ts'
+import {
+  countMeshTriangles,
+  countTriangles,
+  listMovingNodes,
+  listSolids,
+  listViewParts,
+  type Part,
+} from '../document/parts.ts'
 import { readPrimitive } from '../document/primitive-arrays.ts'
 import { boxMesh, enclosedVolume } from '../geometry/box-mesh.ts'
 import { convexHull } from '../geometry/convex-hull.ts'
@@ -18,15 +25,21 @@ const SPLIT_HULLS = 4
  * A solid for every part that is large enough to bump into. A part that fills its hull gets a hull, one that
  * fills its box a box; one with openings gets its own mesh, reduced, where the kind allows it.
  */
-export function proposeSolids(context: StepContext, surfaceOf: (part: Part) => string | null): Proposal<AddSolidParameters>[] {
+export function proposeSolids(
+  context: StepContext,
+  surfaceOf: (part: Part) => string | null,
+): Proposal<AddSolidParameters>[] {
   const { document, rulebook, kind } = context
   const parts = listViewParts(document)
   const triangles = countTriangles(parts)
   const needed = kind.solids?.neededAboveTriangles
-  if (!kind.solids || needed === null || needed === undefined || triangles <= needed || listSolids(document).length > 0) return []
+  if (!kind.solids || needed === null || needed === undefined || triangles <= needed || listSolids(document).length > 0)
+    return []
   const small = rulebook.space.figure.stepHeight
   const room = Math.max(60, ((kind.mesh?.withSolids ?? triangles * 1.25) - triangles) * 0.8)
-  const sized = parts.filter((part) => boundsSize(partBounds(part)).some((side) => side > small) && !isScattered(part, small))
+  const sized = parts.filter(
+    (part) => boundsSize(partBounds(part)).some((side) => side > small) && !isScattered(part, small),
+  )
   const moving = listMovingNodes(document)
   const loose = kind.solids.massKilograms !== null
   return sized.map((part) => {
@@ -39,7 +52,10 @@ export function proposeSolids(context: StepContext, surfaceOf: (part: Part) => s
     const surface = surfaceOf(part) ?? rulebook.materials.surfaces[0].name
     const why = {
       mesh: `it fills ${percent(fill)} of its hull, so a hull or box would close its openings`,
-      hull: hulls > 1 ? `it fills ${percent(fill)} of its hull, so it is split into several` : `it fills ${percent(fill)} of its hull`,
+      hull:
+        hulls > 1
+          ? `it fills ${percent(fill)} of its hull, so it is split into several`
+          : `it fills ${percent(fill)} of its hull`,
       box: `it fills ${percent(boxFill)} of its box`,
     }[shape]
     return {
@@ -70,7 +86,9 @@ function massOf(part: Part, surface: string, { rulebook, kind }: StepContext): n
   const limits = kind.solids?.massKilograms
   if (!limits) return 0
   const density = rulebook.materials.surfaces.find((each) => each.name === surface)?.density ?? 1000
-  const cubicMetres = Math.abs(part.mesh.listPrimitives().reduce((sum, primitive) => sum + enclosedVolume(readPrimitive(primitive)), 0)) * rulebook.space.unit.metres ** 3
+  const cubicMetres =
+    Math.abs(part.mesh.listPrimitives().reduce((sum, primitive) => sum + enclosedVolume(readPrimitive(primitive)), 0)) *
+    rulebook.space.unit.metres ** 3
   return Number(Math.min(limits.most, Math.max(limits.least, cubicMetres * density)).toPrecision(3))
 }
 
@@ -78,7 +96,9 @@ const percent = (share: number): string => `${Math.round(share * 100)} %`
 
 /** A part that hangs together only in pieces smaller than a step, such as pins and nails. */
 function isScattered(part: Part, small: number): boolean {
-  const volume = Math.abs(part.mesh.listPrimitives().reduce((sum, primitive) => sum + enclosedVolume(readPrimitive(primitive)), 0))
+  const volume = Math.abs(
+    part.mesh.listPrimitives().reduce((sum, primitive) => sum + enclosedVolume(readPrimitive(primitive)), 0),
+  )
   return volume < small ** 3
 }
 
@@ -95,5 +115,8 @@ function fillShares(part: Part): { fill: number; boxFill: number } {
   const hull = convexHull(positions, 64)
   const hullVolume = hull ? enclosedVolume(hull) : 0
   const box = enclosedVolume(boxMesh(partBounds(part)))
-  return { fill: hullVolume > 0 ? Math.min(1, volume / hullVolume) : 1, boxFill: box > 0 ? Math.min(1, volume / box) : 1 }
+  return {
+    fill: hullVolume > 0 ? Math.min(1, volume / hullVolume) : 1,
+    boxFill: box > 0 ? Math.min(1, volume / box) : 1,
+  }
 }

@@ -32,12 +32,23 @@ export const putInPicture = defineStep<Parameters>({
   stage: 'surface',
   pixelwise: true,
   title: 'Put in a picture',
-  purpose: 'Puts a picture that was brought, for instance a layout that you painted on, into a map of a material: in the first look, or in a look of its own.',
+  purpose:
+    'Puts a picture that was brought, for instance a layout that you painted on, into a map of a material: in the first look, or in a look of its own.',
   parameters,
   fields: ({ document, rulebook, images }) => [
-    { type: 'choice', key: 'picture', label: 'Picture', options: pictureNames(document, images).map((name) => ({ value: name, label: name })) },
+    {
+      type: 'choice',
+      key: 'picture',
+      label: 'Picture',
+      options: pictureNames(document, images).map((name) => ({ value: name, label: name })),
+    },
     { type: 'choice', key: 'material', label: 'Material', options: materialOptions(document, rulebook) },
-    { type: 'choice', key: 'role', label: 'Is its', options: mapRoleChoices.map((value) => ({ value, label: mapRoleTitles[value] })) },
+    {
+      type: 'choice',
+      key: 'role',
+      label: 'Is its',
+      options: mapRoleChoices.map((value) => ({ value, label: mapRoleTitles[value] })),
+    },
     { type: 'text', key: 'look', label: 'In the look' },
     { type: 'toggle', key: 'keepOpacity', label: 'Keep the opacity there was', when: { key: 'role', is: ['colour'] } },
   ],
@@ -50,12 +61,19 @@ export const putInPicture = defineStep<Parameters>({
     const shown = look === FIRST_LOOK ? material : (materialsInLook(document, look).get(material) ?? material)
     const picture = await pictureByName(how.picture, document, images)
     const before = materialMap(shown, how.role)
-    const made = how.keepOpacity && how.role === 'colour' && before ? withOpacityOf(picture, await texturePixels(before)) : picture
+    const made =
+      how.keepOpacity && how.role === 'colour' && before ? withOpacityOf(picture, await texturePixels(before)) : picture
     return put(document, rulebook, how, { material, shown, look }, made)
   },
 })
 
-function put(document: Document, rulebook: Rulebook, { role, picture, material: base }: Parameters, at: { material: Material; shown: Material; look: string }, pixels: Pixels): StepSummary {
+function put(
+  document: Document,
+  rulebook: Rulebook,
+  { role, picture, material: base }: Parameters,
+  at: { material: Material; shown: Material; look: string },
+  pixels: Pixels,
+): StepSummary {
   const { material, look } = at
   let { shown } = at
   const isNew = look !== FIRST_LOOK && !listLooks(document).includes(look)
@@ -63,16 +81,24 @@ function put(document: Document, rulebook: Rulebook, { role, picture, material: 
   if (look !== FIRST_LOOK && shown === material) shown = material.clone().setName(`${base}_${look}`)
   const stem = look === FIRST_LOOK ? base : `${base}_${look}`
   const ending = rulebook.maps.roles.find((each) => each.role === role)?.ending ?? `_${role}`
-  const taken = new Set(document.getRoot().listTextures().map((texture) => texture.getName()))
+  const taken = new Set(
+    document
+      .getRoot()
+      .listTextures()
+      .map((texture) => texture.getName()),
+  )
   const name = uniqueName(rulebook, cleanTextureName(rulebook, stem, ending, 'map'), taken)
   setMaterialMap(document, shown, role, addTexture(document, name, role, pixels, `put in from ${picture}`))
   if (role === 'mixed') shown.setRoughnessFactor(1).setMetallicFactor(1)
   if (role === 'colour') shown.setBaseColorFactor([1, 1, 1, shown.getBaseColorFactor()[3]])
   if (look !== FIRST_LOOK && shown !== at.shown) addLook(document, look, new Map([[material, shown]]))
-  for (const texture of document.getRoot().listTextures()) if (texture.listParents().every((parent) => parent.propertyType === 'Root')) texture.dispose()
+  for (const texture of document.getRoot().listTextures())
+    if (texture.listParents().every((parent) => parent.propertyType === 'Root')) texture.dispose()
   return {
     headline: `${pixels.width} × ${pixels.height}`,
-    details: [`${picture} is the ${role} of ${base} in the look “${look}” now${isNew ? ', which is new' : ''}: ${name}, ${pixels.width} × ${pixels.height} pixels.`],
+    details: [
+      `${picture} is the ${role} of ${base} in the look “${look}” now${isNew ? ', which is new' : ''}: ${name}, ${pixels.width} × ${pixels.height} pixels.`,
+    ],
     changed: true,
   }
 }
@@ -90,7 +116,12 @@ function guess(document: Document, rulebook: Rulebook, images: readonly SourceIm
   const stem = fileNameOf(picture).replace(/\.[^.]*$/, '')
   const subject = subjectOfName(stem)
   const names = listUsedMaterials(document).map((material) => baseNameOf(material, rulebook))
-  const material = names.find((name) => subject !== '' && (name.toLowerCase().includes(subject) || subject.includes(name.toLowerCase()))) ?? names[0] ?? ''
+  const material =
+    names.find(
+      (name) => subject !== '' && (name.toLowerCase().includes(subject) || subject.includes(name.toLowerCase())),
+    ) ??
+    names[0] ??
+    ''
   const role: GameMapRole | IngredientRole = roleFromName(stem) ?? 'colour'
   return { picture, material, role, look: FIRST_LOOK, keepOpacity: false }
 }

@@ -2,7 +2,13 @@ import type { Document, Material, Texture } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getTextureExtras, setTextureExtras } from '../document/extras.ts'
 import { listShownMaterials } from '../document/looks.ts'
-import { gameMapRoles, ingredientRoles, roleFromName, type GameMapRole, type IngredientRole } from '../document/map-roles.ts'
+import {
+  gameMapRoles,
+  ingredientRoles,
+  roleFromName,
+  type GameMapRole,
+  type IngredientRole,
+} from '../document/map-roles.ts'
 import { listMaterialMaps, setMaterialMap } from '../document/source-maps.ts'
 import { defineStep, plural } from './step.ts'
 
@@ -19,16 +25,33 @@ export const readRoles = defineStep<z.infer<typeof parameters>>({
   stage: 'surface',
   pixelwise: true,
   title: 'Read roles',
-  purpose: 'Says what each picture is for, where the file leaves it open from its name; colour is taken as sRGB, all else as data.',
+  purpose:
+    'Says what each picture is for, where the file leaves it open from its name; colour is taken as sRGB, all else as data.',
   parameters,
-  fields: ({ document }) => [{ type: 'map-roles', key: 'roles', label: 'Pictures', options: roleOptions, names: [...new Set(placedMaps(document).map(({ texture }) => texture.getName()))] }],
+  fields: ({ document }) => [
+    {
+      type: 'map-roles',
+      key: 'roles',
+      label: 'Pictures',
+      options: roleOptions,
+      names: [...new Set(placedMaps(document).map(({ texture }) => texture.getName()))],
+    },
+  ],
   defaults: ({ document }) => ({ roles: assignmentsOf(document) }),
   propose({ document }) {
     const unlike = placedMaps(document).filter(({ role, texture }) => likelyRole(role, texture.getName()) !== role)
     if (unlike.length === 0) return []
     const roles = assignmentsOf(document)
-    const said = unlike.slice(0, 4).map(({ texture, role }) => `${texture.getName()} is ${likelyRole(role, texture.getName())}`).join(', ')
-    return [{ parameters: { roles }, reason: `${plural(unlike.length, 'picture')} by name, since the file does not say: ${said}${unlike.length > 4 ? '…' : '.'}` }]
+    const said = unlike
+      .slice(0, 4)
+      .map(({ texture, role }) => `${texture.getName()} is ${likelyRole(role, texture.getName())}`)
+      .join(', ')
+    return [
+      {
+        parameters: { roles },
+        reason: `${plural(unlike.length, 'picture')} by name, since the file does not say: ${said}${unlike.length > 4 ? '…' : '.'}`,
+      },
+    ]
   },
   async run({ document, parameters: { roles } }) {
     const details: string[] = []
@@ -39,19 +62,40 @@ export const readRoles = defineStep<z.infer<typeof parameters>>({
       else if (places.every((place) => place.role === role)) details.push(`${name} is ${role}.`)
       else {
         move(document, places, role)
-        details.push(role === 'none' ? `${name} is not used.` : `${name} is ${role} now; it stood as ${places[0].role}.`)
+        details.push(
+          role === 'none' ? `${name} is not used.` : `${name} is ${role} now; it stood as ${places[0].role}.`,
+        )
         changed++
       }
     }
-    return { headline: `${roles.filter(({ role }) => role !== 'none').length} of ${roles.length}`, details, changed: changed > 0 }
+    return {
+      headline: `${roles.filter(({ role }) => role !== 'none').length} of ${roles.length}`,
+      details,
+      changed: changed > 0,
+    }
   },
 })
 
 /** What roles are called. */
 export const mapRoleTitles: Record<GameMapRole | IngredientRole, string> = {
-  colour: 'Colour', normal: 'Normal', mixed: 'Mixed, as the game has it', 'metal-rough': 'Roughness in green, metalness in blue', orm: 'Occlusion, roughness, metalness in red, green, blue', occlusion: 'Occlusion', roughness: 'Roughness', gloss: 'Gloss (roughness turned round)', metalness: 'Metalness', glow: 'Glow', height: 'Height', opacity: 'Opacity', specular: 'Specular',
+  colour: 'Colour',
+  normal: 'Normal',
+  mixed: 'Mixed, as the game has it',
+  'metal-rough': 'Roughness in green, metalness in blue',
+  orm: 'Occlusion, roughness, metalness in red, green, blue',
+  occlusion: 'Occlusion',
+  roughness: 'Roughness',
+  gloss: 'Gloss (roughness turned round)',
+  metalness: 'Metalness',
+  glow: 'Glow',
+  height: 'Height',
+  opacity: 'Opacity',
+  specular: 'Specular',
 }
-const roleOptions = [...mapRoleChoices.map((value) => ({ value, label: mapRoleTitles[value] })), { value: 'none', label: 'Not used' }]
+const roleOptions = [
+  ...mapRoleChoices.map((value) => ({ value, label: mapRoleTitles[value] })),
+  { value: 'none', label: 'Not used' },
+]
 
 interface Place {
   material: Material
@@ -59,7 +103,10 @@ interface Place {
   texture: Texture
 }
 
-const placedMaps = (document: Document): Place[] => listShownMaterials(document).flatMap((material) => listMaterialMaps(material).map(({ role, texture }) => ({ material, role, texture })))
+const placedMaps = (document: Document): Place[] =>
+  listShownMaterials(document).flatMap((material) =>
+    listMaterialMaps(material).map(({ role, texture }) => ({ material, role, texture })),
+  )
 
 /**
  * What the slot of a file says of a picture is the truth. Only a slot for relief leaves open whether its picture holds heights or

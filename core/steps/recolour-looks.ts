@@ -46,23 +46,52 @@ export const recolourLooks = defineStep<Parameters>({
   stage: 'surface',
   pixelwise: true,
   title: 'Recolour',
-  purpose: 'Makes looks from one colour map: hues shifted or a colour laid over, greys and a painted mask kept; every model and level of the item gets them.',
+  purpose:
+    'Makes looks from one colour map: hues shifted or a colour laid over, greys and a painted mask kept; every model and level of the item gets them.',
   parameters,
   fields: ({ document, rulebook, images }) => [
     { type: 'choice', key: 'material', label: 'Material', options: materialOptions(document, rulebook) },
-    { type: 'variants', key: 'variants', label: 'Looks', modes: [{ value: 'tint', label: 'Tint' }, { value: 'multiply', label: 'Multiply' }, { value: 'screen', label: 'Screen' }, { value: 'overlay', label: 'Overlay' }, { value: 'soft-light', label: 'Soft light' }] },
+    {
+      type: 'variants',
+      key: 'variants',
+      label: 'Looks',
+      modes: [
+        { value: 'tint', label: 'Tint' },
+        { value: 'multiply', label: 'Multiply' },
+        { value: 'screen', label: 'Screen' },
+        { value: 'overlay', label: 'Overlay' },
+        { value: 'soft-light', label: 'Soft light' },
+      ],
+    },
     { type: 'hues', key: 'hues', label: 'Hues that change' },
     { type: 'number', key: 'greyChroma', label: 'Greys below', unit: 'chroma stay', least: 0, most: 0.4, step: 0.01 },
-    { type: 'choice', key: 'protect', label: 'Keep where bright', options: [{ value: '', label: 'Nothing' }, ...pictureNames(document, images).map((name) => ({ value: name, label: name }))] },
+    {
+      type: 'choice',
+      key: 'protect',
+      label: 'Keep where bright',
+      options: [
+        { value: '', label: 'Nothing' },
+        ...pictureNames(document, images).map((name) => ({ value: name, label: name })),
+      ],
+    },
   ],
-  defaults: ({ document, rulebook }) => ({ material: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook))[0] ?? '', variants: startingVariants, hues: [], greyChroma: 0.02, protect: '' }),
+  defaults: ({ document, rulebook }) => ({
+    material: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook))[0] ?? '',
+    variants: startingVariants,
+    hues: [],
+    greyChroma: 0.02,
+    protect: '',
+  }),
   propose: () => [],
   async run({ document, rulebook, images, parameters: how, progress }) {
     const material = materialByBase(document, rulebook, how.material)
     const texture = material?.getBaseColorTexture()
     if (!material || !texture) return gonePart(how.material)
     const pixels = await texturePixels(texture)
-    const protect = how.protect === '' ? null : resizePixels(await pictureByName(how.protect, document, images), pixels.width, pixels.height, 'data')
+    const protect =
+      how.protect === ''
+        ? null
+        : resizePixels(await pictureByName(how.protect, document, images), pixels.width, pixels.height, 'data')
     const ending = rulebook.maps.roles.find(({ role }) => role === 'colour')?.ending ?? ''
     const details: string[] = []
     for (const [number, variant] of how.variants.entries()) {
@@ -74,7 +103,16 @@ export const recolourLooks = defineStep<Parameters>({
       }
       const made = recolour(pixels, recolouringOf(variant, how), protect)
       const copy = material.clone().setName(`${how.material}_${look}`)
-      const name = uniqueName(rulebook, cleanTextureName(rulebook, `${how.material}_${look}`, ending, 'map'), new Set(document.getRoot().listTextures().map((each) => each.getName())))
+      const name = uniqueName(
+        rulebook,
+        cleanTextureName(rulebook, `${how.material}_${look}`, ending, 'map'),
+        new Set(
+          document
+            .getRoot()
+            .listTextures()
+            .map((each) => each.getName()),
+        ),
+      )
       copy.setBaseColorTexture(addTexture(document, name, 'colour', made, 'recoloured'))
       addLook(document, look, new Map([[material, copy]]))
       details.push(`${look}: ${name}, ${made.width} × ${made.height}.`)
@@ -90,13 +128,19 @@ const startingVariants: LookVariant[] = [
 ]
 
 /** What a variant does to pixels. */
-export function recolouringOf(variant: LookVariant, { hues, greyChroma }: Pick<Parameters, 'hues' | 'greyChroma'>): Recolouring {
+export function recolouringOf(
+  variant: LookVariant,
+  { hues, greyChroma }: Pick<Parameters, 'hues' | 'greyChroma'>,
+): Recolouring {
   return {
     ranges: hues,
     greyChroma,
     hueDegrees: variant.hueDegrees,
     saturation: variant.saturation,
     lightness: variant.lightness,
-    lay: variant.strength > 0 ? { colour: bytesOfHex(variant.colour), mode: variant.mode, strength: variant.strength } : null,
+    lay:
+      variant.strength > 0
+        ? { colour: bytesOfHex(variant.colour), mode: variant.mode, strength: variant.strength }
+        : null,
   }
 }

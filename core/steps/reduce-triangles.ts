@@ -23,7 +23,10 @@ const parameters = z.object({
   holdBorders: z.boolean(),
   leaveAlone: z.array(z.string()).max(10_000),
   /** How much a part counts against the others; 1 where nothing is said. */
-  weights: z.array(z.object({ part: z.string(), weight: z.number().positive().max(100) })).max(10_000).default([]),
+  weights: z
+    .array(z.object({ part: z.string(), weight: z.number().positive().max(100) }))
+    .max(10_000)
+    .default([]),
 })
 type Parameters = z.infer<typeof parameters>
 
@@ -38,31 +41,78 @@ export const reduce = defineStep<Parameters>({
   version: 3,
   stage: 'mesh',
   title: 'Reduce triangles',
-  purpose: 'Collapses the edges that matter least until the item fits its budget; what is seen more and has more detail keeps more.',
+  purpose:
+    'Collapses the edges that matter least until the item fits its budget; what is seen more and has more detail keeps more.',
   parameters,
   fields: ({ kind, rulebook }) => [
     {
-      type: 'choice', key: 'by', label: 'Down to',
+      type: 'choice',
+      key: 'by',
+      label: 'Down to',
       options: [
         { value: 'count', label: 'a count' },
         { value: 'share', label: 'a share of what is there' },
         { value: 'shift', label: 'a largest shift of the surface' },
       ],
     },
-    { type: 'number', key: 'targetTriangles', label: 'Keep', unit: 'triangles', least: 100, most: kind.mesh?.triangles ?? 100_000, step: 100, slider: true, when: { key: 'by', is: ['count'] } },
-    { type: 'number', key: 'share', label: 'Keep', unit: 'of 1', least: 0.01, most: 1, step: 0.01, slider: true, when: { key: 'by', is: ['share'] } },
-    { type: 'number', key: 'shift', label: 'Move at most', unit: rulebook.space.unit.plural, least: 0.001, most: 1, step: 0.001, slider: true, when: { key: 'by', is: ['shift'] } },
+    {
+      type: 'number',
+      key: 'targetTriangles',
+      label: 'Keep',
+      unit: 'triangles',
+      least: 100,
+      most: kind.mesh?.triangles ?? 100_000,
+      step: 100,
+      slider: true,
+      when: { key: 'by', is: ['count'] },
+    },
+    {
+      type: 'number',
+      key: 'share',
+      label: 'Keep',
+      unit: 'of 1',
+      least: 0.01,
+      most: 1,
+      step: 0.01,
+      slider: true,
+      when: { key: 'by', is: ['share'] },
+    },
+    {
+      type: 'number',
+      key: 'shift',
+      label: 'Move at most',
+      unit: rulebook.space.unit.plural,
+      least: 0.001,
+      most: 1,
+      step: 0.001,
+      slider: true,
+      when: { key: 'by', is: ['shift'] },
+    },
     { type: 'toggle', key: 'holdSeams', label: 'Hold texture seams' },
     { type: 'toggle', key: 'holdBorders', label: 'Hold open borders' },
     { type: 'parts', key: 'leaveAlone', label: 'Leave alone' },
     { type: 'weights', key: 'weights', label: 'Counts for', least: 0.1, most: 10 },
   ],
-  defaults: (context) => ({ by: 'count', targetTriangles: budgetOf(context), share: 0.5, shift: context.rulebook.space.smallestDrawn * 2 || 0.02, holdSeams: true, holdBorders: true, leaveAlone: [], weights: [] }),
+  defaults: (context) => ({
+    by: 'count',
+    targetTriangles: budgetOf(context),
+    share: 0.5,
+    shift: context.rulebook.space.smallestDrawn * 2 || 0.02,
+    holdSeams: true,
+    holdBorders: true,
+    leaveAlone: [],
+    weights: [],
+  }),
   propose(context) {
     const triangles = countTriangles(listViewParts(context.document))
     const limit = context.kind.mesh?.triangles
     if (limit === undefined || triangles <= limit) return []
-    return [{ parameters: this.defaults(context) as Parameters, reason: `${formatCount(triangles)} triangles; a ${context.kind.title.toLowerCase()} may have ${formatCount(limit)}, and some room is left for edits.` }]
+    return [
+      {
+        parameters: this.defaults(context) as Parameters,
+        reason: `${formatCount(triangles)} triangles; a ${context.kind.title.toLowerCase()} may have ${formatCount(limit)}, and some room is left for edits.`,
+      },
+    ]
   },
   async run(run) {
     const { document, parameters: chosen, rulebook } = run
@@ -71,19 +121,40 @@ export const reduce = defineStep<Parameters>({
     dropUnusedAccessors(document)
     const after = countTriangles(listViewParts(document))
     const unit = rulebook.space.unit.plural
-    const details = [`${formatCount(before)} triangles became ${formatCount(after)}; the surface moved by ${formatLength(done.worst)} ${unit} at most${done.mean === null ? ', as the library estimates it' : ` and ${formatLength(done.mean)} on average`}.`]
+    const details = [
+      `${formatCount(before)} triangles became ${formatCount(after)}; the surface moved by ${formatLength(done.worst)} ${unit} at most${done.mean === null ? ', as the library estimates it' : ` and ${formatLength(done.mean)} on average`}.`,
+    ]
     const litOtherwise = done.litArea > 0 ? done.litOff / done.litArea : 0
-    if (litOtherwise > 0.005) details.push(`On ${formatShare(litOtherwise)} of the surface light falls more than ${NOTICED_TURN_DEGREES}° otherwise.`)
-    if (done.letGo.size > 0) details.push(`To reach the count, ${[...done.letGo].map(([part, holds]) => `${part} had to let go of ${holds.map((hold) => letGoNames[hold]).join(' and ')}`).join('; ')}.`)
+    if (litOtherwise > 0.005)
+      details.push(
+        `On ${formatShare(litOtherwise)} of the surface light falls more than ${NOTICED_TURN_DEGREES}° otherwise.`,
+      )
+    if (done.letGo.size > 0)
+      details.push(
+        `To reach the count, ${[...done.letGo].map(([part, holds]) => `${part} had to let go of ${holds.map((hold) => letGoNames[hold]).join(' and ')}`).join('; ')}.`,
+      )
     const asked = done.asked
-    if (asked !== null && after > asked) details.push(`${formatCount(asked)} could not be reached: ${after === done.held ? 'all other parts are left alone' : 'each part keeps at least one triangle, and some are left alone'}.`)
-    if (asked !== null && after < asked * 0.99 && after < before) details.push(`${formatCount(asked - after)} fewer than asked: the edges that are left can only be taken away several triangles at a time.`)
-    if (chosen.by === 'shift') details.push(`No collapse that would move the surface further than ${formatLength(chosen.shift)} ${unit} was made.`)
+    if (asked !== null && after > asked)
+      details.push(
+        `${formatCount(asked)} could not be reached: ${after === done.held ? 'all other parts are left alone' : 'each part keeps at least one triangle, and some are left alone'}.`,
+      )
+    if (asked !== null && after < asked * 0.99 && after < before)
+      details.push(
+        `${formatCount(asked - after)} fewer than asked: the edges that are left can only be taken away several triangles at a time.`,
+      )
+    if (chosen.by === 'shift')
+      details.push(
+        `No collapse that would move the surface further than ${formatLength(chosen.shift)} ${unit} was made.`,
+      )
     return { headline: formatChange(after - before), details, changed: after !== before }
   },
 })
 
-const letGoNames: Record<Hold, string> = { borders: 'its open borders', seams: 'some texture seams', pieces: 'its smallest pieces' }
+const letGoNames: Record<Hold, string> = {
+  borders: 'its open borders',
+  seams: 'some texture seams',
+  pieces: 'its smallest pieces',
+}
 
 interface Work {
   mesh: Mesh
@@ -111,16 +182,44 @@ async function reduceParts({ document, parameters: chosen, progress }: StepRun<P
   const work = workOf(document, chosen)
   const before = countTriangles(listViewParts(document))
   const free = work.reduce((sum, { arrays, parts }) => sum + (arrays.indices.length / 3) * parts.length, 0)
-  const asked = chosen.by === 'count' ? chosen.targetTriangles : chosen.by === 'share' ? Math.max(1, Math.floor(before * chosen.share)) : null
-  const done: Done = { worst: 0, mean: 0, measured: 0, litArea: 0, litOff: 0, letGo: new Map(), asked, held: before - free }
+  const asked =
+    chosen.by === 'count'
+      ? chosen.targetTriangles
+      : chosen.by === 'share'
+        ? Math.max(1, Math.floor(before * chosen.share))
+        : null
+  const done: Done = {
+    worst: 0,
+    mean: 0,
+    measured: 0,
+    litArea: 0,
+    litOff: 0,
+    letGo: new Map(),
+    asked,
+    held: before - free,
+  }
   if (asked !== null && before <= asked) return done
-  const shares = asked === null ? null : await sharesOf(document, work, chosen, Math.max(work.length, asked - done.held), (fraction, doing) => progress(fraction * 0.3, doing))
+  const shares =
+    asked === null
+      ? null
+      : await sharesOf(document, work, chosen, Math.max(work.length, asked - done.held), (fraction, doing) =>
+          progress(fraction * 0.3, doing),
+        )
   for (const [number, { mesh, parts, arrays }] of work.entries()) {
     const triangles = arrays.indices.length / 3
     await progress(0.3 + (number / work.length) * 0.7, `${parts[0].name}: ${formatCount(triangles)} triangles`)
     const reduction = await reduceTriangles({
-      ...arrays, holdSeams: chosen.holdSeams, holdBorders: chosen.holdBorders,
-      ...(shares ? { targetTriangles: shares[number] } : { targetTriangles: 1, largestShift: chosen.shift / Math.max(1e-9, ...parts.map(({ node }) => Math.max(...node.getWorldScale().map(Math.abs)))) }),
+      ...arrays,
+      holdSeams: chosen.holdSeams,
+      holdBorders: chosen.holdBorders,
+      ...(shares
+        ? { targetTriangles: shares[number] }
+        : {
+            targetTriangles: 1,
+            largestShift:
+              chosen.shift /
+              Math.max(1e-9, ...parts.map(({ node }) => Math.max(...node.getWorldScale().map(Math.abs)))),
+          }),
     })
     note(done, parts[0], arrays, reduction)
     if (reduction.indices !== arrays.indices) writeMesh(document, mesh, arrays, reduction)
@@ -155,7 +254,11 @@ const NOTICED_TURN_DEGREES = 15
 function noteLight(done: Done, scale: number, before: MeshArrays, after: Reduction): void {
   const [given, left] = [before.attributes.get('NORMAL')?.array, after.attributes.get('NORMAL')?.array]
   if (!given || !left) return
-  const { share, area } = shadingDifference({ ...before, normals: given }, { ...after, normals: left }, NOTICED_TURN_DEGREES)
+  const { share, area } = shadingDifference(
+    { ...before, normals: given },
+    { ...after, normals: left },
+    NOTICED_TURN_DEGREES,
+  )
   done.litArea += area * scale * scale
   done.litOff += share * area * scale * scale
 }
@@ -174,13 +277,21 @@ function workOf(document: Document, { leaveAlone }: Parameters): Work[] {
 }
 
 /** Triangles for each mesh, by how much is seen of it, how much detail it has and what the modder gave it. */
-async function sharesOf(document: Document, work: readonly Work[], { weights }: Parameters, budget: number, progress: (fraction: number, doing: string) => Promise<void>): Promise<number[]> {
+async function sharesOf(
+  document: Document,
+  work: readonly Work[],
+  { weights }: Parameters,
+  budget: number,
+  progress: (fraction: number, doing: string) => Promise<void>,
+): Promise<number[]> {
   if (work.length === 1) return [Math.floor(budget / work[0].parts.length)]
   const parts = listViewParts(document)
   await progress(0, 'looking what is seen')
   const seen = seenItem(parts)
   const areaOfPart = parts.map(() => 0)
-  triangleAreas(seen.positions, seen.indices).forEach((area, triangle) => (areaOfPart[seen.partOfTriangle[triangle]] += area))
+  triangleAreas(seen.positions, seen.indices).forEach(
+    (area, triangle) => (areaOfPart[seen.partOfTriangle[triangle]] += area),
+  )
   const visibility = measureVisibility(seen, areaOfPart)
   const curves: ErrorCurve[] = []
   for (const [number, { arrays, parts: own }] of work.entries()) {
@@ -191,7 +302,13 @@ async function sharesOf(document: Document, work: readonly Work[], { weights }: 
     work.map(({ parts: own }, number) => ({
       curve: curves[number],
       instances: own.length,
-      weight: Math.max(...own.map((part) => Math.max(LEAST_VISIBILITY, visibility[parts.findIndex((each) => each.node === part.node)]) * (weights.find((each) => each.part === part.name)?.weight ?? 1))),
+      weight: Math.max(
+        ...own.map(
+          (part) =>
+            Math.max(LEAST_VISIBILITY, visibility[parts.findIndex((each) => each.node === part.node)]) *
+            (weights.find((each) => each.part === part.name)?.weight ?? 1),
+        ),
+      ),
     })),
     budget,
   )

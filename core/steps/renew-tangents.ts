@@ -2,7 +2,13 @@ import type { Document, Primitive } from '@gltf-transform/core'
 import { getPrimitiveExtras, setPrimitiveExtras } from '../document/extras.ts'
 import { listLooks, materialInLook } from '../document/looks.ts'
 import { listAllParts } from '../document/parts.ts'
-import { dropUnusedAccessors, gatherCorners, readPrimitive, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
+import {
+  dropUnusedAccessors,
+  gatherCorners,
+  readPrimitive,
+  writeAttribute,
+  writeIndices,
+} from '../document/primitive-arrays.ts'
 import { mixHash } from '../geometry/position-groups.ts'
 import { compactCorners } from '../geometry/reduce.ts'
 import { makeTangents } from '../geometry/tangents.ts'
@@ -26,7 +32,8 @@ export async function writeTangents(document: Document, primitive: Primitive): P
 export function stampTangents(document: Document): void {
   for (const primitive of withTangents(document)) {
     const extras = getPrimitiveExtras(primitive)
-    if (extras.tangentsFor === undefined) setPrimitiveExtras(primitive, { ...extras, tangentsFor: fingerprint(primitive) })
+    if (extras.tangentsFor === undefined)
+      setPrimitiveExtras(primitive, { ...extras, tangentsFor: fingerprint(primitive) })
   }
 }
 
@@ -36,7 +43,9 @@ export function stampTangents(document: Document): void {
  */
 export async function renewTangents(document: Document, missing = false): Promise<number> {
   let renewed = 0
-  if (missing) for (const primitive of withNormalMap(document)) if (!primitive.getAttribute('TANGENT') && (await writeTangents(document, primitive))) renewed++
+  if (missing)
+    for (const primitive of withNormalMap(document))
+      if (!primitive.getAttribute('TANGENT') && (await writeTangents(document, primitive))) renewed++
   for (const primitive of withTangents(document)) {
     if (getPrimitiveExtras(primitive).tangentsFor === fingerprint(primitive)) continue
     if (await writeTangents(document, primitive)) renewed++
@@ -47,14 +56,22 @@ export async function renewTangents(document: Document, missing = false): Promis
 
 /** Surfaces with tangents, each once. */
 function withTangents(document: Document): Set<Primitive> {
-  return new Set(listAllParts(document).flatMap((part) => part.mesh.listPrimitives()).filter((primitive) => primitive.getAttribute('TANGENT')))
+  return new Set(
+    listAllParts(document)
+      .flatMap((part) => part.mesh.listPrimitives())
+      .filter((primitive) => primitive.getAttribute('TANGENT')),
+  )
 }
 
 /** Surfaces that show a normal map in some look, each once. */
 function withNormalMap(document: Document): Set<Primitive> {
   const looks = listLooks(document)
   const drawn = listAllParts(document).filter((part) => part.extras.role === 'part' || part.extras.role === 'level')
-  return new Set(drawn.flatMap((part) => part.mesh.listPrimitives()).filter((primitive) => looks.some((look) => materialInLook(primitive, look)?.getNormalTexture())))
+  return new Set(
+    drawn
+      .flatMap((part) => part.mesh.listPrimitives())
+      .filter((primitive) => looks.some((look) => materialInLook(primitive, look)?.getNormalTexture())),
+  )
 }
 
 /** A short number that changes with any value of positions, normals, UVs and triangles. */

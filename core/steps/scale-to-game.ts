@@ -17,8 +17,17 @@ export const scaleToGame = defineStep<z.infer<typeof parameters>>({
   title: 'Scale to game',
   purpose: 'Brings the model from its own unit to the game’s.',
   parameters,
-  fields: () => [{ type: 'choice', key: 'metresPerUnit', label: 'One unit of the source is', options: lengthUnits.map((unit) => ({ value: unit.metres, label: `1 ${unit.id} (${unit.title})` })) }],
-  defaults: (context) => ({ metresPerUnit: metresOrLikely(getRootExtras(context.document.getRoot()).units, largestExtent(context)) }),
+  fields: () => [
+    {
+      type: 'choice',
+      key: 'metresPerUnit',
+      label: 'One unit of the source is',
+      options: lengthUnits.map((unit) => ({ value: unit.metres, label: `1 ${unit.id} (${unit.title})` })),
+    },
+  ],
+  defaults: (context) => ({
+    metresPerUnit: metresOrLikely(getRootExtras(context.document.getRoot()).units, largestExtent(context)),
+  }),
   propose(context) {
     const { units } = getRootExtras(context.document.getRoot())
     const { unit } = context.rulebook.space
@@ -44,7 +53,10 @@ export const scaleToGame = defineStep<z.infer<typeof parameters>>({
     const [width, height, depth] = boundsSize(partsBounds(listViewParts(document))).map(formatLength)
     return {
       headline: `${unitName(metresPerUnit)} → ${unit.plural}`,
-      details: [`Everything was multiplied by ${Number(factor.toPrecision(6))}.`, `It is now ${width} wide, ${height} tall and ${depth} deep, in ${unit.plural}.`],
+      details: [
+        `Everything was multiplied by ${Number(factor.toPrecision(6))}.`,
+        `It is now ${width} wide, ${height} tall and ${depth} deep, in ${unit.plural}.`,
+      ],
       changed: factor !== 1,
     }
   },

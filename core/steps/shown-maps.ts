@@ -20,7 +20,11 @@ export interface ShownMap {
 export function listShownMaps(document: Document): ShownMap[] {
   const found = new Map<Texture, ShownMap>()
   for (const material of listShownMaterials(document)) {
-    for (const texture of [material.getBaseColorTexture(), material.getNormalTexture(), materialMap(material, 'mixed')]) {
+    for (const texture of [
+      material.getBaseColorTexture(),
+      material.getNormalTexture(),
+      materialMap(material, 'mixed'),
+    ]) {
       const role = texture ? getTextureExtras(texture).role : 'other'
       if (!texture || !isGameMapRole(role)) continue
       const known = found.get(texture) ?? { texture, role, materials: [] }
@@ -51,7 +55,12 @@ export function surfacesShowing(document: Document, texture: Texture): TexturedS
         if (!accessor || found.has(primitive)) continue
         const { positions, indices } = readPrimitive(primitive)
         const areas = triangleAreas(transformedPoints(positions, restMatrix(part.node)), indices)
-        found.set(primitive, { primitive, uvs: accessorToFloats(accessor), indices, area: areas.reduce((sum, area) => sum + area, 0) })
+        found.set(primitive, {
+          primitive,
+          uvs: accessorToFloats(accessor),
+          indices,
+          area: areas.reduce((sum, area) => sum + area, 0),
+        })
       }
     }
   }
@@ -61,7 +70,8 @@ export function surfacesShowing(document: Document, texture: Texture): TexturedS
 function uvSetOf(material: Material, texture: Texture): number | null {
   if (material.getBaseColorTexture() === texture) return material.getBaseColorTextureInfo()?.getTexCoord() ?? 0
   if (material.getNormalTexture() === texture) return material.getNormalTextureInfo()?.getTexCoord() ?? 0
-  if (material.getMetallicRoughnessTexture() === texture) return material.getMetallicRoughnessTextureInfo()?.getTexCoord() ?? 0
+  if (material.getMetallicRoughnessTexture() === texture)
+    return material.getMetallicRoughnessTextureInfo()?.getTexCoord() ?? 0
   return null
 }
 

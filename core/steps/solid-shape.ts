@@ -18,7 +18,14 @@ import type { ReportProgress } from './step.ts'
 export type SolidShape = (typeof solidShapes)[number]
 
 /** How shapes are called. */
-export const shapeTitles: Record<SolidShape, string> = { box: 'Box', ball: 'Ball', capsule: 'Capsule', cylinder: 'Cylinder', hull: 'Convex hull', mesh: 'The mesh, reduced' }
+export const shapeTitles: Record<SolidShape, string> = {
+  box: 'Box',
+  ball: 'Ball',
+  capsule: 'Capsule',
+  cylinder: 'Cylinder',
+  hull: 'Convex hull',
+  mesh: 'The mesh, reduced',
+}
 
 /** A triangle seen from this share of directions or fewer counts as one that cannot be touched. */
 const UNTOUCHED_SHARE = 0
@@ -27,10 +34,19 @@ const UNTOUCHED_SHARE = 0
  * What a solid is fitted to, as one mesh in the space of the part it belongs to.
  * @throws PlainError when nothing is chosen
  */
-export function solidGround(document: Document, part: Part, chosen: Pick<AddSolidParameters, 'of' | 'parts' | 'faces'>): TriangleSoup {
+export function solidGround(
+  document: Document,
+  part: Part,
+  chosen: Pick<AddSolidParameters, 'of' | 'parts' | 'faces'>,
+): TriangleSoup {
   const toPart = invertMatrix(restMatrix(part.node)) ?? [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
   const picked = chosen.of === 'faces' ? pickedFaces(document, chosen.faces).triangles : null
-  const parts = listViewParts(document).filter((each) => chosen.of === 'item' || chosen.of === 'faces' || (chosen.of === 'part' ? each.name === part.name : chosen.parts.includes(each.name)))
+  const parts = listViewParts(document).filter(
+    (each) =>
+      chosen.of === 'item' ||
+      chosen.of === 'faces' ||
+      (chosen.of === 'part' ? each.name === part.name : chosen.parts.includes(each.name)),
+  )
   const positions: number[] = []
   const indices: number[] = []
   for (const each of parts) {
@@ -38,13 +54,23 @@ export function solidGround(document: Document, part: Part, chosen: Pick<AddSoli
       const marks = picked?.get(primitive)
       if (picked && !marks) continue
       const arrays = readPrimitive(primitive)
-      const placed = each.node === part.node ? arrays.positions : transformedPoints(transformedPoints(arrays.positions, restMatrix(each.node)), toPart)
+      const placed =
+        each.node === part.node
+          ? arrays.positions
+          : transformedPoints(transformedPoints(arrays.positions, restMatrix(each.node)), toPart)
       const first = positions.length / 3
       for (const value of placed) positions.push(value)
-      for (let triangle = 0; triangle < arrays.indices.length / 3; triangle++) if (!marks || marks[triangle]) for (let corner = 0; corner < 3; corner++) indices.push(arrays.indices[triangle * 3 + corner] + first)
+      for (let triangle = 0; triangle < arrays.indices.length / 3; triangle++)
+        if (!marks || marks[triangle])
+          for (let corner = 0; corner < 3; corner++) indices.push(arrays.indices[triangle * 3 + corner] + first)
     }
   }
-  if (indices.length === 0) throw new PlainError(chosen.of === 'faces' ? 'no faces are picked yet' : 'nothing is chosen to fit it to', part.name, chosen.of === 'faces' ? 'Click them in the yard.' : 'Choose parts.')
+  if (indices.length === 0)
+    throw new PlainError(
+      chosen.of === 'faces' ? 'no faces are picked yet' : 'nothing is chosen to fit it to',
+      part.name,
+      chosen.of === 'faces' ? 'Click them in the yard.' : 'Choose parts.',
+    )
   return usedOnly({ positions: Float32Array.from(positions), indices: Uint32Array.from(indices) })
 }
 
@@ -68,7 +94,11 @@ function usedOnly({ positions, indices }: TriangleSoup): TriangleSoup {
  * The shapes that stand for a mesh: one, or several hulls.
  * @throws PlainError when the shape cannot be made of it
  */
-export async function fitSolid(ground: TriangleSoup, chosen: AddSolidParameters, progress: ReportProgress): Promise<PlacedShape[]> {
+export async function fitSolid(
+  ground: TriangleSoup,
+  chosen: AddSolidParameters,
+  progress: ReportProgress,
+): Promise<PlacedShape[]> {
   switch (chosen.shape) {
     case 'box':
       return [chosen.turned ? fitTurnedBox(ground.positions) : fitBox(ground.positions)]
@@ -79,7 +109,10 @@ export async function fitSolid(ground: TriangleSoup, chosen: AddSolidParameters,
     case 'cylinder':
       return [fitCylinder(ground.positions)]
     case 'hull': {
-      const meshes = chosen.hulls > 1 ? await splitIntoHulls(ground, { mostHulls: chosen.hulls, mostPoints: chosen.points, concavity: 0.01 }) : [chosenHull(ground.positions, chosen.points, chosen.error)?.mesh]
+      const meshes =
+        chosen.hulls > 1
+          ? await splitIntoHulls(ground, { mostHulls: chosen.hulls, mostPoints: chosen.points, concavity: 0.01 })
+          : [chosenHull(ground.positions, chosen.points, chosen.error)?.mesh]
       const made = meshes.filter((mesh) => mesh !== undefined)
       if (made.length === 0) throw new PlainError('it is flat and has no hull', chosen.part, 'Use a box.')
       return made.map(aboutMiddle)
@@ -92,7 +125,10 @@ export async function fitSolid(ground: TriangleSoup, chosen: AddSolidParameters,
 }
 
 async function withoutHidden(ground: TriangleSoup, progress: ReportProgress): Promise<TriangleSoup> {
-  const hidden = await findHiddenFaces(ground, { seenFromAtMost: UNTOUCHED_SHARE, progress: (fraction) => progress(fraction * 0.8, 'what can be touched') })
+  const hidden = await findHiddenFaces(ground, {
+    seenFromAtMost: UNTOUCHED_SHARE,
+    progress: (fraction) => progress(fraction * 0.8, 'what can be touched'),
+  })
   const kept = ground.indices.filter((_, index) => !hidden[Math.floor(index / 3)])
   return kept.length > 0 ? { positions: ground.positions, indices: kept } : ground
 }
@@ -106,14 +142,34 @@ function aboutMiddle(mesh: TriangleSoup): PlacedShape {
     }
     return (low + high) / 2
   }) as Triple
-  return { mesh: { positions: mesh.positions.map((value, at) => value - middle[at % 3]), indices: mesh.indices }, translation: middle, rotation: UNTURNED }
+  return {
+    mesh: { positions: mesh.positions.map((value, at) => value - middle[at % 3]), indices: mesh.indices },
+    translation: middle,
+    rotation: UNTURNED,
+  }
 }
 
 /** A shape moved, turned about its own middle and sized along its own axes; round shapes stay round. */
-export function editShape(shape: SolidShape, { mesh, translation, rotation }: PlacedShape, { moved, turnedDegrees, sized }: ShapeEdit): PlacedShape {
-  const factors = shape === 'ball' ? [sized[0], sized[0], sized[0]] : shape === 'capsule' || shape === 'cylinder' ? [sized[0], sized[1], sized[0]] : sized
-  const positions = shape === 'capsule' ? sizedCapsule(mesh.positions, factors) : mesh.positions.map((value, at) => value * factors[at % 3])
-  return { mesh: { positions, indices: mesh.indices }, translation: translation.map((value, axis) => value + moved[axis]) as Triple, rotation: chainTurns(turnOfDegrees(turnedDegrees), rotation) }
+export function editShape(
+  shape: SolidShape,
+  { mesh, translation, rotation }: PlacedShape,
+  { moved, turnedDegrees, sized }: ShapeEdit,
+): PlacedShape {
+  const factors =
+    shape === 'ball'
+      ? [sized[0], sized[0], sized[0]]
+      : shape === 'capsule' || shape === 'cylinder'
+        ? [sized[0], sized[1], sized[0]]
+        : sized
+  const positions =
+    shape === 'capsule'
+      ? sizedCapsule(mesh.positions, factors)
+      : mesh.positions.map((value, at) => value * factors[at % 3])
+  return {
+    mesh: { positions, indices: mesh.indices },
+    translation: translation.map((value, axis) => value + moved[axis]) as Triple,
+    rotation: chainTurns(turnOfDegrees(turnedDegrees), rotation),
+  }
 }
 
 /** A capsule's ends stay half balls: its straight piece alone is drawn out. */
@@ -122,6 +178,9 @@ function sizedCapsule(positions: Float32Array, [across, along]: readonly number[
   const end = Math.max(...positions.filter((_, at) => at % 3 === 1))
   const half = Math.max(0, end - radius)
   const newHalf = Math.max(0, end * along - radius * across)
-  return positions.map((value, at) => (at % 3 === 1 ? Math.sign(value) * newHalf + (value - Math.sign(value) * Math.min(half, Math.abs(value))) * across : value * across))
+  return positions.map((value, at) =>
+    at % 3 === 1
+      ? Math.sign(value) * newHalf + (value - Math.sign(value) * Math.min(half, Math.abs(value))) * across
+      : value * across,
+  )
 }
-

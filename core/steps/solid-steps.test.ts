@@ -32,7 +32,11 @@ describe('Add a solid', () => {
     expect(summary.details[1]).toMatch(/stands out by up to [\d.]+ spans/)
   })
   it('fits to several parts and to the whole item, in the space of the part it belongs to', async () => {
-    const document = documentOf({ a: box([0, 0, 0], [1, 1, 1]), b: box([4, 0, 0], [5, 3, 1]), c: box([9, 0, 0], [10, 1, 1]) })
+    const document = documentOf({
+      a: box([0, 0, 0], [1, 1, 1]),
+      b: box([4, 0, 0], [5, 3, 1]),
+      c: box([9, 0, 0], [10, 1, 1]),
+    })
     const some = await runStep('add-solid', document, { part: 'b', of: 'parts', parts: ['a', 'b'], shape: 'box' })
     expect(boundsOf(listSolids(some.after)[0])).toEqual([0, 0, 0, 5, 3, 1])
     expect(listSolids(some.after)[0].node.getParentNode()?.getName()).toBe('b')
@@ -41,32 +45,71 @@ describe('Add a solid', () => {
   })
   it('fits to picked faces alone, and says when none are picked', async () => {
     const document = documentOf({ a: box([0, 0, 0], [4, 2, 1]) })
-    const { after } = await runStep('add-solid', document, { part: 'a', of: 'faces', faces: [{ part: 'a', point: [2, 2, 0.5], growth: 'flat', angleDegrees: 10 }], shape: 'box' })
+    const { after } = await runStep('add-solid', document, {
+      part: 'a',
+      of: 'faces',
+      faces: [{ part: 'a', point: [2, 2, 0.5], growth: 'flat', angleDegrees: 10 }],
+      shape: 'box',
+    })
     expect(boundsOf(listSolids(after)[0]).slice(3)).toEqual([4, 2.004, 1])
-    await expect(runStep('add-solid', document, { of: 'faces', shape: 'box' })).rejects.toThrow(/no faces are picked yet.*Click them in the yard/)
+    await expect(runStep('add-solid', document, { of: 'faces', shape: 'box' })).rejects.toThrow(
+      /no faces are picked yet.*Click them in the yard/,
+    )
   })
   it('moves, turns and sizes the shape about its own middle', async () => {
-    const { after } = await runStep('add-solid', documentOf({ a: box([0, 0, 0], [4, 2, 1]) }), { shape: 'box', moved: [10, 1, 0], turnedDegrees: [0, 90, 0], sized: [2, 1, 1] })
+    const { after } = await runStep('add-solid', documentOf({ a: box([0, 0, 0], [4, 2, 1]) }), {
+      shape: 'box',
+      moved: [10, 1, 0],
+      turnedDegrees: [0, 90, 0],
+      sized: [2, 1, 1],
+    })
     expect(boundsOf(listSolids(after)[0])).toEqual([11.5, 1, -3.5, 12.5, 3, 4.5])
   })
   it('splits what is hollow into hulls that leave it open, under the limit of points', async () => {
-    const ell = { positions: Float32Array.from([...box([0, 0, 0], [4, 1, 1]).positions, ...box([0, 1, 0], [1, 4, 1]).positions]), indices: Uint32Array.from([...box([0, 0, 0], [1, 1, 1]).indices, ...box([0, 0, 0], [1, 1, 1]).indices.map((corner) => corner + 8)]) }
+    const ell = {
+      positions: Float32Array.from([...box([0, 0, 0], [4, 1, 1]).positions, ...box([0, 1, 0], [1, 4, 1]).positions]),
+      indices: Uint32Array.from([
+        ...box([0, 0, 0], [1, 1, 1]).indices,
+        ...box([0, 0, 0], [1, 1, 1]).indices.map((corner) => corner + 8),
+      ]),
+    }
     const { after, summary } = await runStep('add-solid', documentOf({ ell }), { shape: 'hull', hulls: 2 })
     expect(summary.headline).toBe('2 hulls')
     expect(solidsOf(after)).toEqual(['solid_hull_01', 'solid_hull_02'])
     for (const solid of listSolids(after)) expect(countMeshCorners(solid.mesh)).toBeLessThanOrEqual(32)
-    expect(listSolids(after).reduce((sum, solid) => sum + enclosedVolume(mergedTriangles([solid])), 0)).toBeLessThan(8.5)
+    expect(listSolids(after).reduce((sum, solid) => sum + enclosedVolume(mergedTriangles([solid])), 0)).toBeLessThan(
+      8.5,
+    )
   })
   it('keeps only what can be touched of a copied mesh', async () => {
-    const nested = { positions: Float32Array.from([...box([0, 0, 0], [4, 4, 4]).positions, ...box([1, 1, 1], [3, 3, 3]).positions]), indices: Uint32Array.from([...box([0, 0, 0], [1, 1, 1]).indices, ...box([0, 0, 0], [1, 1, 1]).indices.map((corner) => corner + 8)]) }
-    const count = async (onlyOutside: boolean): Promise<number> => mergedTriangles(listSolids((await runStep('add-solid', documentOf({ nested }), { shape: 'mesh', onlyOutside })).after)).indices.length / 3
+    const nested = {
+      positions: Float32Array.from([...box([0, 0, 0], [4, 4, 4]).positions, ...box([1, 1, 1], [3, 3, 3]).positions]),
+      indices: Uint32Array.from([
+        ...box([0, 0, 0], [1, 1, 1]).indices,
+        ...box([0, 0, 0], [1, 1, 1]).indices.map((corner) => corner + 8),
+      ]),
+    }
+    const count = async (onlyOutside: boolean): Promise<number> =>
+      mergedTriangles(
+        listSolids((await runStep('add-solid', documentOf({ nested }), { shape: 'mesh', onlyOutside })).after),
+      ).indices.length / 3
     expect([await count(false), await count(true)]).toEqual([24, 12])
   })
   it('weighs by volume and density within what the kind may weigh, and shares the mass of several hulls', async () => {
-    const { after } = await runStep('add-solid', documentOf({ a: box([0, 0, 0], [1, 1, 1]) }), { shape: 'box', surface: 'timber', weighing: 'volume' }, { kind: loose })
+    const { after } = await runStep(
+      'add-solid',
+      documentOf({ a: box([0, 0, 0], [1, 1, 1]) }),
+      { shape: 'box', surface: 'timber', weighing: 'volume' },
+      { kind: loose },
+    )
     // A span is half a metre: 0.125 m³ of 650 kg/m³.
     expect(listSolids(after)[0].extras.solid?.massKilograms).toBeCloseTo(81.25, 1)
-    const heavy = await runStep('add-solid', documentOf({ a: box([0, 0, 0], [9, 9, 9]) }), { shape: 'box', surface: 'iron', weighing: 'volume' }, { kind: loose })
+    const heavy = await runStep(
+      'add-solid',
+      documentOf({ a: box([0, 0, 0], [9, 9, 9]) }),
+      { shape: 'box', surface: 'iron', weighing: 'volume' },
+      { kind: loose },
+    )
     expect(listSolids(heavy.after)[0].extras.solid?.massKilograms).toBe(400)
   })
   it('says of each shape why it cannot be chosen', () => {
@@ -78,12 +121,22 @@ describe('Add a solid', () => {
 })
 
 describe('solids that are there', () => {
-  const withSolid = async (): Promise<Document> => (await runStep('add-solid', documentOf({ a: box([1, 0, 0], [3, 2, 1]) }), { shape: 'box', surface: 'stone' })).after
+  const withSolid = async (): Promise<Document> =>
+    (await runStep('add-solid', documentOf({ a: box([1, 0, 0], [3, 2, 1]) }), { shape: 'box', surface: 'stone' })).after
   it('are moved, sized and made of something else; a gone one is said to be', async () => {
-    const { after } = await runStep('change-solid', await withSolid(), { solid: 'solid_box_01', moved: [0, 5, 0], sized: [1, 2, 1], surface: 'iron', changeLayers: true, layers: ['walls'] })
+    const { after } = await runStep('change-solid', await withSolid(), {
+      solid: 'solid_box_01',
+      moved: [0, 5, 0],
+      sized: [1, 2, 1],
+      surface: 'iron',
+      changeLayers: true,
+      layers: ['walls'],
+    })
     expect(boundsOf(listSolids(after)[0])).toEqual([1, 4, 0, 3, 8, 1])
     expect(listSolids(after)[0].extras.solid).toMatchObject({ surface: 'iron', layers: ['walls'] })
-    expect((await runStep('change-solid', await withSolid(), { solid: 'solid_ball_09' })).summary.doesNotApply).toMatch(/solid_ball_09/)
+    expect((await runStep('change-solid', await withSolid(), { solid: 'solid_ball_09' })).summary.doesNotApply).toMatch(
+      /solid_ball_09/,
+    )
   })
   it('are doubled and mirrored, still facing outward', async () => {
     const { after } = await runStep('double-solid', await withSolid(), { solid: 'solid_box_01', mirrored: 'x' })
@@ -94,29 +147,57 @@ describe('solids that are there', () => {
     expect(second.name).toBe('solid_box_02')
   })
   it('are merged into one, with the mass of all', async () => {
-    const one = (await runStep('add-solid', documentOf({ a: box([0, 0, 0], [1, 1, 1]) }), { shape: 'box', weighing: 'hand', massKilograms: 3 }, { kind: loose })).after
+    const one = (
+      await runStep(
+        'add-solid',
+        documentOf({ a: box([0, 0, 0], [1, 1, 1]) }),
+        { shape: 'box', weighing: 'hand', massKilograms: 3 },
+        { kind: loose },
+      )
+    ).after
     const two = (await runStep('double-solid', one, { solid: 'solid_box_01', mirrored: 'no', moved: [3, 0, 0] })).after
-    const { after, summary } = await runStep('merge-solids', two, { solids: solidsOf(two), into: 'hull' }, { kind: loose })
+    const { after, summary } = await runStep(
+      'merge-solids',
+      two,
+      { solids: solidsOf(two), into: 'hull' },
+      { kind: loose },
+    )
     expect(summary.headline).toBe('2 → 1')
     expect(boundsOf(listSolids(after)[0])).toEqual([0, 0, 0, 4, 1, 1])
     expect(listSolids(after)[0].extras.solid).toMatchObject({ shape: 'hull', massKilograms: 6 })
     // One more after a merge gets a number of its own.
     const more = await runStep('double-solid', after, { solid: solidsOf(after)[0], mirrored: 'x' }, { kind: loose })
     expect(new Set(solidsOf(more.after)).size).toBe(2)
-    await expect(runStep('merge-solids', two, { solids: solidsOf(two), into: 'mesh' }, { kind: loose })).rejects.toThrow(/convex shapes/)
+    await expect(
+      runStep('merge-solids', two, { solids: solidsOf(two), into: 'mesh' }, { kind: loose }),
+    ).rejects.toThrow(/convex shapes/)
   })
 })
 
 describe('solids that came with the source', () => {
-  it.each([['solid_box_01', true], ['solid_hull_12', true], ['solid_bx_01', false], ['soldi_box_01', false], ['Solid_Box_01', false], ['solid-mesh-3', false], ['solid_capsul_01.001', false]])('%s is a name of one, exact: %s', (name, exact) => {
+  it.each([
+    ['solid_box_01', true],
+    ['solid_hull_12', true],
+    ['solid_bx_01', false],
+    ['soldi_box_01', false],
+    ['Solid_Box_01', false],
+    ['solid-mesh-3', false],
+    ['solid_capsul_01.001', false],
+  ])('%s is a name of one, exact: %s', (name, exact) => {
     expect(readSolidName(tarnAndTiller, name)?.exact).toBe(exact)
   })
   it.each(['solid_base', 'gate_box_01', 'solitude', 'box_01', 'arch_stone'])('%s is no name of one', (name) => {
     expect(readSolidName(tarnAndTiller, name)).toBeNull()
   })
   it('are taken for what they are: under their part, named right, not drawn', async () => {
-    const document = documentOf({ gate: box([0, 0, 0], [2, 2, 2]), post: box([8, 0, 0], [9, 2, 1]), solid_bx_1: box([8, 0, 0], [9, 2, 1]) })
-    const before = checkItem({ document, rulebook: tarnAndTiller, kind: prop }).findings.find(({ rule }) => rule === 'solid-near-name')
+    const document = documentOf({
+      gate: box([0, 0, 0], [2, 2, 2]),
+      post: box([8, 0, 0], [9, 2, 1]),
+      solid_bx_1: box([8, 0, 0], [9, 2, 1]),
+    })
+    const before = checkItem({ document, rulebook: tarnAndTiller, kind: prop }).findings.find(
+      ({ rule }) => rule === 'solid-near-name',
+    )
     expect(before).toMatchObject({ severity: 'risky', where: 'solid_bx_1', mend: { step: 'recognise-solids' } })
     const [proposed] = proposals('recognise-solids', document)
     expect(proposed.reason).toMatch(/solid_bx_1 is not quite what the game reads/)
@@ -126,7 +207,11 @@ describe('solids that came with the source', () => {
     expect(solid.node.getParentNode()?.getName()).toBe('post')
     expect(boundsOf(solid)).toEqual([8, 0, 0, 9, 2, 1])
     expect(listViewParts(after).map(({ name }) => name)).toEqual(['gate', 'post'])
-    expect(checkItem({ document: after, rulebook: tarnAndTiller, kind: prop }).findings.some(({ rule }) => rule === 'solid-near-name')).toBe(false)
+    expect(
+      checkItem({ document: after, rulebook: tarnAndTiller, kind: prop }).findings.some(
+        ({ rule }) => rule === 'solid-near-name',
+      ),
+    ).toBe(false)
   })
 })
 
@@ -136,14 +221,26 @@ describe('what is said of solids', () => {
     document.getRoot().listMaterials()[0].setName('planks@timber')
     const { after } = await runStep('add-solid', document, { shape: 'box', surface: 'iron', sized: [2, 1, 1] })
     const { findings } = checkItem({ document: after, rulebook: tarnAndTiller, kind: prop })
-    expect(findings.find(({ rule }) => rule === 'solid-unlike')).toMatchObject({ severity: 'note', mend: { step: 'change-solid', parameters: { surface: 'timber' } } })
-    expect(findings.find(({ rule }) => rule === 'solid-stands-out')?.message).toMatch(/solid_box_01 stands 1 spans outside what one sees/)
+    expect(findings.find(({ rule }) => rule === 'solid-unlike')).toMatchObject({
+      severity: 'note',
+      mend: { step: 'change-solid', parameters: { surface: 'timber' } },
+    })
+    expect(findings.find(({ rule }) => rule === 'solid-stands-out')?.message).toMatch(
+      /solid_box_01 stands 1 spans outside what one sees/,
+    )
   })
   it('the report of a loose thing tells its mass, its centre and whether it rests', async () => {
-    const { after } = await runStep('add-solid', documentOf({ a: unitBox() }), { shape: 'box', weighing: 'hand', massKilograms: 5 }, { kind: loose })
+    const { after } = await runStep(
+      'add-solid',
+      documentOf({ a: unitBox() }),
+      { shape: 'box', weighing: 'hand', massKilograms: 5 },
+      { kind: loose },
+    )
     const report = await bumpReport(after, tarnAndTiller, loose)
     expect(report.mass?.kilograms).toBe(5)
-    report.mass?.centre.forEach((value, axis) => expect(value).toBeCloseTo(partBounds(listSolids(after)[0]).min[axis] + 0.5, 2))
+    report.mass?.centre.forEach((value, axis) =>
+      expect(value).toBeCloseTo(partBounds(listSolids(after)[0]).min[axis] + 0.5, 2),
+    )
     expect(report.rest?.put.verdict).toBe('rests')
     expect(report.bodies.map(({ id }) => id)).toEqual(['rowing_boat', 'gull'])
     expect(report.openings).toEqual([])

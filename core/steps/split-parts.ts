@@ -11,7 +11,11 @@ import { compactCorners } from '../geometry/reduce.ts'
 import { facePicksSchema, pickedFaces } from './face-picks.ts'
 import { defineStep, formatCount, gonePart, plural } from './step.ts'
 
-const parameters = z.object({ by: z.enum(['material', 'piece', 'faces']), parts: z.array(z.string()).max(10_000), faces: facePicksSchema })
+const parameters = z.object({
+  by: z.enum(['material', 'piece', 'faces']),
+  parts: z.array(z.string()).max(10_000),
+  faces: facePicksSchema,
+})
 type Parameters = z.infer<typeof parameters>
 
 /** More pieces than this are hardly things of their own. */
@@ -27,7 +31,9 @@ export const splitParts = defineStep<Parameters>({
   parameters,
   fields: () => [
     {
-      type: 'choice', key: 'by', label: 'Split by',
+      type: 'choice',
+      key: 'by',
+      label: 'Split by',
       options: [
         { value: 'material', label: 'material' },
         { value: 'piece', label: 'connected piece' },
@@ -37,7 +43,13 @@ export const splitParts = defineStep<Parameters>({
     { type: 'parts', key: 'parts', label: 'Parts', when: { key: 'by', is: ['material', 'piece'] } },
     { type: 'faces', key: 'faces', label: 'Faces to take off', when: { key: 'by', is: ['faces'] } },
   ],
-  defaults: ({ document }) => ({ by: 'material', parts: listViewParts(document).filter((part) => part.mesh.listPrimitives().length > 1).map((part) => part.name), faces: [] }),
+  defaults: ({ document }) => ({
+    by: 'material',
+    parts: listViewParts(document)
+      .filter((part) => part.mesh.listPrimitives().length > 1)
+      .map((part) => part.name),
+    faces: [],
+  }),
   propose: () => [],
   async run({ document, parameters: { by, parts: names, faces } }) {
     const all = listViewParts(document)
@@ -52,16 +64,26 @@ export const splitParts = defineStep<Parameters>({
     for (const part of listViewParts(document).filter((each) => asked.includes(each.name))) {
       const groups = groupsOf(part, by, marks)
       if (groups.length > MOST_PIECES) {
-        details.push(`${part.name} has ${formatCount(groups.length)} pieces, more than ${MOST_PIECES}; it was left as it is.`)
+        details.push(
+          `${part.name} has ${formatCount(groups.length)} pieces, more than ${MOST_PIECES}; it was left as it is.`,
+        )
         continue
       }
       if (groups.length < 2) continue
       const nodes = takeApart(document, part, groups, taken)
       made += nodes.length
-      details.push(`${part.name} became ${part.name}${nodes.map((node) => `, ${node.getName()}`).slice(0, 6).join('')}${nodes.length > 6 ? ` and ${nodes.length - 6} more` : ''}.`)
+      details.push(
+        `${part.name} became ${part.name}${nodes
+          .map((node) => `, ${node.getName()}`)
+          .slice(0, 6)
+          .join('')}${nodes.length > 6 ? ` and ${nodes.length - 6} more` : ''}.`,
+      )
     }
     dropUnusedAccessors(document)
-    if (details.length === 0) details.push(asked.length === 0 ? 'Nothing is chosen yet.' : 'There was nothing to split: each part is one already.')
+    if (details.length === 0)
+      details.push(
+        asked.length === 0 ? 'Nothing is chosen yet.' : 'There was nothing to split: each part is one already.',
+      )
     return { headline: made > 0 ? `+${plural(made, 'part')}` : 'as it was', details, changed: made > 0 }
   },
 })
@@ -90,7 +112,9 @@ function groupsOf(part: Part, by: Parameters['by'], marks: ReadonlyMap<Primitive
     }
   })
   // The part itself keeps what was not picked.
-  return by === 'faces' ? [...groups.entries()].sort(([a], [b]) => Number(a) - Number(b)).map(([, group]) => group) : [...groups.values()]
+  return by === 'faces'
+    ? [...groups.entries()].sort(([a], [b]) => Number(a) - Number(b)).map(([, group]) => group)
+    : [...groups.values()]
 }
 
 /** Connected pieces over all surfaces of a part: surfaces that touch are one. */
@@ -101,7 +125,10 @@ function piecesOf(primitives: readonly Primitive[]): Uint32Array[] {
   let [corner, at] = [0, 0]
   for (const each of arrays) {
     positions.set(each.positions, corner * 3)
-    indices.set(each.indices.map((value) => value + corner), at)
+    indices.set(
+      each.indices.map((value) => value + corner),
+      at,
+    )
     corner += each.positions.length / 3
     at += each.indices.length
   }
@@ -117,7 +144,8 @@ function takeApart(document: Document, part: Part, groups: readonly Group[], tak
     const name = freeName(group.name === '' ? `${part.name} ${number + 2}` : `${part.name} ${group.name}`, taken)
     taken.add(name)
     const own = document.createMesh(name)
-    for (const [primitive, triangles] of group.triangles) own.addPrimitive(withTriangles(document, primitive.clone(), triangles))
+    for (const [primitive, triangles] of group.triangles)
+      own.addPrimitive(withTriangles(document, primitive.clone(), triangles))
     const node = document.createNode(name).setMesh(own).setSkin(part.node.getSkin())
     setNodeExtras(node, { role: 'part' })
     // Where the part has no transform of its own the new one stands beside it, else it hangs on it and moves along.
@@ -135,7 +163,9 @@ function takeApart(document: Document, part: Part, groups: readonly Group[], tak
 
 function withTriangles(document: Document, primitive: Primitive, triangles: readonly number[]): Primitive {
   const { positions, indices } = readPrimitive(primitive)
-  const own = Uint32Array.from(triangles.flatMap((triangle) => [indices[triangle * 3], indices[triangle * 3 + 1], indices[triangle * 3 + 2]]))
+  const own = Uint32Array.from(
+    triangles.flatMap((triangle) => [indices[triangle * 3], indices[triangle * 3 + 1], indices[triangle * 3 + 2]]),
+  )
   const compact = compactCorners(own, positions.length / 3)
   gatherCorners(document, primitive, compact.oldCorner)
   writeIndices(document, primitive, compact.indices, compact.oldCorner.length)

@@ -67,7 +67,13 @@ export type StepControl =
   | { type: 'part'; label: string }
   | { type: 'parts'; label: string }
   | { type: 'layers'; label: string; options: { value: string; label: string }[] }
-  | { type: 'tags'; label: string; surfaces: string[]; flags: { name: string; meaning: string }[]; shadings: { name: string; title: string }[] }
+  | {
+      type: 'tags'
+      label: string
+      surfaces: string[]
+      flags: { name: string; meaning: string }[]
+      shadings: { name: string; title: string }[]
+    }
   /** Points that are clicked in the yard, in the space that the step is given. */
   | { type: 'points'; label: string; count: number; unit: string }
   /** Faces that are clicked in the yard, each with how far the pick reaches. */
@@ -87,7 +93,13 @@ export type StepControl =
   /** What each picture is for. */
   | { type: 'map-roles'; label: string; options: { value: string; label: string }[]; names: string[] }
   /** Punched cards: what goes into each channel of an output. `layouts` says what the game reads there. */
-  | { type: 'cards'; label: string; layouts: CardLayout[]; rows: { value: string; label: string; picture: string }[]; pictures: string[] }
+  | {
+      type: 'cards'
+      label: string
+      layouts: CardLayout[]
+      rows: { value: string; label: string; picture: string }[]
+      pictures: string[]
+    }
   /** Recoloured looks, each with a name and how it differs. */
   | { type: 'variants'; label: string; modes: { value: string; label: string }[] }
   /** Arcs of the hue circle, each with its middle and reach. */
@@ -170,4 +182,5 @@ export function formatLength(value: number): string {
 export const withArticle = (noun: string): string => `${/^[aeiou]/i.test(noun) ? 'an' : 'a'} ${noun}`
 
 /** “1 part”, “2 parts”. */
-export const plural = (count: number, word: string, many = `${word}s`): string => `${formatCount(count)} ${count === 1 ? word : many}`
+export const plural = (count: number, word: string, many = `${word}s`): string =>
+  `${formatCount(count)} ${count === 1 ? word : many}`

@@ -1,8 +1,21 @@
 import type { Document } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
-import { getMaterialExtras, getNodeExtras, getTextureExtras, setTextureExtras, type TextureRole } from '../document/extras.ts'
+import {
+  getMaterialExtras,
+  getNodeExtras,
+  getTextureExtras,
+  setTextureExtras,
+  type TextureRole,
+} from '../document/extras.ts'
 import { partBounds } from '../document/measure.ts'
-import { countMeshCorners, countTriangles, listSceneNodes, listSolids, listUsedMaterials, listViewParts } from '../document/parts.ts'
+import {
+  countMeshCorners,
+  countTriangles,
+  listSceneNodes,
+  listSolids,
+  listUsedMaterials,
+  listViewParts,
+} from '../document/parts.ts'
 import { boxMesh } from '../geometry/box-mesh.ts'
 import { kindOf } from '../rulebook/load.ts'
 import { isGameName } from '../rulebook/names.ts'
@@ -25,7 +38,10 @@ function stripes(width: number, height: number, seeThrough = false): Pixels {
 }
 
 /** A box whose material shows textures in the given roles. */
-function textured(pictures: Partial<Record<TextureRole, Pixels>>, names: Partial<Record<TextureRole, string>> = {}): Document {
+function textured(
+  pictures: Partial<Record<TextureRole, Pixels>>,
+  names: Partial<Record<TextureRole, string>> = {},
+): Document {
   const document = documentOf({ box: unitBox() })
   const [material] = document.getRoot().listMaterials()
   for (const [role, picture] of Object.entries(pictures) as [TextureRole, Pixels][]) {
@@ -43,18 +59,27 @@ function textured(pictures: Partial<Record<TextureRole, Pixels>>, names: Partial
 
 describe('Clean names', () => {
   it('cleans parts, materials, textures and clips, and keeps them apart', async () => {
-    const document = documentOf({ 'Arch stone.001': unitBox(), 'arch_stone': unitBox(), 'Ändé': unitBox() })
+    const document = documentOf({ 'Arch stone.001': unitBox(), arch_stone: unitBox(), Ändé: unitBox() })
     document.createAnimation('Sway Loop.002')
     const { after } = await runStep('clean-names', document)
     expect(listViewParts(after).map((part) => part.name)).toEqual(['arch_stone', 'arch_stone_2', 'ande'])
     expect(after.getRoot().listAnimations()[0].getName()).toBe('sway_loop')
-    for (const material of after.getRoot().listMaterials()) expect(isGameName(tarnAndTiller, material.getName())).toBe(true)
+    for (const material of after.getRoot().listMaterials())
+      expect(isGameName(tarnAndTiller, material.getName())).toBe(true)
   })
 
   it('gives textures the ending of their role, whatever they were called', async () => {
-    const document = textured({ colour: stripes(4, 4), normal: stripes(4, 4), mixed: stripes(4, 4) }, { colour: 'Hull Diffuse 4K', normal: 'hull_NormalGL', mixed: 'hull_ORM' })
+    const document = textured(
+      { colour: stripes(4, 4), normal: stripes(4, 4), mixed: stripes(4, 4) },
+      { colour: 'Hull Diffuse 4K', normal: 'hull_NormalGL', mixed: 'hull_ORM' },
+    )
     const { after } = await runStep('clean-names', document)
-    expect(after.getRoot().listTextures().map((texture) => texture.getName())).toEqual(['hull_col', 'hull_nrm', 'hull_mix'])
+    expect(
+      after
+        .getRoot()
+        .listTextures()
+        .map((texture) => texture.getName()),
+    ).toEqual(['hull_col', 'hull_nrm', 'hull_mix'])
   })
 
   it('keeps a tag that is already there', async () => {
@@ -68,7 +93,11 @@ describe('Clean names', () => {
     const { after: levels } = await runStep('levels-and-shadow', documentOf({ 'Big Ball': ball(1, 40) }))
     const { after: solids } = await runStep('add-solid', levels, { part: 'Big Ball', shape: 'hull' })
     const { after } = await runStep('clean-names', solids)
-    expect(listSceneNodes(after).map((node) => node.getName()).sort()).toEqual(['big_ball', 'big_ball_l1', 'big_ball_l2', 'big_ball_shadow', 'solid_hull_01'])
+    expect(
+      listSceneNodes(after)
+        .map((node) => node.getName())
+        .sort(),
+    ).toEqual(['big_ball', 'big_ball_l1', 'big_ball_l2', 'big_ball_shadow', 'solid_hull_01'])
   })
 
   it('is not proposed when all names are good', async () => {
@@ -84,14 +113,19 @@ describe('Tag materials', () => {
     wood.setName('deck_plank')
     glass.setName('window_glass').setAlphaMode('BLEND').setDoubleSided(true)
     const { after } = await runStep('tag-materials', document)
-    expect(listUsedMaterials(after).map((material) => material.getName())).toEqual(['deck_plank@timber', 'window_glass@glass.veil.both'])
+    expect(listUsedMaterials(after).map((material) => material.getName())).toEqual([
+      'deck_plank@timber',
+      'window_glass@glass.veil.both',
+    ])
     expect(listUsedMaterials(after)[1].getDoubleSided()).toBe(true)
   })
 
   it('sets flags, opacity mode and shading model as chosen', async () => {
     const document = textured({ colour: stripes(4, 4) })
     document.getRoot().listMaterials()[0].setName('reed')
-    const { after, summary } = await runStep('tag-materials', document, { tags: [{ material: 'reed', surface: 'leaf', flags: ['cut', 'both'] }] })
+    const { after, summary } = await runStep('tag-materials', document, {
+      tags: [{ material: 'reed', surface: 'leaf', flags: ['cut', 'both'] }],
+    })
     const [material] = listUsedMaterials(after)
     expect(material.getName()).toBe('reed@leaf.cut.both')
     expect(material.getAlphaMode()).toBe('MASK')
@@ -109,8 +143,22 @@ describe('Size maps', () => {
   it('brings a picture to the nearest powers of two and leaves good ones as they are', async () => {
     const document = textured({ colour: stripes(150, 110), normal: stripes(64, 32) })
     const { after, summary } = await runStep('size-maps', document)
-    expect(after.getRoot().listTextures().map((texture) => texture.getSize())).toEqual([[128, 128], [64, 32]])
-    expect(summary).toMatchObject({ headline: '1 map', details: [expect.stringMatching(/^colour map: 150 × 110 became 128 × 128/), expect.stringMatching(/^normal map: 64 × 32/)] })
+    expect(
+      after
+        .getRoot()
+        .listTextures()
+        .map((texture) => texture.getSize()),
+    ).toEqual([
+      [128, 128],
+      [64, 32],
+    ])
+    expect(summary).toMatchObject({
+      headline: '1 map',
+      details: [
+        expect.stringMatching(/^colour map: 150 × 110 became 128 × 128/),
+        expect.stringMatching(/^normal map: 64 × 32/),
+      ],
+    })
     const untouched = after.getRoot().listTextures()[1].getImage()
     expect(untouched).toEqual(document.getRoot().listTextures()[1].getImage())
   })
@@ -130,8 +178,14 @@ describe('Size maps', () => {
 
 describe('Compress maps', () => {
   it('gives each role its codec, all mipmaps, and says what was lost', async () => {
-    const { after, summary } = await runStep('compress-maps', textured({ colour: stripes(32, 32), normal: stripes(16, 16), mixed: stripes(8, 8) }))
-    const headers = after.getRoot().listTextures().map((texture) => readDdsHeader(texture.getImage() ?? new Uint8Array()))
+    const { after, summary } = await runStep(
+      'compress-maps',
+      textured({ colour: stripes(32, 32), normal: stripes(16, 16), mixed: stripes(8, 8) }),
+    )
+    const headers = after
+      .getRoot()
+      .listTextures()
+      .map((texture) => readDdsHeader(texture.getImage() ?? new Uint8Array()))
     expect(headers.map(({ codec, mipmaps, srgb }) => ({ codec, mipmaps, srgb }))).toEqual([
       { codec: 'bc7', mipmaps: 6, srgb: true },
       { codec: 'bc5', mipmaps: 5, srgb: false },
@@ -154,13 +208,19 @@ describe('Compress maps', () => {
     const once = await runStep('compress-maps', textured({ colour: stripes(16, 16) }))
     const twice = await runStep('compress-maps', once.after)
     expect(twice.summary.changed).toBe(false)
-    expect(twice.after.getRoot().listTextures()[0].getImage()).toEqual(once.after.getRoot().listTextures()[0].getImage())
+    expect(twice.after.getRoot().listTextures()[0].getImage()).toEqual(
+      once.after.getRoot().listTextures()[0].getImage(),
+    )
     expect(proposals('compress-maps', once.after)).toEqual([])
   })
 
   it('counts memory as the card holds it', () => {
-    expect(textureMemory({ format: 'png', codec: null, srgb: null, width: 1024, height: 1024, mipmaps: 1, bytes: 5 })).toBe(Math.round(1024 * 1024 * 4 * (4 / 3)))
-    expect(textureMemory({ format: 'dds', codec: 'bc7', srgb: true, width: 4, height: 4, mipmaps: 1, bytes: 164 })).toBe(16)
+    expect(
+      textureMemory({ format: 'png', codec: null, srgb: null, width: 1024, height: 1024, mipmaps: 1, bytes: 5 }),
+    ).toBe(Math.round(1024 * 1024 * 4 * (4 / 3)))
+    expect(
+      textureMemory({ format: 'dds', codec: 'bc7', srgb: true, width: 4, height: 4, mipmaps: 1, bytes: 164 }),
+    ).toBe(16)
   })
 })
 
@@ -170,42 +230,74 @@ describe('Add a solid', () => {
     ['hull', 60, 32],
     ['mesh', 200, 102],
   ])('makes a %s of at most %d triangles', async (shape, triangles, points) => {
-    const { after, summary } = await runStep('add-solid', documentOf({ ball: ball(2, 30) }), { shape, triangles: 200, points: 32, surface: 'stone' })
+    const { after, summary } = await runStep('add-solid', documentOf({ ball: ball(2, 30) }), {
+      shape,
+      triangles: 200,
+      points: 32,
+      surface: 'stone',
+    })
     const [solid] = listSolids(after)
     expect(solid.name).toBe(`solid_${shape}_01`)
     expect(solid.node.getParentNode()?.getName()).toBe('ball')
     expect(countTriangles([solid])).toBeLessThanOrEqual(triangles)
     expect(countMeshCorners(solid.mesh)).toBeLessThanOrEqual(points)
-    expect(getNodeExtras(solid.node).solid).toMatchObject({ shape, surface: 'stone', layers: ['ground', 'walls'], massKilograms: null })
+    expect(getNodeExtras(solid.node).solid).toMatchObject({
+      shape,
+      surface: 'stone',
+      layers: ['ground', 'walls'],
+      massKilograms: null,
+    })
     expect(summary.details[0]).toMatch(/was put under ball/)
   })
 
   it('fits a box to the part exactly', async () => {
-    const { after } = await runStep('add-solid', documentOf({ pier: boxMesh({ min: [1, 0, 2], max: [3, 7, 5] }) }), { shape: 'box' })
+    const { after } = await runStep('add-solid', documentOf({ pier: boxMesh({ min: [1, 0, 2], max: [3, 7, 5] }) }), {
+      shape: 'box',
+    })
     expect(partBounds(listSolids(after)[0])).toEqual({ min: [1, 0, 2], max: [3, 7, 5] })
   })
 
   it('numbers solids through', async () => {
-    const { after } = await runStep('add-solid', documentOf({ a: unitBox(), b: unitBox() }), { part: 'a', shape: 'box' })
+    const { after } = await runStep('add-solid', documentOf({ a: unitBox(), b: unitBox() }), {
+      part: 'a',
+      shape: 'box',
+    })
     const { after: both } = await runStep('add-solid', after, { part: 'b', shape: 'box' })
     expect(listSolids(both).map((solid) => solid.name)).toEqual(['solid_box_01', 'solid_box_02'])
   })
 
   it('refuses a shape that the kind does not take, and a hull of a sheet, with the way out', async () => {
     const loose = kindOf(tarnAndTiller, 'loose')
-    await expect(runStep('add-solid', documentOf({ a: unitBox() }), { shape: 'mesh' }, { kind: loose })).rejects.toThrow(/things that move collide only as convex shapes.*It takes box, ball, capsule, hull/)
-    const sheet = { positions: Float32Array.from([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0]), indices: Uint32Array.from([0, 1, 2, 0, 2, 3]) }
-    await expect(runStep('add-solid', documentOf({ sheet }), { shape: 'hull' })).rejects.toThrow(/flat and has no hull.*Use a box/)
+    await expect(
+      runStep('add-solid', documentOf({ a: unitBox() }), { shape: 'mesh' }, { kind: loose }),
+    ).rejects.toThrow(/things that move collide only as convex shapes.*It takes box, ball, capsule, hull/)
+    const sheet = {
+      positions: Float32Array.from([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0]),
+      indices: Uint32Array.from([0, 1, 2, 0, 2, 3]),
+    }
+    await expect(runStep('add-solid', documentOf({ sheet }), { shape: 'hull' })).rejects.toThrow(
+      /flat and has no hull.*Use a box/,
+    )
   })
 
   it('proposes a box for what is boxy, a hull for what is round, a mesh for what is hollow', async () => {
-    const hollow = [boxMesh({ min: [0, 0, 0], max: [1, 9, 1] }), boxMesh({ min: [6, 0, 0], max: [7, 9, 1] }), boxMesh({ min: [1, 8, 0], max: [6, 9, 1] })]
+    const hollow = [
+      boxMesh({ min: [0, 0, 0], max: [1, 9, 1] }),
+      boxMesh({ min: [6, 0, 0], max: [7, 9, 1] }),
+      boxMesh({ min: [1, 8, 0], max: [6, 9, 1] }),
+    ]
     const frame = {
       positions: Float32Array.from(hollow.flatMap((box) => [...box.positions])),
       indices: Uint32Array.from(hollow.flatMap((box, index) => [...box.indices].map((corner) => corner + index * 8))),
     }
-    const document = documentOf({ frame, block: boxMesh({ min: [20, 0, 0], max: [24, 4, 4] }), ball: ball(3, 50, [40, 3, 0]) })
-    const shapes = Object.fromEntries(proposals('add-solid', document).map((proposal) => [proposal.parameters['part'], proposal.parameters['shape']]))
+    const document = documentOf({
+      frame,
+      block: boxMesh({ min: [20, 0, 0], max: [24, 4, 4] }),
+      ball: ball(3, 50, [40, 3, 0]),
+    })
+    const shapes = Object.fromEntries(
+      proposals('add-solid', document).map((proposal) => [proposal.parameters['part'], proposal.parameters['shape']]),
+    )
     expect(shapes).toEqual({ frame: 'mesh', block: 'box', ball: 'hull' })
   })
 
@@ -215,6 +307,7 @@ describe('Add a solid', () => {
 
   it('never proposes a mesh for a thing that moves freely', () => {
     const loose = kindOf(tarnAndTiller, 'loose')
-    for (const proposal of proposals('add-solid', documentOf({ ball: ball(3, 20) }), { kind: loose })) expect(proposal.parameters['shape']).not.toBe('mesh')
+    for (const proposal of proposals('add-solid', documentOf({ ball: ball(3, 20) }), { kind: loose }))
+      expect(proposal.parameters['shape']).not.toBe('mesh')
   })
 })

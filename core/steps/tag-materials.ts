@@ -27,13 +27,29 @@ export const tagMaterials = defineStep<z.infer<typeof parameters>>({
   title: 'Tag materials',
   purpose: 'Writes into each material’s name what it is made of and how it is drawn.',
   parameters,
-  fields: ({ rulebook }) => [{ type: 'tags', key: 'tags', label: 'Made of', surfaces: rulebook.materials.surfaces.map((surface) => surface.name), flags: rulebook.materials.flags, shadings: rulebook.materials.shadingModels.map(({ name, title }) => ({ name, title })) }],
+  fields: ({ rulebook }) => [
+    {
+      type: 'tags',
+      key: 'tags',
+      label: 'Made of',
+      surfaces: rulebook.materials.surfaces.map((surface) => surface.name),
+      flags: rulebook.materials.flags,
+      shadings: rulebook.materials.shadingModels.map(({ name, title }) => ({ name, title })),
+    },
+  ],
   defaults: ({ document, rulebook }) => ({ tags: proposeTags(document, rulebook) }),
   propose({ document, rulebook }) {
     const tags = proposeTags(document, rulebook)
-    const untagged = listUsedMaterials(document).filter((material) => parseMaterialTag(rulebook, material.getName()).surface === null)
+    const untagged = listUsedMaterials(document).filter(
+      (material) => parseMaterialTag(rulebook, material.getName()).surface === null,
+    )
     if (untagged.length === 0) return []
-    return [{ parameters: { tags }, reason: `${plural(untagged.length, 'material')} ${untagged.length === 1 ? 'does' : 'do'} not say what ${untagged.length === 1 ? 'it is' : 'they are'} made of: ${tags.map((tag) => `${tag.material} is ${tag.surface}`).join(', ')}.` }]
+    return [
+      {
+        parameters: { tags },
+        reason: `${plural(untagged.length, 'material')} ${untagged.length === 1 ? 'does' : 'do'} not say what ${untagged.length === 1 ? 'it is' : 'they are'} made of: ${tags.map((tag) => `${tag.material} is ${tag.surface}`).join(', ')}.`,
+      },
+    ]
   },
   async run({ document, parameters: { tags }, rulebook }) {
     const details: string[] = []
@@ -65,8 +81,20 @@ function proposeTags(document: Document, rulebook: Rulebook): Tag[] {
   return listUsedMaterials(document).map((material) => {
     const { base, surface, flags } = parseMaterialTag(rulebook, material.getName())
     const drawn = material.getAlphaMode() === 'BLEND' ? ['veil'] : material.getAlphaMode() === 'MASK' ? ['cut'] : []
-    const proposed = [...new Set([...flags, ...drawn, ...(material.getDoubleSided() ? ['both'] : []), ...(isUnlit(material) ? ['flat'] : [])])]
-    return { material: base, surface: surface ?? guessSurface(base, rulebook), flags: proposed.filter((flag) => rulebook.materials.flags.some((known) => known.name === flag)), shading: '' }
+    const proposed = [
+      ...new Set([
+        ...flags,
+        ...drawn,
+        ...(material.getDoubleSided() ? ['both'] : []),
+        ...(isUnlit(material) ? ['flat'] : []),
+      ]),
+    ]
+    return {
+      material: base,
+      surface: surface ?? guessSurface(base, rulebook),
+      flags: proposed.filter((flag) => rulebook.materials.flags.some((known) => known.name === flag)),
+      shading: '',
+    }
   })
 }
 
@@ -74,6 +102,10 @@ function proposeTags(document: Document, rulebook: Rulebook): Tag[] {
 export function guessSurface(name: string, rulebook: Rulebook): string {
   const lower = name.toLowerCase()
   const { surfaces } = rulebook.materials
-  const named = surfaces.find((surface) => lower.includes(surface.name) && !(surface.name === 'leaf' && surfaces.some((other) => other !== surface && lower.includes(other.name))))
+  const named = surfaces.find(
+    (surface) =>
+      lower.includes(surface.name) &&
+      !(surface.name === 'leaf' && surfaces.some((other) => other !== surface && lower.includes(other.name))),
+  )
   return (named ?? surfaces.find((surface) => surface.hints.some((hint) => lower.includes(hint))) ?? surfaces[0]).name
 }

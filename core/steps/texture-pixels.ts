@@ -28,10 +28,26 @@ export function textureFacts(texture: Texture): TextureFacts {
   if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')
   if (texture.getMimeType() === ddsMimeType) {
     const header = readDdsHeader(image)
-    return { format: 'dds', codec: header.codec, srgb: knowsColourSpace.has(header.codec) ? header.srgb : null, width: header.width, height: header.height, mipmaps: header.mipmaps, bytes: image.byteLength }
+    return {
+      format: 'dds',
+      codec: header.codec,
+      srgb: knowsColourSpace.has(header.codec) ? header.srgb : null,
+      width: header.width,
+      height: header.height,
+      mipmaps: header.mipmaps,
+      bytes: image.byteLength,
+    }
   }
   const header = readImageHeader(image)
-  return { format: header.type === 'image/png' ? 'png' : 'jpeg', codec: null, srgb: null, width: header.width, height: header.height, mipmaps: 1, bytes: image.byteLength }
+  return {
+    format: header.type === 'image/png' ? 'png' : 'jpeg',
+    codec: null,
+    srgb: null,
+    width: header.width,
+    height: header.height,
+    mipmaps: 1,
+    bytes: image.byteLength,
+  }
 }
 
 /**

@@ -19,7 +19,9 @@ export const triangulate = defineStep<z.infer<typeof parameters>>({
   parameters,
   fields: () => [
     {
-      type: 'choice', key: 'diagonal', label: 'Cut quads along',
+      type: 'choice',
+      key: 'diagonal',
+      label: 'Cut quads along',
       options: [
         { value: 'shortest', label: 'the shortest diagonal' },
         { value: 'flattest', label: 'the one that bends least' },
@@ -30,7 +32,14 @@ export const triangulate = defineStep<z.infer<typeof parameters>>({
   defaults: () => ({ diagonal: 'shortest' }),
   propose({ document }) {
     const polygons = countLargePolygons(document)
-    return polygons === 0 ? [] : [{ parameters: { diagonal: 'shortest' }, reason: `${plural(polygons, 'quad or larger polygon', 'quads and larger polygons')}; the game draws triangles only.` }]
+    return polygons === 0
+      ? []
+      : [
+          {
+            parameters: { diagonal: 'shortest' },
+            reason: `${plural(polygons, 'quad or larger polygon', 'quads and larger polygons')}; the game draws triangles only.`,
+          },
+        ]
   },
   async run({ document, parameters: { diagonal }, rulebook, progress }) {
     const before = countLargePolygons(document)
@@ -53,10 +62,21 @@ export const triangulate = defineStep<z.infer<typeof parameters>>({
     }
     dropUnusedAccessors(document)
     const noticed = Math.max(...boundsSize(partsBounds(listViewParts(document)))) * NOTICED_BEND
-    const bent = bend > noticed ? [`Some are bent: cut along other diagonals, the surface would lie up to ${formatLength(bend)} ${rulebook.space.unit.plural} elsewhere.`] : []
+    const bent =
+      bend > noticed
+        ? [
+            `Some are bent: cut along other diagonals, the surface would lie up to ${formatLength(bend)} ${rulebook.space.unit.plural} elsewhere.`,
+          ]
+        : []
     return {
       headline: before > 0 ? `${formatCount(before)} cut` : 'none left',
-      details: before > 0 ? [`${formatCount(before)} quads and larger polygons became triangles; those parts now have ${formatCount(triangles)}.`, ...bent] : ['There were only triangles.'],
+      details:
+        before > 0
+          ? [
+              `${formatCount(before)} quads and larger polygons became triangles; those parts now have ${formatCount(triangles)}.`,
+              ...bent,
+            ]
+          : ['There were only triangles.'],
       changed: before > 0,
     }
   },
@@ -75,15 +95,29 @@ function mostBent(positions: Float32Array, { corners, starts }: Outlines): numbe
     const outline = corners.slice(starts[polygon], starts[polygon + 1])
     if (outline.length < 4) continue
     const normal = areaNormal(positions, [...outline])
-    const middle = [0, 1, 2].map((axis) => outline.reduce((sum, corner) => sum + positions[corner * 3 + axis], 0) / outline.length)
+    const middle = [0, 1, 2].map(
+      (axis) => outline.reduce((sum, corner) => sum + positions[corner * 3 + axis], 0) / outline.length,
+    )
     const length = Math.hypot(...normal) || 1
-    for (const corner of outline) most = Math.max(most, (2 * Math.abs(normal.reduce((sum, value, axis) => sum + value * (positions[corner * 3 + axis] - middle[axis]), 0))) / length)
+    for (const corner of outline)
+      most = Math.max(
+        most,
+        (2 *
+          Math.abs(
+            normal.reduce((sum, value, axis) => sum + value * (positions[corner * 3 + axis] - middle[axis]), 0),
+          )) /
+          length,
+      )
   }
   return most
 }
 
 /** Triangles of whole polygons, cut anew, and those that are left of others. */
-function cutOutlines(positions: Float32Array, { corners, starts, loose }: Outlines, diagonal: DiagonalChoice): Uint32Array {
+function cutOutlines(
+  positions: Float32Array,
+  { corners, starts, loose }: Outlines,
+  diagonal: DiagonalChoice,
+): Uint32Array {
   const outlined = new Float32Array(corners.length * 3)
   corners.forEach((corner, at) => outlined.set(positions.subarray(corner * 3, corner * 3 + 3), at * 3))
   const cut = triangulatePolygons(outlined, starts, diagonal)

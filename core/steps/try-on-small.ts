@@ -23,7 +23,15 @@ export async function withSmallPictures(document: Document): Promise<Document> {
     const pixels = await texturePixels(texture)
     const scale = SMALL_PIXELS / Math.max(pixels.width, pixels.height)
     if (scale >= 1) continue
-    putPixels(texture, resizePixels(pixels, Math.max(1, Math.round(pixels.width * scale)), Math.max(1, Math.round(pixels.height * scale)), meaningOf(texture)))
+    putPixels(
+      texture,
+      resizePixels(
+        pixels,
+        Math.max(1, Math.round(pixels.width * scale)),
+        Math.max(1, Math.round(pixels.height * scale)),
+        meaningOf(texture),
+      ),
+    )
   }
   return small
 }
@@ -47,7 +55,11 @@ export interface StepTry {
  * What a step makes of one map, on small pictures: not exact, but soon.
  * @returns null when the step does not work pixel by pixel, its settings are not whole, or the map is not there
  */
-export async function tryOnSmall(small: Document, wanted: WantedMap, { step: id, parameters, rulebook, kind, images }: StepTry): Promise<Pixels | null> {
+export async function tryOnSmall(
+  small: Document,
+  wanted: WantedMap,
+  { step: id, parameters, rulebook, kind, images }: StepTry,
+): Promise<Pixels | null> {
   const step = stepById(id)
   if (!step.pixelwise || !step.parameters.safeParse(parameters).success) return null
   const document = copyDocument(small)
@@ -57,6 +69,8 @@ export async function tryOnSmall(small: Document, wanted: WantedMap, { step: id,
 }
 
 function findMap(document: Document, { material, role }: WantedMap, rulebook: Rulebook): Texture | null {
-  const shown = listShownMaterials(document).find((each) => parseMaterialTag(rulebook, each.getName()).base === material)
+  const shown = listShownMaterials(document).find(
+    (each) => parseMaterialTag(rulebook, each.getName()).base === material,
+  )
   return shown ? materialMap(shown, role) : null
 }

@@ -16,7 +16,8 @@ export const turnAxes = defineStep<z.infer<typeof parameters>>({
   version: 2,
   stage: 'fit',
   title: 'Turn axes',
-  purpose: 'Turns the model so that its up and forward are the game’s, and mirrors it where the game’s space is the other hand’s.',
+  purpose:
+    'Turns the model so that its up and forward are the game’s, and mirrors it where the game’s space is the other hand’s.',
   parameters,
   fields: () => [
     { type: 'choice', key: 'up', label: 'Up in the source', options: axisOptions },
@@ -39,7 +40,12 @@ export const turnAxes = defineStep<z.infer<typeof parameters>>({
     ]
   },
   async run({ document, parameters: { up, forward, mirrored }, rulebook }) {
-    if (up[1] === forward[1]) throw new PlainError(`up (${shown(up)}) and forward (${shown(forward)}) lie on the same axis`, 'Turn axes', 'Choose two different axes.')
+    if (up[1] === forward[1])
+      throw new PlainError(
+        `up (${shown(up)}) and forward (${shown(forward)}) lie on the same axis`,
+        'Turn axes',
+        'Choose two different axes.',
+      )
     const { space } = rulebook
     const turned = axesTurn(up, forward, space.up, space.forward)
     const turn = mirrored ? multiplyMatrices(mirrorAcrossSide(space.up, space.forward), turned) : turned
@@ -52,8 +58,24 @@ export const turnAxes = defineStep<z.infer<typeof parameters>>({
       fit: multiplyMatrices(turn, extras.fit ?? identityMatrix()),
     })
     const headline = changed ? `${shown(up)} → ${shown(space.up)} up${mirrored ? ', mirrored' : ''}` : 'as it was'
-    if (mirrored) return { headline, details: [`Up went from ${shown(up)} to ${shown(space.up)}, forward from ${shown(forward)} to ${shown(space.forward)}.`, 'Left and right were exchanged; winding, normals, tangents, bones, motion and solids went with it.'], changed: true }
-    return { headline, details: [changed ? `Up went from ${shown(up)} to ${shown(space.up)}, forward from ${shown(forward)} to ${shown(space.forward)}.` : 'The source already has the game’s axes.'], changed }
+    if (mirrored)
+      return {
+        headline,
+        details: [
+          `Up went from ${shown(up)} to ${shown(space.up)}, forward from ${shown(forward)} to ${shown(space.forward)}.`,
+          'Left and right were exchanged; winding, normals, tangents, bones, motion and solids went with it.',
+        ],
+        changed: true,
+      }
+    return {
+      headline,
+      details: [
+        changed
+          ? `Up went from ${shown(up)} to ${shown(space.up)}, forward from ${shown(forward)} to ${shown(space.forward)}.`
+          : 'The source already has the game’s axes.',
+      ],
+      changed,
+    }
   },
 })
 

@@ -21,8 +21,20 @@ export const turnOutward = defineStep<z.infer<typeof parameters>>({
   defaults: () => ({ leaveAlone: [] }),
   propose({ document }) {
     const { share, parts } = measurePartFacing(document)
-    if (share < 0.001 || partsToTurn(document, parts.map((part) => part.name)).size === 0) return []
-    return [{ parameters: { leaveAlone: [] }, reason: `From outside ${(share * 100).toFixed(1)} % of what one sees are backs of faces, most of all on ${parts[0].name}.` }]
+    if (
+      share < 0.001 ||
+      partsToTurn(
+        document,
+        parts.map((part) => part.name),
+      ).size === 0
+    )
+      return []
+    return [
+      {
+        parameters: { leaveAlone: [] },
+        reason: `From outside ${(share * 100).toFixed(1)} % of what one sees are backs of faces, most of all on ${parts[0].name}.`,
+      },
+    ]
   },
   async run({ document, parameters: { leaveAlone }, progress }) {
     const parts = listViewParts(document)
@@ -42,7 +54,10 @@ export const turnOutward = defineStep<z.infer<typeof parameters>>({
         const flips = orientation.flip.reduce((sum, flip) => sum + flip, 0)
         pieces += orientation.pieces
         turnedPieces += orientation.turnedPieces
-        if (orientation.piecesWithoutOutside > 0) details.push(`${part.name}: ${plural(orientation.piecesWithoutOutside, 'piece has', 'pieces have')} one side only, as a twisted band has, so there is no outside; make ${orientation.piecesWithoutOutside === 1 ? 'it' : 'them'} two-sided.`)
+        if (orientation.piecesWithoutOutside > 0)
+          details.push(
+            `${part.name}: ${plural(orientation.piecesWithoutOutside, 'piece has', 'pieces have')} one side only, as a twisted band has, so there is no outside; make ${orientation.piecesWithoutOutside === 1 ? 'it' : 'them'} two-sided.`,
+          )
         if (flips === 0) continue
         inPart += flips
         const corners = positions.length / 3

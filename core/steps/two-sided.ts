@@ -2,7 +2,14 @@ import type { Document, Material, Primitive } from '@gltf-transform/core'
 import { z } from 'zod'
 import { ownMesh } from '../document/own-mesh.ts'
 import { listViewParts, type Part } from '../document/parts.ts'
-import { dropUnusedAccessors, gatherCorners, readPrimitive, reversedWinding, writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
+import {
+  dropUnusedAccessors,
+  gatherCorners,
+  readPrimitive,
+  reversedWinding,
+  writeAttribute,
+  writeIndices,
+} from '../document/primitive-arrays.ts'
 import { formatMaterialTag, parseMaterialTag } from '../rulebook/names.ts'
 import type { Rulebook } from '../rulebook/schema.ts'
 import { measurePartFacing, partsWithoutOutside, TOLERATED_BACKS_SHARE, worstBacks } from './measure-part-facing.ts'
@@ -25,7 +32,9 @@ export const twoSided = defineStep<Parameters>({
   parameters,
   fields: () => [
     {
-      type: 'choice', key: 'how', label: 'By',
+      type: 'choice',
+      key: 'how',
+      label: 'By',
       options: [
         { value: 'flag', label: 'the material’s flag (no triangles)' },
         { value: 'faces', label: 'back faces (twice the triangles)' },
@@ -33,13 +42,21 @@ export const twoSided = defineStep<Parameters>({
     },
     { type: 'parts', key: 'parts', label: 'Parts' },
   ],
-  defaults: ({ document, rulebook }) => ({ parts: partsInNeed(document, rulebook), how: flagKnown(rulebook) ? 'flag' : 'faces' }),
+  defaults: ({ document, rulebook }) => ({
+    parts: partsInNeed(document, rulebook),
+    how: flagKnown(rulebook) ? 'flag' : 'faces',
+  }),
   propose(context) {
     const facing = measurePartFacing(context.document, context.rulebook.space.figure.eyeHeight)
     if (facing.share <= TOLERATED_BACKS_SHARE) return []
     const { share } = facing
     const open = worstBacks(facing).map((part) => part.name)
-    return [{ parameters: { parts: open, how: flagKnown(context.rulebook) ? 'flag' : 'faces' }, reason: `From outside ${(share * 100).toFixed(1)} % of what one sees is the inside of ${open.join(', ')}, which has no back faces.` }]
+    return [
+      {
+        parameters: { parts: open, how: flagKnown(context.rulebook) ? 'flag' : 'faces' },
+        reason: `From outside ${(share * 100).toFixed(1)} % of what one sees is the inside of ${open.join(', ')}, which has no back faces.`,
+      },
+    ]
   },
   async run({ document, parameters: { parts: names, how }, rulebook }) {
     const chosen = listViewParts(document).filter((part) => names.includes(part.name))
@@ -48,9 +65,17 @@ export const twoSided = defineStep<Parameters>({
     if (how === 'flag') setFlag(document, chosen, rulebook, listViewParts(document))
     dropUnusedAccessors(document)
     const missing = names.filter((name) => !chosen.some((part) => part.name === name))
-    const details = [how === 'flag' ? `${plural(chosen.length, 'part is', 'parts are')} drawn from both sides.` : `${formatCount(added)} back faces were made for ${plural(chosen.length, 'part')}.`]
+    const details = [
+      how === 'flag'
+        ? `${plural(chosen.length, 'part is', 'parts are')} drawn from both sides.`
+        : `${formatCount(added)} back faces were made for ${plural(chosen.length, 'part')}.`,
+    ]
     if (missing.length > 0) details.push(`Not there any more: ${missing.join(', ')}.`)
-    return { headline: how === 'flag' ? plural(chosen.length, 'part') : `+${formatCount(added)}`, details, changed: chosen.length > 0 }
+    return {
+      headline: how === 'flag' ? plural(chosen.length, 'part') : `+${formatCount(added)}`,
+      details,
+      changed: chosen.length > 0,
+    }
   },
 })
 
@@ -72,7 +97,11 @@ function setFlag(document: Document, chosen: readonly Part[], rulebook: Rulebook
       if (!primitive.getMaterial()) primitive.setMaterial(unpaintedMaterial(document, part.name))
       const material = primitive.getMaterial()
       if (!material) continue
-      const elsewhere = all.some((other) => !chosen.some((each) => each.node === other.node) && other.mesh.listPrimitives().some((each) => each.getMaterial() === material))
+      const elsewhere = all.some(
+        (other) =>
+          !chosen.some((each) => each.node === other.node) &&
+          other.mesh.listPrimitives().some((each) => each.getMaterial() === material),
+      )
       const target = copies.get(material) ?? (elsewhere ? material.clone() : material)
       copies.set(material, target)
       primitive.setMaterial(target)
@@ -81,7 +110,9 @@ function setFlag(document: Document, chosen: readonly Part[], rulebook: Rulebook
   for (const [from, target] of copies) {
     const tag = parseMaterialTag(rulebook, target.getName())
     if (tag.surface !== null && !tag.flags.includes(BOTH)) tag.flags.push(BOTH)
-    target.setDoubleSided(true).setName(formatMaterialTag(rulebook, from === target ? tag : { ...tag, base: `${tag.base}_both` }))
+    target
+      .setDoubleSided(true)
+      .setName(formatMaterialTag(rulebook, from === target ? tag : { ...tag, base: `${tag.base}_both` }))
   }
 }
 
@@ -94,11 +125,27 @@ function addBackFaces(document: Document, part: Part): number {
 function backFaces(document: Document, primitive: Primitive): number {
   const { positions, indices, normals } = readPrimitive(primitive)
   const corners = positions.length / 3
-  gatherCorners(document, primitive, Uint32Array.from({ length: corners * 2 }, (_, corner) => corner % corners))
-  if (normals) writeAttribute(document, primitive, 'NORMAL', Float32Array.from({ length: corners * 6 }, (_, at) => (at < corners * 3 ? normals[at] : -normals[at - corners * 3])), 3)
+  gatherCorners(
+    document,
+    primitive,
+    Uint32Array.from({ length: corners * 2 }, (_, corner) => corner % corners),
+  )
+  if (normals)
+    writeAttribute(
+      document,
+      primitive,
+      'NORMAL',
+      Float32Array.from({ length: corners * 6 }, (_, at) =>
+        at < corners * 3 ? normals[at] : -normals[at - corners * 3],
+      ),
+      3,
+    )
   const both = new Uint32Array(indices.length * 2)
   both.set(indices)
-  both.set(reversedWinding(indices).map((corner) => corner + corners), indices.length)
+  both.set(
+    reversedWinding(indices).map((corner) => corner + corners),
+    indices.length,
+  )
   writeIndices(document, primitive, both, corners * 2)
   return indices.length / 3
 }

@@ -1,6 +1,14 @@
 import type { Document, Material, Primitive } from '@gltf-transform/core'
 import { listLooks, materialInLook } from '../document/looks.ts'
-import { glowFactor, isStill, isUnlit, placeOfMap, rolesOf, samePlace, type MapPlace } from '../document/material-meaning.ts'
+import {
+  glowFactor,
+  isStill,
+  isUnlit,
+  placeOfMap,
+  rolesOf,
+  samePlace,
+  type MapPlace,
+} from '../document/material-meaning.ts'
 import { listAllParts } from '../document/parts.ts'
 import { accessorToFloats, primitiveIndices } from '../document/primitive-arrays.ts'
 import { materialMap } from '../document/source-maps.ts'
@@ -10,7 +18,9 @@ import { rasteriseUvs } from '../geometry/uv-raster.ts'
 export function surfacesOfMaterial(document: Document, material: Material): Primitive[] {
   const looks = listLooks(document)
   const drawn = listAllParts(document).filter((part) => part.extras.role !== 'solid' && part.extras.role !== 'shadow')
-  return [...new Set(drawn.flatMap((part) => part.mesh.listPrimitives()))].filter((surface) => looks.some((look) => materialInLook(surface, look) === material))
+  return [...new Set(drawn.flatMap((part) => part.mesh.listPrimitives()))].filter((surface) =>
+    looks.some((look) => materialInLook(surface, look) === material),
+  )
 }
 
 /** The one colour (linear RGBA) that all corners of some surfaces have; `varies` where they differ, null where they have none. */
@@ -28,7 +38,8 @@ export function cornerColour(surfaces: readonly Primitive[]): readonly number[] 
     for (let at = 0; at + size <= values.length; at += size) {
       const colour = [values[at], values[at + 1], values[at + 2], size === 4 ? values[at + 3] : 1]
       first ??= colour
-      if (colour.some((value, index) => Math.abs(value - (first as readonly number[])[index]) > 1 / 255)) return 'varies'
+      if (colour.some((value, index) => Math.abs(value - (first as readonly number[])[index]) > 1 / 255))
+        return 'varies'
     }
   }
   return first !== null && bare && first.some((value) => value < 1 - 1 / 255) ? 'varies' : first
@@ -41,7 +52,10 @@ export function leadingPlace(material: Material): MapPlace | null {
 }
 
 /** Lowest and highest u and v that surfaces reach in a map's place. */
-export function reachOf(surfaces: readonly Primitive[], place: MapPlace): { least: [number, number]; most: [number, number] } {
+export function reachOf(
+  surfaces: readonly Primitive[],
+  place: MapPlace,
+): { least: [number, number]; most: [number, number] } {
   const reach = { least: [Infinity, Infinity] as [number, number], most: [-Infinity, -Infinity] as [number, number] }
   for (const surface of surfaces) {
     const uvs = placedUvs(surface, place)
@@ -55,7 +69,11 @@ export function reachOf(surfaces: readonly Primitive[], place: MapPlace): { leas
 }
 
 /** A surface's UVs as a map's place has them; null where it lacks that set. */
-export function placedUvs(surface: Primitive, { set, transform: [a, b, c, d, e, f] }: MapPlace, nameOfSet = (number: number): string => `TEXCOORD_${number}`): Float32Array | null {
+export function placedUvs(
+  surface: Primitive,
+  { set, transform: [a, b, c, d, e, f] }: MapPlace,
+  nameOfSet = (number: number): string => `TEXCOORD_${number}`,
+): Float32Array | null {
   const accessor = surface.getAttribute(nameOfSet(set))
   if (!accessor) return null
   const uvs = accessorToFloats(accessor)
@@ -103,8 +121,11 @@ export function needsPainting(document: Document, material: Material): string[] 
   const others = rolesOf(material).filter((role) => !samePlace(placeOfMap(material, role), lead))
   if (others.length > 0) reasons.push(`${others.join(' and ')} on UVs of ${others.length === 1 ? 'its' : 'their'} own`)
   const { least, most } = reachOf(surfaces, lead)
-  const tiles = [0, 1].map((axis) => (lead.wrap[axis] === 'repeat' ? 1 : Math.ceil(most[axis] - EDGE) - Math.floor(least[axis] + EDGE)))
-  if (lead.wrap.some((wrap, axis) => wrap === 'clamp' && tiles[axis] > MOST_LAID_OUT)) reasons.push('a picture whose edge runs on')
+  const tiles = [0, 1].map((axis) =>
+    lead.wrap[axis] === 'repeat' ? 1 : Math.ceil(most[axis] - EDGE) - Math.floor(least[axis] + EDGE),
+  )
+  if (lead.wrap.some((wrap, axis) => wrap === 'clamp' && tiles[axis] > MOST_LAID_OUT))
+    reasons.push('a picture whose edge runs on')
   return reasons
 }
 
@@ -118,10 +139,13 @@ export function needsFolding(document: Document, material: Material): string[] {
   if (Array.isArray(cornerColour(surfaces))) reasons.push('one colour on all corners')
   if (lead && !isStill(lead)) reasons.push(lead.set > 0 ? `UVs of set ${lead.set + 1}` : 'a moved picture')
   if (lead && beyondEdges(surfaces, lead)) reasons.push('a picture that is mirrored or ends at its edges')
-  if (colour && material.getAlphaMode() === 'MASK' && Math.abs(material.getAlphaCutoff() - 0.5) > 1e-3) reasons.push(`a threshold of ${Math.round(material.getAlphaCutoff() * 100)} %`)
-  if (materialMap(material, 'metal-rough') && (material.getMetallicFactor() < 1 || material.getRoughnessFactor() < 1)) reasons.push('factors over metalness and roughness')
+  if (colour && material.getAlphaMode() === 'MASK' && Math.abs(material.getAlphaCutoff() - 0.5) > 1e-3)
+    reasons.push(`a threshold of ${Math.round(material.getAlphaCutoff() * 100)} %`)
+  if (materialMap(material, 'metal-rough') && (material.getMetallicFactor() < 1 || material.getRoughnessFactor() < 1))
+    reasons.push('factors over metalness and roughness')
   if (materialMap(material, 'occlusion') && material.getOcclusionStrength() < 1) reasons.push('weakened occlusion')
-  if (!isUnlit(material) && colour && (Math.max(...glowFactor(material)) > 0 || material.getEmissiveTexture())) reasons.push('glow')
+  if (!isUnlit(material) && colour && (Math.max(...glowFactor(material)) > 0 || material.getEmissiveTexture()))
+    reasons.push('glow')
   const relief = material.getNormalTexture() ? material.getNormalScale() : 1
   if (Math.abs(relief - 1) > 1e-3) reasons.push('a relief of another strength')
   return reasons

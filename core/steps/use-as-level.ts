@@ -28,19 +28,32 @@ export const useAsLevel = defineStep<Parameters>({
   purpose: 'Takes parts that were made by hand as a coarser level of another part, instead of a reduced one.',
   parameters,
   fields: ({ rulebook }) => [
-    { type: 'choice', key: 'level', label: 'Level', options: rulebook.levels.chain.map(({ level, fromDistance }) => ({ value: level, label: `${level}, from ${fromDistance} ${rulebook.space.unit.plural}` })) },
+    {
+      type: 'choice',
+      key: 'level',
+      label: 'Level',
+      options: rulebook.levels.chain.map(({ level, fromDistance }) => ({
+        value: level,
+        label: `${level}, from ${fromDistance} ${rulebook.space.unit.plural}`,
+      })),
+    },
     { type: 'part', key: 'of', label: 'Stands for' },
     { type: 'parts', key: 'parts', label: 'Meshes' },
   ],
   defaults({ document, rulebook }) {
     const [found] = namedLevels(listViewParts(document))
-    return found ?? { parts: [], of: listViewParts(document)[0]?.name ?? '', level: rulebook.levels.chain[0]?.level ?? 1 }
+    return (
+      found ?? { parts: [], of: listViewParts(document)[0]?.name ?? '', level: rulebook.levels.chain[0]?.level ?? 1 }
+    )
   },
   propose: ({ document, rulebook, kind }) =>
     kind.levelsAsked
       ? namedLevels(listViewParts(document))
           .filter(({ level }) => rulebook.levels.chain.some((each) => each.level === level))
-          .map((found) => ({ parameters: found, reason: `${found.parts.join(', ')} ${found.parts.length === 1 ? 'is' : 'are'} named as level ${found.level} of ${found.of}.` }))
+          .map((found) => ({
+            parameters: found,
+            reason: `${found.parts.join(', ')} ${found.parts.length === 1 ? 'is' : 'are'} named as level ${found.level} of ${found.of}.`,
+          }))
       : [],
   async run({ document, parameters: { parts: names, of, level }, rulebook }) {
     const parts = listViewParts(document)
@@ -61,7 +74,11 @@ export const useAsLevel = defineStep<Parameters>({
     const share = countMeshTriangles(first.mesh) > 0 ? triangles / countMeshTriangles(first.mesh) : 0
     return {
       headline: chosen.length > 0 ? `level ${level}` : 'as it was',
-      details: [chosen.length > 0 ? `${plural(chosen.length, 'mesh', 'meshes')} with ${formatCount(triangles)} triangles, ${(share * 100).toFixed(0)} % of ${first.name}, ${chosen.length === 1 ? 'is' : 'are'} its level ${level} now.` : 'No mesh is chosen yet.'],
+      details: [
+        chosen.length > 0
+          ? `${plural(chosen.length, 'mesh', 'meshes')} with ${formatCount(triangles)} triangles, ${(share * 100).toFixed(0)} % of ${first.name}, ${chosen.length === 1 ? 'is' : 'are'} its level ${level} now.`
+          : 'No mesh is chosen yet.',
+      ],
       changed: chosen.length > 0,
     }
   },

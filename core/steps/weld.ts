@@ -3,7 +3,14 @@ import { z } from 'zod'
 import { POLYGON_ATTRIBUTE } from '../document/polygons.ts'
 import { boundsSize, partsBounds } from '../document/measure.ts'
 import { countMeshCorners, listViewParts } from '../document/parts.ts'
-import { accessorToFloats, dropUnusedAccessors, gatherCorners, primitiveIndices, readPrimitive, writeIndices } from '../document/primitive-arrays.ts'
+import {
+  accessorToFloats,
+  dropUnusedAccessors,
+  gatherCorners,
+  primitiveIndices,
+  readPrimitive,
+  writeIndices,
+} from '../document/primitive-arrays.ts'
 import { compactCorners } from '../geometry/reduce.ts'
 import { groupPositions } from '../geometry/position-groups.ts'
 import { triangleAreas } from '../geometry/sample-surface.ts'
@@ -22,14 +29,31 @@ export const weld = defineStep<z.infer<typeof parameters>>({
   title: 'Weld',
   purpose: 'Joins corners that stand in the same place with the same UVs and normals; texture seams stay.',
   parameters,
-  fields: ({ rulebook }) => [{ type: 'number', key: 'distance', label: 'Closer than', unit: rulebook.space.unit.plural, least: 0, most: 1, step: 0.001 }],
+  fields: ({ rulebook }) => [
+    {
+      type: 'number',
+      key: 'distance',
+      label: 'Closer than',
+      unit: rulebook.space.unit.plural,
+      least: 0,
+      most: 1,
+      step: 0.001,
+    },
+  ],
   defaults: (context) => ({ distance: reachFor(context) }),
   propose(context) {
     const parts = listViewParts(context.document)
     const corners = parts.reduce((sum, part) => sum + countMeshCorners(part.mesh), 0)
-    const doubles = parts.flatMap((part) => part.mesh.listPrimitives()).reduce((sum, primitive) => sum + countDoubles(primitive), 0)
+    const doubles = parts
+      .flatMap((part) => part.mesh.listPrimitives())
+      .reduce((sum, primitive) => sum + countDoubles(primitive), 0)
     if (doubles === 0) return []
-    return [{ parameters: this.defaults(context) as { distance: number }, reason: `${formatCount(doubles)} of ${formatCount(corners)} corners stand in the same place as another.` }]
+    return [
+      {
+        parameters: this.defaults(context) as { distance: number },
+        reason: `${formatCount(doubles)} of ${formatCount(corners)} corners stand in the same place as another.`,
+      },
+    ]
   },
   async run({ document, parameters: { distance }, progress, rulebook }) {
     const parts = listViewParts(document)
@@ -44,10 +68,15 @@ export const weld = defineStep<z.infer<typeof parameters>>({
       after += countMeshCorners(mesh)
     }
     dropUnusedAccessors(document)
-    const details = [`${formatCount(before)} corners became ${formatCount(after)}; nothing further apart than ${formatLength(distance)} ${rulebook.space.unit.plural} was joined.`]
+    const details = [
+      `${formatCount(before)} corners became ${formatCount(after)}; nothing further apart than ${formatLength(distance)} ${rulebook.space.unit.plural} was joined.`,
+    ]
     const empty = collapsed.triangles - collapsed.withArea
     if (empty > 0) details.push(`${plural(empty, 'triangle')} without area ${empty === 1 ? 'was' : 'were'} dropped.`)
-    if (collapsed.withArea > 0) details.push(`${plural(collapsed.withArea, 'triangle')} narrower than the distance, ${formatLength(collapsed.area)} square ${rulebook.space.unit.plural} in all, ${collapsed.withArea === 1 ? 'was' : 'were'} dropped: a smaller distance keeps ${collapsed.withArea === 1 ? 'it' : 'them'}.`)
+    if (collapsed.withArea > 0)
+      details.push(
+        `${plural(collapsed.withArea, 'triangle')} narrower than the distance, ${formatLength(collapsed.area)} square ${rulebook.space.unit.plural} in all, ${collapsed.withArea === 1 ? 'was' : 'were'} dropped: a smaller distance keeps ${collapsed.withArea === 1 ? 'it' : 'them'}.`,
+      )
     return { headline: formatChange(after - before), details, changed: after !== before || collapsed.triangles > 0 }
   },
 })
@@ -117,15 +146,22 @@ function weldPrimitive(document: Document, primitive: Primitive, distance: numbe
     .map((semantic) => primitive.getAttribute(semantic))
     .filter((accessor) => accessor !== null)
     .map((accessor) => ({ array: accessorToFloats(accessor), size: accessor.getElementSize() }))
-  const { newCorner, oldCorner, groups } = weldCorners(positions, others, { position: distance, attribute: ATTRIBUTE_TOLERANCE })
+  const { newCorner, oldCorner, groups } = weldCorners(positions, others, {
+    position: distance,
+    attribute: ATTRIBUTE_TOLERANCE,
+  })
   const old = primitiveIndices(primitive)
   const { groupOfCorner, cornerOfGroup } = groups
   // Corners of one place that keep apart for their UVs still get the very same coordinates.
   const places = Uint32Array.from(oldCorner, (corner) => cornerOfGroup[groupOfCorner[corner]])
-  const indices = dropCollapsed(old.map((corner) => newCorner[corner]), oldCorner.map((corner) => groupOfCorner[corner]))
+  const indices = dropCollapsed(
+    old.map((corner) => newCorner[corner]),
+    oldCorner.map((corner) => groupOfCorner[corner]),
+  )
   gatherCorners(document, primitive, oldCorner)
   const snapped = new Float32Array(oldCorner.length * 3)
-  for (let corner = 0; corner < places.length; corner++) for (let axis = 0; axis < 3; axis++) snapped[corner * 3 + axis] = positions[places[corner] * 3 + axis]
+  for (let corner = 0; corner < places.length; corner++)
+    for (let axis = 0; axis < 3; axis++) snapped[corner * 3 + axis] = positions[places[corner] * 3 + axis]
   primitive.setAttribute('POSITION', (primitive.getAttribute('POSITION') ?? position).clone().setArray(snapped))
   const compact = compactCorners(indices, oldCorner.length)
   gatherCorners(document, primitive, compact.oldCorner)

@@ -11,7 +11,12 @@ export const chunk3ds = (id: number, ...content: number[][]): number[] => {
   const bytes = content.flat()
   return [...u16(id), ...u32(bytes.length + 6), ...bytes]
 }
-export const bytes3ds = { name: (text: string) => [...latin(text), 0], u16, u32, floats: (...values: number[]) => values.flatMap(f32) }
+export const bytes3ds = {
+  name: (text: string) => [...latin(text), 0],
+  u16,
+  u32,
+  floats: (...values: number[]) => values.flatMap(f32),
+}
 
 type FbxTestValue = { long: number } | { list: number[] } | { ints: number[] } | string | number
 export interface FbxTestNode {
@@ -43,7 +48,8 @@ function fbxValue(value: FbxTestValue): number[] {
   if (typeof value === 'string') return [...latin('S'), ...u32(value.length), ...latin(value)]
   if (typeof value === 'number') return [...latin('D'), ...f64(value)]
   if ('long' in value) return [...latin('L'), ...u32(value.long), ...u32(0)]
-  const [letter, list] = 'list' in value ? ['d', value.list.flatMap(f64)] : ['i', value.ints.flatMap((each) => u32(each >>> 0))]
+  const [letter, list] =
+    'list' in value ? ['d', value.list.flatMap(f64)] : ['i', value.ints.flatMap((each) => u32(each >>> 0))]
   const count = 'list' in value ? value.list.length : value.ints.length
   return [...latin(letter), ...u32(count), ...u32(0), ...u32(list.length), ...list]
 }
@@ -59,16 +65,71 @@ export interface TgaTest {
 }
 
 export const tgaFile = ({ width, height, type, bits, descriptor, map, data }: TgaTest): Uint8Array =>
-  Uint8Array.from([0, map ? 1 : 0, type, ...u16(0), ...u16(map?.colours.length ?? 0), map?.bits ?? 0, 0, 0, 0, 0, ...u16(width), ...u16(height), bits, descriptor, ...(map?.colours.flat() ?? []), ...data])
+  Uint8Array.from([
+    0,
+    map ? 1 : 0,
+    type,
+    ...u16(0),
+    ...u16(map?.colours.length ?? 0),
+    map?.bits ?? 0,
+    0,
+    0,
+    0,
+    0,
+    ...u16(width),
+    ...u16(height),
+    bits,
+    descriptor,
+    ...(map?.colours.flat() ?? []),
+    ...data,
+  ])
 
 /** A BMP with the 40-byte header. */
-export const bmpFile = (width: number, height: number, bits: number, compression: number, palette: number[][], data: number[]): Uint8Array =>
-  Uint8Array.from([...latin('BM'), ...u32(54 + palette.length * 4 + data.length), ...u32(0), ...u32(54 + palette.length * 4), ...u32(40), ...u32(width), ...u32(height >>> 0), ...u16(1), ...u16(bits), ...u32(compression), ...u32(data.length), ...u32(0), ...u32(0), ...u32(palette.length), ...u32(0), ...palette.flat(), ...data])
+export const bmpFile = (
+  width: number,
+  height: number,
+  bits: number,
+  compression: number,
+  palette: number[][],
+  data: number[],
+): Uint8Array =>
+  Uint8Array.from([
+    ...latin('BM'),
+    ...u32(54 + palette.length * 4 + data.length),
+    ...u32(0),
+    ...u32(54 + palette.length * 4),
+    ...u32(40),
+    ...u32(width),
+    ...u32(height >>> 0),
+    ...u16(1),
+    ...u16(bits),
+    ...u32(compression),
+    ...u32(data.length),
+    ...u32(0),
+    ...u32(0),
+    ...u32(palette.length),
+    ...u32(0),
+    ...palette.flat(),
+    ...data,
+  ])
 
 /** A DDS with the old header: either four characters, or bits and masks. */
-export function oldDds(width: number, height: number, format: string | { bits: number; masks: [number, number, number, number]; flags: number }, data: number[]): Uint8Array {
-  const pixelFormat = typeof format === 'string' ? [32, 4, ...[0, 0, 0, 0, 0, 0]] : [32, format.flags, 0, format.bits, ...format.masks]
-  const bytes = [...latin('DDS '), ...[124, 0x1007, height, width, 0, 0, 0].flatMap(u32), ...new Array<number>(44).fill(0), ...pixelFormat.flatMap(u32), ...[0x1000, 0, 0, 0, 0].flatMap(u32), ...data]
+export function oldDds(
+  width: number,
+  height: number,
+  format: string | { bits: number; masks: [number, number, number, number]; flags: number },
+  data: number[],
+): Uint8Array {
+  const pixelFormat =
+    typeof format === 'string' ? [32, 4, ...[0, 0, 0, 0, 0, 0]] : [32, format.flags, 0, format.bits, ...format.masks]
+  const bytes = [
+    ...latin('DDS '),
+    ...[124, 0x1007, height, width, 0, 0, 0].flatMap(u32),
+    ...new Array<number>(44).fill(0),
+    ...pixelFormat.flatMap(u32),
+    ...[0x1000, 0, 0, 0, 0].flatMap(u32),
+    ...data,
+  ]
   if (typeof format === 'string') latin(format).forEach((byte, index) => (bytes[84 + index] = byte))
   return Uint8Array.from(bytes)
 }

@@ -13,7 +13,10 @@ export const corpusIsPresent = (): boolean => existsSync(CORPUS)
 const notValid: readonly [RegExp, string][] = [
   [/^glTF\//, 'glTF 1'],
   [/^invalid\//, 'broken on purpose'],
-  [/BoxWithInfinites|IncorrectVertexArrays|IndexOutOfRange|MissingBin|RecursiveNodes|SchemaFailures|TestNoRootNode|wrongTypes/, 'broken on purpose'],
+  [
+    /BoxWithInfinites|IncorrectVertexArrays|IndexOutOfRange|MissingBin|RecursiveNodes|SchemaFailures|TestNoRootNode|wrongTypes/,
+    'broken on purpose',
+  ],
   [/Mesh_PrimitiveMode_(0[0-3]|0[7-9]|10)|point_cloud|testline|testpoints|points\.ply|pond\.0/, 'points or lines only'],
   [/cameras\.dae|lights\.dae/, 'no faces'],
   [/number_formats\.obj/, '“3.1+e2” is no number'],
@@ -37,12 +40,19 @@ export interface CorpusFile {
 
 /** Every mesh of the corpus. */
 export function corpusFiles(): CorpusFile[] {
-  const walk = (folder: string): string[] => readdirSync(folder, { withFileTypes: true }).flatMap((entry) => (entry.isDirectory() ? walk(join(folder, entry.name)) : [join(folder, entry.name)]))
+  const walk = (folder: string): string[] =>
+    readdirSync(folder, { withFileTypes: true }).flatMap((entry) =>
+      entry.isDirectory() ? walk(join(folder, entry.name)) : [join(folder, entry.name)],
+    )
   return walk(CORPUS)
     .map((path) => relative(CORPUS, path))
     .filter(isMeshFile)
     .sort()
-    .map((path) => ({ path, format: formatOf(path), notValid: notValid.find(([pattern]) => pattern.test(path))?.[1] ?? null }))
+    .map((path) => ({
+      path,
+      format: formatOf(path),
+      notValid: notValid.find(([pattern]) => pattern.test(path))?.[1] ?? null,
+    }))
 }
 
 function formatOf(path: string): string {
@@ -61,9 +71,14 @@ export interface OwnReading {
 /** Reads a file of the corpus with what lies beside it. */
 export async function readOurs(path: string): Promise<OwnReading> {
   const folder = join(CORPUS, dirname(path))
-  const beside = readdirSync(folder).filter((name) => statSync(join(folder, name)).isFile() && !isMeshFile(name) && statSync(join(folder, name)).size < 8e6)
+  const beside = readdirSync(folder).filter(
+    (name) => statSync(join(folder, name)).isFile() && !isMeshFile(name) && statSync(join(folder, name)).size < 8e6,
+  )
   const name = path.slice(path.lastIndexOf('/') + 1)
-  const files = [name, ...beside].map((each) => ({ path: each, bytes: new Uint8Array(readFileSync(join(folder, each))) }))
+  const files = [name, ...beside].map((each) => ({
+    path: each,
+    bytes: new Uint8Array(readFileSync(join(folder, each))),
+  }))
   const began = performance.now()
   try {
     const { document } = await readItem(name, files)

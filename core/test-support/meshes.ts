@@ -17,14 +17,24 @@ export function ball(radius: number, rings: number, centre: readonly number[] = 
     for (let side = 0; side < sides; side++) {
       const polar = (ring / rings) * Math.PI
       const angle = (side / sides) * Math.PI * 2
-      positions.push(cx + Math.sin(polar) * Math.cos(angle) * radius, cy + Math.cos(polar) * radius, cz + Math.sin(polar) * Math.sin(angle) * radius)
+      positions.push(
+        cx + Math.sin(polar) * Math.cos(angle) * radius,
+        cy + Math.cos(polar) * radius,
+        cz + Math.sin(polar) * Math.sin(angle) * radius,
+      )
     }
   }
   positions.push(cx, cy - radius, cz)
-  const corner = (ring: number, side: number): number => (ring === 0 ? 0 : ring === rings ? 1 + (rings - 1) * sides : 1 + (ring - 1) * sides + (side % sides))
+  const corner = (ring: number, side: number): number =>
+    ring === 0 ? 0 : ring === rings ? 1 + (rings - 1) * sides : 1 + (ring - 1) * sides + (side % sides)
   for (let ring = 0; ring < rings; ring++) {
     for (let side = 0; side < sides; side++) {
-      const [a, b, c, d] = [corner(ring, side), corner(ring, side + 1), corner(ring + 1, side + 1), corner(ring + 1, side)]
+      const [a, b, c, d] = [
+        corner(ring, side),
+        corner(ring, side + 1),
+        corner(ring + 1, side + 1),
+        corner(ring + 1, side),
+      ]
       if (ring > 0) indices.push(a, b, c)
       if (ring < rings - 1) indices.push(a, c, d)
     }
@@ -49,7 +59,10 @@ export function documentOf(parts: Record<string, TriangleSoup>): Document {
     writeIndices(document, primitive, soup.indices, soup.positions.length / 3)
     itemScene(document).addChild(document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive)))
   }
-  setRootExtras(document.getRoot(), { units: { metresPerUnit: 0.5, from: 'declared' }, axes: { up: '+y', forward: '+z', from: 'declared' } })
+  setRootExtras(document.getRoot(), {
+    units: { metresPerUnit: 0.5, from: 'declared' },
+    axes: { up: '+y', forward: '+z', from: 'declared' },
+  })
   return document
 }
 

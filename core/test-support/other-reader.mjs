@@ -10,13 +10,17 @@ function byLibrary(path) {
   const list = new library.FileList()
   const folder = dirname(path)
   // Textures say nothing of triangles; only materials and binaries are handed over.
-  const beside = readdirSync(folder).filter((name) => /\.(mtl|bin)$/i.test(name) && statSync(join(folder, name)).size < 4e6)
+  const beside = readdirSync(folder).filter(
+    (name) => /\.(mtl|bin)$/i.test(name) && statSync(join(folder, name)).size < 4e6,
+  )
   for (const name of [basename(path), ...beside]) list.AddFile(name, new Uint8Array(readFileSync(join(folder, name))))
   const result = library.ConvertFileList(list, 'assjson')
   if (!result.IsSuccess()) return null
   const scene = JSON.parse(new TextDecoder().decode(result.GetFile(0).GetContent()))
   const counts = (scene.meshes ?? []).map((mesh) => mesh.faces.filter((face) => face.length === 3).length)
-  const below = (node) => (node.meshes ?? []).reduce((sum, mesh) => sum + counts[mesh], 0) + (node.children ?? []).reduce((sum, child) => sum + below(child), 0)
+  const below = (node) =>
+    (node.meshes ?? []).reduce((sum, mesh) => sum + counts[mesh], 0) +
+    (node.children ?? []).reduce((sum, child) => sum + below(child), 0)
   return below(scene.rootnode)
 }
 
@@ -34,13 +38,25 @@ async function byDrawing(path) {
     })
     return sum
   }
-  if (ending === '.stl') return count(new (await import('three/examples/jsm/loaders/STLLoader.js')).STLLoader().parse(buffer))
-  if (ending === '.ply') return count(new (await import('three/examples/jsm/loaders/PLYLoader.js')).PLYLoader().parse(buffer))
+  if (ending === '.stl')
+    return count(new (await import('three/examples/jsm/loaders/STLLoader.js')).STLLoader().parse(buffer))
+  if (ending === '.ply')
+    return count(new (await import('three/examples/jsm/loaders/PLYLoader.js')).PLYLoader().parse(buffer))
   if (ending !== '.gltf') return null
   // What a glTF declares of its accessors, whatever its buffers are packed with.
   const scene = JSON.parse(bytes.toString('utf8'))
-  const triangles = (mesh) => scene.meshes[mesh].primitives.reduce((sum, primitive) => sum + ((primitive.mode ?? 4) === 4 ? scene.accessors[primitive.indices ?? primitive.attributes.POSITION].count / 3 : 0), 0)
-  const below = (index) => (scene.nodes[index].mesh === undefined ? 0 : triangles(scene.nodes[index].mesh)) + (scene.nodes[index].children ?? []).reduce((sum, child) => sum + below(child), 0)
+  const triangles = (mesh) =>
+    scene.meshes[mesh].primitives.reduce(
+      (sum, primitive) =>
+        sum +
+        ((primitive.mode ?? 4) === 4
+          ? scene.accessors[primitive.indices ?? primitive.attributes.POSITION].count / 3
+          : 0),
+      0,
+    )
+  const below = (index) =>
+    (scene.nodes[index].mesh === undefined ? 0 : triangles(scene.nodes[index].mesh)) +
+    (scene.nodes[index].children ?? []).reduce((sum, child) => sum + below(child), 0)
   return scene.scenes[scene.scene ?? 0].nodes.reduce((sum, root) => sum + below(root), 0)
 }
 

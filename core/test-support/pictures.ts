@@ -24,7 +24,11 @@ export function numbers(seed: number): () => number {
 /** Soft colours with some grain, as paint has. */
 export function painted(width: number, height: number, seed = 1): Pixels {
   const next = numbers(seed)
-  return pictureOf(width, height, (x, y) => [128 + 80 * Math.sin(x / 9 + y / 21) + next() * 12, 110 + 60 * Math.cos(y / 13) + next() * 12, 90 + 40 * Math.sin((x + y) / 30) + next() * 12])
+  return pictureOf(width, height, (x, y) => [
+    128 + 80 * Math.sin(x / 9 + y / 21) + next() * 12,
+    110 + 60 * Math.cos(y / 13) + next() * 12,
+    90 + 40 * Math.sin((x + y) / 30) + next() * 12,
+  ])
 }
 
 /** The normals of a wavy surface. @param up whether green rises towards the top */

@@ -17,8 +17,16 @@ export interface PreparedItem {
 }
 
 /** A demo item, brought in and run through the worklist that is proposed for it. */
-export async function prepareDemo(folder: 'boathouse_gate' | 'mooring_bell' | 'channel_buoy', kindId: string): Promise<PreparedItem> {
-  const reading = folder === 'boathouse_gate' ? { metresPerUnit: 0.01, up: '+z' as const } : folder === 'channel_buoy' ? { metresPerUnit: 0.001, up: '+z' as const } : {}
+export async function prepareDemo(
+  folder: 'boathouse_gate' | 'mooring_bell' | 'channel_buoy',
+  kindId: string,
+): Promise<PreparedItem> {
+  const reading =
+    folder === 'boathouse_gate'
+      ? { metresPerUnit: 0.01, up: '+z' as const }
+      : folder === 'channel_buoy'
+        ? { metresPerUnit: 0.001, up: '+z' as const }
+        : {}
   const [{ item, document, files }] = await bringIn(demoSources(folder), kindId, reading, [])
   const store = memoryStore()
   const options = { rulebook: tarnAndTiller, kind: kindOf(tarnAndTiller, kindId), store }

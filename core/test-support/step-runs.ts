@@ -20,7 +20,12 @@ interface Surroundings {
 }
 
 /** Runs one step on a copy, with its defaults where nothing else is given. */
-export async function runStep(id: string, before: Document, parameters: Record<string, unknown> = {}, around: Surroundings = {}): Promise<StepTrial> {
+export async function runStep(
+  id: string,
+  before: Document,
+  parameters: Record<string, unknown> = {},
+  around: Surroundings = {},
+): Promise<StepTrial> {
   const step = stepById(id)
   const rulebook = around.rulebook ?? tarnAndTiller
   const kind = around.kind ?? kindOf(rulebook, 'prop')
@@ -39,7 +44,11 @@ export async function runStep(id: string, before: Document, parameters: Record<s
 }
 
 /** What a step proposes for an item. */
-export function proposals(id: string, document: Document, around: Surroundings = {}): Proposal<Record<string, unknown>>[] {
+export function proposals(
+  id: string,
+  document: Document,
+  around: Surroundings = {},
+): Proposal<Record<string, unknown>>[] {
   const rulebook = around.rulebook ?? tarnAndTiller
   const kind = around.kind ?? kindOf(rulebook, 'prop')
   return stepById(id).propose({ document, rulebook, kind }) as Proposal<Record<string, unknown>>[]

@@ -33,7 +33,16 @@ interface EncoderInstance {
 interface DecoderInstance {
   startTranscoding(): number
   getImageTranscodedSizeInBytes(level: number, layer: number, face: number, format: number): number
-  transcodeImage(out: Uint8Array, level: number, layer: number, face: number, format: number, alpha: number, unused0: number, unused1: number): number
+  transcodeImage(
+    out: Uint8Array,
+    level: number,
+    layer: number,
+    face: number,
+    format: number,
+    alpha: number,
+    unused0: number,
+    unused1: number,
+  ): number
   close(): void
   delete(): void
 }
@@ -43,7 +52,9 @@ interface CodecModule {
   DDSFile: new (bytes: Uint8Array) => DecoderInstance
 }
 
-const moduleSchema = z.custom<CodecModule>((value) => typeof value === 'object' && value !== null && 'BasisEncoder' in value && 'DDSFile' in value)
+const moduleSchema = z.custom<CodecModule>(
+  (value) => typeof value === 'object' && value !== null && 'BasisEncoder' in value && 'DDSFile' in value,
+)
 
 let loading: Promise<CodecModule> | null = null
 
@@ -51,7 +62,9 @@ let loading: Promise<CodecModule> | null = null
 async function codecModule(): Promise<CodecModule> {
   loading ??= (async () => {
     const loaders: Record<string, unknown> = { ...ktx }
-    const Loader = (loaders['NodeBasisEncoder'] ?? loaders['BrowserBasisEncoder']) as new () => { init(): Promise<unknown> }
+    const Loader = (loaders['NodeBasisEncoder'] ?? loaders['BrowserBasisEncoder']) as new () => {
+      init(): Promise<unknown>
+    }
     return moduleSchema.parse(await new Loader().init())
   })()
   return loading
@@ -93,7 +106,13 @@ export async function encodeByLibrary(pixels: Pixels, codec: BlockCodec): Promis
   return out
 }
 
-function encodeStrip(module: CodecModule, data: Uint8Array, width: number, height: number, codec: BlockCodec): Uint8Array {
+function encodeStrip(
+  module: CodecModule,
+  data: Uint8Array,
+  width: number,
+  height: number,
+  codec: BlockCodec,
+): Uint8Array {
   const encoder = new module.BasisEncoder()
   try {
     encoder.setMipGen(false)
@@ -104,7 +123,8 @@ function encodeStrip(module: CodecModule, data: Uint8Array, width: number, heigh
     const size = levelBytes(codec, width, height)
     const file = new Uint8Array(size + DDS_DX10_HEADER_BYTES + 1024)
     const bytes = encoder.encodeToDDS(file)
-    if (bytes !== size + DDS_DX10_HEADER_BYTES) throw new Error(`the block encoder gave ${bytes} bytes for ${width} × ${height} in ${codec}`)
+    if (bytes !== size + DDS_DX10_HEADER_BYTES)
+      throw new Error(`the block encoder gave ${bytes} bytes for ${width} × ${height} in ${codec}`)
     return file.subarray(DDS_DX10_HEADER_BYTES, bytes)
   } finally {
     encoder.delete()
@@ -149,7 +169,8 @@ function transcode(file: DecoderInstance, width: number, height: number, level =
   try {
     if (!file.startTranscoding()) throw new Error('its blocks cannot be decoded')
     const data = new Uint8Array(file.getImageTranscodedSizeInBytes(level, 0, 0, TO_RGBA))
-    if (data.length !== width * height * 4 || !file.transcodeImage(data, level, 0, 0, TO_RGBA, 0, -1, -1)) throw new Error('its blocks cannot be decoded')
+    if (data.length !== width * height * 4 || !file.transcodeImage(data, level, 0, 0, TO_RGBA, 0, -1, -1))
+      throw new Error('its blocks cannot be decoded')
     return { width, height, data }
   } finally {
     file.close()

@@ -20,10 +20,14 @@ export interface CompressedMap extends Loss {
 }
 
 /** Every level of a picture in blocks, largest first, with the size of each. */
-export async function compressLevels(pixels: Pixels, { codec, meaning, withMipmaps, cut = false }: CompressOptions): Promise<{ blocks: Uint8Array; width: number; height: number }[]> {
+export async function compressLevels(
+  pixels: Pixels,
+  { codec, meaning, withMipmaps, cut = false }: CompressOptions,
+): Promise<{ blocks: Uint8Array; width: number; height: number }[]> {
   const chain = withMipmaps ? mipmapChain(pixels, meaning, cut ? CUT_THRESHOLD : undefined) : [pixels]
   const levels: { blocks: Uint8Array; width: number; height: number }[] = []
-  for (const level of chain) levels.push({ blocks: await encodeBlocks(level, codec, cut), width: level.width, height: level.height })
+  for (const level of chain)
+    levels.push({ blocks: await encodeBlocks(level, codec, cut), width: level.width, height: level.height })
   return levels
 }
 
@@ -31,7 +35,14 @@ export async function compressLevels(pixels: Pixels, { codec, meaning, withMipma
 export async function compressMap(pixels: Pixels, options: CompressOptions): Promise<CompressedMap> {
   const { codec, meaning, header = 'dx10' } = options
   const levels = await compressLevels(pixels, options)
-  const dds = writeDds(codec, meaning === 'colour', pixels.width, pixels.height, levels.map(({ blocks }) => blocks), header)
+  const dds = writeDds(
+    codec,
+    meaning === 'colour',
+    pixels.width,
+    pixels.height,
+    levels.map(({ blocks }) => blocks),
+    header,
+  )
   const readBack = await decodeDdsLevel(dds, 0, pixels.width, pixels.height)
   return { dds, mipmaps: levels.length, ...measureLoss(pixels, readBack, channelsKept(codec), meaning === 'normal') }
 }

@@ -37,9 +37,23 @@ export const hasOldName = (codec: BlockCodec): boolean => oldNames[codec] !== un
  * A DDS file of blocks. The DX10 header says the colour space too; the old one is what older loaders read, where the codec
  * has a name there.
  */
-export function writeDds(codec: BlockCodec, srgb: boolean, width: number, height: number, levels: readonly Uint8Array[], header: 'dx10' | 'old' = 'dx10'): Uint8Array {
+export function writeDds(
+  codec: BlockCodec,
+  srgb: boolean,
+  width: number,
+  height: number,
+  levels: readonly Uint8Array[],
+  header: 'dx10' | 'old' = 'dx10',
+): Uint8Array {
   const oldName = header === 'old' ? oldNames[codec] : undefined
-  const { file, put } = startFile(width, height, levels, oldName === undefined ? 148 : 128, 0x80000, levelBytes(codec, width, height))
+  const { file, put } = startFile(
+    width,
+    height,
+    levels,
+    oldName === undefined ? 148 : 128,
+    0x80000,
+    levelBytes(codec, width, height),
+  )
   put(80, 0x4)
   if (oldName === undefined) {
     put(84, DX10)
@@ -52,7 +66,9 @@ export function writeDds(codec: BlockCodec, srgb: boolean, width: number, height
 
 /** A DDS file of plain pixels: blue, green, red, alpha, 8 bits each, with the old header. */
 export function writePlainDds(width: number, height: number, levels: readonly Pixels[]): Uint8Array {
-  const swapped = levels.map(({ data }) => data.map((_, at) => data[at % 4 === 0 ? at + 2 : at % 4 === 2 ? at - 2 : at]))
+  const swapped = levels.map(({ data }) =>
+    data.map((_, at) => data[at % 4 === 0 ? at + 2 : at % 4 === 2 ? at - 2 : at]),
+  )
   const { file, put } = startFile(width, height, swapped, 128, 0x8, width * 4)
   put(80, 0x41)
   put(88, 32)
@@ -64,7 +80,14 @@ export function writePlainDds(width: number, height: number, levels: readonly Pi
 }
 
 /** Magic word, the fields that all DDS files share, and the levels. */
-function startFile(width: number, height: number, levels: readonly Uint8Array[], headerBytes: number, sizeFlag: number, pitchOrSize: number): { file: Uint8Array; put: (offset: number, value: number) => void } {
+function startFile(
+  width: number,
+  height: number,
+  levels: readonly Uint8Array[],
+  headerBytes: number,
+  sizeFlag: number,
+  pitchOrSize: number,
+): { file: Uint8Array; put: (offset: number, value: number) => void } {
   const file = new Uint8Array(headerBytes + levels.reduce((sum, level) => sum + level.length, 0))
   const view = new DataView(file.buffer)
   const put = (offset: number, value: number): void => view.setUint32(offset, value, true)
@@ -92,29 +115,54 @@ function startFile(width: number, height: number, levels: readonly Uint8Array[],
  */
 export function readDdsHeader(bytes: Uint8Array): DdsHeader {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  if (bytes.length < 128 || view.getUint32(0, true) !== MAGIC || view.getUint32(4, true) !== 124) throw new Error('it is not a DDS file')
+  if (bytes.length < 128 || view.getUint32(0, true) !== MAGIC || view.getUint32(4, true) !== 124)
+    throw new Error('it is not a DDS file')
   const height = view.getUint32(12, true)
   const width = view.getUint32(16, true)
   const mipmaps = Math.max(1, view.getUint32(28, true))
-  if (width < 1 || height < 1 || width > 16384 || height > 16384 || mipmaps > 15) throw new Error('its header is damaged')
+  if (width < 1 || height < 1 || width > 16384 || height > 16384 || mipmaps > 15)
+    throw new Error('its header is damaged')
   const fourCharacters = view.getUint32(84, true)
   const extended = fourCharacters === DX10
   if (extended && bytes.length < 148) throw new Error('it is cut off in its header')
   const format = extended ? view.getUint32(128, true) : 0
-  const codec = extended ? blockCodecs.find((name) => dxgiFormats[name].data === format || dxgiFormats[name].srgb === format) : legacyCodec(fourCharacters)
+  const codec = extended
+    ? blockCodecs.find((name) => dxgiFormats[name].data === format || dxgiFormats[name].srgb === format)
+    : legacyCodec(fourCharacters)
   if (!codec) throw new Error('its pixel format is not read')
   const dataOffset = extended ? 148 : 128
   let needed = dataOffset
-  for (let level = 0; level < mipmaps; level++) needed += levelBytes(codec, Math.max(1, width >> level), Math.max(1, height >> level))
+  for (let level = 0; level < mipmaps; level++)
+    needed += levelBytes(codec, Math.max(1, width >> level), Math.max(1, height >> level))
   if (bytes.length < needed) throw new Error(`it is cut off: ${bytes.length} of ${needed} bytes are there`)
-  return { codec, width, height, mipmaps, srgb: extended && format === dxgiFormats[codec].srgb && codec !== 'bc4' && codec !== 'bc5', dataOffset }
+  return {
+    codec,
+    width,
+    height,
+    mipmaps,
+    srgb: extended && format === dxgiFormats[codec].srgb && codec !== 'bc4' && codec !== 'bc5',
+    dataOffset,
+  }
 }
 
 function legacyCodec(fourCharacters: number): BlockCodec | undefined {
-  const text = String.fromCharCode(fourCharacters & 255, (fourCharacters >> 8) & 255, (fourCharacters >> 16) & 255, fourCharacters >>> 24)
-  const known: Record<string, BlockCodec> = { DXT1: 'bc1', DXT5: 'bc3', ATI1: 'bc4', BC4U: 'bc4', ATI2: 'bc5', BC5U: 'bc5' }
+  const text = String.fromCharCode(
+    fourCharacters & 255,
+    (fourCharacters >> 8) & 255,
+    (fourCharacters >> 16) & 255,
+    fourCharacters >>> 24,
+  )
+  const known: Record<string, BlockCodec> = {
+    DXT1: 'bc1',
+    DXT5: 'bc3',
+    ATI1: 'bc4',
+    BC4U: 'bc4',
+    ATI2: 'bc5',
+    BC5U: 'bc5',
+  }
   return known[text]
 }
 
 /** How many levels a full chain has. */
-export const fullMipmapCount = (width: number, height: number): number => Math.floor(Math.log2(Math.max(width, height))) + 1
+export const fullMipmapCount = (width: number, height: number): number =>
+  Math.floor(Math.log2(Math.max(width, height))) + 1

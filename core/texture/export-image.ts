@@ -15,7 +15,11 @@ export async function readAnyImage(bytes: Uint8Array, name: string): Promise<Pix
   try {
     return (await decodeAnyImage(bytes)).pixels
   } catch (error) {
-    throw new PlainError(`this image cannot be read (${error instanceof Error ? error.message : String(error)})`, name, `${imageFormats.map((format) => format.title).join(', ')} are read.`)
+    throw new PlainError(
+      `this image cannot be read (${error instanceof Error ? error.message : String(error)})`,
+      name,
+      `${imageFormats.map((format) => format.title).join(', ')} are read.`,
+    )
   }
 }
 
@@ -39,7 +43,15 @@ export interface ExportOptions {
 }
 
 /** What a call leaves out: for normals two channels, the old header, every mipmap, TGA as the oldest loaders read it. */
-export const exportDefaults = (format: ExportFormat): ExportOptions => ({ format, codec: 'bc7', meaning: 'colour', header: 'old', mipmaps: true, packed: false, topDown: false })
+export const exportDefaults = (format: ExportFormat): ExportOptions => ({
+  format,
+  codec: 'bc7',
+  meaning: 'colour',
+  header: 'old',
+  mipmaps: true,
+  packed: false,
+  topDown: false,
+})
 
 /**
  * An image in another format. Opacity under BC1 becomes clear below one half.
@@ -49,9 +61,11 @@ export async function exportImage(pixels: Pixels, options: ExportOptions): Promi
   const { format, codec, meaning, header } = options
   const seeThrough = hasTransparency(pixels)
   if (format === 'png') return encodePng(pixels, seeThrough)
-  if (format === 'tga') return writeTga(pixels, { topDown: options.topDown, packed: options.packed, withAlpha: seeThrough })
+  if (format === 'tga')
+    return writeTga(pixels, { topDown: options.topDown, packed: options.packed, withAlpha: seeThrough })
   if (codec === 'basis') {
-    if (format !== 'ktx2') throw new PlainError('“basis” is not written as DDS', '--codec', 'Write KTX2, or choose a block codec.')
+    if (format !== 'ktx2')
+      throw new PlainError('“basis” is not written as DDS', '--codec', 'Write KTX2, or choose a block codec.')
     return encodeBasisKtx2(pixels, meaning === 'colour', options.mipmaps)
   }
   const { width, height } = pixels
@@ -59,10 +73,20 @@ export async function exportImage(pixels: Pixels, options: ExportOptions): Promi
   const cut = meaning === 'colour' && seeThrough && (codec === 'bc1' || opacityKind(pixels) === 'cut')
   if (codec === 'none') {
     const chain = options.mipmaps ? mipmapChain(pixels, meaning, cut ? 128 : undefined) : [pixels]
-    return format === 'dds' ? writePlainDds(width, height, chain) : writeKtx2('none', meaning === 'colour', width, height, chain.map(({ data }) => data))
+    return format === 'dds'
+      ? writePlainDds(width, height, chain)
+      : writeKtx2(
+          'none',
+          meaning === 'colour',
+          width,
+          height,
+          chain.map(({ data }) => data),
+        )
   }
   const known: BlockCodec = codec
   const levels = await compressLevels(pixels, { codec: known, meaning, withMipmaps: options.mipmaps, cut })
   const blocks = levels.map((level) => level.blocks)
-  return format === 'dds' ? writeDds(known, meaning === 'colour', width, height, blocks, header) : writeKtx2(known, meaning === 'colour', width, height, blocks)
+  return format === 'dds'
+    ? writeDds(known, meaning === 'colour', width, height, blocks, header)
+    : writeKtx2(known, meaning === 'colour', width, height, blocks)
 }

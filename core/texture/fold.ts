@@ -19,15 +19,22 @@ export interface FoldStrengths {
   heightDegrees: number
 }
 
-const toLinear = Float64Array.from({ length: 256 }, (_, value) => (value / 255 <= 0.04045 ? value / 255 / 12.92 : ((value / 255 + 0.055) / 1.055) ** 2.4))
-const toByte = (linear: number): number => Math.round(255 * Math.min(1, Math.max(0, linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055)))
+const toLinear = Float64Array.from({ length: 256 }, (_, value) =>
+  value / 255 <= 0.04045 ? value / 255 / 12.92 : ((value / 255 + 0.055) / 1.055) ** 2.4,
+)
+const toByte = (linear: number): number =>
+  Math.round(255 * Math.min(1, Math.max(0, linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055)))
 
 /**
  * Paints what other maps say into a colour map, for games that read no other: occlusion darkens, normals shade as under one
  * light (Lambert; even surfaces keep their colour), and roughness and metalness draw the shine that the light would leave
  * (Blinn and Phong's half vector, seen from straight above).
  */
-export function foldIntoColour(colour: Pixels, { occlusion, normal, roughness, metalness }: FoldedMaps, strengths: FoldStrengths): Pixels {
+export function foldIntoColour(
+  colour: Pixels,
+  { occlusion, normal, roughness, metalness }: FoldedMaps,
+  strengths: FoldStrengths,
+): Pixels {
   const data = colour.data.slice()
   const turn = (strengths.lightDegrees * Math.PI) / 180
   const rise = (strengths.heightDegrees * Math.PI) / 180
@@ -45,7 +52,10 @@ export function foldIntoColour(colour: Pixels, { occlusion, normal, roughness, m
     const metal = metalness ? metalness.picture.data[at + metalness.channel] / 255 : 0
     if (strengths.shine > 0 && (roughness || metalness)) {
       const exponent = 2 / Math.max(0.01, rough ** 4) - 2
-      shine = strengths.shine * (1 - rough) ** 2 * Math.max(0, x * half[0] + y * half[1] + z * half[2]) ** Math.min(200, Math.max(0, exponent))
+      shine =
+        strengths.shine *
+        (1 - rough) ** 2 *
+        Math.max(0, x * half[0] + y * half[1] + z * half[2]) ** Math.min(200, Math.max(0, exponent))
     }
     for (let channel = 0; channel < 3; channel++) {
       const base = toLinear[colour.data[at + channel]]

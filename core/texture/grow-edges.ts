@@ -32,7 +32,8 @@ export function growEdges(pixels: Pixels, covered: Uint8Array, keepAlpha = false
         from[next] = from[pixel]
         queue[end++] = next
         const source = from[pixel] * 4
-        for (let channel = 0; channel < (keepAlpha ? 3 : 4); channel++) data[next * 4 + channel] = pixels.data[source + channel]
+        for (let channel = 0; channel < (keepAlpha ? 3 : 4); channel++)
+          data[next * 4 + channel] = pixels.data[source + channel]
       }
     }
   }

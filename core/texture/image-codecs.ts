@@ -12,7 +12,8 @@ export interface ImageHeader {
 
 /** What kind of image the bytes begin as, by its signature; null for anything else. */
 export function sniffImage(bytes: Uint8Array): ImageType | null {
-  if (bytes.length > 8 && bytes[0] === 0x89 && bytes[1] === 0x50 && bytes[2] === 0x4e && bytes[3] === 0x47) return 'image/png'
+  if (bytes.length > 8 && bytes[0] === 0x89 && bytes[1] === 0x50 && bytes[2] === 0x4e && bytes[3] === 0x47)
+    return 'image/png'
   if (bytes.length > 3 && bytes[0] === 0xff && bytes[1] === 0xd8 && bytes[2] === 0xff) return 'image/jpeg'
   return null
 }
@@ -24,13 +25,15 @@ export function sniffImage(bytes: Uint8Array): ImageType | null {
 export function readImageHeader(bytes: Uint8Array): ImageHeader {
   const type = sniffImage(bytes)
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  if (type === 'image/png' && bytes.length >= 24) return { type, width: view.getUint32(16), height: view.getUint32(20), inks: 0 }
+  if (type === 'image/png' && bytes.length >= 24)
+    return { type, width: view.getUint32(16), height: view.getUint32(20), inks: 0 }
   if (type === 'image/jpeg') {
     let offset = 2
     while (offset + 9 < bytes.length && bytes[offset] === 0xff) {
       const marker = bytes[offset + 1]
       const frame = marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)
-      if (frame) return { type, width: view.getUint16(offset + 7), height: view.getUint16(offset + 5), inks: bytes[offset + 9] }
+      if (frame)
+        return { type, width: view.getUint16(offset + 7), height: view.getUint16(offset + 5), inks: bytes[offset + 9] }
       offset += 2 + Math.max(2, view.getUint16(offset + 2))
     }
     throw new Error('the JPEG ends before its picture begins')
@@ -66,7 +69,10 @@ function pngToRgba(png: DecodedPng): Pixels {
   const level = (value: number): number => (peak === 255 ? value : Math.round((value / peak) * 255))
   // One grey or colour may stand for “clear” (PNG specification, 11.3.1.1 tRNS).
   const key = png.palette || !png.transparency || png.transparency.length < channels ? null : png.transparency
-  const isKey = (from: number): boolean => key !== null && samples[from] === key[0] && (channels < 3 || (samples[from + 1] === key[1] && samples[from + 2] === key[2]))
+  const isKey = (from: number): boolean =>
+    key !== null &&
+    samples[from] === key[0] &&
+    (channels < 3 || (samples[from + 1] === key[1] && samples[from + 2] === key[2]))
   for (let pixel = 0; pixel < pixelCount; pixel++) {
     const from = pixel * channels
     const grey = channels < 3

@@ -17,7 +17,9 @@ export function layOut(picture: Pixels, across: LayOut, down: LayOut): Pixels {
   const rows = sourceOf(picture.height, down)
   const from = new Uint32Array(picture.data.buffer, picture.data.byteOffset, picture.width * picture.height)
   const to = new Uint32Array(columns.length * rows.length)
-  rows.forEach((row, y) => columns.forEach((column, x) => (to[y * columns.length + x] = from[row * picture.width + column])))
+  rows.forEach((row, y) =>
+    columns.forEach((column, x) => (to[y * columns.length + x] = from[row * picture.width + column])),
+  )
   return { width: columns.length, height: rows.length, data: new Uint8Array(to.buffer) }
 }
 

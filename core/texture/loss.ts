@@ -12,11 +12,16 @@ export interface Loss {
 }
 
 /** How many channels, from red on, a codec keeps. */
-export const channelsKept = (codec: BlockCodec | 'none'): number => ({ bc1: 3, bc3: 4, bc4: 1, bc5: 2, bc7: 4, none: 4 })[codec]
+export const channelsKept = (codec: BlockCodec | 'none'): number =>
+  ({ bc1: 3, bc3: 4, bc4: 1, bc5: 2, bc7: 4, none: 4 })[codec]
 
 /** Compares a picture with what its compressed form reads back as. */
 export function measureLoss(given: Pixels, readBack: Pixels, channels: number, isNormal: boolean): Loss {
-  return { psnrDecibels: peakSignalToNoise(given, readBack, channels), worstBlock: worstBlock(given, readBack, channels), meanAngleDegrees: isNormal ? meanNormalAngle(given, readBack) : null }
+  return {
+    psnrDecibels: peakSignalToNoise(given, readBack, channels),
+    worstBlock: worstBlock(given, readBack, channels),
+    meanAngleDegrees: isNormal ? meanNormalAngle(given, readBack) : null,
+  }
 }
 
 const decibels = (meanSquare: number): number => 10 * Math.log10(255 ** 2 / meanSquare)
@@ -25,7 +30,8 @@ const decibels = (meanSquare: number): number => 10 * Math.log10(255 ** 2 / mean
 export function peakSignalToNoise(first: Pixels, second: Pixels, channels: number): number | null {
   let sum = 0
   for (let at = 0; at < first.data.length; at += 4) {
-    for (let channel = 0; channel < channels; channel++) sum += (first.data[at + channel] - second.data[at + channel]) ** 2
+    for (let channel = 0; channel < channels; channel++)
+      sum += (first.data[at + channel] - second.data[at + channel]) ** 2
   }
   const mean = sum / ((first.data.length / 4) * channels)
   return mean === 0 ? null : decibels(mean)
@@ -41,7 +47,8 @@ function worstBlock({ width, height, data }: Pixels, other: Pixels, channels: nu
       for (let y = top; y < Math.min(height, top + 4); y++) {
         for (let x = left; x < Math.min(width, left + 4); x++) {
           const at = (y * width + x) * 4
-          for (let channel = 0; channel < channels; channel++) sum += (data[at + channel] - other.data[at + channel]) ** 2
+          for (let channel = 0; channel < channels; channel++)
+            sum += (data[at + channel] - other.data[at + channel]) ** 2
           count += channels
         }
       }

@@ -37,4 +37,7 @@ export function findNormalDirection({ width, height, data }: Pixels): NormalDire
 }
 
 /** The same normals with green turned the other way. */
-export const flipGreen = ({ data, ...size }: Pixels): Pixels => ({ ...size, data: data.map((value, at) => (at % 4 === 1 ? 255 - value : value)) })
+export const flipGreen = ({ data, ...size }: Pixels): Pixels => ({
+  ...size,
+  data: data.map((value, at) => (at % 4 === 1 ? 255 - value : value)),
+})

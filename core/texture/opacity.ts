@@ -15,7 +15,8 @@ export function withOpacity(pixels: Pixels, source: OpacitySource, mask: Pixels 
   const distance = source.from === 'colour-key' ? distanceFrom(source.colour) : null
   for (let at = 0; at < data.length; at += 4) {
     let value: number
-    if (source.from === 'colour-key') value = 255 * smooth((distance?.(mask.data, at) ?? 0) - source.tolerance, source.softness)
+    if (source.from === 'colour-key')
+      value = 255 * smooth((distance?.(mask.data, at) ?? 0) - source.tolerance, source.softness)
     else {
       value = source.from === 'channel' ? mask.data[at + source.channel] : brightness(mask.data, at)
       if (source.inverted) value = 255 - value
@@ -25,7 +26,8 @@ export function withOpacity(pixels: Pixels, source: OpacitySource, mask: Pixels 
   return { ...pixels, data }
 }
 
-const smooth = (over: number, width: number): number => (width <= 0 ? (over > 0 ? 1 : 0) : Math.min(1, Math.max(0, over / width)))
+const smooth = (over: number, width: number): number =>
+  width <= 0 ? (over > 0 ? 1 : 0) : Math.min(1, Math.max(0, over / width))
 
 function distanceFrom(colour: readonly [number, number, number]): (data: Uint8Array, at: number) => number {
   const key = toPerceived(...colour)
@@ -35,7 +37,11 @@ function distanceFrom(colour: readonly [number, number, number]): (data: Uint8Ar
     let found = known.get(packed)
     if (found === undefined) {
       const each = toPerceived(data[at], data[at + 1], data[at + 2])
-      found = Math.hypot(each.lightness - key.lightness, each.chroma * Math.cos(each.hue) - key.chroma * Math.cos(key.hue), each.chroma * Math.sin(each.hue) - key.chroma * Math.sin(key.hue))
+      found = Math.hypot(
+        each.lightness - key.lightness,
+        each.chroma * Math.cos(each.hue) - key.chroma * Math.cos(key.hue),
+        each.chroma * Math.sin(each.hue) - key.chroma * Math.sin(key.hue),
+      )
       known.set(packed, found)
     }
     return found

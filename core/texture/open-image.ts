@@ -35,7 +35,12 @@ export async function decodeAnyImage(bytes: Uint8Array): Promise<DecodedImage & 
 export async function openImage(bytes: Uint8Array): Promise<OpenedImage> {
   const { format, pixels, detail } = await decodeAnyImage(bytes)
   const hasAlpha = hasTransparency(pixels)
-  const facts = { title: detail === '' ? format.title : `${format.title} ${detail}`, width: pixels.width, height: pixels.height, hasAlpha }
+  const facts = {
+    title: detail === '' ? format.title : `${format.title} ${detail}`,
+    width: pixels.width,
+    height: pixels.height,
+    hasAlpha,
+  }
   if (format === png) return { facts, mimeType: 'image/png', bytes }
   // One that is turned on the way in is kept as it is seen.
   if (format === jpeg && readOrientation(bytes) === 1) return { facts, mimeType: 'image/jpeg', bytes }

@@ -5,16 +5,23 @@ export const channelNames = ['red', 'green', 'blue', 'alpha', 'brightness'] as c
 export type ChannelName = (typeof channelNames)[number]
 
 /** What goes into one channel: a channel of a picture, or one value (0 to 1) everywhere. */
-export type ChannelSource = { picture: Pixels; channel: ChannelName; meaning: Meaning; inverted: boolean; scale: number; base?: number } | { constant: number }
+export type ChannelSource =
+  | { picture: Pixels; channel: ChannelName; meaning: Meaning; inverted: boolean; scale: number; base?: number }
+  | { constant: number }
 
 /** Relative luminance of linear light would need decoding; for masks the weights of Rec. 709 on the bytes are what painters see. */
-export const brightness = (data: Uint8Array, at: number): number => 0.2126 * data[at] + 0.7152 * data[at + 1] + 0.0722 * data[at + 2]
+export const brightness = (data: Uint8Array, at: number): number =>
+  0.2126 * data[at] + 0.7152 * data[at + 1] + 0.0722 * data[at + 2]
 
 /**
  * Fills the four channels of a new picture. Pictures of other sizes are brought to the one asked for.
  * @param sources for red, green, blue and alpha
  */
-export function packChannels(width: number, height: number, sources: readonly [ChannelSource, ChannelSource, ChannelSource, ChannelSource]): Pixels {
+export function packChannels(
+  width: number,
+  height: number,
+  sources: readonly [ChannelSource, ChannelSource, ChannelSource, ChannelSource],
+): Pixels {
   const data = new Uint8Array(width * height * 4)
   const sized = new Map<Pixels, Pixels>()
   sources.forEach((source, target) => {
@@ -39,5 +46,8 @@ const clampByte = (value: number): number => Math.min(255, Math.max(0, Math.roun
 /** The sides that hold every picture among the sources without loss; 4 × 4 when all are constants. */
 export function sizeForAll(sources: readonly ChannelSource[]): { width: number; height: number } {
   const pictures = sources.flatMap((source) => ('picture' in source ? [source.picture] : []))
-  return { width: Math.max(4, ...pictures.map(({ width }) => width)), height: Math.max(4, ...pictures.map(({ height }) => height)) }
+  return {
+    width: Math.max(4, ...pictures.map(({ width }) => width)),
+    height: Math.max(4, ...pictures.map(({ height }) => height)),
+  }
 }

@@ -29,8 +29,12 @@ export interface Recolouring {
 const degrees = (radians: number): number => ((radians * 180) / Math.PI + 360) % 360
 
 /** How much a pixel takes part, 0 to 1. */
-export function shareOf(colour: PerceivedColour, { ranges, greyChroma }: Pick<Recolouring, 'ranges' | 'greyChroma'>): number {
-  const coloured = greyChroma <= 0 ? 1 : Math.min(1, Math.max(0, (colour.chroma - greyChroma * 0.5) / (greyChroma * 0.5)))
+export function shareOf(
+  colour: PerceivedColour,
+  { ranges, greyChroma }: Pick<Recolouring, 'ranges' | 'greyChroma'>,
+): number {
+  const coloured =
+    greyChroma <= 0 ? 1 : Math.min(1, Math.max(0, (colour.chroma - greyChroma * 0.5) / (greyChroma * 0.5)))
   if (ranges.length === 0) return coloured
   const hue = degrees(colour.hue)
   const nearest = Math.max(
@@ -67,7 +71,13 @@ export function recolour(pixels: Pixels, how: Recolouring, protect: Pixels | nul
   return { ...pixels, data }
 }
 
-function recolourOne(red: number, green: number, blue: number, how: Recolouring, unguarded: number): [number, number, number] {
+function recolourOne(
+  red: number,
+  green: number,
+  blue: number,
+  how: Recolouring,
+  unguarded: number,
+): [number, number, number] {
   const before = toPerceived(red, green, blue)
   const share = shareOf(before, how) * unguarded
   if (share === 0) return [red, green, blue]
@@ -79,18 +89,38 @@ function recolourOne(red: number, green: number, blue: number, how: Recolouring,
   }
   let after = fromPerceived(shifted)
   if (how.lay) after = layColour(after, how.lay)
-  return [red, green, blue].map((value, channel) => Math.round(value + (after[channel] - value) * share)) as [number, number, number]
+  return [red, green, blue].map((value, channel) => Math.round(value + (after[channel] - value) * share)) as [
+    number,
+    number,
+    number,
+  ]
 }
 
-function layColour(under: [number, number, number], { colour, mode, strength }: NonNullable<Recolouring['lay']>): [number, number, number] {
+function layColour(
+  under: [number, number, number],
+  { colour, mode, strength }: NonNullable<Recolouring['lay']>,
+): [number, number, number] {
   let laid: [number, number, number]
   if (mode === 'tint') {
     const tone = toPerceived(...colour)
     const base = toPerceived(...under)
     // Chroma fades towards black and white as pigments do.
-    laid = fromPerceived({ lightness: base.lightness, chroma: tone.chroma * Math.min(1, 4 * base.lightness * (1 - base.lightness) + 0.35), hue: tone.hue })
-  } else laid = under.map((value, channel) => Math.round(255 * blend(value / 255, colour[channel] / 255, mode))) as [number, number, number]
-  return under.map((value, channel) => Math.round(value + (laid[channel] - value) * strength)) as [number, number, number]
+    laid = fromPerceived({
+      lightness: base.lightness,
+      chroma: tone.chroma * Math.min(1, 4 * base.lightness * (1 - base.lightness) + 0.35),
+      hue: tone.hue,
+    })
+  } else
+    laid = under.map((value, channel) => Math.round(255 * blend(value / 255, colour[channel] / 255, mode))) as [
+      number,
+      number,
+      number,
+    ]
+  return under.map((value, channel) => Math.round(value + (laid[channel] - value) * strength)) as [
+    number,
+    number,
+    number,
+  ]
 }
 
 /** One channel of a separable blend: `below` is the picture, `above` the colour. */

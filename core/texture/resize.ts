@@ -6,7 +6,8 @@ import { byteOfLinear, linearOfByte } from './srgb.ts'
 export type Meaning = 'colour' | 'normal' | 'data'
 
 /** How a map in some role is averaged: what is meant for the eye as colour, all else as data. */
-export const meaningOfRole = (role: string): Meaning => (role === 'normal' ? 'normal' : role === 'colour' || role === 'glow' || role === 'other' ? 'colour' : 'data')
+export const meaningOfRole = (role: string): Meaning =>
+  role === 'normal' ? 'normal' : role === 'colour' || role === 'glow' || role === 'other' ? 'colour' : 'data'
 
 const clampByte = (value: number): number => Math.min(255, Math.max(0, Math.round(value)))
 
@@ -141,7 +142,7 @@ function transpose(floats: Float32Array, width: number, height: number): Float32
 export function mipmapChain(pixels: Pixels, meaning: Meaning, cutThreshold?: number): Pixels[] {
   const chain = [pixels]
   const coverage = cutThreshold === undefined ? 0 : coverageOf(pixels, cutThreshold)
-  for (let level = pixels; level.width > 1 || level.height > 1; ) {
+  for (let level = pixels; level.width > 1 || level.height > 1;) {
     level = resizePixels(level, Math.max(1, level.width >> 1), Math.max(1, level.height >> 1), meaning)
     chain.push(cutThreshold === undefined ? level : keepCoverage(level, cutThreshold, coverage))
   }

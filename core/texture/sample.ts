@@ -24,7 +24,13 @@ export function sampleWrapped({ width, height, data }: Pixels, u: number, v: num
 }
 
 /** The same for a picture that is mirrored or ends at its edges. */
-export function sampleWithEdges(picture: Pixels, u: number, v: number, [across, down]: readonly [EdgeMode, EdgeMode], target: Float32Array): void {
+export function sampleWithEdges(
+  picture: Pixels,
+  u: number,
+  v: number,
+  [across, down]: readonly [EdgeMode, EdgeMode],
+  target: Float32Array,
+): void {
   sampleWrapped(picture, insideEdges(u, picture.width, across), insideEdges(v, picture.height, down), target)
 }
 

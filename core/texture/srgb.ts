@@ -12,4 +12,5 @@ const toByteTable = Uint8Array.from({ length: 65_537 }, (_, place) => {
 })
 
 /** The sRGB byte of linear light, bounded to 0 to 1. */
-export const byteOfLinear = (linear: number): number => toByteTable[Math.min(65_536, Math.max(0, Math.round(linear * 65_536)))]
+export const byteOfLinear = (linear: number): number =>
+  toByteTable[Math.min(65_536, Math.max(0, Math.round(linear * 65_536)))]

@@ -11,20 +11,32 @@ import { decodePng, encodePng, readImageHeader } from './image-codecs.ts'
 import { isPowerOfTwo, mipmapChain, nearestPowerOfTwo, resizePixels } from './resize.ts'
 import type { Pixels } from './pixels.ts'
 
-const filled = (width: number, height: number, pixel: number[]): Pixels => ({ width, height, data: Uint8Array.from({ length: width * height * 4 }, (_, at) => pixel[at % 4]) })
-const timber = (): Pixels => decodePng(demoSources('boathouse_gate').find((file) => file.path === 'Timber leaf.v2.png')?.bytes ?? new Uint8Array())
+const filled = (width: number, height: number, pixel: number[]): Pixels => ({
+  width,
+  height,
+  data: Uint8Array.from({ length: width * height * 4 }, (_, at) => pixel[at % 4]),
+})
+const timber = (): Pixels =>
+  decodePng(demoSources('boathouse_gate').find((file) => file.path === 'Timber leaf.v2.png')?.bytes ?? new Uint8Array())
 
 describe('decoding images', () => {
   it('brings every PNG depth to the same RGBA', () => {
-    const grey = decodePng(encodePngFile({ width: 2, height: 1, data: Uint8Array.from([0, 200]), channels: 1, depth: 8 }))
+    const grey = decodePng(
+      encodePngFile({ width: 2, height: 1, data: Uint8Array.from([0, 200]), channels: 1, depth: 8 }),
+    )
     expect([...grey.data]).toEqual([0, 0, 0, 255, 200, 200, 200, 255])
-    const deep = decodePng(encodePngFile({ width: 1, height: 1, data: Uint16Array.from([65535, 32768, 0, 65535]), channels: 4, depth: 16 }))
+    const deep = decodePng(
+      encodePngFile({ width: 1, height: 1, data: Uint16Array.from([65535, 32768, 0, 65535]), channels: 4, depth: 16 }),
+    )
     expect([...deep.data]).toEqual([255, 128, 0, 255])
-    const greyAlpha = decodePng(encodePngFile({ width: 1, height: 1, data: Uint8Array.from([90, 10]), channels: 2, depth: 8 }))
+    const greyAlpha = decodePng(
+      encodePngFile({ width: 1, height: 1, data: Uint8Array.from([90, 10]), channels: 2, depth: 8 }),
+    )
     expect([...greyAlpha.data]).toEqual([90, 90, 90, 10])
   })
   it('reads the size of a JPEG from its frame and decodes it', async () => {
-    const jpeg = demoSources('boathouse_gate').find((file) => file.path === 'Gate Stone Albedo.jpg')?.bytes ?? new Uint8Array()
+    const jpeg =
+      demoSources('boathouse_gate').find((file) => file.path === 'Gate Stone Albedo.jpg')?.bytes ?? new Uint8Array()
     expect(readImageHeader(jpeg)).toEqual({ type: 'image/jpeg', width: 1500, height: 1100, inks: 3 })
     expect((await decodeJpeg(jpeg)).data.length).toBe(1500 * 1100 * 4)
   })
@@ -43,10 +55,15 @@ describe('decoding images', () => {
 describe('resizing', () => {
   it('keeps a plain colour plain at any size', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 40 }), fc.integer({ min: 1, max: 40 }), fc.tuple(fc.nat(255), fc.nat(255), fc.nat(255)), (width, height, [r, g, b]) => {
-        const sized = resizePixels(filled(13, 7, [r, g, b, 255]), width, height, 'colour')
-        return sized.data.every((value, at) => Math.abs(value - [r, g, b, 255][at % 4]) <= 1)
-      }),
+      fc.property(
+        fc.integer({ min: 1, max: 40 }),
+        fc.integer({ min: 1, max: 40 }),
+        fc.tuple(fc.nat(255), fc.nat(255), fc.nat(255)),
+        (width, height, [r, g, b]) => {
+          const sized = resizePixels(filled(13, 7, [r, g, b, 255]), width, height, 'colour')
+          return sized.data.every((value, at) => Math.abs(value - [r, g, b, 255][at % 4]) <= 1)
+        },
+      ),
       { numRuns: 60 },
     )
   })
@@ -67,16 +84,24 @@ describe('resizing', () => {
     expect(Math.hypot(x, y, z)).toBeCloseTo(1, 1)
   })
   it('makes a whole chain of mipmaps', () => {
-    expect(mipmapChain(filled(16, 4, [9, 9, 9, 255]), 'colour').map(({ width, height }) => `${width}x${height}`)).toEqual(['16x4', '8x2', '4x1', '2x1', '1x1'])
+    expect(
+      mipmapChain(filled(16, 4, [9, 9, 9, 255]), 'colour').map(({ width, height }) => `${width}x${height}`),
+    ).toEqual(['16x4', '8x2', '4x1', '2x1', '1x1'])
   })
   it('finds the nearest power of two within limits', () => {
-    expect([1500, 1100, 3, 48, 5000].map((length) => nearestPowerOfTwo(length, 4, 1024))).toEqual([1024, 1024, 4, 64, 1024])
+    expect([1500, 1100, 3, 48, 5000].map((length) => nearestPowerOfTwo(length, 4, 1024))).toEqual([
+      1024, 1024, 4, 64, 1024,
+    ])
     expect([1, 2, 1024, 1000, 0].map(isPowerOfTwo)).toEqual([true, true, true, false, false])
   })
 })
 
 describe('block compression', () => {
-  it.each([['bc1', 30], ['bc3', 30], ['bc7', 38]] as const)('%s reads back close to what was given', async (codec, decibels) => {
+  it.each([
+    ['bc1', 30],
+    ['bc3', 30],
+    ['bc7', 38],
+  ] as const)('%s reads back close to what was given', async (codec, decibels) => {
     const picture = resizePixels(timber(), 128, 128, 'colour')
     const made = await compressMap(picture, { codec, meaning: 'colour', withMipmaps: true })
     expect(made.mipmaps).toBe(8)
@@ -85,16 +110,24 @@ describe('block compression', () => {
     expect(peakSignalToNoise(picture, decoded, 3)).toBeGreaterThan(decibels)
   })
   it('keeps normals within a degree in BC5', async () => {
-    const normals = decodePng(demoSources('boathouse_gate').find((file) => file.path === 'gate stone_n.png')?.bytes ?? new Uint8Array())
+    const normals = decodePng(
+      demoSources('boathouse_gate').find((file) => file.path === 'gate stone_n.png')?.bytes ?? new Uint8Array(),
+    )
     const made = await compressMap(normals, { codec: 'bc5', meaning: 'normal', withMipmaps: true })
     expect(made.meanAngleDegrees).toBeLessThan(1)
   })
   it('gives the same bytes for the same pixels', async () => {
     const picture = resizePixels(timber(), 64, 64, 'colour')
-    expect((await compressMap(picture, { codec: 'bc7', meaning: 'colour', withMipmaps: true })).dds).toEqual((await compressMap(picture, { codec: 'bc7', meaning: 'colour', withMipmaps: true })).dds)
+    expect((await compressMap(picture, { codec: 'bc7', meaning: 'colour', withMipmaps: true })).dds).toEqual(
+      (await compressMap(picture, { codec: 'bc7', meaning: 'colour', withMipmaps: true })).dds,
+    )
   })
   it('writes headers that say what is in the file, and notices when it is cut off', async () => {
-    const { dds } = await compressMap(filled(32, 8, [10, 200, 30, 255]), { codec: 'bc7', meaning: 'colour', withMipmaps: true })
+    const { dds } = await compressMap(filled(32, 8, [10, 200, 30, 255]), {
+      codec: 'bc7',
+      meaning: 'colour',
+      withMipmaps: true,
+    })
     expect(readDdsHeader(dds)).toEqual({ codec: 'bc7', width: 32, height: 8, mipmaps: 6, srgb: true, dataOffset: 148 })
     expect(fullMipmapCount(32, 8)).toBe(6)
     expect(() => readDdsHeader(dds.slice(0, dds.length - 1))).toThrow(/cut off/)

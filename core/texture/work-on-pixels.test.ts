@@ -15,19 +15,24 @@ import { mipmapChain, resizePixels } from './resize.ts'
 describe('mipmaps', () => {
   it('keep the brightness of a chequer of single pixels: half of the light is 187 in sRGB', () => {
     const chequer = pictureOf(64, 64, (x, y) => ((x + y) % 2 === 0 ? [255, 255, 255] : [0, 0, 0]))
-    for (const level of mipmapChain(chequer, 'colour').slice(1)) for (const value of level.data.filter((_, at) => at % 4 < 3)) expect(Math.abs(value - 187)).toBeLessThanOrEqual(1)
+    for (const level of mipmapChain(chequer, 'colour').slice(1))
+      for (const value of level.data.filter((_, at) => at % 4 < 3)) expect(Math.abs(value - 187)).toBeLessThanOrEqual(1)
   })
   it('keep the share of a leaf that is drawn within 3 % down to 16 pixels; without it the leaf changes', () => {
     const leafs = leaf(256)
     const given = coverageOf(leafs, 128)
-    for (const level of mipmapChain(leafs, 'colour', 128).filter(({ width }) => width >= 16)) expect(Math.abs(coverageOf(level, 128) - given)).toBeLessThan(0.03)
+    for (const level of mipmapChain(leafs, 'colour', 128).filter(({ width }) => width >= 16))
+      expect(Math.abs(coverageOf(level, 128) - given)).toBeLessThan(0.03)
     const thin = pictureOf(128, 128, (x) => [90, 90, 90, x % 5 === 0 ? 255 : 0])
     expect(coverageOf(mipmapChain(thin, 'colour')[3], 128)).toBe(0)
     expect(Math.abs(coverageOf(mipmapChain(thin, 'colour', 128)[3], 128) - 0.2)).toBeLessThan(0.03)
   })
   it('have unit normals in every level', () => {
     for (const { data } of mipmapChain(wavyNormals(64, true), 'normal')) {
-      for (let at = 0; at < data.length; at += 4) expect(Math.abs(Math.hypot(data[at] / 127.5 - 1, data[at + 1] / 127.5 - 1, data[at + 2] / 127.5 - 1) - 1)).toBeLessThan(0.012)
+      for (let at = 0; at < data.length; at += 4)
+        expect(
+          Math.abs(Math.hypot(data[at] / 127.5 - 1, data[at + 1] / 127.5 - 1, data[at + 2] / 127.5 - 1) - 1),
+        ).toBeLessThan(0.012)
     }
   })
 })
@@ -63,37 +68,64 @@ describe('channels', () => {
     const colour = painted(16, 16)
     const from = leaf(16)
     const made = packChannels(16, 16, [
-      { picture: colour, channel: 'red', meaning: 'colour', inverted: false, scale: 1 }, { picture: colour, channel: 'green', meaning: 'colour', inverted: false, scale: 1 },
-      { picture: colour, channel: 'blue', meaning: 'colour', inverted: false, scale: 1 }, { picture: from, channel: 'alpha', meaning: 'colour', inverted: false, scale: 1 },
+      { picture: colour, channel: 'red', meaning: 'colour', inverted: false, scale: 1 },
+      { picture: colour, channel: 'green', meaning: 'colour', inverted: false, scale: 1 },
+      { picture: colour, channel: 'blue', meaning: 'colour', inverted: false, scale: 1 },
+      { picture: from, channel: 'alpha', meaning: 'colour', inverted: false, scale: 1 },
     ])
-    for (let at = 0; at < made.data.length; at++) expect(made.data[at]).toBe(at % 4 === 3 ? from.data[at] : colour.data[at])
+    for (let at = 0; at < made.data.length; at++)
+      expect(made.data[at]).toBe(at % 4 === 3 ? from.data[at] : colour.data[at])
   })
 })
 
 describe('recolouring', () => {
   const none: Recolouring = { ranges: [], greyChroma: 0, hueDegrees: 0, saturation: 0, lightness: 0, lay: null }
   it('goes to the perceptual space and back without loss', () => {
-    fc.assert(fc.property(fc.nat(255), fc.nat(255), fc.nat(255), (r, g, b) => fromPerceived(toPerceived(r, g, b)).every((value, channel) => Math.abs(value - [r, g, b][channel]) <= 1)))
+    fc.assert(
+      fc.property(fc.nat(255), fc.nat(255), fc.nat(255), (r, g, b) =>
+        fromPerceived(toPerceived(r, g, b)).every((value, channel) => Math.abs(value - [r, g, b][channel]) <= 1),
+      ),
+    )
   })
   it('keeps light and dark when hues turn or a tint is laid', () => {
     const picture = painted(32, 32)
-    for (const how of [{ ...none, hueDegrees: 120 }, { ...none, lay: { colour: [40, 90, 160] as const, mode: 'tint' as const, strength: 1 } }]) {
+    for (const how of [
+      { ...none, hueDegrees: 120 },
+      { ...none, lay: { colour: [40, 90, 160] as const, mode: 'tint' as const, strength: 1 } },
+    ]) {
       const made = recolour(picture, how, null)
       expect(made.data).not.toEqual(picture.data)
       for (let at = 0; at < made.data.length; at += 4) {
-        const [before, after] = [picture, made].map(({ data }) => toPerceived(data[at], data[at + 1], data[at + 2]).lightness)
+        const [before, after] = [picture, made].map(
+          ({ data }) => toPerceived(data[at], data[at + 1], data[at + 2]).lightness,
+        )
         expect(Math.abs(before - after)).toBeLessThan(0.03)
       }
     }
   })
   it('leaves greys, other hues and what a mask protects', () => {
-    const picture = pictureOf(3, 1, (x) => [[120, 120, 122], [200, 40, 40], [40, 60, 200]][x])
+    const picture = pictureOf(
+      3,
+      1,
+      (x) =>
+        [
+          [120, 120, 122],
+          [200, 40, 40],
+          [40, 60, 200],
+        ][x],
+    )
     const how = { ...none, hueDegrees: 90, greyChroma: 0.03, ranges: [{ hueDegrees: 28, reachDegrees: 20 }] }
     const made = recolour(picture, how, null)
     expect([...made.data.slice(0, 3)]).toEqual([120, 120, 122])
     expect([...made.data.slice(4, 7)]).not.toEqual([200, 40, 40])
     expect([...made.data.slice(8, 11)]).toEqual([40, 60, 200])
-    expect(recolour(picture, how, pictureOf(3, 1, () => [255, 255, 255])).data).toEqual(picture.data)
+    expect(
+      recolour(
+        picture,
+        how,
+        pictureOf(3, 1, () => [255, 255, 255]),
+      ).data,
+    ).toEqual(picture.data)
   })
   it('lays colours by the published formulas', () => {
     expect(blend(0.5, 0.4, 'multiply')).toBeCloseTo(0.2)
@@ -115,8 +147,12 @@ describe('opacity', () => {
   })
   it('is made from brightness, a channel, or another picture', () => {
     const ramp = pictureOf(4, 1, (x) => [x * 60, x * 60, x * 60])
-    expect([...withOpacity(ramp, { from: 'brightness', inverted: false }).data.filter((_, at) => at % 4 === 3)]).toEqual([0, 60, 120, 180])
-    expect([...withOpacity(ramp, { from: 'channel', channel: 0, inverted: true }).data.filter((_, at) => at % 4 === 3)]).toEqual([255, 195, 135, 75])
+    expect([
+      ...withOpacity(ramp, { from: 'brightness', inverted: false }).data.filter((_, at) => at % 4 === 3),
+    ]).toEqual([0, 60, 120, 180])
+    expect([
+      ...withOpacity(ramp, { from: 'channel', channel: 0, inverted: true }).data.filter((_, at) => at % 4 === 3),
+    ]).toEqual([255, 195, 135, 75])
     expect(withOpacity(painted(16, 16), { from: 'channel', channel: 3, inverted: false }, leaf(16)).data[3]).toBe(0)
   })
   it('is told apart: none, cut, blended; and a rim of many colours is no key', () => {
@@ -133,7 +169,8 @@ describe('what lies between islands', () => {
     const islands = pictureOf(64, 64, (x, y) => (x < 24 && y < 40 ? [30, 90, 50] : x > 40 ? [90, 60, 20] : ground))
     const covered = Uint8Array.from({ length: 64 * 64 }, (_, pixel) => (islands.data[pixel * 4] === 255 ? 0 : 1))
     const grown = growEdges(islands, covered)
-    for (const level of mipmapChain(grown, 'colour')) for (let at = 0; at < level.data.length; at += 4) expect(level.data[at + 2]).toBeLessThan(60)
+    for (const level of mipmapChain(grown, 'colour'))
+      for (let at = 0; at < level.data.length; at += 4) expect(level.data[at + 2]).toBeLessThan(60)
     expect(mipmapChain(islands, 'colour')[3].data.some((value, at) => at % 4 === 2 && value > 100)).toBe(true)
   })
   it('is left when everything or nothing is covered', () => {
@@ -155,14 +192,37 @@ describe('folding into colour', () => {
     expect(foldIntoColour(even, { ...nothing, occlusion }, { ...strengths, occlusion: 0 }).data).toEqual(even.data)
   })
   it('lights what faces the light and darkens what faces away; even ground keeps its colour', () => {
-    const slopes = pictureOf(3, 1, (x) => [[128, 200, 210], [128, 128, 255], [128, 56, 210]][x])
-    const made = foldIntoColour(pictureOf(3, 1, () => [120, 110, 100]), { ...nothing, normal: slopes }, strengths)
+    const slopes = pictureOf(
+      3,
+      1,
+      (x) =>
+        [
+          [128, 200, 210],
+          [128, 128, 255],
+          [128, 56, 210],
+        ][x],
+    )
+    const made = foldIntoColour(
+      pictureOf(3, 1, () => [120, 110, 100]),
+      { ...nothing, normal: slopes },
+      strengths,
+    )
     expect(made.data[0]).toBeGreaterThan(125)
     expect(Math.abs(made.data[4] - 120)).toBeLessThanOrEqual(1)
     expect(made.data[8]).toBeLessThan(100)
   })
   it('paints more shine on what is smooth, in its own colour on metal', () => {
-    const at = (rough: number, metal: number): number[] => [...foldIntoColour(even, { ...nothing, roughness: { picture: pictureOf(16, 16, () => [rough, rough, rough]), channel: 0 }, metalness: { picture: pictureOf(16, 16, () => [metal, metal, metal]), channel: 0 } }, { ...strengths, heightDegrees: 90 }).data.slice(0, 3)]
+    const at = (rough: number, metal: number): number[] => [
+      ...foldIntoColour(
+        even,
+        {
+          ...nothing,
+          roughness: { picture: pictureOf(16, 16, () => [rough, rough, rough]), channel: 0 },
+          metalness: { picture: pictureOf(16, 16, () => [metal, metal, metal]), channel: 0 },
+        },
+        { ...strengths, heightDegrees: 90 },
+      ).data.slice(0, 3),
+    ]
     expect(at(40, 0)[0]).toBeGreaterThan(at(220, 0)[0])
     expect(at(40, 255)[0] - at(40, 255)[2]).toBeGreaterThan(at(40, 0)[0] - at(40, 0)[2])
   })
@@ -176,7 +236,11 @@ describe('measuring loss', () => {
     const loss = measureLoss(picture, other, 3, false)
     expect(loss.worstBlock).toMatchObject({ x: 4, y: 8 })
     expect(loss.worstBlock?.psnrDecibels).toBeLessThan(loss.psnrDecibels ?? 0)
-    expect(measureLoss(picture, picture, 3, false)).toEqual({ psnrDecibels: null, worstBlock: null, meanAngleDegrees: null })
+    expect(measureLoss(picture, picture, 3, false)).toEqual({
+      psnrDecibels: null,
+      worstBlock: null,
+      meanAngleDegrees: null,
+    })
   })
   it('tells normals apart by their angle', () => {
     const flat = pictureOf(4, 4, () => [128, 128, 255])

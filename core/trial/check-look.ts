@@ -14,10 +14,22 @@ export interface ShownMaterial {
   maps: Map<string, Uint8Array | null>
 }
 
-const lookSchema = z.object({ look: z.string(), materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })) })
+const lookSchema = z.object({
+  look: z.string(),
+  materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })),
+})
 
 /** Reads a look: every material of the mesh, its tag, shading model and maps, which are added to `maps`. */
-export function checkLook(path: string, sorted: SortedNodes, shown: Map<string, ShownMaterial>, maps: Map<string, Uint8Array>, archive: Map<string, Uint8Array>, rulebook: Rulebook, kind: Kind, log: TrialLog): void {
+export function checkLook(
+  path: string,
+  sorted: SortedNodes,
+  shown: Map<string, ShownMaterial>,
+  maps: Map<string, Uint8Array>,
+  archive: Map<string, Uint8Array>,
+  rulebook: Rulebook,
+  kind: Kind,
+  log: TrialLog,
+): void {
   const bytes = archive.get(path)
   if (!bytes) {
     log.refuse('look.missing', path, 'The entry names this look; it is not in the pack.')
@@ -30,7 +42,9 @@ export function checkLook(path: string, sorted: SortedNodes, shown: Map<string, 
     log.refuse('look.unreadable', path, 'The look cannot be read.')
     return
   }
-  const drawn = [...sorted.view, ...[...sorted.levels.values()].flat()].flatMap((node) => node.primitives.map((primitive) => ({ node, primitive })))
+  const drawn = [...sorted.view, ...[...sorted.levels.values()].flat()].flatMap((node) =>
+    node.primitives.map((primitive) => ({ node, primitive })),
+  )
   const used = new Set<string>()
   for (const { node, primitive } of drawn) {
     if (primitive.material === null) log.refuse('material.missing', path, `${node.name} has faces without a material.`)
@@ -41,7 +55,8 @@ export function checkLook(path: string, sorted: SortedNodes, shown: Map<string, 
   // A look without a mesh is all there is of the item: every material of it counts.
   if (!kind.mesh) for (const name of Object.keys(look.materials)) used.add(name)
   if (!kind.mesh && used.size === 0) log.refuse('look.empty', path, 'The look shows nothing.')
-  if (used.size > rulebook.materials.largestCount) log.refuse('material.count', path, `${used.size} materials; ${rulebook.materials.largestCount} are read.`)
+  if (used.size > rulebook.materials.largestCount)
+    log.refuse('material.count', path, `${used.size} materials; ${rulebook.materials.largestCount} are read.`)
   for (const name of used) {
     const entry = look.materials[name]
     if (!entry) log.refuse('look.material', path, `The look says nothing of ${name}.`)
@@ -55,22 +70,36 @@ export function checkLook(path: string, sorted: SortedNodes, shown: Map<string, 
     const material = shown.get(primitive.material ?? '')
     if (!material) continue
     if (material.maps.size > 0 && !primitive.uvs) log.refuse('mesh.uvs', path, `${node.name} has textures and no UVs.`)
-    if (material.maps.has('normal') && !primitive.tangents && sorted.view.includes(node)) log.complain('mesh.tangents', path, `${node.name} has a normal map and no tangents.`)
+    if (material.maps.has('normal') && !primitive.tangents && sorted.view.includes(node))
+      log.complain('mesh.tangents', path, `${node.name} has a normal map and no tangents.`)
   }
 }
 
-function showMaterial(path: string, name: string, entry: { shading: string; maps: Record<string, string> }, archive: Map<string, Uint8Array>, maps: Map<string, Uint8Array>, rulebook: Rulebook, log: TrialLog): ShownMaterial {
+function showMaterial(
+  path: string,
+  name: string,
+  entry: { shading: string; maps: Record<string, string> },
+  archive: Map<string, Uint8Array>,
+  maps: Map<string, Uint8Array>,
+  rulebook: Rulebook,
+  log: TrialLog,
+): ShownMaterial {
   const { surfaceMark, flagMark } = rulebook.materials.tag
   const [base, ...tag] = name.split(surfaceMark)
   const [surface, ...flags] = tag.join(surfaceMark).split(flagMark)
   if (!nameIsAccepted(base, rulebook)) log.refuse('name.form', path, `The material name “${base}” is not accepted.`)
-  if (!rulebook.materials.surfaces.some((known) => known.name === surface)) log.refuse('material.surface', path, `${name} has no surface that is known.`)
-  for (const flag of flags) if (!rulebook.materials.flags.some((known) => known.name === flag)) log.refuse('material.flag', path, `${name}: there is no flag ${flag}.`)
+  if (!rulebook.materials.surfaces.some((known) => known.name === surface))
+    log.refuse('material.surface', path, `${name} has no surface that is known.`)
+  for (const flag of flags)
+    if (!rulebook.materials.flags.some((known) => known.name === flag))
+      log.refuse('material.flag', path, `${name}: there is no flag ${flag}.`)
   const model = rulebook.materials.shadingModels.find((each) => each.name === entry.shading)
   if (!model) log.refuse('look.shading', path, `There is no shading ${entry.shading}.`)
   const roles = Object.keys(entry.maps)
-  for (const role of model?.requires ?? []) if (!roles.includes(role)) log.refuse('look.map', path, `${name}: ${entry.shading} needs a ${role} map.`)
-  for (const role of model?.forbids ?? []) if (roles.includes(role)) log.refuse('look.forbidden', path, `${name}: ${entry.shading} takes no ${role} map.`)
+  for (const role of model?.requires ?? [])
+    if (!roles.includes(role)) log.refuse('look.map', path, `${name}: ${entry.shading} needs a ${role} map.`)
+  for (const role of model?.forbids ?? [])
+    if (roles.includes(role)) log.refuse('look.forbidden', path, `${name}: ${entry.shading} takes no ${role} map.`)
   const material: ShownMaterial = { name, surface: surface ?? '', flags, maps: new Map() }
   for (const [role, file] of Object.entries(entry.maps)) {
     const bytes = archive.get(file)
@@ -99,22 +128,43 @@ function checkMap(file: string, role: string, bytes: Uint8Array, rulebook: Ruleb
   try {
     map = readMap(bytes)
   } catch (error) {
-    return log.refuse('map.unreadable', file, `The map cannot be read: ${error instanceof Error ? error.message : String(error)}.`)
+    return log.refuse(
+      'map.unreadable',
+      file,
+      `The map cannot be read: ${error instanceof Error ? error.message : String(error)}.`,
+    )
   }
   const { smallestPixels, largestPixels, widestAspect } = rulebook.maps
   const sides = [map.width, map.height]
-  if (rulebook.maps.powersOfTwo && sides.some((side) => (side & (side - 1)) !== 0)) log.refuse('map.powers', file, `${map.width} × ${map.height} are not powers of two.`)
-  if (sides.some((side) => side < smallestPixels || side > largestPixels)) log.refuse('map.size', file, `${map.width} × ${map.height}; sides from ${smallestPixels} to ${largestPixels} are read.`)
-  if (Math.max(...sides) > Math.min(...sides) * widestAspect) log.refuse('map.aspect', file, `${map.width} × ${map.height} is too long.`)
-  if (rule.colourSpace === 'srgb' && !map.srgb) log.complain('map.space', file, 'The map is stored as numbers, not as sRGB: it looks washed out.')
-  if (rule.colourSpace !== 'srgb' && map.srgb) log.complain('map.space', file, 'The map is stored as sRGB: its numbers are bent.')
-  if (!rule.codecs.some((codec) => codec === map.codec)) log.refuse('map.codec', file, `${map.codec} is not read for ${role}.`)
+  if (rulebook.maps.powersOfTwo && sides.some((side) => (side & (side - 1)) !== 0))
+    log.refuse('map.powers', file, `${map.width} × ${map.height} are not powers of two.`)
+  if (sides.some((side) => side < smallestPixels || side > largestPixels))
+    log.refuse(
+      'map.size',
+      file,
+      `${map.width} × ${map.height}; sides from ${smallestPixels} to ${largestPixels} are read.`,
+    )
+  if (Math.max(...sides) > Math.min(...sides) * widestAspect)
+    log.refuse('map.aspect', file, `${map.width} × ${map.height} is too long.`)
+  if (rule.colourSpace === 'srgb' && !map.srgb)
+    log.complain('map.space', file, 'The map is stored as numbers, not as sRGB: it looks washed out.')
+  if (rule.colourSpace !== 'srgb' && map.srgb)
+    log.complain('map.space', file, 'The map is stored as sRGB: its numbers are bent.')
+  if (!rule.codecs.some((codec) => codec === map.codec))
+    log.refuse('map.codec', file, `${map.codec} is not read for ${role}.`)
   const wanted = 1 + Math.floor(Math.log2(Math.max(...sides)))
-  if (rulebook.maps.mipmaps === 'all' && map.levels < wanted) log.refuse('map.levels', file, `${map.levels} of ${wanted} mipmap levels.`)
+  if (rulebook.maps.mipmaps === 'all' && map.levels < wanted)
+    log.refuse('map.levels', file, `${map.levels} of ${wanted} mipmap levels.`)
 }
 
 /** All looks of an item lie in memory together. */
-export function checkMemory(path: string, maps: Map<string, Uint8Array>, rulebook: Rulebook, kind: Kind, log: TrialLog): void {
+export function checkMemory(
+  path: string,
+  maps: Map<string, Uint8Array>,
+  rulebook: Rulebook,
+  kind: Kind,
+  log: TrialLog,
+): void {
   let memory = 0
   for (const bytes of maps.values()) {
     try {
@@ -123,5 +173,10 @@ export function checkMemory(path: string, maps: Map<string, Uint8Array>, ruleboo
       // Refused above already.
     }
   }
-  if (memory > kind.textureMemoryBytes) log.refuse('map.memory', path, `The maps take ${(memory / 1024 / 1024).toFixed(1)} MB; ${(kind.textureMemoryBytes / 1024 / 1024).toFixed(1)} MB are set aside in ${rulebook.title}.`)
+  if (memory > kind.textureMemoryBytes)
+    log.refuse(
+      'map.memory',
+      path,
+      `The maps take ${(memory / 1024 / 1024).toFixed(1)} MB; ${(kind.textureMemoryBytes / 1024 / 1024).toFixed(1)} MB are set aside in ${rulebook.title}.`,
+    )
 }

@@ -12,31 +12,58 @@ const SMALL = 1e-5
 const MOST_BACKS = 0.01
 
 /** Root, names, budgets, sizes, facing and attributes of the mesh file. */
-export function checkMesh(file: string, nodes: readonly LoadedNode[], sorted: SortedNodes, rulebook: Rulebook, kind: Kind, log: TrialLog): void {
+export function checkMesh(
+  file: string,
+  nodes: readonly LoadedNode[],
+  sorted: SortedNodes,
+  rulebook: Rulebook,
+  kind: Kind,
+  log: TrialLog,
+): void {
   if (!kind.mesh) return
   const roots = nodes.filter((node) => node.parent === null)
-  if (roots.length !== kind.models.length || roots.some((root) => root.turned || root.primitives.length > 0 || Math.hypot(...root.translation) > SMALL)) log.refuse('mesh.root', file, 'The mesh needs one root at the origin without turn or scale.')
+  if (
+    roots.length !== kind.models.length ||
+    roots.some((root) => root.turned || root.primitives.length > 0 || Math.hypot(...root.translation) > SMALL)
+  )
+    log.refuse('mesh.root', file, 'The mesh needs one root at the origin without turn or scale.')
   checkNames(file, nodes, rulebook, log)
   const triangles = trianglesOf(sorted.view)
   if (triangles === 0) log.refuse('mesh.empty', file, 'There is nothing to draw.')
-  if (triangles > kind.mesh.triangles) log.refuse('mesh.triangles', file, `${triangles} triangles; ${kind.mesh.triangles} are taken.`)
+  if (triangles > kind.mesh.triangles)
+    log.refuse('mesh.triangles', file, `${triangles} triangles; ${kind.mesh.triangles} are taken.`)
   const together = triangles + trianglesOf(sorted.solids)
-  if (kind.mesh.withSolids !== null && together > kind.mesh.withSolids) log.refuse('mesh.together', file, `${together} triangles with solids; ${kind.mesh.withSolids} are taken.`)
+  if (kind.mesh.withSolids !== null && together > kind.mesh.withSolids)
+    log.refuse('mesh.together', file, `${together} triangles with solids; ${kind.mesh.withSolids} are taken.`)
   for (const node of sorted.view) {
     const corners = cornersOf(node)
-    if (corners > kind.mesh.cornersPerPart) log.refuse('mesh.corners', file, `${node.name} has ${corners} corners; ${kind.mesh.cornersPerPart} are read.`)
-    if (!node.moves && node.turned) log.complain('mesh.transform', file, `${node.name} is turned or scaled; that is skipped.`)
-    if (node.primitives.some((primitive) => !primitive.normals)) log.complain('mesh.normals', file, `${node.name} has no normals.`)
+    if (corners > kind.mesh.cornersPerPart)
+      log.refuse('mesh.corners', file, `${node.name} has ${corners} corners; ${kind.mesh.cornersPerPart} are read.`)
+    if (!node.moves && node.turned)
+      log.complain('mesh.transform', file, `${node.name} is turned or scaled; that is skipped.`)
+    if (node.primitives.some((primitive) => !primitive.normals))
+      log.complain('mesh.normals', file, `${node.name} has no normals.`)
   }
   checkCarried(file, nodes, kind, log)
   checkSurfaceValues(file, sorted, log)
   checkSizes(file, sorted.view, rulebook, log)
-  const share = backsSeenShare(sorted.view.flatMap((node) => node.primitives.map((primitive) => drawable(node, primitive))))
-  if (share > MOST_BACKS) log.complain('mesh.backs', file, `From outside ${(share * 100).toFixed(1)} % of the picture shows backs of faces; there one looks through.`)
+  const share = backsSeenShare(
+    sorted.view.flatMap((node) => node.primitives.map((primitive) => drawable(node, primitive))),
+  )
+  if (share > MOST_BACKS)
+    log.complain(
+      'mesh.backs',
+      file,
+      `From outside ${(share * 100).toFixed(1)} % of the picture shows backs of faces; there one looks through.`,
+    )
 }
 
 /** Corners of all surfaces of a node; places that two surfaces share count once. */
-export const cornersOf = (node: LoadedNode): number => [...new Map(node.primitives.map(({ places, positions }) => [places, positions.length / 3])).values()].reduce((sum, count) => sum + count, 0)
+export const cornersOf = (node: LoadedNode): number =>
+  [...new Map(node.primitives.map(({ places, positions }) => [places, positions.length / 3])).values()].reduce(
+    (sum, count) => sum + count,
+    0,
+  )
 
 function checkNames(file: string, nodes: readonly LoadedNode[], rulebook: Rulebook, log: TrialLog): void {
   const seen = new Set<string>()
@@ -53,7 +80,9 @@ export function inScene(node: LoadedNode, points: Float32Array): Float32Array {
   const m = node.world
   const moved = new Float32Array(points.length)
   for (let at = 0; at < points.length; at += 3) {
-    for (let axis = 0; axis < 3; axis++) moved[at + axis] = m[axis] * points[at] + m[axis + 4] * points[at + 1] + m[axis + 8] * points[at + 2] + m[axis + 12]
+    for (let axis = 0; axis < 3; axis++)
+      moved[at + axis] =
+        m[axis] * points[at] + m[axis + 4] * points[at + 1] + m[axis + 8] * points[at + 2] + m[axis + 12]
   }
   return moved
 }
@@ -81,16 +110,24 @@ export function boxOf(nodes: readonly LoadedNode[]): number[] {
 }
 
 /** The sides of a box, the shortest first. */
-export const sidesOf = (box: readonly number[]): number[] => [0, 1, 2].map((axis) => box[axis + 3] - box[axis]).sort((a, b) => a - b)
+export const sidesOf = (box: readonly number[]): number[] =>
+  [0, 1, 2].map((axis) => box[axis + 3] - box[axis]).sort((a, b) => a - b)
 
 function checkSizes(file: string, view: readonly LoadedNode[], { space }: Rulebook, log: TrialLog): void {
   for (const node of view) {
-    if (sidesOf(boxOf([node]))[1] < space.smallestDrawn) log.complain('mesh.thin', file, `${node.name} is thinner than ${space.smallestDrawn}; it is not drawn.`)
+    if (sidesOf(boxOf([node]))[1] < space.smallestDrawn)
+      log.complain('mesh.thin', file, `${node.name} is thinner than ${space.smallestDrawn}; it is not drawn.`)
   }
   if (view.length === 0) return
   const all = boxOf(view)
   const longest = sidesOf(all)[2]
-  if (longest > space.largestItem) log.complain('mesh.giant', file, `The item is ${longest.toFixed(1)} long; that is hardly meant.`)
+  if (longest > space.largestItem)
+    log.complain('mesh.giant', file, `The item is ${longest.toFixed(1)} long; that is hardly meant.`)
   const away = Math.hypot(...[0, 1, 2].map((axis) => Math.max(all[axis], -all[axis + 3], 0)))
-  if (away > space.largestItem) log.complain('mesh.away', file, `The item begins ${away.toFixed(0)} from its origin; one places nothing and sees it far off.`)
+  if (away > space.largestItem)
+    log.complain(
+      'mesh.away',
+      file,
+      `The item begins ${away.toFixed(0)} from its origin; one places nothing and sees it far off.`,
+    )
 }

@@ -21,10 +21,23 @@ export interface LoadedItem {
   materials: Map<string, ShownMaterial>
 }
 
-const entrySchema = z.object({ item: z.string(), kind: z.string(), category: z.string(), mesh: z.string().optional(), models: z.record(z.string(), z.string()).optional(), like: z.string().optional(), looks: z.array(z.string()).min(1) })
+const entrySchema = z.object({
+  item: z.string(),
+  kind: z.string(),
+  category: z.string(),
+  mesh: z.string().optional(),
+  models: z.record(z.string(), z.string()).optional(),
+  like: z.string().optional(),
+  looks: z.array(z.string()).min(1),
+})
 
 /** Loads one entry with its mesh, look and maps; null when there is not enough to go on. */
-export function loadItem(entryPath: string, archive: Map<string, Uint8Array>, rulebook: Rulebook, log: TrialLog): LoadedItem | null {
+export function loadItem(
+  entryPath: string,
+  archive: Map<string, Uint8Array>,
+  rulebook: Rulebook,
+  log: TrialLog,
+): LoadedItem | null {
   const entry = readEntry(entryPath, archive, log)
   if (!entry) return null
   const kind = rulebook.kinds.find((each) => each.id === entry.kind)
@@ -34,9 +47,12 @@ export function loadItem(entryPath: string, archive: Map<string, Uint8Array>, ru
   }
   const expected = fillTemplate(rulebook.files.paths.entry, { category: kind.category, item: entry.item })
   if (expected !== entryPath) log.refuse('entry.path', entryPath, `The entry belongs at ${expected}.`)
-  if (entry.category !== kind.category) log.refuse('entry.category', entryPath, `A ${kind.id} is of the category ${kind.category}, not ${entry.category}.`)
-  if (entry.like !== undefined && !rulebook.stock.donors.some((donor) => donor.id === entry.like)) log.refuse('entry.like', entryPath, `There is nothing called ${entry.like} to be like.`)
-  if (!nameIsAccepted(entry.item, rulebook)) log.refuse('name.form', entryPath, `The item name “${entry.item}” is not accepted.`)
+  if (entry.category !== kind.category)
+    log.refuse('entry.category', entryPath, `A ${kind.id} is of the category ${kind.category}, not ${entry.category}.`)
+  if (entry.like !== undefined && !rulebook.stock.donors.some((donor) => donor.id === entry.like))
+    log.refuse('entry.like', entryPath, `There is nothing called ${entry.like} to be like.`)
+  if (!nameIsAccepted(entry.item, rulebook))
+    log.refuse('name.form', entryPath, `The item name “${entry.item}” is not accepted.`)
   const nodes = loadMeshes(entryPath, entry, kind, archive, rulebook, log)
   if (!nodes) return null
   const sorted = sortNodes(nodes, rulebook)
@@ -51,13 +67,29 @@ export function loadItem(entryPath: string, archive: Map<string, Uint8Array>, ru
   const maps = new Map<string, Uint8Array>()
   for (const look of entry.looks) checkLook(look, sorted, materials, maps, archive, rulebook, kind, log)
   checkMemory(entry.looks[0], maps, rulebook, kind, log)
-  return { name: entry.item, kind: kind.id, triangles: trianglesOf(sorted.view), textures: maps.size, view: sorted.view, solids, materials }
+  return {
+    name: entry.item,
+    kind: kind.id,
+    triangles: trianglesOf(sorted.view),
+    textures: maps.size,
+    view: sorted.view,
+    solids,
+    materials,
+  }
 }
 
 /** The nodes of every mesh file that the kind asks for; null when one of them cannot be had. */
-function loadMeshes(entryPath: string, entry: z.infer<typeof entrySchema>, kind: Kind, archive: Map<string, Uint8Array>, rulebook: Rulebook, log: TrialLog): LoadedNode[] | null {
+function loadMeshes(
+  entryPath: string,
+  entry: z.infer<typeof entrySchema>,
+  kind: Kind,
+  archive: Map<string, Uint8Array>,
+  rulebook: Rulebook,
+  log: TrialLog,
+): LoadedNode[] | null {
   if (!kind.mesh) {
-    if (entry.mesh !== undefined || entry.models !== undefined) log.refuse('entry.mesh', entryPath, `A ${kind.id} has no mesh.`)
+    if (entry.mesh !== undefined || entry.models !== undefined)
+      log.refuse('entry.mesh', entryPath, `A ${kind.id} has no mesh.`)
     return []
   }
   const wanted = kind.models.length > 1 ? kind.models.map((model) => entry.models?.[model]) : [entry.mesh]
@@ -65,16 +97,26 @@ function loadMeshes(entryPath: string, entry: z.infer<typeof entrySchema>, kind:
   for (const [number, path] of wanted.entries()) {
     const bytes = path === undefined ? undefined : archive.get(path)
     if (path === undefined || !bytes) {
-      log.refuse('entry.mesh', entryPath, `The mesh ${path ?? (kind.models.length > 1 ? kind.models[number] : 'of the item')} is not in the pack.`)
+      log.refuse(
+        'entry.mesh',
+        entryPath,
+        `The mesh ${path ?? (kind.models.length > 1 ? kind.models[number] : 'of the item')} is not in the pack.`,
+      )
       return null
     }
     try {
       const glb = readGlb(bytes)
       nodes.push(...glb.nodes)
-      if (glb.clips > 0 && !kind.motionAsked) log.complain('mesh.motion', path, `The mesh carries ${glb.clips} clips; a ${kind.id} does not move.`)
-      if (glb.images > 0 && rulebook.files.mesh.images === 'none') log.refuse('mesh.images', path, 'The mesh file carries images.')
+      if (glb.clips > 0 && !kind.motionAsked)
+        log.complain('mesh.motion', path, `The mesh carries ${glb.clips} clips; a ${kind.id} does not move.`)
+      if (glb.images > 0 && rulebook.files.mesh.images === 'none')
+        log.refuse('mesh.images', path, 'The mesh file carries images.')
     } catch (error) {
-      log.refuse('mesh.unreadable', path, `The mesh cannot be read: ${error instanceof Error ? error.message.slice(0, 200) : String(error)}.`)
+      log.refuse(
+        'mesh.unreadable',
+        path,
+        `The mesh cannot be read: ${error instanceof Error ? error.message.slice(0, 200) : String(error)}.`,
+      )
       return null
     }
   }

@@ -7,11 +7,26 @@ import { readGlb } from './read-glb.ts'
 
 const json = (value: unknown): Uint8Array => new TextEncoder().encode(JSON.stringify(value))
 const entryPath = 'items/props/pier/entry.json'
-const entry = { path: entryPath, bytes: json({ item: 'pier', kind: 'prop', category: 'props', mesh: 'items/props/pier/pier.glb', looks: ['items/props/pier/looks/plain.json'] }) }
+const entry = {
+  path: entryPath,
+  bytes: json({
+    item: 'pier',
+    kind: 'prop',
+    category: 'props',
+    mesh: 'items/props/pier/pier.glb',
+    looks: ['items/props/pier/looks/plain.json'],
+  }),
+}
 
 function packOf(files: ArchiveFile[], manifest: object = {}): Uint8Array {
   const listed = files.map(({ path, bytes }) => ({ path, bytes: bytes.length, sha256: sha256Hex(bytes) }))
-  return writeArchive([{ path: 'manifest.json', bytes: json({ game: 'tarn-and-tiller', version: '1.4', files: listed, ...manifest }) }, ...files], 'zip-deflated')
+  return writeArchive(
+    [
+      { path: 'manifest.json', bytes: json({ game: 'tarn-and-tiller', version: '1.4', files: listed, ...manifest }) },
+      ...files,
+    ],
+    'zip-deflated',
+  )
 }
 const codes = (bytes: Uint8Array): string[] => loadPack(bytes, tarnAndTiller).log.map((line) => line.code)
 
@@ -23,14 +38,24 @@ describe('the loader', () => {
   })
   it('compares the manifest with the files', () => {
     expect(codes(packOf([entry], { game: 'another-game' }))).toContain('manifest.game')
-    expect(codes(packOf([entry], { files: [{ path: entryPath, bytes: 3, sha256: 'x' }] }))).toContain('manifest.checksum')
-    expect(codes(packOf([entry], { files: [{ path: 'lost.dds', bytes: 3, sha256: 'x' }] }))).toEqual(expect.arrayContaining(['manifest.file', 'manifest.unlisted']))
+    expect(codes(packOf([entry], { files: [{ path: entryPath, bytes: 3, sha256: 'x' }] }))).toContain(
+      'manifest.checksum',
+    )
+    expect(codes(packOf([entry], { files: [{ path: 'lost.dds', bytes: 3, sha256: 'x' }] }))).toEqual(
+      expect.arrayContaining(['manifest.file', 'manifest.unlisted']),
+    )
     expect(codes(packOf([entry], { version: '0.9' }))).toContain('manifest.version')
   })
   it('refuses an entry whose mesh is missing or unreadable, or whose kind is not known', () => {
     expect(codes(packOf([entry]))).toContain('entry.mesh')
-    expect(codes(packOf([entry, { path: 'items/props/pier/pier.glb', bytes: new Uint8Array(40) }]))).toContain('mesh.unreadable')
-    expect(codes(packOf([{ ...entry, bytes: json({ item: 'pier', kind: 'boat', category: 'props', mesh: 'a', looks: ['b'] }) }]))).toContain('entry.kind')
+    expect(codes(packOf([entry, { path: 'items/props/pier/pier.glb', bytes: new Uint8Array(40) }]))).toContain(
+      'mesh.unreadable',
+    )
+    expect(
+      codes(
+        packOf([{ ...entry, bytes: json({ item: 'pier', kind: 'boat', category: 'props', mesh: 'a', looks: ['b'] }) }]),
+      ),
+    ).toContain('entry.kind')
     expect(codes(packOf([{ ...entry, path: 'items/gear/pier/entry.json' }]))).toContain('entry.path')
   })
   it('refuses a pack over the size that is read', () => {
@@ -43,15 +68,30 @@ describe('the loader', () => {
       const body = new TextEncoder().encode(text.padEnd(Math.ceil(text.length / 4) * 4))
       const bytes = new Uint8Array(20 + body.length + 8 + 36)
       const view = new DataView(bytes.buffer)
-      ;[0x46546c67, 2, bytes.length, body.length, 0x4e4f534a].forEach((value, index) => view.setUint32(index * 4, value, true))
+      ;[0x46546c67, 2, bytes.length, body.length, 0x4e4f534a].forEach((value, index) =>
+        view.setUint32(index * 4, value, true),
+      )
       view.setUint32(20 + body.length, 36, true)
       view.setUint32(24 + body.length, 0x004e4942, true)
       bytes.set(body, 20)
       return bytes
     }
-    const mesh = { asset: { version: '2.0' }, buffers: [{ byteLength: 36 }], scenes: [{ nodes: [0] }], nodes: [{ mesh: 0 }], meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }], bufferViews: [{ buffer: 0, byteLength: 36 }] }
-    expect(() => readGlb(glb(JSON.stringify({ ...mesh, accessors: [{ bufferView: 0, componentType: 5126, count: 1e9, type: 'VEC3' }] })))).toThrow(/past the end/)
-    expect(() => readGlb(glb(JSON.stringify({ asset: { version: '2.0' }, scenes: [{ nodes: [0] }], nodes: [{ children: [0] }] })))).toThrow(/node tree/)
+    const mesh = {
+      asset: { version: '2.0' },
+      buffers: [{ byteLength: 36 }],
+      scenes: [{ nodes: [0] }],
+      nodes: [{ mesh: 0 }],
+      meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }],
+      bufferViews: [{ buffer: 0, byteLength: 36 }],
+    }
+    expect(() =>
+      readGlb(
+        glb(JSON.stringify({ ...mesh, accessors: [{ bufferView: 0, componentType: 5126, count: 1e9, type: 'VEC3' }] })),
+      ),
+    ).toThrow(/past the end/)
+    expect(() =>
+      readGlb(glb(JSON.stringify({ asset: { version: '2.0' }, scenes: [{ nodes: [0] }], nodes: [{ children: [0] }] }))),
+    ).toThrow(/node tree/)
     expect(() => readGlb(glb('{"scenes":"none"}'))).toThrow()
   })
 })

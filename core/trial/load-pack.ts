@@ -29,7 +29,8 @@ export function loadPack(bytes: Uint8Array, rulebook: Rulebook): TrialResult {
   if (archive) {
     checkManifest(archive, rulebook, log)
     const entries = [...archive.keys()].filter((path) => /(^|\/)entry\.json$/.test(path))
-    if (entries.length === 0) log.refuse('pack.empty', rulebook.files.manifest.path, 'The pack has no item: no entry.json was found.')
+    if (entries.length === 0)
+      log.refuse('pack.empty', rulebook.files.manifest.path, 'The pack has no item: no entry.json was found.')
     const names = new Set<string>()
     for (const path of entries) {
       const item = loadItem(path, archive, rulebook, log)
@@ -37,7 +38,11 @@ export function loadPack(bytes: Uint8Array, rulebook: Rulebook): TrialResult {
       if (names.has(item.name)) log.refuse('item.twice', path, `The item ${item.name} is in the pack twice.`)
       names.add(item.name)
       items.push(item)
-      log.tell('item.loaded', path, `${item.name}: ${item.triangles} triangles, ${item.solids.length} solids, ${item.textures} textures.`)
+      log.tell(
+        'item.loaded',
+        path,
+        `${item.name}: ${item.triangles} triangles, ${item.solids.length} solids, ${item.textures} textures.`,
+      )
     }
   }
   return { loads: !log.refused, log: log.lines, items: log.refused ? [] : items }
@@ -45,7 +50,11 @@ export function loadPack(bytes: Uint8Array, rulebook: Rulebook): TrialResult {
 
 function openArchive(bytes: Uint8Array, rulebook: Rulebook, log: TrialLog): Map<string, Uint8Array> | null {
   if (bytes.length > rulebook.files.archive.largestBytes) {
-    log.refuse('pack.size', '', `The pack has ${(bytes.length / 1024 / 1024).toFixed(1)} MiB; ${rulebook.files.archive.largestBytes / 1024 / 1024} MiB are read.`)
+    log.refuse(
+      'pack.size',
+      '',
+      `The pack has ${(bytes.length / 1024 / 1024).toFixed(1)} MiB; ${rulebook.files.archive.largestBytes / 1024 / 1024} MiB are read.`,
+    )
     return null
   }
   let unpacked = 0
@@ -57,14 +66,20 @@ function openArchive(bytes: Uint8Array, rulebook: Rulebook, log: TrialLog): Map<
         return !file.name.endsWith('/')
       },
     })
-    const outside = Object.keys(files).find((path) => path.split(/[\\/]/).includes('..') || /^([\\/]|[a-z]:)/i.test(path))
+    const outside = Object.keys(files).find(
+      (path) => path.split(/[\\/]/).includes('..') || /^([\\/]|[a-z]:)/i.test(path),
+    )
     if (outside !== undefined) {
       log.refuse('pack.path', outside, 'The path leads out of the pack.')
       return null
     }
     return new Map(Object.entries(files))
   } catch (error) {
-    log.refuse('pack.archive', '', `The archive cannot be opened: ${error instanceof Error ? error.message : String(error)}.`)
+    log.refuse(
+      'pack.archive',
+      '',
+      `The archive cannot be opened: ${error instanceof Error ? error.message : String(error)}.`,
+    )
     return null
   }
 }
@@ -80,15 +95,25 @@ function checkManifest(archive: Map<string, Uint8Array>, rulebook: Rulebook, log
     return log.refuse('manifest.unreadable', path, 'The manifest is not JSON.')
   }
   const parsed = manifestSchema.safeParse(data)
-  if (!parsed.success) return log.refuse('manifest.unreadable', path, `The manifest is wrong at ${parsed.error.issues[0].path.join('.')}.`)
+  if (!parsed.success)
+    return log.refuse('manifest.unreadable', path, `The manifest is wrong at ${parsed.error.issues[0].path.join('.')}.`)
   const manifest = parsed.data
-  if (manifest.game !== rulebook.id) log.refuse('manifest.game', path, `The pack is for ${manifest.game}, this is ${rulebook.id}.`)
-  if (manifest.version !== rulebook.version) log.complain('manifest.version', path, `The pack was made for version ${manifest.version}, this is ${rulebook.version}.`)
+  if (manifest.game !== rulebook.id)
+    log.refuse('manifest.game', path, `The pack is for ${manifest.game}, this is ${rulebook.id}.`)
+  if (manifest.version !== rulebook.version)
+    log.complain(
+      'manifest.version',
+      path,
+      `The pack was made for version ${manifest.version}, this is ${rulebook.version}.`,
+    )
   const listed = new Set(manifest.files.map((file) => file.path))
   for (const file of manifest.files) {
     const found = archive.get(file.path)
     if (!found) log.refuse('manifest.file', file.path, 'The manifest lists this file; it is not in the pack.')
-    else if (found.length !== file.bytes || bytesToHex(sha256(found)) !== file.sha256) log.refuse('manifest.checksum', file.path, 'The file is not the one the manifest lists.')
+    else if (found.length !== file.bytes || bytesToHex(sha256(found)) !== file.sha256)
+      log.refuse('manifest.checksum', file.path, 'The file is not the one the manifest lists.')
   }
-  for (const present of archive.keys()) if (present !== path && !listed.has(present)) log.complain('manifest.unlisted', present, 'The manifest does not list this file; it is skipped.')
+  for (const present of archive.keys())
+    if (present !== path && !listed.has(present))
+      log.complain('manifest.unlisted', present, 'The manifest does not list this file; it is skipped.')
 }

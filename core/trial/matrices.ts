@@ -2,10 +2,22 @@
 export function compose(t: readonly number[], q: readonly number[], s: readonly number[]): number[] {
   const [x, y, z, w] = q
   return [
-    (1 - 2 * (y * y + z * z)) * s[0], 2 * (x * y + z * w) * s[0], 2 * (x * z - y * w) * s[0], 0,
-    2 * (x * y - z * w) * s[1], (1 - 2 * (x * x + z * z)) * s[1], 2 * (y * z + x * w) * s[1], 0,
-    2 * (x * z + y * w) * s[2], 2 * (y * z - x * w) * s[2], (1 - 2 * (x * x + y * y)) * s[2], 0,
-    t[0], t[1], t[2], 1,
+    (1 - 2 * (y * y + z * z)) * s[0],
+    2 * (x * y + z * w) * s[0],
+    2 * (x * z - y * w) * s[0],
+    0,
+    2 * (x * y - z * w) * s[1],
+    (1 - 2 * (x * x + z * z)) * s[1],
+    2 * (y * z + x * w) * s[1],
+    0,
+    2 * (x * z + y * w) * s[2],
+    2 * (y * z - x * w) * s[2],
+    (1 - 2 * (x * x + y * y)) * s[2],
+    0,
+    t[0],
+    t[1],
+    t[2],
+    1,
   ]
 }
 
@@ -20,7 +32,11 @@ export function multiply(a: readonly number[], b: readonly number[]): number[] {
 const SMALL = 1e-6
 
 /** Whether a matrix does more than move. */
-export const turnsOrScales = (m: readonly number[]): boolean => [0, 1, 2, 4, 5, 6, 8, 9, 10].some((at) => Math.abs(m[at] - (at % 5 === 0 ? 1 : 0)) > (at % 5 === 0 ? SMALL : 2 * SMALL))
+export const turnsOrScales = (m: readonly number[]): boolean =>
+  [0, 1, 2, 4, 5, 6, 8, 9, 10].some(
+    (at) => Math.abs(m[at] - (at % 5 === 0 ? 1 : 0)) > (at % 5 === 0 ? SMALL : 2 * SMALL),
+  )
 
 /** Whether a matrix mirrors, so that what it holds is wound the other way (glTF 2.0, section 3.7.4). */
-export const mirrors = ([a, b, c, , d, e, f, , g, h, i]: readonly number[]): boolean => a * (e * i - f * h) - d * (b * i - c * h) + g * (b * f - c * e) < 0
+export const mirrors = ([a, b, c, , d, e, f, , g, h, i]: readonly number[]): boolean =>
+  a * (e * i - f * h) - d * (b * i - c * h) + g * (b * f - c * e) < 0

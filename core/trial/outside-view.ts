@@ -42,7 +42,13 @@ export function backsSeenShare(drawables: readonly Drawable[]): number {
 }
 
 /** How near fronts (and two-sided faces) and backs come, pixel by pixel. The eye looks along `axis` from the side of `toward`. */
-function drawDepths(drawables: readonly Drawable[], axis: number, toward: number, min: number[], max: number[]): [Float64Array, Float64Array] {
+function drawDepths(
+  drawables: readonly Drawable[],
+  axis: number,
+  toward: number,
+  min: number[],
+  max: number[],
+): [Float64Array, Float64Array] {
   const fronts = new Float64Array(SIDE * SIDE).fill(-Infinity)
   const behind = new Float64Array(SIDE * SIDE).fill(-Infinity)
   const [s, t] = [(axis + 1) % 3, (axis + 2) % 3]

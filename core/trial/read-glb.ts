@@ -47,7 +47,11 @@ function readNodes(gltf: LoadedGltf, binary: Uint8Array): LoadedNode[] {
   if (!scene) throw new Error('its scene is not there')
   const loaded = new Map<number, LoadedNode>()
   const bones = new Set(gltf.skins.flatMap((skin) => skin.joints))
-  const animated = new Set(gltf.animations.flatMap((animation) => animation.channels.filter((channel) => channel.target.path !== 'weights').map((channel) => channel.target.node)))
+  const animated = new Set(
+    gltf.animations.flatMap((animation) =>
+      animation.channels.filter((channel) => channel.target.path !== 'weights').map((channel) => channel.target.node),
+    ),
+  )
   const pending: [number, LoadedNode | null][] = (scene.nodes ?? []).map((root) => [root, null])
   // Depth first, without calling itself: a chain of nodes may be longer than the stack.
   pending.reverse()
@@ -61,7 +65,8 @@ function readNodes(gltf: LoadedGltf, binary: Uint8Array): LoadedNode[] {
   }
   const nodes = [...loaded.values()]
   const movers = nodes.filter((node) => node.moves)
-  for (const mover of movers) for (let above = mover.parent; above && !above.moves; above = above.parent) above.moves = true
+  for (const mover of movers)
+    for (let above = mover.parent; above && !above.moves; above = above.parent) above.moves = true
   // Parents come first, so that what a mover carries is known when its own children are reached.
   const carried = new Set(movers)
   for (const node of nodes) if (node.parent && carried.has(node.parent)) carried.add(node)
@@ -80,22 +85,50 @@ function readNode(gltf: LoadedGltf, binary: Uint8Array, number: number, parent: 
   const mesh = node.mesh === undefined ? undefined : gltf.meshes[node.mesh]
   if (node.mesh !== undefined && !mesh) throw new Error('a mesh that is not there')
   return {
-    name: node.name ?? '', world: parent ? multiply(parent.world, local) : local, translation, turned: turnsOrScales(local), parent, extras: node.extras ?? {},
-    extensions: [...Object.keys(node.extensions ?? {}), ...(mesh?.primitives.flatMap((primitive) => Object.keys(primitive.extensions ?? {})) ?? [])],
-    primitives: mesh ? mesh.primitives.map((primitive) => readPrimitive(gltf, binary, primitive)) : [], bones: [], moves: false,
+    name: node.name ?? '',
+    world: parent ? multiply(parent.world, local) : local,
+    translation,
+    turned: turnsOrScales(local),
+    parent,
+    extras: node.extras ?? {},
+    extensions: [
+      ...Object.keys(node.extensions ?? {}),
+      ...(mesh?.primitives.flatMap((primitive) => Object.keys(primitive.extensions ?? {})) ?? []),
+    ],
+    primitives: mesh ? mesh.primitives.map((primitive) => readPrimitive(gltf, binary, primitive)) : [],
+    bones: [],
+    moves: false,
   }
 }
 
 /** A mesh with bones stands where they hold it, not where its node is (glTF 2.0, section 3.7.3.3). */
-function holdByBones(gltf: LoadedGltf, binary: Uint8Array, number: number, node: LoadedNode, loaded: ReadonlyMap<number, LoadedNode>): void {
+function holdByBones(
+  gltf: LoadedGltf,
+  binary: Uint8Array,
+  number: number,
+  node: LoadedNode,
+  loaded: ReadonlyMap<number, LoadedNode>,
+): void {
   const { skin: skinNumber } = gltf.nodes[number]
   if (skinNumber === undefined || node.primitives.length === 0) return
   const skin = gltf.skins[skinNumber]
   const joints = skin?.joints.map((joint) => loaded.get(joint)) ?? []
   if (!skin || joints.some((joint) => joint === undefined)) throw new Error('a bone that is not there')
-  const binds = skin.inverseBindMatrices === undefined ? null : readNumbers(gltf, binary, skin.inverseBindMatrices, 'MAT4', 'floats')
+  const binds =
+    skin.inverseBindMatrices === undefined
+      ? null
+      : readNumbers(gltf, binary, skin.inverseBindMatrices, 'MAT4', 'floats')
   if (binds && binds.length < joints.length * 16) throw new Error('a bone without its rest')
-  if (node.primitives.some((primitive) => primitive.influences.length === 0 || primitive.influences.some(({ bones }) => bones.some((bone) => bone >= joints.length)))) throw new Error('a corner held by a bone that is not there')
+  if (
+    node.primitives.some(
+      (primitive) =>
+        primitive.influences.length === 0 ||
+        primitive.influences.some(({ bones }) => bones.some((bone) => bone >= joints.length)),
+    )
+  )
+    throw new Error('a corner held by a bone that is not there')
   node.bones = joints.map((joint) => joint?.name ?? '')
-  node.world = binds ? multiply(joints[0]?.world ?? node.world, [...binds.subarray(0, 16)]) : (joints[0]?.world ?? node.world)
+  node.world = binds
+    ? multiply(joints[0]?.world ?? node.world, [...binds.subarray(0, 16)])
+    : (joints[0]?.world ?? node.world)
 }

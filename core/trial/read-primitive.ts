@@ -28,23 +28,53 @@ export function readPrimitive(gltf: LoadedGltf, binary: Uint8Array, primitive: G
   const positions = attribute('POSITION', 'VEC3', 'floats')
   if (!positions) throw new Error('a mesh without positions')
   const corners = positions.length / 3
-  const indices = primitive.indices === undefined ? Uint32Array.from({ length: corners }, (_, corner) => corner) : Uint32Array.from(readNumbers(gltf, binary, primitive.indices, 'SCALAR', 'whole'))
+  const indices =
+    primitive.indices === undefined
+      ? Uint32Array.from({ length: corners }, (_, corner) => corner)
+      : Uint32Array.from(readNumbers(gltf, binary, primitive.indices, 'SCALAR', 'whole'))
   if (indices.length % 3 !== 0) throw new Error('a triangle that is not whole')
   if (indices.some((corner) => corner >= corners)) throw new Error('a corner number out of range')
   const normals = attribute('NORMAL', 'VEC3', 'floats')
   const tangents = attribute('TANGENT', 'VEC4', 'floats')
   const uvs = attribute('TEXCOORD_0', 'VEC2', 'shares')
   const influences = readInfluences(primitive, attribute)
-  const others: [Float32Array | null, number][] = [[normals, 3], [tangents, 4], [uvs, 2], ...influences.flatMap(({ bones, weights }): [Float32Array, number][] => [[bones, 4], [weights, 4]])]
-  if (others.some(([values, size]) => values !== null && values.length / size !== corners)) throw new Error('values for more or fewer corners than there are')
-  if (primitive.material !== undefined && !gltf.materials[primitive.material]) throw new Error('a material that is not there')
+  const others: [Float32Array | null, number][] = [
+    [normals, 3],
+    [tangents, 4],
+    [uvs, 2],
+    ...influences.flatMap(({ bones, weights }): [Float32Array, number][] => [
+      [bones, 4],
+      [weights, 4],
+    ]),
+  ]
+  if (others.some(([values, size]) => values !== null && values.length / size !== corners))
+    throw new Error('values for more or fewer corners than there are')
+  if (primitive.material !== undefined && !gltf.materials[primitive.material])
+    throw new Error('a material that is not there')
   const material = primitive.material === undefined ? null : (gltf.materials[primitive.material].name ?? '')
-  return { positions, places: primitive.attributes['POSITION'], indices, normals, tangents, uvs, influences, morphs: primitive.targets.length, material }
+  return {
+    positions,
+    places: primitive.attributes['POSITION'],
+    indices,
+    normals,
+    tangents,
+    uvs,
+    influences,
+    morphs: primitive.targets.length,
+    material,
+  }
 }
 
-function readInfluences(primitive: GltfPrimitive, attribute: (semantic: string, type: string, keeping: Keeping) => Float32Array | null): LoadedPrimitive['influences'] {
+function readInfluences(
+  primitive: GltfPrimitive,
+  attribute: (semantic: string, type: string, keeping: Keeping) => Float32Array | null,
+): LoadedPrimitive['influences'] {
   const sets: LoadedPrimitive['influences'] = []
-  for (let set = 0; primitive.attributes[`JOINTS_${set}`] !== undefined || primitive.attributes[`WEIGHTS_${set}`] !== undefined; set++) {
+  for (
+    let set = 0;
+    primitive.attributes[`JOINTS_${set}`] !== undefined || primitive.attributes[`WEIGHTS_${set}`] !== undefined;
+    set++
+  ) {
     const bones = attribute(`JOINTS_${set}`, 'VEC4', 'whole')
     const weights = attribute(`WEIGHTS_${set}`, 'VEC4', 'shares')
     if (!bones || !weights) throw new Error('bones without weights')

@@ -5,7 +5,11 @@ export function isNearlySolid(name: string, rulebook: Rulebook): boolean {
   const spelled = name.toLowerCase().replace(/[^a-z]/g, '')
   const shapes = new Set(rulebook.kinds.flatMap((kind) => kind.solids?.shapes ?? []))
   return [...shapes].some((shape) => {
-    const right = rulebook.solids.name.replace('{shape}', shape).replace('{nn}', '').toLowerCase().replace(/[^a-z]/g, '')
+    const right = rulebook.solids.name
+      .replace('{shape}', shape)
+      .replace('{nn}', '')
+      .toLowerCase()
+      .replace(/[^a-z]/g, '')
     return oneLetterOff(spelled, right)
   })
 }

@@ -10,13 +10,17 @@ export interface SortedNodes {
 }
 
 export const trianglesOf = (nodes: readonly LoadedNode[]): number =>
-  nodes.reduce((sum, node) => sum + node.primitives.reduce((each, primitive) => each + primitive.indices.length / 3, 0), 0)
+  nodes.reduce(
+    (sum, node) => sum + node.primitives.reduce((each, primitive) => each + primitive.indices.length / 3, 0),
+    0,
+  )
 
 /** A template with each {word} replaced. */
 export const fillTemplate = (template: string, words: Record<string, string>): string =>
   Object.entries(words).reduce((path, [word, value]) => path.replaceAll(`{${word}}`, value), template)
 
-const patternOf = (template: string, words: Record<string, string>): RegExp => new RegExp(`^${fillTemplate(template, words)}$`)
+const patternOf = (template: string, words: Record<string, string>): RegExp =>
+  new RegExp(`^${fillTemplate(template, words)}$`)
 
 /** Sorts nodes by their names, as the rulebook words them; whatever fits none is drawn. */
 export function sortNodes(nodes: readonly LoadedNode[], rulebook: Rulebook): SortedNodes {
@@ -27,7 +31,8 @@ export function sortNodes(nodes: readonly LoadedNode[], rulebook: Rulebook): Sor
     if (node.primitives.length === 0) continue
     const levelNumber = Number(level.exec(node.name)?.[1] ?? 0)
     if (solid.test(node.name)) sorted.solids.push(node)
-    else if (levelNumber > 0 && isBelow(node)) sorted.levels.set(levelNumber, [...(sorted.levels.get(levelNumber) ?? []), node])
+    else if (levelNumber > 0 && isBelow(node))
+      sorted.levels.set(levelNumber, [...(sorted.levels.get(levelNumber) ?? []), node])
     else if (node.name.endsWith(rulebook.levels.shadow.nameSuffix) && isBelow(node)) sorted.shadow.push(node)
     else sorted.view.push(node)
   }
@@ -35,7 +40,8 @@ export function sortNodes(nodes: readonly LoadedNode[], rulebook: Rulebook): Sor
 }
 
 /** Levels and shadows hang below the part they stand for and begin with its name. */
-const isBelow = (node: LoadedNode): boolean => node.parent !== null && node.parent.primitives.length > 0 && node.name.startsWith(node.parent.name)
+const isBelow = (node: LoadedNode): boolean =>
+  node.parent !== null && node.parent.primitives.length > 0 && node.name.startsWith(node.parent.name)
 
 export function nameIsAccepted(name: string, rulebook: Rulebook): boolean {
   const { pattern, longest, reserved } = rulebook.names

@@ -11,7 +11,12 @@ export type Point = [number, number, number]
  * @param to where its feet should end
  * @returns where its feet got to, and whether that is within a step of `to`
  */
-export async function walkFigure(solids: readonly LoadedSolid[], rulebook: Rulebook, from: Point, to: Point): Promise<{ arrived: boolean; feet: Point }> {
+export async function walkFigure(
+  solids: readonly LoadedSolid[],
+  rulebook: Rulebook,
+  from: Point,
+  to: Point,
+): Promise<{ arrived: boolean; feet: Point }> {
   await startPhysics()
   const { figure } = rulebook.space
   const world = new RAPIER.World({ x: 0, y: 0, z: 0 })
@@ -23,7 +28,9 @@ export async function walkFigure(solids: readonly LoadedSolid[], rulebook: Ruleb
     const radius = figure.width / 2
     const half = Math.max(0.01, figure.height / 2 - radius)
     const lift = half + radius + 0.02
-    const body = world.createRigidBody(RAPIER.RigidBodyDesc.kinematicPositionBased().setTranslation(from[0], from[1] + lift, from[2]))
+    const body = world.createRigidBody(
+      RAPIER.RigidBodyDesc.kinematicPositionBased().setTranslation(from[0], from[1] + lift, from[2]),
+    )
     const capsule = world.createCollider(RAPIER.ColliderDesc.capsule(half, radius), body)
     const controller = world.createCharacterController(0.01)
     world.step()

@@ -5,7 +5,10 @@ import { listAllParts } from '../document/parts.ts'
 /** Settings that spare parts or weigh them: a name in them that fits nothing would do nothing, and say nothing. */
 const sparingSchema = z.object({
   leaveAlone: z.array(z.string()).catch([]).default([]),
-  weights: z.array(z.object({ part: z.string() })).catch([]).default([]),
+  weights: z
+    .array(z.object({ part: z.string() }))
+    .catch([])
+    .default([]),
 })
 
 /**

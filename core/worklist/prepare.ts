@@ -16,10 +16,22 @@ export async function prepareWorklist(start: StartState, options: RunOptions): P
   const official = (await start.official?.(options.kind)) ?? null
   for (const [index, step] of steps.entries()) {
     if (options.kind.mesh === null && meshStages.includes(step.stage)) continue
-    const proposals = step.propose({ document, rulebook: options.rulebook, kind: options.kind, images: start.images, official })
+    const proposals = step.propose({
+      document,
+      rulebook: options.rulebook,
+      kind: options.kind,
+      images: start.images,
+      official,
+    })
     if (proposals.length === 0) continue
     for (const { parameters, reason } of proposals) {
-      worklist.push({ id: newEntryId(worklist), step: step.id, on: true, parameters: parameters as Record<string, unknown>, reason })
+      worklist.push({
+        id: newEntryId(worklist),
+        step: step.id,
+        on: true,
+        parameters: parameters as Record<string, unknown>,
+        reason,
+      })
     }
     const result = await runWorklist(start, worklist, {
       ...options,

@@ -20,15 +20,32 @@ export interface StepProposal {
  * A step filled in for the item as it is at the step's place in the worklist: what the step itself proposes
  * there, else its defaults. `overrides` go before both.
  */
-export async function proposeStep(start: StartState, worklist: readonly WorklistEntry[], stepId: string, overrides: Record<string, unknown>, options: RunOptions): Promise<StepProposal> {
+export async function proposeStep(
+  start: StartState,
+  worklist: readonly WorklistEntry[],
+  stepId: string,
+  overrides: Record<string, unknown>,
+  options: RunOptions,
+): Promise<StepProposal> {
   const step = stepById(stepId)
   const at = insertPosition(worklist, stepId)
   const { document } = await runWorklist(start, worklist.slice(0, at), options)
-  const context = { document, rulebook: options.rulebook, kind: options.kind, images: start.images, official: (await start.official?.(options.kind)) ?? null }
+  const context = {
+    document,
+    rulebook: options.rulebook,
+    kind: options.kind,
+    images: start.images,
+    official: (await start.official?.(options.kind)) ?? null,
+  }
   const proposals = step.propose(context)
   const filled = proposals.length > 0 ? proposals : [{ parameters: step.defaults(context), reason: null }]
   return {
     at,
-    entries: filled.map(({ parameters, reason }) => ({ step: stepId, on: true, parameters: { ...(parameters as Record<string, unknown>), ...overrides }, reason })),
+    entries: filled.map(({ parameters, reason }) => ({
+      step: stepId,
+      on: true,
+      parameters: { ...(parameters as Record<string, unknown>), ...overrides },
+      reason,
+    })),
   }
 }

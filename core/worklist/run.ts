@@ -77,7 +77,11 @@ export function stateKey(before: string, entry: WorklistEntry, rulebook: Ruleboo
  * entries wait, and the state before it is the result.
  * @throws StoppedError when the modder stopped it
  */
-export async function runWorklist(start: StartState, worklist: readonly WorklistEntry[], options: RunOptions): Promise<RunResult> {
+export async function runWorklist(
+  start: StartState,
+  worklist: readonly WorklistEntry[],
+  options: RunOptions,
+): Promise<RunResult> {
   const active = worklist.filter((entry) => entry.on)
   const keys: string[] = []
   for (const entry of active) keys.push(stateKey(keys.at(-1) ?? start.key, entry, options.rulebook, options.kind))
@@ -89,7 +93,14 @@ export async function runWorklist(start: StartState, worklist: readonly Worklist
   for (let index = (resumed?.index ?? -1) + 1; index < active.length; index++) {
     const entry = active[index]
     try {
-      const { record, after } = await runEntry(entry, { before: document, start }, keys[index], options, index / active.length, 1 / active.length)
+      const { record, after } = await runEntry(
+        entry,
+        { before: document, start },
+        keys[index],
+        options,
+        index / active.length,
+        1 / active.length,
+      )
       document = after
       key = keys[index]
       outcomes.set(entry.id, { entry: entry.id, state: 'done', record, reused: false })
@@ -104,12 +115,19 @@ export async function runWorklist(start: StartState, worklist: readonly Worklist
     document,
     key,
     failed,
-    outcomes: worklist.map((entry) => outcomes.get(entry.id) ?? { entry: entry.id, state: entry.on ? 'waiting' : 'off' }),
+    outcomes: worklist.map(
+      (entry) => outcomes.get(entry.id) ?? { entry: entry.id, state: entry.on ? 'waiting' : 'off' },
+    ),
   }
 }
 
 /** The furthest entry with a kept state, all of whose forerunners have their records. */
-async function resume(active: readonly WorklistEntry[], keys: readonly string[], store: ResultStore, outcomes: Map<string, EntryOutcome>): Promise<{ index: number; document: Document } | null> {
+async function resume(
+  active: readonly WorklistEntry[],
+  keys: readonly string[],
+  store: ResultStore,
+  outcomes: Map<string, EntryOutcome>,
+): Promise<{ index: number; document: Document } | null> {
   const records: StepRecord[] = []
   for (const key of keys) {
     const record = await store.record(key)
@@ -119,39 +137,72 @@ async function resume(active: readonly WorklistEntry[], keys: readonly string[],
   for (let index = records.length - 1; index >= 0; index--) {
     const state = await store.state(keys[index])
     if (!state) continue
-    for (let done = 0; done <= index; done++) outcomes.set(active[done].id, { entry: active[done].id, state: 'done', record: records[done], reused: true })
+    for (let done = 0; done <= index; done++)
+      outcomes.set(active[done].id, { entry: active[done].id, state: 'done', record: records[done], reused: true })
     return { index, document: await documentFromGlb(state) }
   }
   return null
 }
 
-async function runEntry(entry: WorklistEntry, { before, start }: { before: Document; start: StartState }, key: string, options: RunOptions, from: number, share: number): Promise<{ record: StepRecord; after: Document }> {
+async function runEntry(
+  entry: WorklistEntry,
+  { before, start }: { before: Document; start: StartState },
+  key: string,
+  options: RunOptions,
+  from: number,
+  share: number,
+): Promise<{ record: StepRecord; after: Document }> {
   const step = stepById(entry.step)
-  const progress = progressReporter(options, (fraction, doing) => ({ entry: entry.id, title: step.title, fraction: from + share * fraction, doing }))
+  const progress = progressReporter(options, (fraction, doing) => ({
+    entry: entry.id,
+    title: step.title,
+    fraction: from + share * fraction,
+    doing,
+  }))
   await progress(0, '')
   const started = performance.now()
   const document = copyDocument(before)
   const parameters = step.parameters.safeParse(entry.parameters)
   if (!parameters.success) {
     const issue = parameters.error.issues[0]
-    throw new PlainError(`its setting “${issue.path.join('.')}” is wrong (${issue.message})`, step.title, 'Open the step and set it again.')
+    throw new PlainError(
+      `its setting “${issue.path.join('.')}” is wrong (${issue.message})`,
+      step.title,
+      'Open the step and set it again.',
+    )
   }
   stampTangents(document)
-  const summary = await step.run({ document, parameters: parameters.data, rulebook: options.rulebook, kind: options.kind, progress, source: start.document, images: start.images })
+  const summary = await step.run({
+    document,
+    parameters: parameters.data,
+    rulebook: options.rulebook,
+    kind: options.kind,
+    progress,
+    source: start.document,
+    images: start.images,
+  })
   // Surface work brings normal maps to what had none.
   const renewed = summary.changed ? await renewTangents(document, step.stage === 'surface') : 0
-  if (renewed > 0) summary.details.push(`Tangents were made for ${plural(renewed, 'surface')}, since what they lie on changed.`)
+  if (renewed > 0)
+    summary.details.push(`Tangents were made for ${plural(renewed, 'surface')}, since what they lie on changed.`)
   const strangers = namesNotThere(before, parameters.data)
-  if (strangers.length > 0) summary.details.push(`${strangers.slice(0, 4).join(', ')}${strangers.length > 4 ? ` and ${strangers.length - 4} more` : ''}: no such ${strangers.length === 1 ? 'part' : 'parts'} when this step runs; choose again.`)
+  if (strangers.length > 0)
+    summary.details.push(
+      `${strangers.slice(0, 4).join(', ')}${strangers.length > 4 ? ` and ${strangers.length - 4} more` : ''}: no such ${strangers.length === 1 ? 'part' : 'parts'} when this step runs; choose again.`,
+    )
   const triangles = countTriangles(listViewParts(document))
-  if (triangles === 0) throw new PlainError('nothing would be left of the item', step.title, 'Keep at least one part that has area.')
+  if (triangles === 0)
+    throw new PlainError('nothing would be left of the item', step.title, 'Keep at least one part that has area.')
   const record: StepRecord = { key, ...summary, milliseconds: performance.now() - started, triangles }
   await options.store.save(record, await documentToGlb(document))
   return { record, after: document }
 }
 
 /** Lets messages in at most every few milliseconds, so that Stop is heard and work is not slowed. */
-function progressReporter(options: RunOptions, describe: (fraction: number, doing: string) => RunProgress): (fraction: number, doing: string) => Promise<void> {
+function progressReporter(
+  options: RunOptions,
+  describe: (fraction: number, doing: string) => RunProgress,
+): (fraction: number, doing: string) => Promise<void> {
   let last = -Infinity
   return async (fraction, doing) => {
     const now = performance.now()

@@ -1,6 +1,17 @@
 import { boxMesh } from '../box-mesh.ts'
 import { convexHull } from '../convex-hull.ts'
-import { along, cross, dot, pointsOf, rotationTo, squareTo, unit, UNTURNED, type PlacedShape, type Triple } from './placed-shape.ts'
+import {
+  along,
+  cross,
+  dot,
+  pointsOf,
+  rotationTo,
+  squareTo,
+  unit,
+  UNTURNED,
+  type PlacedShape,
+  type Triple,
+} from './placed-shape.ts'
 
 /** A flat thing gets a box of this share of its longest side, since a box without thickness stops nothing. */
 const THINNEST_SHARE = 0.002
@@ -15,7 +26,13 @@ interface Frame {
 
 /** The box along the axes round some points. @param positions 3 floats a point */
 export function fitBox(positions: Float32Array): PlacedShape {
-  return boxOf(extentsIn(pointsOf(positions), [[1, 0, 0], [0, 1, 0], [0, 0, 1]]))
+  return boxOf(
+    extentsIn(pointsOf(positions), [
+      [1, 0, 0],
+      [0, 1, 0],
+      [0, 0, 1],
+    ]),
+  )
 }
 
 /**
@@ -26,7 +43,11 @@ export function fitTurnedBox(positions: Float32Array): PlacedShape {
   const hull = convexHull(positions, HULL_POINTS)
   if (!hull) return fitBox(positions)
   const corners = pointsOf(hull.positions)
-  let best = extentsIn(corners, [[1, 0, 0], [0, 1, 0], [0, 0, 1]])
+  let best = extentsIn(corners, [
+    [1, 0, 0],
+    [0, 1, 0],
+    [0, 0, 1],
+  ])
   for (let index = 0; index < hull.indices.length; index += 3) {
     const [a, b, c] = [0, 1, 2].map((corner) => corners[hull.indices[index + corner]])
     const normal = cross(along(b, [a, -1]), along(c, [a, -1]))
@@ -63,7 +84,11 @@ function boxOf({ axes, low, high }: Frame): PlacedShape {
   const half = high.map((value, axis) => Math.max((value - low[axis]) / 2, (longest * THINNEST_SHARE) / 2)) as Triple
   const middle = along([0, 0, 0], ...axes.map((direction, axis) => [direction, (high[axis] + low[axis]) / 2] as const))
   const straight = axes[0][0] === 1 && axes[1][1] === 1
-  return { mesh: boxMesh({ min: half.map((value) => -value) as Triple, max: half }), translation: middle, rotation: straight ? UNTURNED : rotationTo(...axes) }
+  return {
+    mesh: boxMesh({ min: half.map((value) => -value) as Triple, max: half }),
+    translation: middle,
+    rotation: straight ? UNTURNED : rotationTo(...axes),
+  }
 }
 
 /** Directions of the edges of the outline of flat points (Andrew’s monotone chain), each once within a quarter turn. */
@@ -82,7 +107,10 @@ function outlineAngles(points: readonly [number, number][]): number[] {
     const [nx, ny] = outline[(index + 1) % outline.length]
     return Math.atan2(ny - y, nx - x)
   })
-  return [...new Set(angles.map((angle) => Number((((angle % (Math.PI / 2)) + Math.PI / 2) % (Math.PI / 2)).toFixed(5))))]
+  return [
+    ...new Set(angles.map((angle) => Number((((angle % (Math.PI / 2)) + Math.PI / 2) % (Math.PI / 2)).toFixed(5)))),
+  ]
 }
 
-const turn = (a: readonly number[], b: readonly number[], c: readonly number[]): number => (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
+const turn = (a: readonly number[], b: readonly number[], c: readonly number[]): number =>
+  (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])

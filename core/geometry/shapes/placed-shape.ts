@@ -14,14 +14,20 @@ export interface PlacedShape {
 export const UNTURNED: Quaternion = [0, 0, 0, 1]
 
 export const dot = (a: readonly number[], b: readonly number[]): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
-export const cross = (a: readonly number[], b: readonly number[]): Triple => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
+export const cross = (a: readonly number[], b: readonly number[]): Triple => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+]
 export const lengthOf = (a: readonly number[]): number => Math.hypot(a[0], a[1], a[2])
 export const unit = (a: readonly number[]): Triple => {
   const length = lengthOf(a) || 1
   return [a[0] / length, a[1] / length, a[2] / length]
 }
 export const along = (start: readonly number[], ...steps: readonly (readonly [readonly number[], number])[]): Triple =>
-  [0, 1, 2].map((axis) => steps.reduce((sum, [direction, length]) => sum + direction[axis] * length, start[axis])) as Triple
+  [0, 1, 2].map((axis) =>
+    steps.reduce((sum, [direction, length]) => sum + direction[axis] * length, start[axis]),
+  ) as Triple
 
 /** Two unit vectors that stand square on a unit vector and on each other. */
 export function squareTo(axis: readonly number[]): [Triple, Triple] {
@@ -58,7 +64,10 @@ export function turned(vector: readonly number[], [x, y, z, w]: readonly number[
 
 /** The product of two turns: first `second`, then `first`. */
 export const chainTurns = ([ax, ay, az, aw]: Quaternion, [bx, by, bz, bw]: Quaternion): Quaternion => [
-  aw * bx + ax * bw + ay * bz - az * by, aw * by - ax * bz + ay * bw + az * bx, aw * bz + ax * by - ay * bx + az * bw, aw * bw - ax * bx - ay * by - az * bz,
+  aw * bx + ax * bw + ay * bz - az * by,
+  aw * by - ax * bz + ay * bw + az * bx,
+  aw * bz + ax * by - ay * bx + az * bw,
+  aw * bw - ax * bx - ay * by - az * bz,
 ]
 
 /** Turns about x, then y, then z, in degrees. */
@@ -75,13 +84,15 @@ export function turnOfDegrees([x, y, z]: readonly number[]): Quaternion {
 /** The shape's corners where it is put. */
 export function placedMesh({ mesh, translation, rotation }: PlacedShape): TriangleSoup {
   const positions = new Float32Array(mesh.positions.length)
-  for (let at = 0; at < positions.length; at += 3) positions.set(along(turned([...mesh.positions.subarray(at, at + 3)], rotation), [translation, 1]), at)
+  for (let at = 0; at < positions.length; at += 3)
+    positions.set(along(turned([...mesh.positions.subarray(at, at + 3)], rotation), [translation, 1]), at)
   return { positions, indices: mesh.indices }
 }
 
 /** The points of a list of coordinates. */
 export function pointsOf(positions: Float32Array): Triple[] {
   const points: Triple[] = []
-  for (let at = 0; at + 2 < positions.length; at += 3) points.push([positions[at], positions[at + 1], positions[at + 2]])
+  for (let at = 0; at + 2 < positions.length; at += 3)
+    points.push([positions[at], positions[at + 1], positions[at + 2]])
   return points
 }

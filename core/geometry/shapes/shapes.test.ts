@@ -18,9 +18,13 @@ const join = (...soups: TriangleSoup[]): TriangleSoup => {
     for (const corner of soup.indices) indices.push(corner + first)
     first += soup.positions.length / 3
   }
-  return { positions: Float32Array.from(soups.flatMap((soup) => [...soup.positions])), indices: Uint32Array.from(indices) }
+  return {
+    positions: Float32Array.from(soups.flatMap((soup) => [...soup.positions])),
+    indices: Uint32Array.from(indices),
+  }
 }
-const turnedBy = (soup: TriangleSoup, degrees: Triple, moved: Triple): TriangleSoup => placedMesh({ mesh: soup, translation: moved, rotation: turnOfDegrees(degrees) } as PlacedShape)
+const turnedBy = (soup: TriangleSoup, degrees: Triple, moved: Triple): TriangleSoup =>
+  placedMesh({ mesh: soup, translation: moved, rotation: turnOfDegrees(degrees) } as PlacedShape)
 /** Two boxes that share a face: an L of 4 × 1 × 1 lying and 1 × 3 × 1 standing. */
 const ell = join(box([0, 0, 0], [4, 1, 1]), box([0, 1, 0], [1, 4, 1]))
 const cloud = (count: number, seed: number, at: (u: number, v: number, w: number) => Triple): Float32Array => {
@@ -28,19 +32,31 @@ const cloud = (count: number, seed: number, at: (u: number, v: number, w: number
   return Float32Array.from(Array.from({ length: count }, () => at(next(), next(), next())).flat())
 }
 const five: [string, TriangleSoup][] = [
-  ['ball', ball(1, 24)], ['cylinder', cylinderMesh(1, 2)], ['turned box', turnedBy(box([-3, -0.5, -1], [3, 0.5, 1]), [20, 35, 50], [1, 2, 3])], ['L', ell],
-  ['egg', { ...ball(1, 24), positions: ball(1, 24).positions.map((value, at) => (at % 3 === 1 ? value * 1.7 + 0.2 * value * value : value)) }],
+  ['ball', ball(1, 24)],
+  ['cylinder', cylinderMesh(1, 2)],
+  ['turned box', turnedBy(box([-3, -0.5, -1], [3, 0.5, 1]), [20, 35, 50], [1, 2, 3])],
+  ['L', ell],
+  [
+    'egg',
+    {
+      ...ball(1, 24),
+      positions: ball(1, 24).positions.map((value, at) => (at % 3 === 1 ? value * 1.7 + 0.2 * value * value : value)),
+    },
+  ],
 ]
 
 describe('hulls', () => {
-  it.each(five)('of 32 points enclose every corner of the %s within the error they state, and hold 95 % of the full hull at 64', (_, soup) => {
-    const full = convexHull(soup.positions, 4096) as TriangleSoup
-    const some = chosenHull(soup.positions, 32, 0)
-    expect(some?.mesh.positions.length).toBeLessThanOrEqual(32 * 3)
-    expect(outsideConvex(some?.mesh as TriangleSoup, soup.positions)).toBeLessThanOrEqual((some?.error ?? 0) + 1e-6)
-    const more = chosenHull(soup.positions, 64, 0)
-    expect(enclosedVolume(more?.mesh as TriangleSoup)).toBeGreaterThanOrEqual(enclosedVolume(full) * 0.95)
-  })
+  it.each(five)(
+    'of 32 points enclose every corner of the %s within the error they state, and hold 95 % of the full hull at 64',
+    (_, soup) => {
+      const full = convexHull(soup.positions, 4096) as TriangleSoup
+      const some = chosenHull(soup.positions, 32, 0)
+      expect(some?.mesh.positions.length).toBeLessThanOrEqual(32 * 3)
+      expect(outsideConvex(some?.mesh as TriangleSoup, soup.positions)).toBeLessThanOrEqual((some?.error ?? 0) + 1e-6)
+      const more = chosenHull(soup.positions, 64, 0)
+      expect(enclosedVolume(more?.mesh as TriangleSoup)).toBeGreaterThanOrEqual(enclosedVolume(full) * 0.95)
+    },
+  )
   it('take the fewest points that an error asks for', () => {
     const { positions } = ball(1, 24)
     const [rough, fine] = [chosenHull(positions, 200, 0.2), chosenHull(positions, 200, 0.03)]
@@ -52,7 +68,12 @@ describe('hulls', () => {
 
 describe('fitted shapes', () => {
   it('a turned box is as small as the box it was fitted to, however that stands; the straight one is larger', () => {
-    for (const degrees of [[0, 0, 0], [30, 0, 0], [20, 35, 50], [-10, 80, 5]] as Triple[]) {
+    for (const degrees of [
+      [0, 0, 0],
+      [30, 0, 0],
+      [20, 35, 50],
+      [-10, 80, 5],
+    ] as Triple[]) {
       const given = turnedBy(box([-3, -0.5, -1], [3, 0.5, 1]), degrees, [4, 5, 6])
       const fitted = fitTurnedBox(given.positions)
       expect(enclosedVolume(fitted.mesh)).toBeCloseTo(12, 2)
@@ -61,24 +82,35 @@ describe('fitted shapes', () => {
     }
   })
   it('a ball holds every point and is no more than 1 % larger than it must be', () => {
-    const points = cloud(300, 4, (u, v) => [Math.cos(u * 7) * Math.sin(v * 3) * 2 + 5, Math.cos(v * 3) * 2, Math.sin(u * 7) * Math.sin(v * 3) * 2])
+    const points = cloud(300, 4, (u, v) => [
+      Math.cos(u * 7) * Math.sin(v * 3) * 2 + 5,
+      Math.cos(v * 3) * 2,
+      Math.sin(u * 7) * Math.sin(v * 3) * 2,
+    ])
     const { translation, mesh } = fitBall(points)
     const radius = Math.max(...mesh.positions)
-    for (let at = 0; at < points.length; at += 3) expect(Math.hypot(points[at] - translation[0], points[at + 1] - translation[1], points[at + 2] - translation[2])).toBeLessThanOrEqual(radius + 1e-5)
+    for (let at = 0; at < points.length; at += 3)
+      expect(
+        Math.hypot(points[at] - translation[0], points[at + 1] - translation[1], points[at + 2] - translation[2]),
+      ).toBeLessThanOrEqual(radius + 1e-5)
     expect(radius).toBeLessThan(2.02)
   })
   it('a capsule and a cylinder of a leaning rod lie along it, and hold it', () => {
     const rod = turnedBy(cylinderMesh(0.4, 3), [0, 0, 40], [1, 1, 0])
     for (const fitted of [fitCapsule(rod.positions), fitCylinder(rod.positions)]) {
       const axis = turned([0, 1, 0], fitted.rotation)
-      expect(Math.abs(axis[0] * -Math.sin((40 * Math.PI) / 180) + axis[1] * Math.cos((40 * Math.PI) / 180))).toBeGreaterThan(0.999)
+      expect(
+        Math.abs(axis[0] * -Math.sin((40 * Math.PI) / 180) + axis[1] * Math.cos((40 * Math.PI) / 180)),
+      ).toBeGreaterThan(0.999)
       const radius = Math.max(...fitted.mesh.positions.filter((_, at) => at % 3 === 0))
       expect(radius).toBeGreaterThan(0.39)
       expect(radius).toBeLessThan(0.43)
       for (let at = 0; at < rod.positions.length; at += 3) {
         const off = [0, 1, 2].map((each) => rod.positions[at + each] - fitted.translation[each])
         const along = off.reduce((sum, value, each) => sum + value * axis[each], 0)
-        expect(Math.sqrt(Math.max(0, off.reduce((sum, value) => sum + value * value, 0) - along * along))).toBeLessThan(radius + 1e-4)
+        expect(Math.sqrt(Math.max(0, off.reduce((sum, value) => sum + value * value, 0) - along * along))).toBeLessThan(
+          radius + 1e-4,
+        )
       }
     }
   })
@@ -115,7 +147,9 @@ describe('mass', () => {
   it('of an open sheet is its hull’s, or none', () => {
     const open = { ...box([0, 0, 0], [2, 2, 2]), indices: box([0, 0, 0], [2, 2, 2]).indices.slice(12) }
     expect(massOrHull(open)?.volume).toBeGreaterThan(4)
-    expect(massOrHull({ positions: Float32Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0]), indices: Uint32Array.from([0, 1, 2]) })).toBeNull()
+    expect(
+      massOrHull({ positions: Float32Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0]), indices: Uint32Array.from([0, 1, 2]) }),
+    ).toBeNull()
   })
 })
 

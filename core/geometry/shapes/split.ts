@@ -21,12 +21,21 @@ let ready: Promise<void> | null = null
  * convex decomposition”, 2016), but minds no limits; the pieces are then joined, the pair first whose common hull holds the least
  * more, until there are few enough, and each is brought to the corners allowed.
  */
-export async function splitIntoHulls(soup: TriangleSoup, { mostHulls, mostPoints, concavity }: SplitOptions): Promise<TriangleSoup[]> {
+export async function splitIntoHulls(
+  soup: TriangleSoup,
+  { mostHulls, mostPoints, concavity }: SplitOptions,
+): Promise<TriangleSoup[]> {
   ready ??= RAPIER.init()
   await ready
-  const description = RAPIER.ColliderDesc.convexDecomposition(soup.positions, soup.indices, { concavity, resolution: RESOLUTION, maxConvexHulls: Math.max(mostHulls, 16) })
+  const description = RAPIER.ColliderDesc.convexDecomposition(soup.positions, soup.indices, {
+    concavity,
+    resolution: RESOLUTION,
+    maxConvexHulls: Math.max(mostHulls, 16),
+  })
   const shapes = (description?.shape as { shapes?: { vertices?: Float32Array }[] } | undefined)?.shapes ?? []
-  const given = shapes.flatMap(({ vertices }) => (vertices ? hullPieces(outermost(Float32Array.from(vertices)), Infinity) : []))
+  const given = shapes.flatMap(({ vertices }) =>
+    vertices ? hullPieces(outermost(Float32Array.from(vertices)), Infinity) : [],
+  )
   const pieces = joinToFew(given.length > 0 ? given : hullPieces(outermost(soup.positions), Infinity), mostHulls)
   return pieces.flatMap(({ mesh }) => hullPieces(mesh.positions, mostPoints).map((piece) => piece.mesh))
 }
@@ -68,7 +77,12 @@ function joinToFew(pieces: Piece[], most: number): Piece[] {
   }
   pieces.forEach((first, index) => pieces.slice(index + 1).forEach((second) => pairUp(first, second)))
   while (left.size > Math.max(1, most)) {
-    const best = pairs.filter(({ first, second }) => left.has(first) && left.has(second)).reduce<(typeof pairs)[number] | null>((least, pair) => (least === null || pair.more < least.more ? pair : least), null)
+    const best = pairs
+      .filter(({ first, second }) => left.has(first) && left.has(second))
+      .reduce<(typeof pairs)[number] | null>(
+        (least, pair) => (least === null || pair.more < least.more ? pair : least),
+        null,
+      )
     if (!best) break
     left.delete(best.first)
     left.delete(best.second)

@@ -22,7 +22,12 @@ const MOST_CORNERS = 2500
  * @param fineness longest edge that is judged by its ends alone
  * @param finder of the mesh's surface, where several shapes are measured against one mesh
  */
-export function standOut(view: TriangleSoup, shape: TriangleSoup, fineness: number, finder: SurfaceFinder = createSurfaceFinder(view)): StandOut {
+export function standOut(
+  view: TriangleSoup,
+  shape: TriangleSoup,
+  fineness: number,
+  finder: SurfaceFinder = createSurfaceFinder(view),
+): StandOut {
   const mesh = cutFinely(shape, fineness)
   const distances = new Float32Array(mesh.positions.length / 3)
   const result: StandOut = { mesh, distances, outside: 0, inside: 0, outsideAt: [0, 0, 0], insideAt: [0, 0, 0] }
@@ -40,7 +45,8 @@ export function standOut(view: TriangleSoup, shape: TriangleSoup, fineness: numb
 
 /** Whether a place lies behind the nearest triangle's outward side. */
 function isBehind({ positions, indices }: TriangleSoup, triangle: number, place: readonly number[]): boolean {
-  const corner = (which: number): number[] => [0, 1, 2].map((axis) => positions[indices[triangle * 3 + which] * 3 + axis])
+  const corner = (which: number): number[] =>
+    [0, 1, 2].map((axis) => positions[indices[triangle * 3 + which] * 3 + axis])
   const [a, b, c] = [corner(0), corner(1), corner(2)]
   const [u, v] = [b.map((value, axis) => value - a[axis]), c.map((value, axis) => value - a[axis])]
   const normal = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]
@@ -50,7 +56,9 @@ function isBehind({ positions, indices }: TriangleSoup, triangle: number, place:
 /** Halves the longest edge of every triangle until all are short enough, or there are enough corners. */
 function cutFinely(soup: TriangleSoup, longest: number): TriangleSoup {
   const positions = Array.from(soup.positions)
-  let triangles = Array.from({ length: soup.indices.length / 3 }, (_, triangle) => [...soup.indices.subarray(triangle * 3, triangle * 3 + 3)])
+  let triangles = Array.from({ length: soup.indices.length / 3 }, (_, triangle) => [
+    ...soup.indices.subarray(triangle * 3, triangle * 3 + 3),
+  ])
   const halves = new Map<string, number>()
   const middle = (a: number, b: number): number => {
     const key = a < b ? `${a} ${b}` : `${b} ${a}`
@@ -60,8 +68,13 @@ function cutFinely(soup: TriangleSoup, longest: number): TriangleSoup {
     halves.set(key, positions.length / 3 - 1)
     return positions.length / 3 - 1
   }
-  const edge = (a: number, b: number): number => Math.hypot(positions[a * 3] - positions[b * 3], positions[a * 3 + 1] - positions[b * 3 + 1], positions[a * 3 + 2] - positions[b * 3 + 2])
-  for (let cut = true; cut && positions.length / 3 < MOST_CORNERS; ) {
+  const edge = (a: number, b: number): number =>
+    Math.hypot(
+      positions[a * 3] - positions[b * 3],
+      positions[a * 3 + 1] - positions[b * 3 + 1],
+      positions[a * 3 + 2] - positions[b * 3 + 2],
+    )
+  for (let cut = true; cut && positions.length / 3 < MOST_CORNERS;) {
     cut = false
     triangles = triangles.flatMap(([a, b, c]) => {
       const lengths = [edge(a, b), edge(b, c), edge(c, a)]
@@ -71,7 +84,10 @@ function cutFinely(soup: TriangleSoup, longest: number): TriangleSoup {
       const turn = lengths.indexOf(most)
       const [p, q, r] = turn === 0 ? [a, b, c] : turn === 1 ? [b, c, a] : [c, a, b]
       const m = middle(p, q)
-      return [[p, m, r], [m, q, r]]
+      return [
+        [p, m, r],
+        [m, q, r],
+      ]
     })
   }
   return { positions: Float32Array.from(positions), indices: Uint32Array.from(triangles.flat()) }

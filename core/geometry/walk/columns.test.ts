@@ -24,15 +24,32 @@ describe('columns', () => {
   })
   it('keep every height of every triangle, whatever the mesh', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.double({ min: 0.01, max: 7.99, noNaN: true }), fc.double({ min: 0.01, max: 7.99, noNaN: true }), fc.double({ min: -5, max: 5, noNaN: true })), { minLength: 3, maxLength: 9 }), (corners) => {
-        const usable = corners.slice(0, corners.length - (corners.length % 3))
-        const { filled } = fillColumns([{ positions: Float32Array.from(usable.flat()), indices: Uint32Array.from(usable.keys()) }], field, 1)
-        for (const [x, y, z] of usable) {
-          const spans = filled[at(Math.floor(x), Math.floor(y))]
-          const holds = Array.from({ length: spans.length / 2 }, (_, pair) => spans[pair * 2] - 1e-3 <= z && z <= spans[pair * 2 + 1] + 1e-3)
-          expect(holds).toContain(true)
-        }
-      }),
+      fc.property(
+        fc.array(
+          fc.tuple(
+            fc.double({ min: 0.01, max: 7.99, noNaN: true }),
+            fc.double({ min: 0.01, max: 7.99, noNaN: true }),
+            fc.double({ min: -5, max: 5, noNaN: true }),
+          ),
+          { minLength: 3, maxLength: 9 },
+        ),
+        (corners) => {
+          const usable = corners.slice(0, corners.length - (corners.length % 3))
+          const { filled } = fillColumns(
+            [{ positions: Float32Array.from(usable.flat()), indices: Uint32Array.from(usable.keys()) }],
+            field,
+            1,
+          )
+          for (const [x, y, z] of usable) {
+            const spans = filled[at(Math.floor(x), Math.floor(y))]
+            const holds = Array.from(
+              { length: spans.length / 2 },
+              (_, pair) => spans[pair * 2] - 1e-3 <= z && z <= spans[pair * 2 + 1] + 1e-3,
+            )
+            expect(holds).toContain(true)
+          }
+        },
+      ),
       { numRuns: 80 },
     )
   })
@@ -41,8 +58,12 @@ describe('columns', () => {
     expect(cellFor({ low: [0, 0], high: [1e4, 1e4] }, 0.5)).toBeGreaterThan(10)
   })
   it('stand along the axes of the game', () => {
-    expect([...toPlan(Float32Array.from([1, 2, 3]), { across: [1, 0, 0], along: [0, 0, 1], up: [0, 1, 0] })]).toEqual([1, 3, 2])
-    expect([...toPlan(Float32Array.from([1, 2, 3]), { across: [0, 1, 0], along: [1, 0, 0], up: [0, 0, 1] })]).toEqual([2, 1, 3])
+    expect([...toPlan(Float32Array.from([1, 2, 3]), { across: [1, 0, 0], along: [0, 0, 1], up: [0, 1, 0] })]).toEqual([
+      1, 3, 2,
+    ])
+    expect([...toPlan(Float32Array.from([1, 2, 3]), { across: [0, 1, 0], along: [1, 0, 0], up: [0, 0, 1] })]).toEqual([
+      2, 1, 3,
+    ])
   })
 })
 
@@ -60,7 +81,9 @@ describe('standing', () => {
     const beside = map.byColumn.get(at(2, 3))?.[0] ?? -1
     const reached = neighbours(table, map, beside, walker).map((place) => map.places[place].floor)
     expect(reached).toContain(0.5)
-    expect(neighbours(table, map, beside, { ...walker, step: 0.3 }).map((place) => map.places[place].floor)).not.toContain(0.5)
+    expect(
+      neighbours(table, map, beside, { ...walker, step: 0.3 }).map((place) => map.places[place].floor),
+    ).not.toContain(0.5)
   })
   it('wants room for the whole body', () => {
     const post = fillColumns([block([4.2, 4.2, 0], [4.8, 4.8, 3])], field, 1)

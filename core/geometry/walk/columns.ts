@@ -63,13 +63,22 @@ export function fillColumns(meshes: readonly TriangleSoup[], box: PlanBox, cell:
       fillTriangle(corners, across, along, cell, raw)
     }
   }
-  return { across, along, cell, origin: [box.low[0], box.low[1]], filled: raw.map((spans) => joined(spans, cell * 0.05)) }
+  return {
+    across,
+    along,
+    cell,
+    origin: [box.low[0], box.low[1]],
+    filled: raw.map((spans) => joined(spans, cell * 0.05)),
+  }
 }
 
 function fillTriangle(corners: number[][], across: number, along: number, cell: number, raw: number[][]): void {
   const range = (axis: number, count: number): [number, number] => {
     const values = corners.map((corner) => corner[axis])
-    return [Math.max(0, Math.floor(Math.min(...values) / cell)), Math.min(count - 1, Math.floor(Math.max(...values) / cell))]
+    return [
+      Math.max(0, Math.floor(Math.min(...values) / cell)),
+      Math.min(count - 1, Math.floor(Math.max(...values) / cell)),
+    ]
   }
   const [firstAlong, lastAlong] = range(1, along)
   const [firstAcross, lastAcross] = range(0, across)
@@ -113,10 +122,14 @@ function clip(polygon: readonly number[][], axis: number, line: number, side: 1 
 }
 
 function joined(spans: number[], gap: number): Float64Array {
-  const pairs = Array.from({ length: spans.length / 2 }, (_, pair): [number, number] => [spans[pair * 2], spans[pair * 2 + 1]]).sort((a, b) => a[0] - b[0])
+  const pairs = Array.from({ length: spans.length / 2 }, (_, pair): [number, number] => [
+    spans[pair * 2],
+    spans[pair * 2 + 1],
+  ]).sort((a, b) => a[0] - b[0])
   const kept: number[] = []
   for (const [low, high] of pairs) {
-    if (kept.length > 0 && low <= kept[kept.length - 1] + gap) kept[kept.length - 1] = Math.max(kept[kept.length - 1], high)
+    if (kept.length > 0 && low <= kept[kept.length - 1] + gap)
+      kept[kept.length - 1] = Math.max(kept[kept.length - 1], high)
     else kept.push(low, high)
   }
   return Float64Array.from(kept)

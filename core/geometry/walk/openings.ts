@@ -29,7 +29,12 @@ const SMALLEST_MOUTH = 2
  * Over a very wide area, where columns would be too wide to tell, none are looked for.
  * @param axes the game's axes in plan; positions are in scene space
  */
-export function findOpenings(view: TriangleSoup, solids: readonly TriangleSoup[], walker: Walker, axes: PlanAxes): Opening[] {
+export function findOpenings(
+  view: TriangleSoup,
+  solids: readonly TriangleSoup[],
+  walker: Walker,
+  axes: PlanAxes,
+): Opening[] {
   const plan = { positions: toPlan(view.positions, axes), indices: view.indices }
   const box = planBox(plan.positions, walker.width)
   if (!box) return []
@@ -42,18 +47,29 @@ export function findOpenings(view: TriangleSoup, solids: readonly TriangleSoup[]
   const standing = findStanding(seen, box.ground, walker)
   const pieces = piecesOf(seen, standing, inside, walker)
   const reached = reachedFromOutside(seen, standing, inside, box.ground, walker)
-  const ways = pieces.filter(([first]) => reached[first]).map((places) => ({ places, mouths: mouthsOf(places, standing, inside, seen) })).filter(({ mouths }) => mouths.length > 1)
+  const ways = pieces
+    .filter(([first]) => reached[first])
+    .map((places) => ({ places, mouths: mouthsOf(places, standing, inside, seen) }))
+    .filter(({ mouths }) => mouths.length > 1)
   if (ways.length === 0) return []
-  const bumped = fillColumns(solids.map((solid) => ({ positions: toPlan(solid.positions, axes), indices: solid.indices })), box, cell)
+  const bumped = fillColumns(
+    solids.map((solid) => ({ positions: toPlan(solid.positions, axes), indices: solid.indices })),
+    box,
+    cell,
+  )
   const free = findStanding(bumped, box.ground, walker)
-  const groupOf = new Map(piecesOf(bumped, free, inside, walker).flatMap((places, group) => places.map((place) => [place, group] as const)))
+  const groupOf = new Map(
+    piecesOf(bumped, free, inside, walker).flatMap((places, group) => places.map((place) => [place, group] as const)),
+  )
   return ways.map(({ places, mouths }) => {
     const narrow = narrowest(places, mouths, seen, standing, walker)
     const { column, floor } = standing.places[narrow.place]
     const across = seen.origin[0] + ((column % seen.across) + 0.5) * cell
     const along = seen.origin[1] + (Math.floor(column / seen.across) + 0.5) * cell
     return {
-      middle: [0, 1, 2].map((axis) => axes.across[axis] * across + axes.along[axis] * along + axes.up[axis] * (floor + walker.height / 2)) as Opening['middle'],
+      middle: [0, 1, 2].map(
+        (axis) => axes.across[axis] * across + axes.along[axis] * along + axes.up[axis] * (floor + walker.height / 2),
+      ) as Opening['middle'],
       width: narrow.width,
       height: coveredHeight(places, seen, standing, walker),
       passes: areJoined(mouths.map((mouth) => groupsAt(mouth, standing, free, groupOf, walker))),
@@ -98,17 +114,27 @@ function outlineOf({ across, along, filled }: Columns, ground: number, { step, h
   if (hull.length < 3) return null
   const within = new Uint8Array(across * along)
   for (let y = 0; y < along; y++) for (let x = 0; x < across; x++) if (isWithin(hull, x, y)) within[y * across + x] = 1
-  const middle = [hull.reduce((sum, [x]) => sum + x, 0) / hull.length, hull.reduce((sum, [, y]) => sum + y, 0) / hull.length]
+  const middle = [
+    hull.reduce((sum, [x]) => sum + x, 0) / hull.length,
+    hull.reduce((sum, [, y]) => sum + y, 0) / hull.length,
+  ]
   const onEdge: { column: number; angle: number }[] = []
   for (let column = 0; column < within.length; column++) {
     if (!within[column]) continue
     const [x, y] = [column % across, Math.floor(column / across)]
-    const open = [[1, 0], [-1, 0], [0, 1], [0, -1]].some(([a, b]) => x + a < 0 || y + b < 0 || x + a >= across || y + b >= along || !within[(y + b) * across + x + a])
+    const open = [
+      [1, 0],
+      [-1, 0],
+      [0, 1],
+      [0, -1],
+    ].some(([a, b]) => x + a < 0 || y + b < 0 || x + a >= across || y + b >= along || !within[(y + b) * across + x + a])
     if (open) onEdge.push({ column, angle: Math.atan2(y - middle[1], x - middle[0]) })
   }
   onEdge.sort((a, b) => a.angle - b.angle)
   const edge = new Int32Array(within.length).fill(-1)
-  onEdge.forEach(({ column }, place) => { edge[column] = place })
+  onEdge.forEach(({ column }, place) => {
+    edge[column] = place
+  })
   return { within, edge, edgeLength: onEdge.length }
 }
 
@@ -126,7 +152,8 @@ function convexOutline(points: [number, number][]): [number, number][] {
   return [...chain(sorted), ...chain([...sorted].reverse())]
 }
 
-const turnOf = (a: readonly number[], b: readonly number[], c: readonly number[]): number => (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
+const turnOf = (a: readonly number[], b: readonly number[], c: readonly number[]): number =>
+  (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
 
 function isWithin(hull: readonly [number, number][], x: number, y: number): boolean {
   return hull.every((corner, index) => turnOf(corner, hull[(index + 1) % hull.length], [x, y]) >= -1e-9)
@@ -153,7 +180,13 @@ function piecesOf(columns: Columns, map: StandingMap, { within }: Outline, walke
 }
 
 /** What one gets to from the ground outside, step by step: the top of an arch is no way through it. */
-function reachedFromOutside(columns: Columns, map: StandingMap, { within }: Outline, ground: number, walker: Walker): Uint8Array {
+function reachedFromOutside(
+  columns: Columns,
+  map: StandingMap,
+  { within }: Outline,
+  ground: number,
+  walker: Walker,
+): Uint8Array {
   const reached = new Uint8Array(map.places.length)
   const queue: number[] = []
   map.places.forEach(({ column, floor }, place) => {
@@ -172,7 +205,12 @@ function reachedFromOutside(columns: Columns, map: StandingMap, { within }: Outl
 }
 
 /** The separate stretches of the edge that a piece comes to. */
-function mouthsOf(piece: readonly number[], map: StandingMap, { edge, edgeLength }: Outline, { cell }: Columns): number[][] {
+function mouthsOf(
+  piece: readonly number[],
+  map: StandingMap,
+  { edge, edgeLength }: Outline,
+  { cell }: Columns,
+): number[][] {
   const byPlace = new Map<number, number[]>()
   for (const place of piece) {
     const at = edge[map.places[place].column]
@@ -187,13 +225,22 @@ function mouthsOf(piece: readonly number[], map: StandingMap, { edge, edgeLength
     if (last && at - last[last.length - 1] <= bridged) last.push(at)
     else runs.push([at])
   }
-  if (runs.length > 1 && runs[0][0] + edgeLength - runs[runs.length - 1][runs[runs.length - 1].length - 1] <= bridged) runs[0].unshift(...(runs.pop() ?? []))
+  if (runs.length > 1 && runs[0][0] + edgeLength - runs[runs.length - 1][runs[runs.length - 1].length - 1] <= bridged)
+    runs[0].unshift(...(runs.pop() ?? []))
   return runs.filter((run) => run.length >= SMALLEST_MOUTH).map((run) => run.flatMap((at) => byPlace.get(at) ?? []))
 }
 
 /** The place on the widest way between mouths where it is narrowest, and how wide it is there: places join in falling order of width. */
-function narrowest(piece: readonly number[], mouths: readonly number[][], columns: Columns, map: StandingMap, walker: Walker): { place: number; width: number } {
-  const width = new Map(piece.map((place) => [place, clearWidth(columns, map.places[place].column, map.places[place].floor, walker)]))
+function narrowest(
+  piece: readonly number[],
+  mouths: readonly number[][],
+  columns: Columns,
+  map: StandingMap,
+  walker: Walker,
+): { place: number; width: number } {
+  const width = new Map(
+    piece.map((place) => [place, clearWidth(columns, map.places[place].column, map.places[place].floor, walker)]),
+  )
   const order = [...piece].sort((a, b) => (width.get(b) ?? 0) - (width.get(a) ?? 0))
   const parent = new Map<number, number>()
   const find = (place: number): number => {
@@ -226,19 +273,26 @@ function narrowest(piece: readonly number[], mouths: readonly number[][], column
 }
 
 /** How wide a body may be in a column: twice the way to the nearest thing that is in the way. */
-function clearWidth({ across, along, cell, filled }: Columns, column: number, floor: number, { width, step, height }: Walker): number {
+function clearWidth(
+  { across, along, cell, filled }: Columns,
+  column: number,
+  floor: number,
+  { width, step, height }: Walker,
+): number {
   const [x, y] = [column % across, Math.floor(column / across)]
   const reach = Math.ceil((width * WIDEST_WALKERS) / 2 / cell)
   const blocks = (cx: number, cy: number): boolean => {
     if (cx < 0 || cy < 0 || cx >= across || cy >= along) return false
     const spans = filled[cy * across + cx]
-    for (let pair = 0; pair < spans.length; pair += 2) if (spans[pair + 1] > floor + step && spans[pair] < floor + height) return true
+    for (let pair = 0; pair < spans.length; pair += 2)
+      if (spans[pair + 1] > floor + step && spans[pair] < floor + height) return true
     return false
   }
   for (let ring = 1; ring <= reach; ring++) {
     let nearest = Infinity
     for (let b = -ring; b <= ring; b++) {
-      for (let a = -ring; a <= ring; a += Math.abs(b) === ring ? 1 : ring * 2) if (blocks(x + a, y + b)) nearest = Math.min(nearest, Math.hypot(a, b))
+      for (let a = -ring; a <= ring; a += Math.abs(b) === ring ? 1 : ring * 2)
+        if (blocks(x + a, y + b)) nearest = Math.min(nearest, Math.hypot(a, b))
     }
     // Nothing in a further ring can be nearer than its own number.
     if (nearest <= ring + 1) return nearest * cell * 2
@@ -266,7 +320,13 @@ function clearHeight({ filled }: Columns, column: number, floor: number): number
 }
 
 /** The groups of places that the solids leave free at a mouth, within a step of its floors. */
-function groupsAt(mouth: readonly number[], standing: StandingMap, free: StandingMap, groupOf: ReadonlyMap<number, number>, { step }: Walker): Set<number> {
+function groupsAt(
+  mouth: readonly number[],
+  standing: StandingMap,
+  free: StandingMap,
+  groupOf: ReadonlyMap<number, number>,
+  { step }: Walker,
+): Set<number> {
   const groups = new Set<number>()
   for (const place of mouth) {
     const { column, floor } = standing.places[place]
@@ -279,4 +339,5 @@ function groupsAt(mouth: readonly number[], standing: StandingMap, free: Standin
 }
 
 /** Whether one gets from the first mouth to each of the others. */
-const areJoined = ([first, ...others]: readonly Set<number>[]): boolean => others.every((groups) => [...groups].some((group) => first.has(group)))
+const areJoined = ([first, ...others]: readonly Set<number>[]): boolean =>
+  others.every((groups) => [...groups].some((group) => first.has(group)))

@@ -14,7 +14,12 @@ const SIDES = [-0.98, 0, 0.98]
  * @param upAxis 0, 1 or 2
  * @returns a place on the first such way, or null
  */
-export function closedStraightWay(view: TriangleSoup, solids: TriangleSoup, walker: Walker, upAxis: number): [number, number, number] | null {
+export function closedStraightWay(
+  view: TriangleSoup,
+  solids: TriangleSoup,
+  walker: Walker,
+  upAxis: number,
+): [number, number, number] | null {
   const seen = createRayCaster(view.positions, view.indices)
   const bumped = createRayCaster(solids.positions, solids.indices)
   const low = [Infinity, Infinity, Infinity]
@@ -31,15 +36,20 @@ export function closedStraightWay(view: TriangleSoup, solids: TriangleSoup, walk
     direction[way] = 1
     const length = high[way] - low[way] + 2
     const stops = (caster: typeof seen, place: number): boolean =>
-      HEIGHTS.some((share) => SIDES.some((side) => {
-        const origin = [0, 0, 0]
-        origin[way] = low[way] - 1
-        origin[across] = place + (side * walker.width) / 2
-        origin[upAxis] = low[upAxis] + walker.step + share * (walker.height - walker.step)
-        const hit = caster.first(origin, direction)
-        return hit !== null && hit.distance <= length
-      }))
-    const places = Array.from({ length: Math.floor((high[across] - low[across]) / spacing) + 1 }, (_, line) => low[across] + line * spacing)
+      HEIGHTS.some((share) =>
+        SIDES.some((side) => {
+          const origin = [0, 0, 0]
+          origin[way] = low[way] - 1
+          origin[across] = place + (side * walker.width) / 2
+          origin[upAxis] = low[upAxis] + walker.step + share * (walker.height - walker.step)
+          const hit = caster.first(origin, direction)
+          return hit !== null && hit.distance <= length
+        }),
+      )
+    const places = Array.from(
+      { length: Math.floor((high[across] - low[across]) / spacing) + 1 },
+      (_, line) => low[across] + line * spacing,
+    )
     const free = places.map((place) => !stops(seen, place))
     const first = free.indexOf(false)
     const last = free.lastIndexOf(false)

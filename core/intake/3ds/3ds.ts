@@ -1,9 +1,24 @@
 import { identityMatrix } from '../../document/axes.ts'
-import { chainMatrices, invertMatrix, keepNear, rotationMatrix, scalingMatrix, transformedPoints, translationMatrix, type Matrix } from '../../document/matrices.ts'
+import {
+  chainMatrices,
+  invertMatrix,
+  keepNear,
+  rotationMatrix,
+  scalingMatrix,
+  transformedPoints,
+  translationMatrix,
+  type Matrix,
+} from '../../document/matrices.ts'
 import { PlainError } from '../../document/plain-error.ts'
 import type { MeshReader } from '../reader.ts'
 import { buildDocument } from '../scene/build-document.ts'
-import { sourceNode, type SourceFaces, type SourceMaterial, type SourceNode, type SourceTrack } from '../scene/source-scene.ts'
+import {
+  sourceNode,
+  type SourceFaces,
+  type SourceMaterial,
+  type SourceNode,
+  type SourceTrack,
+} from '../scene/source-scene.ts'
 import { fileName, fileStem } from '../source-file.ts'
 import { ChunkWalker } from './chunks.ts'
 import { readFrame, type Frame3ds, type Track3ds } from './keyframes.ts'
@@ -22,7 +37,9 @@ interface File3ds {
 /** Reads 3DS: meshes with materials, UVs and smoothing groups, lights, cameras, tree and motion. Neither unit nor axes are declared. */
 export const read3ds: MeshReader = async (main, files, options) => {
   const content = readFile(main.bytes, fileName(main.path))
-  const moves = content.frames.some((frame) => [frame.positions, frame.rotations, frame.scales].some((track) => track.frames.length > 1))
+  const moves = content.frames.some((frame) =>
+    [frame.positions, frame.rotations, frame.scales].some((track) => track.frames.length > 1),
+  )
   const { roots, tracks } = moves ? keyedTree(content) : stillTree(content)
   return buildDocument(
     {
@@ -46,7 +63,8 @@ const NODE_BLOCKS: ReadonlySet<number> = new Set([0xb002, 0xb003, 0xb005, 0xb007
 function readFile(bytes: Uint8Array, file: string): File3ds {
   const walker = new ChunkWalker(file)
   const reader = walker.open(bytes)
-  if (bytes.length < 6 || (bytes[0] | (bytes[1] << 8)) !== 0x4d4d) throw new PlainError('it does not begin like a 3DS', file, 'Check the ending of its name.')
+  if (bytes.length < 6 || (bytes[0] | (bytes[1] << 8)) !== 0x4d4d)
+    throw new PlainError('it does not begin like a 3DS', file, 'Check the ending of its name.')
   const content: File3ds = { objects: [], materials: [], frames: [] }
   walker.each(reader, (_main, body) =>
     walker.each(body, (id, section) => {
@@ -72,7 +90,10 @@ function stillTree({ objects, materials, frames }: File3ds): { roots: SourceNode
   for (const object of objects) {
     const inverse = invertMatrix(object.frame)
     const frame = inverse ? object.frame : identityMatrix()
-    nodes.set(object.name, nodeOf(object, materials, frame, (points) => (inverse ? transformedPoints(points, inverse) : points)))
+    nodes.set(
+      object.name,
+      nodeOf(object, materials, frame, (points) => (inverse ? transformedPoints(points, inverse) : points)),
+    )
     frameOf.set(object.name, frame)
   }
   const parentName = parentNames(frames, (name) => nodes.has(name))
@@ -95,14 +116,21 @@ function parentNames(frames: readonly Frame3ds[], isObject: (name: string) => bo
   const parents = new Map<string, string>()
   for (const frame of frames) {
     let above = frame.parent === null ? undefined : byId.get(frame.parent)
-    for (let guard = 0; above && guard < frames.length && !isObject(above.name); guard++) above = above.parent === null ? undefined : byId.get(above.parent)
-    if (above && isObject(above.name) && above !== frame && !leadsTo(parents, above.name, frame.name)) parents.set(frame.name, above.name)
+    for (let guard = 0; above && guard < frames.length && !isObject(above.name); guard++)
+      above = above.parent === null ? undefined : byId.get(above.parent)
+    if (above && isObject(above.name) && above !== frame && !leadsTo(parents, above.name, frame.name))
+      parents.set(frame.name, above.name)
   }
   return parents
 }
 
 function leadsTo(parents: ReadonlyMap<string, string>, from: string, to: string): boolean {
-  for (let name: string | undefined = from, guard = 0; name !== undefined && guard <= parents.size; guard++, name = parents.get(name)) if (name === to) return true
+  for (
+    let name: string | undefined = from, guard = 0;
+    name !== undefined && guard <= parents.size;
+    guard++, name = parents.get(name)
+  )
+    if (name === to) return true
   return false
 }
 
@@ -117,9 +145,15 @@ function keyedTree({ objects, materials, frames }: File3ds): { roots: SourceNode
     const [px, py, pz] = frame.pivot
     const inverse = object ? invertMatrix(object.frame) : null
     const intoPivot = chainMatrices(translationMatrix(-px, -py, -pz), inverse ?? identityMatrix())
-    const node = object ? nodeOf(object, materials, firstPlace(frame), (points) => transformedPoints(points, intoPivot)) : sourceNode(frame.name, firstPlace(frame))
+    const node = object
+      ? nodeOf(object, materials, firstPlace(frame), (points) => transformedPoints(points, intoPivot))
+      : sourceNode(frame.name, firstPlace(frame))
     nodes.set(frame.id, node)
-    for (const [path, track] of [['translation', frame.positions], ['rotation', frame.rotations], ['scale', frame.scales]] as const) {
+    for (const [path, track] of [
+      ['translation', frame.positions],
+      ['rotation', frame.rotations],
+      ['scale', frame.scales],
+    ] as const) {
       if (track.frames.length > 1) tracks.push(trackOf(node, path, track))
     }
   }
@@ -148,19 +182,34 @@ function firstPlace({ positions, rotations, scales }: Frame3ds): Matrix {
   const [x, y, z] = positions.values[0] ?? [0, 0, 0]
   const [qx, qy, qz, qw] = rotations.values[0] ?? [0, 0, 0, 1]
   const [sx, sy, sz] = scales.values[0] ?? [1, 1, 1]
-  return chainMatrices(translationMatrix(x, y, z), rotationMatrix(qx, qy, qz, 2 * Math.acos(Math.min(1, Math.max(-1, qw)))), scalingMatrix(sx, sy, sz))
+  return chainMatrices(
+    translationMatrix(x, y, z),
+    rotationMatrix(qx, qy, qz, 2 * Math.acos(Math.min(1, Math.max(-1, qw)))),
+    scalingMatrix(sx, sy, sz),
+  )
 }
 
 function trackOf(node: SourceNode, path: SourceTrack['path'], track: Track3ds): SourceTrack {
   const values = Float32Array.from(track.values.flat())
-  return { node, path, times: Float32Array.from(track.frames, (frame) => frame / FRAMES_PER_SECOND), values: path === 'rotation' ? keepNear(values) : values }
+  return {
+    node,
+    path,
+    times: Float32Array.from(track.frames, (frame) => frame / FRAMES_PER_SECOND),
+    values: path === 'rotation' ? keepNear(values) : values,
+  }
 }
 
-function nodeOf(object: Object3ds, materials: readonly SourceMaterial[], matrix: Matrix, place: (points: Float32Array) => Float32Array): SourceNode {
+function nodeOf(
+  object: Object3ds,
+  materials: readonly SourceMaterial[],
+  matrix: Matrix,
+  place: (points: Float32Array) => Float32Array,
+): SourceNode {
   const node = sourceNode(object.name, matrix)
   if (object.camera) node.camera = true
   if (object.light) node.light = object.light
-  if (object.mesh && object.mesh.faces.length > 0) node.mesh = { name: object.name, points: place(object.mesh.points), faces: facesOf(object.mesh, materials) }
+  if (object.mesh && object.mesh.faces.length > 0)
+    node.mesh = { name: object.name, points: place(object.mesh.points), faces: facesOf(object.mesh, materials) }
   return node
 }
 
@@ -174,14 +223,18 @@ function facesOf(mesh: Mesh3ds, materials: readonly SourceMaterial[]): SourceFac
   }
   return [...new Set(materialOfFace)].map((material) => {
     const faces = [...materialOfFace.keys()].filter((face) => materialOfFace[face] === material)
-    const corners = Uint32Array.from(faces.flatMap((face) => [mesh.faces[face * 3], mesh.faces[face * 3 + 1], mesh.faces[face * 3 + 2]]))
+    const corners = Uint32Array.from(
+      faces.flatMap((face) => [mesh.faces[face * 3], mesh.faces[face * 3 + 1], mesh.faces[face * 3 + 2]]),
+    )
     const { uvs, smoothing } = mesh
     return {
       material: material < 0 ? null : material,
       polygonSizes: new Uint8Array(faces.length).fill(3),
       corners,
       normals: null,
-      uvs: uvs ? [Float32Array.from([...corners].flatMap((point) => [uvs[point * 2] ?? 0, 1 - (uvs[point * 2 + 1] ?? 1)]))] : [],
+      uvs: uvs
+        ? [Float32Array.from([...corners].flatMap((point) => [uvs[point * 2] ?? 0, 1 - (uvs[point * 2 + 1] ?? 1)]))]
+        : [],
       colours: null,
       smoothing: smoothing ? faces.map((face) => smoothing[face]) : null,
     }

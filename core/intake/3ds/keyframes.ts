@@ -28,7 +28,16 @@ const NO_PARENT = 0xffff
 /** An object node block (0xB002 and its like for lights and cameras). */
 export function readFrame(walker: ChunkWalker, block: ByteReader, order: number): Frame3ds {
   const empty = (): Track3ds => ({ frames: [], values: [] })
-  const frame: Frame3ds = { id: order, name: '', isDummy: false, parent: null, pivot: [0, 0, 0], positions: empty(), rotations: empty(), scales: empty() }
+  const frame: Frame3ds = {
+    id: order,
+    name: '',
+    isDummy: false,
+    parent: null,
+    pivot: [0, 0, 0],
+    positions: empty(),
+    rotations: empty(),
+    scales: empty(),
+  }
   walker.each(block, (id, content) => {
     if (id === 0xb030) frame.id = content.uint16()
     else if (id === 0xb010) {

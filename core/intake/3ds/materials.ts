@@ -1,14 +1,35 @@
 import type { ByteReader } from '../../document/byte-reader.ts'
 import type { TextureRole } from '../../document/extras.ts'
-import { linearOf, placeRising, roughnessOfExponent, type SourceMap, type SourceMaterial } from '../scene/source-scene.ts'
+import {
+  linearOf,
+  placeRising,
+  roughnessOfExponent,
+  type SourceMap,
+  type SourceMaterial,
+} from '../scene/source-scene.ts'
 import type { ChunkWalker } from './chunks.ts'
 
-const mapChunks: Record<number, TextureRole> = { 0xa200: 'colour', 0xa33a: 'colour', 0xa230: 'normal', 0xa204: 'specular', 0xa210: 'opacity', 0xa220: 'other', 0xa33c: 'gloss', 0xa33d: 'other' }
+const mapChunks: Record<number, TextureRole> = {
+  0xa200: 'colour',
+  0xa33a: 'colour',
+  0xa230: 'normal',
+  0xa204: 'specular',
+  0xa210: 'opacity',
+  0xa220: 'other',
+  0xa33c: 'gloss',
+  0xa33d: 'other',
+}
 const LONGEST_NAME = 4096
 
 /** A material block (0xAFFF). */
 export function readMaterial(walker: ChunkWalker, block: ByteReader): SourceMaterial {
-  const material: SourceMaterial = { name: 'material', colour: [0.6, 0.6, 0.6, 1], metalness: 0, roughness: 0.9, maps: [] }
+  const material: SourceMaterial = {
+    name: 'material',
+    colour: [0.6, 0.6, 0.6, 1],
+    metalness: 0,
+    roughness: 0.9,
+    maps: [],
+  }
   walker.each(block, (id, content) => {
     if (id === 0xa000) material.name = content.textToZero(LONGEST_NAME)
     else if (id === 0xa020) material.colour = [...readColour(walker, content), material.colour[3]]
@@ -27,7 +48,10 @@ export function readMaterial(walker: ChunkWalker, block: ByteReader): SourceMate
 function readMap(walker: ChunkWalker, content: ByteReader, role: TextureRole): SourceMap | null {
   let path: string | null = null
   let wrap: Pick<SourceMap, 'wrap'> = {}
-  const [scale, moves]: [[number, number], [number, number]] = [[1, 1], [0, 0]]
+  const [scale, moves]: [[number, number], [number, number]] = [
+    [1, 1],
+    [0, 0],
+  ]
   walker.each(content, (id, inner) => {
     if (id === 0xa300) path = inner.textToZero(LONGEST_NAME)
     else if (id === 0xa351) {

@@ -29,7 +29,13 @@ const LONGEST_NAME = 4096
 
 /** An object block (0x4000), or null for what a game has no use for. */
 export function readObject(walker: ChunkWalker, block: ByteReader): Object3ds {
-  const object: Object3ds = { name: block.textToZero(LONGEST_NAME), mesh: null, light: null, camera: false, frame: identityMatrix() }
+  const object: Object3ds = {
+    name: block.textToZero(LONGEST_NAME),
+    mesh: null,
+    light: null,
+    camera: false,
+    frame: identityMatrix(),
+  }
   walker.each(block, (id, content) => {
     if (id === 0x4100) object.mesh = readMesh(walker, content, object)
     else if (id === 0x4600) {
@@ -59,12 +65,19 @@ function place(frame: Matrix, content: ByteReader): void {
 }
 
 function readMesh(walker: ChunkWalker, block: ByteReader, object: Object3ds): Mesh3ds {
-  const mesh: Mesh3ds = { points: new Float32Array(0), uvs: null, faces: new Uint32Array(0), smoothing: null, materials: [] }
+  const mesh: Mesh3ds = {
+    points: new Float32Array(0),
+    uvs: null,
+    faces: new Uint32Array(0),
+    smoothing: null,
+    materials: [],
+  }
   walker.each(block, (id, content) => {
     if (id === 0x4110) mesh.points = readFloats(content, content.uint16() * 3)
     else if (id === 0x4140) mesh.uvs = readFloats(content, content.uint16() * 2)
     else if (id === 0x4160) {
-      for (let column = 0; column < 4; column++) for (let row = 0; row < 3; row++) object.frame[column * 4 + row] = content.float32()
+      for (let column = 0; column < 4; column++)
+        for (let row = 0; row < 3; row++) object.frame[column * 4 + row] = content.float32()
     } else if (id === 0x4120) readFaces(walker, content, mesh)
   })
   return mesh
@@ -79,7 +92,11 @@ function readFaces(walker: ChunkWalker, content: ByteReader, mesh: Mesh3ds): voi
   }
   walker.each(content, (id, inner) => {
     if (id === 0x4150) mesh.smoothing = Uint32Array.from({ length: count }, () => inner.uint32())
-    if (id === 0x4130) mesh.materials.push({ name: inner.textToZero(LONGEST_NAME), faces: Uint32Array.from({ length: inner.uint16() }, () => inner.uint16()) })
+    if (id === 0x4130)
+      mesh.materials.push({
+        name: inner.textToZero(LONGEST_NAME),
+        faces: Uint32Array.from({ length: inner.uint16() }, () => inner.uint16()),
+      })
   })
 }
 

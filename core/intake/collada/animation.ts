@@ -41,7 +41,12 @@ export function readClips(library: ColladaLibrary, nodes: ReadonlyMap<string, Ai
 }
 
 /** A target reads “node/move”, “node/move.member” or “node/move(index)”. */
-function addChannel(library: ColladaLibrary, channel: XmlElement, nodes: ReadonlyMap<string, AimedNode>, drivesOf: Map<string, Drive[]>): void {
+function addChannel(
+  library: ColladaLibrary,
+  channel: XmlElement,
+  nodes: ReadonlyMap<string, AimedNode>,
+  drivesOf: Map<string, Drive[]>,
+): void {
   const target = /^([^/]+)\/([^.(]+)(?:\.(\w+)|\((\d+)\)(?:\((\d+)\))?)?$/.exec(channel.attributes['target'] ?? '')
   const aimed = target && nodes.get(target[1])
   const sampler = inputsOf(library.find(channel.attributes['source']))
@@ -50,7 +55,14 @@ function addChannel(library: ColladaLibrary, channel: XmlElement, nodes: Readonl
   if (!target || !aimed || !times || !values || times.numbers.length === 0) return
   const move = aimed.moves.findIndex((each) => each.sid === target[2])
   if (move < 0) return
-  const only = target[3] !== undefined ? members[target[3]] : target[5] !== undefined ? Number(target[4]) + Number(target[5]) * 4 : target[4] !== undefined ? Number(target[4]) : null
+  const only =
+    target[3] !== undefined
+      ? members[target[3]]
+      : target[5] !== undefined
+        ? Number(target[4]) + Number(target[5]) * 4
+        : target[4] !== undefined
+          ? Number(target[4])
+          : null
   const size = only === null ? aimed.moves[move].numbers.length : 1
   if (only !== undefined && values.numbers.length >= times.numbers.length * size) {
     const drives = drivesOf.get(target[1]) ?? []

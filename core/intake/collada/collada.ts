@@ -2,7 +2,14 @@ import type { Axes, Units } from '../../document/extras.ts'
 import { PlainError } from '../../document/plain-error.ts'
 import type { MeshReader } from '../reader.ts'
 import { buildDocument } from '../scene/build-document.ts'
-import { linearOf, sourceNode, type SourceLight, type SourceMaterial, type SourceMesh, type SourceNode } from '../scene/source-scene.ts'
+import {
+  linearOf,
+  sourceNode,
+  type SourceLight,
+  type SourceMaterial,
+  type SourceMesh,
+  type SourceNode,
+} from '../scene/source-scene.ts'
 import { fileName, fileStem, sourceText } from '../source-file.ts'
 import { readClips, type AimedNode } from './animation.ts'
 import { readGeometry, type ColladaFaces, type ColladaGeometry } from './geometry.ts'
@@ -15,7 +22,9 @@ import { allOf, firstOf, numbersOf, parseXml, type XmlElement } from './xml.ts'
 /** Reads COLLADA 1.4 and 1.5. Unit and up axis are declared in it. */
 export const readCollada: MeshReader = async (main, files, options) => {
   const file = fileName(main.path)
-  const root = parseXml(sourceText(main).replace(/^\ufeff/, ''), file, (fraction) => options.onProgress?.(fraction * 0.4, 'Reading elements'))
+  const root = parseXml(sourceText(main).replace(/^\ufeff/, ''), file, (fraction) =>
+    options.onProgress?.(fraction * 0.4, 'Reading elements'),
+  )
   if (root.name !== 'COLLADA') throw new PlainError('it is XML, but no COLLADA', file, 'Check the ending of its name.')
   options.onProgress?.(0.5, 'Reading meshes')
   const library = new ColladaLibrary(root)
@@ -33,9 +42,16 @@ export const readCollada: MeshReader = async (main, files, options) => {
 function readAsset(asset: XmlElement | undefined): { units: Units; axes: Axes } {
   const metres = Number((firstOf(asset, 'unit')?.attributes['meter'] ?? '').replace(',', '.'))
   const up = (firstOf(asset, 'up_axis')?.text ?? '').trim()
-  const axes = { X_UP: { up: '+x', forward: '+z' }, Y_UP: { up: '+y', forward: '+z' }, Z_UP: { up: '+z', forward: '-y' } } as const
+  const axes = {
+    X_UP: { up: '+x', forward: '+z' },
+    Y_UP: { up: '+y', forward: '+z' },
+    Z_UP: { up: '+z', forward: '-y' },
+  } as const
   return {
-    units: metres > 0 && Number.isFinite(metres) ? { metresPerUnit: metres, from: 'declared' } : { metresPerUnit: 1, from: 'customary' },
+    units:
+      metres > 0 && Number.isFinite(metres)
+        ? { metresPerUnit: metres, from: 'declared' }
+        : { metresPerUnit: 1, from: 'customary' },
     axes: up in axes ? { ...axes[up as keyof typeof axes], from: 'declared' } : { ...axes.Y_UP, from: 'customary' },
   }
 }
@@ -59,7 +75,9 @@ class SceneReader {
   ) {}
 
   read() {
-    const shown = this.library.find(firstOf(this.library.root, 'scene', 'instance_visual_scene')?.attributes['url']) ?? this.library.all('visual_scenes', 'visual_scene')[0]
+    const shown =
+      this.library.find(firstOf(this.library.root, 'scene', 'instance_visual_scene')?.attributes['url']) ??
+      this.library.all('visual_scenes', 'visual_scene')[0]
     const roots = allOf(shown, 'node').map((node) => this.readNode(node, 0))
     for (const material of this.library.all('materials', 'material')) this.materialPlace(material, new Map())
     for (const { mesh, skin } of this.skins) {
@@ -70,7 +88,12 @@ class SceneReader {
   }
 
   private readNode(element: XmlElement, depth: number): SourceNode {
-    if (++this.nodeCount > MOST_NODES || depth > DEEPEST) throw new PlainError(`its tree has more than ${MOST_NODES} nodes or ${DEEPEST} levels, or a branch holds itself`, this.file, 'Export it again.')
+    if (++this.nodeCount > MOST_NODES || depth > DEEPEST)
+      throw new PlainError(
+        `its tree has more than ${MOST_NODES} nodes or ${DEEPEST} levels, or a branch holds itself`,
+        this.file,
+        'Export it again.',
+      )
     const { id, sid, name } = element.attributes
     const moves = readMoves(element)
     const node = sourceNode(name || id || 'node', placeOf(moves))
@@ -97,8 +120,17 @@ class SceneReader {
   private meshOf(element: XmlElement, instance: XmlElement): SourceMesh {
     const geometry = this.geometries.get(element) ?? readGeometry(this.library, element, this.file)
     this.geometries.set(element, geometry)
-    const bound = new Map(allOf(firstOf(instance, 'bind_material', 'technique_common'), 'instance_material').map((each) => [each.attributes['symbol'] ?? '', each]))
-    return { name: geometry.name, points: geometry.points, faces: geometry.faces.map((faces) => ({ ...faces, material: this.materialFor(faces, bound) })) }
+    const bound = new Map(
+      allOf(firstOf(instance, 'bind_material', 'technique_common'), 'instance_material').map((each) => [
+        each.attributes['symbol'] ?? '',
+        each,
+      ]),
+    )
+    return {
+      name: geometry.name,
+      points: geometry.points,
+      faces: geometry.faces.map((faces) => ({ ...faces, material: this.materialFor(faces, bound) })),
+    }
   }
 
   private controlledMesh(controller: XmlElement, instance: XmlElement, depth: number): SourceMesh[] {
@@ -116,7 +148,10 @@ class SceneReader {
     const binding = bound.get(symbol)
     const element = this.library.find(binding?.attributes['target'] ?? symbol)
     if (element?.name !== 'material') return null
-    const inputs = allOf(binding, 'bind_vertex_input').map(({ attributes }): [string, number] => [attributes['semantic'] ?? '', uvSetNumbers.indexOf(Number(attributes['input_set'] ?? 0))])
+    const inputs = allOf(binding, 'bind_vertex_input').map(({ attributes }): [string, number] => [
+      attributes['semantic'] ?? '',
+      uvSetNumbers.indexOf(Number(attributes['input_set'] ?? 0)),
+    ])
     return this.materialPlace(element, new Map(inputs.filter(([, place]) => place > 0)))
   }
 
@@ -137,5 +172,10 @@ function readLight(element: XmlElement): SourceLight {
   const type = kind?.name === 'spot' ? 'spot' : kind?.name === 'directional' ? 'directional' : 'point'
   const [red, green, blue] = numbersOf(firstOf(kind, 'color'))
   const falloff = numbersOf(firstOf(kind, 'falloff_angle'))[0] ?? 90
-  return { type, colour: [linearOf(red ?? 1), linearOf(green ?? 1), linearOf(blue ?? 1)], intensity: 1, outerAngleRadians: (Math.min(180, falloff) * Math.PI) / 360 }
+  return {
+    type,
+    colour: [linearOf(red ?? 1), linearOf(green ?? 1), linearOf(blue ?? 1)],
+    intensity: 1,
+    outerAngleRadians: (Math.min(180, falloff) * Math.PI) / 360,
+  }
 }

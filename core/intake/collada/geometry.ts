@@ -33,39 +33,71 @@ export function readGeometry(library: ColladaLibrary, geometry: XmlElement, file
   const positions = library.source(vertices.find((input) => input.semantic === 'POSITION')?.source)
   if (!mesh || !positions) return { name, points: new Float32Array(0), faces: [] }
   const points = pointsOf(positions)
-  const faces = polygonElements.flatMap((kind) => allOf(mesh, kind)).flatMap((element) => readFaces(library, element, vertices, points.length / 3, where))
+  const faces = polygonElements
+    .flatMap((kind) => allOf(mesh, kind))
+    .flatMap((element) => readFaces(library, element, vertices, points.length / 3, where))
   return { name, points, faces }
 }
 
 function pointsOf({ numbers, stride, offset }: ColladaSource): Float32Array {
   const count = Math.max(0, Math.floor((numbers.length - offset) / stride))
   const points = new Float32Array(count * 3)
-  for (let point = 0; point < count; point++) for (let axis = 0; axis < Math.min(3, stride); axis++) points[point * 3 + axis] = numbers[offset + point * stride + axis]
+  for (let point = 0; point < count; point++)
+    for (let axis = 0; axis < Math.min(3, stride); axis++)
+      points[point * 3 + axis] = numbers[offset + point * stride + axis]
   return points
 }
 
-function readFaces(library: ColladaLibrary, element: XmlElement, vertices: ReturnType<typeof inputsOf>, pointCount: number, where: string): ColladaFaces[] {
+function readFaces(
+  library: ColladaLibrary,
+  element: XmlElement,
+  vertices: ReturnType<typeof inputsOf>,
+  pointCount: number,
+  where: string,
+): ColladaFaces[] {
   const written = inputsOf(element)
   const vertexOffset = written.find((input) => input.semantic === 'VERTEX')?.offset
   if (vertexOffset === undefined) return []
   // Normals and UVs may hang on the vertices themselves: then they share the index of the point.
-  const all = [...written.filter((input) => input.semantic !== 'VERTEX'), ...vertices.filter((input) => input.semantic !== 'POSITION').map((input) => ({ ...input, offset: vertexOffset }))]
-  const inputs: Input[] = all.sort((a, b) => a.set - b.set).flatMap(({ semantic, source, offset }) => {
-    const found = library.source(source)
-    return found ? [{ semantic, source: found, offset }] : []
-  })
+  const all = [
+    ...written.filter((input) => input.semantic !== 'VERTEX'),
+    ...vertices.filter((input) => input.semantic !== 'POSITION').map((input) => ({ ...input, offset: vertexOffset })),
+  ]
+  const inputs: Input[] = all
+    .sort((a, b) => a.set - b.set)
+    .flatMap(({ semantic, source, offset }) => {
+      const found = library.source(source)
+      return found ? [{ semantic, source: found, offset }] : []
+    })
   const stride = Math.max(...written.map((input) => input.offset)) + 1
   const polygons = readPolygons(element, stride, where)
   if (!polygons || polygons.sizes.length === 0) return []
   const corners = indicesAt(polygons, vertexOffset)
-  for (const point of corners) if (point >= pointCount) throw new PlainError(`a face asks for point ${point}; there are ${pointCount}`, where, 'Export it again.')
-  const gather = (semantic: string, size: number): Float32Array[] => inputs.filter((input) => input.semantic === semantic).flatMap((input) => valuesOf(input, polygons, size) ?? [])
+  for (const point of corners)
+    if (point >= pointCount)
+      throw new PlainError(`a face asks for point ${point}; there are ${pointCount}`, where, 'Export it again.')
+  const gather = (semantic: string, size: number): Float32Array[] =>
+    inputs.filter((input) => input.semantic === semantic).flatMap((input) => valuesOf(input, polygons, size) ?? [])
   const uvs = gather('TEXCOORD', 2)
-  const uvSetNumbers = [...new Set(all.filter(({ semantic }) => semantic === 'TEXCOORD').map(({ set }) => set))].sort((a, b) => a - b)
+  const uvSetNumbers = [...new Set(all.filter(({ semantic }) => semantic === 'TEXCOORD').map(({ set }) => set))].sort(
+    (a, b) => a - b,
+  )
   for (const set of uvs) for (let at = 1; at < set.length; at += 2) set[at] = 1 - set[at]
   const [colours] = gather('COLOR', 4)
   if (colours) for (let at = 0; at < colours.length; at++) if (at % 4 < 3) colours[at] = linearOf(colours[at])
-  return [{ symbol: element.attributes['material'] ?? null, uvSetNumbers, material: null, polygonSizes: polygons.sizes, corners, normals: gather('NORMAL', 3)[0] ?? null, uvs, colours: colours ?? null, smoothing: null }]
+  return [
+    {
+      symbol: element.attributes['material'] ?? null,
+      uvSetNumbers,
+      material: null,
+      polygonSizes: polygons.sizes,
+      corners,
+      normals: gather('NORMAL', 3)[0] ?? null,
+      uvs,
+      colours: colours ?? null,
+      smoothing: null,
+    },
+  ]
 }
 
 function indicesAt({ indices, stride }: IndexedPolygons, offset: number): Uint32Array {
@@ -81,7 +113,9 @@ function valuesOf({ source, offset }: Input, { indices, stride }: IndexedPolygon
   for (let corner = 0; corner < indices.length / stride; corner++) {
     const index = indices[corner * stride + offset]
     if (index >= count) return null
-    for (let axis = 0; axis < size; axis++) values[corner * size + axis] = axis < source.stride ? source.numbers[source.offset + index * source.stride + axis] : 1
+    for (let axis = 0; axis < size; axis++)
+      values[corner * size + axis] =
+        axis < source.stride ? source.numbers[source.offset + index * source.stride + axis] : 1
   }
   return values
 }

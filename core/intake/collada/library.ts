@@ -31,10 +31,14 @@ export class ColladaLibrary {
     const known = this.arrays.get(element)
     if (known) return known
     const accessor = firstOf(element, 'technique_common', 'accessor')
-    const array = this.find(accessor?.attributes['source']) ?? element.children.find((child) => child.name.endsWith('_array'))
+    const array =
+      this.find(accessor?.attributes['source']) ?? element.children.find((child) => child.name.endsWith('_array'))
     const isText = array?.name === 'Name_array' || array?.name === 'IDREF_array'
     const source: ColladaSource = {
-      stride: Math.max(1, Number(accessor?.attributes['stride']) || (accessor ? Math.max(1, allOf(accessor, 'param').length) : 1)),
+      stride: Math.max(
+        1,
+        Number(accessor?.attributes['stride']) || (accessor ? Math.max(1, allOf(accessor, 'param').length) : 1),
+      ),
       offset: Math.max(0, Number(accessor?.attributes['offset']) || 0),
       numbers: isText ? new Float64Array(0) : numbersOf(array),
       words: isText ? wordsOf(array) : [],
@@ -53,7 +57,9 @@ export interface ColladaSource {
 }
 
 /** Inputs of an element: meaning → source URL. */
-export function inputsOf(element: XmlElement | undefined): { semantic: string; source: string; offset: number; set: number }[] {
+export function inputsOf(
+  element: XmlElement | undefined,
+): { semantic: string; source: string; offset: number; set: number }[] {
   return allOf(element, 'input').map(({ attributes }) => ({
     semantic: attributes['semantic'] ?? '',
     source: attributes['source'] ?? '',

@@ -1,5 +1,12 @@
 import { identityMatrix } from '../../document/axes.ts'
-import { chainMatrices, invertMatrix, rotationMatrix, scalingMatrix, translationMatrix, type Matrix } from '../../document/matrices.ts'
+import {
+  chainMatrices,
+  invertMatrix,
+  rotationMatrix,
+  scalingMatrix,
+  translationMatrix,
+  type Matrix,
+} from '../../document/matrices.ts'
 import { numbersOf, type XmlElement } from './xml.ts'
 
 /** One of the moves that make up a node's place, in the order in which they stand. */
@@ -16,7 +23,9 @@ export function readMoves(node: XmlElement): Move[] {
     if (!(child.name in sizes)) return []
     const kind = child.name as Move['kind']
     const numbers = Array.from(numbersOf(child))
-    return numbers.length >= sizes[kind] && numbers.every(Number.isFinite) ? [{ kind, sid: child.attributes['sid'] ?? '', numbers: numbers.slice(0, sizes[kind]) }] : []
+    return numbers.length >= sizes[kind] && numbers.every(Number.isFinite)
+      ? [{ kind, sid: child.attributes['sid'] ?? '', numbers: numbers.slice(0, sizes[kind]) }]
+      : []
   })
 }
 
@@ -40,11 +49,16 @@ function matrixOf({ kind, numbers }: Move): Matrix {
 }
 
 /** The standard writes matrices row by row. */
-export const rowsToColumns = (rows: ArrayLike<number>): Matrix => Array.from({ length: 16 }, (_, index) => rows[(index % 4) * 4 + Math.floor(index / 4)])
+export const rowsToColumns = (rows: ArrayLike<number>): Matrix =>
+  Array.from({ length: 16 }, (_, index) => rows[(index % 4) * 4 + Math.floor(index / 4)])
 
 function lookAt([ex, ey, ez, tx, ty, tz, ux, uy, uz]: readonly number[]): Matrix {
   const unit = ([x, y, z]: number[]): number[] => [x, y, z].map((value) => value / (Math.hypot(x, y, z) || 1))
-  const cross = (a: number[], b: number[]): number[] => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
+  const cross = (a: number[], b: number[]): number[] => [
+    a[1] * b[2] - a[2] * b[1],
+    a[2] * b[0] - a[0] * b[2],
+    a[0] * b[1] - a[1] * b[0],
+  ]
   const back = unit([ex - tx, ey - ty, ez - tz])
   const right = unit(cross([ux, uy, uz], back))
   const up = cross(back, right)
@@ -58,6 +72,7 @@ function skew([angle, ax, ay, az, bx, by, bz]: readonly number[]): Matrix {
   const across = [ax, ay, az].map((value) => value / (Math.hypot(ax, ay, az) || 1))
   const amount = Math.tan((angle * Math.PI) / 180)
   const matrix = identityMatrix()
-  for (let row = 0; row < 3; row++) for (let column = 0; column < 3; column++) matrix[column * 4 + row] += amount * along[row] * across[column]
+  for (let row = 0; row < 3; row++)
+    for (let column = 0; column < 3; column++) matrix[column * 4 + row] += amount * along[row] * across[column]
   return matrix.every(Number.isFinite) ? matrix : identityMatrix()
 }

@@ -27,10 +27,14 @@ export function readPolygons(element: XmlElement, stride: number, where: string)
       break
     case 'polygons':
       for (const list of lists) collector.add(list)
-      for (const holed of allOf(element, 'ph')) collector.add(withHoles(numbersOf(firstOf(holed, 'p')), allOf(holed, 'h').map(numbersOf), stride))
+      for (const holed of allOf(element, 'ph'))
+        collector.add(withHoles(numbersOf(firstOf(holed, 'p')), allOf(holed, 'h').map(numbersOf), stride))
       break
     case 'tristrips':
-      for (const list of lists) collector.addStrip(list, (index) => (index % 2 === 0 ? [index, index + 1, index + 2] : [index + 1, index, index + 2]))
+      for (const list of lists)
+        collector.addStrip(list, (index) =>
+          index % 2 === 0 ? [index, index + 1, index + 2] : [index + 1, index, index + 2],
+        )
       break
     case 'trifans':
       for (const list of lists) collector.addStrip(list, (index) => [0, index + 1, index + 2])
@@ -59,11 +63,17 @@ class Collector {
   /** One polygon. Those of fewer than three corners are passed over. */
   add(list: Float64Array, from = 0, corners = Math.floor(list.length / this.stride)): void {
     if (corners < 3) return
-    if (this.indices.length / this.stride + corners > MOST_CORNERS) throw new PlainError('it has more than 24 million face corners', this.where, 'Lower its density where it was made.')
+    if (this.indices.length / this.stride + corners > MOST_CORNERS)
+      throw new PlainError(
+        'it has more than 24 million face corners',
+        this.where,
+        'Lower its density where it was made.',
+      )
     this.sizes.push(corners)
     for (let at = from * this.stride; at < (from + corners) * this.stride; at++) {
       const index = list[at]
-      if (!(Number.isInteger(index) && index >= 0)) throw new PlainError('a face asks for an index that is no whole number', this.where, 'Export it again.')
+      if (!(Number.isInteger(index) && index >= 0))
+        throw new PlainError('a face asks for an index that is no whole number', this.where, 'Export it again.')
       this.indices.push(index)
     }
   }
@@ -76,7 +86,12 @@ class Collector {
   addCounted(list: Float64Array, counts: Float64Array): void {
     let first = 0
     for (const count of counts) {
-      if (!(count >= 0) || (first + count) * this.stride > list.length) throw new PlainError(`its faces ask for ${(first + count) * this.stride} indices; ${list.length} are there`, this.where, 'Export it again.')
+      if (!(count >= 0) || (first + count) * this.stride > list.length)
+        throw new PlainError(
+          `its faces ask for ${(first + count) * this.stride} indices; ${list.length} are there`,
+          this.where,
+          'Export it again.',
+        )
       this.add(list, first, count)
       first += count
     }
@@ -86,7 +101,9 @@ class Collector {
     const corners = Math.floor(list.length / this.stride)
     for (let index = 0; index + 2 < corners; index++) {
       const triangle = new Float64Array(3 * this.stride)
-      cornersOf(index).forEach((corner, place) => triangle.set(list.subarray(corner * this.stride, (corner + 1) * this.stride), place * this.stride))
+      cornersOf(index).forEach((corner, place) =>
+        triangle.set(list.subarray(corner * this.stride, (corner + 1) * this.stride), place * this.stride),
+      )
       this.add(triangle)
     }
   }

@@ -9,19 +9,36 @@ import { firstOf, numbersOf, type XmlElement } from './xml.ts'
  * The skin of a controller. The bind shape is put into the bind poses, so that points stay as written.
  * @param boneCalled a node by the short name, id or name that the skin gives
  */
-export function readSkin(library: ColladaLibrary, skin: XmlElement, pointCount: number, boneCalled: (name: string) => SourceNode | undefined): SourceSkin | null {
+export function readSkin(
+  library: ColladaLibrary,
+  skin: XmlElement,
+  pointCount: number,
+  boneCalled: (name: string) => SourceNode | undefined,
+): SourceSkin | null {
   const joints = inputsOf(firstOf(skin, 'joints'))
   const names = library.source(joints.find((input) => input.semantic === 'JOINT')?.source)?.words ?? []
-  const binds = library.source(joints.find((input) => input.semantic === 'INV_BIND_MATRIX')?.source)?.numbers ?? new Float64Array(0)
+  const binds =
+    library.source(joints.find((input) => input.semantic === 'INV_BIND_MATRIX')?.source)?.numbers ?? new Float64Array(0)
   const bones = names.map(boneCalled)
   if (bones.length === 0 || binds.length < bones.length * 16 || bones.some((bone) => bone === undefined)) return null
   const shapeNumbers = numbersOf(firstOf(skin, 'bind_shape_matrix'))
   const shape: Matrix = shapeNumbers.length >= 16 ? rowsToColumns(shapeNumbers) : identityMatrix()
-  const inverseBinds = bones.map((_, bone) => chainMatrices(rowsToColumns(binds.subarray(bone * 16, bone * 16 + 16)), shape))
-  return { bones: bones as SourceNode[], inverseBinds, ...readWeights(library, firstOf(skin, 'vertex_weights'), pointCount, bones.length) }
+  const inverseBinds = bones.map((_, bone) =>
+    chainMatrices(rowsToColumns(binds.subarray(bone * 16, bone * 16 + 16)), shape),
+  )
+  return {
+    bones: bones as SourceNode[],
+    inverseBinds,
+    ...readWeights(library, firstOf(skin, 'vertex_weights'), pointCount, bones.length),
+  }
 }
 
-function readWeights(library: ColladaLibrary, element: XmlElement | undefined, pointCount: number, boneCount: number): Pick<SourceSkin, 'starts' | 'boneOf' | 'weightOf'> {
+function readWeights(
+  library: ColladaLibrary,
+  element: XmlElement | undefined,
+  pointCount: number,
+  boneCount: number,
+): Pick<SourceSkin, 'starts' | 'boneOf' | 'weightOf'> {
   const inputs = inputsOf(element)
   const jointAt = inputs.find((input) => input.semantic === 'JOINT')?.offset ?? 0
   const weightInput = inputs.find((input) => input.semantic === 'WEIGHT')

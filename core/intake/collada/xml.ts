@@ -28,7 +28,8 @@ export function parseXml(text: string, file: string, onProgress?: (fraction: num
     throw wrong(`its XML is broken: ${error.message.replace(/^[\d:]+\s*/, '').slice(0, 120)}`)
   })
   parser.on('opentag', (tag) => {
-    if (++count > MOST_ELEMENTS || open.length > DEEPEST) throw wrong(`it has more than 5 million elements or ${DEEPEST} levels`)
+    if (++count > MOST_ELEMENTS || open.length > DEEPEST)
+      throw wrong(`it has more than 5 million elements or ${DEEPEST} levels`)
     const element: XmlElement = { name: localName(tag.name), attributes: tag.attributes, children: [], text: '' }
     open[open.length - 1].children.push(element)
     open.push(element)
@@ -52,7 +53,8 @@ const localName = (name: string): string => name.slice(name.indexOf(':') + 1)
 export const firstOf = (element: XmlElement | undefined, ...path: string[]): XmlElement | undefined =>
   path.reduce<XmlElement | undefined>((at, name) => at?.children.find((child) => child.name === name), element)
 
-export const allOf = (element: XmlElement | undefined, name: string): XmlElement[] => element?.children.filter((child) => child.name === name) ?? []
+export const allOf = (element: XmlElement | undefined, name: string): XmlElement[] =>
+  element?.children.filter((child) => child.name === name) ?? []
 
 /** The element that “#id” means. */
 export const idOfUrl = (url: string | undefined): string => (url ?? '').replace(/^.*#/, '')
@@ -75,4 +77,5 @@ export function numbersOf(element: XmlElement | undefined): Float64Array {
   return numbers
 }
 
-export const wordsOf = (element: XmlElement | undefined): string[] => (element?.text ?? '').split(/\s+/).filter((word) => word !== '')
+export const wordsOf = (element: XmlElement | undefined): string[] =>
+  (element?.text ?? '').split(/\s+/).filter((word) => word !== '')

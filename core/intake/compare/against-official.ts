@@ -4,7 +4,12 @@ import { fingerprintOf, overlap, samePlace, sameShape, type Fingerprint } from '
 
 /** What became of each part of a scene that holds an official object. */
 export interface OfficialComparison {
-  parts: { name: string; state: 'untouched' | 'moved' | 'changed' | 'new'; official: string | null; triangles: number }[]
+  parts: {
+    name: string
+    state: 'untouched' | 'moved' | 'changed' | 'new'
+    official: string | null
+    triangles: number
+  }[]
   /** Official parts that are not in the scene. */
   gone: string[]
 }
@@ -24,7 +29,10 @@ export function compareWithOfficial(scene: Document, official: Document): Offici
     open.delete(match)
     answer.set(part, { name: part.name, state, official: match.name, triangles: part.triangles })
   }
-  const rounds: { state: 'untouched' | 'moved' | 'changed'; fits: (part: Fingerprint, other: Fingerprint) => boolean }[] = [
+  const rounds: {
+    state: 'untouched' | 'moved' | 'changed'
+    fits: (part: Fingerprint, other: Fingerprint) => boolean
+  }[] = [
     { state: 'untouched', fits: (part, other) => sameShape(part, other) && samePlace(part, other) },
     { state: 'moved', fits: (part, other) => sameShape(part, other) && part.name === other.name },
     { state: 'moved', fits: sameShape },
@@ -40,7 +48,9 @@ export function compareWithOfficial(scene: Document, official: Document): Offici
     }
   }
   return {
-    parts: ours.map((part) => answer.get(part) ?? { name: part.name, state: 'new', official: null, triangles: part.triangles }),
+    parts: ours.map(
+      (part) => answer.get(part) ?? { name: part.name, state: 'new', official: null, triangles: part.triangles },
+    ),
     gone: [...open].map((part) => part.name),
   }
 }

@@ -15,14 +15,19 @@ export interface AnimatedModel {
 /** For one model: which number of which part of its place a curve drives. */
 type Curves = { part: 'translation' | 'rotation' | 'scaling'; axis: number; curve: Curve }[]
 
-const partOf: Record<string, Curves[number]['part']> = { 'Lcl Translation': 'translation', 'Lcl Rotation': 'rotation', 'Lcl Scaling': 'scaling' }
+const partOf: Record<string, Curves[number]['part']> = {
+  'Lcl Translation': 'translation',
+  'Lcl Rotation': 'rotation',
+  'Lcl Scaling': 'scaling',
+}
 
 /** Each animation stack as a clip. Places are sampled at the keys, and at least 30 times a second between them. */
 export function readClips(objects: FbxObjects, models: ReadonlyMap<string, AnimatedModel>): SourceClip[] {
   return objects.ofType('AnimationStack').map((stack) => {
     const curvesOf = new Map<string, Curves>()
     for (const { object: layer } of objects.children(stack, 'AnimationLayer')) {
-      for (const { object: curveNode } of objects.children(layer, 'AnimationCurveNode')) collectCurves(objects, curveNode, curvesOf)
+      for (const { object: curveNode } of objects.children(layer, 'AnimationCurveNode'))
+        collectCurves(objects, curveNode, curvesOf)
     }
     const tracks = [...curvesOf].flatMap(([id, curves]) => {
       const model = models.get(id)
@@ -51,7 +56,12 @@ function collectCurves(objects: FbxObjects, curveNode: FbxObject, curvesOf: Map<
 function sampleTracks({ node, place }: AnimatedModel, curves: Curves): SourceTrack[] {
   const times = sampleTimes(curves.map(({ curve }) => curve.times))
   return tracksOf(node, times, (seconds) => {
-    const moved: FbxPlace = { ...place, translation: [...place.translation], rotation: [...place.rotation], scaling: [...place.scaling] }
+    const moved: FbxPlace = {
+      ...place,
+      translation: [...place.translation],
+      rotation: [...place.rotation],
+      scaling: [...place.scaling],
+    }
     for (const { part, axis, curve } of curves) moved[part][axis] = valueAt(curve, seconds)
     return placeMatrix(moved)
   })

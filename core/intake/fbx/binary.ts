@@ -8,7 +8,8 @@ const MOST_NODES = 4_000_000
 const DEEPEST = 64
 const MOST_LIST_BYTES = 1024 ** 3
 
-export const isBinaryFbx = (bytes: Uint8Array): boolean => new TextDecoder('latin1').decode(bytes.subarray(0, SIGNATURE.length)) === SIGNATURE
+export const isBinaryFbx = (bytes: Uint8Array): boolean =>
+  new TextDecoder('latin1').decode(bytes.subarray(0, SIGNATURE.length)) === SIGNATURE
 
 /**
  * Reads the node tree of a binary FBX. Each record says where it ends; since version 7.5 with 64-bit numbers.
@@ -29,7 +30,11 @@ class BinaryReader {
     private readonly file: string,
     private readonly onProgress?: (fraction: number) => void,
   ) {
-    this.reader = new ByteReader(bytes, () => new PlainError('it is cut off, or a piece of it runs past its end', file, 'Copy it again, or export it again.'))
+    this.reader = new ByteReader(
+      bytes,
+      () =>
+        new PlainError('it is cut off, or a piece of it runs past its end', file, 'Copy it again, or export it again.'),
+    )
     this.reader.take(23)
     this.version = this.reader.uint32()
   }

@@ -1,10 +1,23 @@
 import { identityMatrix } from '../../document/axes.ts'
 import type { Axes, AxisName, Units } from '../../document/extras.ts'
-import { chainMatrices, determinantOf, transformedNormals, transformedPoints, type Matrix } from '../../document/matrices.ts'
+import {
+  chainMatrices,
+  determinantOf,
+  transformedNormals,
+  transformedPoints,
+  type Matrix,
+} from '../../document/matrices.ts'
 import { PlainError } from '../../document/plain-error.ts'
 import type { MeshReader } from '../reader.ts'
 import { buildDocument } from '../scene/build-document.ts'
-import { linearOf, sourceNode, type SourceLight, type SourceMaterial, type SourceMesh, type SourceNode } from '../scene/source-scene.ts'
+import {
+  linearOf,
+  sourceNode,
+  type SourceLight,
+  type SourceMaterial,
+  type SourceMesh,
+  type SourceNode,
+} from '../scene/source-scene.ts'
 import { turnedOver } from '../scene/turned-over.ts'
 import { fileName, fileStem, utf8Bytes } from '../source-file.ts'
 import { readClips, type AnimatedModel } from './animation.ts'
@@ -23,8 +36,15 @@ const OLDEST_VERSION = 7000
 export const readFbx: MeshReader = async (main, files, options) => {
   const file = fileName(main.path)
   options.onProgress?.(0, 'Reading records')
-  const { version, root } = isBinaryFbx(main.bytes) ? readBinaryFbx(main.bytes, file, (fraction) => options.onProgress?.(fraction * 0.4, 'Reading records')) : readTextFbx(textBytes(utf8Bytes(main), file), file)
-  if (version < OLDEST_VERSION) throw new PlainError(`it is FBX ${(version / 1000).toFixed(1)}; FBX 7 (2011) and later is read`, file, 'Export it as FBX 2011 or later.')
+  const { version, root } = isBinaryFbx(main.bytes)
+    ? readBinaryFbx(main.bytes, file, (fraction) => options.onProgress?.(fraction * 0.4, 'Reading records'))
+    : readTextFbx(textBytes(utf8Bytes(main), file), file)
+  if (version < OLDEST_VERSION)
+    throw new PlainError(
+      `it is FBX ${(version / 1000).toFixed(1)}; FBX 7 (2011) and later is read`,
+      file,
+      'Export it as FBX 2011 or later.',
+    )
   options.onProgress?.(0.4, 'Reading meshes')
   const scene = new SceneReader(new FbxObjects(root), file).read()
   return buildDocument(
@@ -39,7 +59,8 @@ export const readFbx: MeshReader = async (main, files, options) => {
 /** Text files begin with a comment that names the format; anything else is not taken for one. */
 function textBytes(bytes: Uint8Array, file: string): Uint8Array {
   const start = new TextDecoder('latin1').decode(bytes.subarray(0, 1000))
-  if (start.startsWith('Kaydara FBX Binary')) throw new PlainError('its first bytes are damaged, as if it had been copied as text', file, 'Copy it again.')
+  if (start.startsWith('Kaydara FBX Binary'))
+    throw new PlainError('its first bytes are damaged, as if it had been copied as text', file, 'Copy it again.')
   if (/^\s*;\s*FBX|FBXHeaderExtension/.test(start)) return bytes
   throw new PlainError('it does not begin like an FBX', file, 'Check the ending of its name, or export it again.')
 }
@@ -55,8 +76,14 @@ function readSettings(settings: FbxNode | undefined): { units: Units; axes: Axes
   }
   const [up, forward] = [axis('UpAxis'), axis('FrontAxis')]
   return {
-    units: centimetres !== null && centimetres > 0 ? { metresPerUnit: centimetres / 100, from: 'declared' } : { metresPerUnit: 0.01, from: 'customary' },
-    axes: up && forward && up[1] !== forward[1] ? { up, forward, from: 'declared' } : { up: '+y', forward: '+z', from: 'customary' },
+    units:
+      centimetres !== null && centimetres > 0
+        ? { metresPerUnit: centimetres / 100, from: 'declared' }
+        : { metresPerUnit: 0.01, from: 'customary' },
+    axes:
+      up && forward && up[1] !== forward[1]
+        ? { up, forward, from: 'declared' }
+        : { up: '+y', forward: '+z', from: 'customary' },
   }
 }
 
@@ -95,7 +122,9 @@ class SceneReader {
   private fill(model: FbxObject): void {
     const node = this.nodes.get(model.id) as SourceNode
     if (model.kind === 'Camera') node.camera = true
-    const attribute = this.objects.children(model, 'NodeAttribute').find(({ object }) => object.kind === 'Light')?.object
+    const attribute = this.objects
+      .children(model, 'NodeAttribute')
+      .find(({ object }) => object.kind === 'Light')?.object
     if (model.kind === 'Light' || attribute) node.light = readLight(attribute)
     const geometry = this.objects.children(model, 'Geometry').find(({ object }) => object.kind === 'Mesh')?.object
     if (geometry) node.mesh = this.meshOf(model, geometry)
@@ -111,7 +140,11 @@ class SceneReader {
       name,
       points: placed ? transformedPoints(read.points, placed) : read.points,
       faces: read.faces.map(({ slot, ...faces }) => {
-        const placedFaces = { ...faces, material: slots[slot] ?? slots[0] ?? null, normals: faces.normals && (placed ? transformedNormals(faces.normals, placed) : faces.normals) }
+        const placedFaces = {
+          ...faces,
+          material: slots[slot] ?? slots[0] ?? null,
+          normals: faces.normals && (placed ? transformedNormals(faces.normals, placed) : faces.normals),
+        }
         return placed && determinantOf(placed) < 0 ? turnedOver(placedFaces) : placedFaces
       }),
     }

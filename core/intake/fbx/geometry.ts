@@ -23,10 +23,16 @@ interface Polygons {
  */
 export function readGeometry(node: FbxNode, name: string, file: string): FbxGeometry {
   const points = Float32Array.from(numbersOf(childOf(node, 'Vertices')))
-  const polygons = readPolygons(numbersOf(childOf(node, 'PolygonVertexIndex')), points.length / 3, `${file}, “${name.slice(0, 60)}”`)
+  const polygons = readPolygons(
+    numbersOf(childOf(node, 'PolygonVertexIndex')),
+    points.length / 3,
+    `${file}, “${name.slice(0, 60)}”`,
+  )
   const layer = (title: string): FbxNode | undefined => childOf(node, title)
   const normals = layerValues(layer('LayerElementNormal'), 'Normals', 'NormalsIndex', 3, polygons)
-  const uvs = childrenOf(node, 'LayerElementUV').flatMap((each) => layerValues(each, 'UV', 'UVIndex', 2, polygons) ?? [])
+  const uvs = childrenOf(node, 'LayerElementUV').flatMap(
+    (each) => layerValues(each, 'UV', 'UVIndex', 2, polygons) ?? [],
+  )
   for (const set of uvs) for (let at = 1; at < set.length; at += 2) set[at] = 1 - set[at]
   const colours = layerValues(layer('LayerElementColor'), 'Colors', 'ColorIndex', 4, polygons)
   const smoothing = polygonNumbers(layer('LayerElementSmoothing'), 'Smoothing', polygons.sizes.length)
@@ -36,14 +42,16 @@ export function readGeometry(node: FbxNode, name: string, file: string): FbxGeom
 
 /** The last corner of a polygon is written as −index − 1. */
 function readPolygons(indices: ArrayLike<number>, pointCount: number, where: string): Polygons {
-  if (indices.length > MOST_CORNERS) throw new PlainError('it has more than 24 million face corners', where, 'Lower its density where it was made.')
+  if (indices.length > MOST_CORNERS)
+    throw new PlainError('it has more than 24 million face corners', where, 'Lower its density where it was made.')
   const sizes = growingIndices()
   const corners = new Uint32Array(indices.length)
   let size = 0
   for (let corner = 0; corner < indices.length; corner++) {
     const last = indices[corner] < 0
     const point = last ? -indices[corner] - 1 : indices[corner]
-    if (!(point < pointCount)) throw new PlainError(`a face asks for point ${point}; there are ${pointCount}`, where, 'Export it again.')
+    if (!(point < pointCount))
+      throw new PlainError(`a face asks for point ${point}; there are ${pointCount}`, where, 'Export it again.')
     corners[corner] = point
     size++
     if (last) {
@@ -56,16 +64,32 @@ function readPolygons(indices: ArrayLike<number>, pointCount: number, where: str
 }
 
 /** Values of a layer for each corner, by its mapping and reference; null when it has none or they do not fit. */
-function layerValues(layer: FbxNode | undefined, valuesName: string, indexName: string, size: number, polygons: Polygons): Float32Array | null {
+function layerValues(
+  layer: FbxNode | undefined,
+  valuesName: string,
+  indexName: string,
+  size: number,
+  polygons: Polygons,
+): Float32Array | null {
   const values = numbersOf(childOf(layer, valuesName))
   if (!layer || values.length < size) return null
   const mapping = textOf(childOf(layer, 'MappingInformationType'))
-  const index = textOf(childOf(layer, 'ReferenceInformationType')) === 'Direct' ? null : numbersOf(childOf(layer, indexName))
+  const index =
+    textOf(childOf(layer, 'ReferenceInformationType')) === 'Direct' ? null : numbersOf(childOf(layer, indexName))
   const perCorner = new Float32Array(polygons.corners.length * size)
   let corner = 0
   for (let polygon = 0; polygon < polygons.sizes.length; polygon++) {
     for (let each = 0; each < polygons.sizes[polygon]; each++, corner++) {
-      const place = mapping === 'ByPolygonVertex' ? corner : mapping === 'ByPolygon' ? polygon : mapping === 'AllSame' ? 0 : /^ByVert/.test(mapping) ? polygons.corners[corner] : -1
+      const place =
+        mapping === 'ByPolygonVertex'
+          ? corner
+          : mapping === 'ByPolygon'
+            ? polygon
+            : mapping === 'AllSame'
+              ? 0
+              : /^ByVert/.test(mapping)
+                ? polygons.corners[corner]
+                : -1
       const at = index && index.length > 0 ? index[place] : place
       // An index of −1 means that this corner has no value.
       if (!(at >= 0) || (at + 1) * size > values.length) continue
@@ -80,7 +104,9 @@ function polygonNumbers(layer: FbxNode | undefined, name: string, count: number)
   const values = numbersOf(childOf(layer, name))
   const mapping = textOf(childOf(layer, 'MappingInformationType'))
   if (values.length === 0 || (mapping !== 'ByPolygon' && mapping !== 'AllSame')) return null
-  return Int32Array.from({ length: count }, (_, polygon) => (mapping === 'AllSame' ? values[0] : (values[polygon] ?? 0)))
+  return Int32Array.from({ length: count }, (_, polygon) =>
+    mapping === 'AllSame' ? values[0] : (values[polygon] ?? 0),
+  )
 }
 
 interface Layers {
@@ -95,7 +121,19 @@ interface Layers {
 function partBySlot({ polygons, normals, uvs, colours, smoothing, slots }: Layers): (SourceFaces & { slot: number })[] {
   const usable = [...polygons.sizes.keys()].every((polygon) => polygons.sizes[polygon] >= 3)
   const used = slots ? [...new Set(slots)].sort((a, b) => a - b) : [0]
-  if (used.length === 1 && usable) return [{ slot: used[0], material: null, polygonSizes: polygons.sizes, corners: polygons.corners, normals, uvs, colours, smoothing }]
+  if (used.length === 1 && usable)
+    return [
+      {
+        slot: used[0],
+        material: null,
+        polygonSizes: polygons.sizes,
+        corners: polygons.corners,
+        normals,
+        uvs,
+        colours,
+        smoothing,
+      },
+    ]
   return used.map((slot) => {
     const chosen: number[] = []
     const from: number[] = []
@@ -111,7 +149,8 @@ function partBySlot({ polygons, normals, uvs, colours, smoothing, slots }: Layer
     }
     const gather = (values: Float32Array, size: number): Float32Array => {
       const picked = new Float32Array(from.length * size)
-      for (let corner = 0; corner < from.length; corner++) for (let axis = 0; axis < size; axis++) picked[corner * size + axis] = values[from[corner] * size + axis]
+      for (let corner = 0; corner < from.length; corner++)
+        for (let axis = 0; axis < size; axis++) picked[corner * size + axis] = values[from[corner] * size + axis]
       return picked
     }
     return {

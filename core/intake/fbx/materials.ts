@@ -1,5 +1,12 @@
 import type { TextureRole } from '../../document/extras.ts'
-import { emissiveOf, linearOf, placeRising, roughnessOfExponent, type SourceMap, type SourceMaterial } from '../scene/source-scene.ts'
+import {
+  emissiveOf,
+  linearOf,
+  placeRising,
+  roughnessOfExponent,
+  type SourceMap,
+  type SourceMaterial,
+} from '../scene/source-scene.ts'
 import type { FbxObject, FbxObjects } from './objects.ts'
 import { childOf, FbxProperties, textOf, type FbxNode } from './tree.ts'
 
@@ -10,12 +17,26 @@ export function readMaterial(objects: FbxObjects, object: FbxObject): SourceMate
   const share = properties.vector('DiffuseColor') ? (properties.number('DiffuseFactor') ?? 1) : 1
   const exponent = properties.number('ShininessExponent') ?? properties.number('Shininess')
   const emission = properties.vector('EmissiveColor') ?? properties.vector('Emissive')
-  const maps = objects.children(object, 'Texture').flatMap(({ object: texture, property }) => readMap(objects, texture, property))
-  const layered = objects.children(object, 'LayeredTexture').flatMap(({ object: layer, property }) => objects.children(layer, 'Texture').flatMap(({ object: texture }) => readMap(objects, texture, property)))
+  const maps = objects
+    .children(object, 'Texture')
+    .flatMap(({ object: texture, property }) => readMap(objects, texture, property))
+  const layered = objects
+    .children(object, 'LayeredTexture')
+    .flatMap(({ object: layer, property }) =>
+      objects.children(layer, 'Texture').flatMap(({ object: texture }) => readMap(objects, texture, property)),
+    )
   return {
     name: object.name,
-    colour: [linearOf(colour[0] * share), linearOf(colour[1] * share), linearOf(colour[2] * share), opacityOf(properties)],
-    emissive: emissiveOf(emission?.map((value) => linearOf(value * (properties.number('EmissiveFactor') ?? 1))), [...maps, ...layered]),
+    colour: [
+      linearOf(colour[0] * share),
+      linearOf(colour[1] * share),
+      linearOf(colour[2] * share),
+      opacityOf(properties),
+    ],
+    emissive: emissiveOf(
+      emission?.map((value) => linearOf(value * (properties.number('EmissiveFactor') ?? 1))),
+      [...maps, ...layered],
+    ),
     metalness: 0,
     roughness: exponent === null ? 0.9 : roughnessOfExponent(exponent),
     maps: [...maps, ...layered],
@@ -47,7 +68,10 @@ function roleOf(property: string): TextureRole {
 function readMap(objects: FbxObjects, texture: FbxObject, property: string): SourceMap[] {
   const written = textOf(childOf(texture.node, 'FileName')) || textOf(childOf(texture.node, 'RelativeFilename'))
   const video = objects.children(texture, 'Video')[0]?.object
-  const path = written || (video ? textOf(childOf(video.node, 'Filename')) || textOf(childOf(video.node, 'RelativeFilename')) : '') || texture.name
+  const path =
+    written ||
+    (video ? textOf(childOf(video.node, 'Filename')) || textOf(childOf(video.node, 'RelativeFilename')) : '') ||
+    texture.name
   const embedded = video ? contentOf(childOf(video.node, 'Content')) : contentCalled(objects, written)
   return path === '' ? [] : [{ role: roleOf(property), path, embedded, ...placeOf(texture) }]
 }
@@ -57,13 +81,21 @@ function placeOf({ node }: FbxObject): Pick<SourceMap, 'offset' | 'scale' | 'wra
   const properties = new FbxProperties(node)
   const [scaleU, scaleV] = properties.vector('Scaling') ?? [1, 1]
   const [moveU, moveV] = properties.vector('Translation') ?? [0, 0]
-  return { ...(properties.number('WrapModeU') === 1 ? { wrap: 'clamp' as const } : {}), ...placeRising([scaleU, scaleV], [moveU, moveV]) }
+  return {
+    ...(properties.number('WrapModeU') === 1 ? { wrap: 'clamp' as const } : {}),
+    ...placeRising([scaleU, scaleV], [moveU, moveV]),
+  }
 }
 
 /** The content of a video that no texture is linked to, by its file name. */
 function contentCalled(objects: FbxObjects, path: string): Uint8Array | undefined {
   if (path === '') return undefined
-  const videos = objects.ofType('Video').filter((video) => textOf(childOf(video.node, 'Filename')) === path || textOf(childOf(video.node, 'RelativeFilename')) === path)
+  const videos = objects
+    .ofType('Video')
+    .filter(
+      (video) =>
+        textOf(childOf(video.node, 'Filename')) === path || textOf(childOf(video.node, 'RelativeFilename')) === path,
+    )
   return videos.map((video) => contentOf(childOf(video.node, 'Content'))).find((content) => content !== undefined)
 }
 
@@ -75,7 +107,9 @@ function contentOf(node: FbxNode | undefined): Uint8Array | undefined {
   if (pieces.length === 0) return undefined
   try {
     // Each piece is padded on its own.
-    return Uint8Array.from(pieces.map((piece) => atob(piece.replace(/\s/g, ''))).join(''), (character) => character.charCodeAt(0))
+    return Uint8Array.from(pieces.map((piece) => atob(piece.replace(/\s/g, ''))).join(''), (character) =>
+      character.charCodeAt(0),
+    )
   } catch {
     return undefined
   }

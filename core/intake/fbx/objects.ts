@@ -26,11 +26,18 @@ export class FbxObjects {
 
   constructor(root: FbxNode) {
     for (const node of childOf(root, 'Objects')?.children ?? []) {
-      const object: FbxObject = { id: idOf(node.values[0]), type: node.name, kind: textOf(node, 2), name: objectName(node.values[1]), node }
+      const object: FbxObject = {
+        id: idOf(node.values[0]),
+        type: node.name,
+        kind: textOf(node, 2),
+        name: objectName(node.values[1]),
+        node,
+      }
       this.all.push(object)
       this.byId.set(object.id, object)
     }
-    for (const link of childrenOf(childOf(root, 'Connections'), 'C')) this.link(idOf(link.values[1]), idOf(link.values[2]), textOf(link, 3))
+    for (const link of childrenOf(childOf(root, 'Connections'), 'C'))
+      this.link(idOf(link.values[1]), idOf(link.values[2]), textOf(link, 3))
   }
 
   /** Objects linked below one, of a type, in the order of the file. */

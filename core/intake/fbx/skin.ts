@@ -17,15 +17,29 @@ interface Cluster {
  * The skin of a geometry: which bones pull at which point, and the bind pose.
  * @param meshWorld where the mesh stands in the scene, used where the file's own matrices do not agree
  */
-export function readSkin(objects: FbxObjects, geometry: FbxObject, pointCount: number, nodeOf: ReadonlyMap<string, SourceNode>, meshWorld: Matrix): SourceSkin | null {
+export function readSkin(
+  objects: FbxObjects,
+  geometry: FbxObject,
+  pointCount: number,
+  nodeOf: ReadonlyMap<string, SourceNode>,
+  meshWorld: Matrix,
+): SourceSkin | null {
   const clusters = objects
     .children(geometry, 'Deformer')
     .filter(({ object }) => object.kind === 'Skin')
-    .flatMap(({ object: skin }) => objects.children(skin, 'Deformer').flatMap(({ object }) => readCluster(objects, object, nodeOf)))
+    .flatMap(({ object: skin }) =>
+      objects.children(skin, 'Deformer').flatMap(({ object }) => readCluster(objects, object, nodeOf)),
+    )
   if (clusters.length === 0) return null
   const trusted = matricesAgree(clusters)
   const { starts, boneOf, weightOf } = byPoint(clusters, pointCount)
-  return { bones: clusters.map((cluster) => cluster.bone), inverseBinds: clusters.map((cluster) => inverseBind(cluster, trusted, meshWorld)), starts, boneOf, weightOf }
+  return {
+    bones: clusters.map((cluster) => cluster.bone),
+    inverseBinds: clusters.map((cluster) => inverseBind(cluster, trusted, meshWorld)),
+    starts,
+    boneOf,
+    weightOf,
+  }
 }
 
 function readCluster(objects: FbxObjects, cluster: FbxObject, nodeOf: ReadonlyMap<string, SourceNode>): Cluster[] {
@@ -36,7 +50,15 @@ function readCluster(objects: FbxObjects, cluster: FbxObject, nodeOf: ReadonlyMa
     const numbers = Array.from(numbersOf(childOf(cluster.node, name)))
     return numbers.length === 16 && numbers.every(Number.isFinite) ? numbers : null
   }
-  return [{ bone: node, indexes: numbersOf(childOf(cluster.node, 'Indexes')), weights: numbersOf(childOf(cluster.node, 'Weights')), transform: matrix('Transform'), link: matrix('TransformLink') }]
+  return [
+    {
+      bone: node,
+      indexes: numbersOf(childOf(cluster.node, 'Indexes')),
+      weights: numbersOf(childOf(cluster.node, 'Weights')),
+      transform: matrix('Transform'),
+      link: matrix('TransformLink'),
+    },
+  ]
 }
 
 /** For every bone, bone in the world times mesh in the bone must give the same place of the mesh. */
@@ -45,7 +67,9 @@ function matricesAgree(clusters: readonly Cluster[]): boolean {
   const [first] = places
   if (!first) return false
   const size = Math.max(1, ...first.map(Math.abs))
-  return places.every((place) => place !== null && place.every((value, index) => Math.abs(value - first[index]) < size * 1e-3))
+  return places.every(
+    (place) => place !== null && place.every((value, index) => Math.abs(value - first[index]) < size * 1e-3),
+  )
 }
 
 function inverseBind({ transform, link }: Cluster, trusted: boolean, meshWorld: Matrix): Matrix {
@@ -59,7 +83,8 @@ function byPoint(clusters: readonly Cluster[], pointCount: number): Pick<SourceS
   const starts = new Uint32Array(pointCount + 1)
   const each = (visit: (bone: number, point: number, weight: number) => void): void => {
     clusters.forEach(({ indexes, weights }, bone) => {
-      for (let index = 0; index < Math.min(indexes.length, weights.length); index++) if (indexes[index] >= 0 && indexes[index] < pointCount) visit(bone, indexes[index], weights[index])
+      for (let index = 0; index < Math.min(indexes.length, weights.length); index++)
+        if (indexes[index] >= 0 && indexes[index] < pointCount) visit(bone, indexes[index], weights[index])
     })
   }
   each((_bone, point) => starts[point + 1]++)

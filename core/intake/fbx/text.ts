@@ -46,10 +46,17 @@ class TextReader {
   private readNode(depth: number): FbxNode {
     if (++this.nodeCount > MOST_NODES) throw this.wrong('it has more than 4 million records')
     const start = this.offset
-    while (this.offset < this.bytes.length && this.bytes[this.offset] !== COLON && this.bytes[this.offset] > 32 && this.offset - start < 256) this.offset++
+    while (
+      this.offset < this.bytes.length &&
+      this.bytes[this.offset] !== COLON &&
+      this.bytes[this.offset] > 32 &&
+      this.offset - start < 256
+    )
+      this.offset++
     const name = this.textBetween(start, this.offset)
     this.skipBlanks()
-    if (this.bytes[this.offset] !== COLON || name === '') throw this.wrong(`“${name.slice(0, 40)}” is not followed by a colon`)
+    if (this.bytes[this.offset] !== COLON || name === '')
+      throw this.wrong(`“${name.slice(0, 40)}” is not followed by a colon`)
     this.offset++
     const node: FbxNode = { name, values: [], children: [] }
     this.readValues(node)
@@ -104,7 +111,8 @@ class TextReader {
   private readList(): Float64Array {
     this.offset++
     const count = Number(this.readWord())
-    if (!(count >= 0 && count <= MOST_LIST) || count > this.bytes.length) throw this.wrong('a list has an impossible length')
+    if (!(count >= 0 && count <= MOST_LIST) || count > this.bytes.length)
+      throw this.wrong('a list has an impossible length')
     this.skipSpace()
     if (this.bytes[this.offset] !== OPEN) return new Float64Array(0)
     const close = this.bytes.indexOf(CLOSE, ++this.offset)
@@ -130,7 +138,8 @@ class TextReader {
   }
 
   private skipBlanks(): void {
-    while (this.bytes[this.offset] === 32 || this.bytes[this.offset] === 9 || this.bytes[this.offset] === 13) this.offset++
+    while (this.bytes[this.offset] === 32 || this.bytes[this.offset] === 9 || this.bytes[this.offset] === 13)
+      this.offset++
   }
 
   /** Blanks, line ends and comments. */
@@ -138,7 +147,8 @@ class TextReader {
     for (;;) {
       const byte = this.bytes[this.offset]
       if (byte === NEWLINE) this.line++
-      if (byte === SEMICOLON) while (this.offset < this.bytes.length && this.bytes[this.offset] !== NEWLINE) this.offset++
+      if (byte === SEMICOLON)
+        while (this.offset < this.bytes.length && this.bytes[this.offset] !== NEWLINE) this.offset++
       else if (byte !== undefined && byte <= 32) this.offset++
       else return
     }

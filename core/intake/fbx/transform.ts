@@ -1,5 +1,12 @@
 import { identityMatrix } from '../../document/axes.ts'
-import { chainMatrices, invertMatrix, rotationMatrix, scalingMatrix, translationMatrix, type Matrix } from '../../document/matrices.ts'
+import {
+  chainMatrices,
+  invertMatrix,
+  rotationMatrix,
+  scalingMatrix,
+  translationMatrix,
+  type Matrix,
+} from '../../document/matrices.ts'
 import type { FbxProperties } from './tree.ts'
 
 type Vector = [number, number, number]
@@ -52,7 +59,8 @@ export function turnMatrix(angles: Vector, order = 0): Matrix {
  * T · Roff · Rp · Rpre · R · Rpost⁻¹ · Rp⁻¹ · Soff · Sp · S · Sp⁻¹.
  */
 export function placeMatrix(place: FbxPlace): Matrix {
-  const shift = (vector: Vector, sign = 1): Matrix => translationMatrix(vector[0] * sign, vector[1] * sign, vector[2] * sign)
+  const shift = (vector: Vector, sign = 1): Matrix =>
+    translationMatrix(vector[0] * sign, vector[1] * sign, vector[2] * sign)
   return chainMatrices(
     shift(place.translation),
     shift(place.rotationOffset),
@@ -70,7 +78,15 @@ export function placeMatrix(place: FbxPlace): Matrix {
 
 /** The place of the geometry in its model, which children do not inherit; null where there is none. */
 export function geometricMatrix(properties: FbxProperties): Matrix | null {
-  const [translation, rotation, scaling] = [properties.vector('GeometricTranslation'), properties.vector('GeometricRotation'), properties.vector('GeometricScaling')]
+  const [translation, rotation, scaling] = [
+    properties.vector('GeometricTranslation'),
+    properties.vector('GeometricRotation'),
+    properties.vector('GeometricScaling'),
+  ]
   if (!translation && !rotation && !scaling) return null
-  return chainMatrices(translationMatrix(...(translation ?? [0, 0, 0])), turnMatrix(rotation ?? [0, 0, 0]), scalingMatrix(...(scaling ?? [1, 1, 1])))
+  return chainMatrices(
+    translationMatrix(...(translation ?? [0, 0, 0])),
+    turnMatrix(rotation ?? [0, 0, 0]),
+    scalingMatrix(...(scaling ?? [1, 1, 1])),
+  )
 }

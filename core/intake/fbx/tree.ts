@@ -1,5 +1,6 @@
 /** A value of an FBX node: number, text, truth, raw bytes or a list of numbers. */
-export type FbxValue = number | bigint | string | boolean | Uint8Array | Float64Array | Float32Array | Int32Array | BigInt64Array
+export type FbxValue =
+  number | bigint | string | boolean | Uint8Array | Float64Array | Float32Array | Int32Array | BigInt64Array
 
 /** A node of the tree that binary and text files share. */
 export interface FbxNode {
@@ -13,8 +14,10 @@ export interface FbxFile {
   root: FbxNode
 }
 
-export const childOf = (node: FbxNode | undefined, name: string): FbxNode | undefined => node?.children.find((child) => child.name === name)
-export const childrenOf = (node: FbxNode | undefined, name: string): FbxNode[] => node?.children.filter((child) => child.name === name) ?? []
+export const childOf = (node: FbxNode | undefined, name: string): FbxNode | undefined =>
+  node?.children.find((child) => child.name === name)
+export const childrenOf = (node: FbxNode | undefined, name: string): FbxNode[] =>
+  node?.children.filter((child) => child.name === name) ?? []
 
 export function textOf(node: FbxNode | undefined, index = 0): string {
   const value = node?.values[index]
@@ -37,14 +40,16 @@ export function objectName(value: FbxValue | undefined): string {
 }
 
 /** Identifiers are whole numbers of 64 bits; as text they can be keys. */
-export const idOf = (value: FbxValue | undefined): string => (typeof value === 'bigint' || typeof value === 'number' ? String(value) : '')
+export const idOf = (value: FbxValue | undefined): string =>
+  typeof value === 'bigint' || typeof value === 'number' ? String(value) : ''
 
 /** Values of a `Properties70` block by name. */
 export class FbxProperties {
   private readonly byName = new Map<string, FbxValue[]>()
 
   constructor(holder: FbxNode | undefined) {
-    for (const property of childrenOf(childOf(holder, 'Properties70'), 'P')) this.byName.set(textOf(property), property.values.slice(4))
+    for (const property of childrenOf(childOf(holder, 'Properties70'), 'P'))
+      this.byName.set(textOf(property), property.values.slice(4))
   }
 
   number(name: string): number | null {

@@ -11,14 +11,20 @@ const BINARY_CHUNK = 0x004e4942
 const gltfJsonSchema = z.looseObject({
   asset: z.looseObject({ version: z.string() }),
   extensionsRequired: z.array(z.string()).optional(),
-  buffers: z.array(z.looseObject({ uri: z.string().optional(), byteLength: z.number().int().nonnegative() })).optional(),
+  buffers: z
+    .array(z.looseObject({ uri: z.string().optional(), byteLength: z.number().int().nonnegative() }))
+    .optional(),
   images: z.array(z.looseObject({ uri: z.string().optional(), mimeType: z.string().optional() })).optional(),
 })
 
 /** glTF 1 keeps its lists as objects by name; later versions say so in a number or a text. */
 const olderVersionSchema = z.union([
   z.looseObject({ asset: z.looseObject({ version: z.union([z.string().regex(/^[013-9]/), z.literal(1)]) }) }),
-  z.looseObject({ asset: z.looseObject({ version: z.string().optional() }).optional(), meshes: z.record(z.string(), z.unknown()), accessors: z.record(z.string(), z.unknown()) }),
+  z.looseObject({
+    asset: z.looseObject({ version: z.string().optional() }).optional(),
+    meshes: z.record(z.string(), z.unknown()),
+    accessors: z.record(z.string(), z.unknown()),
+  }),
 ])
 
 const again = 'Export it again, or copy it again if it was downloaded.'
@@ -29,7 +35,8 @@ const again = 'Export it again, or copy it again if it was downloaded.'
  */
 export function openGltf(file: SourceFile): JSONDocument {
   const name = fileName(file.path)
-  const container = fileEnding(file.path) === 'glb' ? openGlb(file.bytes, name) : { text: sourceText(file), binary: null }
+  const container =
+    fileEnding(file.path) === 'glb' ? openGlb(file.bytes, name) : { text: sourceText(file), binary: null }
   let data: unknown
   try {
     data = JSON.parse(container.text)
@@ -37,9 +44,19 @@ export function openGltf(file: SourceFile): JSONDocument {
     throw new PlainError('its description is not readable JSON', name, again)
   }
   const older = olderVersionSchema.safeParse(data)
-  if (older.success) throw new PlainError(`it is glTF ${older.data.asset?.version ?? 1}; glTF 2.0 is read`, name, 'Export it as glTF 2.0.')
+  if (older.success)
+    throw new PlainError(
+      `it is glTF ${older.data.asset?.version ?? 1}; glTF 2.0 is read`,
+      name,
+      'Export it as glTF 2.0.',
+    )
   const parsed = gltfJsonSchema.safeParse(data)
-  if (!parsed.success) throw new PlainError(`it is not glTF 2.0 (${parsed.error.issues[0].path.join('.') || 'asset'} is missing or wrong)`, name, again)
+  if (!parsed.success)
+    throw new PlainError(
+      `it is not glTF 2.0 (${parsed.error.issues[0].path.join('.') || 'asset'} is missing or wrong)`,
+      name,
+      again,
+    )
   return {
     json: data as GLTF.IGLTF,
     resources: container.binary ? { [GLB_BUFFER]: container.binary as Uint8Array<ArrayBuffer> } : {},
@@ -48,14 +65,16 @@ export function openGltf(file: SourceFile): JSONDocument {
 
 function openGlb(bytes: Uint8Array, name: string): { text: string; binary: Uint8Array | null } {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  if (bytes.length < 20 || view.getUint32(0, true) !== GLB_MAGIC) throw new PlainError('it does not begin like a GLB', name, 'Check the ending of its name.')
+  if (bytes.length < 20 || view.getUint32(0, true) !== GLB_MAGIC)
+    throw new PlainError('it does not begin like a GLB', name, 'Check the ending of its name.')
   const version = view.getUint32(4, true)
   if (version !== 2) throw new PlainError(`it is glTF ${version}; glTF 2.0 is read`, name, 'Export it as glTF 2.0.')
   const promised = view.getUint32(8, true)
-  if (promised > bytes.length) throw new PlainError(`it is cut off: ${bytes.length} of ${promised} bytes are there`, name, again)
+  if (promised > bytes.length)
+    throw new PlainError(`it is cut off: ${bytes.length} of ${promised} bytes are there`, name, again)
   let text: string | null = null
   let binary: Uint8Array | null = null
-  for (let offset = 12; offset + 8 <= promised; ) {
+  for (let offset = 12; offset + 8 <= promised;) {
     const length = view.getUint32(offset, true)
     const type = view.getUint32(offset + 4, true)
     const end = offset + 8 + length
@@ -76,7 +95,8 @@ export function packGlb({ json, resources }: JSONDocument): Uint8Array {
   const binaryBytes = binary ? 8 + padded(binary.length) : 0
   const file = new Uint8Array(20 + padded(text.length) + binaryBytes)
   const view = new DataView(file.buffer)
-  const put = (offset: number, values: number[]): void => values.forEach((value, index) => view.setUint32(offset + index * 4, value, true))
+  const put = (offset: number, values: number[]): void =>
+    values.forEach((value, index) => view.setUint32(offset + index * 4, value, true))
   put(0, [GLB_MAGIC, 2, file.length, padded(text.length), JSON_CHUNK])
   file.fill(32, 20, 20 + padded(text.length))
   file.set(text, 20)

@@ -21,7 +21,12 @@ export async function makeInstancesReal(document: Document, file: string): Promi
     instances += Math.max(0, ...(batch?.listAttributes() ?? []).map((attribute) => attribute.getCount()))
   }
   if (instances === 0) return
-  if (instances > MOST_INSTANCES) throw new PlainError(`it draws ${instances} instances; ${MOST_INSTANCES} are read`, file, 'Bring one of them, or join them where it was made.')
+  if (instances > MOST_INSTANCES)
+    throw new PlainError(
+      `it draws ${instances} instances; ${MOST_INSTANCES} are read`,
+      file,
+      'Bring one of them, or join them where it was made.',
+    )
   await document.transform(uninstance())
 }
 
@@ -40,7 +45,12 @@ export function bakeMorphTargets(document: Document): void {
     const channels = animation.listChannels().filter((channel) => channel.getTargetPath() === 'weights')
     if (channels.length === 0) continue
     for (const channel of channels) {
-      noteGivenUp(document, { what: 'Motion between shapes', where: animation.getName(), message: `The clip “${animation.getName()}” moves ${channel.getTargetNode()?.getName() ?? 'a part'} from shape to shape; that motion is left out`, why: 'Games of this kind move groups and bones, not single vertices.' })
+      noteGivenUp(document, {
+        what: 'Motion between shapes',
+        where: animation.getName(),
+        message: `The clip “${animation.getName()}” moves ${channel.getTargetNode()?.getName() ?? 'a part'} from shape to shape; that motion is left out`,
+        why: 'Games of this kind move groups and bones, not single vertices.',
+      })
       channel.dispose()
     }
     if (animation.listChannels().length === 0) animation.dispose()
@@ -55,7 +65,8 @@ function bakeInto(document: Document, node: Node, mesh: Mesh, targets: number): 
   node.setWeights([])
   const used = weights.filter((weight) => weight !== 0).length
   noteGivenUp(document, {
-    what: 'Shapes to morph between', where: node.getName(),
+    what: 'Shapes to morph between',
+    where: node.getName(),
     message: `${node.getName()} has ${targets} ${targets === 1 ? 'shape' : 'shapes'} to morph to; ${used === 0 ? 'it stays as it is without them' : 'it stays as the file’s own weights have it'}`,
     why: 'Games of this kind move groups and bones, not single vertices.',
   })
@@ -63,9 +74,14 @@ function bakeInto(document: Document, node: Node, mesh: Mesh, targets: number): 
 
 function bakeSurface(document: Document, primitive: Primitive, weights: readonly number[]): void {
   const targets = primitive.listTargets()
-  for (const [semantic, size] of [['POSITION', 3], ['NORMAL', 3], ['TANGENT', 4]] as const) {
+  for (const [semantic, size] of [
+    ['POSITION', 3],
+    ['NORMAL', 3],
+    ['TANGENT', 4],
+  ] as const) {
     const base = primitive.getAttribute(semantic)
-    if (!base || !targets.some((target, number) => (weights[number] ?? 0) !== 0 && target.getAttribute(semantic))) continue
+    if (!base || !targets.some((target, number) => (weights[number] ?? 0) !== 0 && target.getAttribute(semantic)))
+      continue
     const sum = accessorToFloats(base).slice()
     targets.forEach((target, number) => {
       const weight = weights[number] ?? 0
@@ -73,7 +89,8 @@ function bakeSurface(document: Document, primitive: Primitive, weights: readonly
       if (!difference) return
       const added = accessorToFloats(difference)
       const corners = Math.min(base.getCount(), difference.getCount())
-      for (let corner = 0; corner < corners; corner++) for (let axis = 0; axis < 3; axis++) sum[corner * size + axis] += weight * added[corner * 3 + axis]
+      for (let corner = 0; corner < corners; corner++)
+        for (let axis = 0; axis < 3; axis++) sum[corner * size + axis] += weight * added[corner * 3 + axis]
     })
     if (semantic !== 'POSITION') toUnitLength(sum, size)
     writeAttribute(document, primitive, semantic, sum, size)

@@ -10,7 +10,11 @@ export type ImageSources = Map<string, { written: string; found: string | null }
 const INSIDE = 'inside the file'
 
 /** Lists what each material asks for, proves the images, and takes out those that are missing or broken. */
-export async function collectTextures(document: Document, images: ImageSources, links: Readonly<Record<string, string>>): Promise<void> {
+export async function collectTextures(
+  document: Document,
+  images: ImageSources,
+  links: Readonly<Record<string, string>>,
+): Promise<void> {
   const problems = new Map<Texture, string>()
   const written = new Map<Texture, string>()
   const missing = new Set<Texture>()
@@ -27,11 +31,18 @@ export async function collectTextures(document: Document, images: ImageSources, 
       const found = missing.has(texture) ? null : (images.get(texture.getURI())?.found ?? INSIDE)
       const path = written.get(texture) ?? ''
       const stock = stockOfLink(links[path])
-      references.push({ role, path, found, ...(stock === null ? {} : { stock }), ...(problems.has(texture) ? { problem: problems.get(texture) } : {}) })
+      references.push({
+        role,
+        path,
+        found,
+        ...(stock === null ? {} : { stock }),
+        ...(problems.has(texture) ? { problem: problems.get(texture) } : {}),
+      })
     }
     setMaterialExtras(material, { references })
   }
-  for (const texture of document.getRoot().listTextures()) if (!missing.has(texture) && !problems.has(texture)) partRoles(document, texture, written, cameAs)
+  for (const texture of document.getRoot().listTextures())
+    if (!missing.has(texture) && !problems.has(texture)) partRoles(document, texture, written, cameAs)
   for (const texture of document.getRoot().listTextures()) {
     if (missing.has(texture) || problems.has(texture)) texture.dispose()
     else nameTexture(texture, written.get(texture) ?? '', cameAs.get(texture))
@@ -41,8 +52,16 @@ export async function collectTextures(document: Document, images: ImageSources, 
 /** Numbers of a surface are read otherwise than its colours, which also glow: one picture in both places becomes two. */
 const readAs = (role: TextureRole): string => (role === 'colour' || role === 'glow' ? 'colours' : role)
 
-function partRoles(document: Document, texture: Texture, written: Map<Texture, string>, cameAs: Map<Texture, string>): void {
-  const uses = document.getRoot().listMaterials().flatMap((material) => mapsOf(material).flatMap(([role, each]) => (each === texture ? [{ material, role }] : [])))
+function partRoles(
+  document: Document,
+  texture: Texture,
+  written: Map<Texture, string>,
+  cameAs: Map<Texture, string>,
+): void {
+  const uses = document
+    .getRoot()
+    .listMaterials()
+    .flatMap((material) => mapsOf(material).flatMap(([role, each]) => (each === texture ? [{ material, role }] : [])))
   const copies = new Map<string, Texture>(uses.length > 0 ? [[readAs(uses[0].role), texture]] : [])
   for (const { material, role } of uses) {
     const copy = copies.get(readAs(role)) ?? texture.clone()
@@ -61,7 +80,12 @@ function partRoles(document: Document, texture: Texture, written: Map<Texture, s
   }
 }
 
-async function prove(texture: Texture, written: string, problems: Map<Texture, string>, cameAs: Map<Texture, string>): Promise<void> {
+async function prove(
+  texture: Texture,
+  written: string,
+  problems: Map<Texture, string>,
+  cameAs: Map<Texture, string>,
+): Promise<void> {
   const image = texture.getImage()
   if (!image) {
     problems.set(texture, `${written || 'a texture'}: it holds no picture. Export it again.`)
@@ -78,10 +102,18 @@ async function prove(texture: Texture, written: string, problems: Map<Texture, s
 }
 
 function nameTexture(texture: Texture, written: string, cameAs: string | undefined): void {
-  const role = texture.listParents().flatMap((parent) => (parent.propertyType === 'Material' ? mapsOf(parent as Material) : [])).find(([, each]) => each === texture)?.[0] ?? 'other'
+  const role =
+    texture
+      .listParents()
+      .flatMap((parent) => (parent.propertyType === 'Material' ? mapsOf(parent as Material) : []))
+      .find(([, each]) => each === texture)?.[0] ?? 'other'
   const stem = (written.split(/[\\/]/).pop() ?? '').replace(/\.[^.]*$/, '')
   const name = texture.getName() || stem || 'texture'
-  texture.setName(name).setURI(/\.[a-z0-9]+$/i.test(written) ? written : `${name}.${ImageUtils.mimeTypeToExtension(texture.getMimeType())}`)
+  texture
+    .setName(name)
+    .setURI(
+      /\.[a-z0-9]+$/i.test(written) ? written : `${name}.${ImageUtils.mimeTypeToExtension(texture.getMimeType())}`,
+    )
   setTextureExtras(texture, { role, written: written || name, cameAs })
 }
 
@@ -91,7 +123,10 @@ function mapsOf(material: Material): [TextureRole, Texture][] {
     ['colour', material.getBaseColorTexture()],
     ['normal', material.getNormalTexture()],
     ['metal-rough', material.getMetallicRoughnessTexture()],
-    ['occlusion', material.getOcclusionTexture() === material.getMetallicRoughnessTexture() ? null : material.getOcclusionTexture()],
+    [
+      'occlusion',
+      material.getOcclusionTexture() === material.getMetallicRoughnessTexture() ? null : material.getOcclusionTexture(),
+    ],
     ['glow', material.getEmissiveTexture()],
   ]
   return found.filter((pair): pair is [TextureRole, Texture] => pair[1] !== null)

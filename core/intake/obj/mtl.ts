@@ -37,7 +37,18 @@ const mapRoles: Record<string, TextureRole> = {
 }
 
 /** How many words follow each option of a map line (MTL specification, texture options). */
-const optionWords: Record<string, number> = { '-blendu': 1, '-blendv': 1, '-bm': 1, '-boost': 1, '-cc': 1, '-clamp': 1, '-imfchan': 1, '-mm': 2, '-texres': 1, '-type': 1 }
+const optionWords: Record<string, number> = {
+  '-blendu': 1,
+  '-blendv': 1,
+  '-bm': 1,
+  '-boost': 1,
+  '-cc': 1,
+  '-clamp': 1,
+  '-imfchan': 1,
+  '-mm': 2,
+  '-texres': 1,
+  '-type': 1,
+}
 const vectorOptions = new Set(['-o', '-s', '-t'])
 
 /** The path of a map line: what is left after the options, spaces kept. */

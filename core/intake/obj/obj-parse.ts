@@ -77,7 +77,8 @@ class ObjReader {
       if (lines % LINES_A_REPORT === 0) this.onProgress?.(this.scanner.fraction)
     }
     const objects = this.objects.filter((object) => object.groups.size > 0)
-    if (objects.length === 0) throw this.wrong('it has no faces', 'Export the model as a mesh, not as curves or points.')
+    if (objects.length === 0)
+      throw this.wrong('it has no faces', 'Export the model as a mesh, not as curves or points.')
     return {
       objects,
       libraries: this.libraries,
@@ -117,7 +118,9 @@ class ObjReader {
     const extra: number[] = []
     while (extra.length < 4 && this.scanner.next()) extra.push(this.scanner.number())
     // Three more numbers are a colour; a single one is a weight, which meshes do not need.
-    if (extra.length >= 3) for (let channel = 0; channel < 3; channel++) this.pointColours.push(Number.isFinite(extra[channel]) ? extra[channel] : 1)
+    if (extra.length >= 3)
+      for (let channel = 0; channel < 3; channel++)
+        this.pointColours.push(Number.isFinite(extra[channel]) ? extra[channel] : 1)
   }
 
   private readTexturePoint(): void {
@@ -141,7 +144,10 @@ class ObjReader {
   }
 
   private badNumbers(count: number): PlainError {
-    return this.wrong(`line ${this.scanner.lineNumber}, “${this.scanner.line()}”, needs ${count} ${count === 1 ? 'number' : 'numbers'}`, 'Export the model again.')
+    return this.wrong(
+      `line ${this.scanner.lineNumber}, “${this.scanner.line()}”, needs ${count} ${count === 1 ? 'number' : 'numbers'}`,
+      'Export the model again.',
+    )
   }
 
   private startObject(name: string): void {
@@ -161,7 +167,14 @@ class ObjReader {
     const key = this.material ?? ''
     let group = object.groups.get(key)
     if (!group) {
-      group = { material: this.material, polygonSizes: growingIndices(), corners: growingIndices(), uvs: growingFloats(), normals: growingFloats(), smoothing: growingIndices() }
+      group = {
+        material: this.material,
+        polygonSizes: growingIndices(),
+        corners: growingIndices(),
+        uvs: growingFloats(),
+        normals: growingFloats(),
+        smoothing: growingIndices(),
+      }
       object.groups.set(key, group)
     }
     this.group = group
@@ -173,12 +186,21 @@ class ObjReader {
     const before = group.corners.length
     let corners = 0
     for (; this.scanner.next(); corners++) {
-      if (corners >= MOST_POLYGON_CORNERS) throw this.wrong(`line ${this.scanner.lineNumber} is a face of more than ${MOST_POLYGON_CORNERS} corners`, 'Split the face.')
+      if (corners >= MOST_POLYGON_CORNERS)
+        throw this.wrong(
+          `line ${this.scanner.lineNumber} is a face of more than ${MOST_POLYGON_CORNERS} corners`,
+          'Split the face.',
+        )
       this.readCorner(group, before + corners)
     }
-    if (corners < 3) throw this.wrong(`line ${this.scanner.lineNumber}, “${this.scanner.line()}”, is a face of fewer than 3 corners`, 'Export the model again.')
+    if (corners < 3)
+      throw this.wrong(
+        `line ${this.scanner.lineNumber}, “${this.scanner.line()}”, is a face of fewer than 3 corners`,
+        'Export the model again.',
+      )
     this.cornerCount += corners
-    if (this.cornerCount > MOST_CORNERS) throw this.wrong('it has more than 24 million face corners', 'Lower its density where it was made.')
+    if (this.cornerCount > MOST_CORNERS)
+      throw this.wrong('it has more than 24 million face corners', 'Lower its density where it was made.')
     group.polygonSizes.push(corners)
     group.smoothing.push(this.smoothingBit)
   }
@@ -209,7 +231,10 @@ class ObjReader {
     const index = written < 0 ? count + written : written - 1
     if (!Number.isInteger(written) || index < 0 || index >= count) {
       const { scanner } = this
-      throw this.wrong(`line ${scanner.lineNumber}, “${scanner.line()}”, asks for ${what} ${scanner.text(from, Math.min(to, from + 20))}; there are ${count} so far`, 'Export the model again.')
+      throw this.wrong(
+        `line ${scanner.lineNumber}, “${scanner.line()}”, asks for ${what} ${scanner.text(from, Math.min(to, from + 20))}; there are ${count} so far`,
+        'Export the model again.',
+      )
     }
     return index
   }

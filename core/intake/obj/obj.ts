@@ -1,7 +1,14 @@
 import { identityMatrix } from '../../document/axes.ts'
 import type { MeshReader } from '../reader.ts'
 import { buildDocument } from '../scene/build-document.ts'
-import { emissiveOf, linearOf, roughnessOfExponent, sourceNode, type SourceFaces, type SourceMaterial } from '../scene/source-scene.ts'
+import {
+  emissiveOf,
+  linearOf,
+  roughnessOfExponent,
+  sourceNode,
+  type SourceFaces,
+  type SourceMaterial,
+} from '../scene/source-scene.ts'
 import { fileEnding, fileStem, type SourceFile } from '../source-file.ts'
 import { findTexture } from '../texture-search.ts'
 import { parseMtl, type MtlMaterial } from './mtl.ts'
@@ -21,12 +28,23 @@ export const readObj: MeshReader = async (main, files, options) => {
   }
   const roots = obj.objects.map((object) => {
     const node = sourceNode(object.name, identityMatrix())
-    node.mesh = { name: object.name, points: obj.points, faces: [...object.groups.values()].map((group) => facesOf(obj, group, materialOf(group.material))) }
+    node.mesh = {
+      name: object.name,
+      points: obj.points,
+      faces: [...object.groups.values()].map((group) => facesOf(obj, group, materialOf(group.material))),
+    }
     return node
   })
   for (const name of library.keys()) materialOf(name)
   return buildDocument(
-    { name: fileStem(main.path), roots, materials, clips: [], units: { metresPerUnit: null, from: 'unknown' }, axes: { up: '+y', forward: '+z', from: 'customary' } },
+    {
+      name: fileStem(main.path),
+      roots,
+      materials,
+      clips: [],
+      units: { metresPerUnit: null, from: 'unknown' },
+      axes: { up: '+y', forward: '+z', from: 'customary' },
+    },
     main,
     files,
     { ...options, onProgress: (fraction, doing) => options.onProgress?.(0.7 + fraction * 0.3, doing) },
@@ -50,8 +68,14 @@ function sourceMaterial(name: string, mtl: MtlMaterial | undefined): SourceMater
   if (!mtl) return { name, colour: [1, 1, 1, 1], metalness: 0, roughness: 0.9, maps: [] }
   const [red, green, blue] = mtl.colour.map(linearOf)
   return {
-    name, colour: [red, green, blue, Math.min(1, Math.max(0, mtl.opacity))], tintsMap: mtl.tinted === true, emissive: emissiveOf(mtl.emissive?.map(linearOf), mtl.maps),
-    metalness: mtl.metalness ?? 0, roughness: mtl.roughness ?? roughnessOfExponent(mtl.shininess), physical: mtl.roughness !== undefined || mtl.metalness !== undefined, maps: mtl.maps,
+    name,
+    colour: [red, green, blue, Math.min(1, Math.max(0, mtl.opacity))],
+    tintsMap: mtl.tinted === true,
+    emissive: emissiveOf(mtl.emissive?.map(linearOf), mtl.maps),
+    metalness: mtl.metalness ?? 0,
+    roughness: mtl.roughness ?? roughnessOfExponent(mtl.shininess),
+    physical: mtl.roughness !== undefined || mtl.metalness !== undefined,
+    maps: mtl.maps,
   }
 }
 
@@ -74,7 +98,8 @@ function facesOf(obj: ObjFile, group: ObjGroup, material: number | null): Source
 function coloursOf(pointColours: Float32Array, corners: Uint32Array): Float32Array {
   const colours = new Float32Array(corners.length * 4)
   for (let corner = 0; corner < corners.length; corner++) {
-    for (let channel = 0; channel < 3; channel++) colours[corner * 4 + channel] = linearOf(pointColours[corners[corner] * 3 + channel])
+    for (let channel = 0; channel < 3; channel++)
+      colours[corner * 4 + channel] = linearOf(pointColours[corners[corner] * 3 + channel])
     colours[corner * 4 + 3] = 1
   }
   return colours

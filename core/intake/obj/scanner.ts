@@ -32,7 +32,12 @@ export class WordScanner {
     }
     if (this.offset >= bytes.length || bytes[this.offset] === NEWLINE) return false
     this.start = this.offset
-    while (this.offset < bytes.length && bytes[this.offset] > 32 && !(bytes[this.offset] === BACKSLASH && this.continues())) this.offset++
+    while (
+      this.offset < bytes.length &&
+      bytes[this.offset] > 32 &&
+      !(bytes[this.offset] === BACKSLASH && this.continues())
+    )
+      this.offset++
     this.end = this.offset
     return true
   }

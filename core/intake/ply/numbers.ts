@@ -6,12 +6,15 @@ export interface PlyNumbers {
   next: (type: PlyType) => number
 }
 
-const cutOff = (file: string): PlainError => new PlainError('it is cut off before its last face', file, 'Copy it again, or export it again.')
+const cutOff = (file: string): PlainError =>
+  new PlainError('it is cut off before its last face', file, 'Copy it again, or export it again.')
 
 /** Numbers of a body in the format that the header names; reading past the end throws a PlainError. */
 export function plyNumbers(bytes: Uint8Array, header: PlyHeader, file: string): PlyNumbers {
   const body = bytes.subarray(header.bodyOffset)
-  return header.format === 'ascii' ? textNumbers(body, file) : binaryNumbers(body, header.format === 'binary_little_endian', file)
+  return header.format === 'ascii'
+    ? textNumbers(body, file)
+    : binaryNumbers(body, header.format === 'binary_little_endian', file)
 }
 
 function binaryNumbers(body: Uint8Array, littleEndian: boolean, file: string): PlyNumbers {
@@ -48,7 +51,8 @@ function textNumbers(body: Uint8Array, file: string): PlyNumbers {
       const word = String.fromCharCode(...body.subarray(start, Math.min(offset, start + 64)))
       const value = Number(word)
       // Out-of-range numbers are judged where they are used; a word that is none is the file's fault.
-      if (Number.isNaN(value) && !/^[+-]?nan/i.test(word)) throw new PlainError(`“${word.slice(0, 40)}” stands where a number should`, file, 'Export it again.')
+      if (Number.isNaN(value) && !/^[+-]?nan/i.test(word))
+        throw new PlainError(`“${word.slice(0, 40)}” stands where a number should`, file, 'Export it again.')
       return value
     },
   }

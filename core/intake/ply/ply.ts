@@ -20,8 +20,16 @@ interface Vertices {
 const names = {
   position: [['x'], ['y'], ['z']],
   normal: [['nx'], ['ny'], ['nz']],
-  uv: [['s', 'u', 'texture_u', 's0'], ['t', 'v', 'texture_v', 't0']],
-  colour: [['red', 'r', 'diffuse_red'], ['green', 'g', 'diffuse_green'], ['blue', 'b', 'diffuse_blue'], ['alpha', 'a', 'diffuse_alpha']],
+  uv: [
+    ['s', 'u', 'texture_u', 's0'],
+    ['t', 'v', 'texture_v', 't0'],
+  ],
+  colour: [
+    ['red', 'r', 'diffuse_red'],
+    ['green', 'g', 'diffuse_green'],
+    ['blue', 'b', 'diffuse_blue'],
+    ['alpha', 'a', 'diffuse_alpha'],
+  ],
 } as const
 
 /** Reads PLY, text and binary of both byte orders, with polygons of any size, strips, normals, UVs and colours. */
@@ -45,7 +53,18 @@ export const readPly: MeshReader = async (main, files, options) => {
     {
       name,
       roots: [node],
-      materials: header.textures.length > 0 ? [{ name, colour: [1, 1, 1, 1], metalness: 0, roughness: 0.9, maps: header.textures.map((path) => ({ role: 'colour', path })) }] : [],
+      materials:
+        header.textures.length > 0
+          ? [
+              {
+                name,
+                colour: [1, 1, 1, 1],
+                metalness: 0,
+                roughness: 0.9,
+                maps: header.textures.map((path) => ({ role: 'colour', path })),
+              },
+            ]
+          : [],
       clips: [],
       units: { metresPerUnit: null, from: 'unknown' },
       axes: { up: '+z', forward: '-y', from: 'customary' },
@@ -71,7 +90,8 @@ function readBody(header: PlyHeader, numbers: PlyNumbers, file: string): Body {
   const uvs = growingFloats()
   const addPolygon = (polygon: readonly number[], flatUvs: readonly number[]): void => {
     if (polygon.length < 3) return
-    if (corners.length + polygon.length > MOST_CORNERS) throw new PlainError('it has more than 24 million face corners', file, 'Lower its density where it was made.')
+    if (corners.length + polygon.length > MOST_CORNERS)
+      throw new PlainError('it has more than 24 million face corners', file, 'Lower its density where it was made.')
     sizes.push(polygon.length)
     polygon.forEach((point, index) => {
       corners.push(point)
@@ -89,7 +109,9 @@ function readBody(header: PlyHeader, numbers: PlyNumbers, file: string): Body {
           const flatUvs = lists.get('texcoord') ?? []
           if (flatUvs.length > 0) hasUvs = true
           addPolygon(lists.get('vertex_indices') ?? lists.get('vertex_index') ?? [], flatUvs)
-        } else if (element.name === 'tristrips') for (const triangle of stripTriangles(lists.get('vertex_indices') ?? lists.get('vertex_index') ?? [])) addPolygon(triangle, [])
+        } else if (element.name === 'tristrips')
+          for (const triangle of stripTriangles(lists.get('vertex_indices') ?? lists.get('vertex_index') ?? []))
+            addPolygon(triangle, [])
       }
     }
   }
@@ -97,12 +119,25 @@ function readBody(header: PlyHeader, numbers: PlyNumbers, file: string): Body {
 }
 
 function readVertices(element: PlyElement, numbers: PlyNumbers): Vertices {
-  const columns = (wanted: readonly (readonly string[])[]): number[] => wanted.map((aliases) => element.properties.findIndex((property) => aliases.includes(property.name)))
-  const [position, normal, uv, colour] = [columns(names.position), columns(names.normal), columns(names.uv), columns(names.colour)]
+  const columns = (wanted: readonly (readonly string[])[]): number[] =>
+    wanted.map((aliases) => element.properties.findIndex((property) => aliases.includes(property.name)))
+  const [position, normal, uv, colour] = [
+    columns(names.position),
+    columns(names.normal),
+    columns(names.uv),
+    columns(names.colour),
+  ]
   const has = (found: number[], count: number): boolean => found.slice(0, count).every((column) => column >= 0)
-  const room = (present: boolean, size: number): Float32Array | null => (present ? new Float32Array(element.count * size) : null)
-  const vertices: Vertices = { points: new Float32Array(element.count * 3), normals: room(has(normal, 3), 3), uvs: room(has(uv, 2), 2), colours: room(has(colour, 3), 4) }
-  const colourPeak = element.properties[colour[0]]?.type === 'uchar' ? 255 : element.properties[colour[0]]?.type === 'ushort' ? 65535 : 1
+  const room = (present: boolean, size: number): Float32Array | null =>
+    present ? new Float32Array(element.count * size) : null
+  const vertices: Vertices = {
+    points: new Float32Array(element.count * 3),
+    normals: room(has(normal, 3), 3),
+    uvs: room(has(uv, 2), 2),
+    colours: room(has(colour, 3), 4),
+  }
+  const colourPeak =
+    element.properties[colour[0]]?.type === 'uchar' ? 255 : element.properties[colour[0]]?.type === 'ushort' ? 65535 : 1
   const row = new Float64Array(element.properties.length)
   for (let vertex = 0; vertex < element.count; vertex++) {
     element.properties.forEach((property, column) => {
@@ -130,7 +165,8 @@ function readLists(element: PlyElement, numbers: PlyNumbers, file: string): Map<
   const lists = new Map<string, number[]>()
   for (const property of element.properties) {
     const length = property.lengthType === null ? 1 : numbers.next(property.lengthType)
-    if (!(length >= 0 && length <= LONGEST_LIST)) throw new PlainError(`one of its faces has ${length} corners`, file, 'Export it again.')
+    if (!(length >= 0 && length <= LONGEST_LIST))
+      throw new PlainError(`one of its faces has ${length} corners`, file, 'Export it again.')
     const values: number[] = []
     for (let index = 0; index < length; index++) values.push(numbers.next(property.type))
     if (property.lengthType !== null) lists.set(property.name, values)
@@ -146,7 +182,11 @@ function stripTriangles(strip: readonly number[]): number[][] {
     if (strip[index] < 0) start = index + 1
     else if (index - start >= 2) {
       const turned = (index - start) % 2 === 1
-      triangles.push(turned ? [strip[index - 1], strip[index - 2], strip[index]] : [strip[index - 2], strip[index - 1], strip[index]])
+      triangles.push(
+        turned
+          ? [strip[index - 1], strip[index - 2], strip[index]]
+          : [strip[index - 2], strip[index - 1], strip[index]],
+      )
     }
   }
   return triangles
@@ -154,6 +194,7 @@ function stripTriangles(strip: readonly number[]): number[][] {
 
 function spread(values: Float32Array, corners: Uint32Array, size: number): Float32Array {
   const perCorner = new Float32Array(corners.length * size)
-  for (let corner = 0; corner < corners.length; corner++) for (let axis = 0; axis < size; axis++) perCorner[corner * size + axis] = values[corners[corner] * size + axis]
+  for (let corner = 0; corner < corners.length; corner++)
+    for (let axis = 0; axis < size; axis++) perCorner[corner * size + axis] = values[corners[corner] * size + axis]
   return perCorner
 }

@@ -7,9 +7,13 @@ import { findStrays, type StrayKind } from '../../document/strays.ts'
 import { listed, type Oddity, type OddityCheck } from './oddity.ts'
 
 const strayWords: Record<StrayKind, [string, string]> = {
-  camera: ['is a camera', 'are cameras'], lamp: ['is a lamp', 'are lamps'], empty: ['is an empty with nothing below it', 'are empties with nothing below them'],
-  'end bone': ['is an end bone that holds nothing', 'are end bones that hold nothing'], 'ground shade': ['is a flat dark plane under the model', 'are flat dark planes under the model'],
-  double: ['is a part that stands twice in one place', 'are parts that stand twice in one place'], 'far part': ['lies far away from the rest', 'lie far away from the rest'],
+  camera: ['is a camera', 'are cameras'],
+  lamp: ['is a lamp', 'are lamps'],
+  empty: ['is an empty with nothing below it', 'are empties with nothing below them'],
+  'end bone': ['is an end bone that holds nothing', 'are end bones that hold nothing'],
+  'ground shade': ['is a flat dark plane under the model', 'are flat dark planes under the model'],
+  double: ['is a part that stands twice in one place', 'are parts that stand twice in one place'],
+  'far part': ['lies far away from the rest', 'lie far away from the rest'],
 }
 
 /** Things that came along and are not the model. */
@@ -17,7 +21,12 @@ export const checkStrays: OddityCheck = ({ document }) => {
   const strays = findStrays(document)
   return [...new Set(strays.map((stray) => stray.what))].map((what) => {
     const names = strays.filter((stray) => stray.what === what).map((stray) => stray.name)
-    return { id: `stray-${what.replace(' ', '-')}`, where: names[0], message: `${listed(names)} ${strayWords[what][names.length === 1 ? 0 : 1]}`, mend: { do: 'drop-strays', label: 'Drop strays' } }
+    return {
+      id: `stray-${what.replace(' ', '-')}`,
+      where: names[0],
+      message: `${listed(names)} ${strayWords[what][names.length === 1 ? 0 : 1]}`,
+      mend: { do: 'drop-strays', label: 'Drop strays' },
+    }
   })
 }
 
@@ -25,11 +34,18 @@ export const checkStrays: OddityCheck = ({ document }) => {
 export const checkParts: OddityCheck = ({ document }) => {
   const parts = listViewParts(document)
   const nodes = listSceneNodes(document)
-  const scaled = parts.filter(({ node }) => node.getWorldScale().some((value) => Math.abs(value - 1) > 1e-4) && determinantOf(node.getWorldMatrix()) > 0)
+  const scaled = parts.filter(
+    ({ node }) =>
+      node.getWorldScale().some((value) => Math.abs(value - 1) > 1e-4) && determinantOf(node.getWorldMatrix()) > 0,
+  )
   const mirrored = parts.filter(({ node }) => determinantOf(node.getWorldMatrix()) < 0)
-  const repeated = nodes.filter((node) => getNodeExtras(node).writtenName !== undefined && getNodeExtras(node).writtenName !== '')
+  const repeated = nodes.filter(
+    (node) => getNodeExtras(node).writtenName !== undefined && getNodeExtras(node).writtenName !== '',
+  )
   const unnamed = nodes.filter((node) => getNodeExtras(node).writtenName === '')
-  const bare = parts.filter((part) => part.mesh.listPrimitives().some((primitive) => !primitive.getAttribute('TEXCOORD_0')))
+  const bare = parts.filter((part) =>
+    part.mesh.listPrimitives().some((primitive) => !primitive.getAttribute('TEXCOORD_0')),
+  )
   const plain = parts.filter((part) => part.mesh.listPrimitives().some((primitive) => !primitive.getMaterial()))
   const namesOf = (list: readonly Part[]): string => listed(list.map((part) => part.name))
   const odd: Oddity[] = []
@@ -37,11 +53,32 @@ export const checkParts: OddityCheck = ({ document }) => {
     if (list.length > 0) odd.push({ id, where: list[0].name, message, mend })
   }
   const verb = (list: readonly unknown[], one: string, many: string): string => (list.length === 1 ? one : many)
-  add('scale-not-baked', scaled, `${namesOf(scaled)} ${verb(scaled, 'has', 'have')} a scale that is not baked into the points`, { do: 'step', step: 'bake-transforms', label: 'Bake transforms' })
-  add('scale-mirrors', mirrored, `${namesOf(mirrored)} ${verb(mirrored, 'is', 'are')} mirrored by a negative scale`, { do: 'step', step: 'bake-transforms', label: 'Bake transforms' })
-  add('names-repeat', repeated.map((node) => ({ name: node.getName() })), `The names ${listed([...new Set(repeated.map((node) => getNodeExtras(node).writtenName ?? ''))])} stand more than once; they are told apart by numbers`)
-  add('names-empty', unnamed.map((node) => ({ name: node.getName() })), `${unnamed.length} ${verb(unnamed, 'part has', 'parts have')} no name`)
-  add('uvs-missing', bare, `${namesOf(bare)} ${verb(bare, 'has', 'have')} no UVs: no texture can lie on ${verb(bare, 'it', 'them')}`)
+  add(
+    'scale-not-baked',
+    scaled,
+    `${namesOf(scaled)} ${verb(scaled, 'has', 'have')} a scale that is not baked into the points`,
+    { do: 'step', step: 'bake-transforms', label: 'Bake transforms' },
+  )
+  add('scale-mirrors', mirrored, `${namesOf(mirrored)} ${verb(mirrored, 'is', 'are')} mirrored by a negative scale`, {
+    do: 'step',
+    step: 'bake-transforms',
+    label: 'Bake transforms',
+  })
+  add(
+    'names-repeat',
+    repeated.map((node) => ({ name: node.getName() })),
+    `The names ${listed([...new Set(repeated.map((node) => getNodeExtras(node).writtenName ?? ''))])} stand more than once; they are told apart by numbers`,
+  )
+  add(
+    'names-empty',
+    unnamed.map((node) => ({ name: node.getName() })),
+    `${unnamed.length} ${verb(unnamed, 'part has', 'parts have')} no name`,
+  )
+  add(
+    'uvs-missing',
+    bare,
+    `${namesOf(bare)} ${verb(bare, 'has', 'have')} no UVs: no texture can lie on ${verb(bare, 'it', 'them')}`,
+  )
   add('material-missing', plain, `${namesOf(plain)} ${verb(plain, 'has', 'have')} no material`)
   return odd
 }
@@ -52,11 +89,28 @@ export const checkBones: OddityCheck = ({ document }) => {
   for (const part of listAllParts(document)) {
     const joints = part.node.getSkin()?.listJoints()
     if (!joints) continue
-    for (const primitive of part.mesh.listPrimitives()) for (const joint of heldJoints(primitive)) holding.add(joints[joint])
+    for (const primitive of part.mesh.listPrimitives())
+      for (const joint of heldJoints(primitive)) holding.add(joints[joint])
   }
-  const idle = [...new Set(document.getRoot().listSkins().flatMap((skin) => skin.listJoints()))].filter((joint) => joint.listChildren().length === 0 && !holding.has(joint)).map((joint) => joint.getName())
+  const idle = [
+    ...new Set(
+      document
+        .getRoot()
+        .listSkins()
+        .flatMap((skin) => skin.listJoints()),
+    ),
+  ]
+    .filter((joint) => joint.listChildren().length === 0 && !holding.has(joint))
+    .map((joint) => joint.getName())
   if (idle.length === 0) return []
-  return [{ id: 'bones-weightless', where: idle[0], message: `${listed(idle)} ${idle.length === 1 ? 'ends a chain of bones and holds' : 'end chains of bones and hold'} no point`, mend: null }]
+  return [
+    {
+      id: 'bones-weightless',
+      where: idle[0],
+      message: `${listed(idle)} ${idle.length === 1 ? 'ends a chain of bones and holds' : 'end chains of bones and hold'} no point`,
+      mend: null,
+    },
+  ]
 }
 
 /** Numbers of the joints that have any weight in a primitive. */
@@ -73,10 +127,25 @@ function heldJoints(primitive: Primitive): Set<number> {
 
 /** Names that few games take as they are. */
 export const checkNames: OddityCheck = ({ document }) => {
-  const names = [...new Set([...listAllParts(document).map((part) => part.name), ...document.getRoot().listMaterials().map((material) => material.getName())])]
+  const names = [
+    ...new Set([
+      ...listAllParts(document).map((part) => part.name),
+      ...document
+        .getRoot()
+        .listMaterials()
+        .map((material) => material.getName()),
+    ]),
+  ]
   const awkward = names.filter((name) => /[^A-Za-z0-9_@-]/.test(name))
   if (awkward.length === 0) return []
-  return [{ id: 'names-awkward', where: awkward[0], message: `${listed(awkward)} ${awkward.length === 1 ? 'has' : 'have'} spaces, dots or other signs in the name`, mend: { do: 'step', step: 'clean-names', label: 'Clean names' } }]
+  return [
+    {
+      id: 'names-awkward',
+      where: awkward[0],
+      message: `${listed(awkward)} ${awkward.length === 1 ? 'has' : 'have'} spaces, dots or other signs in the name`,
+      mend: { do: 'step', step: 'clean-names', label: 'Clean names' },
+    },
+  ]
 }
 
 const MOST_MEASURED_TRIANGLES = 3_000_000
@@ -95,8 +164,20 @@ export const checkFaces: OddityCheck = ({ document }) => {
     if (facts.strangeNormals > 0.05) broken.push(part.name)
   }
   const odd: Oddity[] = []
-  if (insideOut.length > 0) odd.push({ id: 'faces-inward', where: insideOut[0], message: `${listed(insideOut)} ${insideOut.length === 1 ? 'is' : 'are'} inside out`, mend: { do: 'step', step: 'turn-outward', label: 'Turn outward' } })
-  if (broken.length > 0) odd.push({ id: 'normals-broken', where: broken[0], message: `${listed(broken)} ${broken.length === 1 ? 'has' : 'have'} normals that point away from the faces`, mend: { do: 'step', step: 'even-normals', label: 'Even normals' } })
+  if (insideOut.length > 0)
+    odd.push({
+      id: 'faces-inward',
+      where: insideOut[0],
+      message: `${listed(insideOut)} ${insideOut.length === 1 ? 'is' : 'are'} inside out`,
+      mend: { do: 'step', step: 'turn-outward', label: 'Turn outward' },
+    })
+  if (broken.length > 0)
+    odd.push({
+      id: 'normals-broken',
+      where: broken[0],
+      message: `${listed(broken)} ${broken.length === 1 ? 'has' : 'have'} normals that point away from the faces`,
+      mend: { do: 'step', step: 'even-normals', label: 'Even normals' },
+    })
   return odd
 }
 
@@ -126,5 +207,10 @@ function measureFaces(part: Part): { triangles: number; closed: boolean; volume:
       }
     }
   }
-  return { triangles, closed: area > 0 && Math.hypot(...vector) < area * 1e-3, volume, strangeNormals: corners === 0 ? 0 : strange / corners }
+  return {
+    triangles,
+    closed: area > 0 && Math.hypot(...vector) < area * 1e-3,
+    volume,
+    strangeNormals: corners === 0 ? 0 : strange / corners,
+  }
 }

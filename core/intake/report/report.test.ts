@@ -7,7 +7,10 @@ import { getRootExtras, setRootExtras } from '../../document/extras.ts'
 import { nameApart } from '../../document/name-apart.ts'
 import { findOddities } from './report.ts'
 
-const idsOf = (document: Parameters<typeof findOddities>[0]['document'], sources: Parameters<typeof findOddities>[0]['sources'] = []): string[] => findOddities({ document, sources }).map((odd) => odd.id)
+const idsOf = (
+  document: Parameters<typeof findOddities>[0]['document'],
+  sources: Parameters<typeof findOddities>[0]['sources'] = [],
+): string[] => findOddities({ document, sources }).map((odd) => odd.id)
 
 describe('what the intake report says of the demo', () => {
   /** The faults that each source of the demo was made with, as far as a source shows them. */
@@ -27,18 +30,41 @@ describe('what the intake report says of the demo', () => {
 
   it('counts the triangles of all eleven, each in its own format', async () => {
     const counts: Record<string, number[]> = {}
-    for (const folder of ['canvas_awning', 'ferry_hull', 'galley_stove', 'channel_buoy', 'timetable_board', 'sluice_walk', 'landing_planks', 'rain_hat', 'bow_pennants'] as const) {
+    for (const folder of [
+      'canvas_awning',
+      'ferry_hull',
+      'galley_stove',
+      'channel_buoy',
+      'timetable_board',
+      'sluice_walk',
+      'landing_planks',
+      'rain_hat',
+      'bow_pennants',
+    ] as const) {
       counts[folder] = (await bringIn(demoSources(folder), 'prop', {}, [])).map((each) => each.survey.triangles)
     }
     // The meshes' counts were confirmed by a reader that is not ours; boards are two triangles by their making.
-    expect(counts).toEqual({ canvas_awning: [288], ferry_hull: [3540], galley_stove: [620], channel_buoy: [724], timetable_board: [2], sluice_walk: [1512], landing_planks: [2], rain_hat: [262, 262], bow_pennants: [1419] })
+    expect(counts).toEqual({
+      canvas_awning: [288],
+      ferry_hull: [3540],
+      galley_stove: [620],
+      channel_buoy: [724],
+      timetable_board: [2],
+      sluice_walk: [1512],
+      landing_planks: [2],
+      rain_hat: [262, 262],
+      bow_pennants: [1419],
+    })
   })
 })
 
 describe('single checks', () => {
   it('finds a unit that is a hundred times off, shows both sizes, and offers the right one', () => {
     const document = documentOf({ box: unitBox() })
-    setRootExtras(document.getRoot(), { ...getRootExtras(document.getRoot()), units: { metresPerUnit: 180, from: 'declared' } })
+    setRootExtras(document.getRoot(), {
+      ...getRootExtras(document.getRoot()),
+      units: { metresPerUnit: 180, from: 'declared' },
+    })
     const [odd] = findOddities({ document, sources: [] })
     expect(odd).toMatchObject({ id: 'unit-implausible', mend: { do: 'set-unit', metresPerUnit: 1.8 } })
     expect(odd.message).toMatch(/180 m; it is probably 100 times too large: .* 1\.8 m/)
@@ -47,7 +73,10 @@ describe('single checks', () => {
   it('believes a unit that the modder chose, and one that makes sense', () => {
     const document = documentOf({ box: unitBox() })
     expect(idsOf(document)).not.toContain('unit-implausible')
-    setRootExtras(document.getRoot(), { ...getRootExtras(document.getRoot()), units: { metresPerUnit: 180, from: 'chosen' } })
+    setRootExtras(document.getRoot(), {
+      ...getRootExtras(document.getRoot()),
+      units: { metresPerUnit: 180, from: 'chosen' },
+    })
     expect(idsOf(document)).not.toContain('unit-implausible')
   })
 
@@ -62,7 +91,10 @@ describe('single checks', () => {
     beside.node.setTranslation([1.5, 0, 0])
     lost.node.setTranslation([400, 0, 0])
     const strays = findOddities({ document, sources: [] }).filter((odd) => odd.id.startsWith('stray'))
-    expect(strays.map(({ id, where }) => [id, where])).toEqual([['stray-double', 'wall_again'], ['stray-far-part', 'lost']])
+    expect(strays.map(({ id, where }) => [id, where])).toEqual([
+      ['stray-double', 'wall_again'],
+      ['stray-far-part', 'lost'],
+    ])
   })
 
   it('tells a mirroring scale from one that is only not baked', () => {
@@ -80,7 +112,9 @@ describe('single checks', () => {
     listViewParts(document)[1].node.setName('plank').setTranslation([2, 0, 0])
     nameApart(document)
     expect(listViewParts(document).map((part) => part.name)).toEqual(['plank', 'plank (2)'])
-    expect(findOddities({ document, sources: [] }).find((odd) => odd.id === 'names-repeat')?.message).toMatch(/^The names plank stand more than once/)
+    expect(findOddities({ document, sources: [] }).find((odd) => odd.id === 'names-repeat')?.message).toMatch(
+      /^The names plank stand more than once/,
+    )
   })
 
   it('finds bones at the end of a chain that hold no point', async () => {
@@ -90,17 +124,42 @@ describe('single checks', () => {
     root.addChild(tip)
     document.getRoot().listScenes()[0].addChild(root)
     const corners = part.mesh.listPrimitives()[0].getAttribute('POSITION')?.getCount() ?? 0
-    const accessor = (array: Uint16Array | Float32Array) => document.createAccessor().setType('VEC4').setArray(array as Float32Array<ArrayBuffer>)
-    part.mesh.listPrimitives()[0].setAttribute('JOINTS_0', accessor(new Uint16Array(corners * 4))).setAttribute('WEIGHTS_0', accessor(Float32Array.from({ length: corners * 4 }, (_, at) => (at % 4 === 0 ? 1 : 0))))
+    const accessor = (array: Uint16Array | Float32Array) =>
+      document
+        .createAccessor()
+        .setType('VEC4')
+        .setArray(array as Float32Array<ArrayBuffer>)
+    part.mesh
+      .listPrimitives()[0]
+      .setAttribute('JOINTS_0', accessor(new Uint16Array(corners * 4)))
+      .setAttribute(
+        'WEIGHTS_0',
+        accessor(Float32Array.from({ length: corners * 4 }, (_, at) => (at % 4 === 0 ? 1 : 0))),
+      )
     part.node.setSkin(document.createSkin().addJoint(root).addJoint(tip))
-    expect(findOddities({ document, sources: [] }).find((odd) => odd.id === 'bones-weightless')?.message).toBe('rib end ends a chain of bones and holds no point')
+    expect(findOddities({ document, sources: [] }).find((odd) => odd.id === 'bones-weightless')?.message).toBe(
+      'rib end ends a chain of bones and holds no point',
+    )
   })
 
   it('finds the same file under two names, and images that nobody asks for', async () => {
     const [bell] = demoSources('mooring_bell')
-    const [{ survey }] = await bringIn([bell, { path: 'a.png', bytes: demoSources('boathouse_gate')[2].bytes }, textFile('notes.txt', 'x')], 'prop', {}, [])
-    expect(survey.oddities.find((odd) => odd.id === 'images-unused')?.message).toMatch(/a\.png is asked for by no material/)
-    const twice = findOddities({ document: documentOf({ box: unitBox() }), sources: [{ path: 'a.png', sha256: 'x' }, { path: 'b.png', sha256: 'x' }] })
+    const [{ survey }] = await bringIn(
+      [bell, { path: 'a.png', bytes: demoSources('boathouse_gate')[2].bytes }, textFile('notes.txt', 'x')],
+      'prop',
+      {},
+      [],
+    )
+    expect(survey.oddities.find((odd) => odd.id === 'images-unused')?.message).toMatch(
+      /a\.png is asked for by no material/,
+    )
+    const twice = findOddities({
+      document: documentOf({ box: unitBox() }),
+      sources: [
+        { path: 'a.png', sha256: 'x' },
+        { path: 'b.png', sha256: 'x' },
+      ],
+    })
     expect(twice.map((odd) => odd.id)).toContain('file-twice')
   })
 })

@@ -24,7 +24,8 @@ export const checkUnit: OddityCheck = ({ document }) => {
   const slip = best > 1 ? `${shown(best)} times too small` : `${shown(1 / best)} times too large`
   return [
     {
-      id: 'unit-implausible', where: '',
+      id: 'unit-implausible',
+      where: '',
       message: `In ${unitName(units.metresPerUnit)} (${units.from}) its longest side is ${length(metres)}; it is probably ${slip}: in ${unitName(mended)} it is ${length(metres * best)}`,
       mend: { do: 'set-unit', metresPerUnit: mended, label: `Read it in ${unitName(mended)}` },
     },
@@ -32,4 +33,5 @@ export const checkUnit: OddityCheck = ({ document }) => {
 }
 
 const shown = (factor: number): string => String(Number(factor.toPrecision(4)))
-const length = (metres: number): string => (metres >= 1 ? `${Number(metres.toPrecision(3))} m` : `${Number((metres * 100).toPrecision(3))} cm`)
+const length = (metres: number): string =>
+  metres >= 1 ? `${Number(metres.toPrecision(3))} m` : `${Number((metres * 100).toPrecision(3))} cm`

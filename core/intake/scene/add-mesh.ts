@@ -19,15 +19,19 @@ export function addMesh(document: Document, mesh: SourceMesh, faces: SourceFaces
   const cornerCount = faces.corners.length
   if (cornerCount === 0) return null
   const where = `${file}, “${mesh.name.slice(0, 60)}”`
-  if (cornerCount > MOST_CORNERS) throw new PlainError('it has more than 24 million face corners', where, 'Lower its density where it was made.')
+  if (cornerCount > MOST_CORNERS)
+    throw new PlainError('it has more than 24 million face corners', where, 'Lower its density where it was made.')
   const positions = gatherPositions(mesh.points, faces.corners, where)
   const primitive = document.createPrimitive()
   writeAttribute(document, primitive, 'POSITION', positions, 3)
   const { triangles, polygonOfCorner } = polygonTriangles(positions, faces.polygonSizes, where)
   writeIndices(document, primitive, triangles, cornerCount)
   if (polygonOfCorner) writeAttribute(document, primitive, POLYGON_ATTRIBUTE, polygonOfCorner, 3)
-  const normals = faces.normals ?? (faces.smoothing && normalsFromSmoothing(mesh.points, faces.corners, faces.polygonSizes, faces.smoothing))
-  if (normals && normals.length === cornerCount * 3) writeAttribute(document, primitive, 'NORMAL', unitNormals(normals), 3)
+  const normals =
+    faces.normals ??
+    (faces.smoothing && normalsFromSmoothing(mesh.points, faces.corners, faces.polygonSizes, faces.smoothing))
+  if (normals && normals.length === cornerCount * 3)
+    writeAttribute(document, primitive, 'NORMAL', unitNormals(normals), 3)
   for (const [set, uvs] of faces.uvs.slice(0, 8).entries()) {
     if (uvs.length !== cornerCount * 2) continue
     assertNumbers(uvs, 'a texture point', where)
@@ -46,17 +50,27 @@ function gatherPositions(points: Float32Array, corners: ArrayLike<number>, where
   const positions = new Float32Array(corners.length * 3)
   for (let corner = 0; corner < corners.length; corner++) {
     const point = corners[corner]
-    if (!(point >= 0 && point < pointCount)) throw new PlainError(`a face asks for point ${point}; there are ${pointCount}`, where, 'Export the model again.')
+    if (!(point >= 0 && point < pointCount))
+      throw new PlainError(`a face asks for point ${point}; there are ${pointCount}`, where, 'Export the model again.')
     for (let axis = 0; axis < 3; axis++) {
       const value = points[point * 3 + axis]
-      if (!Number.isFinite(value)) throw new PlainError(`point ${point} is not made of numbers, or of larger ones than a mesh can hold (3.4e38)`, where, 'Export the model again.')
+      if (!Number.isFinite(value))
+        throw new PlainError(
+          `point ${point} is not made of numbers, or of larger ones than a mesh can hold (3.4e38)`,
+          where,
+          'Export the model again.',
+        )
       positions[corner * 3 + axis] = value
     }
   }
   return positions
 }
 
-function polygonTriangles(positions: Float32Array, sizes: ArrayLike<number>, where: string): { triangles: Uint32Array; polygonOfCorner: Float32Array | null } {
+function polygonTriangles(
+  positions: Float32Array,
+  sizes: ArrayLike<number>,
+  where: string,
+): { triangles: Uint32Array; polygonOfCorner: Float32Array | null } {
   const cornerCount = positions.length / 3
   const starts = new Uint32Array(sizes.length + 1)
   let large = false
@@ -65,8 +79,10 @@ function polygonTriangles(positions: Float32Array, sizes: ArrayLike<number>, whe
     if (sizes[polygon] > 3) large = true
     starts[polygon + 1] = starts[polygon] + sizes[polygon]
   }
-  if (starts[sizes.length] !== cornerCount) throw new PlainError('its faces and its corners do not agree', where, 'Export the model again.')
-  if (!large) return { triangles: Uint32Array.from({ length: cornerCount }, (_, index) => index), polygonOfCorner: null }
+  if (starts[sizes.length] !== cornerCount)
+    throw new PlainError('its faces and its corners do not agree', where, 'Export the model again.')
+  if (!large)
+    return { triangles: Uint32Array.from({ length: cornerCount }, (_, index) => index), polygonOfCorner: null }
   return { triangles: triangulatePolygons(positions, starts), polygonOfCorner: polygonAttribute(sizes, cornerCount) }
 }
 
@@ -82,7 +98,9 @@ function unitNormals(normals: Float32Array): Float32Array {
 }
 
 function assertNumbers(values: Float32Array, what: string, where: string): void {
-  for (let index = 0; index < values.length; index++) if (!Number.isFinite(values[index])) throw new PlainError(`${what} is not made of numbers`, where, 'Export the model again.')
+  for (let index = 0; index < values.length; index++)
+    if (!Number.isFinite(values[index]))
+      throw new PlainError(`${what} is not made of numbers`, where, 'Export the model again.')
 }
 
 const INFLUENCES = 8
@@ -105,8 +123,14 @@ function addInfluences(document: Document, primitive: Primitive, skin: SourceSki
   }
   const buffer = document.getRoot().listBuffers()[0]
   for (let set = 0; set < sets; set++) {
-    primitive.setAttribute(`JOINTS_${set}`, document.createAccessor().setType('VEC4').setArray(joints[set]).setBuffer(buffer))
-    primitive.setAttribute(`WEIGHTS_${set}`, document.createAccessor().setType('VEC4').setArray(weights[set]).setBuffer(buffer))
+    primitive.setAttribute(
+      `JOINTS_${set}`,
+      document.createAccessor().setType('VEC4').setArray(joints[set]).setBuffer(buffer),
+    )
+    primitive.setAttribute(
+      `WEIGHTS_${set}`,
+      document.createAccessor().setType('VEC4').setArray(weights[set]).setBuffer(buffer),
+    )
   }
 }
 

@@ -20,9 +20,21 @@ const DEEPEST = 1_000
  * @param used paths of the files that went in; textures that are taken are added
  * @throws PlainError for trees too large or circular, points that are no numbers, corners out of range
  */
-export async function buildDocument(scene: SourceScene, main: SourceFile, files: readonly SourceFile[], options: ReadOptions, used: Set<string>): Promise<MeshReading> {
+export async function buildDocument(
+  scene: SourceScene,
+  main: SourceFile,
+  files: readonly SourceFile[],
+  options: ReadOptions,
+  used: Set<string>,
+): Promise<MeshReading> {
   const document = createDocument(scene.name)
-  const maker = new SceneMaker(document, fileName(main.path), new MaterialMaker(document, files, options, used), scene, options)
+  const maker = new SceneMaker(
+    document,
+    fileName(main.path),
+    new MaterialMaker(document, files, options, used),
+    scene,
+    options,
+  )
   await maker.make()
   setRootExtras(document.getRoot(), { ...getRootExtras(document.getRoot()), units: scene.units, axes: scene.axes })
   return { document, usedPaths: used }
@@ -57,7 +69,9 @@ class SceneMaker {
     for (const { node, skin } of this.skinned) node.setSkin(this.makeSkin(skin))
     addClips(this.document, this.scene.clips, this.nodes)
     // Materials on no face are only named, so that the report can tell of them.
-    this.materials.forEach((material, index) => material ?? this.document.createMaterial(this.scene.materials[index].name))
+    this.materials.forEach(
+      (material, index) => material ?? this.document.createMaterial(this.scene.materials[index].name),
+    )
   }
 
   /** Every node, parents first; each may stand in the tree once. */
@@ -67,8 +81,18 @@ class SceneMaker {
     const queue = this.scene.roots.map((node) => ({ node, depth: 0 })).reverse()
     while (queue.length > 0) {
       const { node, depth } = queue.pop() as { node: SourceNode; depth: number }
-      if (seen.has(node)) throw new PlainError(`the node “${node.name.slice(0, 60)}” stands in its own branch`, this.file, 'Export the model again.')
-      if (order.length >= MOST_NODES || depth > DEEPEST) throw new PlainError(`its tree has more than ${MOST_NODES} nodes or ${DEEPEST} levels`, this.file, 'Join parts where it was made.')
+      if (seen.has(node))
+        throw new PlainError(
+          `the node “${node.name.slice(0, 60)}” stands in its own branch`,
+          this.file,
+          'Export the model again.',
+        )
+      if (order.length >= MOST_NODES || depth > DEEPEST)
+        throw new PlainError(
+          `its tree has more than ${MOST_NODES} nodes or ${DEEPEST} levels`,
+          this.file,
+          'Join parts where it was made.',
+        )
       seen.add(node)
       order.push(node)
       for (let index = node.children.length - 1; index >= 0; index--) {
@@ -80,7 +104,12 @@ class SceneMaker {
   }
 
   private async makeNode(source: SourceNode): Promise<void> {
-    if (source.matrix.length !== 16 || !source.matrix.every(Number.isFinite)) throw new PlainError(`the place of “${source.name.slice(0, 60)}” is not made of numbers`, this.file, 'Export the model again.')
+    if (source.matrix.length !== 16 || !source.matrix.every(Number.isFinite))
+      throw new PlainError(
+        `the place of “${source.name.slice(0, 60)}” is not made of numbers`,
+        this.file,
+        'Export the model again.',
+      )
     const node = this.document.createNode(source.name).setMatrix(source.matrix as Parameters<Node['setMatrix']>[0])
     this.nodes.set(source, node)
     if (source.camera) node.setCamera(this.document.createCamera(source.name).setType('perspective'))
@@ -93,8 +122,13 @@ class SceneMaker {
 
   private addLight(node: Node, light: SourceLight): void {
     const extension = this.document.createExtension(KHRLightsPunctual)
-    const made = extension.createLight(node.getName()).setType(light.type).setColor(light.colour).setIntensity(Math.max(0, light.intensity))
-    if (light.type === 'spot') made.setOuterConeAngle(Math.min(Math.PI / 2, Math.max(0.01, light.outerAngleRadians ?? Math.PI / 4)))
+    const made = extension
+      .createLight(node.getName())
+      .setType(light.type)
+      .setColor(light.colour)
+      .setIntensity(Math.max(0, light.intensity))
+    if (light.type === 'spot')
+      made.setOuterConeAngle(Math.min(Math.PI / 2, Math.max(0.01, light.outerAngleRadians ?? Math.PI / 4)))
     node.setExtension('KHR_lights_punctual', made)
   }
 
@@ -116,7 +150,12 @@ class SceneMaker {
 
   private async materialAt(index: number): Promise<Material> {
     const source = this.scene.materials[index]
-    if (!source) throw new PlainError(`a face asks for material ${index}; there are ${this.scene.materials.length}`, this.file, 'Export the model again.')
+    if (!source)
+      throw new PlainError(
+        `a face asks for material ${index}; there are ${this.scene.materials.length}`,
+        this.file,
+        'Export the model again.',
+      )
     this.materials[index] ??= await this.materialMaker.make(source)
     return this.materials[index]
   }
@@ -126,12 +165,22 @@ class SceneMaker {
     const binds = new Float32Array(source.bones.length * 16)
     source.bones.forEach((bone, index) => {
       const node = this.nodes.get(bone)
-      if (!node) throw new PlainError(`the bone “${bone.name.slice(0, 60)}” is not in the scene`, this.file, 'Export the model with its armature.')
+      if (!node)
+        throw new PlainError(
+          `the bone “${bone.name.slice(0, 60)}” is not in the scene`,
+          this.file,
+          'Export the model with its armature.',
+        )
       skin.addJoint(node)
       binds.set(source.inverseBinds[index], index * 16)
     })
-    if (!binds.every(Number.isFinite)) throw new PlainError('a bind pose is not made of numbers', this.file, 'Export the model again.')
-    const accessor = this.document.createAccessor('inverse binds').setType('MAT4').setArray(binds).setBuffer(this.document.getRoot().listBuffers()[0])
+    if (!binds.every(Number.isFinite))
+      throw new PlainError('a bind pose is not made of numbers', this.file, 'Export the model again.')
+    const accessor = this.document
+      .createAccessor('inverse binds')
+      .setType('MAT4')
+      .setArray(binds)
+      .setBuffer(this.document.getRoot().listBuffers()[0])
     return skin.setInverseBindMatrices(accessor)
   }
 }

@@ -27,7 +27,9 @@ export class MaterialMaker {
   }
 
   async make(source: SourceMaterial): Promise<Material> {
-    const [red, green, blue, alpha] = source.colour.map((value) => Math.min(1, Math.max(0, Number.isFinite(value) ? value : 1)))
+    const [red, green, blue, alpha] = source.colour.map((value) =>
+      Math.min(1, Math.max(0, Number.isFinite(value) ? value : 1)),
+    )
     const material = this.document
       .createMaterial(source.name)
       .setBaseColorFactor([red, green, blue, alpha])
@@ -37,7 +39,8 @@ export class MaterialMaker {
     if (alpha < 1) material.setAlphaMode('BLEND')
     if (source.emissive) material.setEmissiveFactor(source.emissive.map(bounded) as [number, number, number])
     const references: TextureReference[] = []
-    for (const map of source.maps.slice(0, MOST_MAPS)) references.push(await this.addMap(material, map, alpha, source.tintsMap === true))
+    for (const map of source.maps.slice(0, MOST_MAPS))
+      references.push(await this.addMap(material, map, alpha, source.tintsMap === true))
     setMaterialExtras(material, { references, ...(source.physical ? {} : { shineIsGuessed: true }) })
     return material
   }
@@ -46,9 +49,14 @@ export class MaterialMaker {
     const linked = this.options.links?.[map.path]
     const stock = stockOfLink(linked)
     if (stock !== null) return { role: map.role, path: map.path, found: null, stock }
-    const embedded = map.embedded && linked === undefined ? { path: fileName(map.path) || 'picture', bytes: map.embedded } : null
+    const embedded =
+      map.embedded && linked === undefined ? { path: fileName(map.path) || 'picture', bytes: map.embedded } : null
     const file = embedded ?? findTexture(map.path, this.imageFiles, this.options.links)
-    const reference: TextureReference = { role: map.role, path: map.path, found: embedded ? 'inside the file' : (file?.path ?? null) }
+    const reference: TextureReference = {
+      role: map.role,
+      path: map.path,
+      found: embedded ? 'inside the file' : (file?.path ?? null),
+    }
     if (!file) return reference
     if (!embedded) this.used.add(file.path)
     const key = `${embedded ? 'inside ' : ''}${file.path}`
@@ -68,7 +76,14 @@ export class MaterialMaker {
     if (map.role === 'colour' && !material.getBaseColorTexture()) {
       material.setBaseColorTexture(texture)
       // A black tint under a picture is how many programs write “see the picture”.
-      if (!tinted || material.getBaseColorFactor().slice(0, 3).every((value) => value === 0)) material.setBaseColorFactor([1, 1, 1, alpha])
+      if (
+        !tinted ||
+        material
+          .getBaseColorFactor()
+          .slice(0, 3)
+          .every((value) => value === 0)
+      )
+        material.setBaseColorFactor([1, 1, 1, alpha])
       this.place(material.getBaseColorTextureInfo(), map, set)
     } else if (map.role === 'normal' && !material.getNormalTexture()) {
       material.setNormalTexture(texture)

@@ -14,14 +14,17 @@ const MOST_KEYS = 20_000
 /** The union of all key times, with long gaps filled, so that turns of more than half a circle stay right. */
 export function sampleTimes(keyTimes: readonly ArrayLike<number>[]): number[] {
   const all = new Set<number>()
-  for (const times of keyTimes) for (let key = 0; key < Math.min(times.length, MOST_KEYS); key++) if (Number.isFinite(times[key])) all.add(times[key])
+  for (const times of keyTimes)
+    for (let key = 0; key < Math.min(times.length, MOST_KEYS); key++)
+      if (Number.isFinite(times[key])) all.add(times[key])
   const keys = [...all].sort((a, b) => a - b).slice(0, MOST_KEYS)
   const times: number[] = []
   keys.forEach((key, index) => {
     const next = keys[index + 1]
     times.push(key)
     const pieces = next === undefined ? 1 : Math.min(MOST_KEYS, Math.ceil((next - key) / LONGEST_GAP_SECONDS - 1e-6))
-    for (let piece = 1; piece < pieces && times.length < MOST_KEYS; piece++) times.push(key + ((next - key) * piece) / pieces)
+    for (let piece = 1; piece < pieces && times.length < MOST_KEYS; piece++)
+      times.push(key + ((next - key) * piece) / pieces)
   })
   return times
 }
@@ -45,10 +48,18 @@ export function valueAt({ times, values }: Curve, time: number): number {
  * Tracks of a node whose place is known at each time; parts of it that stay the same have none.
  * The glTF clock has no negative times: motion that begins before zero is moved.
  */
-export function tracksOf(node: SourceNode, times: readonly number[], matrixAt: (seconds: number) => Matrix): SourceTrack[] {
+export function tracksOf(
+  node: SourceNode,
+  times: readonly number[],
+  matrixAt: (seconds: number) => Matrix,
+): SourceTrack[] {
   if (times.length === 0) return []
   const start = Math.min(0, times[0])
-  const parts = { translation: new Float32Array(times.length * 3), rotation: new Float32Array(times.length * 4), scale: new Float32Array(times.length * 3) }
+  const parts = {
+    translation: new Float32Array(times.length * 3),
+    rotation: new Float32Array(times.length * 4),
+    scale: new Float32Array(times.length * 3),
+  }
   times.forEach((seconds, key) => {
     const { translation, rotation, scale } = decomposeMatrix(matrixAt(seconds))
     parts.translation.set(translation, key * 3)
@@ -57,10 +68,13 @@ export function tracksOf(node: SourceNode, times: readonly number[], matrixAt: (
   })
   keepNear(parts.rotation)
   const seconds = Float32Array.from(times, (time) => time - start)
-  return (['translation', 'rotation', 'scale'] as const).flatMap((path) => (varies(parts[path], path === 'rotation' ? 4 : 3) ? [{ node, path, times: seconds, values: parts[path] }] : []))
+  return (['translation', 'rotation', 'scale'] as const).flatMap((path) =>
+    varies(parts[path], path === 'rotation' ? 4 : 3) ? [{ node, path, times: seconds, values: parts[path] }] : [],
+  )
 }
 
 function varies(values: Float32Array, size: number): boolean {
-  for (let at = size; at < values.length; at++) if (Math.abs(values[at] - values[at % size]) > 1e-5 * Math.max(1, Math.abs(values[at % size]))) return true
+  for (let at = size; at < values.length; at++)
+    if (Math.abs(values[at] - values[at % size]) > 1e-5 * Math.max(1, Math.abs(values[at % size]))) return true
   return false
 }

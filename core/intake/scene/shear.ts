@@ -17,7 +17,14 @@ export function pushDownShear(order: readonly SourceNode[], mustStay: (node: Sou
     for (const child of node.children) child.matrix = multiplyMatrices(matrix, child.matrix)
     if (node.mesh) {
       // A mesh that two nodes show is copied before its points are moved.
-      node.mesh = { ...node.mesh, points: transformedPoints(node.mesh.points, matrix), faces: node.mesh.faces.map((faces) => ({ ...faces, normals: faces.normals && transformedNormals(faces.normals, matrix) })) }
+      node.mesh = {
+        ...node.mesh,
+        points: transformedPoints(node.mesh.points, matrix),
+        faces: node.mesh.faces.map((faces) => ({
+          ...faces,
+          normals: faces.normals && transformedNormals(faces.normals, matrix),
+        })),
+      }
     }
     node.matrix = mirror
   }

@@ -104,7 +104,10 @@ export interface SourceMap {
  * @param scale of U and V
  * @param moves of U and V, after scaling
  */
-export function placeRising(scale: readonly [number, number], moves: readonly [number, number]): Pick<SourceMap, 'offset' | 'scale'> {
+export function placeRising(
+  scale: readonly [number, number],
+  moves: readonly [number, number],
+): Pick<SourceMap, 'offset' | 'scale'> {
   if (scale[0] === 1 && scale[1] === 1 && moves[0] === 0 && moves[1] === 0) return {}
   return { scale: [scale[0], scale[1]], offset: [moves[0], 1 - scale[1] - moves[1]] }
 }
@@ -124,7 +127,11 @@ export interface SourceTrack {
   values: Float32Array
 }
 
-export const sourceNode = (name: string, matrix: number[], children: SourceNode[] = []): SourceNode => ({ name, matrix, children })
+export const sourceNode = (name: string, matrix: number[], children: SourceNode[] = []): SourceNode => ({
+  name,
+  matrix,
+  children,
+})
 
 /** Linear light of an sRGB value (IEC 61966-2-1), both 0 to 1. */
 export function linearOf(value: number): number {
@@ -136,7 +143,10 @@ export function linearOf(value: number): number {
 export const roughnessOfExponent = (exponent: number): number => Math.min(1, Math.sqrt(2 / (Math.max(0, exponent) + 2)))
 
 /** What a material gives off: what is written, or all that its glow map has where nothing is, since many files write 0 beside a map. */
-export function emissiveOf(written: readonly number[] | undefined, maps: readonly Pick<SourceMap, 'role'>[]): [number, number, number] | undefined {
+export function emissiveOf(
+  written: readonly number[] | undefined,
+  maps: readonly Pick<SourceMap, 'role'>[],
+): [number, number, number] | undefined {
   if (written && written.some((value) => value > 0)) return [written[0], written[1], written[2]]
   return maps.some(({ role }) => role === 'glow') ? [1, 1, 1] : undefined
 }

@@ -9,7 +9,8 @@ export function turnedOver(faces: SourceFaces): SourceFaces {
     for (let place = 0; place < size; place++) from[first + place] = first + size - 1 - place
     first += size
   }
-  const gather = (array: Float32Array, size: number): Float32Array => array.map((_, at) => array[from[Math.floor(at / size)] * size + (at % size)])
+  const gather = (array: Float32Array, size: number): Float32Array =>
+    array.map((_, at) => array[from[Math.floor(at / size)] * size + (at % size)])
   return {
     ...faces,
     corners: Uint32Array.from(from, (corner) => faces.corners[corner]),

@@ -47,7 +47,8 @@ interface Whole {
   bvh: MeshBVH
 }
 
-const corner = (positions: Float32Array, triangle: number, which: number): THREE.Vector3 => new THREE.Vector3().fromArray(positions, triangle * 9 + which * 3)
+const corner = (positions: Float32Array, triangle: number, which: number): THREE.Vector3 =>
+  new THREE.Vector3().fromArray(positions, triangle * 9 + which * 3)
 
 function wholeOf({ surfaces }: DrawnItem, into: THREE.Matrix4): Whole {
   const count = surfaces.reduce((sum, surface) => sum + surface.positions.length / 9, 0)
@@ -61,7 +62,10 @@ function wholeOf({ surfaces }: DrawnItem, into: THREE.Matrix4): Whole {
     for (let place = 0; place < surface.positions.length / 9; place++, at++) {
       surfaceOf[at] = number
       placeOf[at] = place
-      for (let which = 0; which < 3; which++) corner(surface.positions, place, which).applyMatrix4(into).toArray(positions, at * 9 + which * 3)
+      for (let which = 0; which < 3; which++)
+        corner(surface.positions, place, which)
+          .applyMatrix4(into)
+          .toArray(positions, at * 9 + which * 3)
     }
   })
   const areas = new Float64Array(count)
@@ -80,7 +84,8 @@ export interface Extent {
 
 export function extentOf({ surfaces }: DrawnItem): Extent {
   const box = new THREE.Box3()
-  for (const { positions } of surfaces) for (let at = 0; at < positions.length; at += 3) box.expandByPoint(new THREE.Vector3().fromArray(positions, at))
+  for (const { positions } of surfaces)
+    for (let at = 0; at < positions.length; at += 3) box.expandByPoint(new THREE.Vector3().fromArray(positions, at))
   const size = box.getSize(new THREE.Vector3())
   return { box, longest: Math.max(size.x, size.y, size.z) }
 }
@@ -117,17 +122,35 @@ function placesOn(whole: Whole, count: number): Place[] {
     let [b, c] = [random(), random()]
     if (b + c > 1) [b, c] = [1 - b, 1 - c]
     const [p, q, r] = [0, 1, 2].map((which) => corner(whole.positions, low, which))
-    return { triangle: low, b, c, point: p.multiplyScalar(1 - b - c).addScaledVector(q, b).addScaledVector(r, c) }
+    return {
+      triangle: low,
+      b,
+      c,
+      point: p
+        .multiplyScalar(1 - b - c)
+        .addScaledVector(q, b)
+        .addScaledVector(r, c),
+    }
   })
 }
 
-const faceNormal = ({ positions }: Whole, triangle: number): THREE.Vector3 => new THREE.Triangle(corner(positions, triangle, 0), corner(positions, triangle, 1), corner(positions, triangle, 2)).getNormal(new THREE.Vector3())
+const faceNormal = ({ positions }: Whole, triangle: number): THREE.Vector3 =>
+  new THREE.Triangle(
+    corner(positions, triangle, 0),
+    corner(positions, triangle, 1),
+    corner(positions, triangle, 2),
+  ).getNormal(new THREE.Vector3())
 
 function normalAt(whole: Whole, { triangle, b, c }: Place, turn: THREE.Matrix3): THREE.Vector3 | null {
   const { normals } = whole.surfaces[whole.surfaceOf[triangle]]
   if (!normals) return null
   const place = whole.placeOf[triangle]
-  return corner(normals, place, 0).multiplyScalar(1 - b - c).addScaledVector(corner(normals, place, 1), b).addScaledVector(corner(normals, place, 2), c).applyMatrix3(turn).normalize()
+  return corner(normals, place, 0)
+    .multiplyScalar(1 - b - c)
+    .addScaledVector(corner(normals, place, 1), b)
+    .addScaledVector(corner(normals, place, 2), c)
+    .applyMatrix3(turn)
+    .normalize()
 }
 
 function shownAt(whole: Whole, { triangle, b, c }: Place): Shown | null {
@@ -162,7 +185,11 @@ function meantPlace(to: Whole, point: THREE.Vector3, facing: THREE.Vector3, reac
   })
   const found = best as { triangle: number; at: THREE.Vector3; score: number } | null
   if (!found) return null
-  const weights = new THREE.Triangle(corner(to.positions, found.triangle, 0), corner(to.positions, found.triangle, 1), corner(to.positions, found.triangle, 2)).getBarycoord(found.at, new THREE.Vector3())
+  const weights = new THREE.Triangle(
+    corner(to.positions, found.triangle, 0),
+    corner(to.positions, found.triangle, 1),
+    corner(to.positions, found.triangle, 2),
+  ).getBarycoord(found.at, new THREE.Vector3())
   return weights ? { triangle: found.triangle, b: weights.y, c: weights.z, point: found.at } : null
 }
 
@@ -172,7 +199,12 @@ export function compareItems(source: DrawnItem, result: DrawnItem, into: THREE.M
   const after = wholeOf(result, new THREE.Matrix4())
   const extent = extentOf({ surfaces: [{ ...source.surfaces[0], positions: before.positions }] })
   const origin = extent.box.getCenter(new THREE.Vector3())
-  const far = (from: Whole, to: Whole): number => Math.max(...placesOn(from, places).map(({ point }) => to.bvh.closestPointToPoint(point, {} as HitPointInfo)?.distance ?? Infinity)) / extent.longest
+  const far = (from: Whole, to: Whole): number =>
+    Math.max(
+      ...placesOn(from, places).map(
+        ({ point }) => to.bvh.closestPointToPoint(point, {} as HitPointInfo)?.distance ?? Infinity,
+      ),
+    ) / extent.longest
   const [volumeBefore, volumeAfter] = [volumeOf(before, origin), volumeOf(after, origin)]
   const area = (whole: Whole): number => whole.areas.reduce((sum, each) => sum + each, 0)
   const turn = new THREE.Matrix3().getNormalMatrix(into)
@@ -200,21 +232,38 @@ export function compareItems(source: DrawnItem, result: DrawnItem, into: THREE.M
   // A sheet has no volume worth speaking of; it is measured against what its box could hold.
   const least = extent.longest ** 3 * 1e-3
   return {
-    lost: far(before, after), added: far(after, before),
-    volume: (volumeAfter - volumeBefore) / Math.max(Math.abs(volumeBefore), least), area: area(after) / area(before) - 1,
-    shading: shaded > 0 ? wrong / shaded : null, turned: faced > 0 ? turned / faced : 0,
-    colour: mean('colour'), opacity: mean('opacity'), roughness: mean('roughness'), metalness: mean('metalness'), occlusion: mean('occlusion'), glow: mean('glow'),
+    lost: far(before, after),
+    added: far(after, before),
+    volume: (volumeAfter - volumeBefore) / Math.max(Math.abs(volumeBefore), least),
+    area: area(after) / area(before) - 1,
+    shading: shaded > 0 ? wrong / shaded : null,
+    turned: faced > 0 ? turned / faced : 0,
+    colour: mean('colour'),
+    opacity: mean('opacity'),
+    roughness: mean('roughness'),
+    metalness: mean('metalness'),
+    occlusion: mean('occlusion'),
+    glow: mean('glow'),
   }
 }
 
-function compareShown(before: Shown | null, after: Shown | null, note: (what: string, difference: number) => void): void {
+function compareShown(
+  before: Shown | null,
+  after: Shown | null,
+  note: (what: string, difference: number) => void,
+): void {
   if (!before) return
   if (!after) return note('colour', 255)
-  const bytes = (a: readonly number[], b: readonly number[]): number => (Math.abs(byteOfLinear(a[0]) - byteOfLinear(b[0])) + Math.abs(byteOfLinear(a[1]) - byteOfLinear(b[1])) + Math.abs(byteOfLinear(a[2]) - byteOfLinear(b[2]))) / 3
+  const bytes = (a: readonly number[], b: readonly number[]): number =>
+    (Math.abs(byteOfLinear(a[0]) - byteOfLinear(b[0])) +
+      Math.abs(byteOfLinear(a[1]) - byteOfLinear(b[1])) +
+      Math.abs(byteOfLinear(a[2]) - byteOfLinear(b[2]))) /
+    3
   // What is cut away or hardly there has no colour.
   if (before.opacity > 0.1 && after.opacity > 0.1) note('colour', bytes(before.colour, after.colour))
   note('opacity', 255 * Math.abs(before.opacity - after.opacity))
-  if (before.roughness !== null && after.roughness !== null) note('roughness', 255 * Math.abs(before.roughness - after.roughness))
+  if (before.roughness !== null && after.roughness !== null)
+    note('roughness', 255 * Math.abs(before.roughness - after.roughness))
   // A surface without a mixed map has no metal, no shade of its own and does not glow.
   if (before.metalness !== null) note('metalness', 255 * Math.abs(before.metalness - (after.metalness ?? 0)))
   if (before.occlusion !== null) note('occlusion', 255 * Math.abs(before.occlusion - (after.occlusion ?? 1)))

@@ -52,22 +52,35 @@ export interface JudgeOptions {
 const rulebook = rulebookById('tarn-and-tiller')
 
 /** The drawing library cuts large polygons as fans, concave or not. */
-const hasLargePolygons = (obj: Uint8Array | undefined): boolean => /^f(?:[ \t]+[^\s#]+){5}/m.test(new TextDecoder('latin1').decode(obj))
-const byAssimp = (main: string, files: FileSet): boolean => /\.(dae|fbx|3ds)$/i.test(main) || (/\.obj$/i.test(main) && hasLargePolygons(files.get(main)))
+const hasLargePolygons = (obj: Uint8Array | undefined): boolean =>
+  /^f(?:[ \t]+[^\s#]+){5}/m.test(new TextDecoder('latin1').decode(obj))
+const byAssimp = (main: string, files: FileSet): boolean =>
+  /\.(dae|fbx|3ds)$/i.test(main) || (/\.obj$/i.test(main) && hasLargePolygons(files.get(main)))
 
 /** The other reader that is best at a format. */
-const readOther = (main: string, files: FileSet, mostPixels: number): Promise<DrawnItem> => (byAssimp(main, files) ? readWithAssimp(main, files, mostPixels) : readWithThree(main, files, mostPixels))
+const readOther = (main: string, files: FileSet, mostPixels: number): Promise<DrawnItem> =>
+  byAssimp(main, files) ? readWithAssimp(main, files, mostPixels) : readWithThree(main, files, mostPixels)
 
 /** Brings a file in, prepares it as *Prepare for me* does, packs it, and compares the packed bytes with the source. */
 export async function judgeFile(main: string, files: FileSet, options: JudgeOptions = {}): Promise<Judgement> {
   const began = performance.now()
   const sources = [...files].map(([path, bytes]) => ({ path, bytes }))
-  const brought = await bringIn(sources, options.kind ?? 'prop', options.metresPerUnit === undefined ? {} : { metresPerUnit: options.metresPerUnit }, [])
+  const brought = await bringIn(
+    sources,
+    options.kind ?? 'prop',
+    options.metresPerUnit === undefined ? {} : { metresPerUnit: options.metresPerUnit },
+    [],
+  )
   const { item: asked, document, files: own } = brought.find((each) => each.item.main === main) ?? brought[0]
   // What comes with motion of its parts goes where parts may move.
   const kind = kindOf(rulebook, options.kind ?? (partsMove(document) ? 'mover' : 'prop'))
   const item = { ...asked, kind: kind.id }
-  const start = await startFrom(item, document, own.map(({ file }) => file), rulebook)
+  const start = await startFrom(
+    item,
+    document,
+    own.map(({ file }) => file),
+    rulebook,
+  )
   const run = { rulebook, kind, store: memoryStore() }
   const worklist = await prepareWorklist(start, run)
   const result = await runWorklist(start, worklist, run)
@@ -75,9 +88,17 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
   const pack = await packItems([{ name: 'thing', kind, document: result.document }], rulebook, 'faithful')
   const trial = loadPack(pack.bytes, rulebook)
   const opinions = opinionsOf(findings, inspectedFindings(pack.bytes), trial.loads, trial.log)
-  const report = [...worklist.map((entry) => entry.reason ?? ''), ...result.outcomes.flatMap((outcome) => (outcome.state === 'done' ? outcome.record.details : outcome.state === 'failed' ? [outcome.message] : [])), ...findings.map((finding) => finding.message)]
+  const report = [
+    ...worklist.map((entry) => entry.reason ?? ''),
+    ...result.outcomes.flatMap((outcome) =>
+      outcome.state === 'done' ? outcome.record.details : outcome.state === 'failed' ? [outcome.message] : [],
+    ),
+    ...findings.map((finding) => finding.message),
+  ]
   const packed = readPackedItem(pack.bytes)
-  const fit = new THREE.Matrix4().fromArray(getRootExtras(result.document.getRoot()).fit ?? new THREE.Matrix4().toArray())
+  const fit = new THREE.Matrix4().fromArray(
+    getRootExtras(result.document.getRoot()).fit ?? new THREE.Matrix4().toArray(),
+  )
   const extent = extentOf(packed.view)
   let difference: Difference | null = null
   let source: DrawnItem | null = null
@@ -88,12 +109,16 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
     const fits = byAssimp(main, files) ? freeFits(source, packed.view) : [fit]
     difference = compareItems(source, packed.view, fits[0])
     // Of 3DS the other reader chains turns about several axes the other way round, and nothing says which is right.
-    if (kind.motionAsked && !/\.3ds$/i.test(main) && document.getRoot().listAnimations().length > 0) motion = await motionApart(main, files, pack.bytes, fits)
+    if (kind.motionAsked && !/\.3ds$/i.test(main) && document.getRoot().listAnimations().length > 0)
+      motion = await motionApart(main, files, pack.bytes, fits)
   } catch (error) {
     report.push(`not compared: ${error instanceof Error ? error.message : String(error)}`)
   }
   const identity = new THREE.Matrix4()
-  const levels = [...[...packed.levels].map(([level, drawn]) => ({ name: `level ${level}`, drawn })), { name: 'shadow', drawn: packed.shadow }]
+  const levels = [
+    ...[...packed.levels].map(([level, drawn]) => ({ name: `level ${level}`, drawn })),
+    { name: 'shadow', drawn: packed.shadow },
+  ]
     .filter(({ drawn }) => triangleCount(drawn) > 0)
     .map(({ name, drawn }) => {
       const between = compareItems(packed.view, drawn, identity)
@@ -102,11 +127,29 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
   const validatorErrors: string[] = []
   for (const { path, bytes } of packed.glbs) {
     const { issues } = await validateBytes(bytes)
-    for (const issue of issues.messages) if (issue.severity === 0) validatorErrors.push(`${path}: ${issue.code} ${issue.pointer ?? ''}`)
+    for (const issue of issues.messages)
+      if (issue.severity === 0) validatorErrors.push(`${path}: ${issue.code} ${issue.pointer ?? ''}`)
   }
   return {
-    file: main, difference, motion, levels, report, findings, log: trial.log, loads: trial.loads, pack: pack.bytes, validatorErrors, opinions, steps: worklist.map(({ step }) => step),
-    statedShift: Math.max(0, ...report.map((line) => Number(/(?:moved by|moved further than|would lie up to) ([\d.]+) \w+/.exec(line)?.[1] ?? 0))) / extent.longest,
+    file: main,
+    difference,
+    motion,
+    levels,
+    report,
+    findings,
+    log: trial.log,
+    loads: trial.loads,
+    pack: pack.bytes,
+    validatorErrors,
+    opinions,
+    steps: worklist.map(({ step }) => step),
+    statedShift:
+      Math.max(
+        0,
+        ...report.map((line) =>
+          Number(/(?:moved by|moved further than|would lie up to) ([\d.]+) \w+/.exec(line)?.[1] ?? 0),
+        ),
+      ) / extent.longest,
     triangles: { source: source ? triangleCount(source) : 0, packed: triangleCount(packed.view) },
     seconds: (performance.now() - began) / 1000,
   }
@@ -125,21 +168,43 @@ const inspectedFindings = (bytes: Uint8Array): Finding[] => {
   return [...report.findings, ...report.items.flatMap((item) => item.findings)]
 }
 
-function opinionsOf(item: readonly Finding[], pack: readonly Finding[], loads: boolean, log: readonly LogLine[]): Opinions {
-  const opinion = (findings: readonly Finding[]): Opinion => (findings.some(({ severity }) => severity === 'blocks') ? 'refused' : findings.some(({ severity }) => severity === 'risky') ? 'complaint' : 'silent')
-  return { item: opinion(item), pack: opinion(pack), loader: !loads ? 'refused' : log.some(({ level }) => level === 'complaint') ? 'complaint' : 'silent' }
+function opinionsOf(
+  item: readonly Finding[],
+  pack: readonly Finding[],
+  loads: boolean,
+  log: readonly LogLine[],
+): Opinions {
+  const opinion = (findings: readonly Finding[]): Opinion =>
+    findings.some(({ severity }) => severity === 'blocks')
+      ? 'refused'
+      : findings.some(({ severity }) => severity === 'risky')
+        ? 'complaint'
+        : 'silent'
+  return {
+    item: opinion(item),
+    pack: opinion(pack),
+    loader: !loads ? 'refused' : log.some(({ level }) => level === 'complaint') ? 'complaint' : 'silent',
+  }
 }
 
 /** Whether a clip moves a part that no bone holds. */
 const partsMove = (document: Document): boolean => {
   const moving = listMovingNodes(document)
-  return document.getRoot().listAnimations().length > 0 && listViewParts(document).some(({ node }) => moving.has(node) && !node.getSkin())
+  return (
+    document.getRoot().listAnimations().length > 0 &&
+    listViewParts(document).some(({ node }) => moving.has(node) && !node.getSkin())
+  )
 }
 
 const SHARES = [0.13, 0.37, 0.61, 0.89]
 
 /** Compares source and packed item at times of the first clip, each by its own reader. */
-async function motionApart(main: string, files: FileSet, pack: Uint8Array, fits: readonly THREE.Matrix4[]): Promise<number> {
+async function motionApart(
+  main: string,
+  files: FileSet,
+  pack: Uint8Array,
+  fits: readonly THREE.Matrix4[],
+): Promise<number> {
   const most = fits.map(() => 0)
   for (const share of SHARES) {
     const source = await (byAssimp(main, files) ? readWithAssimp : readWithThree)(main, files, 1, share)
@@ -168,7 +233,10 @@ function freeFits(source: DrawnItem, result: DrawnItem): THREE.Matrix4[] {
     for (let y = 0; y < 3; y++) {
       for (const signs of [0, 1, 2, 3]) {
         if (x === y) continue
-        const [a, b] = [new THREE.Vector3().setComponent(x, signs & 1 ? -1 : 1), new THREE.Vector3().setComponent(y, signs & 2 ? -1 : 1)]
+        const [a, b] = [
+          new THREE.Vector3().setComponent(x, signs & 1 ? -1 : 1),
+          new THREE.Vector3().setComponent(y, signs & 2 ? -1 : 1),
+        ]
         candidates.push(new THREE.Matrix4().makeBasis(a, b, a.clone().cross(b)))
       }
     }
@@ -179,7 +247,13 @@ function freeFits(source: DrawnItem, result: DrawnItem): THREE.Matrix4[] {
     const box = from.box.clone().applyMatrix4(fit)
     fit.premultiply(new THREE.Matrix4().makeTranslation(middle.clone().sub(box.getCenter(new THREE.Vector3()))))
     const difference = compareItems(source, result, fit, 120)
-    return { fit, score: Math.max(difference.lost, difference.added) + (difference.shading ?? 0) * 0.01 + (difference.colour ?? 0) * 1e-5 }
+    return {
+      fit,
+      score:
+        Math.max(difference.lost, difference.added) +
+        (difference.shading ?? 0) * 0.01 +
+        (difference.colour ?? 0) * 1e-5,
+    }
   })
   const best = fits.sort((a, b) => a.score - b.score)[0].score
   return fits.filter(({ score }) => score - best < EQUALLY_WELL).map(({ fit }) => fit)

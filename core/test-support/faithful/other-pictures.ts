@@ -29,8 +29,11 @@ for path in sys.stdin.read().split('\\n'):
 /** DX10 headers of BC1 and BC3 are rewritten to the older ones, which Pillow reads. */
 function withOldHeader(bytes: Uint8Array): Uint8Array {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  if (bytes.length < 148 || view.getUint32(0, true) !== 0x20534444 || view.getUint32(84, true) !== 0x30315844) return bytes
-  const old = ({ 71: 0x31545844, 72: 0x31545844, 77: 0x35545844, 78: 0x35545844 } as Record<number, number>)[view.getUint32(128, true)]
+  if (bytes.length < 148 || view.getUint32(0, true) !== 0x20534444 || view.getUint32(84, true) !== 0x30315844)
+    return bytes
+  const old = ({ 71: 0x31545844, 72: 0x31545844, 77: 0x35545844, 78: 0x35545844 } as Record<number, number>)[
+    view.getUint32(128, true)
+  ]
   if (old === undefined) return bytes
   const rewritten = new Uint8Array(bytes.length - 20)
   rewritten.set(bytes.subarray(0, 128))

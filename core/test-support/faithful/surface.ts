@@ -34,10 +34,13 @@ export interface DrawnItem {
   surfaces: DrawnSurface[]
 }
 
-export const triangleCount = (item: DrawnItem): number => item.surfaces.reduce((sum, surface) => sum + surface.positions.length / 9, 0)
+export const triangleCount = (item: DrawnItem): number =>
+  item.surfaces.reduce((sum, surface) => sum + surface.positions.length / 9, 0)
 
 /** Linear light of sRGB bytes (IEC 61966-2-1). */
-export const linearOfByte: readonly number[] = Array.from({ length: 256 }, (_, byte) => (byte / 255 <= 0.04045 ? byte / 255 / 12.92 : ((byte / 255 + 0.055) / 1.055) ** 2.4))
+export const linearOfByte: readonly number[] = Array.from({ length: 256 }, (_, byte) =>
+  byte / 255 <= 0.04045 ? byte / 255 / 12.92 : ((byte / 255 + 0.055) / 1.055) ** 2.4,
+)
 
 /** sRGB, 0 to 255, of linear light. */
 export const byteOfLinear = (value: number): number => {
@@ -55,14 +58,27 @@ const wrapped = (value: number, size: number, wrap: Wrap): number => {
 }
 
 /** Four numbers, 0 to 1, between the four nearest pixels; the first three from sRGB where `srgb`. */
-export function sampleAt({ width, height, rgba }: Picture, u: number, v: number, wrapS: Wrap, wrapT: Wrap, srgb: boolean): [number, number, number, number] {
+export function sampleAt(
+  { width, height, rgba }: Picture,
+  u: number,
+  v: number,
+  wrapS: Wrap,
+  wrapT: Wrap,
+  srgb: boolean,
+): [number, number, number, number] {
   const [x, y] = [u * width - 0.5, v * height - 0.5]
   const [x0, y0] = [Math.floor(x), Math.floor(y)]
   const out: [number, number, number, number] = [0, 0, 0, 0]
-  for (const [dx, dy] of [[0, 0], [1, 0], [0, 1], [1, 1]]) {
+  for (const [dx, dy] of [
+    [0, 0],
+    [1, 0],
+    [0, 1],
+    [1, 1],
+  ]) {
     const weight = (dx ? x - x0 : 1 - x + x0) * (dy ? y - y0 : 1 - y + y0)
     const at = (wrapped(y0 + dy, height, wrapT) * width + wrapped(x0 + dx, width, wrapS)) * 4
-    for (let channel = 0; channel < 4; channel++) out[channel] += weight * (channel < 3 && srgb ? linearOfByte[rgba[at + channel]] : rgba[at + channel] / 255)
+    for (let channel = 0; channel < 4; channel++)
+      out[channel] += weight * (channel < 3 && srgb ? linearOfByte[rgba[at + channel]] : rgba[at + channel] / 255)
   }
   return out
 }
@@ -75,7 +91,8 @@ export function averagedTo(picture: Picture, mostPixels: number): Picture {
     for (let y = 0; y < height / 2; y++) {
       for (let x = 0; x < width / 2; x++) {
         for (let channel = 0; channel < 4; channel++) {
-          const at = (row: number, column: number): number => rgba[((y * 2 + row) * width + x * 2 + column) * 4 + channel]
+          const at = (row: number, column: number): number =>
+            rgba[((y * 2 + row) * width + x * 2 + column) * 4 + channel]
           half[(y * (width / 2) + x) * 4 + channel] = Math.round((at(0, 0) + at(0, 1) + at(1, 0) + at(1, 1)) / 4)
         }
       }

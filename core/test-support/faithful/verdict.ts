@@ -17,19 +17,51 @@ const MOTION = 0.005
 const SHADING = 0.02
 const BYTES = 4
 
-const bytes = (name: keyof NonNullable<Judgement['difference']>, saidBy: RegExp): Measure => ({ name, saidBy, beyond: ({ difference }) => (difference === null || difference[name] === null ? null : (difference[name] as number) - BYTES) })
+const bytes = (name: keyof NonNullable<Judgement['difference']>, saidBy: RegExp): Measure => ({
+  name,
+  saidBy,
+  beyond: ({ difference }) =>
+    difference === null || difference[name] === null ? null : (difference[name] as number) - BYTES,
+})
 
 const missing = /which was not brought|cannot be read|is missing/
 
 const measures: readonly Measure[] = [
-  { name: 'lost', beyond: ({ difference, statedShift }) => difference && difference.lost - SURFACE - statedShift, saidBy: /was left out|were left out|triangles? without area|narrower than the distance|hidden|left out|outline|where bones held/ },
-  { name: 'added', beyond: ({ difference, statedShift }) => difference && difference.added - SURFACE - statedShift, saidBy: /holes? (was|were) closed|back faces were made|where bones held/ },
-  { name: 'volume', beyond: ({ difference, statedShift }) => difference && Math.abs(difference.volume) - VOLUME - statedShift * 6, saidBy: /triangles turned|back faces were made|was left out|were left out/ },
-  { name: 'shading', beyond: ({ difference }) => (difference?.shading ?? null) === null ? null : (difference?.shading as number) - SHADING, saidBy: /got normals|triangles turned|back faces were made|light falls more than/ },
-  { name: 'motion', beyond: ({ motion, statedShift }) => (motion === null ? null : motion - MOTION - statedShift), saidBy: /was left out|were left out|keys? (was|were)/ },
-  bytes('colour', new RegExp(`${missing.source}|glows in another colour|ha(?:s|ve|d) no material|colours of its corners`)),
+  {
+    name: 'lost',
+    beyond: ({ difference, statedShift }) => difference && difference.lost - SURFACE - statedShift,
+    saidBy:
+      /was left out|were left out|triangles? without area|narrower than the distance|hidden|left out|outline|where bones held/,
+  },
+  {
+    name: 'added',
+    beyond: ({ difference, statedShift }) => difference && difference.added - SURFACE - statedShift,
+    saidBy: /holes? (was|were) closed|back faces were made|where bones held/,
+  },
+  {
+    name: 'volume',
+    beyond: ({ difference, statedShift }) => difference && Math.abs(difference.volume) - VOLUME - statedShift * 6,
+    saidBy: /triangles turned|back faces were made|was left out|were left out/,
+  },
+  {
+    name: 'shading',
+    beyond: ({ difference }) =>
+      (difference?.shading ?? null) === null ? null : (difference?.shading as number) - SHADING,
+    saidBy: /got normals|triangles turned|back faces were made|light falls more than/,
+  },
+  {
+    name: 'motion',
+    beyond: ({ motion, statedShift }) => (motion === null ? null : motion - MOTION - statedShift),
+    saidBy: /was left out|were left out|keys? (was|were)/,
+  },
+  bytes(
+    'colour',
+    new RegExp(`${missing.source}|glows in another colour|ha(?:s|ve|d) no material|colours of its corners`),
+  ),
   bytes('opacity', new RegExp(`${missing.source}`)),
-  bytes('roughness', missing), bytes('metalness', new RegExp(`${missing.source}|ha(?:s|ve|d) no material`)), bytes('occlusion', missing),
+  bytes('roughness', missing),
+  bytes('metalness', new RegExp(`${missing.source}|ha(?:s|ve|d) no material`)),
+  bytes('occlusion', missing),
   bytes('glow', new RegExp(`${missing.source}|glows in another colour`)),
 ]
 
@@ -48,9 +80,11 @@ export function verdictOf(judgement: Judgement): Verdict {
     const said = judgement.report.some((line) => saidBy.test(line))
     verdict[said ? 'told' : 'silent'].push(`${name} ${shown(judgement, name)}`)
   }
-  if (judgement.validatorErrors.length > 0) verdict.silent.push(`${judgement.validatorErrors.length} errors of the validator`)
+  if (judgement.validatorErrors.length > 0)
+    verdict.silent.push(`${judgement.validatorErrors.length} errors of the validator`)
   const { item, pack, loader } = judgement.opinions
-  if (item !== loader || pack !== loader) verdict.silent.push(`check says ${item}, of the pack ${pack}, the loader ${loader}`)
+  if (item !== loader || pack !== loader)
+    verdict.silent.push(`check says ${item}, of the pack ${pack}, the loader ${loader}`)
   return verdict
 }
 

@@ -7,7 +7,8 @@ import { measureLoss, peakSignalToNoise } from '../loss.ts'
 import type { Pixels } from '../pixels.ts'
 import { encodeRangeFit } from './colour-line.ts'
 
-const throughBlocks = async (pixels: Pixels, codec: 'bc1' | 'bc4' | 'bc5', cut = false): Promise<Pixels> => decodeBlocks(await encodeBlocks(pixels, codec, cut), codec, pixels.width, pixels.height)
+const throughBlocks = async (pixels: Pixels, codec: 'bc1' | 'bc4' | 'bc5', cut = false): Promise<Pixels> =>
+  decodeBlocks(await encodeBlocks(pixels, codec, cut), codec, pixels.width, pixels.height)
 
 describe('blocks of one and two channels', () => {
   it('are nearer to normals than the library’s', async () => {
@@ -15,7 +16,9 @@ describe('blocks of one and two channels', () => {
     const theirs = await decodeBlocks(await encodeByLibrary(normals, 'bc5'), 'bc5', 128, 128)
     const ours = await throughBlocks(normals, 'bc5')
     expect(peakSignalToNoise(normals, ours, 2) ?? 0).toBeGreaterThan((peakSignalToNoise(normals, theirs, 2) ?? 0) + 0.2)
-    expect(measureLoss(normals, ours, 2, true).meanAngleDegrees ?? 9).toBeLessThan(measureLoss(normals, theirs, 2, true).meanAngleDegrees ?? 0)
+    expect(measureLoss(normals, ours, 2, true).meanAngleDegrees ?? 9).toBeLessThan(
+      measureLoss(normals, theirs, 2, true).meanAngleDegrees ?? 0,
+    )
   })
   it('lose nothing where values lie within seven, and less than the library’s elsewhere', async () => {
     const next = numbers(3)
@@ -23,12 +26,15 @@ describe('blocks of one and two channels', () => {
     expect(peakSignalToNoise(close, await throughBlocks(close, 'bc4'), 1)).toBeNull()
     const paint = painted(64, 64)
     const theirs = await decodeBlocks(await encodeByLibrary(paint, 'bc4'), 'bc4', 64, 64)
-    expect(peakSignalToNoise(paint, await throughBlocks(paint, 'bc4'), 1) ?? 0).toBeGreaterThan(peakSignalToNoise(paint, theirs, 1) ?? 0)
+    expect(peakSignalToNoise(paint, await throughBlocks(paint, 'bc4'), 1) ?? 0).toBeGreaterThan(
+      peakSignalToNoise(paint, theirs, 1) ?? 0,
+    )
   })
   it('keep pure black and white beside a slope, by the form that has places for them', async () => {
     const mixed = pictureOf(4, 4, (x, y) => [y === 0 ? 0 : y === 3 ? 255 : 100 + x * 4, 0, 0])
     const back = await throughBlocks(mixed, 'bc4')
-    for (let at = 0; at < mixed.data.length; at += 4) expect(Math.abs(back.data[at] - mixed.data[at])).toBeLessThanOrEqual(1)
+    for (let at = 0; at < mixed.data.length; at += 4)
+      expect(Math.abs(back.data[at] - mixed.data[at])).toBeLessThanOrEqual(1)
   })
   it('give back one value exactly, and never miss by more than the widest step', async () => {
     await fc.assert(
@@ -36,7 +42,9 @@ describe('blocks of one and two channels', () => {
         const picture = pictureOf(4, 4, (x, y) => [values[y * 4 + x], 0, 0])
         const back = await throughBlocks(picture, 'bc4')
         const range = Math.max(...values) - Math.min(...values)
-        values.forEach((value, index) => expect(Math.abs(back.data[index * 4] - value)).toBeLessThanOrEqual(range / 7 + 1))
+        values.forEach((value, index) =>
+          expect(Math.abs(back.data[index * 4] - value)).toBeLessThanOrEqual(range / 7 + 1),
+        )
       }),
       { numRuns: 120 },
     )
@@ -52,7 +60,12 @@ describe('blocks of one and two channels', () => {
 describe('blocks with clear pixels', () => {
   it('cut where opacity is below one half and nowhere else', async () => {
     const next = numbers(5)
-    const holes = pictureOf(64, 64, (x, y) => [200 - x, 60 + y, 40, next() < 0.4 ? Math.floor(next() * 128) : 128 + Math.floor(next() * 128)])
+    const holes = pictureOf(64, 64, (x, y) => [
+      200 - x,
+      60 + y,
+      40,
+      next() < 0.4 ? Math.floor(next() * 128) : 128 + Math.floor(next() * 128),
+    ])
     const back = await throughBlocks(holes, 'bc1', true)
     for (let at = 3; at < holes.data.length; at += 4) expect(back.data[at] >= 128).toBe(holes.data[at] >= 128)
   })
@@ -74,7 +87,9 @@ describe('blocks with clear pixels', () => {
     const ours = await decodeBlocks(await encodeBlocks(picture, 'bc1', true), 'bc1', 32, 32)
     expect(ours.data.every((value, at) => at % 4 !== 3 || value === 255)).toBe(true)
     const library = await decodeBlocks(await encodeByLibrary(picture, 'bc1'), 'bc1', 32, 32)
-    expect(peakSignalToNoise(picture, ours, 3) ?? 0).toBeGreaterThanOrEqual((peakSignalToNoise(picture, library, 3) ?? 0) - 0.5)
+    expect(peakSignalToNoise(picture, ours, 3) ?? 0).toBeGreaterThanOrEqual(
+      (peakSignalToNoise(picture, library, 3) ?? 0) - 0.5,
+    )
   })
   it('do about as well by the plain way as its published figures', async () => {
     const picture = painted(64, 64)

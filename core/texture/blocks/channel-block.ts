@@ -51,7 +51,8 @@ function encodeChannelBlock(data: Uint8Array, offsets: Int32Array, channel: numb
     tryEnds(second + 7, second, 7, found)
   } else fitEnds(high, low, 7, found)
   // Six steps between the inner values pay only where the block reaches pure black or white.
-  if (found.error > GOOD_ENOUGH && (low === 0 || high === 255)) fitEnds(Math.min(innerLow, innerHigh), Math.max(innerLow, innerHigh), 5, found)
+  if (found.error > GOOD_ENOUGH && (low === 0 || high === 255))
+    fitEnds(Math.min(innerLow, innerHigh), Math.max(innerLow, innerHigh), 5, found)
   out[at] = found.first
   out[at + 1] = found.second
   let bits = 0
@@ -82,7 +83,10 @@ function fitEnds(first: number, second: number, steps: 7 | 5, found: Found): voi
     if (found.error <= GOOD_ENOUGH) return
     const moved = leastSquares(steps)
     if (!moved) break
-    const next: [number, number] = steps === 7 ? [Math.max(moved[0], moved[1]), Math.min(moved[0], moved[1])] : [Math.min(moved[0], moved[1]), Math.max(moved[0], moved[1])]
+    const next: [number, number] =
+      steps === 7
+        ? [Math.max(moved[0], moved[1]), Math.min(moved[0], moved[1])]
+        : [Math.min(moved[0], moved[1]), Math.max(moved[0], moved[1])]
     if (next[0] === a && next[1] === b) break
     ;[a, b] = next
   }
@@ -96,7 +100,16 @@ function fitEnds(first: number, second: number, steps: 7 | 5, found: Found): voi
   }
 }
 
-const NEIGHBOURS: readonly (readonly [number, number])[] = [[1, 0], [-1, 0], [0, 1], [0, -1], [1, 1], [-1, -1], [1, -1], [-1, 1]]
+const NEIGHBOURS: readonly (readonly [number, number])[] = [
+  [1, 0],
+  [-1, 0],
+  [0, 1],
+  [0, -1],
+  [1, 1],
+  [-1, -1],
+  [1, -1],
+  [-1, 1],
+]
 
 /** Whether the two ends are better than what was found; then `places` and `found` are theirs. */
 function tryEnds(first: number, second: number, steps: 7 | 5, found: Found): boolean {
@@ -135,7 +148,8 @@ function tryEnds(first: number, second: number, steps: 7 | 5, found: Found): boo
 }
 
 /** Place along the line → the code that stands for it: the ends come first. */
-const codeOf = (place: number, steps: 7 | 5): number => (steps === 5 && place > 5 ? place : place === 0 ? 0 : place === steps ? 1 : place + 1)
+const codeOf = (place: number, steps: 7 | 5): number =>
+  steps === 5 && place > 5 ? place : place === 0 ? 0 : place === steps ? 1 : place + 1
 
 /** The two ends with the least squared error for the places just chosen; null where all pixels have one place. */
 function leastSquares(steps: 7 | 5): [number, number] | null {

@@ -13,7 +13,8 @@ const CLEAR = 3
 export const CUT_THRESHOLD = 128
 
 /** Opaque blocks, four colours each, fitted once and refined by least squares once: the plain way, for comparison. */
-export const encodeRangeFit = (pixels: Pixels): Uint8Array => encodeEachBlock(pixels, 8, (offsets, out, at) => encodeLine(pixels.data, offsets, false, out, at))
+export const encodeRangeFit = (pixels: Pixels): Uint8Array =>
+  encodeEachBlock(pixels, 8, (offsets, out, at) => encodeLine(pixels.data, offsets, false, out, at))
 
 /**
  * Blocks that can hold clear pixels: where a block has any, three colours are fitted to the others; the rest are taken from
@@ -35,7 +36,8 @@ function holdsClear(block: Uint8Array): boolean {
   const first = block[0] | (block[1] << 8)
   const second = block[2] | (block[3] << 8)
   if (first > second) return false
-  for (let byte = 4; byte < 8; byte++) for (let shift = 0; shift < 8; shift += 2) if (((block[byte] >> shift) & 3) === CLEAR) return true
+  for (let byte = 4; byte < 8; byte++)
+    for (let shift = 0; shift < 8; shift += 2) if (((block[byte] >> shift) & 3) === CLEAR) return true
   return false
 }
 
@@ -43,7 +45,8 @@ const chosen = new Uint8Array(16)
 
 function encodeLine(data: Uint8Array, offsets: Int32Array, withClear: boolean, out: Uint8Array, at: number): void {
   const solid: number[] = []
-  for (let pixel = 0; pixel < 16; pixel++) if (!withClear || data[offsets[pixel] + 3] >= CUT_THRESHOLD) solid.push(pixel)
+  for (let pixel = 0; pixel < 16; pixel++)
+    if (!withClear || data[offsets[pixel] + 3] >= CUT_THRESHOLD) solid.push(pixel)
   let ends: [number, number] = [0, 0]
   if (solid.length > 0) {
     ends = endsAlongLine(data, offsets, solid)
@@ -75,7 +78,8 @@ function encodeLine(data: Uint8Array, offsets: Int32Array, withClear: boolean, o
   out[at + 7] = bits >>> 24
 }
 
-const pack565 = (red: number, green: number, blue: number): number => (level(red, 31) << 11) | (level(green, 63) << 5) | level(blue, 31)
+const pack565 = (red: number, green: number, blue: number): number =>
+  (level(red, 31) << 11) | (level(green, 63) << 5) | level(blue, 31)
 const level = (value: number, most: number): number => Math.max(0, Math.min(most, Math.round((value / 255) * most)))
 const unpack565 = (packed: number): [number, number, number] => {
   const [red, green, blue] = [packed >> 11, (packed >> 5) & 63, packed & 31]
@@ -85,10 +89,15 @@ const unpack565 = (packed: number): [number, number, number] => {
 /** The outermost colours along the direction in which they differ most (power iteration on their covariance). */
 function endsAlongLine(data: Uint8Array, offsets: Int32Array, solid: readonly number[]): [number, number] {
   const mean = [0, 0, 0]
-  for (const pixel of solid) for (let channel = 0; channel < 3; channel++) mean[channel] += data[offsets[pixel] + channel] / solid.length
+  for (const pixel of solid)
+    for (let channel = 0; channel < 3; channel++) mean[channel] += data[offsets[pixel] + channel] / solid.length
   const covariance = [0, 0, 0, 0, 0, 0]
   for (const pixel of solid) {
-    const [r, g, b] = [data[offsets[pixel]] - mean[0], data[offsets[pixel] + 1] - mean[1], data[offsets[pixel] + 2] - mean[2]]
+    const [r, g, b] = [
+      data[offsets[pixel]] - mean[0],
+      data[offsets[pixel] + 1] - mean[1],
+      data[offsets[pixel] + 2] - mean[2],
+    ]
     covariance[0] += r * r
     covariance[1] += r * g
     covariance[2] += r * b
@@ -99,7 +108,11 @@ function endsAlongLine(data: Uint8Array, offsets: Int32Array, solid: readonly nu
   let axis: [number, number, number] = [1, 1, 1]
   for (let round = 0; round < 6; round++) {
     const [x, y, z] = axis
-    const next = [covariance[0] * x + covariance[1] * y + covariance[2] * z, covariance[1] * x + covariance[3] * y + covariance[4] * z, covariance[2] * x + covariance[4] * y + covariance[5] * z]
+    const next = [
+      covariance[0] * x + covariance[1] * y + covariance[2] * z,
+      covariance[1] * x + covariance[3] * y + covariance[4] * z,
+      covariance[2] * x + covariance[4] * y + covariance[5] * z,
+    ]
     const length = Math.hypot(next[0], next[1], next[2])
     if (length < 1e-9) break
     axis = [next[0] / length, next[1] / length, next[2] / length]
@@ -107,16 +120,24 @@ function endsAlongLine(data: Uint8Array, offsets: Int32Array, solid: readonly nu
   let [low, high] = [Infinity, -Infinity]
   let [from, to] = [solid[0], solid[0]]
   for (const pixel of solid) {
-    const along = data[offsets[pixel]] * axis[0] + data[offsets[pixel] + 1] * axis[1] + data[offsets[pixel] + 2] * axis[2]
+    const along =
+      data[offsets[pixel]] * axis[0] + data[offsets[pixel] + 1] * axis[1] + data[offsets[pixel] + 2] * axis[2]
     if (along < low) [low, from] = [along, pixel]
     if (along > high) [high, to] = [along, pixel]
   }
-  const at = (pixel: number): number => pack565(data[offsets[pixel]], data[offsets[pixel] + 1], data[offsets[pixel] + 2])
+  const at = (pixel: number): number =>
+    pack565(data[offsets[pixel]], data[offsets[pixel] + 1], data[offsets[pixel] + 2])
   return [at(from), at(to)]
 }
 
 /** Chooses the nearest colour for each pixel; gives the squared error. */
-function choose(data: Uint8Array, offsets: Int32Array, solid: readonly number[], ends: readonly [number, number], weights: readonly number[]): number {
+function choose(
+  data: Uint8Array,
+  offsets: Int32Array,
+  solid: readonly number[],
+  ends: readonly [number, number],
+  weights: readonly number[],
+): number {
   const first = unpack565(ends[0])
   const second = unpack565(ends[1])
   let total = 0
@@ -124,7 +145,9 @@ function choose(data: Uint8Array, offsets: Int32Array, solid: readonly number[],
     let least = Infinity
     for (let place = 0; place < weights.length; place++) {
       let error = 0
-      for (let channel = 0; channel < 3; channel++) error += (first[channel] + (second[channel] - first[channel]) * weights[place] - data[offsets[pixel] + channel]) ** 2
+      for (let channel = 0; channel < 3; channel++)
+        error +=
+          (first[channel] + (second[channel] - first[channel]) * weights[place] - data[offsets[pixel] + channel]) ** 2
       if (error < least) {
         least = error
         chosen[pixel] = place
@@ -136,9 +159,17 @@ function choose(data: Uint8Array, offsets: Int32Array, solid: readonly number[],
 }
 
 /** Ends with the least squared error for the places just chosen. */
-function refine(data: Uint8Array, offsets: Int32Array, solid: readonly number[], weights: readonly number[]): [number, number] | null {
+function refine(
+  data: Uint8Array,
+  offsets: Int32Array,
+  solid: readonly number[],
+  weights: readonly number[],
+): [number, number] | null {
   let [aa, ab, bb] = [0, 0, 0]
-  const [ax, bx] = [[0, 0, 0], [0, 0, 0]]
+  const [ax, bx] = [
+    [0, 0, 0],
+    [0, 0, 0],
+  ]
   for (const pixel of solid) {
     const share = weights[chosen[pixel]]
     aa += (1 - share) ** 2

@@ -44,7 +44,11 @@ function readHeader(bytes: Uint8Array): BmpHeader {
   }
   const palette: number[][] = []
   if (bits <= 8) {
-    const paletteReader = new ByteReader(bytes, cutOff, Math.max(14 + headerBytes, reader.offset > 14 + headerBytes ? reader.offset : 0))
+    const paletteReader = new ByteReader(
+      bytes,
+      cutOff,
+      Math.max(14 + headerBytes, reader.offset > 14 + headerBytes ? reader.offset : 0),
+    )
     const count = Math.min(colours || 2 ** bits, 2 ** bits)
     for (let entry = 0; entry < count; entry++) {
       const [blue, green, red] = [paletteReader.uint8(), paletteReader.uint8(), paletteReader.uint8()]
@@ -52,14 +56,24 @@ function readHeader(bytes: Uint8Array): BmpHeader {
       palette.push([red, green, blue, 255])
     }
   }
-  return { dataOffset, width, height: Math.abs(signedHeight), topDown: signedHeight < 0, bits, compression, masks, palette }
+  return {
+    dataOffset,
+    width,
+    height: Math.abs(signedHeight),
+    topDown: signedHeight < 0,
+    bits,
+    compression,
+    masks,
+    palette,
+  }
 }
 
 /** @throws Error when the bytes are no BMP, end too early, or hold an embedded JPEG or PNG */
 export function decodeBmp(bytes: Uint8Array): DecodedImage {
   const header = readHeader(bytes)
   const known = { 0: [1, 4, 8, 16, 24, 32], 1: [8], 2: [4], 3: [16, 32], 6: [16, 32] }[header.compression]
-  if (!known?.includes(header.bits)) throw new Error(`its ${header.bits} bits in compression ${header.compression} are not known`)
+  if (!known?.includes(header.bits))
+    throw new Error(`its ${header.bits} bits in compression ${header.compression} are not known`)
   const reader = new ByteReader(bytes, cutOff, Math.min(header.dataOffset, bytes.length))
   const { width, height } = header
   const data = new Uint8Array(width * height * 4)
@@ -71,7 +85,10 @@ export function decodeBmp(bytes: Uint8Array): DecodedImage {
     for (let offset = 0; offset < data.length; offset += 4) data.set(header.palette[0] ?? [0, 0, 0, 255], offset)
     readRuns(reader, header, put)
   } else for (let row = 0; row < height; row++) readRow(reader, header, row, put)
-  return { pixels: { width, height, data }, detail: `${header.bits}-bit${header.compression === 1 || header.compression === 2 ? ', packed rows' : ''}` }
+  return {
+    pixels: { width, height, data },
+    detail: `${header.bits}-bit${header.compression === 1 || header.compression === 2 ? ', packed rows' : ''}`,
+  }
 }
 
 type Put = (x: number, row: number, colour: number[] | undefined) => void
@@ -91,7 +108,12 @@ function readRow(reader: ByteReader, header: BmpHeader, row: number, put: Put): 
       put(x, row, [red, green, blue, 255])
     } else {
       const value = bits === 16 ? line.uint16() : line.uint32()
-      put(x, row, [channelOf(value, masks[0], 0), channelOf(value, masks[1], 0), channelOf(value, masks[2], 0), channelOf(value, masks[3], 255)])
+      put(x, row, [
+        channelOf(value, masks[0], 0),
+        channelOf(value, masks[1], 0),
+        channelOf(value, masks[2], 0),
+        channelOf(value, masks[3], 255),
+      ])
     }
   }
 }
@@ -107,13 +129,15 @@ function readRuns(reader: ByteReader, header: BmpHeader, put: Put): void {
   }
   while (reader.left >= 2 && row < height) {
     const [count, value] = [reader.uint8(), reader.uint8()]
-    if (count > 0) for (let index = 0; index < count; index++) paint(half ? (index % 2 === 0 ? value >> 4 : value & 15) : value)
+    if (count > 0)
+      for (let index = 0; index < count; index++) paint(half ? (index % 2 === 0 ? value >> 4 : value & 15) : value)
     else if (value === 0) [x, row] = [0, row + 1]
     else if (value === 1) return
     else if (value === 2) [x, row] = [x + reader.uint8(), row + reader.uint8()]
     else {
       const bytes = reader.take(Math.ceil((half ? value / 2 : value) / 2) * 2)
-      for (let index = 0; index < value; index++) paint(half ? (index % 2 === 0 ? bytes[index >> 1] >> 4 : bytes[index >> 1] & 15) : bytes[index])
+      for (let index = 0; index < value; index++)
+        paint(half ? (index % 2 === 0 ? bytes[index >> 1] >> 4 : bytes[index >> 1] & 15) : bytes[index])
     }
   }
 }

@@ -19,7 +19,8 @@ export interface DecodedImage {
 
 /** @throws Error when a picture has no size, or more pixels than are read */
 export function assertSize(width: number, height: number): void {
-  if (!(width >= 1 && height >= 1) || width * height > MOST_PIXELS) throw new Error(`its size is ${width} × ${height}; up to 64 million pixels are read`)
+  if (!(width >= 1 && height >= 1) || width * height > MOST_PIXELS)
+    throw new Error(`its size is ${width} × ${height}; up to 64 million pixels are read`)
 }
 
 export const cutOff = (): Error => new Error('it is cut off')

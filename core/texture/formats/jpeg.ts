@@ -35,7 +35,11 @@ export async function decodeJpeg(bytes: Uint8Array): Promise<Pixels> {
   try {
     await ready
     const image = await decode(bytes.slice().buffer as ArrayBuffer)
-    return { width: image.width, height: image.height, data: new Uint8Array(image.data.buffer, image.data.byteOffset, image.data.byteLength) }
+    return {
+      width: image.width,
+      height: image.height,
+      data: new Uint8Array(image.data.buffer, image.data.byteOffset, image.data.byteLength),
+    }
   } catch {
     // Its memory may be anything after a broken picture: the next one gets a fresh decoder.
     ready = null
@@ -48,7 +52,12 @@ export async function decodeJpeg(bytes: Uint8Array): Promise<Pixels> {
  * @throws Error when it is broken or too large
  */
 export function decodeJpegRoughly(bytes: Uint8Array): Pixels {
-  const { width, height, data } = jpegWithInks.decode(bytes, { useTArray: true, formatAsRGBA: true, maxMemoryUsageInMB: 1024, maxResolutionInMP: 64 })
+  const { width, height, data } = jpegWithInks.decode(bytes, {
+    useTArray: true,
+    formatAsRGBA: true,
+    maxMemoryUsageInMB: 1024,
+    maxResolutionInMP: 64,
+  })
   return { width, height, data }
 }
 
@@ -61,9 +70,19 @@ function hasEnd(bytes: Uint8Array): boolean {
 /** Tag 0x0112 of the first directory of its EXIF part (CIPA DC-008, “Orientation”); 1 where it says nothing. */
 export function readOrientation(bytes: Uint8Array): number {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  for (let at = 2; at + 4 < bytes.length && bytes[at] === 0xff && bytes[at + 1] !== 0xda; at += 2 + view.getUint16(at + 2)) {
+  for (
+    let at = 2;
+    at + 4 < bytes.length && bytes[at] === 0xff && bytes[at + 1] !== 0xda;
+    at += 2 + view.getUint16(at + 2)
+  ) {
     const length = view.getUint16(at + 2)
-    if (bytes[at + 1] !== 0xe1 || at + 2 + length > bytes.length || length < 20 || view.getUint32(at + 4) !== 0x45786966) continue
+    if (
+      bytes[at + 1] !== 0xe1 ||
+      at + 2 + length > bytes.length ||
+      length < 20 ||
+      view.getUint32(at + 4) !== 0x45786966
+    )
+      continue
     const start = at + 10
     const little = view.getUint16(start) === 0x4949
     const directory = start + view.getUint32(start + 4, little)

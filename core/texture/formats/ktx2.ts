@@ -16,22 +16,42 @@ export const ktx2: ImageFormat = {
 }
 
 /** Vulkan format numbers. */
-const vulkanBlocks: Record<number, ReadableBlocks> = { 131: 'bc1', 132: 'bc1', 133: 'bc1', 134: 'bc1', 135: 'bc2', 136: 'bc2', 137: 'bc3', 138: 'bc3', 139: 'bc4', 141: 'bc5', 145: 'bc7', 146: 'bc7' }
+const vulkanBlocks: Record<number, ReadableBlocks> = {
+  131: 'bc1',
+  132: 'bc1',
+  133: 'bc1',
+  134: 'bc1',
+  135: 'bc2',
+  136: 'bc2',
+  137: 'bc3',
+  138: 'bc3',
+  139: 'bc4',
+  141: 'bc5',
+  145: 'bc7',
+  146: 'bc7',
+}
 /** For each plain format, which byte of a pixel is red, green, blue, alpha; null where there is none. */
 const vulkanPlain: Record<number, { bytes: number; from: (number | null)[] }> = {
-  9: { bytes: 1, from: [0, 0, 0, null] }, 15: { bytes: 1, from: [0, 0, 0, null] },
-  16: { bytes: 2, from: [0, 1, null, null] }, 22: { bytes: 2, from: [0, 1, null, null] },
-  23: { bytes: 3, from: [0, 1, 2, null] }, 29: { bytes: 3, from: [0, 1, 2, null] },
-  30: { bytes: 3, from: [2, 1, 0, null] }, 36: { bytes: 3, from: [2, 1, 0, null] },
-  37: { bytes: 4, from: [0, 1, 2, 3] }, 43: { bytes: 4, from: [0, 1, 2, 3] },
-  44: { bytes: 4, from: [2, 1, 0, 3] }, 50: { bytes: 4, from: [2, 1, 0, 3] },
+  9: { bytes: 1, from: [0, 0, 0, null] },
+  15: { bytes: 1, from: [0, 0, 0, null] },
+  16: { bytes: 2, from: [0, 1, null, null] },
+  22: { bytes: 2, from: [0, 1, null, null] },
+  23: { bytes: 3, from: [0, 1, 2, null] },
+  29: { bytes: 3, from: [0, 1, 2, null] },
+  30: { bytes: 3, from: [2, 1, 0, null] },
+  36: { bytes: 3, from: [2, 1, 0, null] },
+  37: { bytes: 4, from: [0, 1, 2, 3] },
+  43: { bytes: 4, from: [0, 1, 2, 3] },
+  44: { bytes: 4, from: [2, 1, 0, 3] },
+  50: { bytes: 4, from: [2, 1, 0, 3] },
 }
 
 async function decodeKtx2(bytes: Uint8Array): Promise<DecodedImage> {
   const container = openContainer(bytes)
   const [width, height] = [container.pixelWidth, Math.max(1, container.pixelHeight)]
   assertSize(width, height)
-  if (container.vkFormat === 0) return { pixels: await decodeBasisKtx2(bytes, width, height), detail: 'Basis Universal' }
+  if (container.vkFormat === 0)
+    return { pixels: await decodeBasisKtx2(bytes, width, height), detail: 'Basis Universal' }
   const blocks = vulkanBlocks[container.vkFormat]
   const pixel = vulkanPlain[container.vkFormat]
   const level = firstLevel(container, width * height)

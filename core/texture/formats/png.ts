@@ -8,5 +8,9 @@ export const png: ImageFormat = {
   title: 'PNG',
   endings: ['png'],
   begins: (bytes) => sniffImage(bytes) === 'image/png',
-  decode: (bytes) => Promise.resolve().then(() => ({ pixels: decodePng(bytes), detail: `${bytes[24]}-bit ${colourTypes[bytes[25]] ?? ''}`.trim() })),
+  decode: (bytes) =>
+    Promise.resolve().then(() => ({
+      pixels: decodePng(bytes),
+      detail: `${bytes[24]}-bit ${colourTypes[bytes[25]] ?? ''}`.trim(),
+    })),
 }

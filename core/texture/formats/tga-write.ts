@@ -33,14 +33,17 @@ export function writeTga({ width, height, data }: Pixels, { topDown, packed, wit
     if (withAlpha) out[at++] = data[from + 3]
   }
   const alike = (first: number, second: number): boolean =>
-    data[first] === data[second] && data[first + 1] === data[second + 1] && data[first + 2] === data[second + 2] && (!withAlpha || data[first + 3] === data[second + 3])
+    data[first] === data[second] &&
+    data[first + 1] === data[second + 1] &&
+    data[first + 2] === data[second + 2] &&
+    (!withAlpha || data[first + 3] === data[second + 3])
   for (let row = 0; row < height; row++) {
     const start = (topDown ? row : height - 1 - row) * width * 4
     if (!packed) {
       for (let x = 0; x < width; x++) put(start + x * 4)
       continue
     }
-    for (let x = 0; x < width; ) {
+    for (let x = 0; x < width;) {
       let run = 1
       while (run < LONGEST_PACKET && x + run < width && alike(start + x * 4, start + (x + run) * 4)) run++
       if (run > 1) {
@@ -50,7 +53,12 @@ export function writeTga({ width, height, data }: Pixels, { topDown, packed, wit
         continue
       }
       let plain = 1
-      while (plain < LONGEST_PACKET && x + plain < width && !(x + plain + 1 < width && alike(start + (x + plain) * 4, start + (x + plain + 1) * 4))) plain++
+      while (
+        plain < LONGEST_PACKET &&
+        x + plain < width &&
+        !(x + plain + 1 < width && alike(start + (x + plain) * 4, start + (x + plain + 1) * 4))
+      )
+        plain++
       out[at++] = plain - 1
       for (let each = 0; each < plain; each++) put(start + (x + each) * 4)
       x += plain

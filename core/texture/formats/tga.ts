@@ -44,11 +44,24 @@ function readHeader(reader: ByteReader): TgaHeader {
   const [width, height, bits, descriptor] = [reader.uint16(), reader.uint16(), reader.uint8(), reader.uint8()]
   const kind = type & 7
   const allowedBits: Record<number, number[]> = { 1: [8, 15, 16], 2: [15, 16, 24, 32], 3: [8, 16] }
-  if (![1, 2, 3, 9, 10, 11].includes(type) || !allowedBits[kind].includes(bits) || mapType > 1) throw new Error('it is no TGA that is known')
+  if (![1, 2, 3, 9, 10, 11].includes(type) || !allowedBits[kind].includes(bits) || mapType > 1)
+    throw new Error('it is no TGA that is known')
   if (kind === 1 && (mapType !== 1 || ![15, 16, 24, 32].includes(mapBits))) throw new Error('its colour map is damaged')
   assertSize(width, height)
   reader.take(idLength)
-  return { kind, packed: type > 8, mapFirst, mapLength: mapType === 1 ? mapLength : 0, mapBits, width, height, bits, alphaBits: descriptor & 15, rightToLeft: (descriptor & 16) !== 0, topDown: (descriptor & 32) !== 0 }
+  return {
+    kind,
+    packed: type > 8,
+    mapFirst,
+    mapLength: mapType === 1 ? mapLength : 0,
+    mapBits,
+    width,
+    height,
+    bits,
+    alphaBits: descriptor & 15,
+    rightToLeft: (descriptor & 16) !== 0,
+    topDown: (descriptor & 32) !== 0,
+  }
 }
 
 /** @throws Error when the bytes are no TGA or end too early */
@@ -56,10 +69,15 @@ export function decodeTga(bytes: Uint8Array): DecodedImage {
   const reader = new ByteReader(bytes, cutOff)
   const header = readHeader(reader)
   const map: number[][] = []
-  for (let entry = 0; entry < header.mapLength; entry++) map.push(readColour(reader, header.mapBits, header.mapBits === 32 ? 8 : 0))
+  for (let entry = 0; entry < header.mapLength; entry++)
+    map.push(readColour(reader, header.mapBits, header.mapBits === 32 ? 8 : 0))
   const readPixel = (): number[] => {
     if (header.kind === 2) return readColour(reader, header.bits, header.alphaBits)
-    if (header.kind === 1) return map[(header.bits === 8 ? reader.uint8() : reader.uint16()) - header.mapFirst] ?? fail('a pixel asks for a colour that is not in its map')
+    if (header.kind === 1)
+      return (
+        map[(header.bits === 8 ? reader.uint8() : reader.uint16()) - header.mapFirst] ??
+        fail('a pixel asks for a colour that is not in its map')
+      )
     const grey = reader.uint8()
     return [grey, grey, grey, header.bits === 16 ? reader.uint8() : 255]
   }

@@ -29,7 +29,14 @@ async function decodeWebp(bytes: Uint8Array): Promise<DecodedImage> {
   assertSize(width, height)
   await prepare()
   const image = await decode(bytes.slice().buffer as ArrayBuffer)
-  return { pixels: { width: image.width, height: image.height, data: new Uint8Array(image.data.buffer, image.data.byteOffset, image.data.byteLength) }, detail }
+  return {
+    pixels: {
+      width: image.width,
+      height: image.height,
+      data: new Uint8Array(image.data.buffer, image.data.byteOffset, image.data.byteLength),
+    },
+    detail,
+  }
 }
 
 /** Size from the first chunk: VP8X, VP8L or VP8 with a space. */

@@ -1,0 +1,92 @@
+import { multiplyMatrices } from '../../core/document/axes'
+import type { CrateItem } from '../../core/crate/schema'
+import { type SettledRun } from '../crate/runs'
+import { type Framing } from '../yard/yard-settings'
+import { movedBounds, type SceneData } from '../workers/scene-data'
+import type { PlacedDecal } from '../workers/map-messages'
+import type { Scenes } from '../workers/messages'
+
+/** A view straight onto a picture that is placed, with some of what is round it. */
+export function facing({ plane }: PlacedDecal): Framing {
+  const reach = Math.max(plane.width, plane.height)
+  const end = (side: number): [number, number, number] =>
+    [0, 1, 2].map((axis) => plane.middle[axis] + side * reach) as [number, number, number]
+  return {
+    min: end(-1),
+    max: end(1),
+    from: [plane.outward[0], plane.outward[1] + 0.05, plane.outward[2]],
+    at: Date.now(),
+  }
+}
+
+export const noPicks: ReadonlySet<string> = new Set()
+export const noSize: readonly number[] = [0, 0, 0]
+
+/** How many steps bring the source into the game's space, strays left out: what a result's surface is measured against. */
+export function fitted(item: CrateItem, run: SettledRun | undefined): number {
+  const first = item.worklist.findIndex(
+    (entry) =>
+      !['intake', 'fit'].includes(run?.evaluation?.steps.find((step) => step.id === entry.step)?.stage ?? 'fit'),
+  )
+  return first < 0 ? item.worklist.length : first
+}
+export const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
+
+export const trianglesOf = (scene: SceneData): number =>
+  scene.parts.filter((part) => part.role === 'part').reduce((sum, part) => sum + part.triangles, 0)
+
+export function sizeOf(scene: SceneData): number[] {
+  const drawn = scene.parts.filter((part) => part.role === 'part')
+  return [0, 1, 2].map((axis) =>
+    drawn.length === 0
+      ? 0
+      : Math.max(...drawn.map((part) => part.bounds.max[axis])) -
+        Math.min(...drawn.map((part) => part.bounds.min[axis])),
+  )
+}
+
+/** Parts of the source that the result does not have any more, by name or by what became of it. */
+export function droppedParts({ source, result }: Scenes): string[] {
+  const left = source.parts.length - result.parts.filter((part) => part.role === 'part').length
+  if (left <= 0) return []
+  const names = new Set(result.parts.map((part) => part.name))
+  return source.parts.filter((part) => !names.has(part.name) && !names.has(cleaned(part.name))).map((part) => part.name)
+}
+
+export const cleaned = (name: string): string =>
+  name
+    .toLowerCase()
+    .replace(/\.\d+$/, '')
+    .replace(/[^a-z0-9]+/g, '_')
+    .replace(/^_+|_+$/g, '')
+
+export const standing = new WeakMap<Scenes, SceneData>()
+
+/** The source, moved to where the worklist puts it, so that it stands beside the figure as the result will. */
+export function standingSource(scenes: Scenes): SceneData {
+  const known = standing.get(scenes)
+  if (known) return known
+  const fit = scenes.result.fit
+  const parts = scenes.source.parts.map((part) => ({
+    ...part,
+    matrix: multiplyMatrices(fit, part.matrix),
+    bounds: movedBounds(part.bounds, fit),
+  }))
+  const made = { ...scenes.source, parts }
+  standing.set(scenes, made)
+  return made
+}
+
+/** The item with the figure at its right, and room at its left for what is set beside it. */
+export function frameOf(scene: SceneData, figureHeight: number, beside: readonly number[] = noSize): Framing {
+  const drawn = scene.parts.filter((part) => part.role === 'part')
+  const low = [0, 1, 2].map((axis) => Math.min(0, ...drawn.map((part) => part.bounds.min[axis])))
+  const high = [0, 1, 2].map((axis) =>
+    Math.max(axis === 1 ? figureHeight : 0, ...drawn.map((part) => part.bounds.max[axis])),
+  )
+  return {
+    min: [low[0] - beside[0], low[1], Math.min(low[2], high[2] - beside[2])],
+    max: [high[0] + figureHeight * 0.5, Math.max(high[1], beside[1]), high[2]],
+    at: Date.now(),
+  }
+}
