@@ -1,6 +1,7 @@
 import RAPIER from '@dimforge/rapier3d-compat'
 import type { Rulebook } from '../../rulebook/schema.ts'
 import type { LoadedSolid } from '../check-solids.ts'
+import { STEP_SECONDS, type YardMeasures } from './measures.ts'
 
 let ready: Promise<void> | null = null
 
@@ -11,7 +12,11 @@ export function startPhysics(): Promise<void> {
 }
 
 /** The collider of a solid in the scene, or in the space of a body that stands at `origin`; null for a hull without extent. */
-export function colliderOf(solid: LoadedSolid, rulebook: Rulebook, origin: readonly number[] = [0, 0, 0]): RAPIER.ColliderDesc | null {
+export function colliderOf(
+  solid: LoadedSolid,
+  rulebook: Rulebook,
+  origin: readonly number[] = [0, 0, 0],
+): RAPIER.ColliderDesc | null {
   const description = shapeOf(solid, origin)
   if (!description) return null
   const surface = rulebook.materials.surfaces.find(({ name }) => name === solid.surface)
@@ -19,13 +24,20 @@ export function colliderOf(solid: LoadedSolid, rulebook: Rulebook, origin: reado
 }
 
 /** Round shapes are the engine's own, which is what the game has; hulls and meshes are their corners. */
-function shapeOf({ shape, half, middle, rotation, positions, indices }: LoadedSolid, origin: readonly number[]): RAPIER.ColliderDesc | null {
+function shapeOf(
+  { shape, half, middle, rotation, positions, indices }: LoadedSolid,
+  origin: readonly number[],
+): RAPIER.ColliderDesc | null {
   const placed = (description: RAPIER.ColliderDesc): RAPIER.ColliderDesc =>
-    description.setTranslation(middle[0] - origin[0], middle[1] - origin[1], middle[2] - origin[2]).setRotation({ x: rotation[0], y: rotation[1], z: rotation[2], w: rotation[3] })
+    description
+      .setTranslation(middle[0] - origin[0], middle[1] - origin[1], middle[2] - origin[2])
+      .setRotation({ x: rotation[0], y: rotation[1], z: rotation[2], w: rotation[3] })
   const moved = positions.map((value, at) => value - origin[at % 3])
   switch (shape) {
     case 'box':
-      return placed(RAPIER.ColliderDesc.cuboid(Math.max(1e-4, half[0]), Math.max(1e-4, half[1]), Math.max(1e-4, half[2])))
+      return placed(
+        RAPIER.ColliderDesc.cuboid(Math.max(1e-4, half[0]), Math.max(1e-4, half[1]), Math.max(1e-4, half[2])),
+      )
     case 'ball':
       return placed(RAPIER.ColliderDesc.ball(Math.max(...half)))
     case 'capsule':
@@ -35,7 +47,9 @@ function shapeOf({ shape, half, middle, rotation, positions, indices }: LoadedSo
     case 'hull':
       return RAPIER.ColliderDesc.convexHull(moved)
     default:
-      return indices.length > 0 && Math.max(...indices) < positions.length / 3 ? RAPIER.ColliderDesc.trimesh(moved, indices) : null
+      return indices.length > 0 && Math.max(...indices) < positions.length / 3
+        ? RAPIER.ColliderDesc.trimesh(moved, indices)
+        : null
   }
 }
 
@@ -52,37 +66,36 @@ export function middleOf(solids: readonly LoadedSolid[]): [number, number, numbe
   return low.map((value, axis) => (value + high[axis]) / 2) as [number, number, number]
 }
 
-/** How far the lowest corner lies along up. */
-export function lowestOf(solids: readonly LoadedSolid[], up: readonly number[]): number {
+/** Half of the longest side in plan, at most one metre: how far before itself the figure holds a thing. */
+export function extentOf(solids: readonly LoadedSolid[], unitsPerMetre: number): number {
+  const middle = middleOf(solids)
+  let reach = 0
+  for (const { positions } of solids)
+    for (let at = 0; at < positions.length; at += 3)
+      reach = Math.max(reach, Math.hypot(positions[at] - middle[0], positions[at + 2] - middle[2]))
+  return Math.min(unitsPerMetre, reach)
+}
+
+/** The height of the lowest corner. */
+export function lowestOf(solids: readonly LoadedSolid[]): number {
   let low = Infinity
-  for (const { positions } of solids) for (let at = 0; at < positions.length; at += 3) low = Math.min(low, positions[at] * up[0] + positions[at + 1] * up[1] + positions[at + 2] * up[2])
+  for (const { positions } of solids)
+    for (let at = 1; at < positions.length; at += 3) low = Math.min(low, positions[at])
   return low
 }
 
-/** Up as a unit vector. */
-export function upOf({ space }: Rulebook): [number, number, number] {
-  const up: [number, number, number] = [0, 0, 0]
-  up['xyz'.indexOf(space.up[1])] = space.up[0] === '-' ? -1 : 1
-  return up
+/** An empty world with the pull of the earth, stepped sixty times a second, as exact in every game's unit. */
+export function newWorld({ gravity, engineLength }: YardMeasures): RAPIER.World {
+  const world = new RAPIER.World({ x: 0, y: -gravity, z: 0 })
+  world.timestep = STEP_SECONDS
+  world.lengthUnit = engineLength
+  return world
 }
 
-/** Metres per second squared at the lake. */
-const GRAVITY = 9.81
-
-/** Gravity in game units. */
-export function gravityOf(rulebook: Rulebook): { x: number; y: number; z: number } {
-  const [x, y, z] = upOf(rulebook).map((value) => -value * (GRAVITY / rulebook.space.unit.metres))
-  return { x, y, z }
+/** The ground with its top at a height. */
+export function groundAt({ groundReach, unitsPerMetre }: YardMeasures, height: number): RAPIER.ColliderDesc {
+  const half = unitsPerMetre / 2
+  return RAPIER.ColliderDesc.cuboid(groundReach, half, groundReach)
+    .setTranslation(0, height - half, 0)
+    .setFriction(0.8)
 }
-
-/** Half the side of the ground. */
-const GROUND_REACH = 400
-
-/** The ground, its top at a height along up. */
-export function groundAt(rulebook: Rulebook, height: number): RAPIER.ColliderDesc {
-  const up = upOf(rulebook)
-  const half = up.map((value) => (value === 0 ? GROUND_REACH : 1))
-  return RAPIER.ColliderDesc.cuboid(half[0], half[1], half[2]).setTranslation(up[0] * (height - 1), up[1] * (height - 1), up[2] * (height - 1)).setFriction(0.8)
-}
-
-export const STEP_SECONDS = 1 / 60

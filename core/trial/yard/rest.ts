@@ -1,7 +1,8 @@
 import RAPIER from '@dimforge/rapier3d-compat'
 import type { Rulebook } from '../../rulebook/schema.ts'
 import type { LoadedSolid } from '../check-solids.ts'
-import { colliderOf, gravityOf, groundAt, lowestOf, middleOf, startPhysics, STEP_SECONDS, upOf } from './colliders.ts'
+import { colliderOf, groundAt, lowestOf, middleOf, newWorld, startPhysics } from './colliders.ts'
+import { STEP_SECONDS, yardMeasures } from './measures.ts'
 
 /** What becomes of a loose thing that is put down or dropped. */
 export interface RestResult {
@@ -14,30 +15,37 @@ export interface RestResult {
 }
 
 const LONGEST_SECONDS = 8
-/** Speeds below which a thing counts as still, in game units and radians a second, and for how long. */
-const STILL_SPEED = 0.05
+/** Speeds below which a thing counts as still, and for how long. */
+const STILL_METRES_PER_SECOND = 0.025
+const STILL_RADIANS_PER_SECOND = 0.05
 const STILL_SECONDS = 0.3
 /** A thing turned by more than this has fallen over. */
 const TOPPLED_DEGREES = 30
-/** How deep a thing may stand in the ground, in game units. */
-const SUNK = 0.1
+/** How deep a thing may stand in the ground. */
+const SUNK_METRES = 0.05
 
 /**
  * Lets a loose thing fall from a height and tells whether it comes to rest as it was put.
  * @param solids of one thing, in the scene
  * @param dropHeight in game units, above where it stands on the ground
  */
-export async function restOf(solids: readonly LoadedSolid[], rulebook: Rulebook, dropHeight: number): Promise<RestResult> {
+export async function restOf(
+  solids: readonly LoadedSolid[],
+  rulebook: Rulebook,
+  dropHeight: number,
+): Promise<RestResult> {
   await startPhysics()
-  const up = upOf(rulebook)
-  const world = new RAPIER.World(gravityOf(rulebook))
-  world.timestep = STEP_SECONDS
+  const measures = yardMeasures(rulebook)
+  const world = newWorld(measures)
   try {
-    world.createCollider(groundAt(rulebook, 0))
+    world.createCollider(groundAt(measures, 0))
     const middle = middleOf(solids)
-    const lift = dropHeight - lowestOf(solids, up)
-    const start = middle.map((value, axis) => value + up[axis] * lift)
-    const body = world.createRigidBody(RAPIER.RigidBodyDesc.dynamic().setTranslation(start[0], start[1], start[2]).setCanSleep(false))
+    const lift = dropHeight - lowestOf(solids)
+    const body = world.createRigidBody(
+      RAPIER.RigidBodyDesc.dynamic()
+        .setTranslation(middle[0], middle[1] + lift, middle[2])
+        .setCanSleep(false),
+    )
     for (const solid of solids) {
       const description = colliderOf(solid, rulebook, middle)
       if (description) world.createCollider(description.setMass(Math.max(0.01, solid.massKilograms ?? 1)), body)
@@ -47,7 +55,9 @@ export async function restOf(solids: readonly LoadedSolid[], rulebook: Rulebook,
     for (let step = 0; step < LONGEST_SECONDS / STEP_SECONDS; step++) {
       world.step()
       const [speed, spin] = [body.linvel(), body.angvel()]
-      const quiet = Math.hypot(speed.x, speed.y, speed.z) < STILL_SPEED && Math.hypot(spin.x, spin.y, spin.z) < STILL_SPEED
+      const quiet =
+        Math.hypot(speed.x, speed.y, speed.z) < STILL_METRES_PER_SECOND * measures.unitsPerMetre &&
+        Math.hypot(spin.x, spin.y, spin.z) < STILL_RADIANS_PER_SECOND
       still = quiet ? still + STEP_SECONDS : 0
       if (still >= STILL_SECONDS) {
         seconds = Number(((step + 1) * STEP_SECONDS - still).toFixed(3))
@@ -55,11 +65,17 @@ export async function restOf(solids: readonly LoadedSolid[], rulebook: Rulebook,
       }
     }
     const { x, y, z, w } = body.rotation()
-    // How far its own up leans from the game's.
-    const lean = leanOf([x, y, z, w], up)
+    const lean = leanOf([x, y, z, w])
     const at = body.translation()
-    const endHeight = lowestAfter(solids, middle, [at.x, at.y, at.z], [x, y, z, w], up)
-    const verdict = endHeight < -SUNK ? 'sinks' : lean > TOPPLED_DEGREES ? 'topples' : seconds === null ? 'jitters' : 'rests'
+    const endHeight = lowestAfter(solids, middle, [at.x, at.y, at.z], [x, y, z, w])
+    const verdict =
+      endHeight < -SUNK_METRES * measures.unitsPerMetre
+        ? 'sinks'
+        : lean > TOPPLED_DEGREES
+          ? 'topples'
+          : seconds === null
+            ? 'jitters'
+            : 'rests'
     return { verdict, seconds, turnedDegrees: lean, endHeight }
   } finally {
     world.free()
@@ -68,21 +84,34 @@ export async function restOf(solids: readonly LoadedSolid[], rulebook: Rulebook,
 
 function turn([x, y, z, w]: readonly number[], v: readonly number[]): number[] {
   const t = [2 * (y * v[2] - z * v[1]), 2 * (z * v[0] - x * v[2]), 2 * (x * v[1] - y * v[0])]
-  return [v[0] + w * t[0] + y * t[2] - z * t[1], v[1] + w * t[1] + z * t[0] - x * t[2], v[2] + w * t[2] + x * t[1] - y * t[0]]
+  return [
+    v[0] + w * t[0] + y * t[2] - z * t[1],
+    v[1] + w * t[1] + z * t[0] - x * t[2],
+    v[2] + w * t[2] + x * t[1] - y * t[0],
+  ]
 }
 
-function leanOf(rotation: readonly number[], up: readonly number[]): number {
-  const leaned = turn(rotation, up)
-  const cosine = leaned.reduce((sum, value, axis) => sum + value * up[axis], 0)
-  return (Math.acos(Math.max(-1, Math.min(1, cosine))) * 180) / Math.PI
+/** How far its own up leans from up, in degrees. */
+function leanOf(rotation: readonly number[]): number {
+  const [, height] = turn(rotation, [0, 1, 0])
+  return (Math.acos(Math.max(-1, Math.min(1, height))) * 180) / Math.PI
 }
 
-function lowestAfter(solids: readonly LoadedSolid[], middle: readonly number[], at: readonly number[], rotation: readonly number[], up: readonly number[]): number {
+function lowestAfter(
+  solids: readonly LoadedSolid[],
+  middle: readonly number[],
+  at: readonly number[],
+  rotation: readonly number[],
+): number {
   let low = Infinity
   for (const { positions } of solids) {
     for (let corner = 0; corner < positions.length; corner += 3) {
-      const placed = turn(rotation, [positions[corner] - middle[0], positions[corner + 1] - middle[1], positions[corner + 2] - middle[2]])
-      low = Math.min(low, placed.reduce((sum, value, axis) => sum + (value + at[axis]) * up[axis], 0))
+      const placed = turn(rotation, [
+        positions[corner] - middle[0],
+        positions[corner + 1] - middle[1],
+        positions[corner + 2] - middle[2],
+      ])
+      low = Math.min(low, placed[1] + at[1])
     }
   }
   return low

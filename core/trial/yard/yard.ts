@@ -2,55 +2,19 @@ import RAPIER from '@dimforge/rapier3d-compat'
 import type { Rulebook } from '../../rulebook/schema.ts'
 import type { LoadedSolid } from '../check-solids.ts'
 import type { YardAction } from './actions.ts'
-import { colliderOf, gravityOf, groundAt, lowestOf, middleOf, startPhysics, STEP_SECONDS, upOf } from './colliders.ts'
-
-export type Place = [number, number, number]
-export type Turn = [number, number, number, number]
-
-/** One thing in the yard. */
-export interface YardItem {
-  name: string
-  solids: readonly LoadedSolid[]
-  /** Whether it moves when it is pushed. */
-  loose: boolean
-  /** The stock thing whose toughness it has; by its surface kind when it names none. */
-  like?: string
-}
-
-/** What the figure is told to do in one step. */
-export interface YardInput {
-  /** Along the ground, in the scene; longer than 1 counts as 1. */
-  walk: Place
-  /** Where it looks: a direction for hands, throws and blows. */
-  look: Place
-  actions: readonly YardAction[]
-}
-
-/** Something that moves, and how it is put from where it was loaded: turned about `pivot`, then moved so that the pivot comes to `place`. */
-export interface MovedThing {
-  id: number
-  item: string
-  pivot: Place
-  place: Place
-  turn: Turn
-}
-
-/** What the yard looks like after a step. */
-export interface YardFrame {
-  seconds: number
-  feet: Place
-  /** On what it stands or against what it walks; null in the air or on the ground. */
-  touches: { solid: string; surface: string } | null
-  moved: MovedThing[]
-  balls: { id: number; place: Place }[]
-  /** What the game would leave of a broken thing. */
-  remains: { id: number; place: Place; turn: Turn }[]
-  broken: { item: string; remains: string }[]
-  /** Things that knocked together in this step: how loudly, 0 to 1, and of what. */
-  knocks: { surface: string; loudness: number }[]
-  carries: string | null
-}
-
+import { colliderOf, extentOf, groundAt, lowestOf, middleOf, newWorld, startPhysics } from './colliders.ts'
+import {
+  BALL_KILOGRAMS,
+  BLOW,
+  FIGURE_KILOGRAMS,
+  MOST_BALLS,
+  MOST_LIFTED_KILOGRAMS,
+  MOST_THINGS,
+  STEP_SECONDS,
+  yardMeasures,
+  type YardMeasures,
+} from './measures.ts'
+import type { Place, Turn, YardItem, YardInput, YardFrame } from './yard-frame.ts'
 interface Thing {
   id: number
   item: YardItem
@@ -59,18 +23,6 @@ interface Thing {
   toughness: number
   remains: string
 }
-
-const WALK_SPEED = 9
-const REACH = 3.2
-const BALL_RADIUS = 0.28
-const BALL_KILOGRAMS = 0.6
-const BALL_SPEED = 34
-const THROW_SPEED = 12
-const HIT = 10
-const MOST_THINGS = 60
-const MOST_BALLS = 12
-/** A figure lifts no more than this. */
-const MOST_LIFTED_KILOGRAMS = 60
 
 /** The place where loaded things are tried: a figure that walks, pushes, carries, throws and hits. Same input, same course. */
 export class Yard {
@@ -83,7 +35,7 @@ export class Yard {
   private readonly figure: RAPIER.RigidBody
   private readonly capsule: RAPIER.Collider
   private readonly controller: RAPIER.KinematicCharacterController
-  private readonly up: Place
+  private readonly measures: YardMeasures
   private readonly lift: number
   private readonly events = new RAPIER.EventQueue(true)
   private carried: Thing | null = null
@@ -91,27 +43,38 @@ export class Yard {
   private steps = 0
   private nextId = 1
 
-  private constructor(private readonly items: readonly YardItem[], private readonly rulebook: Rulebook, feet: Place) {
+  private constructor(
+    private readonly items: readonly YardItem[],
+    private readonly rulebook: Rulebook,
+    feet: Place,
+  ) {
     const { figure } = rulebook.space
-    this.up = upOf(rulebook)
-    this.world = new RAPIER.World(gravityOf(rulebook))
-    this.world.timestep = STEP_SECONDS
+    this.measures = yardMeasures(rulebook)
+    this.world = newWorld(this.measures)
     const fixed = items.filter((item) => !item.loose).flatMap((item) => [...item.solids])
-    this.world.createCollider(groundAt(rulebook, Math.min(0, fixed.length > 0 ? Math.max(-1e3, lowestOf(fixed, this.up)) : 0)))
+    this.world.createCollider(
+      groundAt(
+        this.measures,
+        Math.min(0, fixed.length > 0 ? Math.max(-this.measures.groundReach, lowestOf(fixed)) : 0),
+      ),
+    )
     for (const item of items) this.put(item, 0)
     const radius = figure.width / 2
     const half = Math.max(0.01, figure.height / 2 - radius)
     this.lift = half + radius
-    this.figure = this.world.createRigidBody(RAPIER.RigidBodyDesc.kinematicPositionBased().setTranslation(...this.raised(feet, this.lift + 0.02)))
-    this.capsule = this.world.createCollider(RAPIER.ColliderDesc.capsule(half, radius).setRotation(standing(this.up)), this.figure)
-    this.controller = this.world.createCharacterController(0.01)
-    this.controller.setUp({ x: this.up[0], y: this.up[1], z: this.up[2] })
+    this.figure = this.world.createRigidBody(
+      RAPIER.RigidBodyDesc.kinematicPositionBased().setTranslation(
+        ...this.raised(feet, this.lift + 2 * this.measures.skin),
+      ),
+    )
+    this.capsule = this.world.createCollider(RAPIER.ColliderDesc.capsule(half, radius), this.figure)
+    this.controller = this.world.createCharacterController(this.measures.skin)
     this.controller.enableAutostep(figure.stepHeight, radius * 0.4, true)
     this.controller.enableSnapToGround(figure.stepHeight * 0.6)
     this.controller.setMaxSlopeClimbAngle((figure.slopeDegrees * Math.PI) / 180)
     this.controller.setMinSlopeSlideAngle((figure.slopeDegrees * Math.PI) / 180)
     this.controller.setApplyImpulsesToDynamicBodies(true)
-    this.controller.setCharacterMass(70)
+    this.controller.setCharacterMass(FIGURE_KILOGRAMS)
     this.world.step(this.events)
   }
 
@@ -138,7 +101,7 @@ export class Yard {
   }
 
   private raised([x, y, z]: Place, by: number): Place {
-    return [x + this.up[0] * by, y + this.up[1] * by, z + this.up[2] * by]
+    return [x, y + by, z]
   }
 
   private put(item: YardItem, lift: number): void {
@@ -146,12 +109,24 @@ export class Yard {
     const description = item.loose ? RAPIER.RigidBodyDesc.dynamic() : RAPIER.RigidBodyDesc.fixed()
     const body = this.world.createRigidBody(description.setTranslation(...this.raised(pivot, lift)))
     const donor = this.donorOf(item)
-    const thing: Thing = { id: this.nextId++, item, body, pivot, toughness: donor?.toughness ?? Infinity, remains: donor?.remains ?? 'nothing' }
+    const thing: Thing = {
+      id: this.nextId++,
+      item,
+      body,
+      pivot,
+      toughness: donor?.toughness ?? Infinity,
+      remains: donor?.remains ?? 'nothing',
+    }
     for (const solid of item.solids) {
       const collider = colliderOf(solid, this.rulebook, pivot)
       if (!collider) continue
       if (item.loose) collider.setMass(Math.max(0.01, solid.massKilograms ?? 1))
-      const made = this.world.createCollider(collider.setActiveEvents(RAPIER.ActiveEvents.CONTACT_FORCE_EVENTS).setContactForceEventThreshold(60), body)
+      const made = this.world.createCollider(
+        collider
+          .setActiveEvents(RAPIER.ActiveEvents.CONTACT_FORCE_EVENTS)
+          .setContactForceEventThreshold(this.measures.feltForce),
+        body,
+      )
       this.owner.set(made.handle, { solid, thing })
     }
     this.things.push(thing)
@@ -164,13 +139,19 @@ export class Yard {
   }
 
   private walk({ walk }: YardInput): void {
-    const flat = walk.map((value, axis) => value * (1 - Math.abs(this.up[axis])))
-    const length = Math.max(1, Math.hypot(...flat))
-    const gravity = gravityOf(this.rulebook)
-    this.falling = this.controller.computedGrounded() ? 0 : this.falling + Math.hypot(gravity.x, gravity.y, gravity.z) * STEP_SECONDS
-    const down = (this.falling + 0.5) * STEP_SECONDS
-    const wanted = flat.map((value, axis) => (value / length) * WALK_SPEED * STEP_SECONDS - this.up[axis] * down)
-    this.controller.computeColliderMovement(this.capsule, { x: wanted[0], y: wanted[1], z: wanted[2] }, undefined, undefined, (collider) => !this.isCarried(collider))
+    const length = Math.max(1, Math.hypot(walk[0], walk[2]))
+    const { walkSpeed, gravity, unitsPerMetre } = this.measures
+    this.falling = this.controller.computedGrounded() ? 0 : this.falling + gravity * STEP_SECONDS
+    const pace = (walkSpeed * STEP_SECONDS) / length
+    // A little more than it falls, so that it feels the ground it stands on.
+    const down = (this.falling + 0.25 * unitsPerMetre) * STEP_SECONDS
+    this.controller.computeColliderMovement(
+      this.capsule,
+      { x: walk[0] * pace, y: -down, z: walk[2] * pace },
+      undefined,
+      undefined,
+      (collider) => !this.isCarried(collider),
+    )
     const [at, moved] = [this.figure.translation(), this.controller.computedMovement()]
     this.figure.setNextKinematicTranslation({ x: at.x + moved.x, y: at.y + moved.y, z: at.z + moved.z })
   }
@@ -189,7 +170,8 @@ export class Yard {
     if (action === 'hit') return this.hit(look)
     if (action === 'drop-another') {
       const loose = this.items.find((item) => item.loose)
-      if (loose && this.things.length < MOST_THINGS) this.put(loose, this.rulebook.space.figure.height + 1)
+      if (loose && this.things.length < MOST_THINGS)
+        this.put(loose, this.rulebook.space.figure.height + 0.5 * this.measures.unitsPerMetre)
       return
     }
     if (this.carried) this.letGo(action === 'throw' ? look : null)
@@ -198,27 +180,38 @@ export class Yard {
 
   private throwBall(look: Place): void {
     const eyes = this.eyes()
-    const start = eyes.map((value, axis) => value + look[axis] * (this.rulebook.space.figure.width / 2 + BALL_RADIUS + 0.1)) as Place
-    const body = this.world.createRigidBody(RAPIER.RigidBodyDesc.dynamic().setTranslation(...start).setLinvel(look[0] * BALL_SPEED, look[1] * BALL_SPEED, look[2] * BALL_SPEED).setCcdEnabled(true))
-    this.world.createCollider(RAPIER.ColliderDesc.ball(BALL_RADIUS).setMass(BALL_KILOGRAMS).setRestitution(0.6).setFriction(0.5), body)
+    const { ballRadius, ballSpeed, unitsPerMetre } = this.measures
+    const before = this.rulebook.space.figure.width / 2 + ballRadius + 0.05 * unitsPerMetre
+    const start = eyes.map((value, axis) => value + look[axis] * before) as Place
+    const body = this.world.createRigidBody(
+      RAPIER.RigidBodyDesc.dynamic()
+        .setTranslation(...start)
+        .setLinvel(look[0] * ballSpeed, look[1] * ballSpeed, look[2] * ballSpeed)
+        .setCcdEnabled(true),
+    )
+    this.world.createCollider(
+      RAPIER.ColliderDesc.ball(ballRadius).setMass(BALL_KILOGRAMS).setRestitution(0.6).setFriction(0.5),
+      body,
+    )
     this.balls.push({ id: this.nextId++, body })
-    if (this.balls.length > MOST_BALLS) this.world.removeRigidBody((this.balls.shift() as { body: RAPIER.RigidBody }).body)
+    if (this.balls.length > MOST_BALLS)
+      this.world.removeRigidBody((this.balls.shift() as { body: RAPIER.RigidBody }).body)
   }
 
   private hit(look: Place): void {
     const thing = this.pointedAt(look)
     if (!thing) return
-    thing.toughness -= HIT
-    if (thing.item.loose) thing.body.applyImpulse({ x: look[0] * 40, y: look[1] * 40, z: look[2] * 40 }, true)
+    thing.toughness -= BLOW
+    const { blow } = this.measures
+    if (thing.item.loose) thing.body.applyImpulse({ x: look[0] * blow, y: look[1] * blow, z: look[2] * blow }, true)
     if (thing.toughness <= 0) this.breakApart(thing)
   }
 
   private pointedAt(look: Place): Thing | null {
     const eyes = this.eyes()
     for (const drop of [0, 0.35, 0.7]) {
-      const way = look.map((value, axis) => value - this.up[axis] * drop)
-      const ray = new RAPIER.Ray({ x: eyes[0], y: eyes[1], z: eyes[2] }, { x: way[0], y: way[1], z: way[2] })
-      const hit = this.world.castRay(ray, REACH, true, undefined, undefined, this.capsule)
+      const ray = new RAPIER.Ray({ x: eyes[0], y: eyes[1], z: eyes[2] }, { x: look[0], y: look[1] - drop, z: look[2] })
+      const hit = this.world.castRay(ray, this.measures.reach, true, undefined, undefined, this.capsule)
       const thing = hit ? this.owner.get(hit.collider.handle)?.thing : null
       if (thing) return thing
     }
@@ -233,27 +226,41 @@ export class Yard {
     this.things.splice(this.things.indexOf(thing), 1)
     this.world.removeRigidBody(thing.body)
     if (thing.remains === 'nothing') return
+    const metre = this.measures.unitsPerMetre
     for (let piece = 0; piece < 5; piece++) {
-      const place = this.raised([at.x + Math.cos(piece * 1.26) * 0.7 * (1 - Math.abs(this.up[0])), at.y + Math.cos(piece * 1.26) * 0.7 * (1 - Math.abs(this.up[1])), at.z + Math.sin(piece * 1.26) * 0.7 * (1 - Math.abs(this.up[2]))], 0.4 + piece * 0.3)
-      const body = this.world.createRigidBody(RAPIER.RigidBodyDesc.dynamic().setTranslation(...place))
-      this.world.createCollider(RAPIER.ColliderDesc.cuboid(0.5, 0.08, 0.14).setMass(0.8), body)
+      const angle = piece * 1.26
+      const [x, z] = [at.x + Math.cos(angle) * 0.35 * metre, at.z + Math.sin(angle) * 0.35 * metre]
+      const body = this.world.createRigidBody(
+        RAPIER.RigidBodyDesc.dynamic().setTranslation(x, at.y + (0.2 + piece * 0.15) * metre, z),
+      )
+      this.world.createCollider(RAPIER.ColliderDesc.cuboid(0.25 * metre, 0.04 * metre, 0.07 * metre).setMass(0.8), body)
       this.pieces.push({ id: this.nextId++, body })
     }
   }
 
   private take(look: Place): void {
     const thing = this.pointedAt(look)
-    if (!thing?.item.loose || thing.body.mass() > MOST_LIFTED_KILOGRAMS || !thing.item.solids.some(({ layers }) => layers.includes('loose') || layers.includes('reach'))) return
+    if (
+      !thing?.item.loose ||
+      thing.body.mass() > MOST_LIFTED_KILOGRAMS ||
+      !thing.item.solids.some(({ layers }) => layers.includes('loose') || layers.includes('reach'))
+    )
+      return
     this.carried = thing
     thing.body.setBodyType(RAPIER.RigidBodyType.KinematicPositionBased, true)
   }
 
   private hold(thing: Thing, { look }: YardInput): void {
     const eyes = this.eyes()
-    const flat = look.map((value, axis) => value * (1 - Math.abs(this.up[axis])))
-    const length = Math.hypot(...flat) || 1
-    const reach = this.rulebook.space.figure.width / 2 + extentOf(thing.item.solids) + 0.15
-    const place = this.raised(eyes.map((value, axis) => value + (flat[axis] / length) * reach) as Place, -0.9)
+    const { unitsPerMetre } = this.measures
+    const length = Math.hypot(look[0], look[2]) || 1
+    const reach =
+      this.rulebook.space.figure.width / 2 + extentOf(thing.item.solids, unitsPerMetre) + 0.075 * unitsPerMetre
+    const place = [
+      eyes[0] + (look[0] / length) * reach,
+      eyes[1] - 0.45 * unitsPerMetre,
+      eyes[2] + (look[2] / length) * reach,
+    ]
     thing.body.setNextKinematicTranslation({ x: place[0], y: place[1], z: place[2] })
     thing.body.setNextKinematicRotation({ x: 0, y: 0, z: 0, w: 1 })
   }
@@ -263,15 +270,20 @@ export class Yard {
     this.carried = null
     if (!thing) return
     thing.body.setBodyType(RAPIER.RigidBodyType.Dynamic, true)
-    if (look) thing.body.setLinvel({ x: look[0] * THROW_SPEED, y: look[1] * THROW_SPEED, z: look[2] * THROW_SPEED }, true)
-    else thing.body.setLinvel({ x: 0, y: 0, z: 0 }, true)
+    const speed = look ? this.measures.throwSpeed : 0
+    const [x, y, z] = (look ?? [0, 0, 0]).map((value) => value * speed)
+    thing.body.setLinvel({ x, y, z }, true)
   }
 
   private knocks(): YardFrame['knocks'] {
     const found: YardFrame['knocks'] = []
     this.events.drainContactForceEvents((event) => {
       const known = this.owner.get(event.collider1()) ?? this.owner.get(event.collider2())
-      if (known && found.length < 4) found.push({ surface: known.solid.surface, loudness: Math.min(1, event.totalForceMagnitude() / 4000) })
+      if (known && found.length < 4)
+        found.push({
+          surface: known.solid.surface,
+          loudness: Math.min(1, event.totalForceMagnitude() / this.measures.loudestForce),
+        })
     })
     this.events.drainCollisionEvents(() => undefined)
     return found
@@ -299,7 +311,9 @@ export class Yard {
       seconds: this.steps * STEP_SECONDS,
       feet: this.raised(placed(this.figure), -this.lift),
       touches: this.touches(),
-      moved: this.things.filter(({ item }) => item.loose).map(({ id, item, body, pivot }) => ({ id, item: item.name, pivot, place: placed(body), turn: turned(body) })),
+      moved: this.things
+        .filter(({ item }) => item.loose)
+        .map(({ id, item, body, pivot }) => ({ id, item: item.name, pivot, place: placed(body), turn: turned(body) })),
       balls: this.balls.map(({ id, body }) => ({ id, place: placed(body) })),
       remains: this.pieces.map(({ id, body }) => ({ id, place: placed(body), turn: turned(body) })),
       broken: [...this.broken],
@@ -307,18 +321,4 @@ export class Yard {
       carries: this.carried?.item.name ?? null,
     }
   }
-}
-
-/** Half of the longest side in plan, at most one unit: how far before itself the figure holds a thing. */
-function extentOf(solids: readonly LoadedSolid[]): number {
-  const middle = middleOf(solids)
-  let reach = 0
-  for (const { positions } of solids) for (let at = 0; at < positions.length; at += 3) reach = Math.max(reach, Math.hypot(positions[at] - middle[0], positions[at + 2] - middle[2]))
-  return Math.min(2, reach)
-}
-
-/** The turn that stands a capsule, which is made along y, up. */
-function standing(up: Place): { x: number; y: number; z: number; w: number } {
-  const half = Math.SQRT1_2
-  return up[1] !== 0 ? { x: 0, y: 0, z: 0, w: 1 } : up[2] !== 0 ? { x: half, y: 0, z: 0, w: half } : { x: 0, y: 0, z: half, w: half }
 }

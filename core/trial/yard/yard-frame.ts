@@ -1,0 +1,49 @@
+import type { LoadedSolid } from '../check-solids.ts'
+import type { YardAction } from './actions.ts'
+
+export type Place = [number, number, number]
+export type Turn = [number, number, number, number]
+
+/** One thing in the yard. */
+export interface YardItem {
+  name: string
+  solids: readonly LoadedSolid[]
+  /** Whether it moves when it is pushed. */
+  loose: boolean
+  /** The stock thing whose toughness it has; by its surface kind when it names none. */
+  like?: string
+}
+
+/** What the figure is told to do in one step. */
+export interface YardInput {
+  /** Along the ground, in the scene; longer than 1 counts as 1. */
+  walk: Place
+  /** Where it looks: a direction for hands, throws and blows. */
+  look: Place
+  actions: readonly YardAction[]
+}
+
+/** Something that moves, and how it is put from where it was loaded: turned about `pivot`, then moved so that the pivot comes to `place`. */
+export interface MovedThing {
+  id: number
+  item: string
+  pivot: Place
+  place: Place
+  turn: Turn
+}
+
+/** What the yard looks like after a step. */
+export interface YardFrame {
+  seconds: number
+  feet: Place
+  /** On what it stands or against what it walks; null in the air or on the ground. */
+  touches: { solid: string; surface: string } | null
+  moved: MovedThing[]
+  balls: { id: number; place: Place }[]
+  /** What the game would leave of a broken thing. */
+  remains: { id: number; place: Place; turn: Turn }[]
+  broken: { item: string; remains: string }[]
+  /** Things that knocked together in this step: how loudly, 0 to 1, and of what. */
+  knocks: { surface: string; loudness: number }[]
+  carries: string | null
+}
