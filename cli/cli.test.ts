@@ -6,7 +6,7 @@ import { validateBytes } from 'gltf-validator'
 import { unzipSync } from 'fflate'
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
 import { assemble, iron, rawPack } from '../core/test-support/spoiled/raw-pack.ts'
-import { sha256Hex } from '../core/document/hashing.ts'
+import { sha256Hex } from '../core/support/hashing.ts'
 import { main } from './main.ts'
 
 const folder = mkdtempSync(join(tmpdir(), 'gentle-crate-'))

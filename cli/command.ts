@@ -1,5 +1,5 @@
 import { parseArgs, type ParseArgsConfig } from 'node:util'
-import { PlainError } from '../core/document/plain-error.ts'
+import { PlainError } from '../core/support/plain-error.ts'
 
 export interface Command {
   name: string

@@ -2,7 +2,7 @@ import type { Document } from '@gltf-transform/core'
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { basename, dirname, join, relative, resolve, sep } from 'node:path'
 import { assembleCrate, readCrateFile, type CrateWithSources } from '../core/crate/file.ts'
-import { PlainError } from '../core/document/plain-error.ts'
+import { PlainError } from '../core/support/plain-error.ts'
 import { isCompanionFile, isMeshFile, readItem } from '../core/intake/read-item.ts'
 import { LARGEST_FILE_BYTES, type SourceFile } from '../core/intake/source-file.ts'
 

@@ -1,4 +1,4 @@
-import { PlainError, plainMessage } from '../core/document/plain-error.ts'
+import { PlainError, plainMessage } from '../core/support/plain-error.ts'
 import { check } from './commands/check.ts'
 import { compare } from './commands/compare.ts'
 import { convert } from './commands/convert.ts'

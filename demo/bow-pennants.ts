@@ -1,4 +1,4 @@
-import { createDocument, createIO } from '../core/document/io.ts'
+import { createDocument, createIO } from '../core/item/io.ts'
 import { addMesh, addSwing, box, paintedMaterial, plainMaterial, yUp } from './glb-shapes.ts'
 import { addFerry } from './official-ferry.ts'
 import { emptyMesh, type PolygonMesh } from './solid-shapes.ts'

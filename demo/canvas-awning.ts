@@ -1,4 +1,4 @@
-import { createDocument, createIO } from '../core/document/io.ts'
+import { createDocument, createIO } from '../core/item/io.ts'
 import { addMesh, box, paintedMaterial, yUp } from './glb-shapes.ts'
 import { grain } from './noise.ts'
 import { ironColour } from './paint.ts'

@@ -1,12 +1,12 @@
 import { writeFileSync } from 'node:fs'
-import { writeArchive, type ArchiveFile } from '../core/document/archive.ts'
-import { readArchive } from '../core/document/archive.ts'
-import { setRootExtras } from '../core/document/extras.ts'
-import { createDocument } from '../core/document/io.ts'
+import { writeArchive, type ArchiveFile } from '../core/support/archive.ts'
+import { readArchive } from '../core/support/archive.ts'
+import { setRootExtras } from '../core/item/extras.ts'
+import { createDocument } from '../core/item/io.ts'
 import type { Document } from '@gltf-transform/core'
 import { packItems } from '../core/pack/pack-crate.ts'
-import { kindOf, rulebookById } from '../core/rulebook/load.ts'
-import { compressMap } from '../core/texture/compress.ts'
+import { kindOf, rulebookById } from '../core/game/load.ts'
+import { compressMap } from '../core/pictures/codecs/compress.ts'
 import { addMesh, addSwing, box, plainMaterial, yUp } from './glb-shapes.ts'
 import { grain } from './noise.ts'
 import { addFerry } from './official-ferry.ts'
@@ -64,6 +64,6 @@ const pack = await packItems(
 )
 const files = [...readArchive(pack.bytes, 'stock')].map(([path, bytes]) => ({ path, bytes }))
 writeFileSync(
-  new URL('../core/rulebook/stock/tarn-and-tiller.zip', import.meta.url),
+  new URL('../core/game/games/tarn-and-tiller/stock.zip', import.meta.url),
   writeArchive([...files, ...textures], 'zip-deflated'),
 )

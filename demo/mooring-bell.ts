@@ -1,5 +1,5 @@
 import { KHRLightsPunctual } from '@gltf-transform/extensions'
-import { createDocument, createIO } from '../core/document/io.ts'
+import { createDocument, createIO } from '../core/item/io.ts'
 import { addMesh, box, paintedMaterial, yUp } from './glb-shapes.ts'
 import { bronzeColour, ironColour, timberColour } from './paint.ts'
 import { turned } from './solid-shapes.ts'

@@ -1,4 +1,4 @@
-import { createDocument, createIO } from '../core/document/io.ts'
+import { createDocument, createIO } from '../core/item/io.ts'
 import { addMesh, addSwing, box, paintedMaterial, yUp } from './glb-shapes.ts'
 import { ironColour, timberColour } from './paint.ts'
 

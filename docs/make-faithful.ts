@@ -1,7 +1,7 @@
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { basename, dirname, join, relative } from 'node:path'
 import '../cli/node-assets.ts'
-import { PlainError } from '../core/document/plain-error.ts'
+import { PlainError } from '../core/support/plain-error.ts'
 import { judgeFile, type Judgement } from '../core/test-support/faithful/judge.ts'
 import { traitFiles } from '../core/test-support/faithful/traits.ts'
 import { verdictOf } from '../core/test-support/faithful/verdict.ts'

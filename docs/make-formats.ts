@@ -8,9 +8,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Document } from '@gltf-transform/core'
 import '../cli/node-assets.ts'
-import { getMaterialExtras, getRootExtras } from '../core/document/extras.ts'
-import { listAllParts, listSceneNodes } from '../core/document/parts.ts'
-import { countLargePolygons } from '../core/document/polygons.ts'
+import { getMaterialExtras, getRootExtras } from '../core/item/extras.ts'
+import { listAllParts, listSceneNodes } from '../core/item/parts.ts'
+import { countLargePolygons } from '../core/item/polygons.ts'
 import { isMeshFile, readItem } from '../core/intake/read-item.ts'
 import {
   corpusFiles,
@@ -21,7 +21,7 @@ import {
   whyOthersDiffer,
 } from '../core/test-support/corpus.ts'
 import { demoFolders, demoSources } from '../core/test-support/sources.ts'
-import { decodeAnyImage } from '../core/texture/open-image.ts'
+import { decodeAnyImage } from '../core/pictures/open-image.ts'
 
 const formats = ['glTF', 'FBX', 'DAE', 'OBJ', '3DS', 'STL', 'PLY'] as const
 type Format = (typeof formats)[number]
@@ -244,7 +244,7 @@ ${table(['File', 'What is wrong with it', 'The sentence'], refusals)}
 ## Images
 
 Each picture was written by another program and read back by it: the last column is the largest difference of any channel, of 255.
-PNG and JPEG stay as they came; all others become PNG in the item. BC2, BC4, BC5, BC7 and KTX2 are tested in \`core/texture/formats/formats.test.ts\`.
+PNG and JPEG stay as they came; all others become PNG in the item. BC2, BC4, BC5, BC7 and KTX2 are tested in \`core/pictures/formats/formats.test.ts\`.
 
 ${table(['Written', 'Read as', 'Size', 'Largest difference'], await pictureRows())}
 `,

@@ -1,7 +1,7 @@
 import { deflateSync } from 'node:zlib'
 import type { Document } from '@gltf-transform/core'
-import { listViewParts } from '../core/document/parts.ts'
-import { readPrimitive } from '../core/document/primitive-arrays.ts'
+import { listViewParts } from '../core/item/parts.ts'
+import { readPrimitive } from '../core/item/primitive-arrays.ts'
 
 /** A document's first part as a binary FBX of version 7.4 with packed lists, as programs write it. */
 export function documentToFbx(document: Document): Uint8Array {

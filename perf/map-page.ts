@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
 import { chromium } from '@playwright/test'
 import { painted, pictureOf, wavyNormals } from '../core/test-support/pictures.ts'
-import { encodePng } from '../core/texture/image-codecs.ts'
+import { encodePng } from '../core/pictures/image-codecs.ts'
 
 /**
  * From a changed setting at Surface to the map on the screen showing it, with maps of 1024 × 1024. Needs a build:

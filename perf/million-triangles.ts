@@ -1,7 +1,7 @@
 import type { Document } from '@gltf-transform/core'
-import { createDocument, createIO } from '../core/document/io.ts'
-import { itemScene } from '../core/document/parts.ts'
-import { writeAttribute, writeIndices } from '../core/document/primitive-arrays.ts'
+import { createDocument, createIO } from '../core/item/io.ts'
+import { itemScene } from '../core/item/parts.ts'
+import { writeAttribute, writeIndices } from '../core/item/primitive-arrays.ts'
 import { grain } from '../demo/noise.ts'
 import { paint, stoneColour, stoneNormals, toPng } from '../demo/paint.ts'
 

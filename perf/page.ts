@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
 import { chromium, type Page } from '@playwright/test'
-import { createIO } from '../core/document/io.ts'
+import { createIO } from '../core/item/io.ts'
 import { boulder, millionTriangles } from './million-triangles.ts'
 
 /**

@@ -1,14 +1,14 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { leaf, painted, wavyNormals } from '../core/test-support/pictures.ts'
-import { encodeBlocks, encodeByLibrary, type BlockCodec } from '../core/texture/block-codec.ts'
-import { encodeRangeFit } from '../core/texture/blocks/colour-line.ts'
-import { compressMap } from '../core/texture/compress.ts'
-import { coverageOf } from '../core/texture/cut-coverage.ts'
-import { decodeBlocks } from '../core/texture/formats/blocks.ts'
-import { channelsKept, measureLoss } from '../core/texture/loss.ts'
-import { decodeAnyImage } from '../core/texture/open-image.ts'
-import type { Pixels } from '../core/texture/pixels.ts'
-import { mipmapChain, resizePixels } from '../core/texture/resize.ts'
+import { encodeBlocks, encodeByLibrary, type BlockCodec } from '../core/pictures/codecs/block-codec.ts'
+import { encodeRangeFit } from '../core/pictures/codecs/blocks/colour-line.ts'
+import { compressMap } from '../core/pictures/codecs/compress.ts'
+import { coverageOf } from '../core/pictures/cut-coverage.ts'
+import { decodeBlocks } from '../core/pictures/formats/blocks.ts'
+import { channelsKept, measureLoss } from '../core/pictures/loss.ts'
+import { decodeAnyImage } from '../core/pictures/open-image.ts'
+import type { Pixels } from '../core/pictures/pixels.ts'
+import { mipmapChain, resizePixels } from '../core/pictures/resize.ts'
 
 /** Measures the encoders on the demo's maps and on made pictures, and writes docs/textures.md. Run with `npm run perf:textures`. */
 const source = async (path: string): Promise<Pixels> =>

@@ -1,6 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems, MenuSection, MenuHeading } from '@headlessui/react'
 import { Plus } from 'lucide-react'
-import { stages, type Stage } from '../../core/steps/step'
+import { stages, type Stage } from '../../core/support/stages'
 import { stageTitles } from '../crate/stage-status'
 import type { StepInfo } from '../workers/messages'
 

@@ -10,7 +10,7 @@ import {
 import { SortableContext, horizontalListSortingStrategy, sortableKeyboardCoordinates } from '@dnd-kit/sortable'
 import { useEffect, useRef } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
-import type { Stage } from '../../core/steps/step'
+import type { Stage } from '../../core/support/stages'
 import { requestAgain, runId, useProgress, type SettledRun } from '../crate/runs'
 import { useCrate } from '../crate/use-crate'
 import { withArticle } from '../ui/format'

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { countOpen, type JudgedFinding } from '../../core/crate/waivers'
-import { stages, type Stage } from '../../core/steps/step'
+import { stages, type Stage } from '../../core/support/stages'
 import { stageTitles } from '../crate/stage-status'
 import { useCrate } from '../crate/use-crate'
 import { StatusMark } from '../ui/status-mark'

@@ -1,5 +1,5 @@
 import type { Crate } from '../../core/crate/schema'
-import type { Rulebook } from '../../core/rulebook/schema'
+import type { Rulebook } from '../../core/game/schema'
 import type { CompanionShape } from '../yard/companion'
 import { useOtherItem, useStockScene } from './use-item-state'
 import { useYardView } from './yard-view'

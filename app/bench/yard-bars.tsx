@@ -1,6 +1,6 @@
 import { Pause, Play, X } from 'lucide-react'
 import type { ReactNode } from 'react'
-import type { Rulebook } from '../../core/rulebook/schema'
+import type { Rulebook } from '../../core/game/schema'
 import { formatCount } from '../ui/format'
 import type { Difference } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'

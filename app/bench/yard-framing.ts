@@ -1,4 +1,4 @@
-import { multiplyMatrices } from '../../core/document/axes'
+import { multiplyMatrices } from '../../core/maths/axes'
 import type { CrateItem } from '../../core/crate/schema'
 import { type SettledRun } from '../crate/runs'
 import { type Framing } from '../yard/yard-settings'

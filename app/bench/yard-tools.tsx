@@ -2,7 +2,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { ChevronDown } from 'lucide-react'
 import type { ReactNode } from 'react'
 import type { Crate, CrateItem } from '../../core/crate/schema'
-import type { Rulebook } from '../../core/rulebook/schema'
+import type { Rulebook } from '../../core/game/schema'
 import type { SceneData } from '../workers/scene-data'
 import { changeYardView, useYardView, type Companion } from './yard-view'
 

@@ -1,6 +1,6 @@
 import { useEffect } from 'react'
-import { kindOf } from '../../core/rulebook/load'
-import type { Stage } from '../../core/steps/step'
+import { kindOf } from '../../core/game/load'
+import type { Stage } from '../../core/support/stages'
 import { packStatus, trialStatus, usePackFacts } from './pack-facts'
 import { RouteBar } from './route-bar'
 import { requestRun, runId, useSettledRun } from './runs'

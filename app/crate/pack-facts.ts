@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react'
 import { create } from 'zustand'
 import type { Crate } from '../../core/crate/schema'
-import { hashValue } from '../../core/document/hashing'
+import { hashValue } from '../../core/support/hashing'
 import { getPack } from '../storage/packs'
 import { formatMegabytes } from '../ui/format'
 import type { TrialReport } from '../workers/trial.worker'

@@ -1,5 +1,5 @@
 import { Link } from 'react-router'
-import { stages, type Stage } from '../../core/steps/step'
+import { stages, type Stage } from '../../core/support/stages'
 import { StatusMark } from '../ui/status-mark'
 import { stageTitles, type StageStatus } from './stage-status'
 

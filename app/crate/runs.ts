@@ -1,7 +1,7 @@
 import { create } from 'zustand'
 import { useShallow } from 'zustand/react/shallow'
 import type { CrateItem } from '../../core/crate/schema'
-import { plainMessage } from '../../core/document/plain-error'
+import { plainMessage } from '../../core/support/plain-error'
 import { evaluateItem, stopBench } from '../workers/clients'
 import type { Evaluation, Progress, Scenes } from '../workers/messages'
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { CrateItem } from '../../core/crate/schema'
-import { kindOf, rulebookById } from '../../core/rulebook/load'
+import { kindOf, rulebookById } from '../../core/game/load'
 import type { Finding } from '../../core/rules/rule'
 import type { SettledRun } from './runs'
 import { findingsOf, stageStatus, worstStatus } from './stage-status'

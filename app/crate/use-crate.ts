@@ -1,8 +1,8 @@
 import { useFetcher, useRouteLoaderData } from 'react-router'
 import type { Command } from '../../core/crate/commands'
-import { PlainError } from '../../core/document/plain-error'
-import { rulebookById } from '../../core/rulebook/load'
-import type { Rulebook } from '../../core/rulebook/schema'
+import { PlainError } from '../../core/support/plain-error'
+import { rulebookById } from '../../core/game/load'
+import type { Rulebook } from '../../core/game/schema'
 import type { KeptCrate } from '../storage/crates'
 import type { CrateIntent } from './intents'
 

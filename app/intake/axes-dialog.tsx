@@ -1,7 +1,7 @@
 import { Radio, RadioGroup } from '@headlessui/react'
 import { useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
-import type { AxisName } from '../../core/document/extras'
+import type { AxisName } from '../../core/maths/axes'
 import { useCrate } from '../crate/use-crate'
 import { DialogFrame } from '../ui/dialog-frame'
 import type { SourceReport } from '../workers/source-messages'

@@ -1,7 +1,7 @@
 import { Radio, RadioGroup } from '@headlessui/react'
 import { useMemo, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
-import type { Rulebook } from '../../core/rulebook/schema'
+import type { Rulebook } from '../../core/game/schema'
 import { useCrate } from '../crate/use-crate'
 import { DialogFrame } from '../ui/dialog-frame'
 import type { SourceReport } from '../workers/source-messages'

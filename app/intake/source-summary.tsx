@@ -1,5 +1,5 @@
 import { useRef, useState, type ReactNode } from 'react'
-import { unitName } from '../../core/document/units'
+import { unitName } from '../../core/item/units'
 import type { CrateItem } from '../../core/crate/schema'
 import { formatBytes, formatCount } from '../ui/format'
 import type { SourceReport } from '../workers/source-messages'

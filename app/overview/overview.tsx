@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { plainMessage } from '../../core/document/plain-error'
+import { plainMessage } from '../../core/support/plain-error'
 import { requestRun } from '../crate/runs'
 import { useCrate } from '../crate/use-crate'
 import { download } from '../ui/download'

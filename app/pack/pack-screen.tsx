@@ -1,7 +1,7 @@
 import { Download, PackageCheck } from 'lucide-react'
 import { useState } from 'react'
 import { Link, useRevalidator } from 'react-router'
-import { hashValue } from '../../core/document/hashing'
+import { hashValue } from '../../core/support/hashing'
 import { CrateRouteBar } from '../crate/crate-route-bar'
 import { ItemRail } from '../crate/item-rail'
 import { useCrate } from '../crate/use-crate'

@@ -1,6 +1,6 @@
 import { useParams, useSearchParams } from 'react-router'
 import { z } from 'zod'
-import { stages } from '../../core/steps/step'
+import { stages } from '../../core/support/stages'
 import { Bench } from '../bench/bench'
 import { useCrate } from '../crate/use-crate'
 

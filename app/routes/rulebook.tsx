@@ -1,6 +1,6 @@
 import { data, useLoaderData } from 'react-router'
 import type { Route } from './+types/rulebook'
-import { builtInRulebooks } from '../../core/rulebook/load'
+import { builtInRulebooks } from '../../core/game/load'
 import { RulebookPage } from '../rulebooks/rulebook-page'
 
 export function loader({ params }: Route.LoaderArgs) {

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import type { Rulebook } from '../../core/rulebook/schema'
+import type { Rulebook } from '../../core/game/schema'
 import { formatCount, formatMegabytes } from '../ui/format'
 
 /** One game's demands, for reading. */

@@ -1,7 +1,7 @@
 import { FilePlus, FolderOpen } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { Link, useFetcher, useNavigate } from 'react-router'
-import { builtInRulebooks } from '../../core/rulebook/load'
+import { builtInRulebooks } from '../../core/game/load'
 import type { KeptCrate } from '../storage/crates'
 import { DialogFrame } from '../ui/dialog-frame'
 import { formatAgo, formatBytes, plural } from '../ui/format'

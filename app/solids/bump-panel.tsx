@@ -1,5 +1,5 @@
 import type { CrateItem } from '../../core/crate/schema'
-import type { Rulebook } from '../../core/rulebook/schema'
+import type { Rulebook } from '../../core/game/schema'
 import { useBump } from '../bench/use-item-state'
 import { changeYardView, useYardView } from '../bench/yard-view'
 import { StatusMark, type Status } from '../ui/status-mark'

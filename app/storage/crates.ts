@@ -1,6 +1,6 @@
 import { applyCommand, type Command } from '../../core/crate/commands'
 import { crateSchema, type Crate } from '../../core/crate/schema'
-import { PlainError } from '../../core/document/plain-error'
+import { PlainError } from '../../core/support/plain-error'
 import { database, type StoredCrate } from './database'
 
 const MOST_UNDO = 100

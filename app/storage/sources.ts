@@ -1,4 +1,4 @@
-import { PlainError } from '../../core/document/plain-error'
+import { PlainError } from '../../core/support/plain-error'
 import { database } from './database'
 
 /**

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { newCrate, type CrateItem } from '../../core/crate/schema'
-import { rulebookById } from '../../core/rulebook/load'
+import { rulebookById } from '../../core/game/load'
 import type { StepRecord } from '../../core/worklist/result-store'
 import { addCrate, commandCrate, getCrate, listCrates, redoCrate, removeCrate, undoCrate } from './crates'
 import { database } from './database'

@@ -24,4 +24,4 @@ export function formatAgo(time: number, now: number): string {
 export const plural = (count: number, word: string): string => `${formatCount(count)} ${word}${count === 1 ? '' : 's'}`
 
 /** “a prop”, “an addition”: worded once, for the interface as for findings. */
-export { withArticle } from '../../core/steps/step'
+export { withArticle } from '../../core/support/wording'

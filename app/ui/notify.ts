@@ -1,5 +1,5 @@
 import { toast } from 'sonner'
-import { plainMessage } from '../../core/document/plain-error'
+import { plainMessage } from '../../core/support/plain-error'
 
 /** Shows what went wrong in its own sentence; it stays until it is closed. */
 export function tellError(error: unknown): void {

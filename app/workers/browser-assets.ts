@@ -1,8 +1,8 @@
 import dracoUrl from 'draco3dgltf/draco_decoder_gltf.wasm?url'
 import webpUrl from '@jsquash/webp/codec/dec/webp_dec.wasm?url'
 import jpegUrl from '@jsquash/jpeg/codec/dec/mozjpeg_dec.wasm?url'
-import tarnAndTillerUrl from '../../core/rulebook/stock/tarn-and-tiller.zip?url'
-import { provideAssets, type AssetFile } from '../../core/document/asset-files'
+import tarnAndTillerUrl from '../../core/game/games/tarn-and-tiller/stock.zip?url'
+import { provideAssets, type AssetFile } from '../../core/support/asset-files'
 
 const places: Record<AssetFile, string> = {
   draco: dracoUrl,

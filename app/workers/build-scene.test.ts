@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest'
-import { kindOf } from '../../core/rulebook/load'
+import { kindOf } from '../../core/game/load'
 import { packItems } from '../../core/pack/pack-crate'
 import { prepareDemo, tarnAndTiller, type PreparedItem } from '../../core/test-support/prepared-gate'
 import { loadPack } from '../../core/trial/load-pack'

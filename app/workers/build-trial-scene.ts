@@ -1,7 +1,7 @@
-import { decodeDdsLevel } from '../../core/texture/block-codec'
+import { decodeDdsLevel } from '../../core/pictures/codecs/block-codec'
 import type { LoadedItem } from '../../core/trial/load-item'
 import { readMap } from '../../core/trial/read-map'
-import type { Rulebook } from '../../core/rulebook/schema'
+import type { Rulebook } from '../../core/game/schema'
 import type { SceneData, ScenePart } from './scene-data'
 import { testWall } from './test-wall'
 

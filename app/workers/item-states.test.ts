@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { countTriangles, listViewParts } from '../../core/document/parts'
+import { countTriangles, listViewParts } from '../../core/item/parts'
 import { ball, documentOf, unitBox } from '../../core/test-support/meshes'
 import { ladderOf, pickedTriangles } from './item-states'
 import { ladderSchema } from './messages'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { gameMapRoles, ingredientRoles } from '../../core/document/map-roles'
+import { gameMapRoles, ingredientRoles } from '../../core/item/map-roles'
 
 export const pictureSchema = z.object({
   width: z.number().int(),

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { stepRecordSchema } from '../../core/worklist/result-store'
 import { worklistEntrySchema } from '../../core/worklist/entry'
 import { severities } from '../../core/rules/rule'
-import { stages } from '../../core/steps/step'
+import { stages } from '../../core/support/stages'
 import { sceneDataSchema } from './scene-data'
 import { sourceReportSchema } from './source-messages'
 

@@ -1,7 +1,7 @@
 import * as Comlink from 'comlink'
 import { packCrate } from '../../core/crate/evaluate'
 import { crateSchema } from '../../core/crate/schema'
-import { hashValue } from '../../core/document/hashing'
+import { hashValue } from '../../core/support/hashing'
 import { browserResults } from '../storage/results'
 import { putPack } from '../storage/packs'
 import { getSource } from '../storage/sources'

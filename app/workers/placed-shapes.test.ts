@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import { mergedTriangles } from '../../core/document/measure'
-import { listSolids } from '../../core/document/parts'
-import { boxMesh } from '../../core/geometry/box-mesh'
+import { mergedTriangles } from '../../core/item/measure'
+import { listSolids } from '../../core/item/parts'
+import { boxMesh } from '../../core/geometry/shapes/box-mesh'
 import { ball, documentOf } from '../../core/test-support/meshes'
 import { runStep } from '../../core/test-support/step-runs'
-import { addSolidParameters } from '../../core/steps/add-solid-parameters'
+import { addSolidParameters } from '../../core/operations/solids/add-solid-parameters'
 import { placedShapes } from './placed-shapes'
 
 const entry = (step: string, parameters: Record<string, unknown>) => ({

@@ -1,9 +1,9 @@
 import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
-import { multiplyMatrices } from '../../core/document/axes'
-import { decomposeMatrix, transformedPoints } from '../../core/document/matrices'
-import { listSolids, listViewParts, restMatrix, type Part } from '../../core/document/parts'
-import { readPrimitive } from '../../core/document/primitive-arrays'
+import { multiplyMatrices } from '../../core/maths/axes'
+import { decomposeMatrix, transformedPoints } from '../../core/maths/matrices'
+import { listSolids, listViewParts, restMatrix, type Part } from '../../core/item/parts'
+import { readPrimitive } from '../../core/item/primitive-arrays'
 import {
   placedMesh,
   UNTURNED,
@@ -11,8 +11,8 @@ import {
   type Quaternion,
   type Triple,
 } from '../../core/geometry/shapes/placed-shape'
-import { addSolidParameters, shapeEditSchema } from '../../core/steps/add-solid-parameters'
-import { editShape, fitSolid, solidGround } from '../../core/steps/solid-shape'
+import { addSolidParameters, shapeEditSchema } from '../../core/operations/solids/add-solid-parameters'
+import { editShape, fitSolid, solidGround } from '../../core/operations/solids/solid-shape'
 import type { WorklistEntry } from '../../core/worklist/entry'
 import type { PlacedShapes } from './yard-messages'
 

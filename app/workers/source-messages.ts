@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { sourceReferenceSchema } from '../../core/crate/schema'
-import { axisNameSchema } from '../../core/document/extras'
+import { axisNameSchema } from '../../core/maths/axes'
 
 /** What came in, as the intake desk tells it. */
 export const sourceReportSchema = z.object({

@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from 'vitest'
-import { PlainError } from '../../core/document/plain-error'
+import { PlainError } from '../../core/support/plain-error'
 import { lazyWorker } from './spawn'
 
 /** A worker that does nothing until it is told to die. */

@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink'
-import { PlainError } from '../../core/document/plain-error'
+import { PlainError } from '../../core/support/plain-error'
 
 /** A worker with its typed face, that can be ended at any time. */
 export interface Spawned<T> {

@@ -1,5 +1,5 @@
-import { identityMatrix } from '../../core/document/axes'
-import type { Rulebook } from '../../core/rulebook/schema'
+import { identityMatrix } from '../../core/maths/axes'
+import type { Rulebook } from '../../core/game/schema'
 import type { ScenePart } from './scene-data'
 
 /**

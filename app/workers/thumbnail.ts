@@ -1,4 +1,4 @@
-import { decodeAnyImage } from '../../core/texture/open-image'
+import { decodeAnyImage } from '../../core/pictures/open-image'
 import type { Thumbnail } from './source-messages'
 
 const LONGEST_SIDE = 72

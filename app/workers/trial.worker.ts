@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink'
-import { PlainError } from '../../core/document/plain-error'
-import { kindOf, rulebookById } from '../../core/rulebook/load'
+import { PlainError } from '../../core/support/plain-error'
+import { kindOf, rulebookById } from '../../core/game/load'
 import { loadPack } from '../../core/trial/load-pack'
 import type { LogLine } from '../../core/trial/log'
 import { getPack } from '../storage/packs'

@@ -11,8 +11,8 @@ import {
   Vector3,
   WebGLRenderer,
 } from 'three'
-import { axesTurn } from '../../core/document/axes'
-import type { AxisName } from '../../core/document/extras'
+import { axesTurn } from '../../core/maths/axes'
+import type { AxisName } from '../../core/maths/axes'
 import type { SceneData } from '../workers/scene-data'
 import { drawItem } from './item-geometry'
 

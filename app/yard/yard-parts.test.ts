@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { rulebookById } from '../../core/rulebook/load'
+import { rulebookById } from '../../core/game/load'
 import { companionSize } from './companion'
 import { shiftColour, shiftColours } from './shift-colours'
 import { yardSpaceOf } from './yard-settings'

@@ -1,4 +1,4 @@
-import type { Rulebook } from '../../core/rulebook/schema'
+import type { Rulebook } from '../../core/game/schema'
 
 /** How the yard shows the item. */
 export type YardLook = 'seen' | 'facing' | 'edges' | 'shift' | 'solids'

@@ -1,10 +1,10 @@
 import { bumpReport, type BumpReport } from '../../core/crate/bump.ts'
 import { evaluateItem } from '../../core/crate/evaluate.ts'
-import { kindOf, rulebookById } from '../../core/rulebook/load.ts'
+import { kindOf, rulebookById } from '../../core/game/load.ts'
 import { memoryStore } from '../../core/worklist/result-store.ts'
 import { parseCall, print, type Command } from '../command.ts'
 import { openCrate } from '../files.ts'
-import { PlainError } from '../../core/document/plain-error.ts'
+import { PlainError } from '../../core/support/plain-error.ts'
 
 /** Fit tests of a crate's items: openings, bodies, solids, rest. */
 export const bump: Command = {

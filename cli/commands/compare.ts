@@ -1,8 +1,8 @@
 import { compareWithBrought, compareWithStock } from '../../core/crate/official.ts'
-import { PlainError } from '../../core/document/plain-error.ts'
+import { PlainError } from '../../core/support/plain-error.ts'
 import type { OfficialComparison } from '../../core/intake/compare/against-official.ts'
 import { whatChanged } from '../../core/intake/compare/what-changed.ts'
-import { rulebookById } from '../../core/rulebook/load.ts'
+import { rulebookById } from '../../core/game/load.ts'
 import { parseCall, print, required, type Call, type Command } from '../command.ts'
 import { readMeshFile } from '../files.ts'
 

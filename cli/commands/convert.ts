@@ -1,8 +1,8 @@
 import { basename, dirname, join } from 'node:path'
-import { getRootExtras } from '../../core/document/extras.ts'
-import { PlainError } from '../../core/document/plain-error.ts'
-import { exportObj } from '../../core/document/export-obj.ts'
-import { createIO, documentToGlb } from '../../core/document/io.ts'
+import { getRootExtras } from '../../core/item/extras.ts'
+import { PlainError } from '../../core/support/plain-error.ts'
+import { exportObj } from '../../core/item/export-obj.ts'
+import { createIO, documentToGlb } from '../../core/item/io.ts'
 import { isMeshFile, readItem } from '../../core/intake/read-item.ts'
 import {
   exportCodecs,
@@ -10,7 +10,7 @@ import {
   exportFormats,
   exportImage,
   readAnyImage,
-} from '../../core/texture/export-image.ts'
+} from '../../core/pictures/export-image.ts'
 import { parseCall, print, required, type Call, type Command } from '../command.ts'
 import { gatherSources, readBytes, writeBytes } from '../files.ts'
 

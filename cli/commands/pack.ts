@@ -1,6 +1,6 @@
 import { packCrate } from '../../core/crate/evaluate.ts'
 import { noStore } from '../../core/worklist/result-store.ts'
-import { PlainError } from '../../core/document/plain-error.ts'
+import { PlainError } from '../../core/support/plain-error.ts'
 import { parseCall, print, progressLine, required, type Command } from '../command.ts'
 import { openCrate, writeBytes } from '../files.ts'
 

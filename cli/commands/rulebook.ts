@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs'
-import { PlainError } from '../../core/document/plain-error.ts'
-import { builtInRulebooks, parseRulebook, rulebookById } from '../../core/rulebook/load.ts'
+import { PlainError } from '../../core/support/plain-error.ts'
+import { builtInRulebooks, parseRulebook, rulebookById } from '../../core/game/load.ts'
 import { parseCall, print, type Command } from '../command.ts'
 import { readBytes } from '../files.ts'
 

@@ -1,6 +1,6 @@
 import { bringIn } from '../../core/crate/bring-in.ts'
 import type { Survey } from '../../core/intake/survey.ts'
-import { emptyBounds, isEmptyBounds, uniteBounds } from '../../core/document/measure.ts'
+import { emptyBounds, isEmptyBounds, uniteBounds } from '../../core/item/measure.ts'
 import { parseCall, print, type Command } from '../command.ts'
 import { gatherSources } from '../files.ts'
 

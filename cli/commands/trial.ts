@@ -1,5 +1,5 @@
-import { PlainError } from '../../core/document/plain-error.ts'
-import { rulebookById } from '../../core/rulebook/load.ts'
+import { PlainError } from '../../core/support/plain-error.ts'
+import { rulebookById } from '../../core/game/load.ts'
 import { loadPack } from '../../core/trial/load-pack.ts'
 import { parseCall, print, required, type Command } from '../command.ts'
 import { readBytes } from '../files.ts'

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { axisNameSchema } from '../document/extras.ts'
-import { PlainError } from '../document/plain-error.ts'
+import { axisNameSchema } from '../maths/axes.ts'
+import { PlainError } from '../support/plain-error.ts'
 import { newEntryId, worklistEntrySchema, worklistSchema, type WorklistEntry } from '../worklist/entry.ts'
 import { itemSchema, readingSchema, sourceReferenceSchema, waiverSchema, type Crate, type CrateItem } from './schema.ts'
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { copyDocument } from '../document/io.ts'
-import { countTriangles, listViewParts } from '../document/parts.ts'
+import { copyDocument } from '../item/io.ts'
+import { countTriangles, listViewParts } from '../item/parts.ts'
 import { ball, documentOf, unitBox } from '../test-support/meshes.ts'
 import { runStep } from '../test-support/step-runs.ts'
 import { differenceOf, placementOf } from './difference.ts'

@@ -1,12 +1,12 @@
 import type { Document } from '@gltf-transform/core'
-import { identityMatrix, multiplyMatrices } from '../document/axes.ts'
-import { getRootExtras } from '../document/extras.ts'
-import { invertMatrix, transformedPoints } from '../document/matrices.ts'
-import { mergedTriangles } from '../document/measure.ts'
-import { listViewParts, restMatrix } from '../document/parts.ts'
-import { readPrimitive } from '../document/primitive-arrays.ts'
-import { outlineChange } from '../geometry/outline-change.ts'
-import { cornerDistances, createSurfaceFinder, surfaceDifference } from '../geometry/surface-distance.ts'
+import { identityMatrix, multiplyMatrices } from '../maths/axes.ts'
+import { getRootExtras } from '../item/extras.ts'
+import { invertMatrix, transformedPoints } from '../maths/matrices.ts'
+import { mergedTriangles } from '../item/measure.ts'
+import { listViewParts, restMatrix } from '../item/parts.ts'
+import { readPrimitive } from '../item/primitive-arrays.ts'
+import { outlineChange } from '../geometry/surface/outline-change.ts'
+import { cornerDistances, createSurfaceFinder, surfaceDifference } from '../geometry/surface/surface-distance.ts'
 
 /** How far two states of an item lie apart, in the units of the second. */
 export interface Difference {

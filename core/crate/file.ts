@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import { sha256Hex } from '../document/hashing.ts'
-import { PlainError } from '../document/plain-error.ts'
-import { readArchive, writeArchive, type ArchiveFile } from '../document/archive.ts'
+import { sha256Hex } from '../support/hashing.ts'
+import { PlainError } from '../support/plain-error.ts'
+import { readArchive, writeArchive, type ArchiveFile } from '../support/archive.ts'
 import { crateSchema, type Crate } from './schema.ts'
 
 const CRATE_PATH = 'crate.json'

@@ -1,5 +1,5 @@
-import { sha256Hex } from '../document/hashing.ts'
-import { PlainError } from '../document/plain-error.ts'
+import { sha256Hex } from '../support/hashing.ts'
+import { PlainError } from '../support/plain-error.ts'
 import { unpackSources } from '../intake/archives.ts'
 import { whatChanged, type SourceChange } from '../intake/compare/what-changed.ts'
 import { isMeshFile, readItem } from '../intake/read-item.ts'

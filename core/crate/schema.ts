@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { axisNameSchema } from '../document/extras.ts'
+import { axisNameSchema } from '../maths/axes.ts'
 import { worklistSchema } from '../worklist/entry.ts'
 
 const identifier = z.string().regex(/^[a-z0-9][a-z0-9-]{0,63}$/)

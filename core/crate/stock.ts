@@ -1,9 +1,9 @@
 import type { Document } from '@gltf-transform/core'
-import { assetBytes, type AssetFile } from '../document/asset-files.ts'
-import { documentFromGlb } from '../document/io.ts'
+import { assetBytes, type AssetFile } from '../support/asset-files.ts'
+import { documentFromGlb } from '../item/io.ts'
 import { openPack, takeItem, type OpenedPack } from '../pack/open-pack.ts'
-import type { Rulebook } from '../rulebook/schema.ts'
-import type { SourceImage } from '../steps/step.ts'
+import type { Rulebook } from '../game/schema.ts'
+import type { SourceImage } from '../operations/context.ts'
 
 const opened = new Map<string, Promise<OpenedPack>>()
 

@@ -1,7 +1,7 @@
 import type { Document } from '@gltf-transform/core'
-import { decomposeMatrix, transformedPoints } from '../document/matrices.ts'
-import { listSolids, restMatrix } from '../document/parts.ts'
-import { readPrimitive } from '../document/primitive-arrays.ts'
+import { decomposeMatrix, transformedPoints } from '../maths/matrices.ts'
+import { listSolids, restMatrix } from '../item/parts.ts'
+import { readPrimitive } from '../item/primitive-arrays.ts'
 import type { LoadedSolid } from '../trial/check-solids.ts'
 
 /** The solids of an item that is still being worked on, as the game would hold them once it is packed. */

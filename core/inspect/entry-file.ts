@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { isGameName } from '../rulebook/names.ts'
-import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import { isGameName } from '../game/names.ts'
+import type { Kind, Rulebook } from '../game/schema.ts'
 import type { Finding } from '../rules/rule.ts'
 import { fileFinding } from './file-finding.ts'
 import { readJson } from './read-json.ts'

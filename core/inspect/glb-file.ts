@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { ByteReader } from '../document/byte-reader.ts'
+import { ByteReader } from '../support/byte-reader.ts'
 
 /** The parts of a glTF that a game's mesh file is made of (glTF 2.0 specification, section 5). What is not named here is not looked at. */
 const whole = z.number().int().min(0)

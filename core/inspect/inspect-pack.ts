@@ -1,6 +1,6 @@
 import type { Report } from '../rules/registry.ts'
 import { severities, type Finding } from '../rules/rule.ts'
-import type { Rulebook } from '../rulebook/schema.ts'
+import type { Rulebook } from '../game/schema.ts'
 import { isEntryPath, readEntry } from './entry-file.ts'
 import { fileFinding } from './file-finding.ts'
 import { inspectItem } from './inspect-item.ts'

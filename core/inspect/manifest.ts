@@ -1,9 +1,9 @@
 import { z } from 'zod'
-import { sha256Hex } from '../document/hashing.ts'
-import { readArchive } from '../document/archive.ts'
-import { PlainError } from '../document/plain-error.ts'
+import { sha256Hex } from '../support/hashing.ts'
+import { readArchive } from '../support/archive.ts'
+import { PlainError } from '../support/plain-error.ts'
 import type { Finding } from '../rules/rule.ts'
-import type { Rulebook } from '../rulebook/schema.ts'
+import type { Rulebook } from '../game/schema.ts'
 import { fileFinding } from './file-finding.ts'
 import { readJson } from './read-json.ts'
 

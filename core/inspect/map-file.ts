@@ -1,6 +1,6 @@
-import { readDdsHeader } from '../texture/dds.ts'
-import { blockCodecs, levelBytes } from '../texture/block-codec.ts'
-import { plainMessage } from '../document/plain-error.ts'
+import { readDdsHeader } from '../pictures/codecs/dds.ts'
+import { blockCodecs, levelBytes } from '../pictures/codecs/block-codec.ts'
+import { plainMessage } from '../support/plain-error.ts'
 
 /** Where the words of the newer header lie (Microsoft, DDS_HEADER_DXT10). */
 const DIMENSION = 132

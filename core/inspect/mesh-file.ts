@@ -1,6 +1,6 @@
 import type { Document, Material, Node, Skin } from '@gltf-transform/core'
-import { decomposeMatrix } from '../document/matrices.ts'
-import { itemScene } from '../document/parts.ts'
+import { decomposeMatrix } from '../maths/matrices.ts'
+import { itemScene } from '../item/parts.ts'
 import { bindShape, clipShapes, readTriangles, readValues, timeShape, type ReadPrimitive } from './glb-values.ts'
 import { openGlbFile, type GlbFile, type GltfNode } from './glb-file.ts'
 

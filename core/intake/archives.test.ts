@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { writeArchive } from '../document/archive.ts'
+import { writeArchive } from '../support/archive.ts'
 import { textFile } from '../test-support/sources.ts'
 import { unpackSources } from './archives.ts'
 

@@ -1,5 +1,5 @@
-import { readArchive } from '../document/archive.ts'
-import { PlainError } from '../document/plain-error.ts'
+import { readArchive } from '../support/archive.ts'
+import { PlainError } from '../support/plain-error.ts'
 import { assertReadableSize, fileName, fileStem, type SourceFile } from './source-file.ts'
 
 const DEEPEST = 2

@@ -1,7 +1,7 @@
 import type { Document, Texture } from '@gltf-transform/core'
-import { setTextureExtras, type TextureRole } from '../document/extras.ts'
-import { PlainError } from '../document/plain-error.ts'
-import { imageEndings, openImage, type OpenedImage } from '../texture/open-image.ts'
+import { setTextureExtras, type TextureRole } from '../item/extras.ts'
+import { PlainError } from '../support/plain-error.ts'
+import { imageEndings, openImage, type OpenedImage } from '../pictures/open-image.ts'
 import { assertReadableSize, fileEnding, fileName, fileStem, type SourceFile } from './source-file.ts'
 
 export const isImageFile = (path: string): boolean => imageEndings.includes(fileEnding(path))

@@ -1,5 +1,5 @@
 import type { Document } from '@gltf-transform/core'
-import type { AxisName } from '../document/extras.ts'
+import type { AxisName } from '../maths/axes.ts'
 import type { SourceFile } from './source-file.ts'
 
 /** What the modder says about a source that the file itself does not. */

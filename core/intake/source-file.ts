@@ -1,4 +1,4 @@
-import { PlainError } from '../document/plain-error.ts'
+import { PlainError } from '../support/plain-error.ts'
 
 /** A file as it was brought: never changed. `path` uses forward slashes and may have folders. */
 export interface SourceFile {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { getRootExtras } from '../document/extras.ts'
-import { listViewParts } from '../document/parts.ts'
+import { getRootExtras } from '../item/extras.ts'
+import { listViewParts } from '../item/parts.ts'
 import { demoSources } from '../test-support/sources.ts'
 import { surveyDocument } from './survey.ts'
 import { read, sizeOf, valuesOf } from '../test-support/read-source.ts'

@@ -1,5 +1,5 @@
-import { identityMatrix } from '../document/axes.ts'
-import { PlainError } from '../document/plain-error.ts'
+import { identityMatrix } from '../maths/axes.ts'
+import { PlainError } from '../support/plain-error.ts'
 import { growingFloats, type GrowingFloats } from './growing-array.ts'
 import type { MeshReader } from './reader.ts'
 import { buildDocument } from './scene/build-document.ts'

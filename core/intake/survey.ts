@@ -6,18 +6,18 @@ import {
   type Axes,
   type TextureReference,
   type Units,
-} from '../document/extras.ts'
-import { boundsSize, isEmptyBounds, partBounds, partsBounds, type Bounds } from '../document/measure.ts'
+} from '../item/extras.ts'
+import { boundsSize, isEmptyBounds, partBounds, partsBounds, type Bounds } from '../item/measure.ts'
 import {
   countMeshCorners,
   countMeshTriangles,
   countTriangles,
   listUsedMaterials,
   listViewParts,
-} from '../document/parts.ts'
-import { countLargePolygons } from '../document/polygons.ts'
-import { findStrays } from '../document/strays.ts'
-import { lengthUnits, likelyUnit } from '../document/units.ts'
+} from '../item/parts.ts'
+import { countLargePolygons } from '../item/polygons.ts'
+import { findStrays } from '../item/strays.ts'
+import { lengthUnits, likelyUnit } from '../item/units.ts'
 import { clipFacts, type ClipFacts } from './report/motion.ts'
 import type { Oddity } from './report/oddity.ts'
 import { findOddities } from './report/report.ts'

@@ -1,5 +1,5 @@
 import type { Accessor, Document } from '@gltf-transform/core'
-import { listSceneNodes } from '../document/parts.ts'
+import { listSceneNodes } from '../item/parts.ts'
 
 /**
  * Puts accessors into the order in which the scene uses them, so that the bytes of a file say nothing of which step

@@ -1,11 +1,11 @@
 import type { Document, Node, Primitive } from '@gltf-transform/core'
 import { prune, unpartition } from '@gltf-transform/functions'
-import { foreignExtras, getNodeExtras } from '../document/extras.ts'
-import { copyDocument, createIO } from '../document/io.ts'
-import { countPrimitiveTriangles, descendants, itemScene, listSceneNodes } from '../document/parts.ts'
-import { SourceMapsExtension } from '../document/source-maps.ts'
+import { foreignExtras, getNodeExtras } from '../item/extras.ts'
+import { copyDocument, createIO } from '../item/io.ts'
+import { countPrimitiveTriangles, descendants, itemScene, listSceneNodes } from '../item/parts.ts'
+import { SourceMapsExtension } from '../item/source-maps.ts'
 import { orderAccessors } from './accessor-order.ts'
-import type { Kind } from '../rulebook/schema.ts'
+import type { Kind } from '../game/schema.ts'
 
 const ofLooks = new Set(['KHR_materials_variants', SourceMapsExtension.EXTENSION_NAME])
 

@@ -1,4 +1,4 @@
-import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import type { Kind, Rulebook } from '../game/schema.ts'
 
 /** A name made safe for a path of an archive, whatever stands in it. */
 const pathSafe = (name: string): string => name.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '_').replace(/^\.+/, '_') || '_'

@@ -1,7 +1,7 @@
 import type { Document, Node } from '@gltf-transform/core'
-import { setNodeExtras, solidShapes } from '../document/extras.ts'
-import { listSceneNodes } from '../document/parts.ts'
-import type { Rulebook } from '../rulebook/schema.ts'
+import { setNodeExtras, solidShapes } from '../item/extras.ts'
+import { listSceneNodes } from '../item/parts.ts'
+import type { Rulebook } from '../game/schema.ts'
 
 const escaped = (text: string): string => text.replace(/[.*+?^$()|[\]\\]/g, '\\$&')
 

@@ -1,6 +1,6 @@
-import { sha256Hex } from '../document/hashing.ts'
-import type { Rulebook } from '../rulebook/schema.ts'
-import { writeArchive, type ArchiveFile } from '../document/archive.ts'
+import { sha256Hex } from '../support/hashing.ts'
+import type { Rulebook } from '../game/schema.ts'
+import { writeArchive, type ArchiveFile } from '../support/archive.ts'
 import { packItem, type PackableItem } from './pack-item.ts'
 
 export interface Pack {

@@ -1,6 +1,6 @@
 import type { Texture } from '@gltf-transform/core'
-import { isEmptyBounds, partBounds, uniteBounds, emptyBounds } from '../document/measure.ts'
-import type { Part } from '../document/parts.ts'
+import { isEmptyBounds, partBounds, uniteBounds, emptyBounds } from '../item/measure.ts'
+import type { Part } from '../item/parts.ts'
 import type { Place } from './rule.ts'
 
 /** More marks than this hide what they point at. */

@@ -1,7 +1,7 @@
 import type { Document } from '@gltf-transform/core'
-import type { Bounds } from '../document/measure.ts'
-import type { Kind, Rulebook } from '../rulebook/schema.ts'
-import type { Stage } from '../steps/step.ts'
+import type { Bounds } from '../item/measure.ts'
+import type { Kind, Rulebook } from '../game/schema.ts'
+import type { Stage } from '../support/stages.ts'
 
 export const severities = ['blocks', 'risky', 'note'] as const
 /** blocks: the loader refuses it. risky: it loads with a complaint. note: the loader is silent. */

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest'
-import { boundsSize, mergedTriangles, partsBounds } from '../document/measure.ts'
+import { boundsSize, mergedTriangles, partsBounds } from '../item/measure.ts'
 import {
   countTriangles,
   listLevelParts,
@@ -7,10 +7,10 @@ import {
   listSolids,
   listUsedMaterials,
   listViewParts,
-} from '../document/parts.ts'
-import { createRayCaster, spreadDirections } from '../geometry/ray-caster.ts'
+} from '../item/parts.ts'
+import { createRayCaster, spreadDirections } from '../geometry/surface/ray-caster.ts'
 import { packItems } from '../pack/pack-crate.ts'
-import { kindOf } from '../rulebook/load.ts'
+import { kindOf } from '../game/load.ts'
 import { checkItem } from '../rules/registry.ts'
 import { prepareDemo, tarnAndTiller, type PreparedItem } from '../test-support/prepared-gate.ts'
 import { loadPack } from '../trial/load-pack.ts'

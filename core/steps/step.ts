@@ -1,39 +1,6 @@
-import type { Document } from '@gltf-transform/core'
 import type { z } from 'zod'
-import type { Kind, Rulebook } from '../rulebook/schema.ts'
-
-/** The nine stages of the job, in the order in which practitioners work. */
-export const stages = ['intake', 'fit', 'mesh', 'surface', 'solids', 'motion', 'check', 'pack', 'trial'] as const
-export type Stage = (typeof stages)[number]
-
-/** What a step may know besides its parameters. */
-export interface StepContext {
-  document: Document
-  rulebook: Rulebook
-  kind: Kind
-  /** Picture files that were brought with the item, used by it or not. */
-  images?: readonly SourceImage[]
-  /** What of it the game has already, where the kind adds to an object of the game's own. */
-  official?: OfficialWithin | null
-  /** The item as it came, before the first step; `fit` in its root's extras leads from there to the present space. */
-  source?: Document
-}
-
-/** A picture file as it was brought. */
-export interface SourceImage {
-  path: string
-  bytes: Uint8Array
-}
-
-/** Parts of an item that an object of the game's own has as well. */
-export interface OfficialWithin {
-  /** What the game calls that object. */
-  title: string
-  parts: readonly string[]
-}
-
-/** Reports progress and, when the modder asked to stop, throws. `fraction` runs from 0 to 1. */
-export type ReportProgress = (fraction: number, doing: string) => Promise<void>
+import type { Proposal, ReportProgress, StepContext } from '../operations/context.ts'
+import type { Stage } from '../support/stages.ts'
 
 export interface StepRun<P> extends StepContext {
   parameters: P
@@ -50,12 +17,6 @@ export interface StepSummary {
   changed: boolean
   /** Why the step has nothing to do here any more, for instance because its part is gone from a newer source. */
   doesNotApply?: string
-}
-
-/** A step that ought to be in the worklist, and why. */
-export interface Proposal<P> {
-  parameters: P
-  reason: string
 }
 
 /** How one parameter is edited; `key` names it in the parameters. */
@@ -159,28 +120,3 @@ export function gonePart(name: string): StepSummary {
   const reason = `There is no part “${name}” at this place of the worklist. Choose another part, or remove the step.`
   return { headline: 'does not apply', details: [reason], changed: false, doesNotApply: reason }
 }
-
-const grouped = new Intl.NumberFormat('en-GB')
-
-/** 38412 → “38,412”. */
-export const formatCount = (value: number): string => grouped.format(Math.round(value))
-
-/** −28452 → “−28,452”, 3 → “+3”, 0 → “0”. */
-export function formatChange(value: number): string {
-  if (value === 0) return '0'
-  return `${value < 0 ? '−' : '+'}${formatCount(Math.abs(value))}`
-}
-
-/** A length with three significant digits, without a trailing “.0”. */
-export function formatLength(value: number): string {
-  if (value === 0) return '0'
-  const digits = Math.max(0, 2 - Math.floor(Math.log10(Math.abs(value))))
-  return String(Number(value.toFixed(Math.min(6, digits))))
-}
-
-/** A noun with its article: “an addition”. */
-export const withArticle = (noun: string): string => `${/^[aeiou]/i.test(noun) ? 'an' : 'a'} ${noun}`
-
-/** “1 part”, “2 parts”. */
-export const plural = (count: number, word: string, many = `${word}s`): string =>
-  `${formatCount(count)} ${count === 1 ? word : many}`

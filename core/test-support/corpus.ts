@@ -1,7 +1,7 @@
 import { fork, type ChildProcess } from 'node:child_process'
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
 import { dirname, join, relative } from 'node:path'
-import { PlainError } from '../document/plain-error.ts'
+import { PlainError } from '../support/plain-error.ts'
 import { isMeshFile, readItem } from '../intake/read-item.ts'
 import { surveyDocument, type Survey } from '../intake/survey.ts'
 

@@ -1,11 +1,11 @@
 import type { Document } from '@gltf-transform/core'
-import { setRootExtras } from '../document/extras.ts'
-import { createDocument } from '../document/io.ts'
-import { mergedTriangles } from '../document/measure.ts'
-import { itemScene, listViewParts } from '../document/parts.ts'
-import { writeAttribute, writeIndices } from '../document/primitive-arrays.ts'
-import { boxMesh } from '../geometry/box-mesh.ts'
-import type { TriangleSoup } from '../geometry/convex-hull.ts'
+import { setRootExtras } from '../item/extras.ts'
+import { createDocument } from '../item/io.ts'
+import { mergedTriangles } from '../item/measure.ts'
+import { itemScene, listViewParts } from '../item/parts.ts'
+import { writeAttribute, writeIndices } from '../item/primitive-arrays.ts'
+import { boxMesh } from '../geometry/shapes/box-mesh.ts'
+import type { TriangleSoup } from '../geometry/shapes/convex-hull.ts'
 
 /** A ball of quads cut in two, closed and outward. */
 export function ball(radius: number, rings: number, centre: readonly number[] = [0, 0, 0]): TriangleSoup {

@@ -1,8 +1,8 @@
 import type { Document, vec3, vec4 } from '@gltf-transform/core'
-import { copyDocument } from '../document/io.ts'
-import { boundsSize, partsBounds } from '../document/measure.ts'
-import { itemScene, listViewParts } from '../document/parts.ts'
-import { boxMesh } from '../geometry/box-mesh.ts'
+import { copyDocument } from '../item/io.ts'
+import { boundsSize, partsBounds } from '../item/measure.ts'
+import { itemScene, listViewParts } from '../item/parts.ts'
+import { boxMesh } from '../geometry/shapes/box-mesh.ts'
 import { ball, documentOf, mergedSoup, unitBox } from './meshes.ts'
 
 export const sizeOf = (document: Document): number[] => boundsSize(partsBounds(listViewParts(document)))

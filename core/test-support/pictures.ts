@@ -1,4 +1,4 @@
-import type { Pixels } from '../texture/pixels.ts'
+import type { Pixels } from '../pictures/pixels.ts'
 
 /** A picture from a function of its pixels; opaque where it gives three numbers. */
 export function pictureOf(width: number, height: number, at: (x: number, y: number) => readonly number[]): Pixels {

@@ -1,6 +1,6 @@
 import { bringIn, startKey } from '../crate/bring-in.ts'
 import type { CrateItem } from '../crate/schema.ts'
-import { kindOf, rulebookById } from '../rulebook/load.ts'
+import { kindOf, rulebookById } from '../game/load.ts'
 import { prepareWorklist } from '../worklist/prepare.ts'
 import { memoryStore, type ResultStore } from '../worklist/result-store.ts'
 import { runWorklist, type RunResult, type StartState } from '../worklist/run.ts'

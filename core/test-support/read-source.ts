@@ -1,6 +1,6 @@
 import type { Document } from '@gltf-transform/core'
-import { boundsSize, partsBounds } from '../document/measure.ts'
-import { listViewParts } from '../document/parts.ts'
+import { boundsSize, partsBounds } from '../item/measure.ts'
+import { listViewParts } from '../item/parts.ts'
 import { textFile } from './sources.ts'
 import { readItem } from '../intake/read-item.ts'
 

@@ -1,4 +1,4 @@
-import type { TriangleSoup } from '../geometry/convex-hull.ts'
+import type { TriangleSoup } from '../geometry/shapes/convex-hull.ts'
 
 /** A grid of unit squares in the plane z = 0, each cut in two, facing +z; `height` lifts single points. */
 export function sheet(across: number, up: number, height: (x: number, y: number) => number = () => 0): TriangleSoup {

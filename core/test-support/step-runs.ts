@@ -1,9 +1,10 @@
 import type { Document } from '@gltf-transform/core'
-import { copyDocument } from '../document/io.ts'
-import { kindOf } from '../rulebook/load.ts'
-import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import { copyDocument } from '../item/io.ts'
+import { kindOf } from '../game/load.ts'
+import type { Kind, Rulebook } from '../game/schema.ts'
 import { stepById } from '../steps/registry.ts'
-import type { Proposal, SourceImage, StepSummary } from '../steps/step.ts'
+import type { Proposal, SourceImage } from '../operations/context.ts'
+import type { StepSummary } from '../steps/step.ts'
 import { tarnAndTiller } from './prepared-gate.ts'
 
 export interface StepTrial {

@@ -1,4 +1,4 @@
-import type { Kind } from '../rulebook/schema.ts'
+import type { Kind } from '../game/schema.ts'
 import type { TrialLog } from './log.ts'
 import type { LoadedNode } from './read-glb.ts'
 import type { LoadedPrimitive } from './read-primitive.ts'

@@ -1,4 +1,4 @@
-import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import type { Kind, Rulebook } from '../game/schema.ts'
 import { boxOf, sidesOf } from './check-mesh.ts'
 import { trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import type { Kind, Rulebook } from '../game/schema.ts'
 import { nameIsAccepted, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
 import { readMap } from './read-map.ts'

@@ -1,4 +1,4 @@
-import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import type { Kind, Rulebook } from '../game/schema.ts'
 import { nameIsAccepted, trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
 import { checkCarried } from './check-carried.ts'

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { boxMesh } from '../geometry/box-mesh.ts'
-import { kindOf } from '../rulebook/load.ts'
+import { boxMesh } from '../geometry/shapes/box-mesh.ts'
+import { kindOf } from '../game/load.ts'
 import { tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { checkPassage } from './check-passage.ts'
 import type { LoadedSolid } from './check-solids.ts'

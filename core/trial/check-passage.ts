@@ -1,4 +1,4 @@
-import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import type { Kind, Rulebook } from '../game/schema.ts'
 import type { LoadedSolid } from './check-solids.ts'
 import { inScene } from './check-mesh.ts'
 import type { TrialLog } from './log.ts'

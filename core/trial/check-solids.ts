@@ -1,4 +1,4 @@
-import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import type { Kind, Rulebook } from '../game/schema.ts'
 import { boxOf, cornersOf, inScene, sidesOf } from './check-mesh.ts'
 import type { LoadedNode } from './read-glb.ts'
 import { isNearlySolid } from './solid-names.ts'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { Kind, Rulebook } from '../rulebook/schema.ts'
+import type { Kind, Rulebook } from '../game/schema.ts'
 import { checkLevels } from './check-levels.ts'
 import { checkLook, checkMemory, type ShownMaterial } from './check-look.ts'
 import { checkMesh } from './check-mesh.ts'

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { writeArchive, type ArchiveFile } from '../document/archive.ts'
-import { sha256Hex } from '../document/hashing.ts'
+import { writeArchive, type ArchiveFile } from '../support/archive.ts'
+import { sha256Hex } from '../support/hashing.ts'
 import { tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { loadPack } from './load-pack.ts'
 import { readGlb } from './read-glb.ts'

@@ -2,7 +2,7 @@ import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex } from '@noble/hashes/utils.js'
 import { unzipSync } from 'fflate'
 import { z } from 'zod'
-import type { Rulebook } from '../rulebook/schema.ts'
+import type { Rulebook } from '../game/schema.ts'
 import { loadItem, type LoadedItem } from './load-item.ts'
 import { TrialLog, type LogLine } from './log.ts'
 

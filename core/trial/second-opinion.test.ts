@@ -1,8 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { beforeAll, describe, expect, it } from 'vitest'
-import { copyDocument } from '../document/io.ts'
+import { copyDocument } from '../item/io.ts'
 import { packItems } from '../pack/pack-crate.ts'
-import { rulebookSchema, type Kind } from '../rulebook/schema.ts'
+import { rulebookSchema, type Kind } from '../game/schema.ts'
 import { checkItem } from '../rules/registry.ts'
 import { prepareDemo, tarnAndTiller, type PreparedItem } from '../test-support/prepared-gate.ts'
 import { loadPack } from './load-pack.ts'
@@ -48,8 +48,9 @@ describe('the loader as a second opinion', () => {
 
   it('has a spoiled pack for every rule there is, but for the notes', () => {
     const folder = new URL('../rules/', import.meta.url)
-    const written = readdirSync(folder)
-      .filter((file) => !file.endsWith('.test.ts'))
+    const written = readdirSync(folder, { recursive: true })
+      .map(String)
+      .filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts'))
       .flatMap((file) =>
         [...readFileSync(new URL(file, folder), 'utf8').matchAll(/rule: '([a-z-]+)'/g)].map((match) => match[1]),
       )

@@ -1,4 +1,4 @@
-import type { Rulebook } from '../rulebook/schema.ts'
+import type { Rulebook } from '../game/schema.ts'
 
 /** Whether a name that is not a solid's spells one's, but for one letter, its case or its marks. */
 export function isNearlySolid(name: string, rulebook: Rulebook): boolean {

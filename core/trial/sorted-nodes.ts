@@ -1,4 +1,4 @@
-import type { Rulebook } from '../rulebook/schema.ts'
+import type { Rulebook } from '../game/schema.ts'
 import type { LoadedNode } from './read-glb.ts'
 
 /** What each node of the mesh file is for, by its name alone. */

@@ -1,6 +1,6 @@
 import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
-import { listAllParts } from '../document/parts.ts'
+import { listAllParts } from '../item/parts.ts'
 
 /** Settings that spare parts or weigh them: a name in them that fits nothing would do nothing, and say nothing. */
 const sparingSchema = z.object({

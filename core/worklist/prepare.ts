@@ -1,5 +1,5 @@
 import { steps } from '../steps/registry.ts'
-import type { Stage } from '../steps/step.ts'
+import type { Stage } from '../support/stages.ts'
 import { newEntryId, type WorklistEntry } from './entry.ts'
 import { runWorklist, type RunOptions, type StartState } from './run.ts'
 

@@ -1,5 +1,5 @@
-import { boxMesh } from '../box-mesh.ts'
-import { convexHull } from '../convex-hull.ts'
+import { boxMesh } from './box-mesh.ts'
+import { convexHull } from './convex-hull.ts'
 import {
   along,
   cross,

@@ -1,4 +1,4 @@
-import { convexHull, type TriangleSoup } from '../convex-hull.ts'
+import { convexHull, type TriangleSoup } from './convex-hull.ts'
 import type { Triple } from './placed-shape.ts'
 
 export interface MassProperties {

@@ -1,4 +1,4 @@
-import type { TriangleSoup } from '../convex-hull.ts'
+import type { TriangleSoup } from './convex-hull.ts'
 
 export type Triple = [number, number, number]
 /** x, y, z, w. */

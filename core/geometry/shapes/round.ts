@@ -1,4 +1,4 @@
-import type { TriangleSoup } from '../convex-hull.ts'
+import type { TriangleSoup } from './convex-hull.ts'
 import {
   along,
   dot,

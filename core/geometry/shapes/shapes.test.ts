@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { boxMesh, enclosedVolume } from '../box-mesh.ts'
-import { chosenHull, convexHull, outsideConvex, type TriangleSoup } from '../convex-hull.ts'
+import { boxMesh, enclosedVolume } from './box-mesh.ts'
+import { chosenHull, convexHull, outsideConvex, type TriangleSoup } from './convex-hull.ts'
 import { ball } from '../../test-support/meshes.ts'
 import { numbers } from '../../test-support/pictures.ts'
 import { fitBox, fitTurnedBox } from './box.ts'

@@ -1,7 +1,7 @@
 import RAPIER from '@dimforge/rapier3d-compat'
-import { convexHull, type TriangleSoup } from '../convex-hull.ts'
-import { enclosedVolume } from '../box-mesh.ts'
-import { spreadDirections } from '../ray-caster.ts'
+import { convexHull, type TriangleSoup } from './convex-hull.ts'
+import { enclosedVolume } from './box-mesh.ts'
+import { spreadDirections } from '../surface/ray-caster.ts'
 
 export interface SplitOptions {
   mostHulls: number

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
-import { boxMesh } from '../box-mesh.ts'
+import { boxMesh } from '../shapes/box-mesh.ts'
 import { cellFor, fillColumns, toPlan } from './columns.ts'
 import { bodyFits, discOffsets, findStanding, neighbours } from './standing.ts'
 

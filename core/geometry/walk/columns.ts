@@ -1,4 +1,4 @@
-import type { TriangleSoup } from '../convex-hull.ts'
+import type { TriangleSoup } from '../shapes/convex-hull.ts'
 
 /** Space cut into upright columns; each knows the stretches of height that something fills. */
 export interface Columns {

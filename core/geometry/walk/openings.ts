@@ -1,4 +1,4 @@
-import type { TriangleSoup } from '../convex-hull.ts'
+import type { TriangleSoup } from '../shapes/convex-hull.ts'
 import { cellFor, fillColumns, toPlan, type Columns, type PlanAxes, type PlanBox } from './columns.ts'
 import { findStanding, neighbours, type StandingMap, type Walker } from './standing.ts'
 

@@ -1,5 +1,5 @@
-import { createRayCaster } from '../ray-caster.ts'
-import type { TriangleSoup } from '../convex-hull.ts'
+import { createRayCaster } from '../surface/ray-caster.ts'
+import type { TriangleSoup } from '../shapes/convex-hull.ts'
 import type { Walker } from './standing.ts'
 
 /** Lines that a figure is sent along, at most, in each of the two directions. */

@@ -1,4 +1,4 @@
-import { identityMatrix } from '../../document/axes.ts'
+import { identityMatrix } from '../../maths/axes.ts'
 import {
   chainMatrices,
   invertMatrix,
@@ -8,8 +8,8 @@ import {
   transformedPoints,
   translationMatrix,
   type Matrix,
-} from '../../document/matrices.ts'
-import { PlainError } from '../../document/plain-error.ts'
+} from '../../maths/matrices.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import type { MeshReader } from '../reader.ts'
 import { buildDocument } from '../scene/build-document.ts'
 import {

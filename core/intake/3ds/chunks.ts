@@ -1,5 +1,5 @@
-import { ByteReader } from '../../document/byte-reader.ts'
-import { PlainError } from '../../document/plain-error.ts'
+import { ByteReader } from '../../support/byte-reader.ts'
+import { PlainError } from '../../support/plain-error.ts'
 
 const MOST_CHUNKS = 1_000_000
 

@@ -1,6 +1,6 @@
-import type { ByteReader } from '../../document/byte-reader.ts'
-import { chainMatrices, decomposeMatrix, rotationMatrix, type Matrix } from '../../document/matrices.ts'
-import { identityMatrix } from '../../document/axes.ts'
+import type { ByteReader } from '../../support/byte-reader.ts'
+import { chainMatrices, decomposeMatrix, rotationMatrix, type Matrix } from '../../maths/matrices.ts'
+import { identityMatrix } from '../../maths/axes.ts'
 import type { ChunkWalker } from './chunks.ts'
 
 /** A node of the keyframe section: where an object hangs and how it moves. */

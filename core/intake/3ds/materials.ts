@@ -1,5 +1,5 @@
-import type { ByteReader } from '../../document/byte-reader.ts'
-import type { TextureRole } from '../../document/extras.ts'
+import type { ByteReader } from '../../support/byte-reader.ts'
+import type { TextureRole } from '../../item/extras.ts'
 import {
   linearOf,
   placeRising,

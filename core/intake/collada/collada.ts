@@ -1,5 +1,5 @@
-import type { Axes, Units } from '../../document/extras.ts'
-import { PlainError } from '../../document/plain-error.ts'
+import type { Axes, Units } from '../../item/extras.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import type { MeshReader } from '../reader.ts'
 import { buildDocument } from '../scene/build-document.ts'
 import {

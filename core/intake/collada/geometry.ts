@@ -1,4 +1,4 @@
-import { PlainError } from '../../document/plain-error.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import { linearOf, type SourceFaces } from '../scene/source-scene.ts'
 import { inputsOf, type ColladaLibrary, type ColladaSource } from './library.ts'
 import { polygonElements, readPolygons, type IndexedPolygons } from './polygons.ts'

@@ -1,4 +1,4 @@
-import { identityMatrix } from '../../document/axes.ts'
+import { identityMatrix } from '../../maths/axes.ts'
 import {
   chainMatrices,
   invertMatrix,
@@ -6,7 +6,7 @@ import {
   scalingMatrix,
   translationMatrix,
   type Matrix,
-} from '../../document/matrices.ts'
+} from '../../maths/matrices.ts'
 import { numbersOf, type XmlElement } from './xml.ts'
 
 /** One of the moves that make up a node's place, in the order in which they stand. */

@@ -1,4 +1,4 @@
-import { PlainError } from '../../document/plain-error.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import { growingIndices } from '../growing-array.ts'
 import { MOST_CORNERS } from '../scene/add-mesh.ts'
 import { allOf, firstOf, numbersOf, type XmlElement } from './xml.ts'

@@ -1,5 +1,5 @@
-import { identityMatrix } from '../../document/axes.ts'
-import { chainMatrices, type Matrix } from '../../document/matrices.ts'
+import { identityMatrix } from '../../maths/axes.ts'
+import { chainMatrices, type Matrix } from '../../maths/matrices.ts'
 import type { SourceNode, SourceSkin } from '../scene/source-scene.ts'
 import { inputsOf, type ColladaLibrary } from './library.ts'
 import { rowsToColumns } from './places.ts'

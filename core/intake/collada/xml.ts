@@ -1,5 +1,5 @@
 import { SaxesParser } from 'saxes'
-import { PlainError } from '../../document/plain-error.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import { numberAt } from '../obj/scanner.ts'
 
 /** An element of an XML file, without the prefix of its name. */

@@ -1,5 +1,5 @@
 import type { Document } from '@gltf-transform/core'
-import { listViewParts } from '../../document/parts.ts'
+import { listViewParts } from '../../item/parts.ts'
 import { fingerprintOf, overlap, samePlace, sameShape, type Fingerprint } from './fingerprint.ts'
 
 /** What became of each part of a scene that holds an official object. */

@@ -1,7 +1,7 @@
-import type { Bounds } from '../../document/measure.ts'
-import { partBounds } from '../../document/measure.ts'
-import { restMatrix, type Part } from '../../document/parts.ts'
-import { accessorToFloats, primitiveIndices } from '../../document/primitive-arrays.ts'
+import type { Bounds } from '../../item/measure.ts'
+import { partBounds } from '../../item/measure.ts'
+import { restMatrix, type Part } from '../../item/parts.ts'
+import { accessorToFloats, primitiveIndices } from '../../item/primitive-arrays.ts'
 
 /** What of a part's shape does not depend on where it stands, how it is turned, or in which order its points are kept. */
 export interface Fingerprint {

@@ -1,8 +1,8 @@
 import type { Document } from '@gltf-transform/core'
-import { sha256Hex } from '../../document/hashing.ts'
-import { boundsSize, partsBounds } from '../../document/measure.ts'
-import { getMaterialExtras } from '../../document/extras.ts'
-import { countTriangles, listUsedMaterials, listViewParts } from '../../document/parts.ts'
+import { sha256Hex } from '../../support/hashing.ts'
+import { boundsSize, partsBounds } from '../../item/measure.ts'
+import { getMaterialExtras } from '../../item/extras.ts'
+import { countTriangles, listUsedMaterials, listViewParts } from '../../item/parts.ts'
 import { fingerprintOf, samePlace, sameShape } from './fingerprint.ts'
 
 /** What is different between two versions of a source. */

@@ -1,6 +1,6 @@
 import { unzlibSync } from 'fflate'
-import { ByteReader, decodeText } from '../../document/byte-reader.ts'
-import { PlainError } from '../../document/plain-error.ts'
+import { ByteReader, decodeText } from '../../support/byte-reader.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import type { FbxFile, FbxNode, FbxValue } from './tree.ts'
 
 const SIGNATURE = 'Kaydara FBX Binary  \u0000'

@@ -1,13 +1,14 @@
-import { identityMatrix } from '../../document/axes.ts'
-import type { Axes, AxisName, Units } from '../../document/extras.ts'
+import { identityMatrix } from '../../maths/axes.ts'
+import type { Axes, Units } from '../../item/extras.ts'
+import type { AxisName } from '../../maths/axes.ts'
 import {
   chainMatrices,
   determinantOf,
   transformedNormals,
   transformedPoints,
   type Matrix,
-} from '../../document/matrices.ts'
-import { PlainError } from '../../document/plain-error.ts'
+} from '../../maths/matrices.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import type { MeshReader } from '../reader.ts'
 import { buildDocument } from '../scene/build-document.ts'
 import {

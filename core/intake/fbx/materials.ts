@@ -1,4 +1,4 @@
-import type { TextureRole } from '../../document/extras.ts'
+import type { TextureRole } from '../../item/extras.ts'
 import {
   emissiveOf,
   linearOf,

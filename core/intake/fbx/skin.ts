@@ -1,4 +1,4 @@
-import { chainMatrices, invertMatrix, type Matrix } from '../../document/matrices.ts'
+import { chainMatrices, invertMatrix, type Matrix } from '../../maths/matrices.ts'
 import type { SourceNode, SourceSkin } from '../scene/source-scene.ts'
 import type { FbxObject, FbxObjects } from './objects.ts'
 import { childOf, numbersOf } from './tree.ts'

@@ -1,4 +1,4 @@
-import { PlainError } from '../../document/plain-error.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import { numberAt } from '../obj/scanner.ts'
 import type { FbxFile, FbxNode, FbxValue } from './tree.ts'
 

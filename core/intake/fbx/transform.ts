@@ -1,4 +1,4 @@
-import { identityMatrix } from '../../document/axes.ts'
+import { identityMatrix } from '../../maths/axes.ts'
 import {
   chainMatrices,
   invertMatrix,
@@ -6,7 +6,7 @@ import {
   scalingMatrix,
   translationMatrix,
   type Matrix,
-} from '../../document/matrices.ts'
+} from '../../maths/matrices.ts'
 import type { FbxProperties } from './tree.ts'
 
 type Vector = [number, number, number]

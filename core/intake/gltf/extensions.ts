@@ -17,8 +17,8 @@ import {
 import { dequantize } from '@gltf-transform/functions'
 import createDraco from 'draco3dgltf/draco_decoder_gltf_nodejs.js'
 import { MeshoptDecoder } from 'meshoptimizer'
-import { noteGivenUp } from '../../document/given-up.ts'
-import { assetBytes } from '../../document/asset-files.ts'
+import { noteGivenUp } from '../../item/given-up.ts'
+import { assetBytes } from '../../support/asset-files.ts'
 
 /** What this reader understands. Everything else of a file is passed over, or refused where the file says it must not be. */
 const readable = [

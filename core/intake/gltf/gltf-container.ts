@@ -1,6 +1,6 @@
 import { GLB_BUFFER, type GLTF, type JSONDocument } from '@gltf-transform/core'
 import { z } from 'zod'
-import { PlainError } from '../../document/plain-error.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import { fileEnding, fileName, sourceText, type SourceFile } from '../source-file.ts'
 
 const GLB_MAGIC = 0x46546c67

@@ -2,10 +2,10 @@ import type { Document, Mesh, Node, Primitive } from '@gltf-transform/core'
 import type { InstancedMesh } from '@gltf-transform/extensions'
 import { EXTMeshGPUInstancing } from '@gltf-transform/extensions'
 import { uninstance } from '@gltf-transform/functions'
-import { noteGivenUp } from '../../document/given-up.ts'
-import { ownMesh } from '../../document/own-mesh.ts'
-import { PlainError } from '../../document/plain-error.ts'
-import { accessorToFloats, writeAttribute } from '../../document/primitive-arrays.ts'
+import { noteGivenUp } from '../../item/given-up.ts'
+import { ownMesh } from '../../item/own-mesh.ts'
+import { PlainError } from '../../support/plain-error.ts'
+import { accessorToFloats, writeAttribute } from '../../item/primitive-arrays.ts'
 
 const MOST_INSTANCES = 20_000
 

@@ -1,6 +1,6 @@
 import { ImageUtils, type Document, type Material, type Texture } from '@gltf-transform/core'
-import { setMaterialExtras, setTextureExtras, type TextureReference, type TextureRole } from '../../document/extras.ts'
-import { PlainError } from '../../document/plain-error.ts'
+import { setMaterialExtras, setTextureExtras, type TextureReference, type TextureRole } from '../../item/extras.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import { provenImage } from '../images.ts'
 import { stockOfLink } from '../texture-search.ts'
 

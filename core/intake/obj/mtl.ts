@@ -1,4 +1,4 @@
-import type { TextureRole } from '../../document/extras.ts'
+import type { TextureRole } from '../../item/extras.ts'
 import { placeRising, type SourceMap } from '../scene/source-scene.ts'
 import { sourceText, type SourceFile } from '../source-file.ts'
 

@@ -1,4 +1,4 @@
-import { PlainError } from '../../document/plain-error.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import { growingFloats, growingIndices, type GrowingFloats, type GrowingIndices } from '../growing-array.ts'
 import { MOST_CORNERS } from '../scene/add-mesh.ts'
 import { fileName, fileStem, utf8Bytes, type SourceFile } from '../source-file.ts'

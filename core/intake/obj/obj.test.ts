@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { getMaterialExtras } from '../../document/extras.ts'
-import { PlainError } from '../../document/plain-error.ts'
+import { getMaterialExtras } from '../../item/extras.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import { demoSources, textFile } from '../../test-support/sources.ts'
 import { mapPath } from './mtl.ts'
 import { parseObj } from './obj-parse.ts'

@@ -1,4 +1,4 @@
-import { identityMatrix } from '../../document/axes.ts'
+import { identityMatrix } from '../../maths/axes.ts'
 import type { MeshReader } from '../reader.ts'
 import { buildDocument } from '../scene/build-document.ts'
 import {

@@ -1,4 +1,4 @@
-import { PlainError } from '../../document/plain-error.ts'
+import { PlainError } from '../../support/plain-error.ts'
 
 /** Number types of PLY under both of their names, with their size in bytes. */
 const typeSizes = { char: 1, uchar: 1, short: 2, ushort: 2, int: 4, uint: 4, float: 4, double: 8 } as const

@@ -1,4 +1,4 @@
-import { PlainError } from '../../document/plain-error.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import { sizeOf, type PlyHeader, type PlyType } from './header.ts'
 
 /** Gives the numbers of a PLY body one after another. */

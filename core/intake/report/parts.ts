@@ -1,9 +1,9 @@
 import type { Primitive } from '@gltf-transform/core'
-import { getNodeExtras } from '../../document/extras.ts'
-import { listAllParts, listSceneNodes, listViewParts, type Part } from '../../document/parts.ts'
-import { determinantOf } from '../../document/matrices.ts'
-import { readPrimitive } from '../../document/primitive-arrays.ts'
-import { findStrays, type StrayKind } from '../../document/strays.ts'
+import { getNodeExtras } from '../../item/extras.ts'
+import { listAllParts, listSceneNodes, listViewParts, type Part } from '../../item/parts.ts'
+import { determinantOf } from '../../maths/matrices.ts'
+import { readPrimitive } from '../../item/primitive-arrays.ts'
+import { findStrays, type StrayKind } from '../../item/strays.ts'
 import { listed, type Oddity, type OddityCheck } from './oddity.ts'
 
 const strayWords: Record<StrayKind, [string, string]> = {

@@ -2,9 +2,9 @@ import { describe, expect, it } from 'vitest'
 import { bringIn } from '../../crate/bring-in.ts'
 import { documentOf, turnedOver, unitBox } from '../../test-support/meshes.ts'
 import { demoSources, textFile, type DemoFolder } from '../../test-support/sources.ts'
-import { listViewParts } from '../../document/parts.ts'
-import { getRootExtras, setRootExtras } from '../../document/extras.ts'
-import { nameApart } from '../../document/name-apart.ts'
+import { listViewParts } from '../../item/parts.ts'
+import { getRootExtras, setRootExtras } from '../../item/extras.ts'
+import { nameApart } from '../../item/name-apart.ts'
 import { findOddities } from './report.ts'
 
 const idsOf = (

@@ -1,5 +1,5 @@
-import { getMaterialExtras, getTextureExtras } from '../../document/extras.ts'
-import { listUsedMaterials } from '../../document/parts.ts'
+import { getMaterialExtras, getTextureExtras } from '../../item/extras.ts'
+import { listUsedMaterials } from '../../item/parts.ts'
 import { isImageFile } from '../images.ts'
 import { fileName } from '../source-file.ts'
 import { listed, type Oddity, type OddityCheck } from './oddity.ts'

@@ -1,7 +1,7 @@
-import { getRootExtras } from '../../document/extras.ts'
-import { boundsSize, partsBounds } from '../../document/measure.ts'
-import { listViewParts } from '../../document/parts.ts'
-import { unitName } from '../../document/units.ts'
+import { getRootExtras } from '../../item/extras.ts'
+import { boundsSize, partsBounds } from '../../item/measure.ts'
+import { listViewParts } from '../../item/parts.ts'
+import { unitName } from '../../item/units.ts'
 import type { OddityCheck } from './oddity.ts'
 
 /** What things in games measure, in metres: beyond this a unit is hard to believe. */

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
-import { identityMatrix } from '../../document/axes.ts'
-import { createDocument } from '../../document/io.ts'
+import { identityMatrix } from '../../maths/axes.ts'
+import { createDocument } from '../../item/io.ts'
 import { addClips } from './add-clips.ts'
 import { sourceNode } from './source-scene.ts'
 

@@ -1,9 +1,9 @@
 import type { Document, Primitive } from '@gltf-transform/core'
-import { PlainError } from '../../document/plain-error.ts'
-import { POLYGON_ATTRIBUTE, polygonAttribute } from '../../document/polygons.ts'
-import { writeAttribute, writeIndices } from '../../document/primitive-arrays.ts'
-import { normalsFromSmoothing } from '../../geometry/smoothing-normals.ts'
-import { triangulatePolygons } from '../../geometry/triangulate.ts'
+import { PlainError } from '../../support/plain-error.ts'
+import { POLYGON_ATTRIBUTE, polygonAttribute } from '../../item/polygons.ts'
+import { writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
+import { normalsFromSmoothing } from '../../geometry/surface/smoothing-normals.ts'
+import { triangulatePolygons } from '../../geometry/mesh/triangulate.ts'
 import type { SourceFaces, SourceMesh, SourceSkin } from './source-scene.ts'
 
 /** The most face corners of one mesh: 5 million triangles and what their quads and n-gons add. */

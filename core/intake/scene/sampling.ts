@@ -1,4 +1,4 @@
-import { decomposeMatrix, keepNear, type Matrix } from '../../document/matrices.ts'
+import { decomposeMatrix, keepNear, type Matrix } from '../../maths/matrices.ts'
 import type { SourceNode, SourceTrack } from './source-scene.ts'
 
 /** One number over time. */

@@ -1,5 +1,5 @@
-import { multiplyMatrices, identityMatrix } from '../../document/axes.ts'
-import { determinantOf, scalingMatrix, transformedNormals, transformedPoints } from '../../document/matrices.ts'
+import { multiplyMatrices, identityMatrix } from '../../maths/axes.ts'
+import { determinantOf, scalingMatrix, transformedNormals, transformedPoints } from '../../maths/matrices.ts'
 import type { SourceNode } from './source-scene.ts'
 
 /**

@@ -1,4 +1,4 @@
-import type { Axes, TextureRole, Units } from '../../document/extras.ts'
+import type { Axes, TextureRole, Units } from '../../item/extras.ts'
 
 /**
  * What a mesh file holds, in the terms that all formats share. Readers fill it; `buildDocument` checks it and

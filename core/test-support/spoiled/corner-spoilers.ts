@@ -1,4 +1,4 @@
-import { boxMesh } from '../../geometry/box-mesh.ts'
+import { boxMesh } from '../../geometry/shapes/box-mesh.ts'
 import { ball, turnedOver } from '../meshes.ts'
 import type { Spoiler } from './file-changes.ts'
 import { addAccessor, addMesh, floatsOf, NODE, primitiveOf, wholeOf } from './raw-pack.ts'

@@ -1,11 +1,11 @@
 import type { Severity } from '../../rules/rule.ts'
 import type { Document, Primitive, Texture } from '@gltf-transform/core'
-import { getNodeExtras, setNodeExtras } from '../../document/extras.ts'
-import { itemScene, listAllParts, listSolids, listUsedMaterials, type Part } from '../../document/parts.ts'
-import { readPrimitive } from '../../document/primitive-arrays.ts'
-import { faceNormals } from '../../geometry/pieces.ts'
-import { type Kind, type Rulebook } from '../../rulebook/schema.ts'
-import { compressMap } from '../../texture/compress.ts'
+import { getNodeExtras, setNodeExtras } from '../../item/extras.ts'
+import { itemScene, listAllParts, listSolids, listUsedMaterials, type Part } from '../../item/parts.ts'
+import { readPrimitive } from '../../item/primitive-arrays.ts'
+import { faceNormals } from '../../geometry/mesh/pieces.ts'
+import { type Kind, type Rulebook } from '../../game/schema.ts'
+import { compressMap } from '../../pictures/codecs/compress.ts'
 
 /** One way to spoil an item, and what check has to say of it. */
 export interface RuleSpoiler {

@@ -1,4 +1,4 @@
-import { boxMesh } from '../../geometry/box-mesh.ts'
+import { boxMesh } from '../../geometry/shapes/box-mesh.ts'
 import { tarnAndTiller } from '../prepared-gate.ts'
 import { addAccessor, addMesh, NODE, primitiveOf, type RawPack } from './raw-pack.ts'
 

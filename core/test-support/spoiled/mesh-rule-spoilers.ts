@@ -1,7 +1,7 @@
-import { identityMatrix } from '../../document/axes.ts'
-import { getMaterialExtras, setMaterialExtras } from '../../document/extras.ts'
-import { itemScene, listAllParts, listLevelParts } from '../../document/parts.ts'
-import { changeBasis } from '../../geometry/change-basis.ts'
+import { identityMatrix } from '../../maths/axes.ts'
+import { getMaterialExtras, setMaterialExtras } from '../../item/extras.ts'
+import { itemScene, listAllParts, listLevelParts } from '../../item/parts.ts'
+import { changeBasis } from '../../geometry/mesh/change-basis.ts'
 import {
   type RuleSpoiler,
   part,

@@ -1,9 +1,9 @@
-import { getMaterialExtras, setMaterialExtras } from '../../document/extras.ts'
-import { itemScene, listShadowParts, listSolids } from '../../document/parts.ts'
-import { boxMesh } from '../../geometry/box-mesh.ts'
-import { partBounds } from '../../document/measure.ts'
-import { soupMesh } from '../../steps/derived-meshes.ts'
-import { encodePng } from '../../texture/image-codecs.ts'
+import { getMaterialExtras, setMaterialExtras } from '../../item/extras.ts'
+import { itemScene, listShadowParts, listSolids } from '../../item/parts.ts'
+import { boxMesh } from '../../geometry/shapes/box-mesh.ts'
+import { partBounds } from '../../item/measure.ts'
+import { soupMesh } from '../../operations/meshes/derived-meshes.ts'
+import { encodePng } from '../../pictures/image-codecs.ts'
 import {
   type RuleSpoiler,
   part,

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto'
 import { zipSync } from 'fflate'
-import { boxMesh } from '../../geometry/box-mesh.ts'
-import type { TriangleSoup } from '../../geometry/convex-hull.ts'
-import type { Rulebook } from '../../rulebook/schema.ts'
+import { boxMesh } from '../../geometry/shapes/box-mesh.ts'
+import type { TriangleSoup } from '../../geometry/shapes/convex-hull.ts'
+import type { Rulebook } from '../../game/schema.ts'
 import { ball } from '../meshes.ts'
 import { tarnAndTiller } from '../prepared-gate.ts'
 

@@ -1,4 +1,4 @@
-import type { Rulebook } from '../../rulebook/schema.ts'
+import type { Rulebook } from '../../game/schema.ts'
 
 /** How things act in every game's yard, in metres, kilograms and seconds. */
 const WALK_METRES_PER_SECOND = 4.5

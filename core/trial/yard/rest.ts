@@ -1,5 +1,5 @@
 import RAPIER from '@dimforge/rapier3d-compat'
-import type { Rulebook } from '../../rulebook/schema.ts'
+import type { Rulebook } from '../../game/schema.ts'
 import type { LoadedSolid } from '../check-solids.ts'
 import { colliderOf, groundAt, lowestOf, middleOf, newWorld, startPhysics } from './colliders.ts'
 import { STEP_SECONDS, yardMeasures } from './measures.ts'

@@ -1,5 +1,5 @@
 import RAPIER from '@dimforge/rapier3d-compat'
-import type { Rulebook } from '../../rulebook/schema.ts'
+import type { Rulebook } from '../../game/schema.ts'
 import type { LoadedSolid } from '../check-solids.ts'
 import type { YardAction } from './actions.ts'
 import { colliderOf, extentOf, groundAt, lowestOf, middleOf, newWorld, startPhysics } from './colliders.ts'

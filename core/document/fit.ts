@@ -1,9 +1,0 @@
-import type { Document } from '@gltf-transform/core'
-import { identityMatrix, multiplyMatrices } from './axes.ts'
-import { getRootExtras, setRootExtras } from './extras.ts'
-
-/** Remembers that the whole item was moved by a matrix (column-major), so that its source can be shown where it stands now. */
-export function rememberFit(document: Document, matrix: readonly number[]): void {
-  const extras = getRootExtras(document.getRoot())
-  setRootExtras(document.getRoot(), { ...extras, fit: multiplyMatrices(matrix, extras.fit ?? identityMatrix()) })
-}

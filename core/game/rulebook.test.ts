@@ -1,0 +1,138 @@
+import { readFileSync } from 'node:fs'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { guessSurface } from '../steps/surface/tag-materials.ts'
+import { fittingSize } from '../steps/surface/size-maps.ts'
+import { cleanName, cleanTextureName, uniqueName } from './clean-name.ts'
+import { builtInRulebooks, kindOf, parseRulebook, rulebookById, rulebookJsonSchema } from './load.ts'
+import { formatMaterialTag, isGameName, isTwoSidedName, parseMaterialTag } from './names.ts'
+import { shadingModelFor } from './shading.ts'
+
+const rulebook = rulebookById('tarn-and-tiller')
+
+describe('rulebooks', () => {
+  it('ship whole: every kind of Tarn & Tiller, with its limits', () => {
+    expect(builtInRulebooks().map((each) => each.id)).toContain('tarn-and-tiller')
+    expect(rulebook.kinds.map((kind) => kind.id)).toEqual([
+      'prop',
+      'loose',
+      'mover',
+      'bender',
+      'fitting',
+      'gear',
+      'sign',
+      'course',
+      'ground',
+      'finish',
+      'addition',
+    ])
+    expect(kindOf(rulebook, 'prop').mesh).toMatchObject({
+      triangles: 12_000,
+      withSolids: 15_000,
+      cornersPerPart: 65_535,
+    })
+    expect(rulebook.space).toMatchObject({
+      up: '+y',
+      forward: '+z',
+      unit: { name: 'span', metres: 0.5 },
+      figure: { height: 3.4, width: 0.9 },
+    })
+    expect(rulebook.files.archive.largestBytes).toBe(64 * 1024 * 1024)
+  })
+  it('are described by the published JSON Schema', () => {
+    const published = JSON.parse(readFileSync(new URL('../../docs/rulebook.schema.json', import.meta.url), 'utf8'))
+    expect(published).toEqual(JSON.parse(JSON.stringify(rulebookJsonSchema())))
+  })
+  it('are refused with the place that is wrong', () => {
+    expect(() => parseRulebook('{', 'mine.json')).toThrow(/mine\.json: it is not JSON/)
+    const wrong = structuredClone(rulebook) as unknown as { space: { unit: { metres: number } } }
+    wrong.space.unit.metres = -1
+    expect(() => parseRulebook(JSON.stringify(wrong), 'mine.json')).toThrow(/at space\.unit\.metres/)
+    expect(() => rulebookById('chess')).toThrow(/Known ones: tarn-and-tiller/)
+    expect(() => kindOf(rulebook, 'spaceship')).toThrow(/Its kinds are: prop/)
+  })
+})
+
+describe('names', () => {
+  it.each([
+    ['Arch stone.001', 'arch_stone'],
+    ['LeftLeaf', 'left_leaf'],
+    ['größe 2', 'gro_e_2'],
+    ['3rd pier', 'part_3rd_pier'],
+    ['con', 'part_con'],
+    ['', 'part'],
+    ['___', 'part'],
+  ])('“%s” becomes %s', (from, to) => {
+    expect(cleanName(rulebook, from, 'part')).toBe(to)
+  })
+  it.each([
+    ['Gate Stone Albedo 2K', '_col', 'gate_stone_col'],
+    ['gate stone_n', '_nrm', 'gate_stone_nrm'],
+    ['Timber leaf.v2', '_col', 'timber_leaf_col'],
+    ['albedo', '_col', 'albedo_col'],
+  ])('the texture “%s” becomes %s', (from, ending, to) => {
+    expect(cleanTextureName(rulebook, from, ending, 'map')).toBe(to)
+  })
+  it('are always ones the game accepts, whatever they were, and different from each other', () => {
+    fc.assert(
+      fc.property(fc.array(fc.string({ maxLength: 80, unit: 'grapheme' }), { maxLength: 30 }), (names) => {
+        const taken = new Set<string>()
+        for (const name of names) {
+          const clean = uniqueName(rulebook, cleanName(rulebook, name, 'part'), taken)
+          expect(isGameName(rulebook, clean)).toBe(true)
+          expect(taken.has(clean)).toBe(false)
+          taken.add(clean)
+        }
+      }),
+    )
+  })
+})
+
+describe('material tags', () => {
+  it('are taken apart and put together again', () => {
+    const tag = parseMaterialTag(rulebook, 'sail@cloth.both.veil')
+    expect(tag).toEqual({ base: 'sail', surface: 'cloth', flags: ['both', 'veil'] })
+    expect(formatMaterialTag(rulebook, tag)).toBe('sail@cloth.both.veil')
+    expect(parseMaterialTag(rulebook, 'plain')).toEqual({ base: 'plain', surface: null, flags: [] })
+  })
+  it('know when a back is meant to be seen', () => {
+    expect(['sail@cloth.both', 'sail@cloth.veil.both', 'sail@cloth.bothx', 'both@cloth'].map(isTwoSidedName)).toEqual([
+      true,
+      true,
+      false,
+      false,
+    ])
+  })
+  it.each([
+    ['gate_stone', 'stone'],
+    ['leaf_timber', 'timber'],
+    ['arm_iron', 'iron'],
+    ['hinge', 'iron'],
+    ['window_pane', 'glass'],
+    ['ivy_leaf', 'leaf'],
+    ['zzz', 'timber'],
+  ])('%s is probably %s', (name, surface) => {
+    expect(guessSurface(name, rulebook)).toBe(surface)
+  })
+  it('lead to a shading model that fits the maps', () => {
+    expect(shadingModelFor(rulebook, ['colour'], [])).toBe('plain')
+    expect(shadingModelFor(rulebook, ['colour', 'normal', 'mixed'], [])).toBe('mixed')
+    expect(shadingModelFor(rulebook, ['colour'], ['flat'])).toBe('flat')
+  })
+})
+
+describe('sizes of maps', () => {
+  it('are always ones the game takes', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 9000 }), fc.integer({ min: 1, max: 9000 }), (width, height) => {
+        const fitted = fittingSize(width, height, 1024, rulebook)
+        for (const side of [fitted.width, fitted.height]) {
+          expect(Math.log2(side) % 1).toBe(0)
+          expect(side).toBeGreaterThanOrEqual(4)
+          expect(side).toBeLessThanOrEqual(1024)
+        }
+        expect(Math.max(fitted.width, fitted.height) / Math.min(fitted.width, fitted.height)).toBeLessThanOrEqual(4)
+      }),
+    )
+  })
+})

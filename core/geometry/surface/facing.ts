@@ -1,0 +1,150 @@
+import { createRayCaster, spreadDirections, type RayCaster, type RayHit } from './ray-caster.ts'
+import type { TriangleSoup } from '../shapes/convex-hull.ts'
+
+export interface FacingMeasure {
+  /** Share of the rays from outside that met the back of a triangle first, 0 to 1. */
+  inwardShare: number
+  rays: number
+  /** How many of those rays each part took. */
+  inwardByPart: Map<number, number>
+  /** Where backs were met, a few a part. */
+  spots: { part: number; point: [number, number, number] }[]
+}
+
+/** What is looked at: triangles of several parts in one space. */
+export interface SeenItem extends TriangleSoup {
+  partOfTriangle: Uint32Array
+  /** Per triangle: 1 where a back is meant to be seen. */
+  twoSided: Uint8Array
+}
+
+const DIRECTIONS = 26
+const RAYS_ACROSS = 24
+const EYES = 12
+const MOST_SPOTS_PER_PART = 12
+
+/**
+ * Looks at the item from outside all round, with parallel rays on a grid, and counts how often a back is seen first;
+ * with an eye height also from a ring of places where a figure would stand.
+ */
+export function measureFacing(item: SeenItem, eyeHeight: number | null = null): FacingMeasure {
+  const measure: FacingMeasure = { inwardShare: 0, rays: 0, inwardByPart: new Map(), spots: [] }
+  if (item.indices.length === 0) return measure
+  const caster = createRayCaster(item.positions, item.indices)
+  const spotsOfPart = new Map<number, number>()
+  let inward = 0
+  const see = (hit: RayHit, point: [number, number, number]): void => {
+    measure.rays++
+    if (hit.front || item.twoSided[hit.triangle]) return
+    inward++
+    const part = item.partOfTriangle[hit.triangle]
+    measure.inwardByPart.set(part, (measure.inwardByPart.get(part) ?? 0) + 1)
+    const known = spotsOfPart.get(part) ?? 0
+    if (known >= MOST_SPOTS_PER_PART) return
+    spotsOfPart.set(part, known + 1)
+    measure.spots.push({ part, point })
+  }
+  lookAllRound(item.positions, caster, see)
+  if (eyeHeight !== null) lookFromEyes(item.positions, caster, eyeHeight, see)
+  measure.inwardShare = measure.rays === 0 ? 0 : inward / measure.rays
+  return measure
+}
+
+/** How much of each part is seen from outside: 1 for a part that nothing hides, 0 for one that is enclosed. */
+export function measureVisibility(
+  { positions, indices, partOfTriangle }: Omit<SeenItem, 'twoSided'>,
+  areaOfPart: readonly number[],
+): number[] {
+  const hits = areaOfPart.map(() => 0)
+  if (indices.length === 0) return hits
+  const radius = lookAllRound(positions, createRayCaster(positions, indices), ({ triangle }) => {
+    hits[partOfTriangle[triangle]]++
+  })
+  const areaOfRay = ((2 * radius) / RAYS_ACROSS) ** 2
+  // A convex thing shows a quarter of its surface on average (Cauchy).
+  return hits.map((count, part) =>
+    Math.min(1, areaOfPart[part] > 0 ? (count * areaOfRay) / DIRECTIONS / (areaOfPart[part] / 4) : 0),
+  )
+}
+
+/** Parallel rays from many sides; returns the radius of the ball that the grid covers. */
+function lookAllRound(
+  positions: Float32Array,
+  caster: RayCaster,
+  see: (hit: RayHit, point: [number, number, number]) => void,
+): number {
+  const { centre, radius } = enclosingBall(positions)
+  for (const direction of spreadDirections(DIRECTIONS)) {
+    const [side, up] = perpendicular(direction)
+    for (let row = 0; row < RAYS_ACROSS; row++) {
+      for (let column = 0; column < RAYS_ACROSS; column++) {
+        const s = ((column + 0.5) / RAYS_ACROSS - 0.5) * 2 * radius
+        const t = ((row + 0.5) / RAYS_ACROSS - 0.5) * 2 * radius
+        const origin = centre.map((value, axis) => value - direction[axis] * radius * 2 + side[axis] * s + up[axis] * t)
+        const hit = caster.first(origin, direction)
+        if (hit) see(hit, pointAlong(origin, direction, hit.distance))
+      }
+    }
+  }
+  return radius
+}
+
+/** Rays from eyes round the item, near and a little further off, to a grid over its ball. */
+function lookFromEyes(
+  positions: Float32Array,
+  caster: RayCaster,
+  eyeHeight: number,
+  see: (hit: RayHit, point: [number, number, number]) => void,
+): void {
+  const { centre, radius } = enclosingBall(positions)
+  for (let eye = 0; eye < EYES; eye++) {
+    const angle = (eye / EYES) * Math.PI * 2
+    const away = radius * (eye % 2 === 0 ? 1.2 : 2)
+    const from = [centre[0] + Math.cos(angle) * away, eyeHeight, centre[2] + Math.sin(angle) * away]
+    const toward = unit(centre.map((value, axis) => value - from[axis]))
+    const [side, up] = perpendicular(toward)
+    for (let row = 0; row < RAYS_ACROSS; row++) {
+      for (let column = 0; column < RAYS_ACROSS; column++) {
+        const s = ((column + 0.5) / RAYS_ACROSS - 0.5) * 2 * radius
+        const t = ((row + 0.5) / RAYS_ACROSS - 0.5) * 2 * radius
+        const direction = unit(centre.map((value, axis) => value + side[axis] * s + up[axis] * t - from[axis]))
+        const hit = caster.first(from, direction)
+        if (hit) see(hit, pointAlong(from, direction, hit.distance))
+      }
+    }
+  }
+}
+
+const pointAlong = (
+  origin: readonly number[],
+  direction: readonly number[],
+  distance: number,
+): [number, number, number] => [
+  origin[0] + direction[0] * distance,
+  origin[1] + direction[1] * distance,
+  origin[2] + direction[2] * distance,
+]
+
+function unit(vector: readonly number[]): number[] {
+  const length = Math.hypot(...vector) || 1
+  return vector.map((value) => value / length)
+}
+
+/** A ball round all points, about the middle of their box. */
+export function enclosingBall(positions: Float32Array): { centre: number[]; radius: number } {
+  const min = [Infinity, Infinity, Infinity]
+  const max = [-Infinity, -Infinity, -Infinity]
+  for (let at = 0; at < positions.length; at++) {
+    min[at % 3] = Math.min(min[at % 3], positions[at])
+    max[at % 3] = Math.max(max[at % 3], positions[at])
+  }
+  const centre = min.map((value, axis) => (value + max[axis]) / 2)
+  return { centre, radius: Math.hypot(...max.map((value, axis) => value - min[axis])) / 2 || 1 }
+}
+
+/** Two unit vectors at right angles to a unit vector and to each other. */
+export function perpendicular([x, y, z]: readonly number[]): [number[], number[]] {
+  const helper = Math.abs(y) < 0.9 ? [0, 1, 0] : [1, 0, 0]
+  const side = unit([helper[1] * z - helper[2] * y, helper[2] * x - helper[0] * z, helper[0] * y - helper[1] * x])
+  return [side, [y * side[2] - z * side[1], z * side[0] - x * side[2], x * side[1] - y * side[0]]]
+}

@@ -1,0 +1,83 @@
+import { BufferAttribute, BufferGeometry, Vector3 } from 'three'
+import { MeshBVH } from 'three-mesh-bvh'
+import type { TriangleSoup } from '../shapes/convex-hull.ts'
+import { sampleSurface } from './sample-surface.ts'
+
+/** A point of a surface. */
+export interface NearestPoint {
+  point: [number, number, number]
+  distance: number
+  triangle: number
+}
+
+/** Finds the nearest point of a surface, for many points. */
+export interface SurfaceFinder {
+  /** Null where the surface is empty. `reach` leaves out what is further away. */
+  nearest: (x: number, y: number, z: number, reach?: number) => NearestPoint | null
+}
+
+/** A surface made ready for questions of distance (bounding volume hierarchy). */
+export function createSurfaceFinder({ positions, indices }: TriangleSoup): SurfaceFinder {
+  if (indices.length === 0) return { nearest: () => null }
+  const geometry = new BufferGeometry()
+  geometry.setAttribute('position', new BufferAttribute(positions, 3))
+  geometry.setIndex(new BufferAttribute(indices, 1))
+  const bvh = new MeshBVH(geometry, { indirect: true })
+  const place = new Vector3()
+  const target = { point: new Vector3(), distance: 0, faceIndex: 0 }
+  return {
+    nearest(x, y, z, reach = Infinity) {
+      const hit = bvh.closestPointToPoint(place.set(x, y, z), target, 0, reach)
+      return hit
+        ? { point: [hit.point.x, hit.point.y, hit.point.z], distance: hit.distance, triangle: hit.faceIndex }
+        : null
+    },
+  }
+}
+
+/** How far two surfaces lie apart, in the units of their positions. */
+export interface SurfaceDifference {
+  /** Symmetric Hausdorff distance, by sampling: the worst shift anywhere. */
+  worst: number
+  /** Mean of the distances both ways. */
+  mean: number
+  /** Where the worst one is. */
+  worstAt: [number, number, number]
+}
+
+/**
+ * Distance between two surfaces, measured from samples of each to the whole of the other (as in Cignoni,
+ * Rocchini and Scopigno 1998, “Metro”).
+ */
+export function surfaceDifference(first: TriangleSoup, second: TriangleSoup, samples = 10_000): SurfaceDifference {
+  const difference: SurfaceDifference = { worst: 0, mean: 0, worstAt: [0, 0, 0] }
+  let sum = 0
+  let count = 0
+  for (const [from, to] of [
+    [first, second],
+    [second, first],
+  ] as const) {
+    const finder = createSurfaceFinder(to)
+    const { points } = sampleSurface(from.positions, from.indices, samples)
+    for (let at = 0; at < points.length; at += 3) {
+      const distance = finder.nearest(points[at], points[at + 1], points[at + 2])?.distance ?? 0
+      sum += distance
+      count++
+      if (distance <= difference.worst) continue
+      difference.worst = distance
+      difference.worstAt = [points[at], points[at + 1], points[at + 2]]
+    }
+  }
+  difference.mean = count > 0 ? sum / count : 0
+  return difference
+}
+
+/** Distance of each corner of a mesh from a surface: what an error map colours. */
+export function cornerDistances(positions: Float32Array, surface: SurfaceFinder): Float32Array {
+  const distances = new Float32Array(positions.length / 3)
+  for (let corner = 0; corner < distances.length; corner++) {
+    distances[corner] =
+      surface.nearest(positions[corner * 3], positions[corner * 3 + 1], positions[corner * 3 + 2])?.distance ?? 0
+  }
+  return distances
+}

@@ -1,0 +1,154 @@
+import type { ExtensibleProperty, Root } from '@gltf-transform/core'
+import { z } from 'zod'
+import { axisNameSchema } from '../maths/axes.ts'
+import { gameMapRoles, ingredientRoles } from './map-roles.ts'
+
+/** The one key under which everything that glTF has no word for is kept in `extras`. */
+export const EXTRAS_KEY = 'gentle_crate'
+
+export const solidShapes = ['box', 'ball', 'capsule', 'cylinder', 'hull', 'mesh'] as const
+
+/** Where a fact about a source is known from. */
+export const provenanceSchema = z.enum(['declared', 'customary', 'chosen', 'unknown'])
+
+export const unitsSchema = z.object({
+  metresPerUnit: z.number().positive().nullable(),
+  from: provenanceSchema,
+})
+export const axesSchema = z.object({
+  up: axisNameSchema,
+  forward: axisNameSchema,
+  from: provenanceSchema,
+})
+export type Units = z.infer<typeof unitsSchema>
+export type Axes = z.infer<typeof axesSchema>
+
+/** Something of the source that the item does not carry on, in whole sentences. */
+export const givenUpSchema = z.object({
+  /** “Shapes to morph between”, “Occlusion on its own UVs”. */
+  what: z.string().max(200),
+  /** Part, material or clip. */
+  where: z.string().max(4096),
+  message: z.string().max(1000),
+  why: z.string().max(1000),
+})
+export type GivenUp = z.infer<typeof givenUpSchema>
+
+/** What is known of the whole item: the space it is in now, and how it came from the source's space. */
+export const rootExtrasSchema = z.object({
+  units: unitsSchema.default({ metresPerUnit: null, from: 'unknown' }),
+  axes: axesSchema.default({ up: '+y', forward: '+z', from: 'unknown' }),
+  /** Column-major matrix from the source's space to the present one (turns and scale so far). */
+  fit: z.array(z.number()).length(16).optional(),
+  /** What the source had that is gone, by intake and by steps. */
+  givenUp: z.array(givenUpSchema).max(500).default([]),
+})
+export type RootExtras = z.infer<typeof rootExtrasSchema>
+
+export const nodeExtrasSchema = z.object({
+  role: z.enum(['part', 'level', 'shadow', 'solid']).default('part'),
+  /** Name in the source, where it had to be changed to tell two parts apart. */
+  writtenName: z.string().max(4096).optional(),
+  /** For a level: 1 or above. */
+  level: z.number().int().min(0).max(9).optional(),
+  /** Made by hand and put in as a level or shadow mesh: not replaced when levels are made. */
+  byHand: z.boolean().optional(),
+  /** Which of the item's models it belongs to, where its kind has several: `lying`, `worn`. */
+  model: z.string().max(64).optional(),
+  solid: z
+    .object({
+      shape: z.enum(solidShapes),
+      surface: z.string().max(64).nullable(),
+      layers: z.array(z.string().max(64)).max(1000),
+      massKilograms: z.number().nullable(),
+    })
+    .optional(),
+})
+export type NodeExtras = z.infer<typeof nodeExtrasSchema>
+
+/** What is known of one surface of a part. */
+export const primitiveExtrasSchema = z.object({
+  /** Stands for the positions, normals and UVs that its tangents were made for. */
+  tangentsFor: z.string().max(64).optional(),
+})
+export type PrimitiveExtras = z.infer<typeof primitiveExtrasSchema>
+
+export const textureRoles = [...gameMapRoles, ...ingredientRoles, 'other'] as const
+export type TextureRole = (typeof textureRoles)[number]
+
+/** One texture that a material of the source asks for, as it was written, and what it was matched to. */
+export const textureReferenceSchema = z.object({
+  role: z.enum(textureRoles),
+  path: z.string().max(4096),
+  found: z.string().max(4096).nullable(),
+  /** Size of the picture that was found. */
+  pixels: z.object({ width: z.number(), height: z.number() }).optional(),
+  /** Path of a texture that the game already has, chosen in its place: not packed, resolved by the loader. */
+  stock: z.string().max(4096).optional(),
+  /** Why the file that was found could not be used. */
+  problem: z.string().max(1000).optional(),
+})
+export type TextureReference = z.infer<typeof textureReferenceSchema>
+
+export const materialExtrasSchema = z.object({
+  references: z.array(textureReferenceSchema).max(256).default([]),
+  shadingModel: z.string().max(64).optional(),
+  /** Its roughness and metalness are not what the source says, but a reading of an older model's shininess. */
+  shineIsGuessed: z.boolean().optional(),
+})
+export type MaterialExtras = z.infer<typeof materialExtrasSchema>
+
+export const textureExtrasSchema = z.object({
+  role: z.enum(textureRoles).default('other'),
+  /** Path as written in the source. */
+  written: z.string().max(4096).optional(),
+  /** What the file was before it came into the item: “TGA 24-bit, packed rows”. */
+  cameAs: z.string().max(200).optional(),
+  /** What a colour map's opacity is like, measured when it was compressed. */
+  opacity: z.enum(['opaque', 'cut', 'blended']).optional(),
+  /** What the last compression measured against the pixels it was given. */
+  quality: z
+    .object({
+      codec: z.string(),
+      psnrDecibels: z.number().nullable(),
+      meanAngleDegrees: z.number().nullable(),
+      worstBlock: z.object({ x: z.number(), y: z.number(), psnrDecibels: z.number() }).nullable().default(null),
+    })
+    .optional(),
+})
+export type TextureExtras = z.infer<typeof textureExtrasSchema>
+
+function readExtras<T>(holder: ExtensibleProperty | Root, schema: z.ZodType<T>): T {
+  const raw = (holder.getExtras() as Record<string, unknown>)[EXTRAS_KEY]
+  const parsed = schema.safeParse(raw ?? {})
+  return parsed.success ? parsed.data : schema.parse({})
+}
+
+function writeExtras(holder: ExtensibleProperty | Root, value: object): void {
+  holder.setExtras({ ...holder.getExtras(), [EXTRAS_KEY]: value })
+}
+
+type Holder = ExtensibleProperty | Root
+
+/** Reads what we keep about the whole item; anything malformed reads as unknown. */
+export const getRootExtras = (root: Holder): RootExtras => readExtras(root, rootExtrasSchema)
+export const setRootExtras = (root: Holder, value: z.input<typeof rootExtrasSchema>): void =>
+  writeExtras(root, rootExtrasSchema.parse(value))
+
+export const getNodeExtras = (node: Holder): NodeExtras => readExtras(node, nodeExtrasSchema)
+export const setNodeExtras = (node: Holder, value: NodeExtras): void => writeExtras(node, value)
+
+export const getPrimitiveExtras = (primitive: Holder): PrimitiveExtras => readExtras(primitive, primitiveExtrasSchema)
+export const setPrimitiveExtras = (primitive: Holder, value: PrimitiveExtras): void => writeExtras(primitive, value)
+
+export const getMaterialExtras = (material: Holder): MaterialExtras => readExtras(material, materialExtrasSchema)
+export const setMaterialExtras = (material: Holder, value: MaterialExtras): void => writeExtras(material, value)
+
+export const getTextureExtras = (texture: Holder): TextureExtras => readExtras(texture, textureExtrasSchema)
+export const setTextureExtras = (texture: Holder, value: TextureExtras): void => writeExtras(texture, value)
+
+/** The extras of a thing without ours: what a packed file may carry. */
+export function foreignExtras(holder: Holder): Record<string, unknown> {
+  const { [EXTRAS_KEY]: _ours, ...rest } = holder.getExtras() as Record<string, unknown>
+  return rest
+}

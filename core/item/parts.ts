@@ -1,0 +1,149 @@
+import type { Accessor, Document, Material, mat4, Mesh, Node, Primitive, Scene } from '@gltf-transform/core'
+import { multiplyMatrices } from '../maths/axes.ts'
+import { getNodeExtras, type NodeExtras } from './extras.ts'
+
+/** One node with geometry, with what it is for. */
+export interface Part {
+  readonly name: string
+  readonly node: Node
+  readonly mesh: Mesh
+  readonly extras: NodeExtras
+}
+
+/**
+ * Where a node's mesh stands at rest (column-major). A skinned mesh stands where its bones hold it, not where its node is
+ * (glTF 2.0 specification, section 3.7.3.3); in the bind pose every bone holds it in the same place.
+ */
+export function restMatrix(node: Node): mat4 {
+  const skin = node.getSkin()
+  const [bone] = skin?.listJoints() ?? []
+  if (!bone) return node.getWorldMatrix()
+  const bind = skin?.getInverseBindMatrices()?.getElement(0, [])
+  if (bind?.length !== 16) return bone.getWorldMatrix()
+  return multiplyMatrices(bone.getWorldMatrix(), bind) as mat4
+}
+
+/** The scene that is the item. */
+export function itemScene(document: Document): Scene {
+  const root = document.getRoot()
+  return root.getDefaultScene() ?? root.listScenes()[0] ?? document.createScene('item')
+}
+
+/** Every node below the scene, parents first. Shared nodes are visited once. */
+export function listSceneNodes(document: Document): Node[] {
+  const nodes: Node[] = []
+  const seen = new Set<Node>()
+  itemScene(document).traverse((node) => {
+    if (seen.has(node)) return
+    seen.add(node)
+    nodes.push(node)
+  })
+  return nodes
+}
+
+/** Every node with geometry, whatever its role. */
+export function listAllParts(document: Document): Part[] {
+  const parts: Part[] = []
+  for (const node of listSceneNodes(document)) {
+    const mesh = node.getMesh()
+    if (mesh) parts.push({ name: node.getName(), node, mesh, extras: getNodeExtras(node) })
+  }
+  return parts
+}
+
+/** The parts that are drawn close by: neither levels, shadow mesh nor solids. */
+export function listViewParts(document: Document): Part[] {
+  return listAllParts(document).filter((part) => part.extras.role === 'part')
+}
+
+export function listSolids(document: Document): Part[] {
+  return listAllParts(document).filter((part) => part.extras.role === 'solid')
+}
+
+export function listLevelParts(document: Document, level: number): Part[] {
+  return listAllParts(document).filter((part) => part.extras.role === 'level' && part.extras.level === level)
+}
+
+export function listShadowParts(document: Document): Part[] {
+  return listAllParts(document).filter((part) => part.extras.role === 'shadow')
+}
+
+/** The materials that any drawn part uses, in the order of first use. */
+export function listUsedMaterials(document: Document): Material[] {
+  const used = new Set<Material>()
+  for (const part of listAllParts(document)) {
+    if (part.extras.role === 'solid') continue
+    for (const primitive of part.mesh.listPrimitives()) {
+      const material = primitive.getMaterial()
+      if (material) used.add(material)
+    }
+  }
+  return [...used]
+}
+
+const TRIANGLES = 4
+
+/** Triangles of a primitive; strips and fans counted as what they become, points and lines as none. */
+export function countPrimitiveTriangles(primitive: Primitive): number {
+  const corners = primitive.getIndices()?.getCount() ?? primitive.getAttribute('POSITION')?.getCount() ?? 0
+  const mode = primitive.getMode()
+  if (mode === TRIANGLES) return Math.floor(corners / 3)
+  if (mode === 5 || mode === 6) return Math.max(0, corners - 2)
+  return 0
+}
+
+export function countMeshTriangles(mesh: Mesh): number {
+  return mesh.listPrimitives().reduce((sum, primitive) => sum + countPrimitiveTriangles(primitive), 0)
+}
+
+/** Triangles as drawn: a mesh that two nodes use counts twice. */
+export function countTriangles(parts: readonly Part[]): number {
+  return parts.reduce((sum, part) => sum + countMeshTriangles(part.mesh), 0)
+}
+
+/** Corners (stored vertices) of a mesh, shared accessors counted once. */
+export function countMeshCorners(mesh: Mesh): number {
+  const positions = new Set<Accessor>()
+  for (const primitive of mesh.listPrimitives()) {
+    const position = primitive.getAttribute('POSITION')
+    if (position) positions.add(position)
+  }
+  return [...positions].reduce((sum, accessor) => sum + accessor.getCount(), 0)
+}
+
+/** Why a node's transform is not to be baked into vertices. */
+export type MovingReason = 'moves' | 'is a bone' | 'carries what moves' | 'hangs on what moves'
+
+/** Nodes that a clip or a skin moves, and every node above or below one, with the reason: their transforms are not to be baked. */
+export function movingReasons(document: Document): Map<Node, MovingReason> {
+  const reasons = new Map<Node, MovingReason>()
+  for (const skin of document.getRoot().listSkins())
+    for (const joint of skin.listJoints()) reasons.set(joint, 'is a bone')
+  for (const animation of document.getRoot().listAnimations()) {
+    for (const channel of animation.listChannels()) {
+      const target = channel.getTargetNode()
+      if (target && channel.getTargetPath() !== 'weights') reasons.set(target, 'moves')
+    }
+  }
+  for (const node of [...reasons.keys()]) {
+    for (const child of descendants(node)) if (!reasons.has(child)) reasons.set(child, 'hangs on what moves')
+    for (let parent = node.getParentNode(); parent; parent = parent.getParentNode())
+      if (!reasons.has(parent)) reasons.set(parent, 'carries what moves')
+  }
+  return reasons
+}
+
+/** Nodes that a clip or a skin moves, and every node above or below one. */
+export const listMovingNodes = (document: Document): Set<Node> => new Set(movingReasons(document).keys())
+
+/** Every node below this one. */
+export function descendants(node: Node): Node[] {
+  const found: Node[] = []
+  const queue = [...node.listChildren()]
+  while (queue.length > 0) {
+    const next = queue.pop() as Node
+    found.push(next)
+    queue.push(...next.listChildren())
+  }
+  return found
+}

@@ -1,0 +1,63 @@
+import { z } from 'zod'
+
+export const axisNames = ['+x', '-x', '+y', '-y', '+z', '-z'] as const
+export const axisNameSchema = z.enum(axisNames)
+export type AxisName = z.infer<typeof axisNameSchema>
+
+export type Vector3 = [number, number, number]
+
+/** The unit vector of an axis name. */
+export function axisVector(axis: AxisName): Vector3 {
+  const vector: Vector3 = [0, 0, 0]
+  vector['xyz'.indexOf(axis[1])] = axis[0] === '-' ? -1 : 1
+  return vector
+}
+
+/** The forward axis that usually goes with an up axis, when only up is known. */
+export function customaryForward(up: AxisName): AxisName {
+  return up[1] === 'y' ? '+z' : '-y'
+}
+
+const cross = (a: Vector3, b: Vector3): Vector3 => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+]
+
+/**
+ * The turn (column-major 4 × 4) that takes one right-handed pair of up and forward to another.
+ * With F = [right, up, forward] as columns, the turn is F_to · F_fromᵀ.
+ */
+export function axesTurn(fromUp: AxisName, fromForward: AxisName, toUp: AxisName, toForward: AxisName): number[] {
+  const frame = (up: AxisName, forward: AxisName): Vector3[] => {
+    const upVector = axisVector(up)
+    const forwardVector = axisVector(forward)
+    return [cross(upVector, forwardVector), upVector, forwardVector]
+  }
+  const from = frame(fromUp, fromForward)
+  const to = frame(toUp, toForward)
+  const matrix = new Array<number>(16).fill(0)
+  matrix[15] = 1
+  for (let column = 0; column < 3; column++) {
+    for (let row = 0; row < 3; row++) {
+      // `+ 0` turns a negative zero into a plain one, so that kept matrices compare equal.
+      matrix[column * 4 + row] = to.reduce((sum, axis, index) => sum + axis[row] * from[index][column], 0) + 0
+    }
+  }
+  return matrix
+}
+
+/** Product of two column-major 4 × 4 matrices: first `b`, then `a`. */
+export function multiplyMatrices(a: readonly number[], b: readonly number[]): number[] {
+  const product = new Array<number>(16).fill(0)
+  for (let column = 0; column < 4; column++) {
+    for (let row = 0; row < 4; row++) {
+      for (let index = 0; index < 4; index++) product[column * 4 + row] += a[index * 4 + row] * b[column * 4 + index]
+    }
+  }
+  return product
+}
+
+export const identityMatrix = (): number[] => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
+
+export const scaleMatrix = (factor: number): number[] => [factor, 0, 0, 0, 0, factor, 0, 0, 0, 0, factor, 0, 0, 0, 0, 1]

@@ -1,0 +1,128 @@
+import type { GivenUp } from '../../item/extras.ts'
+import type { Pixels } from '../../pictures/pixels.ts'
+import { byteOfLinear, linearOfByte } from '../../pictures/srgb.ts'
+import { srgbBytes } from './map-pixels.ts'
+
+/** What becomes of a colour map's opacity: nothing is clear, one half is where it is cut, or it is weakened. */
+export type OpacityFold =
+  { kind: 'opaque' } | { kind: 'cut'; factor: number; threshold: number } | { kind: 'blended'; factor: number }
+
+/** A colour map with its tint multiplied in, in linear light, and its opacity as a game draws it. */
+export function foldColour({ width, height, data }: Pixels, tint: readonly number[], opacity: OpacityFold): Pixels {
+  const tables = [0, 1, 2].map((channel) =>
+    Uint8Array.from(linearOfByte, (linear) => byteOfLinear(linear * tint[channel])),
+  )
+  const alpha = Uint8Array.from({ length: 256 }, (_, byte) => foldedOpacity(byte, opacity))
+  const folded = new Uint8Array(data.length)
+  for (let at = 0; at < data.length; at += 4) {
+    for (let channel = 0; channel < 3; channel++) folded[at + channel] = tables[channel][data[at + channel]]
+    folded[at + 3] = alpha[data[at + 3]]
+  }
+  return { width, height, data: folded }
+}
+
+/** For cutting, opacities below the threshold stay below one half and those above it above, in proportion. */
+function foldedOpacity(byte: number, opacity: OpacityFold): number {
+  if (opacity.kind === 'opaque') return 255
+  const value = (byte / 255) * opacity.factor
+  if (opacity.kind === 'blended') return Math.round(value * 255)
+  const { threshold } = opacity
+  const moved =
+    value < threshold
+      ? (value / threshold) * 0.5
+      : threshold >= 1
+        ? 1
+        : 0.5 + ((value - threshold) / (1 - threshold)) * 0.5
+  return value >= threshold ? Math.max(128, Math.round(moved * 255)) : Math.min(127, Math.round(moved * 255))
+}
+
+/** Each channel scaled and raised: value · scale + base, of 1. */
+export function foldData(
+  { width, height, data }: Pixels,
+  scales: readonly [number, number, number],
+  bases: readonly [number, number, number] = [0, 0, 0],
+): Pixels {
+  const folded = data.slice()
+  for (let at = 0; at < data.length; at += 4) {
+    for (let channel = 0; channel < 3; channel++)
+      folded[at + channel] = Math.min(
+        255,
+        Math.max(0, Math.round(data[at + channel] * scales[channel] + bases[channel] * 255)),
+      )
+  }
+  return { width, height, data: folded }
+}
+
+/** A normal map with its relief made stronger or weaker (glTF 2.0 specification, normalTextureInfo.scale). */
+export function foldRelief({ width, height, data }: Pixels, scale: number): Pixels {
+  const folded = data.slice()
+  for (let at = 0; at < data.length; at += 4) {
+    const [x, y, z] = [(data[at] / 127.5 - 1) * scale, (data[at + 1] / 127.5 - 1) * scale, data[at + 2] / 127.5 - 1]
+    const length = Math.hypot(x, y, z) || 1
+    ;[x, y, z].forEach((value, axis) => (folded[at + axis] = Math.round((value / length + 1) * 127.5)))
+  }
+  return { width, height, data: folded }
+}
+
+/** Multiplies one pixel of a picture with a tint (linear RGBA), in place. */
+export function tintPixel(data: Uint8Array, at: number, tint: readonly number[]): void {
+  for (let channel = 0; channel < 3; channel++)
+    data[at + channel] = byteOfLinear(linearOfByte[data[at + channel]] * tint[channel])
+  data[at + 3] = Math.round(data[at + 3] * Math.min(1, Math.max(0, tint[3])))
+}
+
+export interface FoldedGlow {
+  colour: Pixels
+  /** Grey: how much of its colour each place gives off. */
+  mask: Pixels
+  /** Share of the picture where the glow's hue is not the colour's, so that the colour had to give way. */
+  otherHue: number
+}
+
+/** What a material gives up that glows in another colour than it has, on `share` of its picture. */
+export const glowGivenUp = (name: string, share: number): GivenUp => ({
+  what: 'Glow of another colour',
+  where: name,
+  message: `${name} glows in another colour than it has on ${Math.round(share * 100)} % of its picture; there its colour became the glow’s`,
+  why: 'The game’s glow is the colour map times a mask.',
+})
+
+/** Less light than this is not seen. */
+const DARK = 0.004
+
+/**
+ * Parts a glow picture into a mask over the colour map, for games whose glow is colour × mask. Where a place glows in another colour than it
+ * has, or brighter, its colour becomes the glow's: what gives off light is seen by that light.
+ * @param glow same size as `colour`, sRGB; null for the same everywhere
+ * @param factor linear
+ */
+export function foldGlow(colour: Pixels, glow: Pixels | null, factor: readonly [number, number, number]): FoldedGlow {
+  const lit = colour.data.slice()
+  const mask = new Uint8Array(colour.data.length)
+  let otherHue = 0
+  for (let at = 0; at < lit.length; at += 4) {
+    const emitted = [0, 1, 2].map((channel) => factor[channel] * (glow ? linearOfByte[glow.data[at + channel]] : 1))
+    const own = [0, 1, 2].map((channel) => linearOfByte[colour.data[at + channel]])
+    const [light, bright] = [Math.max(...emitted), Math.max(...own)]
+    let share = 0
+    if (light > DARK) {
+      const unlike = emitted.some((value, channel) => Math.abs(value / light - own[channel] / (bright || 1)) > 0.1)
+      const changed = unlike || light > bright
+      share = changed ? Math.min(1, light) : light / bright
+      if (unlike) otherHue++
+      if (changed) {
+        // As bright as the glow, or as the colour was if that was brighter: then the mask makes up for it.
+        const shown = Math.max(light, Math.min(1, bright))
+        lit.set(srgbBytes(emitted.map((value) => (value / light) * shown)), at)
+        share = Math.min(1, light / shown)
+      }
+    }
+    mask.fill(Math.round(share * 255), at, at + 3)
+    mask[at + 3] = 255
+  }
+  return {
+    colour: { ...colour, data: lit },
+    mask: { width: colour.width, height: colour.height, data: mask },
+    otherHue: otherHue / (lit.length / 4),
+  }
+}

@@ -1,0 +1,62 @@
+import type { Document, Material, Texture } from '@gltf-transform/core'
+import { getTextureExtras, setTextureExtras, type TextureRole } from '../../item/extras.ts'
+import { listUsedMaterials } from '../../item/parts.ts'
+import { parseMaterialTag } from '../../game/names.ts'
+import type { Rulebook } from '../../game/schema.ts'
+import { encodePng } from '../../pictures/image-codecs.ts'
+import { hasTransparency, type Pixels } from '../../pictures/pixels.ts'
+
+/** Gives a texture other pixels; it becomes PNG until it is compressed. */
+export function putPixels(texture: Texture, pixels: Pixels): void {
+  texture.setImage(encodePng(pixels, hasTransparency(pixels)) as Uint8Array<ArrayBuffer>).setMimeType('image/png')
+  const { quality: _gone, opacity: _old, ...extras } = getTextureExtras(texture)
+  setTextureExtras(texture, extras)
+}
+
+/** A new texture of an item. `madeBy` says what it comes from. */
+export function addTexture(
+  document: Document,
+  name: string,
+  role: TextureRole,
+  pixels: Pixels,
+  madeBy: string,
+): Texture {
+  const texture = document.createTexture(name).setURI(`${name}.png`)
+  setTextureExtras(texture, { role, written: name, cameAs: madeBy })
+  putPixels(texture, pixels)
+  return texture
+}
+
+/** A material's name without its tag: what steps call it by, since the tag comes late. */
+export const baseNameOf = (material: Material, rulebook: Rulebook): string =>
+  parseMaterialTag(rulebook, material.getName()).base
+
+/** The drawn material of that name without tag; null when there is none at this place of the worklist. */
+export const materialByBase = (document: Document, rulebook: Rulebook, base: string): Material | null =>
+  listUsedMaterials(document).find((material) => baseNameOf(material, rulebook) === base) ?? null
+
+/** The drawn materials as options of a choice. */
+export const materialOptions = (document: Document, rulebook: Rulebook): { value: string; label: string }[] =>
+  listUsedMaterials(document)
+    .map((material) => baseNameOf(material, rulebook))
+    .map((value) => ({ value, label: value }))
+
+/** sRGB bytes of linear factors (IEC 61966-2-1). */
+export const srgbBytes = (linear: readonly number[]): [number, number, number] =>
+  [0, 1, 2].map((channel) => {
+    const value = Math.min(1, Math.max(0, linear[channel]))
+    return Math.round(255 * (value <= 0.0031308 ? value * 12.92 : 1.055 * value ** (1 / 2.4) - 0.055))
+  }) as [number, number, number]
+
+/** A colour as people write it: `#a03c28`. */
+export const hexColour = (bytes: readonly number[]): string =>
+  `#${bytes
+    .slice(0, 3)
+    .map((value) => Math.round(value).toString(16).padStart(2, '0'))
+    .join('')}`
+
+/** The bytes of `#a03c28`; mid grey for anything else. */
+export function bytesOfHex(hex: string): [number, number, number] {
+  const found = /^#([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(hex)
+  return found ? [parseInt(found[1], 16), parseInt(found[2], 16), parseInt(found[3], 16)] : [128, 128, 128]
+}

@@ -1,0 +1,74 @@
+import type { Texture } from '@gltf-transform/core'
+import { getTextureExtras } from '../../item/extras.ts'
+import { PlainError } from '../../support/plain-error.ts'
+import { decodeDdsLevel } from '../../pictures/codecs/block-codec.ts'
+import { ddsMimeType, readDdsHeader } from '../../pictures/codecs/dds.ts'
+import { decodeJpeg } from '../../pictures/formats/jpeg.ts'
+import { decodePng, readImageHeader } from '../../pictures/image-codecs.ts'
+import type { Pixels } from '../../pictures/pixels.ts'
+import { meaningOfRole, type Meaning } from '../../pictures/resize.ts'
+
+/** What a texture is made of, without decoding it. */
+export interface TextureFacts {
+  format: 'png' | 'jpeg' | 'dds'
+  codec: string | null
+  /** Whether a compressed one says that it is sRGB; null where its codec knows no such thing. */
+  srgb: boolean | null
+  width: number
+  height: number
+  mipmaps: number
+  bytes: number
+}
+
+/** BC4 and BC5 hold numbers alone. */
+const knowsColourSpace: ReadonlySet<string | null> = new Set(['bc1', 'bc3', 'bc7'])
+
+export function textureFacts(texture: Texture): TextureFacts {
+  const image = texture.getImage()
+  if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')
+  if (texture.getMimeType() === ddsMimeType) {
+    const header = readDdsHeader(image)
+    return {
+      format: 'dds',
+      codec: header.codec,
+      srgb: knowsColourSpace.has(header.codec) ? header.srgb : null,
+      width: header.width,
+      height: header.height,
+      mipmaps: header.mipmaps,
+      bytes: image.byteLength,
+    }
+  }
+  const header = readImageHeader(image)
+  return {
+    format: header.type === 'image/png' ? 'png' : 'jpeg',
+    codec: null,
+    srgb: null,
+    width: header.width,
+    height: header.height,
+    mipmaps: 1,
+    bytes: image.byteLength,
+  }
+}
+
+/**
+ * Bytes a texture takes on the graphics card: its levels when block-compressed, else 32 bits a pixel and a
+ * third more for mipmaps.
+ */
+export function textureMemory(facts: TextureFacts): number {
+  if (facts.format === 'dds') return facts.bytes - (facts.codec === null ? 128 : 148)
+  return Math.round(facts.width * facts.height * 4 * (4 / 3))
+}
+
+/** The first level of a texture as pixels, from whatever it is kept as. */
+export async function texturePixels(texture: Texture): Promise<Pixels> {
+  const image = texture.getImage()
+  const facts = textureFacts(texture)
+  if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')
+  if (facts.format === 'dds') return decodeDdsLevel(image, 0, facts.width, facts.height)
+  return facts.format === 'jpeg' ? decodeJpeg(image) : decodePng(image)
+}
+
+/** How a texture's numbers are averaged, by its role. */
+export function meaningOf(texture: Texture): Meaning {
+  return meaningOfRole(getTextureExtras(texture).role)
+}

@@ -1,0 +1,151 @@
+import type { Document, Primitive } from '@gltf-transform/core'
+import { presentMaps } from '../../game/shading.ts'
+import { listAllParts, listViewParts, type Part } from '../../item/parts.ts'
+import {
+  measurePartFacing,
+  partsToTurn,
+  partsWithoutOutside,
+  TOLERATED_BACKS_SHARE,
+  worstBacks,
+} from '../../operations/meshes/measure-part-facing.ts'
+import { placeOfParts } from '../places.ts'
+import type { Finding, RuleFamily } from '../rule.ts'
+
+/** Which way faces look, and what they need to be lit and textured. */
+export const faceRules: RuleFamily = {
+  id: 'faces',
+  ofMeshes: true,
+  check({ document, rulebook }) {
+    const parts = listViewParts(document)
+    const findings: Finding[] = [...backsSeen(document, rulebook.space.figure.eyeHeight), ...withoutOutside(parts)]
+    for (const part of listAllParts(document).filter(
+      ({ extras }) => extras.role === 'part' || extras.role === 'level',
+    )) {
+      const primitives = part.mesh.listPrimitives()
+      const place = placeOfParts([part])
+      // A level's own normals and tangents are made with it; from far off nobody sees the difference.
+      const near = part.extras.role === 'part'
+      const common = { stage: 'mesh' as const, where: part.name, place, limit: 'present', value: 'missing' }
+      if (near && primitives.some((primitive) => !primitive.getAttribute('NORMAL'))) {
+        findings.push({
+          ...common,
+          rule: 'normals-missing',
+          severity: 'risky',
+          title: 'Normals missing',
+          message: `${part.name} has no normals and would look flat or black`,
+          why: 'Light is computed from normals.',
+          mend: { step: 'even-normals', label: 'Even normals', parameters: {} },
+        })
+      }
+      if (near && primitives.some((primitive) => showsRelief(primitive) && !primitive.getAttribute('TANGENT'))) {
+        findings.push({
+          ...common,
+          rule: 'tangents-missing',
+          severity: 'risky',
+          title: 'Tangents missing',
+          message: `${part.name} has a normal map but no tangents to lay it on`,
+          why: 'Without tangents the normal map lights from the wrong side.',
+          mend: { step: 'even-normals', label: 'Make tangents', parameters: { tangents: true } },
+        })
+      }
+      if (primitives.some((primitive) => showsMaps(primitive) && !primitive.getAttribute('TEXCOORD_0'))) {
+        findings.push({
+          ...common,
+          rule: 'uvs-missing',
+          severity: 'blocks',
+          title: 'UVs missing',
+          stage: 'surface',
+          message: `${part.name} has a texture but no UVs to lay it on`,
+          why: 'The loader cannot place a texture without UVs.',
+          mend: null,
+        })
+      }
+    }
+    return findings
+  },
+}
+
+/** Whether a surface shows a picture, its own or the game's. */
+const showsMaps = (primitive: Primitive): boolean => {
+  const material = primitive.getMaterial()
+  return material !== null && presentMaps(material).length > 0
+}
+
+const showsRelief = (primitive: Primitive): boolean => {
+  const material = primitive.getMaterial()
+  return material !== null && presentMaps(material).includes('normal')
+}
+
+/** Backs that one sees: turned over where a part is inside out, without back faces where its inside shows. */
+function backsSeen(document: Document, eyeHeight: number): Finding[] {
+  const parts = listViewParts(document)
+  const facing = measurePartFacing(document, eyeHeight)
+  // What other directions or a figure's eyes see is a note: the loader looks along the axes.
+  const risky = facing.shareAlongAxes > TOLERATED_BACKS_SHARE
+  if (!risky && facing.share <= TOLERATED_BACKS_SHARE) return []
+  const many = worstBacks(facing)
+  const worst = many.length > 0 ? many : facing.parts.slice(0, 1)
+  const turnable = partsToTurn(
+    document,
+    worst.map((part) => part.name),
+  )
+  const percent = `${((risky ? facing.shareAlongAxes : facing.share) * 100).toFixed(1)} %`
+  const common = { stage: 'mesh' as const, value: percent, limit: `${TOLERATED_BACKS_SHARE * 100} %` }
+  const place = (names: readonly string[]) =>
+    placeOfParts(
+      parts.filter((part) => names.includes(part.name)),
+      worst.filter((part) => names.includes(part.name)).flatMap((part) => part.spots),
+    )
+  const insideOut = worst.map((part) => part.name).filter((name) => turnable.has(name))
+  const open = worst.map((part) => part.name).filter((name) => !turnable.has(name))
+  const findings: Finding[] = []
+  if (insideOut.length > 0) {
+    findings.push({
+      ...common,
+      rule: 'inward-faces',
+      severity: risky ? 'risky' : 'note',
+      title: 'Faces inside out',
+      where: insideOut.join(', '),
+      place: place(insideOut),
+      message: `From outside ${percent} of what one sees are backs of faces, on ${worst.map((part) => part.name).join(', ')}`,
+      why: 'Backs are not drawn: one sees through the thing.',
+      mend: { step: 'turn-outward', label: 'Turn outward', parameters: {} },
+    })
+  }
+  if (open.length > 0) {
+    findings.push({
+      ...common,
+      rule: 'inside-seen',
+      severity: risky ? 'risky' : 'note',
+      title: 'Inside without back faces',
+      where: open.join(', '),
+      place: place(open),
+      message: `${risky ? 'From outside' : `From a figure’s eyes, ${eyeHeight} up,`} one looks into ${open.join(', ')}, and there are no back faces: ${percent} of the picture`,
+      why: 'Backs are not drawn: where an inside can be seen, one sees through the thing.',
+      mend: { step: 'two-sided', label: 'Make two-sided', parameters: {} },
+    })
+  }
+  return findings
+}
+
+/** Pieces with one side only: no step can turn them outward. */
+function withoutOutside(parts: readonly Part[]): Finding[] {
+  const twisted = partsWithoutOutside(parts)
+  if (twisted.length === 0) return []
+  const names = twisted.map((part) => part.name)
+  return [
+    {
+      rule: 'no-outside',
+      severity: 'note',
+      stage: 'mesh',
+      title: 'No outside',
+      where: names.join(', '),
+      place: placeOfParts(twisted),
+      value: String(twisted.length),
+      limit: '0',
+      message: `${names.join(', ')} ${names.length === 1 ? 'has' : 'have'} a surface with one side only, like a twisted band`,
+      why: 'Such a surface has no outside to turn to, so half of it is always invisible.',
+      mend: { step: 'two-sided', label: 'Make two-sided', parameters: {} },
+    },
+  ]
+}

@@ -1,0 +1,227 @@
+import { z } from 'zod'
+import type { Document, Node } from '@gltf-transform/core'
+import {
+  countMeshTriangles,
+  countTriangles,
+  listLevelParts,
+  listShadowParts,
+  listViewParts,
+  type Part,
+} from '../../item/parts.ts'
+import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
+import { shadowShape } from '../../geometry/surface/shadow-shape.ts'
+import type { ErrorCurve } from '../../geometry/mesh/share-budget.ts'
+import { levelSuffix } from '../../game/names.ts'
+import type { Rulebook } from '../../game/schema.ts'
+import {
+  addDerivedNode,
+  errorCurvesOf,
+  plainShape,
+  reducedCopy,
+  reducedHeldShape,
+  reducedShape,
+  sharesByShift,
+  soupMesh,
+} from '../../operations/meshes/derived-meshes.ts'
+import { noticedShift, shiftBetween } from '../../operations/meshes/level-shift.ts'
+import type { StepContext } from '../../operations/context.ts'
+import { defineStep } from '../step.ts'
+import { formatCount, formatLength, plural } from '../../support/wording.ts'
+
+const parameters = z.object({
+  /** Share of the first level's triangles for each further level, 0 to 1. */
+  levelOne: z.number().positive().max(1),
+  levelTwo: z.number().positive().max(1),
+  shadowFrom: z.enum(['own', 'level']).default('own'),
+  shadow: z.number().positive().max(1),
+})
+type Parameters = z.infer<typeof parameters>
+
+/** Levels stay this much under what is allowed, so that a later edit does not push them over. */
+const MARGIN = 0.9
+
+/** How much of what the game allows a level may have where fewer triangles would be seen. */
+const MOST_OF_ALLOWED = 0.99
+
+/** Makes the coarser levels and the shadow mesh from the present parts. */
+export const levelsAndShadow = defineStep<Parameters>({
+  id: 'levels-and-shadow',
+  version: 3,
+  stage: 'mesh',
+  title: 'Levels',
+  purpose:
+    'Makes the coarser levels that the game draws from further off, each from the full mesh, and the mesh that throws the shadow.',
+  parameters,
+  fields: ({ rulebook }) => [
+    ...rulebook.levels.chain.map((each, index) => ({
+      type: 'number' as const,
+      key: index === 0 ? 'levelOne' : 'levelTwo',
+      label: `Level ${each.level}, from ${each.fromDistance} ${rulebook.space.unit.plural}`,
+      unit: `of 1 (≤ ${each.mostShare})`,
+      least: 0.02,
+      most: each.mostShare,
+      step: 0.01,
+      slider: true,
+    })),
+    {
+      type: 'choice',
+      key: 'shadowFrom',
+      label: 'Shadow mesh',
+      options: [
+        { value: 'own', label: 'closed, inside the view mesh' },
+        ...(rulebook.levels.shadow.orALevel ? [{ value: 'level', label: 'the last level again' }] : []),
+      ],
+    },
+    {
+      type: 'number',
+      key: 'shadow',
+      label: 'Shadow mesh',
+      unit: `of 1 (≤ ${rulebook.levels.shadow.mostShare})`,
+      least: 0.02,
+      most: rulebook.levels.shadow.mostShare,
+      step: 0.01,
+      slider: true,
+      when: { key: 'shadowFrom', is: ['own'] },
+    },
+  ],
+  defaults: ({ rulebook }) => ({
+    levelOne: (rulebook.levels.chain[0]?.mostShare ?? 0.5) * MARGIN,
+    levelTwo: (rulebook.levels.chain[1]?.mostShare ?? 0.2) * MARGIN,
+    shadowFrom: 'own',
+    shadow: rulebook.levels.shadow.mostShare * MARGIN,
+  }),
+  propose(context) {
+    const triangles = countTriangles(listViewParts(context.document))
+    const { neededAboveTriangles } = context.rulebook.levels
+    if (!context.kind.levelsAsked || triangles <= neededAboveTriangles || hasLevels(context)) return []
+    return [
+      {
+        parameters: this.defaults(context) as Parameters,
+        reason: `${formatCount(triangles)} triangles; above ${formatCount(neededAboveTriangles)} the game wants coarser levels and a shadow mesh.`,
+      },
+    ]
+  },
+  async run({ document, parameters: chosen, rulebook, progress }) {
+    for (const part of [
+      ...rulebook.levels.chain.flatMap((each) => listLevelParts(document, each.level)),
+      ...listShadowParts(document),
+    ])
+      if (!part.extras.byHand) part.node.dispose()
+    const parts = listViewParts(document)
+    const details: string[] = []
+    const shares = [chosen.levelOne, chosen.levelTwo]
+    const curves = await errorCurvesOf(parts, (fraction, doing) => progress(fraction * 0.1, doing))
+    const { chain } = rulebook.levels
+    for (const [index, each] of chain.entries()) {
+      const part = (fraction: number, doing: string): Promise<void> =>
+        progress(0.1 + (0.9 * (index + fraction)) / (chain.length + 1), doing)
+      details.push(await makeLevel({ document, parts, curves, rulebook, progress: part }, each, shares[index]))
+    }
+    details.push(
+      await makeShadow(
+        {
+          document,
+          parts,
+          curves,
+          rulebook,
+          progress: (fraction, doing) => progress(0.1 + (0.9 * (chain.length + fraction)) / (chain.length + 1), doing),
+        },
+        chosen,
+      ),
+    )
+    dropUnusedAccessors(document)
+    return { headline: `${chain.length + 1} made`, details, changed: true }
+  },
+})
+
+interface Work {
+  document: Document
+  parts: readonly Part[]
+  curves: readonly ErrorCurve[]
+  rulebook: Rulebook
+  progress: (fraction: number, doing: string) => Promise<void>
+}
+
+type Level = Rulebook['levels']['chain'][number]
+
+/**
+ * One level, made from the parts themselves and not from another level; parts with one made by hand keep it. Where it would be seen to
+ * change when the game switches to it, it gets as many triangles as the game allows.
+ */
+async function makeLevel(work: Work, level: Level, share: number): Promise<string> {
+  const { document, parts, rulebook } = work
+  const total = countTriangles(parts)
+  const byHand = new Set(listLevelParts(document, level.level).map((each) => each.node.getParentNode()))
+  const noticed = noticedShift(level)
+  let apart = await reduceTo(work, level, total * share, byHand)
+  const most = level.mostShare * MOST_OF_ALLOWED
+  if (apart > noticed && share < most) {
+    for (const part of listLevelParts(document, level.level))
+      if (!byHand.has(part.node.getParentNode())) part.node.dispose()
+    apart = await reduceTo(work, level, total * most, byHand)
+  }
+  const made = countTriangles(listLevelParts(document, level.level))
+  const unit = rulebook.space.unit.plural
+  const kept =
+    byHand.size > 0
+      ? ` ${plural(byHand.size, 'mesh', 'meshes')} made by hand ${byHand.size === 1 ? 'was' : 'were'} kept.`
+      : ''
+  return `Level ${level.level} has ${formatCount(made)} triangles, ${((made / total) * 100).toFixed(0)} % of ${formatCount(total)}, and lies ${formatLength(apart)} ${unit} from the first at most; it is drawn from ${formatCount(level.fromDistance)} ${unit} on, where ${formatLength(noticed)} would be noticed.${kept}`
+}
+
+/** Makes the level of each part; tells how far it lies from the first at most, in scene units. */
+async function reduceTo(
+  { document, parts, curves, rulebook, progress }: Work,
+  { level }: Level,
+  triangles: number,
+  byHand: ReadonlySet<Node | null>,
+): Promise<number> {
+  const wanted = sharesByShift(parts, curves, triangles)
+  let apart = 0
+  for (const [number, part] of parts.entries()) {
+    await progress(number / parts.length, `level ${level} of ${part.name}`)
+    if (byHand.has(part.node)) continue
+    const name = part.name + levelSuffix(rulebook, level)
+    const mesh = await reducedCopy(document, part, name, wanted[number])
+    addDerivedNode(document, part, name, mesh, { role: 'level', level })
+    apart = Math.max(apart, shiftBetween(part.mesh, mesh) * Math.max(...part.node.getWorldScale().map(Math.abs)))
+  }
+  return apart
+}
+
+async function makeShadow({ document, parts, curves, rulebook, progress }: Work, chosen: Parameters): Promise<string> {
+  const { shadow, chain } = rulebook.levels
+  const wanted = sharesByShift(parts, curves, countTriangles(parts) * chosen.shadow)
+  let standsOut = 0
+  let closed = 0
+  for (const [number, part] of parts.entries()) {
+    await progress(number / parts.length, `shadow of ${part.name}`)
+    if (listShadowParts(document).some((each) => each.node.getParentNode() === part.node)) continue
+    const name = part.name + shadow.nameSuffix
+    const last = listLevelParts(document, chain.at(-1)?.level ?? 1).find(
+      (each) => each.node.getParentNode() === part.node,
+    )
+    if (part.node.getSkin()) {
+      addDerivedNode(document, part, name, await reducedHeldShape(document, part, name, wanted[number]), {
+        role: 'shadow',
+      })
+      continue
+    }
+    if (chosen.shadowFrom === 'level' && last) {
+      addDerivedNode(document, part, name, soupMesh(document, name, plainShape(last)), { role: 'shadow' })
+      continue
+    }
+    const shape = shadowShape(await reducedShape(part, wanted[number]), plainShape(part))
+    standsOut = Math.max(standsOut, shape.standsOut)
+    closed += shape.closed
+    addDerivedNode(document, part, name, soupMesh(document, name, shape), { role: 'shadow' })
+  }
+  const triangles = listShadowParts(document).reduce((sum, part) => sum + countMeshTriangles(part.mesh), 0)
+  if (chosen.shadowFrom === 'level')
+    return `The shadow mesh is the last level again: ${formatCount(triangles)} triangles.`
+  const unit = rulebook.space.unit.plural
+  return `The shadow mesh has ${formatCount(triangles)} triangles${closed > 0 ? `; ${plural(closed, 'hole was', 'holes were')} closed` : ''}; it stands out of the view mesh by ${formatLength(standsOut)} ${unit} at most.`
+}
+
+const hasLevels = ({ document }: StepContext): boolean =>
+  listLevelParts(document, 1).length > 0 && listShadowParts(document).length > 0

@@ -1,0 +1,82 @@
+import { z } from 'zod'
+import { mergedTriangles } from '../../item/measure.ts'
+import { listViewParts } from '../../item/parts.ts'
+import { dropUnusedAccessors, readPrimitive, writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
+import { flipTriangles } from '../../geometry/mesh/orient.ts'
+import { createRayCaster } from '../../geometry/surface/ray-caster.ts'
+import { measurePartFacing, orientInScene, partsToTurn } from '../../operations/meshes/measure-part-facing.ts'
+import { defineStep } from '../step.ts'
+import { formatCount, plural } from '../../support/wording.ts'
+
+const parameters = z.object({ leaveAlone: z.array(z.string()).max(10_000) })
+
+/** Turns over the faces that look inward. */
+export const turnOutward = defineStep<z.infer<typeof parameters>>({
+  id: 'turn-outward',
+  version: 2,
+  stage: 'mesh',
+  title: 'Turn faces outward',
+  purpose: 'Finds the outer side of every connected piece and turns over the faces that look the other way.',
+  parameters,
+  fields: () => [{ type: 'parts', key: 'leaveAlone', label: 'Leave alone' }],
+  defaults: () => ({ leaveAlone: [] }),
+  propose({ document }) {
+    const { share, parts } = measurePartFacing(document)
+    if (
+      share < 0.001 ||
+      partsToTurn(
+        document,
+        parts.map((part) => part.name),
+      ).size === 0
+    )
+      return []
+    return [
+      {
+        parameters: { leaveAlone: [] },
+        reason: `From outside ${(share * 100).toFixed(1)} % of what one sees are backs of faces, most of all on ${parts[0].name}.`,
+      },
+    ]
+  },
+  async run({ document, parameters: { leaveAlone }, progress }) {
+    const parts = listViewParts(document)
+    const item = mergedTriangles(parts)
+    const caster = createRayCaster(item.positions, item.indices)
+    let turned = 0
+    let turnedPieces = 0
+    let pieces = 0
+    const details: string[] = []
+    for (const [number, part] of parts.entries()) {
+      await progress(number / parts.length, part.name)
+      if (leaveAlone.includes(part.name)) continue
+      let inPart = 0
+      for (const primitive of part.mesh.listPrimitives()) {
+        const { positions, indices, normals } = readPrimitive(primitive)
+        const orientation = orientInScene(part, primitive, caster)
+        const flips = orientation.flip.reduce((sum, flip) => sum + flip, 0)
+        pieces += orientation.pieces
+        turnedPieces += orientation.turnedPieces
+        if (orientation.piecesWithoutOutside > 0)
+          details.push(
+            `${part.name}: ${plural(orientation.piecesWithoutOutside, 'piece has', 'pieces have')} one side only, as a twisted band has, so there is no outside; make ${orientation.piecesWithoutOutside === 1 ? 'it' : 'them'} two-sided.`,
+          )
+        if (flips === 0) continue
+        inPart += flips
+        const corners = positions.length / 3
+        writeIndices(document, primitive, flipTriangles(indices, orientation.flip), corners)
+        if (normals) writeAttribute(document, primitive, 'NORMAL', turnNormals(normals, indices, orientation.flip), 3)
+      }
+      if (inPart > 0) details.push(`${part.name}: ${formatCount(inPart)} triangles turned.`)
+      turned += inPart
+    }
+    dropUnusedAccessors(document)
+    details.push(`${plural(turnedPieces, 'connected piece')} of ${formatCount(pieces)} had faces the wrong way round.`)
+    return { headline: `${formatCount(turned)} turned`, details, changed: turned > 0 }
+  },
+})
+
+/** Normals of corners that mostly turned triangles use are turned with them. */
+export function turnNormals(normals: Float32Array, indices: Uint32Array, flip: Uint8Array): Float32Array {
+  const votes = new Int32Array(normals.length / 3)
+  for (let index = 0; index < indices.length; index++) votes[indices[index]] += flip[Math.floor(index / 3)] ? 1 : -1
+  return normals.map((value, at) => (votes[Math.floor(at / 3)] > 0 ? -value : value))
+}

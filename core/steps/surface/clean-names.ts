@@ -1,0 +1,118 @@
+import type { Document, Node } from '@gltf-transform/core'
+import { z } from 'zod'
+import { getNodeExtras, getTextureExtras } from '../../item/extras.ts'
+import { listSceneNodes } from '../../item/parts.ts'
+import { cleanName, cleanTextureName, uniqueName } from '../../game/clean-name.ts'
+import { formatMaterialTag, isGameName, levelSuffix, parseMaterialTag, solidName } from '../../game/names.ts'
+import type { Rulebook } from '../../game/schema.ts'
+import { defineStep } from '../step.ts'
+import { plural } from '../../support/wording.ts'
+
+const parameters = z.object({})
+
+interface Renaming {
+  from: string
+  to: string
+  apply: () => void
+}
+
+/** Gives parts, materials, textures and clips names that the game accepts. */
+export const cleanNames = defineStep<z.infer<typeof parameters>>({
+  id: 'clean-names',
+  version: 1,
+  stage: 'surface',
+  title: 'Clean names',
+  purpose: 'Gives every part, material and texture a name the game accepts, with the right ending.',
+  parameters,
+  fields: () => [],
+  defaults: () => ({}),
+  propose({ document, rulebook }) {
+    const renamings = planRenamings(document, rulebook)
+    if (renamings.length === 0) return []
+    const [first] = renamings
+    return [
+      {
+        parameters: {},
+        reason: `${plural(renamings.length, 'name')} the game does not read, such as “${first.from}”; it takes ${rulebook.names.described}, up to ${rulebook.names.longest}.`,
+      },
+    ]
+  },
+  async run({ document, rulebook }) {
+    const renamings = planRenamings(document, rulebook)
+    for (const renaming of renamings) renaming.apply()
+    return {
+      headline: `${plural(renamings.length, 'name')}`,
+      details: renamings.length === 0 ? ['All names were good.'] : renamings.map(({ from, to }) => `${from} → ${to}`),
+      changed: renamings.length > 0,
+    }
+  },
+})
+
+function planRenamings(document: Document, rulebook: Rulebook): Renaming[] {
+  const renamings: Renaming[] = []
+  const plan = (from: string, to: string, apply: () => void): void => {
+    if (from !== to) renamings.push({ from: from || '(no name)', to, apply })
+  }
+  planNodes(document, rulebook, plan)
+  const root = document.getRoot()
+  const takenMaterials = new Set<string>()
+  for (const material of root.listMaterials()) {
+    const tag = parseMaterialTag(rulebook, material.getName())
+    const base = uniqueName(rulebook, cleanName(rulebook, tag.base, 'material'), takenMaterials)
+    takenMaterials.add(base)
+    plan(material.getName(), formatMaterialTag(rulebook, { ...tag, base }), () =>
+      material.setName(formatMaterialTag(rulebook, { ...tag, base })),
+    )
+  }
+  const takenTextures = new Set<string>()
+  for (const texture of root.listTextures()) {
+    const role = rulebook.maps.roles.find((each) => each.role === getTextureExtras(texture).role)
+    const cleaned = role
+      ? cleanTextureName(rulebook, texture.getName(), role.ending, 'map')
+      : cleanName(rulebook, texture.getName(), 'map')
+    const name = uniqueName(rulebook, cleaned, takenTextures)
+    takenTextures.add(name)
+    plan(texture.getName(), name, () => texture.setName(name))
+  }
+  for (const animation of root.listAnimations()) {
+    const name = cleanName(rulebook, animation.getName(), 'clip')
+    plan(animation.getName(), name, () => animation.setName(name))
+  }
+  return renamings
+}
+
+function planNodes(
+  document: Document,
+  rulebook: Rulebook,
+  plan: (from: string, to: string, apply: () => void) => void,
+): void {
+  const taken = new Set<string>()
+  const nodes = listSceneNodes(document)
+  const newNames = new Map<Node, string>()
+  let solids = 0
+  const rename = (node: Node, name: string): void => {
+    newNames.set(node, name)
+    taken.add(name)
+    const mesh = node.getMesh()
+    const meshDiffers =
+      mesh !== null &&
+      mesh.listParents().filter((parent) => parent.propertyType === 'Node').length === 1 &&
+      mesh.getName() !== name
+    if (node.getName() !== name) plan(node.getName(), name, () => node.setName(name))
+    if (meshDiffers && isGameName(rulebook, mesh.getName()) === false)
+      plan(mesh.getName(), name, () => mesh.setName(name))
+  }
+  for (const node of nodes) {
+    if (getNodeExtras(node).role === 'part')
+      rename(node, uniqueName(rulebook, cleanName(rulebook, node.getName(), 'part'), taken))
+  }
+  for (const node of nodes) {
+    const { role, level, solid } = getNodeExtras(node)
+    if (role === 'part') continue
+    const parent = node.getParentNode()
+    const base = (parent && newNames.get(parent)) ?? cleanName(rulebook, node.getName(), 'part')
+    if (role === 'level') rename(node, base + levelSuffix(rulebook, level ?? 1))
+    else if (role === 'shadow') rename(node, base + rulebook.levels.shadow.nameSuffix)
+    else rename(node, solidName(rulebook, solid?.shape ?? 'box', ++solids))
+  }
+}

@@ -1,0 +1,115 @@
+import { z } from 'zod'
+import { getTextureExtras, setTextureExtras } from '../../item/extras.ts'
+import { blockCodecs, type BlockCodec } from '../../pictures/codecs/block-codec.ts'
+import { compressMap } from '../../pictures/codecs/compress.ts'
+import { ddsMimeType } from '../../pictures/codecs/dds.ts'
+import { opacityKind } from '../../pictures/opacity.ts'
+import { hasTransparency } from '../../pictures/pixels.ts'
+import type { MapRole, Rulebook } from '../../game/schema.ts'
+import { listShownMaps, type ShownMap } from '../../operations/maps/shown-maps.ts'
+import { defineStep } from '../step.ts'
+import { plural } from '../../support/wording.ts'
+import { meaningOf, textureFacts, textureMemory, texturePixels } from '../../operations/maps/texture-pixels.ts'
+
+const codec = z.enum(blockCodecs)
+const parameters = z.object({ colour: codec, normal: codec, mixed: codec })
+type Parameters = z.infer<typeof parameters>
+
+/** Compresses every map into blocks the card reads, with mipmaps, and measures what was lost. */
+export const compressMaps = defineStep<Parameters>({
+  id: 'compress-maps',
+  version: 3,
+  stage: 'surface',
+  title: 'Compress maps',
+  purpose: 'Makes mipmaps and block-compressed DDS files, reads them back and measures the loss.',
+  parameters,
+  fields: ({ rulebook }) =>
+    rulebook.maps.roles.map((role) => ({
+      type: 'choice',
+      key: role.role,
+      label: role.title,
+      options: role.codecs
+        .filter((each) => each !== 'none')
+        .map((each) => ({ value: each, label: each.toUpperCase() })),
+    })),
+  defaults: ({ rulebook }) => ({
+    colour: preferred(rulebook, 'colour', 'bc7'),
+    normal: preferred(rulebook, 'normal', 'bc5'),
+    mixed: preferred(rulebook, 'mixed', 'bc7'),
+  }),
+  propose(context) {
+    const raw = listShownMaps(context.document)
+      .map(({ texture }) => texture)
+      .filter((texture) => texture.getMimeType() !== ddsMimeType)
+    if (raw.length === 0) return []
+    const memory = raw.reduce((sum, texture) => sum + textureMemory(textureFacts(texture)), 0)
+    return [
+      {
+        parameters: this.defaults(context) as Parameters,
+        reason: `${plural(raw.length, 'map')} would take ${megabytes(memory)} as they are; the game reads DDS with all mipmaps.`,
+      },
+    ]
+  },
+  async run({ document, parameters: chosen, rulebook, progress }) {
+    const maps = listShownMaps(document).filter(({ texture }) => texture.getMimeType() !== ddsMimeType)
+    const details: string[] = []
+    let before = 0
+    let after = 0
+    for (const [number, map] of maps.entries()) {
+      await progress(number / maps.length, map.texture.getName())
+      const rule = rulebook.maps.roles.find((each) => each.role === map.role)
+      if (!rule) {
+        details.push(`${map.texture.getName()} has no role in this game and stays as it is.`)
+        continue
+      }
+      before += textureMemory(textureFacts(map.texture))
+      details.push(await compressTexture(map, chosen[map.role], rule, rulebook))
+      after += textureMemory(textureFacts(map.texture))
+    }
+    return {
+      headline: before > 0 ? `−${megabytes(before - after)}` : 'none left',
+      details: details.length > 0 ? details : ['Every map was compressed already.'],
+      changed: before > 0,
+    }
+  },
+})
+
+async function compressTexture(
+  { texture, role, materials }: ShownMap,
+  wanted: BlockCodec,
+  rule: MapRole,
+  rulebook: Rulebook,
+): Promise<string> {
+  const pixels = await texturePixels(texture)
+  const cut = role === 'colour' && materials.some((material) => material.getAlphaMode() === 'MASK')
+  // BC1 keeps one bit of opacity: enough where the game cuts; what is blended takes the role's preferred codec instead.
+  const losesOpacity = wanted === 'bc1' && !cut && hasTransparency(pixels) && rule.preferred !== 'none'
+  const codecUsed = losesOpacity ? (rule.preferred as BlockCodec) : wanted
+  const made = await compressMap(pixels, {
+    codec: codecUsed,
+    meaning: meaningOf(texture),
+    withMipmaps: rulebook.maps.mipmaps !== 'none',
+    cut,
+  })
+  texture.setImage(made.dds as Uint8Array<ArrayBuffer>).setMimeType(ddsMimeType)
+  const { psnrDecibels, meanAngleDegrees, worstBlock } = made
+  setTextureExtras(texture, {
+    ...getTextureExtras(texture),
+    ...(role === 'colour' ? { opacity: opacityKind(pixels) } : {}),
+    quality: { codec: codecUsed, psnrDecibels, meanAngleDegrees, worstBlock },
+  })
+  const loss =
+    meanAngleDegrees !== null
+      ? `${meanAngleDegrees.toFixed(2)}° off on average`
+      : psnrDecibels === null
+        ? 'nothing lost'
+        : `${psnrDecibels.toFixed(1)} dB, ${worstBlock ? `${worstBlock.psnrDecibels.toFixed(1)} dB in the worst block (${worstBlock.x}, ${worstBlock.y})` : ''}`
+  return `${texture.getName()}: ${codecUsed.toUpperCase()}${losesOpacity ? ' (it is blended)' : ''}${cut ? ', cut with its coverage kept' : ''}, ${plural(made.mipmaps, 'level')}, ${megabytes(made.dds.length)}, ${loss}.`
+}
+
+function preferred(rulebook: Rulebook, role: MapRole['role'], fallback: BlockCodec): BlockCodec {
+  const wanted = rulebook.maps.roles.find((each) => each.role === role)?.preferred
+  return blockCodecs.find((each) => each === wanted) ?? fallback
+}
+
+const megabytes = (bytes: number): string => `${(bytes / 1024 / 1024).toFixed(1)} MB`

@@ -1,0 +1,91 @@
+import type { Document, Material } from '@gltf-transform/core'
+import { z } from 'zod'
+import { listAllParts, listUsedMaterials } from '../../item/parts.ts'
+import { listLooks } from '../../item/looks.ts'
+import { glowFactor, isUnlit, placeOfMap } from '../../item/material-meaning.ts'
+import { listMaterialMaps } from '../../item/source-maps.ts'
+import { hashValue, sha256Hex } from '../../support/hashing.ts'
+import { parseMaterialTag } from '../../game/names.ts'
+import type { Rulebook } from '../../game/schema.ts'
+import { defineStep } from '../step.ts'
+import { plural } from '../../support/wording.ts'
+
+const parameters = z.object({})
+
+/** Makes one of materials that show the same. */
+export const mergeMaterials = defineStep<z.infer<typeof parameters>>({
+  id: 'merge-materials',
+  version: 2,
+  stage: 'surface',
+  title: 'Merge materials',
+  purpose: 'Makes one of materials with equal maps, colours and flags; each material is a draw call.',
+  parameters,
+  fields: () => [],
+  defaults: () => ({}),
+  propose({ document, rulebook }) {
+    const doubles = groupsOfEqual(document, rulebook).filter((group) => group.length > 1)
+    if (doubles.length === 0) return []
+    return [
+      {
+        parameters: {},
+        reason:
+          doubles
+            .map((group) => `${group.map((material) => material.getName()).join(' and ')} show the same`)
+            .join('; ') + '.',
+      },
+    ]
+  },
+  async run({ document, rulebook }) {
+    const details: string[] = []
+    for (const [first, ...rest] of groupsOfEqual(document, rulebook)) {
+      for (const other of rest) {
+        for (const part of listAllParts(document))
+          for (const primitive of part.mesh.listPrimitives())
+            if (primitive.getMaterial() === other) primitive.setMaterial(first)
+        details.push(`${other.getName()} is ${first.getName()} now.`)
+        other.dispose()
+      }
+    }
+    return {
+      headline: details.length > 0 ? `−${details.length}` : '0',
+      details: details.length > 0 ? details : [`All ${plural(listUsedMaterials(document).length, 'material')} differ.`],
+      changed: details.length > 0,
+    }
+  },
+})
+
+/** Materials by what they show. An item with further looks is left alone: its materials may be equal in one look only. */
+function groupsOfEqual(document: Document, rulebook: Rulebook): Material[][] {
+  if (listLooks(document).length > 1) return []
+  const groups = new Map<string, Material[]>()
+  for (const material of listUsedMaterials(document)) {
+    const key = contentOf(material, rulebook)
+    groups.set(key, [...(groups.get(key) ?? []), material])
+  }
+  return [...groups.values()]
+}
+
+/** The tag is content too: a plank of timber is not a plank of iron. Names in front of it are not. */
+function contentOf(material: Material, rulebook: Rulebook): string {
+  const { surface, flags } = parseMaterialTag(rulebook, material.getName())
+  const maps = listMaterialMaps(material).map(({ role, texture }) => [
+    role,
+    sha256Hex(texture.getImage() ?? new Uint8Array()),
+    placeOfMap(material, role),
+  ])
+  return hashValue([
+    surface,
+    flags,
+    maps,
+    material.getBaseColorFactor(),
+    material.getMetallicFactor(),
+    material.getRoughnessFactor(),
+    glowFactor(material),
+    isUnlit(material),
+    material.getOcclusionStrength(),
+    material.getNormalScale(),
+    material.getAlphaMode(),
+    material.getAlphaCutoff(),
+    material.getDoubleSided(),
+  ])
+}

@@ -1,0 +1,264 @@
+import type { Document, Material } from '@gltf-transform/core'
+import { z } from 'zod'
+import { getMaterialExtras } from '../../item/extras.ts'
+import { noteGivenUp } from '../../item/given-up.ts'
+import { glowFactor, isUnlit, rolesOf } from '../../item/material-meaning.ts'
+import { listAllParts, listUsedMaterials } from '../../item/parts.ts'
+import { readPrimitive, writeAttribute } from '../../item/primitive-arrays.ts'
+import type { Kind, Rulebook } from '../../game/schema.ts'
+import { presentMaps } from '../../game/shading.ts'
+import { setMaterialMap } from '../../item/source-maps.ts'
+import type { Pixels } from '../../pictures/pixels.ts'
+import { foldGlow, glowGivenUp } from '../../operations/maps/folded-pixels.ts'
+import { addTexture, baseNameOf, srgbBytes } from '../../operations/maps/map-pixels.ts'
+import { defineStep } from '../step.ts'
+import { plural } from '../../support/wording.ts'
+import { guessSurface } from './tag-materials.ts'
+import { unpaintedMaterial } from '../../operations/maps/unpainted.ts'
+import { cornerColour, needsPainting, surfacesOfMaterial } from '../../operations/maps/unsettled.ts'
+
+const parameters = z.object({
+  /** Surface kinds stay apart: each keeps a material of its own. */
+  bySurface: z.boolean(),
+  cellPixels: z.number().int().min(2).max(64),
+})
+type Parameters = z.infer<typeof parameters>
+
+/** One small texture for everything that has only a plain colour. */
+export const plainColours = defineStep<Parameters>({
+  id: 'plain-colours',
+  version: 2,
+  stage: 'surface',
+  title: 'Palette',
+  purpose:
+    'Gathers plain colours in one small texture, one cell each, so far apart that they do not mix in the mipmaps that are used; parts without a material get one.',
+  parameters,
+  fields: () => [
+    { type: 'toggle', key: 'bySurface', label: 'One material for each surface kind' },
+    {
+      type: 'choice',
+      key: 'cellPixels',
+      label: 'A cell',
+      options: [4, 8, 16, 32].map((side) => ({ value: side, label: `${side} × ${side} pixels` })),
+    },
+  ],
+  defaults: ({ document, rulebook, kind }) => ({ bySurface: fitsApart(document, rulebook, kind), cellPixels: 8 }),
+  propose(context) {
+    const { document, kind } = context
+    if (kind.mesh === null || kind.mesh.losesUVs) return []
+    const plain = plainMaterials(document)
+    const bare = partsWithoutMaterial(document)
+    if (plain.length === 0 && bare.length === 0) return []
+    const said = [
+      plain.length > 0
+        ? `${plural(plain.length, 'material')} ${plain.length === 1 ? 'has' : 'have'} a plain colour and no map`
+        : '',
+      bare.length > 0 ? `${bare.join(', ')} ${bare.length === 1 ? 'has' : 'have'} no material` : '',
+    ].filter((each) => each !== '')
+    return [
+      {
+        parameters: this.defaults(context) as Parameters,
+        reason: `${said.join('; ')}. The game shows nothing without a colour map.`,
+      },
+    ]
+  },
+  async run({ document, rulebook, parameters: { bySurface, cellPixels } }) {
+    giveMaterials(document)
+    const plain = plainMaterials(document)
+    if (plain.length === 0) return { headline: 'none', details: ['Every material has a map.'], changed: false }
+    const looks = new Map(plain.map((material) => [material, plainLook(document, material)]))
+    const keys = [...new Set([...looks.values()].map((look) => JSON.stringify(look)))]
+    const cells = keys.map((key) => JSON.parse(key) as PlainLook)
+    const across = Math.max(1, Math.ceil(Math.sqrt(cells.length)))
+    const side = Math.max(rulebook.maps.smallestPixels, 2 ** Math.ceil(Math.log2(across * cellPixels)))
+    const paint = (of: (look: PlainLook) => readonly number[]): Pixels => paintCells(cells.map(of), across, side)
+    const texture = addTexture(
+      document,
+      'palette',
+      'colour',
+      paint((look) => look.colour),
+      'palette of plain colours',
+    )
+    const shine = lazily(() =>
+      addTexture(
+        document,
+        'palette_metal_rough',
+        'metal-rough',
+        paint((look) => [255, look.roughness, look.metalness, 255]),
+        'palette of plain colours',
+      ),
+    )
+    const glow = lazily(() =>
+      addTexture(
+        document,
+        'palette_glow',
+        'glow',
+        paint((look) => [look.glow, look.glow, look.glow, 255]),
+        'palette of plain colours',
+      ),
+    )
+    const groups = groupPlain(plain, rulebook, bySurface)
+    const details = [`${plural(cells.length, 'colour')} in one texture of ${side} × ${side} pixels.`]
+    for (const [name, members] of groups) {
+      const target = members[0]
+      const shown = members.map((material) => looks.get(material) as PlainLook)
+      members.forEach((material, index) => {
+        placeOnCell(document, material, cellCentre(keys.indexOf(JSON.stringify(shown[index])), across))
+        if (material !== target) replaceMaterial(document, material, target)
+      })
+      target
+        .setName(name)
+        .setBaseColorTexture(texture)
+        .setBaseColorFactor([1, 1, 1, 1])
+        .setEmissiveFactor([0, 0, 0])
+        .setExtension('KHR_materials_emissive_strength', null)
+      if (!isUnlit(target) && shown.some((look) => look.metalness > 5 || look.roughness < 242)) {
+        setMaterialMap(document, target, 'metal-rough', shine())
+        target.setMetallicFactor(1).setRoughnessFactor(1)
+      }
+      if (shown.some((look) => look.glow > 0)) setMaterialMap(document, target, 'glow', glow())
+      details.push(`${name}: ${plural(members.length, 'material')}.`)
+    }
+    return { headline: `${plain.length} → ${groups.size}`, details, changed: true }
+  },
+})
+
+/** What one cell of the palette says, in bytes. */
+interface PlainLook {
+  colour: readonly number[]
+  roughness: number
+  metalness: number
+  glow: number
+}
+
+function plainLook(document: Document, material: Material): PlainLook {
+  const corner = cornerColour(surfacesOfMaterial(document, material))
+  const factor = material
+    .getBaseColorFactor()
+    .map((value, channel) => value * (Array.isArray(corner) ? (corner[channel] as number) : 1))
+  const opacity =
+    material.getAlphaMode() === 'OPAQUE'
+      ? 255
+      : material.getAlphaMode() === 'MASK'
+        ? factor[3] >= material.getAlphaCutoff()
+          ? 255
+          : 0
+        : Math.round(factor[3] * 255)
+  const plain = { width: 1, height: 1, data: Uint8Array.from([...srgbBytes(factor), opacity]) }
+  const guessed = getMaterialExtras(material).shineIsGuessed === true
+  const shine = guessed
+    ? { roughness: 255, metalness: 0 }
+    : {
+        roughness: Math.round(material.getRoughnessFactor() * 255),
+        metalness: Math.round(material.getMetallicFactor() * 255),
+      }
+  if (isUnlit(material) || Math.max(...glowFactor(material)) === 0)
+    return { colour: [...plain.data], ...shine, glow: 0 }
+  const { colour, mask, otherHue } = foldGlow(plain, null, glowFactor(material))
+  if (otherHue > 0) noteGivenUp(document, glowGivenUp(material.getName(), otherHue))
+  return { colour: [...colour.data], ...shine, glow: mask.data[0] }
+}
+
+function lazily<T>(make: () => T): () => T {
+  let made: T | null = null
+  return () => (made ??= make())
+}
+
+/** Materials with no map at all, found or awaited. */
+const plainMaterials = (document: Document): Material[] =>
+  listUsedMaterials(document).filter(
+    (material) =>
+      rolesOf(material).length === 0 &&
+      presentMaps(material).length === 0 &&
+      !needsPainting(document, material).includes('colours of its corners') &&
+      !getMaterialExtras(material).references.some(
+        (reference) => reference.role === 'colour' && reference.found === null,
+      ),
+  )
+
+const partsWithoutMaterial = (document: Document): string[] =>
+  listAllParts(document)
+    .filter(
+      (part) =>
+        part.extras.role !== 'solid' && part.mesh.listPrimitives().some((primitive) => !primitive.getMaterial()),
+    )
+    .map((part) => part.name)
+
+function giveMaterials(document: Document): void {
+  let made: Material | null = null
+  for (const part of listAllParts(document)) {
+    if (part.extras.role === 'solid') continue
+    for (const primitive of part.mesh.listPrimitives())
+      if (!primitive.getMaterial()) primitive.setMaterial((made ??= unpaintedMaterial(document, part.name)))
+  }
+}
+
+function paintCells(cells: readonly (readonly number[])[], across: number, side: number): Pixels {
+  const data = new Uint8Array(side * side * 4)
+  for (let y = 0; y < side; y++) {
+    for (let x = 0; x < side; x++) {
+      const cell = Math.floor((y * across) / side) * across + Math.floor((x * across) / side)
+      data.set(cells[Math.min(cell, cells.length - 1)], (y * side + x) * 4)
+    }
+  }
+  return { width: side, height: side, data }
+}
+
+const cellCentre = (cell: number, across: number): [number, number] => [
+  ((cell % across) + 0.5) / across,
+  (Math.floor(cell / across) + 0.5) / across,
+]
+
+/** All corners of a material's surfaces lie in the middle of its cell. */
+function placeOnCell(document: Document, material: Material, [u, v]: [number, number]): void {
+  for (const part of listAllParts(document)) {
+    for (const primitive of part.mesh.listPrimitives()) {
+      if (primitive.getMaterial() !== material) continue
+      const corners = readPrimitive(primitive).positions.length / 3
+      primitive.setAttribute('COLOR_0', null)
+      writeAttribute(
+        document,
+        primitive,
+        'TEXCOORD_0',
+        Float32Array.from({ length: corners * 2 }, (_, at) => (at % 2 === 0 ? u : v)),
+        2,
+      )
+    }
+  }
+}
+
+function replaceMaterial(document: Document, from: Material, to: Material): void {
+  for (const part of listAllParts(document))
+    for (const primitive of part.mesh.listPrimitives()) if (primitive.getMaterial() === from) primitive.setMaterial(to)
+  if (from.getDoubleSided()) to.setDoubleSided(true)
+  from.dispose()
+}
+
+/** What is drawn in another way cannot be one material: clear, cut and unlit ones stay apart. Drawing more from both sides does no harm. */
+const drawnAs = (material: Material): string =>
+  [
+    material.getAlphaMode() === 'BLEND' ? 'veil' : material.getAlphaMode() === 'MASK' ? 'cut' : '',
+    isUnlit(material) ? 'unlit' : '',
+  ]
+    .filter((each) => each !== '')
+    .join('_')
+
+function groupPlain(plain: readonly Material[], rulebook: Rulebook, bySurface: boolean): Map<string, Material[]> {
+  const groups = new Map<string, Material[]>()
+  for (const material of plain) {
+    const name = ['palette', bySurface ? guessSurface(baseNameOf(material, rulebook), rulebook) : '', drawnAs(material)]
+      .filter((each) => each !== '')
+      .join('_')
+    groups.set(name, [...(groups.get(name) ?? []), material])
+  }
+  return new Map([...groups].map(([name, members]) => [members.length === 1 ? members[0].getName() : name, members]))
+}
+
+/** Whether a material for each surface kind leaves the item within its number of materials. */
+function fitsApart(document: Document, rulebook: Rulebook, _kind: Kind): boolean {
+  const plain = plainMaterials(document)
+  return (
+    listUsedMaterials(document).length - plain.length + groupPlain(plain, rulebook, true).size <=
+    rulebook.materials.largestCount
+  )
+}

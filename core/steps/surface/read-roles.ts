@@ -1,0 +1,138 @@
+import type { Document, Material, Texture } from '@gltf-transform/core'
+import { z } from 'zod'
+import { getTextureExtras, setTextureExtras } from '../../item/extras.ts'
+import { listShownMaterials } from '../../item/looks.ts'
+import {
+  gameMapRoles,
+  ingredientRoles,
+  roleFromName,
+  type GameMapRole,
+  type IngredientRole,
+} from '../../item/map-roles.ts'
+import { listMaterialMaps, setMaterialMap } from '../../item/source-maps.ts'
+import { defineStep } from '../step.ts'
+import { plural } from '../../support/wording.ts'
+
+export const mapRoleChoices = [...gameMapRoles, ...ingredientRoles] as const
+const roleSchema = z.enum([...mapRoleChoices, 'none'])
+const assignmentSchema = z.object({ texture: z.string().max(200), role: roleSchema })
+const parameters = z.object({ roles: z.array(assignmentSchema).max(256) })
+type Assignment = z.infer<typeof assignmentSchema>
+
+/** Says what each picture is for. */
+export const readRoles = defineStep<z.infer<typeof parameters>>({
+  id: 'read-roles',
+  version: 1,
+  stage: 'surface',
+  pixelwise: true,
+  title: 'Read roles',
+  purpose:
+    'Says what each picture is for, where the file leaves it open from its name; colour is taken as sRGB, all else as data.',
+  parameters,
+  fields: ({ document }) => [
+    {
+      type: 'map-roles',
+      key: 'roles',
+      label: 'Pictures',
+      options: roleOptions,
+      names: [...new Set(placedMaps(document).map(({ texture }) => texture.getName()))],
+    },
+  ],
+  defaults: ({ document }) => ({ roles: assignmentsOf(document) }),
+  propose({ document }) {
+    const unlike = placedMaps(document).filter(({ role, texture }) => likelyRole(role, texture.getName()) !== role)
+    if (unlike.length === 0) return []
+    const roles = assignmentsOf(document)
+    const said = unlike
+      .slice(0, 4)
+      .map(({ texture, role }) => `${texture.getName()} is ${likelyRole(role, texture.getName())}`)
+      .join(', ')
+    return [
+      {
+        parameters: { roles },
+        reason: `${plural(unlike.length, 'picture')} by name, since the file does not say: ${said}${unlike.length > 4 ? '…' : '.'}`,
+      },
+    ]
+  },
+  async run({ document, parameters: { roles } }) {
+    const details: string[] = []
+    let changed = 0
+    for (const { texture: name, role } of roles) {
+      const places = placedMaps(document).filter(({ texture }) => texture.getName() === name)
+      if (places.length === 0) details.push(`There is no picture “${name}” at this place.`)
+      else if (places.every((place) => place.role === role)) details.push(`${name} is ${role}.`)
+      else {
+        move(document, places, role)
+        details.push(
+          role === 'none' ? `${name} is not used.` : `${name} is ${role} now; it stood as ${places[0].role}.`,
+        )
+        changed++
+      }
+    }
+    return {
+      headline: `${roles.filter(({ role }) => role !== 'none').length} of ${roles.length}`,
+      details,
+      changed: changed > 0,
+    }
+  },
+})
+
+/** What roles are called. */
+export const mapRoleTitles: Record<GameMapRole | IngredientRole, string> = {
+  colour: 'Colour',
+  normal: 'Normal',
+  mixed: 'Mixed, as the game has it',
+  'metal-rough': 'Roughness in green, metalness in blue',
+  orm: 'Occlusion, roughness, metalness in red, green, blue',
+  occlusion: 'Occlusion',
+  roughness: 'Roughness',
+  gloss: 'Gloss (roughness turned round)',
+  metalness: 'Metalness',
+  glow: 'Glow',
+  height: 'Height',
+  opacity: 'Opacity',
+  specular: 'Specular',
+}
+const roleOptions = [
+  ...mapRoleChoices.map((value) => ({ value, label: mapRoleTitles[value] })),
+  { value: 'none', label: 'Not used' },
+]
+
+interface Place {
+  material: Material
+  role: GameMapRole | IngredientRole
+  texture: Texture
+}
+
+const placedMaps = (document: Document): Place[] =>
+  listShownMaterials(document).flatMap((material) =>
+    listMaterialMaps(material).map(({ role, texture }) => ({ material, role, texture })),
+  )
+
+/**
+ * What the slot of a file says of a picture is the truth. Only a slot for relief leaves open whether its picture holds heights or
+ * normals; there, and nowhere else, the picture's name decides.
+ */
+function likelyRole(role: Place['role'], name: string): Place['role'] {
+  if (role !== 'normal' && role !== 'height') return role
+  const named = roleFromName(name)
+  return named === 'normal' || named === 'height' ? named : role
+}
+
+function assignmentsOf(document: Document): Assignment[] {
+  const byName = new Map<string, Assignment>()
+  for (const { role, texture } of placedMaps(document)) {
+    const name = texture.getName()
+    if (!byName.has(name)) byName.set(name, { texture: name, role: likelyRole(role, name) })
+  }
+  return [...byName.values()]
+}
+
+function move(document: Document, places: readonly Place[], role: Assignment['role']): void {
+  for (const { material, role: before, texture } of places) {
+    setMaterialMap(document, material, before, null)
+    if (role === 'none') continue
+    setMaterialMap(document, material, role, texture)
+    setTextureExtras(texture, { ...getTextureExtras(texture), role })
+  }
+}

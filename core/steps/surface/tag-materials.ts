@@ -1,0 +1,112 @@
+import type { Document } from '@gltf-transform/core'
+import { z } from 'zod'
+import { getMaterialExtras, setMaterialExtras } from '../../item/extras.ts'
+import { isUnlit } from '../../item/material-meaning.ts'
+import { listUsedMaterials } from '../../item/parts.ts'
+import { formatMaterialTag, parseMaterialTag } from '../../game/names.ts'
+import type { Rulebook } from '../../game/schema.ts'
+import { presentMaps, shadingModelFor } from '../../game/shading.ts'
+import { defineStep } from '../step.ts'
+import { plural } from '../../support/wording.ts'
+
+const tagSchema = z.object({
+  /** The material's name without its tag. */
+  material: z.string().max(200),
+  surface: z.string().max(64),
+  flags: z.array(z.string().max(64)).max(16),
+  /** A shading model of the rulebook; empty for the one that fits its maps and flags. */
+  shading: z.string().max(64).default(''),
+})
+const parameters = z.object({ tags: z.array(tagSchema).max(256) })
+type Tag = z.infer<typeof tagSchema>
+
+/** Says what each material is made of and how it is drawn, in its name. */
+export const tagMaterials = defineStep<z.infer<typeof parameters>>({
+  id: 'tag-materials',
+  version: 2,
+  stage: 'surface',
+  title: 'Tag materials',
+  purpose: 'Writes into each material’s name what it is made of and how it is drawn.',
+  parameters,
+  fields: ({ rulebook }) => [
+    {
+      type: 'tags',
+      key: 'tags',
+      label: 'Made of',
+      surfaces: rulebook.materials.surfaces.map((surface) => surface.name),
+      flags: rulebook.materials.flags,
+      shadings: rulebook.materials.shadingModels.map(({ name, title }) => ({ name, title })),
+    },
+  ],
+  defaults: ({ document, rulebook }) => ({ tags: proposeTags(document, rulebook) }),
+  propose({ document, rulebook }) {
+    const tags = proposeTags(document, rulebook)
+    const untagged = listUsedMaterials(document).filter(
+      (material) => parseMaterialTag(rulebook, material.getName()).surface === null,
+    )
+    if (untagged.length === 0) return []
+    return [
+      {
+        parameters: { tags },
+        reason: `${plural(untagged.length, 'material')} ${untagged.length === 1 ? 'does' : 'do'} not say what ${untagged.length === 1 ? 'it is' : 'they are'} made of: ${tags.map((tag) => `${tag.material} is ${tag.surface}`).join(', ')}.`,
+      },
+    ]
+  },
+  async run({ document, parameters: { tags }, rulebook }) {
+    const details: string[] = []
+    let tagged = 0
+    const used = listUsedMaterials(document)
+    for (const material of used) {
+      const { base, surface } = parseMaterialTag(rulebook, material.getName())
+      const tag = tags.find((each) => each.material === base)
+      if (!tag) {
+        // What a later step brought may be tagged already, as decals are.
+        details.push(surface === null ? `${base} has no tag in this step.` : `${material.getName()} is tagged already.`)
+        continue
+      }
+      const name = formatMaterialTag(rulebook, { base, surface: tag.surface, flags: tag.flags })
+      material.setName(name).setDoubleSided(tag.flags.includes('both'))
+      if (tag.flags.includes('cut')) material.setAlphaMode('MASK')
+      else if (tag.flags.includes('veil')) material.setAlphaMode('BLEND')
+      else material.setAlphaMode('OPAQUE')
+      const shading = tag.shading || shadingModelFor(rulebook, presentMaps(material), tag.flags)
+      setMaterialExtras(material, { ...getMaterialExtras(material), shadingModel: shading })
+      details.push(`${name}, shaded ${shading}`)
+      tagged++
+    }
+    return { headline: `${tagged} of ${used.length}`, details, changed: tagged > 0 }
+  },
+})
+
+function proposeTags(document: Document, rulebook: Rulebook): Tag[] {
+  return listUsedMaterials(document).map((material) => {
+    const { base, surface, flags } = parseMaterialTag(rulebook, material.getName())
+    const drawn = material.getAlphaMode() === 'BLEND' ? ['veil'] : material.getAlphaMode() === 'MASK' ? ['cut'] : []
+    const proposed = [
+      ...new Set([
+        ...flags,
+        ...drawn,
+        ...(material.getDoubleSided() ? ['both'] : []),
+        ...(isUnlit(material) ? ['flat'] : []),
+      ]),
+    ]
+    return {
+      material: base,
+      surface: surface ?? guessSurface(base, rulebook),
+      flags: proposed.filter((flag) => rulebook.materials.flags.some((known) => known.name === flag)),
+      shading: '',
+    }
+  })
+}
+
+/** The surface whose own name, or a word that suggests it, stands in the material's name; else the first. */
+export function guessSurface(name: string, rulebook: Rulebook): string {
+  const lower = name.toLowerCase()
+  const { surfaces } = rulebook.materials
+  const named = surfaces.find(
+    (surface) =>
+      lower.includes(surface.name) &&
+      !(surface.name === 'leaf' && surfaces.some((other) => other !== surface && lower.includes(other.name))),
+  )
+  return (named ?? surfaces.find((surface) => surface.hints.some((hint) => lower.includes(hint))) ?? surfaces[0]).name
+}

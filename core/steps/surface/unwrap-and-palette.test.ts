@@ -1,0 +1,75 @@
+import type { Document } from '@gltf-transform/core'
+import { describe, expect, it } from 'vitest'
+import { countTriangles, listUsedMaterials, listViewParts } from '../../item/parts.ts'
+import { readPrimitive } from '../../item/primitive-arrays.ts'
+import { materialMap } from '../../item/source-maps.ts'
+import { measureUvs } from '../../geometry/uv/uv-layout.ts'
+import { ball, documentOf, unitBox } from '../../test-support/meshes.ts'
+import { proposals, runStep } from '../../test-support/step-runs.ts'
+import { texturePixels } from '../../operations/maps/texture-pixels.ts'
+
+describe('Unwrap', () => {
+  it('gives a ball islands that do not overlap and are hardly drawn out', async () => {
+    const document = documentOf({ ball: ball(1, 16) })
+    listViewParts(document)[0].mesh.listPrimitives()[0].setAttribute('TEXCOORD_0', null)
+    const [proposed] = proposals('unwrap', document)
+    expect(proposed.reason).toBe('1 part has no UVs (ball): no texture can lie on it.')
+    const { after, summary } = await runStep('unwrap', document, proposed.parameters)
+    const arrays = readPrimitive(listViewParts(after)[0].mesh.listPrimitives()[0])
+    const layout = measureUvs([
+      { positions: arrays.positions, uvs: arrays.uvs as Float32Array, indices: arrays.indices },
+    ])
+    expect(layout.overlap).toBeLessThan(0.01)
+    expect(layout.covered).toBeGreaterThan(0.35)
+    expect([...layout.stretch].sort((a, b) => a - b)[Math.floor(layout.stretch.length / 2)]).toBeLessThan(1.5)
+    expect(Math.max(...(arrays.uvs as Float32Array))).toBeLessThanOrEqual(1)
+    expect(countTriangles(listViewParts(after))).toBe(countTriangles(listViewParts(document)))
+    expect(summary.details[1]).toMatch(/8 pixels apart at 256 × 256: one pixel in the mipmap of 32/)
+  })
+})
+
+describe('Palette', () => {
+  const plain = (): Document => {
+    const document = documentOf({ rope: unitBox(), cleat: unitBox(), rudder: unitBox() })
+    const materials = document.getRoot().listMaterials()
+    listViewParts(document).forEach((part, index) => {
+      const material = index === 0 ? materials[0] : document.createMaterial()
+      material.setName(['Fender rope', 'Brass', 'Rudder'][index]).setBaseColorFactor(
+        [
+          [1, 0, 0, 1],
+          [0, 1, 0, 1],
+          [0, 0, 1, 1],
+        ][index] as [number, number, number, number],
+      )
+      part.mesh.listPrimitives()[0].setMaterial(material)
+    })
+    return document
+  }
+  it('puts each colour into a cell that survives the mipmaps, and shows it where it was', async () => {
+    const { after } = await runStep('plain-colours', plain(), { bySurface: false })
+    expect(listUsedMaterials(after).map((material) => material.getName())).toEqual(['palette'])
+    const picture = await texturePixels(materialMap(listUsedMaterials(after)[0], 'colour') as never)
+    const colours = listViewParts(after).map((part) => {
+      const uvs = readPrimitive(part.mesh.listPrimitives()[0]).uvs as Float32Array
+      const at = (Math.floor(uvs[1] * picture.height) * picture.width + Math.floor(uvs[0] * picture.width)) * 4
+      return [...picture.data.slice(at, at + 3)]
+    })
+    expect(colours).toEqual([
+      [255, 0, 0],
+      [0, 255, 0],
+      [0, 0, 255],
+    ])
+  })
+  it('keeps surface kinds apart where the game’s number of materials allows it', async () => {
+    const { after } = await runStep('plain-colours', plain(), { bySurface: true })
+    expect(listUsedMaterials(after).map((material) => material.getName())).toEqual(['Fender rope', 'Brass', 'Rudder'])
+    expect(new Set(listUsedMaterials(after).map((material) => material.getBaseColorTexture())).size).toBe(1)
+  })
+  it('gives what has no material one', async () => {
+    const document = documentOf({ buoy: unitBox() })
+    listViewParts(document)[0].mesh.listPrimitives()[0].setMaterial(null)
+    expect(proposals('plain-colours', document)[0].reason).toMatch(/^buoy has no material/)
+    const { after } = await runStep('plain-colours', document)
+    expect(listUsedMaterials(after)[0].getBaseColorTexture()).not.toBeNull()
+  })
+})

@@ -1,0 +1,24 @@
+const grouped = new Intl.NumberFormat('en-GB')
+
+/** 38412 → “38,412”. */
+export const formatCount = (value: number): string => grouped.format(Math.round(value))
+
+/** −28452 → “−28,452”, 3 → “+3”, 0 → “0”. */
+export function formatChange(value: number): string {
+  if (value === 0) return '0'
+  return `${value < 0 ? '−' : '+'}${formatCount(Math.abs(value))}`
+}
+
+/** A length with three significant digits, without a trailing “.0”. */
+export function formatLength(value: number): string {
+  if (value === 0) return '0'
+  const digits = Math.max(0, 2 - Math.floor(Math.log10(Math.abs(value))))
+  return String(Number(value.toFixed(Math.min(6, digits))))
+}
+
+/** A noun with its article: “an addition”. */
+export const withArticle = (noun: string): string => `${/^[aeiou]/i.test(noun) ? 'an' : 'a'} ${noun}`
+
+/** “1 part”, “2 parts”. */
+export const plural = (count: number, word: string, many = `${word}s`): string =>
+  `${formatCount(count)} ${count === 1 ? word : many}`
