@@ -4,7 +4,7 @@ import quickHull from 'quickhull3d/dist/quickhull3d.js'
 import { boxMesh, enclosedVolume } from '../core/geometry/shapes/box-mesh.ts'
 import { chosenHull, convexHull, type TriangleSoup } from '../core/geometry/shapes/convex-hull.ts'
 import { splitIntoHulls } from '../core/geometry/shapes/split.ts'
-import { planAxesOf, walkerOf } from '../core/rules/solids/bumped-into.ts'
+import { walkerOf } from '../core/rules/solids/bumped-into.ts'
 import { findOpenings } from '../core/geometry/walk/openings.ts'
 import { rulebookById } from '../core/game/load.ts'
 import type { LoadedSolid } from '../core/trial/check-solids.ts'
@@ -64,7 +64,7 @@ const bareSplit = await seconds(() =>
   }),
 )
 const split = await seconds(() => splitIntoHulls(mesh, { mostHulls: 8, mostPoints: 32, concavity: 0.01 }))
-const openings = await seconds(() => findOpenings(mesh, [mesh], walkerOf(rulebook), planAxesOf(rulebook)))
+const openings = await seconds(() => findOpenings(mesh, [mesh], walkerOf(rulebook)))
 const hull = chosenHull(mesh.positions, 32, 0)
 const full = convexHull(mesh.positions, 100_000)
 

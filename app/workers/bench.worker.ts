@@ -221,7 +221,7 @@ const endpoint = {
     const item = itemSchema.parse(rawItem)
     const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
     const { rulebook } = optionsFor(rulebookId, item, onProgress)
-    return placedDecal(before, decalPlacementSchema.parse(parameters), (await start(item, rulebook)).images, rulebook)
+    return placedDecal(before, decalPlacementSchema.parse(parameters), (await start(item, rulebook)).images)
   },
 
   /** The maps of the item after so many steps. */

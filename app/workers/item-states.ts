@@ -4,9 +4,7 @@ import { boundsSize, partsBounds } from '../../core/item/measure'
 import { listViewParts, restMatrix, type Part } from '../../core/item/parts'
 import { readPrimitive } from '../../core/item/primitive-arrays'
 import { reductionLadder, type LadderLevel } from '../../core/geometry/mesh/reduction-ladder'
-import { axisVector } from '../../core/maths/axes'
 import type { DecalPatch } from '../../core/geometry/surface/decal-patch'
-import type { Rulebook } from '../../core/game/schema'
 import { placeDecal, type DecalPlacement } from '../../core/operations/maps/decal-placement'
 import { pickedFaces } from '../../core/operations/meshes/face-picks'
 import { pictureByName } from '../../core/operations/maps/item-pictures'
@@ -70,10 +68,9 @@ export async function placedDecal(
   document: Document,
   how: DecalPlacement,
   images: readonly SourceImage[] | undefined,
-  rulebook: Rulebook,
 ): Promise<PlacedDecal | null> {
   const picture = await pictureByName(how.picture, document, images)
-  const placed = placeDecal(document, how, picture, axisVector(rulebook.space.up))
+  const placed = placeDecal(document, how, picture)
   if (!placed) return null
   const patches = placed.patches.map(({ patch }) => patch)
   const loose = (values: (patch: DecalPatch) => Float32Array, size: number): Float32Array<ArrayBuffer> =>

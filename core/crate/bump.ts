@@ -1,5 +1,4 @@
 import type { Document } from '@gltf-transform/core'
-import { axisVector } from '../maths/axes.ts'
 import { mergedTriangles } from '../item/measure.ts'
 import { countMeshCorners, countMeshTriangles, listSolids, listViewParts } from '../item/parts.ts'
 import { approachItem, type Approach } from '../geometry/surface/approach.ts'
@@ -8,7 +7,7 @@ import { standOut, type StandOut } from '../geometry/shapes/stand-out.ts'
 import { createSurfaceFinder } from '../geometry/surface/surface-distance.ts'
 import { findOpenings, type Opening } from '../geometry/walk/openings.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
-import { finenessOf, planAxesOf, walkerOf } from '../rules/solids/bumped-into.ts'
+import { finenessOf, walkerOf } from '../rules/solids/bumped-into.ts'
 import { restOf, type RestResult } from '../trial/yard/rest.ts'
 import { yardSolids } from './yard-solids.ts'
 
@@ -41,10 +40,9 @@ export async function bumpReport(document: Document, rulebook: Rulebook, kind: K
   const view = mergedTriangles(listViewParts(document))
   const solids = listSolids(document)
   const shapes = solids.map((solid) => mergedTriangles([solid]))
-  const up = axisVector(rulebook.space.up)
   const loaded = yardSolids(document)
   const weighing = loaded.filter((solid) => solid.massKilograms !== null)
-  const height = spanAlong(view.positions, up)
+  const height = heightOf(view.positions)
   const finder = createSurfaceFinder(view)
   const bodies = []
   if (solids.length > 0)
@@ -52,19 +50,15 @@ export async function bumpReport(document: Document, rulebook: Rulebook, kind: K
       bodies.push({
         id,
         title,
-        ...(await approachItem(
-          view,
-          shapes,
-          { shape, size, heights: moves === 'air' ? [height * 0.25, height * 0.55, height * 0.85] : [0] },
-          up,
-        )),
+        ...(await approachItem(view, shapes, {
+          shape,
+          size,
+          heights: moves === 'air' ? [height * 0.25, height * 0.55, height * 0.85] : [0],
+        })),
       })
   const drop = DROP_METRES / rulebook.space.unit.metres
   return {
-    openings:
-      kind.solids?.fixed && solids.length > 0
-        ? findOpenings(view, shapes, walkerOf(rulebook), planAxesOf(rulebook))
-        : [],
+    openings: kind.solids?.fixed && solids.length > 0 ? findOpenings(view, shapes, walkerOf(rulebook)) : [],
     bodies,
     solids: solids.map((solid, index) => {
       const { outside, inside } = standOut(view, shapes[index], finenessOf(solid), finder)
@@ -111,12 +105,11 @@ function wholeMass(solids: ReturnType<typeof yardSolids>): { kilograms: number; 
   return { kilograms, centre: moment.map((value) => value / (kilograms || 1)) as [number, number, number] }
 }
 
-function spanAlong(positions: Float32Array, up: readonly number[]): number {
+function heightOf(positions: Float32Array): number {
   let [low, high] = [0, 0]
-  for (let at = 0; at < positions.length; at += 3) {
-    const value = positions[at] * up[0] + positions[at + 1] * up[1] + positions[at + 2] * up[2]
-    low = Math.min(low, value)
-    high = Math.max(high, value)
+  for (let at = 1; at < positions.length; at += 3) {
+    low = Math.min(low, positions[at])
+    high = Math.max(high, positions[at])
   }
   return high - low
 }

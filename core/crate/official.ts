@@ -1,5 +1,5 @@
 import type { Document } from '@gltf-transform/core'
-import { axesTurn } from '../maths/axes.ts'
+import { axesTurn, WORKING_FORWARD, WORKING_UP } from '../maths/axes.ts'
 import { copyDocument } from '../item/io.ts'
 import { getRootExtras } from '../item/extras.ts'
 import { boundsSize, partsBounds } from '../item/measure.ts'
@@ -25,14 +25,14 @@ export function compareWithBrought(source: Document, official: Document, ruleboo
   return compareWithOfficial(inGameSpace(source, rulebook), inGameSpace(official, rulebook))
 }
 
-/** A copy in game units and axes, whatever the source is in. */
+/** A copy in game units and the working space’s axes, whatever the source is in. */
 function inGameSpace(source: Document, rulebook: Rulebook): Document {
   const document = copyDocument(source)
   const { units, axes } = getRootExtras(document.getRoot())
   const longest = Math.max(...boundsSize(partsBounds(listViewParts(document))))
   changeBasis(
     document,
-    axesTurn(axes.up, axes.forward, rulebook.space.up, rulebook.space.forward),
+    axesTurn(axes.up, axes.forward, WORKING_UP, WORKING_FORWARD),
     metresOrLikely(units, longest) / rulebook.space.unit.metres,
   )
   return document

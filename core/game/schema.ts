@@ -9,29 +9,34 @@ import { mapsSchema, materialsSchema } from './schema-surface.ts'
 
 const axis = z.enum(['+x', '-x', '+y', '-y', '+z', '-z'])
 
-export const spaceSchema = z.object({
-  up: axis,
-  forward: axis,
-  handedness: z.enum(['right', 'left']),
-  unit: z.object({ name: z.string(), plural: z.string(), metres: z.number().positive() }),
-  figure: z.object({
-    height: z.number().positive(),
-    width: z.number().positive(),
-    eyeHeight: z.number().positive(),
-    stepHeight: z.number().positive(),
-    slopeDegrees: z.number().min(0).max(90),
-  }),
-  doorway: z.object({ width: z.number().positive(), height: z.number().positive() }),
-  gridCell: z.number().positive(),
-  smallestDrawn: z.number().nonnegative(),
-  /** Longest side an item is believed at; beyond it the unit is probably wrong. */
-  largestItem: z.number().positive(),
-  /** How the game tells near from far: where its view begins, in game units, and how many bits a depth has. */
-  depth: z
-    .object({ near: z.number().positive(), bits: z.number().int().min(16).max(32) })
-    .default({ near: 0.2, bits: 24 }),
-  root: z.object({ atOrigin: z.boolean(), unturned: z.boolean(), unscaled: z.boolean() }),
-})
+export const spaceSchema = z
+  .object({
+    up: axis,
+    forward: axis,
+    handedness: z.enum(['right', 'left']),
+    unit: z.object({ name: z.string(), plural: z.string(), metres: z.number().positive() }),
+    figure: z.object({
+      height: z.number().positive(),
+      width: z.number().positive(),
+      eyeHeight: z.number().positive(),
+      stepHeight: z.number().positive(),
+      slopeDegrees: z.number().min(0).max(90),
+    }),
+    doorway: z.object({ width: z.number().positive(), height: z.number().positive() }),
+    gridCell: z.number().positive(),
+    smallestDrawn: z.number().nonnegative(),
+    /** Longest side an item is believed at; beyond it the unit is probably wrong. */
+    largestItem: z.number().positive(),
+    /** How the game tells near from far: where its view begins, in game units, and how many bits a depth has. */
+    depth: z
+      .object({ near: z.number().positive(), bits: z.number().int().min(16).max(32) })
+      .default({ near: 0.2, bits: 24 }),
+    root: z.object({ atOrigin: z.boolean(), unturned: z.boolean(), unscaled: z.boolean() }),
+  })
+  .refine(({ up, forward }) => up[1] !== forward[1], {
+    message: 'up and forward lie on the same axis',
+    path: ['forward'],
+  })
 
 export const namesSchema = z.object({
   /** Regular expression source that a name must match as a whole. */

@@ -4,7 +4,9 @@ import { setRootExtras } from '../item/extras.ts'
 import { createDocument } from '../item/io.ts'
 import { itemScene, listUsedMaterials } from '../item/parts.ts'
 import { plainMessage } from '../support/plain-error.ts'
+import { enterWorkingSpace } from '../pack/space-door.ts'
 import { recogniseRoles } from '../pack/node-roles.ts'
+import { WORKING_FORWARD, WORKING_UP } from '../maths/axes.ts'
 import { isGameName } from '../game/names.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { checkItem, type Report } from '../rules/registry.ts'
@@ -30,7 +32,7 @@ export function inspectItem(
   const findings: Finding[] = []
   const document = createDocument(entry.item)
   setRootExtras(document.getRoot(), {
-    axes: { up: rulebook.space.up, forward: rulebook.space.forward, from: 'declared' },
+    axes: { up: WORKING_UP, forward: WORKING_FORWARD, from: 'declared' },
     units: { metresPerUnit: rulebook.space.unit.metres, from: 'declared' },
   })
   const materials = new Map<string, Material>()
@@ -60,6 +62,7 @@ export function inspectItem(
         'The mesh needs one root at the origin, without turn, scale or faces of its own',
       ),
     )
+  enterWorkingSpace(document, rulebook)
   recogniseRoles(document, rulebook)
   const opened: OpenedMaps = new Map()
   const looks = entry.looks.map((path) => ({ path, ...readLook(path, content) }))

@@ -6,6 +6,10 @@ export type AxisName = z.infer<typeof axisNameSchema>
 
 export type Vector3 = [number, number, number]
 
+/** Up and forward inside: an item is right-handed and stands in these whatever its source or its game has. */
+export const WORKING_UP: AxisName = '+y'
+export const WORKING_FORWARD: AxisName = '+z'
+
 /** The unit vector of an axis name. */
 export function axisVector(axis: AxisName): Vector3 {
   const vector: Vector3 = [0, 0, 0]

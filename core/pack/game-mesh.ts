@@ -5,7 +5,8 @@ import { copyDocument, createIO } from '../item/io.ts'
 import { countPrimitiveTriangles, descendants, itemScene, listSceneNodes } from '../item/parts.ts'
 import { SourceMapsExtension } from '../item/source-maps.ts'
 import { orderAccessors } from './accessor-order.ts'
-import type { Kind } from '../game/schema.ts'
+import type { Kind, Rulebook } from '../game/schema.ts'
+import { leaveWorkingSpace } from './space-door.ts'
 
 const ofLooks = new Set(['KHR_materials_variants', SourceMapsExtension.EXTENSION_NAME])
 
@@ -39,6 +40,7 @@ export async function writeGameGlb(
   document: Document,
   itemName: string,
   kind: Kind,
+  rulebook: Rulebook,
   model?: string,
 ): Promise<Uint8Array> {
   const copy = copyDocument(document)
@@ -79,6 +81,7 @@ export async function writeGameGlb(
     itemNode.addChild(child)
   }
   scene.addChild(itemNode)
+  leaveWorkingSpace(copy, rulebook)
   orderAccessors(copy)
   await copy.transform(
     prune({ keepAttributes: true, keepLeaves: true, keepExtras: true, keepSolidTextures: true }),

@@ -4,6 +4,7 @@ import { readArchive } from '../support/archive.ts'
 import { setMaterialExtras, setTextureExtras } from '../item/extras.ts'
 import { documentFromGlb, documentToGlb } from '../item/io.ts'
 import { PlainError, plainMessage } from '../support/plain-error.ts'
+import { enterWorkingSpace } from './space-door.ts'
 import { rulebookById } from '../game/load.ts'
 import type { MapRoleName } from '../game/shading.ts'
 import type { Rulebook } from '../game/schema.ts'
@@ -126,6 +127,7 @@ export async function takeItem(pack: OpenedPack, itemName: string): Promise<Uint
   }
   if (item.looks.length > 0)
     await wearLook(document, pack, parseJson(pack.files, item.looks[0], lookSchema, pack.title))
+  enterWorkingSpace(document, pack.rulebook)
   recogniseRoles(document, pack.rulebook)
   return documentToGlb(document)
 }

@@ -24,7 +24,7 @@ export async function packItem({ name, kind, document }: PackableItem, rulebook:
   const paths = itemPaths(rulebook, kind, name)
   const maps = new Map<string, ArchiveFile>()
   const looks = listLooks(document).map((look) => packLook(document, look, rulebook, paths, maps))
-  const meshes = await packMeshes(document, name, kind, paths)
+  const meshes = await packMeshes(document, name, kind, rulebook, paths)
   const entry = {
     item: name,
     kind: kind.id,
@@ -47,16 +47,17 @@ async function packMeshes(
   document: Document,
   name: string,
   kind: Kind,
+  rulebook: Rulebook,
   paths: ReturnType<typeof itemPaths>,
 ): Promise<{ entry: object; files: ArchiveFile[] }> {
   if (kind.mesh === null) return { entry: {}, files: [] }
   if (kind.models.length < 2)
     return {
       entry: { mesh: paths.mesh },
-      files: [{ path: paths.mesh, bytes: await writeGameGlb(document, name, kind) }],
+      files: [{ path: paths.mesh, bytes: await writeGameGlb(document, name, kind, rulebook) }],
     }
   const files: ArchiveFile[] = []
   for (const model of kind.models)
-    files.push({ path: paths.model(model), bytes: await writeGameGlb(document, name, kind, model) })
+    files.push({ path: paths.model(model), bytes: await writeGameGlb(document, name, kind, rulebook, model) })
   return { entry: { models: Object.fromEntries(kind.models.map((model, index) => [model, files[index].path])) }, files }
 }

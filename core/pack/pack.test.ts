@@ -32,7 +32,7 @@ async function furnished() {
 
 describe('the game’s mesh file', () => {
   it('has one root named after the item, no images, no camera and nothing of ours', async () => {
-    const glb = await writeGameGlb(await furnished(), 'crate_box', prop)
+    const glb = await writeGameGlb(await furnished(), 'crate_box', prop, tarnAndTiller)
     const read = await createIO().readBinary(glb)
     const root = read.getRoot()
     const [itemNode, ...others] = root.listScenes()[0].listChildren()
@@ -45,7 +45,7 @@ describe('the game’s mesh file', () => {
   })
 
   it('carries a solid’s surface, layers and mass as the loader reads them', async () => {
-    const read = await createIO().readBinary(await writeGameGlb(await furnished(), 'crate_box', prop))
+    const read = await createIO().readBinary(await writeGameGlb(await furnished(), 'crate_box', prop, tarnAndTiller))
     const solid = read
       .getRoot()
       .listNodes()
@@ -56,7 +56,7 @@ describe('the game’s mesh file', () => {
 
   it('leaves the item it was made from as it was', async () => {
     const document = await furnished()
-    await writeGameGlb(document, 'crate_box', prop)
+    await writeGameGlb(document, 'crate_box', prop, tarnAndTiller)
     expect(document.getRoot().listTextures()).toHaveLength(1)
     expect(listViewParts(document)[0].node.getParentNode()).toBeNull()
   })

@@ -1,3 +1,4 @@
+import { standUpright } from './working-space.ts'
 import { z } from 'zod'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { checkLevels } from './check-levels.ts'
@@ -106,6 +107,7 @@ function loadMeshes(
     }
     try {
       const glb = readGlb(bytes)
+      standUpright(glb.nodes, rulebook)
       nodes.push(...glb.nodes)
       if (glb.clips > 0 && !kind.motionAsked)
         log.complain('mesh.motion', path, `The mesh carries ${glb.clips} clips; a ${kind.id} does not move.`)

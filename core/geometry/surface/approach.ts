@@ -24,18 +24,19 @@ export interface Approach {
 const SIDES = 16
 const LANES = 5
 
+const UP = [0, 1, 0]
+
 let ready: Promise<void> | null = null
 
 /**
  * Sends a body at an item from all sides, in lanes across it, once at what is seen and once at the solids, and compares how far it
  * gets.
- * @param up the game's up; the body stays upright
+ * The body stays upright.
  */
 export async function approachItem(
   view: TriangleSoup,
   solids: readonly TriangleSoup[],
   body: ApproachingBody,
-  up: readonly number[],
 ): Promise<Approach> {
   ready ??= RAPIER.init()
   await ready
@@ -43,13 +44,13 @@ export async function approachItem(
   if (view.indices.length === 0) return worst
   const worlds = [[view], solids].map(worldOf)
   try {
-    const { low, high, middle, reach } = extents(view, up)
+    const { low, high, middle, reach } = extents(view, UP)
     const distance = reach * 2 + Math.max(...body.size) * 2
     const shape =
       body.shape === 'ball'
         ? new RAPIER.Ball(body.size[1] / 2)
         : new RAPIER.Cuboid(body.size[0] / 2, body.size[1] / 2, body.size[2] / 2)
-    const [right, forward] = planOf(up)
+    const [right, forward] = planOf(UP)
     for (let side = 0; side < SIDES; side++) {
       const angle = (side / SIDES) * 2 * Math.PI
       const way = [0, 1, 2].map((axis) => right[axis] * Math.cos(angle) + forward[axis] * Math.sin(angle))
@@ -62,9 +63,9 @@ export async function approachItem(
               middle[axis] -
               way[axis] * distance +
               across[axis] * off +
-              up[axis] * Math.min(high, low + height + body.size[1] / 2),
+              UP[axis] * Math.min(high, low + height + body.size[1] / 2),
           )
-          const [seen, solid] = worlds.map((world) => castTo(world, shape, start, way, up, distance * 2))
+          const [seen, solid] = worlds.map((world) => castTo(world, shape, start, way, UP, distance * 2))
           if (seen === null && solid === null) continue
           // A lane that would only graze is told by neither.
           const gap = (seen ?? distance * 2) - (solid ?? distance * 2)
@@ -115,7 +116,7 @@ function castTo(
 /** The turn that points a body's z along its way, upright. */
 function turnTo(way: readonly number[], up: readonly number[]): { x: number; y: number; z: number; w: number } {
   // Only games with Y or Z up: the body is turned about up, by the angle of its way.
-  const [right, forward] = planOf(up)
+  const [right, forward] = planOf(UP)
   const angle = Math.atan2(
     way.reduce((sum, value, axis) => sum + value * right[axis], 0),
     way.reduce((sum, value, axis) => sum + value * forward[axis], 0),
@@ -146,7 +147,7 @@ function extents(
   { positions }: TriangleSoup,
   up: readonly number[],
 ): { low: number; high: number; middle: number[]; reach: number } {
-  const plan = planOf(up)
+  const plan = planOf(UP)
   const spans = [...plan, up].map((direction) => {
     let [low, high] = [Infinity, -Infinity]
     for (let at = 0; at < positions.length; at += 3) {

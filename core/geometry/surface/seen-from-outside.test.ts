@@ -58,16 +58,16 @@ describe('a way straight through', () => {
     box([-4, 5, -0.5], [4, 6, 0.5]),
   )
   it('is closed by a box round the gate, and where it is closed is told', () => {
-    const place = closedStraightWay(gate, box([-4, 0, -0.5], [4, 6, 0.5]), walker, 1)
+    const place = closedStraightWay(gate, box([-4, 0, -0.5], [4, 6, 0.5]), walker)
     expect(place?.[0]).toBeGreaterThan(-3)
     expect(place?.[0]).toBeLessThan(3)
   })
 
   it('stays open between solids of the posts alone, and what lies beside the gate closes nothing', () => {
     expect(
-      closedStraightWay(gate, together(box([-4, 0, -0.5], [-3, 5, 0.5]), box([3, 0, -0.5], [4, 5, 0.5])), walker, 1),
+      closedStraightWay(gate, together(box([-4, 0, -0.5], [-3, 5, 0.5]), box([3, 0, -0.5], [4, 5, 0.5])), walker),
     ).toBeNull()
-    expect(closedStraightWay(gate, box([8, 0, -0.5], [12, 6, 0.5]), walker, 1)).toBeNull()
+    expect(closedStraightWay(gate, box([8, 0, -0.5], [12, 6, 0.5]), walker)).toBeNull()
   })
 })
 

@@ -12,13 +12,6 @@ export interface Columns {
   filled: Float64Array[]
 }
 
-/** Where columns stand: the plan axes and the upward axis, so that any game's up will do. */
-export interface PlanAxes {
-  across: readonly number[]
-  along: readonly number[]
-  up: readonly number[]
-}
-
 export interface PlanBox {
   low: [number, number]
   high: [number, number]
@@ -27,14 +20,13 @@ export interface PlanBox {
 /** Columns that are asked for at most; beyond that they get wider. */
 const MOST_COLUMNS = 120_000
 
-/** Points in plan: 3 floats each, across, along, up. */
-export function toPlan(positions: Float32Array, { across, along, up }: PlanAxes): Float32Array {
+/** Points in plan: 3 floats each, across (X), along (Z), up (Y). */
+export function toPlan(positions: Float32Array): Float32Array {
   const made = new Float32Array(positions.length)
   for (let at = 0; at < positions.length; at += 3) {
-    const [x, y, z] = [positions[at], positions[at + 1], positions[at + 2]]
-    made[at] = x * across[0] + y * across[1] + z * across[2]
-    made[at + 1] = x * along[0] + y * along[1] + z * along[2]
-    made[at + 2] = x * up[0] + y * up[1] + z * up[2]
+    made[at] = positions[at]
+    made[at + 1] = positions[at + 2]
+    made[at + 2] = positions[at + 1]
   }
   return made
 }

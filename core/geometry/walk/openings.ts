@@ -1,5 +1,5 @@
 import type { TriangleSoup } from '../shapes/convex-hull.ts'
-import { cellFor, fillColumns, toPlan, type Columns, type PlanAxes, type PlanBox } from './columns.ts'
+import { cellFor, fillColumns, toPlan, type Columns, type PlanBox } from './columns.ts'
 import { findStanding, neighbours, type StandingMap, type Walker } from './standing.ts'
 
 /** A way through what is seen, from one side of it to another. */
@@ -27,15 +27,9 @@ const SMALLEST_MOUTH = 2
  * the free places inside it fall apart into pieces, and a piece that comes to the outline at two separate stretches is a way
  * through. The same places are then asked of the solids. Floors follow what is stood on, a step apart at most.
  * Over a very wide area, where columns would be too wide to tell, none are looked for.
- * @param axes the game's axes in plan; positions are in scene space
  */
-export function findOpenings(
-  view: TriangleSoup,
-  solids: readonly TriangleSoup[],
-  walker: Walker,
-  axes: PlanAxes,
-): Opening[] {
-  const plan = { positions: toPlan(view.positions, axes), indices: view.indices }
+export function findOpenings(view: TriangleSoup, solids: readonly TriangleSoup[], walker: Walker): Opening[] {
+  const plan = { positions: toPlan(view.positions), indices: view.indices }
   const box = planBox(plan.positions, walker.width)
   if (!box) return []
   const cell = cellFor(box, walker.width / COLUMNS_A_WIDTH)
@@ -53,7 +47,7 @@ export function findOpenings(
     .filter(({ mouths }) => mouths.length > 1)
   if (ways.length === 0) return []
   const bumped = fillColumns(
-    solids.map((solid) => ({ positions: toPlan(solid.positions, axes), indices: solid.indices })),
+    solids.map((solid) => ({ positions: toPlan(solid.positions), indices: solid.indices })),
     box,
     cell,
   )
@@ -67,9 +61,7 @@ export function findOpenings(
     const across = seen.origin[0] + ((column % seen.across) + 0.5) * cell
     const along = seen.origin[1] + (Math.floor(column / seen.across) + 0.5) * cell
     return {
-      middle: [0, 1, 2].map(
-        (axis) => axes.across[axis] * across + axes.along[axis] * along + axes.up[axis] * (floor + walker.height / 2),
-      ) as Opening['middle'],
+      middle: [across, floor + walker.height / 2, along],
       width: narrow.width,
       height: coveredHeight(places, seen, standing, walker),
       passes: areJoined(mouths.map((mouth) => groupsAt(mouth, standing, free, groupOf, walker))),

@@ -7,18 +7,17 @@ const MOST_LINES = 160
 /** A body is felt along nine threads: low, middle and high, left, middle and right. */
 const HEIGHTS = [0.02, 0.5, 0.98]
 const SIDES = [-0.98, 0, 0.98]
+const UP = 1
 
 /**
  * Whether a figure that goes straight across an item, along the axes of its plan, gets through what is seen between things that
  * are seen, and is stopped there by the solids.
- * @param upAxis 0, 1 or 2
  * @returns a place on the first such way, or null
  */
 export function closedStraightWay(
   view: TriangleSoup,
   solids: TriangleSoup,
   walker: Walker,
-  upAxis: number,
 ): [number, number, number] | null {
   const seen = createRayCaster(view.positions, view.indices)
   const bumped = createRayCaster(solids.positions, solids.indices)
@@ -28,9 +27,8 @@ export function closedStraightWay(
     low[at % 3] = Math.min(low[at % 3], view.positions[at])
     high[at % 3] = Math.max(high[at % 3], view.positions[at])
   }
-  const plan = [0, 1, 2].filter((axis) => axis !== upAxis)
-  for (const way of plan) {
-    const across = plan.find((axis) => axis !== way) ?? 0
+  for (const way of [0, 2]) {
+    const across = 2 - way
     const spacing = Math.max(walker.width / 4, (high[across] - low[across]) / MOST_LINES)
     const direction = [0, 0, 0]
     direction[way] = 1
@@ -41,7 +39,7 @@ export function closedStraightWay(
           const origin = [0, 0, 0]
           origin[way] = low[way] - 1
           origin[across] = place + (side * walker.width) / 2
-          origin[upAxis] = low[upAxis] + walker.step + share * (walker.height - walker.step)
+          origin[UP] = low[UP] + walker.step + share * (walker.height - walker.step)
           const hit = caster.first(origin, direction)
           return hit !== null && hit.distance <= length
         }),
@@ -58,7 +56,7 @@ export function closedStraightWay(
       const at: [number, number, number] = [0, 0, 0]
       at[way] = (low[way] + high[way]) / 2
       at[across] = places[closed]
-      at[upAxis] = low[upAxis] + walker.height / 2
+      at[UP] = low[UP] + walker.height / 2
       return at
     }
   }

@@ -37,17 +37,13 @@ export interface PlacedDecal {
   picked: number
 }
 
+const UP = [0, 1, 0]
+
 /**
  * Lays a picture over the picked faces of the first pick's part: one plane for all of them.
- * @param up the game's up, a unit vector
  * @returns null when the part is not there, or the faces have no area
  */
-export function placeDecal(
-  document: Document,
-  how: DecalPlacement,
-  picture: Pixels,
-  up: readonly number[],
-): PlacedDecal | null {
+export function placeDecal(document: Document, how: DecalPlacement, picture: Pixels): PlacedDecal | null {
   const part = listAllParts(document).find((each) => each.name === how.faces[0]?.part)
   if (!part) return null
   const picked = pickedFaces(document, how.faces)
@@ -56,7 +52,7 @@ export function placeDecal(
     return marks ? [{ primitive, marks, surface: inScene(primitive, part) }] : []
   })
   const joined = joinSurfaces(surfaces)
-  const base = planeOver(joined.surface, joined.marks, up, how.turnDegrees)
+  const base = planeOver(joined.surface, joined.marks, UP, how.turnDegrees)
   if (!base) return null
   const middle = base.middle.map((value, axis) => value + base.right[axis] * how.right + base.up[axis] * how.up)
   const plane: DecalPlane = { ...base, middle, width: how.width, height: (how.width * picture.height) / picture.width }

@@ -1,3 +1,5 @@
+import { axisWord } from '../../game/space.ts'
+import { WORKING_FORWARD, WORKING_UP } from '../../maths/axes.ts'
 import { getRootExtras } from '../../item/extras.ts'
 import { boundsSize, isEmptyBounds, mergedTriangles, partBounds, partsBounds, type Bounds } from '../../item/measure.ts'
 import { listMovingNodes, listViewParts, type Part } from '../../item/parts.ts'
@@ -18,7 +20,7 @@ export const spaceRules: RuleFamily = {
     const { space } = rulebook
     const { axes, units } = getRootExtras(document.getRoot())
     const parts = listViewParts(document)
-    if (axes.up !== space.up || axes.forward !== space.forward) {
+    if (axes.up !== WORKING_UP || axes.forward !== WORKING_FORWARD) {
       findings.push({
         rule: 'axes-not-turned',
         severity: 'note',
@@ -26,9 +28,9 @@ export const spaceRules: RuleFamily = {
         title: 'Axes not turned',
         where: 'item',
         place: nowhere,
-        value: `${axes.up} up`,
-        limit: `${space.up} up`,
-        message: `The source has ${axes.up} up and ${axes.forward} forward; in the game it would lie on its side`,
+        value: `${axisWord(axes.up)} up`,
+        limit: `${axisWord(space.up)} up`,
+        message: `The source has ${axisWord(axes.up)} up and ${axisWord(axes.forward)} forward; in the game it would lie on its side`,
         why: 'The loader takes the numbers as they are and cannot tell.',
         mend: { step: 'turn-axes', label: 'Turn axes', parameters: {} },
       })

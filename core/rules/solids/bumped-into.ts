@@ -1,11 +1,9 @@
-import { axisVector } from '../../maths/axes.ts'
 import { mergedTriangles, partBounds } from '../../item/measure.ts'
 import { listSolids, listViewParts, type Part } from '../../item/parts.ts'
 import { createSurfaceFinder } from '../../geometry/surface/surface-distance.ts'
 import { standOut } from '../../geometry/shapes/stand-out.ts'
 import { closedStraightWay } from '../../geometry/walk/straight-ways.ts'
 import { findOpenings } from '../../geometry/walk/openings.ts'
-import type { PlanAxes } from '../../geometry/walk/columns.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { formatLength } from '../../support/wording.ts'
 import { placeOfParts } from '../places.ts'
@@ -22,21 +20,6 @@ export const fitRules: RuleFamily = {
       : [],
 }
 
-/** The axes of a game in plan. */
-export const planAxesOf = ({ space }: Rulebook): PlanAxes => {
-  const up = axisVector(space.up)
-  const along = axisVector(space.forward)
-  return {
-    up,
-    along,
-    across: [
-      up[1] * along[2] - up[2] * along[1],
-      up[2] * along[0] - up[0] * along[2],
-      up[0] * along[1] - up[1] * along[0],
-    ],
-  }
-}
-
 /** The game's figure as it walks. */
 export const walkerOf = ({ space: { figure } }: Rulebook): { width: number; height: number; step: number } => ({
   width: figure.width,
@@ -50,13 +33,10 @@ function closedOpenings(context: RuleContext): Finding[] {
   if (!kind.solids?.fixed) return []
   const solids = listSolids(document)
   const view = mergedTriangles(listViewParts(document))
-  const openings = findOpenings(view, [mergedTriangles(solids)], walkerOf(rulebook), planAxesOf(rulebook))
+  const openings = findOpenings(view, [mergedTriangles(solids)], walkerOf(rulebook))
   // The loader sends its figure straight across; a way round corners is a note.
   const read = solids.filter((solid) => isRead(solid, kind))
-  const straight =
-    read.length === 0
-      ? null
-      : closedStraightWay(view, mergedTriangles(read), walkerOf(rulebook), 'xyz'.indexOf(rulebook.space.up[1]))
+  const straight = read.length === 0 ? null : closedStraightWay(view, mergedTriangles(read), walkerOf(rulebook))
   const severity = straight ? 'risky' : 'note'
   const { plural } = rulebook.space.unit
   const closed = openings.filter((opening) => !opening.passes)

@@ -6,7 +6,7 @@ import { listViewParts } from '../../item/parts.ts'
 import { readPrimitive, writeAttribute } from '../../item/primitive-arrays.ts'
 import { boxMesh, enclosedVolume } from '../../geometry/shapes/box-mesh.ts'
 import { changeBasis } from '../../geometry/mesh/change-basis.ts'
-import { ball, documentOf } from '../../test-support/meshes.ts'
+import { ball, documentOf, unitBox } from '../../test-support/meshes.ts'
 import { tarnAndTiller } from '../../test-support/prepared-gate.ts'
 import { proposals, runStep } from '../../test-support/step-runs.ts'
 import { nodeOf, swinging, standing, furthest } from '../../test-support/moving-items.ts'
@@ -79,13 +79,14 @@ describe('Mirror', () => {
   })
 })
 
-describe('Turn axes into a left-handed space', () => {
+describe('Turn axes of a mirrored source', () => {
   const leftHanded = { ...tarnAndTiller, space: { ...tarnAndTiller.space, handedness: 'left' as const } }
-  it('is proposed with a mirror, keeps the volume positive and the item as large', async () => {
+  it('is not proposed for a left-handed game, whose hand is made when it is packed', () => {
+    expect(proposals('turn-axes', documentOf({ box: unitBox() }), { rulebook: leftHanded })).toEqual([])
+  })
+  it('keeps the volume positive and the item as large', async () => {
     const document = documentOf({ wedge: boxMesh({ min: [0, 0, 0], max: [1, 2, 3] }) })
-    const [proposal] = proposals('turn-axes', document, { rulebook: leftHanded })
-    expect(proposal.parameters).toMatchObject({ mirrored: true })
-    const { after, summary } = await runStep('turn-axes', document, proposal.parameters, { rulebook: leftHanded })
+    const { after, summary } = await runStep('turn-axes', document, { up: '+y', forward: '+z', mirrored: true })
     const { positions, indices } = mergedTriangles(listViewParts(after))
     expect(enclosedVolume({ positions, indices })).toBeCloseTo(6)
     expect(partsBounds(listViewParts(after)).min[0]).toBeCloseTo(-1)

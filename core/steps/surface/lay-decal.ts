@@ -1,6 +1,5 @@
 import type { Document, Primitive } from '@gltf-transform/core'
 import { z } from 'zod'
-import { axisVector } from '../../maths/axes.ts'
 import { setNodeExtras } from '../../item/extras.ts'
 import { invertMatrix, transformedPoints } from '../../maths/matrices.ts'
 import { freeName } from '../../item/name-apart.ts'
@@ -94,7 +93,7 @@ export const layDecal = defineStep<Parameters>({
     if (how.faces.length === 0)
       return { headline: 'no faces', details: ['No faces are picked yet: click them in the yard.'], changed: false }
     const pixels = await pictureByName(how.picture, document, images)
-    const placed = placeDecal(document, how, pixels, axisVector(space.up))
+    const placed = placeDecal(document, how, pixels)
     if (!placed) return gonePart(how.faces[0].part)
     const { part, plane, picked } = placed
     const cut = opacityKind(pixels) === 'opaque' ? [] : [how.drawn === 'cut' ? 'cut' : 'veil']
