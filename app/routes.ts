@@ -7,6 +7,7 @@ export default [
     route('item/:itemId', 'routes/bench.tsx'),
     route('pack', 'routes/pack.tsx'),
     route('trial', 'routes/trial.tsx'),
+    route('rulebook', 'routes/crate-rulebook.tsx'),
   ]),
   layout('routes/plain-page.tsx', [route('rulebooks/:rulebookId', 'routes/rulebook.tsx')]),
 ] satisfies RouteConfig

@@ -1,8 +1,9 @@
+import { builtInGame } from '../core/crate/game-file.ts'
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { bringIn, startKey } from '../core/crate/bring-in.ts'
 import { writeCrateFile } from '../core/crate/file.ts'
 import { newCrate } from '../core/crate/schema.ts'
-import { kindOf, rulebookById } from '../core/game/load.ts'
+import { kindOf } from '../core/game/load.ts'
 import type { ReadOptions } from '../core/intake/reader.ts'
 import { prepareWorklist } from '../core/worklist/prepare.ts'
 import { memoryStore } from '../core/worklist/result-store.ts'
@@ -56,13 +57,15 @@ const crates: Record<string, { title: string; items: DemoItem[] }> = {
   },
 }
 
-const rulebook = rulebookById('tarn-and-tiller')
+const { game, stock } = await builtInGame('tarn-and-tiller')
+const { rulebook } = game
 const target = new URL('../public/demo/', import.meta.url)
 mkdirSync(target, { recursive: true })
 
 for (const [file, { title, items }] of Object.entries(crates)) {
-  const crate = newCrate(title, rulebook, [])
+  const crate = newCrate(title, game, [])
   const sources = new Map<string, Uint8Array>()
+  if (game.stock && stock) sources.set(game.stock.sha256, stock)
   for (const { folder, kind, name, reading, prepared } of items) {
     const place = new URL(`./sources/${folder}/`, import.meta.url)
     const files = readdirSync(place)

@@ -31,7 +31,7 @@ interface BeltProps {
 
 /** The worklist as slips in their order; the opened one's card stands on it. */
 export function Belt({ item, run, stage, opened, onOpen, jobs }: BeltProps) {
-  const { crate, rulebook, send } = useCrate()
+  const { crate, rulebook, game, send } = useCrate()
   const strip = useRef<HTMLDivElement>(null)
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
@@ -133,9 +133,7 @@ export function Belt({ item, run, stage, opened, onOpen, jobs }: BeltProps) {
             type="button"
             className="button ml-3 text-[13px]"
             disabled={progress !== null}
-            onClick={() =>
-              run?.state === 'stopped' ? requestAgain(crate.id, item, rulebook.id, true) : jobs.prepare()
-            }
+            onClick={() => (run?.state === 'stopped' ? requestAgain(crate.id, item, game, true) : jobs.prepare())}
           >
             {run?.state === 'stopped' ? 'Run again' : 'Prepare anew'}
           </button>

@@ -31,7 +31,7 @@ const gaugesFor = (stage: Stage, gauges: readonly Gauge[]): readonly Gauge[] =>
 
 /** One item: the yard, the worklist on its belt, gauges and findings. */
 export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
-  const { crate, rulebook } = useCrate()
+  const { crate, rulebook, game } = useCrate()
   const kind = kindOf(rulebook, item.kind)
   const run = useSettledRun(runId(crate.id, item.id))
   const packFacts = usePackFacts(crate)
@@ -53,9 +53,9 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
   useEffect(() => {
     // Several clicks make one pick: the worklist runs when it is done.
     if (waitsForPick) return
-    requestRun(crate.id, item, rulebook.id, true)
-    for (const other of crate.items) if (other.id !== item.id) requestRun(crate.id, other, rulebook.id, false)
-  }, [crate, item, rulebook.id, waitsForPick])
+    requestRun(crate.id, item, game, true)
+    for (const other of crate.items) if (other.id !== item.id) requestRun(crate.id, other, game, false)
+  }, [crate, item, game, waitsForPick])
 
   const showMe = useCallback((finding: FindingMessage) => {
     setSelected(finding.place.parts[0] ?? null)

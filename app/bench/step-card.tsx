@@ -63,10 +63,10 @@ export function StepCard({
   const title = info?.title ?? entry.step
   // While a setting waits for clicks in the yard the card stands aside and keeps to that setting.
   const waitingFor = useYardView((view) => (view.pick?.entry === entry.id ? view.pick.key : null))
-  const { rulebook } = useCrate()
+  const { game } = useCrate()
   const settings = useStepSettings(
     { ...item, worklist: item.worklist.slice(0, position) },
-    rulebook.id,
+    game,
     info ? entry.step : null,
   )
   const fields = settings?.fields.filter((field) =>

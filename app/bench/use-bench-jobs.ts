@@ -14,7 +14,7 @@ export interface BenchJobs {
 
 /** The long jobs that end in a changed worklist: preparing, adding and mending. */
 export function useBenchJobs(item: CrateItem): BenchJobs {
-  const { rulebook, send } = useCrate()
+  const { game, send } = useCrate()
 
   const job = async (title: string, work: () => Promise<void>): Promise<void> => {
     setJob({ entry: '', title, fraction: 0, doing: '' })
@@ -29,7 +29,7 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
 
   const addStep = (step: string, parameters: Record<string, unknown> = {}): void => {
     void job('Looking what is needed', async () => {
-      const { entries, at } = await proposeStep(item, rulebook.id, step, parameters, setJob)
+      const { entries, at } = await proposeStep(item, game, step, parameters, setJob)
       await send({ do: 'add-steps', item: item.id, entries, at })
     })
   }
@@ -38,7 +38,7 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
     addStep,
     prepare: () =>
       void job('Preparing', async () => {
-        const worklist = await prepareItem(item, rulebook.id, setJob)
+        const worklist = await prepareItem(item, game, setJob)
         await send({ do: 'set-worklist', item: item.id, worklist })
         tell(
           worklist.length === 0

@@ -1,15 +1,16 @@
 import type { Crate } from '../../core/crate/schema'
-import type { Rulebook } from '../../core/game/schema'
+import type { Game } from '../../core/game/game'
 import type { CompanionShape } from '../yard/companion'
 import { useOtherItem, useStockScene } from './use-item-state'
 import { useYardView } from './yard-view'
 
 /** What is to stand beside the item: its title, and its shape once that is there. */
-export function useCompanion(crate: Crate, rulebook: Rulebook): { title: string; shape: CompanionShape | null } {
+export function useCompanion(crate: Crate, game: Game): { title: string; shape: CompanionShape | null } {
   const thing = useYardView((view) => view.companion?.thing ?? null)
   const item = (thing?.what === 'item' && crate.items.find((each) => each.id === thing.id)) || null
-  const stock = useStockScene(rulebook.id, thing?.what === 'stock' ? thing.id : null)
-  const other = useOtherItem(item, rulebook.id)
+  const { rulebook } = game
+  const stock = useStockScene(game, thing?.what === 'stock' ? thing.id : null)
+  const other = useOtherItem(item, game)
   switch (thing?.what) {
     case undefined:
       return { title: '', shape: null }

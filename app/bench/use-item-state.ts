@@ -1,3 +1,4 @@
+import { rulebookKey, type Game } from '../../core/game/game'
 import { useEffect, useEffectEvent, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { inBenchQueue, runKey, setJob } from '../crate/runs'
@@ -67,98 +68,98 @@ function useAnswer<T>(key: string | null, ask: (onProgress: (progress: Progress)
 }
 
 /** The item after so many steps; null while it is fetched or not asked for. */
-export function useItemState(item: CrateItem, rulebookId: string, steps: number | null): ItemState | null {
-  return useAnswer(steps === null ? null : `state ${steps} ${runKey(item)}`, (onProgress) =>
-    stateAfter(item, rulebookId, steps ?? 0, onProgress),
+export function useItemState(item: CrateItem, game: Game, steps: number | null): ItemState | null {
+  return useAnswer(steps === null ? null : `state ${steps} ${runKey(item, game)}`, (onProgress) =>
+    stateAfter(item, game, steps ?? 0, onProgress),
   )
 }
 
 /** What can be set on a step. `before` is the item with the steps before it, so that names and lists are those that the step finds. */
-export function useStepSettings(before: CrateItem, rulebookId: string, step: string | null): StepSettings | null {
-  return useAnswer(step && `settings ${step} ${runKey(before)}`, (onProgress) =>
-    settingsOf(before, rulebookId, before.worklist.length, step ?? '', onProgress),
+export function useStepSettings(before: CrateItem, game: Game, step: string | null): StepSettings | null {
+  return useAnswer(step && `settings ${step} ${runKey(before, game)}`, (onProgress) =>
+    settingsOf(before, game, before.worklist.length, step ?? '', onProgress),
   )
 }
 
 /** How far one state lies from another; both as numbers of steps. */
 export function useDifference(
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   between: { from: number; to: number } | null,
 ): Difference | null {
-  return useAnswer(between && `difference ${between.from} ${between.to} ${runKey(item)}`, (onProgress) =>
-    differenceBetween(item, rulebookId, between?.from ?? 0, between?.to ?? 0, onProgress),
+  return useAnswer(between && `difference ${between.from} ${between.to} ${runKey(item, game)}`, (onProgress) =>
+    differenceBetween(item, game, between?.from ?? 0, between?.to ?? 0, onProgress),
   )
 }
 
 /** Levels for dragging a reduction's slider. `before` is the item with the steps before it. */
-export function useLadder(before: CrateItem, rulebookId: string, leaveAlone: string[] | null): Ladder | null {
-  return useAnswer(leaveAlone && `ladder ${leaveAlone.join('/')} ${runKey(before)}`, (onProgress) =>
-    ladderFor(before, rulebookId, before.worklist.length, leaveAlone ?? [], onProgress),
+export function useLadder(before: CrateItem, game: Game, leaveAlone: string[] | null): Ladder | null {
+  return useAnswer(leaveAlone && `ladder ${leaveAlone.join('/')} ${runKey(before, game)}`, (onProgress) =>
+    ladderFor(before, game, before.worklist.length, leaveAlone ?? [], onProgress),
   )
 }
 
 /** The triangles that a step's picks stand for. `before` is the item with the steps before it. */
-export function usePickedFaces(before: CrateItem, rulebookId: string, picks: unknown[] | null): Float32Array | null {
-  return useAnswer(picks && `picked ${JSON.stringify(picks)} ${runKey(before)}`, (onProgress) =>
-    pickedBy(before, rulebookId, before.worklist.length, picks, onProgress),
+export function usePickedFaces(before: CrateItem, game: Game, picks: unknown[] | null): Float32Array | null {
+  return useAnswer(picks && `picked ${JSON.stringify(picks)} ${runKey(before, game)}`, (onProgress) =>
+    pickedBy(before, game, before.worklist.length, picks, onProgress),
   )
 }
 
 /** Where a decal lies. `before` is the item with the steps before its step. */
 export function usePlacedDecal(
   before: CrateItem,
-  rulebookId: string,
+  game: Game,
   parameters: Record<string, unknown> | null,
 ): PlacedDecal | null {
-  return useAnswer(parameters && `decal ${JSON.stringify(parameters)} ${runKey(before)}`, (onProgress) =>
-    decalOn(before, rulebookId, before.worklist.length, parameters, onProgress),
+  return useAnswer(parameters && `decal ${JSON.stringify(parameters)} ${runKey(before, game)}`, (onProgress) =>
+    decalOn(before, game, before.worklist.length, parameters, onProgress),
   )
 }
 
 /** What it is like to bump into the result. */
-export function useBump(item: CrateItem, rulebookId: string, wanted: boolean): BumpReport | null {
-  return useAnswer(wanted ? `bump ${runKey(item)}` : null, (onProgress) => bumpOf(item, rulebookId, onProgress))
+export function useBump(item: CrateItem, game: Game, wanted: boolean): BumpReport | null {
+  return useAnswer(wanted ? `bump ${runKey(item, game)}` : null, (onProgress) => bumpOf(item, game, onProgress))
 }
 
 /** Where the result's solids stand out. */
-export function useStandOuts(item: CrateItem, rulebookId: string, wanted: boolean): StandOuts | null {
-  return useAnswer(wanted ? `stand-outs ${runKey(item)}` : null, (onProgress) =>
-    standOutsOf(item, rulebookId, onProgress),
+export function useStandOuts(item: CrateItem, game: Game, wanted: boolean): StandOuts | null {
+  return useAnswer(wanted ? `stand-outs ${runKey(item, game)}` : null, (onProgress) =>
+    standOutsOf(item, game, onProgress),
   )
 }
 
 /** The shapes that a step puts, by its number. `until` is the item with that step as its last. */
-export function useShapes(until: CrateItem, rulebookId: string, steps: number | null): PlacedShapes | null {
-  return useAnswer(steps === null ? null : `shapes ${steps} ${runKey(until)}`, (onProgress) =>
-    shapesOf(until, rulebookId, steps ?? 0, onProgress),
+export function useShapes(until: CrateItem, game: Game, steps: number | null): PlacedShapes | null {
+  return useAnswer(steps === null ? null : `shapes ${steps} ${runKey(until, game)}`, (onProgress) =>
+    shapesOf(until, game, steps ?? 0, onProgress),
   )
 }
 
 /** The item's maps after so many steps. */
-export function useMaps(item: CrateItem, rulebookId: string, steps: number | null): MapFacts[] | null {
-  return useAnswer(steps === null ? null : `maps ${steps} ${runKey(item)}`, (onProgress) =>
-    mapsOf(item, rulebookId, steps ?? 0, onProgress),
+export function useMaps(item: CrateItem, game: Game, steps: number | null): MapFacts[] | null {
+  return useAnswer(steps === null ? null : `maps ${steps} ${runKey(item, game)}`, (onProgress) =>
+    mapsOf(item, game, steps ?? 0, onProgress),
   )
 }
 
 /** What each look of the result shows. */
-export function useLooks(item: CrateItem, rulebookId: string, wanted: boolean): LookChain[] | null {
-  return useAnswer(wanted ? `looks ${runKey(item)}` : null, (onProgress) => looksOf(item, rulebookId, onProgress))
+export function useLooks(item: CrateItem, game: Game, wanted: boolean): LookChain[] | null {
+  return useAnswer(wanted ? `looks ${runKey(item, game)}` : null, (onProgress) => looksOf(item, game, onProgress))
 }
 
 /** One level of a map after so many steps, as kept or in blocks that are tried. */
 export function useMapPicture(
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   wanted: { steps: number; name: string; level: number; as: string } | null,
 ): MapPicture | null {
   return useAnswer(
-    wanted && `map ${wanted.steps} ${wanted.name} ${wanted.level} ${wanted.as} ${runKey(item)}`,
+    wanted && `map ${wanted.steps} ${wanted.name} ${wanted.level} ${wanted.as} ${runKey(item, game)}`,
     (onProgress) =>
       mapPictureOf(
         item,
-        rulebookId,
+        game,
         wanted?.steps ?? 0,
         wanted?.name ?? '',
         wanted?.level ?? 0,
@@ -171,24 +172,24 @@ export function useMapPicture(
 /** How the item's surfaces lie on a map. */
 export function useUvLayout(
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   wanted: { steps: number; name: string } | null,
 ): UvLayoutMessage | null {
-  return useAnswer(wanted && `layout ${wanted.steps} ${wanted.name} ${runKey(item)}`, (onProgress) =>
-    uvLayoutOf(item, rulebookId, wanted?.steps ?? 0, wanted?.name ?? '', onProgress),
+  return useAnswer(wanted && `layout ${wanted.steps} ${wanted.name} ${runKey(item, game)}`, (onProgress) =>
+    uvLayoutOf(item, game, wanted?.steps ?? 0, wanted?.name ?? '', onProgress),
   )
 }
 
 /** A stock object of the game. */
-export function useStockScene(rulebookId: string, object: string | null): SceneData | null {
-  return useAnswer(object && `stock ${rulebookId} ${object}`, () => stockScene(rulebookId, object ?? ''))
+export function useStockScene(game: Game, object: string | null): SceneData | null {
+  return useAnswer(object && `stock ${rulebookKey(game.rulebook)} ${object}`, () => stockScene(game, object ?? ''))
 }
 
 /** The result of another item, to stand beside this one. */
-export function useOtherItem(other: CrateItem | null, rulebookId: string): SceneData | null {
+export function useOtherItem(other: CrateItem | null, game: Game): SceneData | null {
   return (
-    useAnswer(other && `state ${other.worklist.length} ${runKey(other)}`, (onProgress) =>
-      stateAfter(other as CrateItem, rulebookId, (other as CrateItem).worklist.length, onProgress),
+    useAnswer(other && `state ${other.worklist.length} ${runKey(other, game)}`, (onProgress) =>
+      stateAfter(other as CrateItem, game, (other as CrateItem).worklist.length, onProgress),
     )?.scene ?? null
   )
 }

@@ -1,3 +1,4 @@
+import type { Game } from '../../core/game/game'
 import { z } from 'zod'
 import type { CrateItem } from '../../core/crate/schema'
 import { useCrate } from '../crate/use-crate'
@@ -33,7 +34,7 @@ export interface StepView {
 }
 
 /** A pick that waits for a click, or a slider that is being dragged; null while neither is. */
-export function useStepView(item: CrateItem, rulebookId: string): StepView | null {
+export function useStepView(item: CrateItem, game: Game): StepView | null {
   const { send } = useCrate()
   const { pick, draft, reach } = useYardView()
   const wanted = pick ?? draft
@@ -43,17 +44,17 @@ export function useStepView(item: CrateItem, rulebookId: string): StepView | nul
   // What comes after the step does not matter here, so that a pick does not fetch the state anew.
   const steps = entry ? index : (reducing?.index ?? null)
   const before = { ...item, worklist: item.worklist.slice(0, steps ?? 0) }
-  const state = useItemState(before, rulebookId, steps)
-  const ladder = useLadder(before, rulebookId, reducing?.leaveAlone ?? null)
+  const state = useItemState(before, game, steps)
+  const ladder = useLadder(before, game, reducing?.leaveAlone ?? null)
   const faces = usePickedFaces(
     before,
-    rulebookId,
+    game,
     entry && pick?.kind === 'faces' ? facesSchema.parse(entry.parameters[pick.key]) : null,
   )
-  const decal = usePlacedDecal(before, rulebookId, entry && pick?.kind === 'placement' ? entry.parameters : null)
+  const decal = usePlacedDecal(before, game, entry && pick?.kind === 'placement' ? entry.parameters : null)
   const shapes = useShapes(
     { ...item, worklist: item.worklist.slice(0, index + 1) },
-    rulebookId,
+    game,
     entry && pick?.kind === 'shape-edit' ? index : null,
   )
   if (!entry || !state) return null

@@ -51,28 +51,28 @@ interface YardPanelProps {
 
 /** The yard with what is said on it: looks, comparison, levels, what stands beside, parts. */
 export function YardPanel({ item, run, rulebook, stage, selected, onSelect, framing, picking }: YardPanelProps) {
-  const { crate } = useCrate()
+  const { crate, game } = useCrate()
   const view = useYardView()
   const look = view.look ?? (stage === 'solids' ? 'solids' : 'seen')
   const [reframed, setReframed] = useState<Framing | null>(null)
   const scenes = run?.scenes ?? null
   const { space } = rulebook
   const all = item.worklist.length
-  const stepView = useStepView(item, rulebook.id)
+  const stepView = useStepView(item, game)
   const compare = picking || stepView || all === 0 ? null : view.compare
   const [left, right] = [compare?.left ?? 0, compare?.right ?? all]
-  const leftState = useItemState(item, rulebook.id, compare && left > 0 && left < all ? left : null)
-  const rightState = useItemState(item, rulebook.id, compare && right < all ? right : null)
+  const leftState = useItemState(item, game, compare && left > 0 && left < all ? left : null)
+  const rightState = useItemState(item, game, compare && right < all ? right : null)
   const difference = useDifference(
     item,
-    rulebook.id,
+    game,
     look === 'shift' && !picking && !stepView && scenes && all > 0
       ? { from: compare ? left : fitted(item, run), to: right }
       : null,
   )
-  const standOuts = useStandOuts(item, rulebook.id, view.standOuts && run?.state === 'done')
+  const standOuts = useStandOuts(item, game, view.standOuts && run?.state === 'done')
   const playing = usePlay((state) => state.subject !== null)
-  const companion = useCompanion(crate, rulebook)
+  const companion = useCompanion(crate, game)
   const [showLeft, turnOver] = useFlicker(compare?.mode === 'flicker')
 
   const subject = scenes
@@ -156,7 +156,7 @@ export function YardPanel({ item, run, rulebook, stage, selected, onSelect, fram
           {run?.state === 'failed' ? '' : run?.state === 'stopped' ? '' : `Reading ${item.name}…`}
         </YardMessage>
       )}
-      <RunTrouble run={run} onAgain={() => requestAgain(crate.id, item, rulebook.id, true)} />
+      <RunTrouble run={run} onAgain={() => requestAgain(crate.id, item, game, true)} />
       {compare?.mode === 'wipe' && other && (
         <Wipe
           value={compare.wipe}
@@ -245,7 +245,7 @@ export function YardPanel({ item, run, rulebook, stage, selected, onSelect, fram
           <PlayBar
             key={item.id}
             subject={{ item }}
-            rulebookId={rulebook.id}
+            game={game}
             scene={scenes.result}
             loose={kindOf(rulebook, item.kind).solids?.fixed === false}
           />

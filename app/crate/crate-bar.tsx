@@ -1,3 +1,4 @@
+import { laterRulebook } from '../../core/game/load'
 import { Link, useFetchers } from 'react-router'
 import { formatAgo } from '../ui/format'
 import { TopBar } from '../ui/top-bar'
@@ -8,6 +9,7 @@ import { useCrate } from './use-crate'
 /** The head of every page of a crate. */
 export function CrateBar() {
   const { crate, rulebook, savedAt, canUndo, canRedo, undo, redo } = useCrate()
+  const later = laterRulebook(rulebook)
   // Every part of the page sends its own changes; all of them have to be kept.
   const saving = useFetchers().some(({ state }) => state !== 'idle')
   const blocks = useRuns(
@@ -39,10 +41,15 @@ export function CrateBar() {
         {crate.name}
       </Link>{' '}
       packs for{' '}
-      <Link to={`/rulebooks/${rulebook.id}`} className="font-semibold hover:underline">
+      <Link to={`/crate/${crate.id}/rulebook`} className="font-semibold hover:underline">
         {rulebook.title}
       </Link>{' '}
       rulebook <span className="num">{rulebook.version}</span>
+      {later && (
+        <Link to={`/crate/${crate.id}/rulebook`} className="chip ml-1.5 align-middle">
+          <span className="num">{later.version}</span> is there
+        </Link>
+      )}
     </TopBar>
   )
 }

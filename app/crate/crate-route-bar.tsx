@@ -9,13 +9,13 @@ import { useCrate } from './use-crate'
 
 /** The route bar of the pages that are about the whole crate: its stages lead to the first item. */
 export function CrateRouteBar({ current }: { current: Stage }) {
-  const { crate, rulebook } = useCrate()
+  const { crate, rulebook, game } = useCrate()
   const facts = usePackFacts(crate)
   const [first] = crate.items
   const run = useSettledRun(runId(crate.id, first?.id ?? ''))
   useEffect(() => {
-    for (const item of crate.items) requestRun(crate.id, item, rulebook.id, false)
-  }, [crate, rulebook.id])
+    for (const item of crate.items) requestRun(crate.id, item, game, false)
+  }, [crate, game])
   const statusOf = (stage: Stage): StageStatus => {
     if (stage === 'pack') return packStatus(facts)
     if (stage === 'trial') return trialStatus(facts)

@@ -1,3 +1,5 @@
+import type { Game } from '../../core/game/game'
+import { rulebookById } from '../../core/game/load'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { CrateItem } from '../../core/crate/schema'
 import { evaluateItem, stopBench } from '../workers/clients'
@@ -5,6 +7,8 @@ import type { Evaluation, Progress, Scenes } from '../workers/messages'
 import { inBenchQueue, requestAgain, requestRun, runId, runKey, useRuns } from './runs'
 
 vi.mock('../workers/clients', () => ({ evaluateItem: vi.fn(), stopBench: vi.fn(async () => undefined) }))
+
+const game: Game = { rulebook: rulebookById('tarn-and-tiller'), stock: null }
 
 const item = (change: Partial<CrateItem> = {}): CrateItem => ({
   id: 'gate',
@@ -76,31 +80,43 @@ beforeEach(async () => {
 describe('asking for an item’s result', () => {
   it('runs it once, however often it is asked for', async () => {
     const answer = pending()
-    requestRun('landing', item(), 'tarn-and-tiller', true)
-    requestRun('landing', item(), 'tarn-and-tiller', true)
+    requestRun('landing', item(), game, true)
+    requestRun('landing', item(), game, true)
     await settled()
     expect(run().state).toBe('running')
     answer.answer('a')
     await settled()
     expect(run()).toMatchObject({ state: 'done', evaluation: { key: 'a' }, scenes })
-    requestRun('landing', item(), 'tarn-and-tiller', true)
+    requestRun('landing', item(), game, true)
     expect(evaluate).toHaveBeenCalledTimes(1)
   })
 
+  it('runs it again when the crate’s rulebook changes', () => {
+    const changed = { ...game, rulebook: { ...game.rulebook, version: '9.9' } }
+    expect(runKey(item(), changed)).not.toBe(runKey(item(), game))
+    expect(runKey(item(), { ...game, rulebook: { ...game.rulebook } })).toBe(runKey(item(), game))
+  })
+
   it('runs it again for a changed worklist, not for a changed name or waiver', async () => {
-    expect(runKey(item({ name: 'Other', waivers: [{ rule: 'a', where: 'b', reason: 'c' }] }))).toBe(runKey(item()))
+    expect(runKey(item({ name: 'Other', waivers: [{ rule: 'a', where: 'b', reason: 'c' }] }), game)).toBe(
+      runKey(item(), game),
+    )
     const entry = { id: 'step-1', step: 'weld', on: true, parameters: { distance: 1 }, reason: 'why' }
-    expect(runKey(item({ worklist: [entry] }))).not.toBe(runKey(item()))
-    expect(runKey(item({ worklist: [{ ...entry, reason: 'other' }] }))).toBe(runKey(item({ worklist: [entry] })))
-    expect(runKey(item({ worklist: [{ ...entry, on: false }] }))).not.toBe(runKey(item({ worklist: [entry] })))
+    expect(runKey(item({ worklist: [entry] }), game)).not.toBe(runKey(item(), game))
+    expect(runKey(item({ worklist: [{ ...entry, reason: 'other' }] }), game)).toBe(
+      runKey(item({ worklist: [entry] }), game),
+    )
+    expect(runKey(item({ worklist: [{ ...entry, on: false }] }), game)).not.toBe(
+      runKey(item({ worklist: [entry] }), game),
+    )
   })
 
   it('brings the picture even when the numbers alone are being worked out just now', async () => {
     const first = pending()
-    requestRun('landing', item(), 'tarn-and-tiller', false)
+    requestRun('landing', item(), game, false)
     await settled()
-    requestRun('landing', item(), 'tarn-and-tiller', true)
-    requestRun('landing', item(), 'tarn-and-tiller', true)
+    requestRun('landing', item(), game, true)
+    requestRun('landing', item(), game, true)
     expect(stopBench).not.toHaveBeenCalled()
     first.answer('a')
     const second = pending()
@@ -113,13 +129,13 @@ describe('asking for an item’s result', () => {
 
   it('asks for the picture when only the numbers are there', async () => {
     const first = pending()
-    requestRun('landing', item(), 'tarn-and-tiller', false)
+    requestRun('landing', item(), game, false)
     await settled()
     first.answer('a')
     await settled()
     expect(run().scenes).toBeNull()
     const second = pending()
-    requestRun('landing', item(), 'tarn-and-tiller', true)
+    requestRun('landing', item(), game, true)
     await settled()
     second.answer('a')
     await settled()
@@ -128,10 +144,10 @@ describe('asking for an item’s result', () => {
 
   it('ends a run that is no longer wanted, and goes on showing what there was', async () => {
     const first = pending()
-    requestRun('landing', item(), 'tarn-and-tiller', true)
+    requestRun('landing', item(), game, true)
     await settled()
     const second = pending()
-    requestRun('landing', item({ kind: 'loose' }), 'tarn-and-tiller', true)
+    requestRun('landing', item({ kind: 'loose' }), game, true)
     expect(stopBench).toHaveBeenCalledTimes(1)
     first.fail(Object.assign(new Error('Stopped.'), { name: 'StoppedError' }))
     await settled()
@@ -143,8 +159,8 @@ describe('asking for an item’s result', () => {
 
   it('runs one after the other, since they share a worker', async () => {
     const first = pending()
-    requestRun('landing', item(), 'tarn-and-tiller', false)
-    requestRun('landing', item({ id: 'bell' }), 'tarn-and-tiller', false)
+    requestRun('landing', item(), game, false)
+    requestRun('landing', item({ id: 'bell' }), game, false)
     await settled()
     expect(evaluate).toHaveBeenCalledTimes(1)
     const second = pending()
@@ -159,7 +175,7 @@ describe('asking for an item’s result', () => {
   it('keeps the picture of one item only', async () => {
     for (const id of ['gate', 'bell']) {
       const answer = pending()
-      requestRun('landing', item({ id }), 'tarn-and-tiller', true)
+      requestRun('landing', item({ id }), game, true)
       await settled()
       answer.answer(id)
       await settled()
@@ -173,7 +189,7 @@ describe('asking for an item’s result', () => {
 describe('a run that does not end well', () => {
   it('says why, and can be asked for again', async () => {
     const first = pending()
-    requestRun('landing', item(), 'tarn-and-tiller', true)
+    requestRun('landing', item(), game, true)
     await settled()
     first.fail(new Error('gate.obj: this source is missing from the crate. Bring the file again.'))
     await settled()
@@ -183,7 +199,7 @@ describe('a run that does not end well', () => {
       message: expect.stringContaining('Bring the file again'),
     })
     const second = pending()
-    requestAgain('landing', item(), 'tarn-and-tiller', true)
+    requestAgain('landing', item(), game, true)
     await settled()
     second.answer('a')
     await settled()
@@ -192,7 +208,7 @@ describe('a run that does not end well', () => {
 
   it('is told apart when it was stopped', async () => {
     const first = pending()
-    requestRun('landing', item(), 'tarn-and-tiller', true)
+    requestRun('landing', item(), game, true)
     await settled()
     first.fail(Object.assign(new Error('Stopped. What was finished is kept.'), { name: 'StoppedError' }))
     await settled()
@@ -201,7 +217,7 @@ describe('a run that does not end well', () => {
 
   it('does not hold up what waits behind it', async () => {
     const first = pending()
-    requestRun('landing', item(), 'tarn-and-tiller', true)
+    requestRun('landing', item(), game, true)
     const job = inBenchQueue(async () => 'done')
     await settled()
     first.fail(new Error('no'))
@@ -214,7 +230,7 @@ describe('a run that does not end well', () => {
 describe('progress', () => {
   it('is shown while it runs and gone afterwards', async () => {
     const answer = pending()
-    requestRun('landing', item(), 'tarn-and-tiller', true)
+    requestRun('landing', item(), game, true)
     await settled()
     answer.report({ entry: 'step-1', title: 'Weld', fraction: 0.4, doing: 'arch' })
     expect(run().progress).toEqual({ entry: 'step-1', title: 'Weld', fraction: 0.4, doing: 'arch' })

@@ -1,4 +1,5 @@
 import { create } from 'zustand'
+import { rulebookKey, type Game } from '../../core/game/game'
 import { useShallow } from 'zustand/react/shallow'
 import type { CrateItem } from '../../core/crate/schema'
 import { plainMessage } from '../../core/support/plain-error'
@@ -50,9 +51,10 @@ export const useProgress = (id: string): Progress | null =>
 
 export const runId = (crateId: string, itemId: string): string => `${crateId}/${itemId}`
 
-/** Everything of an item that its result depends on. */
-export const runKey = (item: CrateItem): string =>
+/** Everything that an item’s result depends on: its own and the game’s. */
+export const runKey = (item: CrateItem, game: Game): string =>
   JSON.stringify([
+    rulebookKey(game.rulebook),
     item.main,
     item.sources,
     item.reading,
@@ -100,9 +102,9 @@ async function work(): Promise<void> {
 let active: string | null = null
 
 /** Asks for an item's result; asking for the same again does nothing, for another ends the present run. */
-export function requestRun(crateId: string, item: CrateItem, rulebookId: string, withScenes: boolean): void {
+export function requestRun(crateId: string, item: CrateItem, game: Game, withScenes: boolean): void {
   const id = runId(crateId, item.id)
-  const wanted = runKey(item)
+  const wanted = runKey(item, game)
   const run = useRuns.getState().runs[id]
   const hasScenes = run?.scenes !== null && run?.scenes !== undefined
   if (
@@ -120,22 +122,14 @@ export function requestRun(crateId: string, item: CrateItem, rulebookId: string,
   })
   // The same without scenes may run just now: it ends by itself, and the run with scenes takes up what it kept.
   if (active === id && run?.wanted !== wanted) void stopBench()
-  void enqueue(withScenes, () => runNow(id, wanted, item, rulebookId, withScenes))
+  void enqueue(withScenes, () => runNow(id, wanted, item, game, withScenes))
 }
 
-async function runNow(
-  id: string,
-  wanted: string,
-  item: CrateItem,
-  rulebookId: string,
-  withScenes: boolean,
-): Promise<void> {
+async function runNow(id: string, wanted: string, item: CrateItem, game: Game, withScenes: boolean): Promise<void> {
   if (useRuns.getState().runs[id]?.wanted !== wanted) return
   active = id
   try {
-    const { evaluation, scenes } = await evaluateItem(item, rulebookId, withScenes, (progress) =>
-      patch(id, { progress }),
-    )
+    const { evaluation, scenes } = await evaluateItem(item, game, withScenes, (progress) => patch(id, { progress }))
     if (scenes) dropOtherScenes(id)
     const stillWanted = useRuns.getState().runs[id]?.wanted === wanted
     patch(id, {
@@ -169,7 +163,7 @@ export function inBenchQueue<T>(job: () => Promise<T>): Promise<T> {
 }
 
 /** Runs an item again after it was stopped or has failed. */
-export function requestAgain(crateId: string, item: CrateItem, rulebookId: string, withScenes: boolean): void {
+export function requestAgain(crateId: string, item: CrateItem, game: Game, withScenes: boolean): void {
   patch(runId(crateId, item.id), { wanted: '', state: 'failed' })
-  requestRun(crateId, item, rulebookId, withScenes)
+  requestRun(crateId, item, game, withScenes)
 }

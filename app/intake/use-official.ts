@@ -9,7 +9,7 @@ export const stateWords = { untouched: 'official', moved: 'moved', changed: 'cha
 
 /** Comparison of an item's source with an official object: of the game's stock, or another item of the crate. */
 export function useOfficial(item: CrateItem) {
-  const { crate, rulebook } = useCrate()
+  const { crate, game } = useCrate()
   const [chosen, setChosen] = useState('')
   const [made, setMade] = useState<{ item: string; comparison: Official } | null>(null)
   const [busy, setBusy] = useState(false)
@@ -23,11 +23,7 @@ export function useOfficial(item: CrateItem) {
     try {
       setMade({
         item: item.id,
-        comparison: await compareOfficial(
-          item,
-          rulebook.id,
-          from === 'item' && other ? { item: other } : { stock: id },
-        ),
+        comparison: await compareOfficial(item, game, from === 'item' && other ? { item: other } : { stock: id }),
       })
     } catch (error) {
       tellError(error)

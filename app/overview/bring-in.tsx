@@ -24,7 +24,7 @@ function tellDoubles(brought: readonly CrateItem[], present: readonly CrateItem[
 
 /** Where files are dropped or picked: a mesh with its textures, several at once, whole folders. */
 export function BringIn({ empty }: { empty: boolean }) {
-  const { crate, rulebook, send } = useCrate()
+  const { crate, rulebook, game, send } = useCrate()
   const navigate = useNavigate()
   const picker = useRef<HTMLInputElement>(null)
   const [over, setOver] = useState(false)
@@ -50,7 +50,7 @@ export function BringIn({ empty }: { empty: boolean }) {
         metresPerUnit: unit === '' ? undefined : Number(unit),
         up: chosenUp.success ? chosenUp.data : undefined,
       }
-      const brought = await bringIn(files, kind, options, taken, setReading)
+      const brought = await bringIn(files, kind, options, taken, game, setReading)
       setContents(brought.contents)
       tellDoubles(brought.items, crate.items)
       if (brought.items.length > 0) await add(brought.items)
@@ -157,7 +157,7 @@ export function BringIn({ empty }: { empty: boolean }) {
             className="field"
             value=""
             onChange={(event) =>
-              void takeStock(rulebook.id, event.target.value, taken)
+              void takeStock(game, event.target.value, taken)
                 .then((item) => add([item]))
                 .catch(tellError)
             }

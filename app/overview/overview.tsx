@@ -11,11 +11,11 @@ import { PackMap } from './pack-map'
 
 /** The whole crate: its items with gauges and findings, and what takes room in the pack. */
 export function Overview() {
-  const { crate, rulebook } = useCrate()
+  const { crate, game } = useCrate()
   const [saving, setSaving] = useState(false)
   useEffect(() => {
-    for (const item of crate.items) requestRun(crate.id, item, rulebook.id, false)
-  }, [crate, rulebook.id])
+    for (const item of crate.items) requestRun(crate.id, item, game, false)
+  }, [crate, game])
 
   const save = async (): Promise<void> => {
     setSaving(true)

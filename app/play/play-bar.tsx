@@ -1,3 +1,4 @@
+import type { Game } from '../../core/game/game'
 import { Volume2, VolumeX } from 'lucide-react'
 import { useEffect } from 'react'
 import type { SceneData } from '../workers/scene-data'
@@ -8,14 +9,14 @@ import { ask, endPlay, usePlay } from './play-state'
 
 interface PlayBarProps {
   subject: YardSubject
-  rulebookId: string
+  game: Game
   /** What stands in the yard: where the figure begins follows from it. */
   scene: SceneData
   loose: boolean
 }
 
 /** Starts and ends trying a thing in the yard; meanwhile, what can be done and what is touched. */
-export function PlayBar({ subject, rulebookId, scene, loose }: PlayBarProps) {
+export function PlayBar({ subject, game, scene, loose }: PlayBarProps) {
   const playing = usePlay((state) => state.subject !== null)
   useEffect(
     () => () => {
@@ -26,7 +27,7 @@ export function PlayBar({ subject, rulebookId, scene, loose }: PlayBarProps) {
   )
   const start = (): void => {
     usePlay.setState({ subject, frame: null, asked: [], touched: null })
-    openYard(subject, rulebookId, startOf(scene), (frame) => usePlay.setState({ frame })).catch((error: unknown) => {
+    openYard(subject, game, startOf(scene), (frame) => usePlay.setState({ frame })).catch((error: unknown) => {
       endPlay()
       tellError(error)
     })

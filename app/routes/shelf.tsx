@@ -1,8 +1,7 @@
 import { existsSync } from 'node:fs'
-import { useLoaderData } from 'react-router'
+import { redirect, useLoaderData } from 'react-router'
 import type { Route } from './+types/shelf'
 import { newCrate } from '../../core/crate/schema'
-import { rulebookById } from '../../core/game/load'
 import { addCrate, listCrates, removeCrate, type KeptCrate } from '../storage/crates'
 import { shelfIntentSchema } from '../shelf/intents'
 import { shelveDemos } from '../shelf/shelve-demo'
@@ -29,9 +28,9 @@ export async function clientAction({ request }: Route.ClientActionArgs) {
   switch (intent.intent) {
     case 'new': {
       const taken = (await listCrates()).map(({ crate }) => crate.id)
-      const crate = newCrate(intent.name, rulebookById(intent.rulebook), taken)
+      const crate = newCrate(intent.name, intent.game, taken)
       await addCrate(crate)
-      return { opened: crate.id }
+      return redirect(`/crate/${crate.id}`)
     }
     case 'remove':
       await removeCrate(intent.crate)

@@ -1,9 +1,10 @@
+import { gameSchema } from '../../core/game/game'
 import { z } from 'zod'
 import { crateSchema } from '../../core/crate/schema'
 
 /** What the shelf's action takes. */
 export const shelfIntentSchema = z.discriminatedUnion('intent', [
-  z.object({ intent: z.literal('new'), name: z.string().trim().min(1).max(200), rulebook: z.string() }),
+  z.object({ intent: z.literal('new'), name: z.string().trim().min(1).max(200), game: gameSchema }),
   z.object({ intent: z.literal('add'), crate: crateSchema }),
   z.object({ intent: z.literal('remove'), crate: z.string() }),
 ])

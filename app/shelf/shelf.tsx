@@ -1,15 +1,14 @@
 import { FilePlus, FolderOpen } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { Link, useFetcher, useNavigate } from 'react-router'
-import { builtInRulebooks } from '../../core/game/load'
 import type { KeptCrate } from '../storage/crates'
-import { DialogFrame } from '../ui/dialog-frame'
 import { formatAgo, formatBytes, plural } from '../ui/format'
 import { tellError } from '../ui/notify'
 import { TopBar } from '../ui/top-bar'
-import { openCrateFile } from '../workers/clients'
+import { beginWith, openCrateFile } from '../workers/clients'
 import { KindMark } from '../crate/kind-mark'
 import type { ShelfIntent } from './intents'
+import { NewCrateDialog } from './new-crate-dialog'
 
 /** The stages of the job in a few words, for whoever comes here first. */
 const way: readonly [string, string][] = [
@@ -117,9 +116,14 @@ export function Shelf({ crates }: { crates: KeptCrate[] }) {
       <NewCrateDialog
         open={naming}
         onClose={() => setNaming(false)}
-        onCreate={async (name, rulebook) => {
-          setNaming(false)
-          await send({ intent: 'new', name, rulebook })
+        onCreate={async (name, choice) => {
+          try {
+            const game = await beginWith(choice)
+            setNaming(false)
+            await send({ intent: 'new', name, game })
+          } catch (error) {
+            tellError(error)
+          }
         }}
       />
     </div>
@@ -128,7 +132,6 @@ export function Shelf({ crates }: { crates: KeptCrate[] }) {
 
 function CrateCard({ kept: { crate, savedAt }, onRemove }: { kept: KeptCrate; onRemove: () => void }) {
   const [asking, setAsking] = useState(false)
-  const rulebook = builtInRulebooks().find((each) => each.id === crate.rulebook.id)
   const bytes = crate.items.flatMap((item) => item.sources).reduce((sum, source) => sum + source.bytes, 0)
   return (
     <li className="relative flex min-h-40 flex-col rounded-xl border border-edge bg-slip p-5 shadow-[0_1px_0_var(--color-edge)] hover:border-spruce">
@@ -139,7 +142,7 @@ function CrateCard({ kept: { crate, savedAt }, onRemove }: { kept: KeptCrate; on
         </Link>
       </h2>
       <p className="text-ink-2">
-        packs for {rulebook?.title ?? crate.rulebook.id} · kept {formatAgo(savedAt, Date.now())}
+        packs for {crate.rulebook.title} {crate.rulebook.version} · kept {formatAgo(savedAt, Date.now())}
       </p>
       <div className="mt-4 flex gap-2">
         {crate.items.slice(0, 9).map((item) => (
@@ -164,40 +167,5 @@ function CrateCard({ kept: { crate, savedAt }, onRemove }: { kept: KeptCrate; on
         </span>
       </div>
     </li>
-  )
-}
-
-function NewCrateDialog({
-  open,
-  onClose,
-  onCreate,
-}: {
-  open: boolean
-  onClose: () => void
-  onCreate: (name: string, rulebook: string) => Promise<void>
-}) {
-  return (
-    <DialogFrame
-      open={open}
-      title="New crate"
-      action="Begin"
-      onClose={onClose}
-      onSubmit={(data) => void onCreate(String(data.get('name')), String(data.get('rulebook')))}
-    >
-      <label className="flex flex-col gap-1">
-        <span className="caption">Name of the mod</span>
-        <input name="name" className="field py-1.5" required maxLength={200} autoFocus placeholder="Otterby Landing" />
-      </label>
-      <label className="flex flex-col gap-1">
-        <span className="caption">Packs for</span>
-        <select name="rulebook" className="field py-1.5">
-          {builtInRulebooks().map((rulebook) => (
-            <option key={rulebook.id} value={rulebook.id}>
-              {rulebook.title} {rulebook.version}
-            </option>
-          ))}
-        </select>
-      </label>
-    </DialogFrame>
   )
 }

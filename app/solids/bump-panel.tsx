@@ -1,3 +1,4 @@
+import { useCrate } from '../crate/use-crate'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Rulebook } from '../../core/game/schema'
 import { useBump } from '../bench/use-item-state'
@@ -31,7 +32,7 @@ const verdicts = {
 
 /** What it is like to bump into the item, computed: nobody has to walk up to it first. */
 export function BumpPanel({ item, rulebook, ready, onShow }: BumpPanelProps) {
-  const report = useBump(item, rulebook.id, ready)
+  const report = useBump(item, useCrate().game, ready)
   const coloured = useYardView((view) => view.standOuts)
   const lines = report ? linesOf(report, rulebook) : []
   return (

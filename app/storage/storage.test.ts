@@ -18,7 +18,10 @@ const item: CrateItem = {
   worklist: [],
   waivers: [],
 }
-const crate = { ...newCrate('Otterby Landing', rulebookById('tarn-and-tiller'), []), items: [item] }
+const crate = {
+  ...newCrate('Otterby Landing', { rulebook: rulebookById('tarn-and-tiller'), stock: null }, []),
+  items: [item],
+}
 
 beforeEach(async () => {
   const db = await database()

@@ -21,10 +21,10 @@ const tabs = { maps: 'Maps as they will be packed', looks: 'Looks' } as const
 
 /** The result's maps, and the looks that show them. */
 export function ResultMaps({ item, ready, limit, selected, onSelect, onOpenStep, jobs }: ResultMapsProps) {
-  const { rulebook } = useCrate()
+  const { rulebook, game } = useCrate()
   const [tab, setTab] = useState<keyof typeof tabs>('maps')
-  const maps = useMaps(item, rulebook.id, ready ? item.worklist.length : null) ?? []
-  const looks = useLooks(item, rulebook.id, ready && tab === 'looks')
+  const maps = useMaps(item, game, ready ? item.worklist.length : null) ?? []
+  const looks = useLooks(item, game, ready && tab === 'looks')
   const tagging = item.worklist.find((entry) => entry.step === 'tag-materials')
   return (
     <section

@@ -26,7 +26,7 @@ interface SurfaceDeskProps {
 
 /** The item's maps: as they came beside as they are packed, or before and after the step whose card is open. */
 export function SurfaceDesk({ item, run, findings, selected, onSelect }: SurfaceDeskProps) {
-  const { rulebook, send } = useCrate()
+  const { rulebook, game, send } = useCrate()
   const kind = kindOf(rulebook, item.kind)
   const opened = useYardView((view) => view.opened)
   const [channel, setChannel] = useState<ChannelView>('colour')
@@ -44,8 +44,8 @@ export function SurfaceDesk({ item, run, findings, selected, onSelect }: Surface
   const openedIndex = stepOf(opened)?.stage === 'surface' ? item.worklist.findIndex((entry) => entry.id === opened) : -1
   const compressing = item.worklist.findIndex((entry) => entry.step === 'compress-maps' && entry.on)
   const [before, after] = openedIndex >= 0 ? [openedIndex, openedIndex + 1] : [compressing < 0 ? all : compressing, all]
-  const beforeMaps = useMaps(item, rulebook.id, ready ? before : null)
-  const afterMaps = useMaps(item, rulebook.id, ready ? after : null)
+  const beforeMaps = useMaps(item, game, ready ? before : null)
+  const afterMaps = useMaps(item, game, ready ? after : null)
   const maps = useLastKnown(afterMaps ?? beforeMaps) ?? []
   const name = maps.some((map) => map.name === selected) ? selected : (maps[0]?.name ?? null)
   const map = maps.find((each) => each.name === name)
@@ -57,12 +57,12 @@ export function SurfaceDesk({ item, run, findings, selected, onSelect }: Surface
       : side === 'drawn' || side === 'kept'
         ? { steps: own, name, level, as: 'kept' }
         : { steps: leftIsThere ? before : after, name, level, as: side }
-  const right = useMapPicture(item, rulebook.id, map ? asked(sides.right, after) : null)
-  const left = useMapPicture(item, rulebook.id, leftIsThere && before !== after ? asked(sides.left, before) : null)
+  const right = useMapPicture(item, game, map ? asked(sides.right, after) : null)
+  const left = useMapPicture(item, game, leftIsThere && before !== after ? asked(sides.left, before) : null)
   const cards = item.worklist.find((entry) => entry.step === 'pack-channels' && entry.on)
   const settings = useStepSettings(
     { ...item, worklist: item.worklist.slice(0, cards ? item.worklist.indexOf(cards) : 0) },
-    rulebook.id,
+    game,
     ready && cards ? cards.step : null,
   )
   const field = settings?.fields.find((each) => each.type === 'cards')
@@ -87,12 +87,8 @@ export function SurfaceDesk({ item, run, findings, selected, onSelect }: Surface
           role: map.role,
         }
       : null
-  const tried = usePreview(item, rulebook.id, trying)
-  const layout = useUvLayout(
-    item,
-    rulebook.id,
-    layoutView !== 'none' && map?.packed ? { steps: after, name: map.name } : null,
-  )
+  const tried = usePreview(item, game, trying)
+  const layout = useUvLayout(item, game, layoutView !== 'none' && map?.packed ? { steps: after, name: map.name } : null)
   const problems = new Set(
     findings.filter((finding) => finding.waived === null).flatMap((finding) => finding.place.texture ?? []),
   )

@@ -1,3 +1,4 @@
+import type { Game } from '../../core/game/game'
 import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { tellError } from '../ui/notify'
@@ -13,7 +14,7 @@ export interface Wish {
 }
 
 /** A step tried on small pictures while its settings change: always the latest, one at a time. Null while nothing is wished. */
-export function usePreview(item: CrateItem, rulebookId: string, wish: Wish | null): Preview | null {
+export function usePreview(item: CrateItem, game: Game, wish: Wish | null): Preview | null {
   const key =
     wish &&
     JSON.stringify([wish, item.worklist.slice(0, wish.index).map(({ step, on, parameters }) => [step, on, parameters])])
@@ -26,7 +27,7 @@ export function usePreview(item: CrateItem, rulebookId: string, wish: Wish | nul
     try {
       const picture = await previewMap({
         rawItem: item,
-        rulebookId,
+        game,
         index: wish.index,
         parameters: wish.parameters,
         wanted: { material: wish.material, role: wish.role as 'colour' },

@@ -18,7 +18,7 @@ import { yardLooks, yardSpaceOf, type Framing, type YardLook } from '../yard/yar
 
 /** The stand-in loader reads the packed bytes, says what it did, and shows what it has loaded. */
 export function TrialScreen({ packed }: { packed: { sha256: string; packedAt: number } | null }) {
-  const { crate, rulebook } = useCrate()
+  const { crate, game } = useCrate()
   const kept = useTrials((state) => state.trials[crate.id])
   const [running, setRunning] = useState(false)
   const report = kept && kept.sha256 === packed?.sha256 ? kept.report : null
@@ -27,7 +27,7 @@ export function TrialScreen({ packed }: { packed: { sha256: string; packedAt: nu
     if (!packed) return
     setRunning(true)
     try {
-      keepTrial(crate.id, packed.sha256, await runTrial(crate.id, rulebook.id))
+      keepTrial(crate.id, packed.sha256, await runTrial(crate.id, game))
     } catch (error) {
       tellError(error)
     } finally {
@@ -127,12 +127,11 @@ function Log({ report }: { report: TrialReport | null }) {
 }
 
 function LoadedYard({ report }: { report: TrialReport | null }) {
-  const { rulebook } = useCrate()
+  const { rulebook, game, crate } = useCrate()
   const { space } = rulebook
   const [shown, setShown] = useState(0)
   const [look, setLook] = useState<YardLook>('seen')
   const playing = usePlay((state) => state.subject !== null)
-  const { crate } = useCrate()
   const item = report?.items[shown]
   const scene = report?.scenes[shown]
   const [framings] = useState(() => new Map<object, Framing>())
@@ -181,7 +180,7 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
         <PlayBar
           key={item.name}
           subject={{ packed: item.name, crateId: crate.id }}
-          rulebookId={rulebook.id}
+          game={game}
           scene={scene}
           loose={item.loose}
         />

@@ -9,8 +9,8 @@ import { itemSchema, type CrateItem } from '../../core/crate/schema'
 import { stockObject } from '../../core/crate/stock'
 import { partBounds } from '../../core/item/measure'
 import { listAllParts } from '../../core/item/parts'
-import { kindOf, rulebookById } from '../../core/game/load'
-import type { Rulebook } from '../../core/game/schema'
+import { gameSchema, rulebookKey, type Game } from '../../core/game/game'
+import { kindOf } from '../../core/game/load'
 import { decalPlacementSchema } from '../../core/operations/maps/decal-placement'
 import { facePicksSchema } from '../../core/operations/meshes/face-picks'
 import { stepById, steps } from '../../core/steps/registry'
@@ -35,14 +35,15 @@ import './browser-assets'
 import { sourceReport } from './source-report'
 
 /** Runs worklists and checks items. Sources and results come from the browser's database, not from the page. */
-let lastStart: StartState | null = null
+let lastStart: { key: string; state: StartState } | null = null
 let stopAsked = false
 
 type OnProgress = (progress: Progress) => void
 
-async function start(item: CrateItem, rulebook: Rulebook): Promise<StartState> {
-  if (lastStart?.key !== startKey(item)) lastStart = await startOf(item, getSource, rulebook)
-  return lastStart
+async function start(item: CrateItem, game: Game): Promise<StartState> {
+  const key = `${rulebookKey(game.rulebook)} ${startKey(item)}`
+  if (lastStart?.key !== key) lastStart = { key, state: await startOf(item, getSource, game) }
+  return lastStart.state
 }
 
 let lastReport: { key: string; report: SourceReport } | null = null
@@ -53,22 +54,30 @@ function reportOf(from: StartState, item: CrateItem): SourceReport {
   return lastReport.report
 }
 
-function optionsFor(rulebookId: string, item: CrateItem, onProgress: OnProgress): RunOptions {
-  const rulebook = rulebookById(rulebookId)
+function optionsFor(rawGame: unknown, item: CrateItem, onProgress: OnProgress): RunOptions & { game: Game } {
+  const game = gameSchema.parse(rawGame)
+  const { rulebook } = game
   stopAsked = false
-  return { rulebook, kind: kindOf(rulebook, item.kind), store: browserResults, onProgress, shouldStop: () => stopAsked }
+  return {
+    game,
+    rulebook,
+    kind: kindOf(rulebook, item.kind),
+    store: browserResults,
+    onProgress,
+    shouldStop: () => stopAsked,
+  }
 }
 
 /** The item after so many steps, and after all of them, from what is kept of the runs. */
 async function statesOf(
   rawItem: unknown,
-  rulebookId: string,
+  rawGame: unknown,
   steps: number,
   onProgress: OnProgress,
 ): Promise<{ before: Document; result: Document }> {
   const item = itemSchema.parse(rawItem)
-  const options = optionsFor(rulebookId, item, onProgress)
-  const from = await start(item, options.rulebook)
+  const options = optionsFor(rawGame, item, onProgress)
+  const from = await start(item, options.game)
   const part = await runWorklist(from, item.worklist.slice(0, steps), options)
   const whole = steps >= item.worklist.length ? part : await runWorklist(from, item.worklist, options)
   return { before: part.document, result: whole.document }
@@ -78,14 +87,14 @@ const endpoint = {
   /** Runs an item's worklist from the first changed step, and checks the result. */
   async evaluate(
     rawItem: unknown,
-    rulebookId: string,
+    rawGame: unknown,
     withScenes: boolean,
     onProgress: OnProgress,
   ): Promise<{ evaluation: Evaluation; scenes: Scenes | null }> {
     const item = itemSchema.parse(rawItem)
-    const options = optionsFor(rulebookId, item, onProgress)
+    const options = optionsFor(rawGame, item, onProgress)
     const began = performance.now()
-    const from = await start(item, options.rulebook)
+    const from = await start(item, options.game)
     const result = await runWorklist(from, item.worklist, options)
     const evaluation: Evaluation = {
       key: result.key,
@@ -113,36 +122,36 @@ const endpoint = {
   },
 
   /** Proposes a whole worklist for an item. */
-  async prepare(rawItem: unknown, rulebookId: string, onProgress: OnProgress): Promise<WorklistEntry[]> {
+  async prepare(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<WorklistEntry[]> {
     const item = itemSchema.parse(rawItem)
-    const options = optionsFor(rulebookId, item, onProgress)
-    return prepareWorklist(await start(item, options.rulebook), options)
+    const options = optionsFor(rawGame, item, onProgress)
+    return prepareWorklist(await start(item, options.game), options)
   },
 
   /** One step filled in for the item, and its place in the worklist. */
   async propose(
     rawItem: unknown,
-    rulebookId: string,
+    rawGame: unknown,
     step: string,
     overrides: Record<string, unknown>,
     onProgress: OnProgress,
   ): Promise<StepProposal> {
     const item = itemSchema.parse(rawItem)
-    const options = optionsFor(rulebookId, item, onProgress)
-    return proposeStep(await start(item, options.rulebook), item.worklist, step, overrides, options)
+    const options = optionsFor(rawGame, item, onProgress)
+    return proposeStep(await start(item, options.game), item.worklist, step, overrides, options)
   },
 
   /** What can be set on a step that comes after so many others: made from the state that it is given. */
   async settings(
     rawItem: unknown,
-    rulebookId: string,
+    rawGame: unknown,
     steps: number,
     step: string,
     onProgress: OnProgress,
   ): Promise<StepSettings> {
     const item = itemSchema.parse(rawItem)
-    const options = optionsFor(rulebookId, item, onProgress)
-    const from = await start(item, options.rulebook)
+    const options = optionsFor(rawGame, item, onProgress)
+    const from = await start(item, options.game)
     const { document } = await runWorklist(from, item.worklist.slice(0, steps), options)
     const fields = stepById(step).fields({
       document,
@@ -162,9 +171,9 @@ const endpoint = {
   },
 
   /** The item after so many steps of its worklist, and where that stands against the result. */
-  async stateAfter(rawItem: unknown, rulebookId: string, steps: number, onProgress: OnProgress): Promise<ItemState> {
-    const { before, result } = await statesOf(rawItem, rulebookId, steps, onProgress)
-    const rulebook = rulebookById(rulebookId)
+  async stateAfter(rawItem: unknown, rawGame: unknown, steps: number, onProgress: OnProgress): Promise<ItemState> {
+    const { before, result } = await statesOf(rawItem, rawGame, steps, onProgress)
+    const { rulebook } = gameSchema.parse(rawGame)
     const scene = await buildScene(before, { rulebook, kind: kindOf(rulebook, itemSchema.parse(rawItem).kind) })
     return Comlink.transfer({ scene, placement: placementOf(before, result) }, sceneTransfers(scene))
   },
@@ -172,25 +181,25 @@ const endpoint = {
   /** How far the item after one number of steps lies from the item after another. */
   async difference(
     rawItem: unknown,
-    rulebookId: string,
+    rawGame: unknown,
     from: number,
     to: number,
     onProgress: OnProgress,
   ): Promise<Difference> {
-    const { before } = await statesOf(rawItem, rulebookId, from, onProgress)
-    const { before: after } = await statesOf(rawItem, rulebookId, to, onProgress)
+    const { before } = await statesOf(rawItem, rawGame, from, onProgress)
+    const { before: after } = await statesOf(rawItem, rawGame, to, onProgress)
     return differenceOf(before, after)
   },
 
   /** Levels for dragging the slider of a reduction that is the step of that number. */
   async ladder(
     rawItem: unknown,
-    rulebookId: string,
+    rawGame: unknown,
     steps: number,
     leaveAlone: string[],
     onProgress: OnProgress,
   ): Promise<Ladder> {
-    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
+    const { before } = await statesOf(rawItem, rawGame, steps, onProgress)
     return ladderOf(before, z.array(z.string()).parse(leaveAlone), async (fraction) => {
       onProgress({ entry: '', title: 'Levels for dragging', fraction, doing: '' })
       await new Promise<void>((resolve) => setTimeout(resolve, 0))
@@ -201,55 +210,55 @@ const endpoint = {
   /** The triangles that picks stand for, in the state that their step is given. */
   async picked(
     rawItem: unknown,
-    rulebookId: string,
+    rawGame: unknown,
     steps: number,
     picks: unknown,
     onProgress: OnProgress,
   ): Promise<Float32Array> {
-    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
+    const { before } = await statesOf(rawItem, rawGame, steps, onProgress)
     return pickedTriangles(before, facePicksSchema.parse(picks))
   },
 
   /** Where a decal lies in the state that its step is given; null while no faces are picked. */
   async decal(
     rawItem: unknown,
-    rulebookId: string,
+    rawGame: unknown,
     steps: number,
     parameters: unknown,
     onProgress: OnProgress,
   ): Promise<PlacedDecal | null> {
     const item = itemSchema.parse(rawItem)
-    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
-    const { rulebook } = optionsFor(rulebookId, item, onProgress)
-    return placedDecal(before, decalPlacementSchema.parse(parameters), (await start(item, rulebook)).images)
+    const { before } = await statesOf(rawItem, rawGame, steps, onProgress)
+    const { game } = optionsFor(rawGame, item, onProgress)
+    return placedDecal(before, decalPlacementSchema.parse(parameters), (await start(item, game)).images)
   },
 
   /** The maps of the item after so many steps. */
-  async maps(rawItem: unknown, rulebookId: string, steps: number, onProgress: OnProgress): Promise<MapFacts[]> {
-    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
-    const rulebook = rulebookById(rulebookId)
+  async maps(rawItem: unknown, rawGame: unknown, steps: number, onProgress: OnProgress): Promise<MapFacts[]> {
+    const { before } = await statesOf(rawItem, rawGame, steps, onProgress)
+    const { rulebook } = gameSchema.parse(rawGame)
     return listMaps(before, kindOf(rulebook, itemSchema.parse(rawItem).kind), rulebook.space.gridCell)
   },
 
   /** What each look of the result shows, as it would be packed. */
-  async looks(rawItem: unknown, rulebookId: string, onProgress: OnProgress): Promise<LookChain[]> {
+  async looks(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<LookChain[]> {
     const item = itemSchema.parse(rawItem)
-    const { result } = await statesOf(rawItem, rulebookId, item.worklist.length, onProgress)
-    const { rulebook, kind } = optionsFor(rulebookId, item, onProgress)
+    const { result } = await statesOf(rawItem, rawGame, item.worklist.length, onProgress)
+    const { rulebook, kind } = optionsFor(rawGame, item, onProgress)
     return lookChains(result, rulebook, kind, gameNames([item], rulebook).get(item.id) ?? item.id)
   },
 
   /** One level of a map after so many steps, as it is kept or in blocks that are tried. */
   async mapPicture(
     rawItem: unknown,
-    rulebookId: string,
+    rawGame: unknown,
     steps: number,
     name: string,
     level: number,
     as: string,
     onProgress: OnProgress,
   ): Promise<MapPicture> {
-    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
+    const { before } = await statesOf(rawItem, rawGame, steps, onProgress)
     const picture = await mapPicture(before, name, level, as)
     return Comlink.transfer(picture, [picture.data.buffer as ArrayBuffer])
   },
@@ -257,27 +266,27 @@ const endpoint = {
   /** How the item's surfaces lie on a map. */
   async uvLayout(
     rawItem: unknown,
-    rulebookId: string,
+    rawGame: unknown,
     steps: number,
     name: string,
     onProgress: OnProgress,
   ): Promise<UvLayoutMessage> {
-    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
+    const { before } = await statesOf(rawItem, rawGame, steps, onProgress)
     return layoutOf(before, name)
   },
 
   /** What it is like to bump into the result. */
-  async bump(rawItem: unknown, rulebookId: string, onProgress: OnProgress): Promise<BumpReport> {
+  async bump(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<BumpReport> {
     const item = itemSchema.parse(rawItem)
-    const { result } = await statesOf(rawItem, rulebookId, item.worklist.length, onProgress)
-    const { rulebook, kind } = optionsFor(rulebookId, item, onProgress)
+    const { result } = await statesOf(rawItem, rawGame, item.worklist.length, onProgress)
+    const { rulebook, kind } = optionsFor(rawGame, item, onProgress)
     return bumpReport(result, rulebook, kind)
   },
 
   /** Where the result's solids stand out of what is seen, or lie in it. */
-  async standOuts(rawItem: unknown, rulebookId: string, onProgress: OnProgress): Promise<StandOuts> {
+  async standOuts(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<StandOuts> {
     const item = itemSchema.parse(rawItem)
-    const { result } = await statesOf(rawItem, rulebookId, item.worklist.length, onProgress)
+    const { result } = await statesOf(rawItem, rawGame, item.worklist.length, onProgress)
     return standOuts(result).map(({ name, mesh, distances }) => ({
       name,
       positions: mesh.positions as Float32Array<ArrayBuffer>,
@@ -287,15 +296,15 @@ const endpoint = {
   },
 
   /** The shapes that the step of that number makes or changes, where its settings put them. */
-  async shapes(rawItem: unknown, rulebookId: string, steps: number, onProgress: OnProgress): Promise<PlacedShapes> {
+  async shapes(rawItem: unknown, rawGame: unknown, steps: number, onProgress: OnProgress): Promise<PlacedShapes> {
     const item = itemSchema.parse(rawItem)
-    const { before } = await statesOf(rawItem, rulebookId, steps, onProgress)
+    const { before } = await statesOf(rawItem, rawGame, steps, onProgress)
     return placedShapes(before, item.worklist[steps])
   },
 
   /** An object of the game's stock, to stand beside an item. */
-  async stockScene(rulebookId: string, object: string): Promise<SceneData> {
-    const scene = await buildScene(await stockObject(rulebookById(rulebookId), object))
+  async stockScene(rawGame: unknown, object: string): Promise<SceneData> {
+    const scene = await buildScene(await stockObject(gameSchema.parse(rawGame), object, getSource))
     return Comlink.transfer(scene, sceneTransfers(scene))
   },
 

@@ -1,5 +1,6 @@
 import * as Comlink from 'comlink'
 import { z } from 'zod'
+import { gameSchema, type Game } from '../../core/game/game'
 import type { ReadOptions } from '../../core/intake/reader'
 import {
   crateSchema,
@@ -105,103 +106,94 @@ export interface BroughtFile {
 /** Runs an item's worklist and checks it; `scenes` only when they are wanted. */
 export async function evaluateItem(
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   withScenes: boolean,
   onProgress: OnProgress,
 ): Promise<{ evaluation: Evaluation; scenes: Scenes | null }> {
-  const answer = await bench.call((api) => api.evaluate(item, rulebookId, withScenes, heard(onProgress)))
+  const answer = await bench.call((api) => api.evaluate(item, game, withScenes, heard(onProgress)))
   return {
     evaluation: evaluationSchema.parse(answer.evaluation),
     scenes: answer.scenes ? scenesSchema.parse(answer.scenes) : null,
   }
 }
 
-export const prepareItem = async (
-  item: CrateItem,
-  rulebookId: string,
-  onProgress: OnProgress,
-): Promise<WorklistEntry[]> =>
-  worklistSchema.parse(await bench.call((api) => api.prepare(item, rulebookId, heard(onProgress))))
+export const prepareItem = async (item: CrateItem, game: Game, onProgress: OnProgress): Promise<WorklistEntry[]> =>
+  worklistSchema.parse(await bench.call((api) => api.prepare(item, game, heard(onProgress))))
 
 export const proposeStep = async (
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   step: string,
   overrides: Record<string, unknown>,
   onProgress: OnProgress,
-) => proposalSchema.parse(await bench.call((api) => api.propose(item, rulebookId, step, overrides, heard(onProgress))))
+) => proposalSchema.parse(await bench.call((api) => api.propose(item, game, step, overrides, heard(onProgress))))
 
 export const settingsOf = async (
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   steps: number,
   step: string,
   onProgress: OnProgress,
 ): Promise<StepSettings> =>
-  stepSettingsSchema.parse(await bench.call((api) => api.settings(item, rulebookId, steps, step, heard(onProgress))))
+  stepSettingsSchema.parse(await bench.call((api) => api.settings(item, game, steps, step, heard(onProgress))))
 
 export const stateAfter = async (
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   steps: number,
   onProgress: OnProgress,
 ): Promise<ItemState> =>
-  itemStateSchema.parse(await bench.call((api) => api.stateAfter(item, rulebookId, steps, heard(onProgress))))
+  itemStateSchema.parse(await bench.call((api) => api.stateAfter(item, game, steps, heard(onProgress))))
 
 export const differenceBetween = async (
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   from: number,
   to: number,
   onProgress: OnProgress,
 ): Promise<Difference> =>
-  differenceSchema.parse(await bench.call((api) => api.difference(item, rulebookId, from, to, heard(onProgress))))
+  differenceSchema.parse(await bench.call((api) => api.difference(item, game, from, to, heard(onProgress))))
 
 export const ladderFor = async (
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   steps: number,
   leaveAlone: string[],
   onProgress: OnProgress,
 ): Promise<Ladder> =>
-  ladderSchema.parse(await bench.call((api) => api.ladder(item, rulebookId, steps, leaveAlone, heard(onProgress))))
+  ladderSchema.parse(await bench.call((api) => api.ladder(item, game, steps, leaveAlone, heard(onProgress))))
 
 export const pickedBy = async (
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   steps: number,
   picks: unknown,
   onProgress: OnProgress,
 ): Promise<Float32Array> => {
-  const corners = await bench.call((api) => api.picked(item, rulebookId, steps, picks, heard(onProgress)))
+  const corners = await bench.call((api) => api.picked(item, game, steps, picks, heard(onProgress)))
   return z.instanceof(Float32Array).parse(corners)
 }
 
 export const decalOn = async (
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   steps: number,
   parameters: unknown,
   onProgress: OnProgress,
 ): Promise<PlacedDecal | null> =>
   placedDecalSchema
     .nullable()
-    .parse(await bench.call((api) => api.decal(item, rulebookId, steps, parameters, heard(onProgress))))
+    .parse(await bench.call((api) => api.decal(item, game, steps, parameters, heard(onProgress))))
 
-export const mapsOf = async (
-  item: CrateItem,
-  rulebookId: string,
-  steps: number,
-  onProgress: OnProgress,
-): Promise<MapFacts[]> =>
-  mapFactsSchema.array().parse(await bench.call((api) => api.maps(item, rulebookId, steps, heard(onProgress))))
+export const mapsOf = async (item: CrateItem, game: Game, steps: number, onProgress: OnProgress): Promise<MapFacts[]> =>
+  mapFactsSchema.array().parse(await bench.call((api) => api.maps(item, game, steps, heard(onProgress))))
 
-export const looksOf = async (item: CrateItem, rulebookId: string, onProgress: OnProgress): Promise<LookChain[]> =>
-  lookChainSchema.array().parse(await bench.call((api) => api.looks(item, rulebookId, heard(onProgress))))
+export const looksOf = async (item: CrateItem, game: Game, onProgress: OnProgress): Promise<LookChain[]> =>
+  lookChainSchema.array().parse(await bench.call((api) => api.looks(item, game, heard(onProgress))))
 
 export const mapPictureOf = async (
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   steps: number,
   name: string,
   level: number,
@@ -209,31 +201,31 @@ export const mapPictureOf = async (
   onProgress: OnProgress,
 ): Promise<MapPicture> =>
   mapPictureSchema.parse(
-    await bench.call((api) => api.mapPicture(item, rulebookId, steps, name, level, as, heard(onProgress))),
+    await bench.call((api) => api.mapPicture(item, game, steps, name, level, as, heard(onProgress))),
   )
 
 export const uvLayoutOf = async (
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   steps: number,
   name: string,
   onProgress: OnProgress,
 ): Promise<UvLayoutMessage> =>
-  uvLayoutSchema.parse(await bench.call((api) => api.uvLayout(item, rulebookId, steps, name, heard(onProgress))))
+  uvLayoutSchema.parse(await bench.call((api) => api.uvLayout(item, game, steps, name, heard(onProgress))))
 
-export const bumpOf = async (item: CrateItem, rulebookId: string, onProgress: OnProgress): Promise<BumpReport> =>
-  bumpReportSchema.parse(await bench.call((api) => api.bump(item, rulebookId, heard(onProgress))))
+export const bumpOf = async (item: CrateItem, game: Game, onProgress: OnProgress): Promise<BumpReport> =>
+  bumpReportSchema.parse(await bench.call((api) => api.bump(item, game, heard(onProgress))))
 
-export const standOutsOf = async (item: CrateItem, rulebookId: string, onProgress: OnProgress): Promise<StandOuts> =>
-  standOutsSchema.parse(await bench.call((api) => api.standOuts(item, rulebookId, heard(onProgress))))
+export const standOutsOf = async (item: CrateItem, game: Game, onProgress: OnProgress): Promise<StandOuts> =>
+  standOutsSchema.parse(await bench.call((api) => api.standOuts(item, game, heard(onProgress))))
 
 export const shapesOf = async (
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   steps: number,
   onProgress: OnProgress,
 ): Promise<PlacedShapes> =>
-  placedShapesSchema.parse(await bench.call((api) => api.shapes(item, rulebookId, steps, heard(onProgress))))
+  placedShapesSchema.parse(await bench.call((api) => api.shapes(item, game, steps, heard(onProgress))))
 
 /** What is opened in the yard: an item of the last pack, or one as it stands on the bench. */
 export type YardSubject = { packed: string; crateId: string } | { item: CrateItem }
@@ -241,15 +233,15 @@ export type YardSubject = { packed: string; crateId: string } | { item: CrateIte
 /** Opens the yard; frames come until it is closed. */
 export async function openYard(
   subject: YardSubject,
-  rulebookId: string,
+  game: Game,
   feet: [number, number, number],
   onFrame: (frame: YardFrameMessage) => void,
 ): Promise<void> {
   const told = Comlink.proxy((frame: unknown) => onFrame(yardFrameSchema.parse(frame)))
   await yard.call((api) =>
     'item' in subject
-      ? api.openItem(subject.item, rulebookId, feet, told)
-      : api.openPacked(subject.crateId, rulebookId, subject.packed, feet, told),
+      ? api.openItem(subject.item, game, feet, told)
+      : api.openPacked(subject.crateId, game, subject.packed, feet, told),
   )
 }
 
@@ -257,8 +249,8 @@ export const tellYard = (input: YardInputMessage): void => void yard.call((api) 
 
 export const closeYard = (): void => void yard.call((api) => api.close())
 
-export const stockScene = async (rulebookId: string, object: string): Promise<SceneData> =>
-  sceneDataSchema.parse(await bench.call((api) => api.stockScene(rulebookId, object)))
+export const stockScene = async (game: Game, object: string): Promise<SceneData> =>
+  sceneDataSchema.parse(await bench.call((api) => api.stockScene(game, object)))
 
 const STOP_PATIENCE_MILLISECONDS = 1500
 
@@ -280,9 +272,12 @@ export async function bringIn(
   kind: string,
   options: ReadOptions,
   taken: string[],
+  game: Game,
   onReading: OnReading,
 ): Promise<{ items: CrateItem[]; contents: ArchiveContents | null }> {
-  const answer = await intake.call((api) => api.bringIn(handOver(files), kind, options, taken, heardReading(onReading)))
+  const answer = await intake.call((api) =>
+    api.bringIn(handOver(files), kind, options, taken, game, heardReading(onReading)),
+  )
   return { items: itemSchema.array().parse(answer.items), contents: contentsSchema.nullable().parse(answer.contents) }
 }
 
@@ -294,8 +289,12 @@ export const takeOut = async (
 ): Promise<CrateItem[]> =>
   itemSchema.array().parse(await intake.call((api) => api.takeOut(items, textures, kind, taken)))
 
-export const takeStock = async (rulebookId: string, object: string, taken: string[]): Promise<CrateItem> =>
-  itemSchema.parse(await intake.call((api) => api.takeStock(rulebookId, object, taken)))
+export const takeStock = async (game: Game, object: string, taken: string[]): Promise<CrateItem> =>
+  itemSchema.parse(await intake.call((api) => api.takeStock(game, object, taken)))
+
+/** A game to begin a crate with; what it has in stock is kept in the browser. */
+export const beginWith = async (choice: { id: string } | { bytes: Uint8Array; name: string }): Promise<Game> =>
+  gameSchema.parse(await intake.call((api) => api.beginWith(choice)))
 
 export const thumbnailsOf = async (item: CrateItem): Promise<Thumbnail[]> =>
   thumbnailSchema.array().parse(await intake.call((api) => api.thumbnails(item)))
@@ -305,10 +304,9 @@ export const readNewer = async (item: CrateItem, files: BroughtFile[], onReading
 
 export const compareOfficial = async (
   item: CrateItem,
-  rulebookId: string,
+  game: Game,
   official: { stock: string } | { item: CrateItem },
-): Promise<Official> =>
-  officialSchema.parse(await intake.call((api) => api.compareOfficial(item, rulebookId, official)))
+): Promise<Official> => officialSchema.parse(await intake.call((api) => api.compareOfficial(item, game, official)))
 
 export const bringImages = async (files: BroughtFile[]): Promise<SourceReference[]> =>
   sourceReferenceSchema.array().parse(await intake.call((api) => api.bringImages(handOver(files))))
@@ -336,5 +334,5 @@ export const packCrate = (crate: Crate, onProgress: OnProgress): Promise<{ block
 
 export const stopPacking = (): void => packer.end()
 
-export const runTrial = (crateId: string, rulebookId: string): Promise<TrialReport> =>
-  trial.call((api) => api.load(crateId, rulebookId))
+export const runTrial = (crateId: string, game: Game): Promise<TrialReport> =>
+  trial.call((api) => api.load(crateId, game))

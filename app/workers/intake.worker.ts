@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink'
 import { bringIn, startOf, type BroughtItem } from '../../core/crate/bring-in'
-import { readCrateFile, writeCrateFile } from '../../core/crate/file'
+import { keptFilesOf, readCrateFile, writeCrateFile } from '../../core/crate/file'
 import { readNewer } from '../../core/crate/newer'
 import { compareWithBrought, compareWithStock } from '../../core/crate/official'
 import { crateSchema, itemSchema, type Crate, type CrateItem, type SourceReference } from '../../core/crate/schema'
@@ -10,7 +10,10 @@ import { PlainError } from '../../core/support/plain-error'
 import { sha256Hex } from '../../core/support/hashing'
 import { isArchive, unpackSources } from '../../core/intake/archives'
 import { isImageFile, provenImage } from '../../core/intake/images'
-import { rulebookById } from '../../core/game/load'
+import { builtInGame, readGameFile } from '../../core/crate/game-file'
+import { gameSchema, type Game } from '../../core/game/game'
+import { builtInRulebooks } from '../../core/game/load'
+import type { Rulebook } from '../../core/game/schema'
 import type { ReadOptions } from '../../core/intake/reader'
 import { fileName } from '../../core/intake/source-file'
 import { getSource, putSources } from '../storage/sources'
@@ -21,7 +24,7 @@ import { makeThumbnail } from './thumbnail'
 type OnProgress = (progress: { fraction: number; doing: string }) => void
 
 /** The archive of ours that was brought last, until something is taken out of it. */
-let lastArchive: { bytes: Uint8Array; name: string } | null = null
+let lastArchive: { bytes: Uint8Array; name: string; games: readonly Rulebook[] } | null = null
 
 const keep = (taken: readonly Pick<BroughtItem, 'files'>[]): Promise<void> =>
   putSources(taken.flatMap((each) => each.files.map(({ sha256, file }) => ({ sha256, bytes: file.bytes }))))
@@ -45,13 +48,15 @@ const endpoint = {
     kind: string,
     options: ReadOptions,
     taken: string[],
+    rawGame: unknown,
     onProgress: OnProgress,
   ): Promise<{ items: CrateItem[]; contents: ArchiveContents | null }> {
     const files = filesSchema.parse(rawFiles)
     const [only] = files
     if (files.length === 1 && isArchive(only)) {
-      const contents = contentsOf(only.bytes, fileName(only.path))
-      lastArchive = contents && { bytes: only.bytes, name: fileName(only.path) }
+      const games = [gameSchema.parse(rawGame).rulebook, ...builtInRulebooks()]
+      const contents = contentsOf(only.bytes, fileName(only.path), games)
+      lastArchive = contents && { bytes: only.bytes, name: fileName(only.path), games }
       if (contents) return { items: [], contents }
     }
     const brought = await bringIn(files, kind, { ...options, onProgress: heard(onProgress) }, taken)
@@ -62,10 +67,10 @@ const endpoint = {
   /** Items and textures out of the pack or crate file that was brought last. */
   async takeOut(items: string[], textures: string[], kind: string, taken: string[]): Promise<CrateItem[]> {
     if (!lastArchive) throw new PlainError('it is no longer at hand', 'the archive', 'Bring it again.')
-    const { bytes, name } = lastArchive
+    const { bytes, name, games } = lastArchive
     const out: CrateItem[] = []
     for (const wanted of items) {
-      const one = await takeOutOfArchive(bytes, name, wanted, [...taken, ...out.map((item) => item.id)])
+      const one = await takeOutOfArchive(bytes, name, wanted, [...taken, ...out.map((item) => item.id)], games)
       await keep([one])
       out.push(one.item)
     }
@@ -78,8 +83,8 @@ const endpoint = {
   },
 
   /** An object of the game's stock as an item to work on. */
-  async takeStock(rulebookId: string, object: string, taken: string[]): Promise<CrateItem> {
-    const one = await takeFromPack(await stockOf(rulebookById(rulebookId)), object, taken)
+  async takeStock(rawGame: unknown, object: string, taken: string[]): Promise<CrateItem> {
+    const one = await takeFromPack(await stockOf(gameSchema.parse(rawGame), getSource), object, taken)
     await keep([one])
     return one.item
   },
@@ -120,13 +125,24 @@ const endpoint = {
   /** Compares an item's source with an official object, from stock or brought as another item. */
   async compareOfficial(
     rawItem: unknown,
-    rulebookId: string,
+    rawGame: unknown,
     official: { stock: string } | { item: unknown },
   ): Promise<Official> {
-    const rulebook = rulebookById(rulebookId)
+    const game = gameSchema.parse(rawGame)
     const { document } = await startOf(itemSchema.parse(rawItem), getSource)
-    if ('stock' in official) return compareWithStock(document, rulebook, official.stock)
-    return compareWithBrought(document, (await startOf(itemSchema.parse(official.item), getSource)).document, rulebook)
+    if ('stock' in official) return compareWithStock(document, game, official.stock, getSource)
+    return compareWithBrought(
+      document,
+      (await startOf(itemSchema.parse(official.item), getSource)).document,
+      game.rulebook,
+    )
+  },
+
+  /** A game to begin with: one that ships, or one in a file; what it has in stock is kept. */
+  async beginWith(choice: { id: string } | { bytes: Uint8Array; name: string }): Promise<Game> {
+    const { game, stock } = 'id' in choice ? await builtInGame(choice.id) : readGameFile(choice.bytes, choice.name)
+    if (game.stock && stock) await putSources([{ sha256: game.stock.sha256, bytes: stock }])
+    return game
   },
 
   /** Opens a crate file: its sources are kept, the crate goes back to the page. */
@@ -140,7 +156,7 @@ const endpoint = {
   async saveCrateFile(rawCrate: unknown): Promise<Uint8Array> {
     const crate = crateSchema.parse(rawCrate)
     const sources = new Map<string, Uint8Array>()
-    for (const source of crate.items.flatMap((item) => item.sources)) {
+    for (const source of keptFilesOf(crate)) {
       const bytes = await getSource(source.sha256)
       if (!bytes) throw new PlainError('this source is gone from the browser', source.path, 'Bring the file again.')
       sources.set(source.sha256, bytes)

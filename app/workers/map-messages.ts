@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { gameSchema } from '../../core/game/game'
 import { gameMapRoles, ingredientRoles } from '../../core/item/map-roles'
 
 export const pictureSchema = z.object({
@@ -62,7 +63,7 @@ export type PlacedDecal = z.infer<typeof placedDecalSchema>
 /** A map that a step with other parameters is asked for. */
 export const previewWishSchema = z.object({
   rawItem: z.unknown(),
-  rulebookId: z.string(),
+  game: gameSchema,
   index: z.number().int().nonnegative(),
   parameters: z.record(z.string(), z.unknown()),
   wanted: z.object({ material: z.string(), role: z.enum([...gameMapRoles, ...ingredientRoles]) }),

@@ -1,6 +1,7 @@
 import * as Comlink from 'comlink'
 import { PlainError } from '../../core/support/plain-error'
-import { kindOf, rulebookById } from '../../core/game/load'
+import { gameSchema } from '../../core/game/game'
+import { kindOf } from '../../core/game/load'
 import { loadPack } from '../../core/trial/load-pack'
 import type { LogLine } from '../../core/trial/log'
 import { getPack } from '../storage/packs'
@@ -18,10 +19,10 @@ export interface TrialReport {
 
 /** Lets the stand-in loader read the last pack of a crate. */
 const endpoint = {
-  async load(crateId: string, rulebookId: string): Promise<TrialReport> {
+  async load(crateId: string, rawGame: unknown): Promise<TrialReport> {
     const pack = await getPack(crateId)
     if (!pack) throw new PlainError('nothing was packed yet', 'Trial', 'Pack the crate first.')
-    const rulebook = rulebookById(rulebookId)
+    const { rulebook } = gameSchema.parse(rawGame)
     const result = loadPack(pack.bytes, rulebook)
     const scenes: SceneData[] = []
     for (const item of result.items) scenes.push(await buildTrialScene(item, rulebook))

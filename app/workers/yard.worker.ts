@@ -3,7 +3,9 @@ import { startOf } from '../../core/crate/bring-in'
 import { itemSchema } from '../../core/crate/schema'
 import { yardSolids } from '../../core/crate/yard-solids'
 import { PlainError } from '../../core/support/plain-error'
-import { kindOf, rulebookById } from '../../core/game/load'
+import { gameSchema } from '../../core/game/game'
+import { kindOf } from '../../core/game/load'
+import type { Rulebook } from '../../core/game/schema'
 import { loadPack } from '../../core/trial/load-pack'
 import { Yard } from '../../core/trial/yard/yard'
 import type { YardItem } from '../../core/trial/yard/yard-frame'
@@ -33,13 +35,13 @@ function close(): void {
 
 async function begin(
   items: YardItem[],
-  rulebookId: string,
+  rulebook: Rulebook,
   feet: [number, number, number],
   onFrame: OnFrame,
 ): Promise<void> {
   close()
   input = { walk: [0, 0, 0], look: [0, 0, -1], actions: [] }
-  yard = await Yard.open(items, rulebookById(rulebookId), feet)
+  yard = await Yard.open(items, rulebook, feet)
   let due = performance.now()
   timer = setInterval(() => {
     if (!yard) return
@@ -61,42 +63,38 @@ const endpoint = {
   /** Opens the yard with an item of the last pack, from its packed bytes. */
   async openPacked(
     crateId: string,
-    rulebookId: string,
+    rawGame: unknown,
     name: string,
     feet: [number, number, number],
     onFrame: OnFrame,
   ): Promise<void> {
     const pack = await getPack(crateId)
     if (!pack) throw new PlainError('nothing was packed yet', 'Trial', 'Pack the crate first.')
-    const rulebook = rulebookById(rulebookId)
+    const { rulebook } = gameSchema.parse(rawGame)
     const item = loadPack(pack.bytes, rulebook).items.find((each) => each.name === name)
     if (!item) throw new PlainError('the pack does not load this item', name, 'See the log.')
     await begin(
       [{ name, solids: item.solids, loose: kindOf(rulebook, item.kind).solids?.fixed === false }],
-      rulebookId,
+      rulebook,
       feet,
       onFrame,
     )
   },
 
   /** Opens the yard with an item as it stands on the bench. */
-  async openItem(
-    rawItem: unknown,
-    rulebookId: string,
-    feet: [number, number, number],
-    onFrame: OnFrame,
-  ): Promise<void> {
+  async openItem(rawItem: unknown, rawGame: unknown, feet: [number, number, number], onFrame: OnFrame): Promise<void> {
     const item = itemSchema.parse(rawItem)
-    const rulebook = rulebookById(rulebookId)
+    const game = gameSchema.parse(rawGame)
+    const { rulebook } = game
     const kind = kindOf(rulebook, item.kind)
-    const { document } = await runWorklist(await startOf(item, getSource, rulebook), item.worklist, {
+    const { document } = await runWorklist(await startOf(item, getSource, game), item.worklist, {
       rulebook,
       kind,
       store: browserResults,
     })
     await begin(
       [{ name: item.name, solids: yardSolids(document), loose: kind.solids?.fixed === false }],
-      rulebookId,
+      rulebook,
       feet,
       onFrame,
     )

@@ -1,6 +1,6 @@
 import { bumpReport, type BumpReport } from '../../core/crate/bump.ts'
 import { evaluateItem } from '../../core/crate/evaluate.ts'
-import { kindOf, rulebookById } from '../../core/game/load.ts'
+import { kindOf } from '../../core/game/load.ts'
 import { memoryStore } from '../../core/worklist/result-store.ts'
 import { parseCall, print, type Command } from '../command.ts'
 import { openCrate } from '../files.ts'
@@ -17,10 +17,10 @@ export const bump: Command = {
     if (call.positionals.length !== 1)
       throw new PlainError('it takes one crate', 'bump', 'Name a crate file or folder.')
     const { crate, sources } = openCrate(call.positionals[0])
-    const rulebook = rulebookById(crate.rulebook.id)
+    const { rulebook } = crate
     const items: (BumpReport & { name: string; kind: string })[] = []
     for (const item of crate.items) {
-      const { document } = await evaluateItem(item, rulebook, {
+      const { document } = await evaluateItem(item, crate, {
         store: memoryStore(),
         bytesOf: async (sha256) => sources.get(sha256) ?? null,
       })

@@ -1,3 +1,4 @@
+import { gameNamed, tellLaterRulebook } from '../game.ts'
 import { existsSync, statSync } from 'node:fs'
 import { basename } from 'node:path'
 import { evaluateItem } from '../../core/crate/evaluate.ts'
@@ -23,7 +24,7 @@ interface CheckedItem {
 
 export const check: Command = {
   name: 'check',
-  usage: 'check CRATE.zip|FOLDER|PACK.zip [--rulebook ID]',
+  usage: 'check CRATE.zip|FOLDER|PACK.zip [--rulebook ID|FILE]',
   summary: 'Prints what the game would say about every item of a crate, or of a pack, whoever made it.',
   async run(words) {
     const call = parseCall(words, { rulebook: { type: 'string' } })
@@ -31,17 +32,20 @@ export const check: Command = {
       throw new PlainError('it takes one crate or pack', 'check', 'Name a crate file, a folder or a pack.')
     const [path] = call.positionals
     const named = call.values['rulebook']
-    const pack = packIn(path, typeof named === 'string' ? named : undefined)
+    const pack = await packIn(path, typeof named === 'string' ? named : undefined)
     return pack ? checkPack(call, path, pack.bytes, pack.rulebook) : checkCrate(call, path)
   },
 }
 
 /** The bytes of a pack with the rulebook it is judged by; null when the path is a crate. */
-function packIn(path: string, named: string | undefined): { bytes: Uint8Array; rulebook: Rulebook } | null {
+async function packIn(
+  path: string,
+  named: string | undefined,
+): Promise<{ bytes: Uint8Array; rulebook: Rulebook } | null> {
   if (existsSync(path) && statSync(path).isDirectory()) return null
   const bytes = readBytes(path)
   // A rulebook that is named says that it is a pack, however broken.
-  if (named !== undefined) return { bytes, rulebook: rulebookById(named) }
+  if (named !== undefined) return { bytes, rulebook: (await gameNamed(named)).game.rulebook }
   const files = readArchive(bytes, basename(path))
   if (isCrateFile(files.keys())) return null
   const game = gameOfPack(files)
@@ -49,24 +53,24 @@ function packIn(path: string, named: string | undefined): { bytes: Uint8Array; r
     throw new PlainError(
       'it is neither a crate nor a pack whose manifest says its game',
       basename(path),
-      'Name the game: --rulebook ID.',
+      'Name the game: --rulebook ID|FILE.',
     )
   return { bytes, rulebook: rulebookById(game) }
 }
 
 async function checkCrate(call: Call, path: string): Promise<number> {
   const { crate, sources } = openCrate(path)
-  const rulebook = rulebookById(crate.rulebook.id)
+  tellLaterRulebook(crate)
   const items: CheckedItem[] = []
   for (const item of crate.items) {
     progressLine(item.name)
-    const { findings, gauges } = await evaluateItem(item, rulebook, {
+    const { findings, gauges } = await evaluateItem(item, crate, {
       store: noStore,
       bytesOf: async (sha256) => sources.get(sha256) ?? null,
     })
     items.push({ name: item.name, kind: item.kind, findings, gauges })
   }
-  return report(call, rulebook, items)
+  return report(call, crate.rulebook, items)
 }
 
 function checkPack(call: Call, path: string, bytes: Uint8Array, rulebook: Rulebook): number {

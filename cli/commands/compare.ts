@@ -1,8 +1,8 @@
+import { gameNamed } from '../game.ts'
 import { compareWithBrought, compareWithStock } from '../../core/crate/official.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 import type { OfficialComparison } from '../../core/intake/compare/against-official.ts'
 import { whatChanged } from '../../core/intake/compare/what-changed.ts'
-import { rulebookById } from '../../core/game/load.ts'
 import { parseCall, print, required, type Call, type Command } from '../command.ts'
 import { readMeshFile } from '../files.ts'
 
@@ -36,13 +36,14 @@ async function twoVersions(call: Call): Promise<number> {
 }
 
 async function againstOfficial(call: Call, official: string): Promise<number> {
-  const rulebook = rulebookById(required(call, 'rulebook'))
+  const { game, stock } = await gameNamed(required(call, 'rulebook'))
+  const { rulebook } = game
   const [path] = call.positionals
   if (!path) throw new PlainError('no scene was named', 'this call', 'Name the scene that holds the official object.')
   const scene = await readMeshFile(path)
   const inStock = rulebook.stock.objects.some((object) => object.id === official)
   const comparison: OfficialComparison = inStock
-    ? await compareWithStock(scene, rulebook, official)
+    ? await compareWithStock(scene, game, official, async () => stock)
     : compareWithBrought(scene, await readMeshFile(official), rulebook)
   print(call, comparison, [
     ...comparison.parts.map(

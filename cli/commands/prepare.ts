@@ -1,3 +1,4 @@
+import { gameNamed } from '../game.ts'
 import { bringIn, startFrom } from '../../core/crate/bring-in.ts'
 import { writeCrateFile } from '../../core/crate/file.ts'
 import { newCrate, type Crate } from '../../core/crate/schema.ts'
@@ -5,7 +6,7 @@ import { axisNameSchema, type AxisName } from '../../core/maths/axes.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 import { lengthUnits } from '../../core/item/units.ts'
 import { sha256Hex } from '../../core/support/hashing.ts'
-import { kindOf, rulebookById } from '../../core/game/load.ts'
+import { kindOf } from '../../core/game/load.ts'
 import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry.ts'
 import { prepareWorklist } from '../../core/worklist/prepare.ts'
 import { memoryStore } from '../../core/worklist/result-store.ts'
@@ -16,7 +17,7 @@ import { gatherSources, readBytes, writeBytes } from '../files.ts'
 export const prepare: Command = {
   name: 'prepare',
   usage:
-    'prepare FILE…|FOLDER --rulebook ID --kind KIND [--name NAME] [--preset FILE] [--unit mm|cm|m|in|…] [--up y|z|-z|…] [--forward …] [--steps none] --out CRATE.zip',
+    'prepare FILE…|FOLDER --rulebook ID|FILE --kind KIND [--name NAME] [--preset FILE] [--unit mm|cm|m|in|…] [--up y|z|-z|…] [--forward …] [--steps none] --out CRATE.zip',
   summary: 'Proposes a worklist, runs it and writes a crate file.',
   async run(words) {
     const call = parseCall(words, {
@@ -30,7 +31,8 @@ export const prepare: Command = {
       steps: { type: 'string' },
       out: { type: 'string' },
     })
-    const rulebook = rulebookById(required(call, 'rulebook'))
+    const { game, stock } = await gameNamed(required(call, 'rulebook'))
+    const { rulebook } = game
     const kind = kindOf(rulebook, required(call, 'kind'))
     const out = required(call, 'out')
     const steps = call.values['steps']
@@ -45,8 +47,9 @@ export const prepare: Command = {
       [],
       name,
     )
-    const crate: Crate = newCrate(name ?? brought[0].item.name, rulebook, [])
+    const crate: Crate = newCrate(name ?? brought[0].item.name, game, [])
     const sources = new Map<string, Uint8Array>()
+    if (game.stock && stock) sources.set(game.stock.sha256, stock)
     const options: RunOptions = {
       rulebook,
       kind,
@@ -61,7 +64,8 @@ export const prepare: Command = {
         item,
         document,
         files.map(({ file }) => file),
-        rulebook,
+        game,
+        async (sha256) => sources.get(sha256) ?? null,
       )
       const worklist = steps === 'none' ? [] : await worklistFor(call, start, options)
       const result = await runWorklist(start, worklist, options)

@@ -1,8 +1,7 @@
-import { existsSync } from 'node:fs'
 import { PlainError } from '../../core/support/plain-error.ts'
-import { builtInRulebooks, parseRulebook, rulebookById } from '../../core/game/load.ts'
+import { builtInRulebooks } from '../../core/game/load.ts'
 import { parseCall, print, type Command } from '../command.ts'
-import { readBytes } from '../files.ts'
+import { gameNamed } from '../game.ts'
 
 export const rulebook: Command = {
   name: 'rulebook',
@@ -19,8 +18,8 @@ export const rulebook: Command = {
           .join(', ')}.`,
       )
     const [name] = call.positionals
-    const isFile = existsSync(name)
-    const found = isFile ? parseRulebook(new TextDecoder().decode(readBytes(name)), name) : rulebookById(name)
+    const found = (await gameNamed(name)).game.rulebook
+    const isFile = !builtInRulebooks().some((known) => known.id === name)
     const text = JSON.stringify(found, null, 2)
     print(
       call,

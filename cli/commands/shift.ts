@@ -3,7 +3,7 @@ import { startOf } from '../../core/crate/bring-in.ts'
 import { differenceOf } from '../../core/crate/difference.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 import { countTriangles, listViewParts } from '../../core/item/parts.ts'
-import { kindOf, rulebookById } from '../../core/game/load.ts'
+import { kindOf } from '../../core/game/load.ts'
 import { stepById } from '../../core/steps/registry.ts'
 import { memoryStore } from '../../core/worklist/result-store.ts'
 import { runWorklist } from '../../core/worklist/run.ts'
@@ -45,10 +45,10 @@ function measured(name: string, before: Document, after: Document) {
 /** Each item of a crate: its result against its source as it stands in the game's space, strays left out. */
 async function ofCrate(path: string) {
   const { crate, sources } = openCrate(path)
-  const rulebook = rulebookById(crate.rulebook.id)
+  const { rulebook } = crate
   const items = []
   for (const item of crate.items) {
-    const start = await startOf(item, async (sha256) => sources.get(sha256) ?? null, rulebook)
+    const start = await startOf(item, async (sha256) => sources.get(sha256) ?? null, crate)
     const options = { rulebook, kind: kindOf(rulebook, item.kind), store: memoryStore() }
     const fitted = item.worklist.findIndex((entry) => !['intake', 'fit'].includes(stepById(entry.step).stage))
     const before = await runWorklist(start, fitted < 0 ? item.worklist : item.worklist.slice(0, fitted), options)

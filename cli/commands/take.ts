@@ -3,7 +3,10 @@ import { contentsOf, takeOutOfArchive, textureOf } from '../../core/crate/take.t
 import { writeCrateFile } from '../../core/crate/file.ts'
 import { newCrate } from '../../core/crate/schema.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
-import { rulebookById } from '../../core/game/load.ts'
+import { builtInRulebooks } from '../../core/game/load.ts'
+import { builtInGame } from '../../core/crate/game-file.ts'
+import type { BroughtGame } from '../../core/crate/stock.ts'
+import { gameNamed } from '../game.ts'
 import { openPack } from '../../core/pack/open-pack.ts'
 import { encodePng } from '../../core/pictures/image-codecs.ts'
 import { hasTransparency } from '../../core/pictures/pixels.ts'
@@ -14,15 +17,23 @@ import { readBytes, writeBytes } from '../files.ts'
 
 export const take: Command = {
   name: 'take',
-  usage: 'take PACK.zip|CRATE.zip [--item NAME --out CRATE.zip | --texture PATH --out FILE.png]',
+  usage: 'take PACK.zip|CRATE.zip [--item NAME --out CRATE.zip | --texture PATH --out FILE.png] [--rulebook ID|FILE]',
   summary: 'Lists what is in a pack or crate file, or takes an item or a texture out of it.',
   async run(words) {
-    const call = parseCall(words, { item: { type: 'string' }, texture: { type: 'string' }, out: { type: 'string' } })
+    const call = parseCall(words, {
+      item: { type: 'string' },
+      texture: { type: 'string' },
+      rulebook: { type: 'string' },
+      out: { type: 'string' },
+    })
+    const named = call.values['rulebook']
+    const brought = typeof named === 'string' ? await gameNamed(named) : null
+    const games = [...(brought ? [brought.game.rulebook] : []), ...builtInRulebooks()]
     const [path] = call.positionals
     if (!path) throw new PlainError('no file was named', 'this call', 'Name a pack or a crate file.')
     const name = basename(path)
     const bytes = readBytes(path)
-    const contents = contentsOf(bytes, name)
+    const contents = contentsOf(bytes, name, games)
     if (!contents)
       throw new PlainError('it is neither a pack nor a crate file', name, 'Choose one that Gentle Crate wrote.')
     const { item, texture, out } = call.values
@@ -41,16 +52,16 @@ export const take: Command = {
       print(call, { out, width: pixels.width, height: pixels.height }, [`${out}: ${pixels.width} × ${pixels.height}`])
       return 0
     }
-    const taken = await takeOutOfArchive(bytes, name, item as string, [])
-    const rulebook =
-      contents.kind === 'pack'
-        ? openPack(bytes, name).rulebook
-        : rulebookById(readCrateFile(bytes, name).crate.rulebook.id)
-    const crate = { ...newCrate(taken.item.name, rulebook, []), items: [taken.item] }
-    writeBytes(
-      out,
-      writeCrateFile({ crate, sources: new Map(taken.files.map(({ sha256, file }) => [sha256, file.bytes])) }),
-    )
+    const taken = await takeOutOfArchive(bytes, name, item as string, [], games)
+    const sources = new Map(taken.files.map(({ sha256, file }) => [sha256, file.bytes]))
+    const game = contents.kind === 'crate' ? readCrateFile(bytes, name) : null
+    // A crate's game comes with it; a pack's is one of those that are known.
+    const { id } = game ? game.crate.rulebook : openPack(bytes, name, games).rulebook
+    const own = game ? null : brought?.game.rulebook.id === id ? brought : await builtInGame(id)
+    const crate = { ...newCrate(taken.item.name, game?.crate ?? (own as BroughtGame).game, []), items: [taken.item] }
+    const stock = game ? game.sources.get(game.crate.stock?.sha256 ?? '') : own?.stock
+    if (crate.stock && stock) sources.set(crate.stock.sha256, stock)
+    writeBytes(out, writeCrateFile({ crate, sources }))
     print(
       call,
       { out, item: taken.item.name, kind: taken.item.kind, sources: taken.item.sources.map((source) => source.path) },

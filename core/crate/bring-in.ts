@@ -10,12 +10,13 @@ import { isMeshFile, meshEndings, readItem } from '../intake/read-item.ts'
 import type { ReadOptions } from '../intake/reader.ts'
 import { fileStem, fileName, type SourceFile } from '../intake/source-file.ts'
 import { surveyDocument, type Survey } from '../intake/survey.ts'
-import type { Kind, Rulebook } from '../game/schema.ts'
+import type { Kind } from '../game/schema.ts'
 import type { OfficialWithin, SourceImage } from '../operations/context.ts'
 import type { StartState } from '../worklist/run.ts'
 import { officialWithin } from './official.ts'
 import { identifierFor, type CrateItem } from './schema.ts'
-import { stockPictures } from './stock.ts'
+import { stockPictures, type BytesOf } from './stock.ts'
+import type { Game } from '../game/game.ts'
 
 /** One mesh file that was brought: the new item, its survey, and the files to keep. */
 export interface BroughtItem {
@@ -135,9 +136,13 @@ export const startKey = (item: CrateItem): string =>
   hashValue([READING_VERSION, item.main, item.models ?? null, item.sources, item.reading])
 
 /** Pictures that steps may take by name: those that were brought, then the game's own. */
-export const picturesOf = async (files: readonly SourceFile[], rulebook: Rulebook | null): Promise<SourceImage[]> => [
+export const picturesOf = async (
+  files: readonly SourceFile[],
+  game: Game | null,
+  bytesOf: BytesOf,
+): Promise<SourceImage[]> => [
   ...files.filter((file) => isImageFile(file.path)),
-  ...(rulebook ? await stockPictures(rulebook) : []),
+  ...(game ? await stockPictures(game, bytesOf) : []),
 ]
 
 /** The state before an item's first step, from what was just read. */
@@ -145,14 +150,15 @@ export async function startFrom(
   item: CrateItem,
   document: Document,
   files: readonly SourceFile[],
-  rulebook: Rulebook | null,
+  game: Game | null,
+  bytesOf: BytesOf,
 ): Promise<StartState> {
-  const start = { key: startKey(item), document, images: await picturesOf(files, rulebook) }
-  if (!rulebook) return start
+  const start = { key: startKey(item), document, images: await picturesOf(files, game, bytesOf) }
+  if (!game) return start
   // Compared once, however many steps are proposed.
   const found = new Map<string, Promise<OfficialWithin | null>>()
   const official = (kind: Kind): Promise<OfficialWithin | null> => {
-    const answer = found.get(kind.id) ?? officialWithin(document, rulebook, kind)
+    const answer = found.get(kind.id) ?? officialWithin(document, game, kind, bytesOf)
     found.set(kind.id, answer)
     return answer
   }
@@ -162,13 +168,9 @@ export async function startFrom(
 /**
  * Reads an item's sources again into the state before its first step.
  * @param bytesOf bytes of a kept source by checksum, or null when they are gone
- * @param rulebook whose stock pictures steps may take; null where no step will run
+ * @param game whose stock pictures steps may take; null where no step will run
  */
-export async function startOf(
-  item: CrateItem,
-  bytesOf: (sha256: string) => Promise<Uint8Array | null>,
-  rulebook: Rulebook | null = null,
-): Promise<StartState> {
+export async function startOf(item: CrateItem, bytesOf: BytesOf, game: Game | null = null): Promise<StartState> {
   const files: SourceFile[] = []
   for (const source of item.sources) {
     const bytes = await bytesOf(source.sha256)
@@ -178,5 +180,5 @@ export async function startOf(
   const { document } = await (item.models
     ? readModels(item.models, files, item.reading)
     : readItem(item.main, files, item.reading))
-  return startFrom(item, document, files, rulebook)
+  return startFrom(item, document, files, game, bytesOf)
 }

@@ -1,3 +1,5 @@
+import { keptFileSchema } from '../game/game.ts'
+import { rulebookSchema } from '../game/schema.ts'
 import { z } from 'zod'
 import { axisNameSchema } from '../maths/axes.ts'
 import { PlainError } from '../support/plain-error.ts'
@@ -18,6 +20,7 @@ const newEntry = worklistEntrySchema.omit({ id: true })
 /** Everything that can be done to a crate: each is one undo. */
 export const commandSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('rename-crate'), name: text }),
+  z.object({ do: z.literal('set-game'), rulebook: rulebookSchema, stock: keptFileSchema.nullable() }),
   z.object({ do: z.literal('add-items'), items: z.array(itemSchema).min(1) }),
   z.object({ do: z.literal('remove-item'), item: z.string() }),
   z.object({ do: z.literal('rename-item'), item: z.string(), name: text }),
@@ -60,6 +63,8 @@ export function applyCommand(crate: Crate, command: Command): Crate {
   switch (command.do) {
     case 'rename-crate':
       return { ...crate, name: command.name }
+    case 'set-game':
+      return { ...crate, rulebook: command.rulebook, stock: command.stock }
     case 'add-items':
       return { ...crate, items: [...crate.items, ...command.items] }
     case 'remove-item':
@@ -69,7 +74,7 @@ export function applyCommand(crate: Crate, command: Command): Crate {
   }
 }
 
-type ItemCommand = Exclude<Command, { do: 'rename-crate' | 'add-items' | 'remove-item' }>
+type ItemCommand = Exclude<Command, { do: 'rename-crate' | 'set-game' | 'add-items' | 'remove-item' }>
 
 function changeItem(item: CrateItem, command: ItemCommand): CrateItem {
   switch (command.do) {

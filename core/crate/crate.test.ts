@@ -23,7 +23,10 @@ const item = (change: Partial<CrateItem> = {}): CrateItem => ({
   waivers: [],
   ...change,
 })
-const crateWith = (...items: CrateItem[]): Crate => ({ ...newCrate('Otterby Landing', rulebook, []), items })
+const crateWith = (...items: CrateItem[]): Crate => ({
+  ...newCrate('Otterby Landing', { rulebook, stock: null }, []),
+  items,
+})
 
 describe('commands', () => {
   const crate = crateWith(item())
@@ -128,7 +131,7 @@ describe('crate files', () => {
       'a crate of a later version',
       () =>
         writeArchive(
-          [{ path: 'crate.json', bytes: new TextEncoder().encode('{"format":"gentle-crate","formatVersion":2}') }],
+          [{ path: 'crate.json', bytes: new TextEncoder().encode('{"format":"gentle-crate","formatVersion":3}') }],
           'zip-stored',
         ),
       /newer version/,
@@ -140,7 +143,7 @@ describe('crate files', () => {
           [
             {
               path: 'crate.json',
-              bytes: new TextEncoder().encode('{"format":"gentle-crate","formatVersion":1,"id":"A b"}'),
+              bytes: new TextEncoder().encode('{"format":"gentle-crate","formatVersion":2,"id":"A b"}'),
             },
           ],
           'zip-stored',
@@ -209,10 +212,14 @@ describe('a worklist that stops half-way', () => {
     const [{ item: brought, files }] = await bringIn(demoSources('mooring_bell'), 'mover', {}, [])
     const sources = new Map(files.map(({ sha256, file }) => [sha256, file.bytes]))
     const broken = { ...brought, worklist: [{ ...entry('step-1', 'polish') }] }
-    const evaluated = await evaluateItem(broken, rulebook, {
-      store: noStore,
-      bytesOf: async (sha256) => sources.get(sha256) ?? null,
-    })
+    const evaluated = await evaluateItem(
+      broken,
+      { rulebook, stock: null },
+      {
+        store: noStore,
+        bytesOf: async (sha256) => sources.get(sha256) ?? null,
+      },
+    )
     const [told] = evaluated.findings.filter((finding) => finding.rule === 'step-failed')
     expect(told).toMatchObject({ severity: 'note', message: expect.stringMatching(/no such step/) })
     expect(evaluated.outcomes).toMatchObject([{ entry: 'step-1', state: 'failed' }])

@@ -1,6 +1,6 @@
 import type { Document } from '@gltf-transform/core'
 import { cleanName, uniqueName } from '../game/clean-name.ts'
-import { kindOf, rulebookById } from '../game/load.ts'
+import { kindOf } from '../game/load.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { checkItem, type Report } from '../rules/registry.ts'
 import type { Finding, Gauge } from '../rules/rule.ts'
@@ -8,6 +8,8 @@ import { packItems, type Pack } from '../pack/pack-crate.ts'
 import { runWorklist, type EntryOutcome, type RunOptions, type RunResult } from '../worklist/run.ts'
 import type { ResultStore } from '../worklist/result-store.ts'
 import { startOf } from './bring-in.ts'
+import type { BytesOf } from './stock.ts'
+import type { Game } from '../game/game.ts'
 import type { Crate, CrateItem } from './schema.ts'
 import { countOpen, judge, type JudgedFinding } from './waivers.ts'
 
@@ -23,19 +25,16 @@ export interface EvaluatedItem {
 
 export interface EvaluateOptions {
   store: ResultStore
-  bytesOf: (sha256: string) => Promise<Uint8Array | null>
+  bytesOf: BytesOf
   onProgress?: RunOptions['onProgress']
   shouldStop?: () => boolean
 }
 
 /** Runs one item's worklist from what is kept, and checks the result. */
-export async function evaluateItem(
-  item: CrateItem,
-  rulebook: Rulebook,
-  options: EvaluateOptions,
-): Promise<EvaluatedItem> {
+export async function evaluateItem(item: CrateItem, game: Game, options: EvaluateOptions): Promise<EvaluatedItem> {
+  const { rulebook } = game
   const kind = kindOf(rulebook, item.kind)
-  const start = await startOf(item, options.bytesOf, rulebook)
+  const start = await startOf(item, options.bytesOf, game)
   const result = await runWorklist(start, item.worklist, {
     rulebook,
     kind,
@@ -118,9 +117,9 @@ export async function packCrate(
   crate: Crate,
   options: EvaluateOptions & { onPacking?: (fraction: number, doing: string) => Promise<void> },
 ): Promise<PackedCrate> {
-  const rulebook = rulebookById(crate.rulebook.id)
+  const { rulebook } = crate
   const items: EvaluatedItem[] = []
-  for (const item of crate.items) items.push(await evaluateItem(item, rulebook, options))
+  for (const item of crate.items) items.push(await evaluateItem(item, crate, options))
   const names = gameNames(crate.items, rulebook)
   const pack = await packItems(
     items.map(({ item, document }) => ({

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { sha256Hex } from '../support/hashing.ts'
 import { PlainError } from '../support/plain-error.ts'
 import { readArchive, writeArchive, type ArchiveFile } from '../support/archive.ts'
-import { crateSchema, type Crate } from './schema.ts'
+import { crateSchema, type Crate, type SourceReference } from './schema.ts'
 
 const CRATE_PATH = 'crate.json'
 export const sourcePath = (sha256: string): string => `sources/${sha256}`
@@ -16,14 +16,18 @@ export interface CrateWithSources {
 /** Whether the files of an archive are those of a crate. */
 export const isCrateFile = (paths: Iterable<string>): boolean => [...paths].includes(CRATE_PATH)
 
+/** Every file that a crate needs beside itself: its items' sources, and what its game has in stock. */
+export const keptFilesOf = ({ stock, items }: Crate): SourceReference[] => [
+  ...(stock ? [{ path: 'the game’s stock', ...stock }] : []),
+  ...items.flatMap((item) => item.sources),
+]
+
 /** A crate file: a ZIP with `crate.json` and each source by its checksum. The same crate gives the same bytes. */
 export function writeCrateFile({ crate, sources }: CrateWithSources): Uint8Array {
   const files: ArchiveFile[] = [
     { path: CRATE_PATH, bytes: new TextEncoder().encode(`${JSON.stringify(crate, null, 2)}\n`) },
   ]
-  for (const sha256 of [
-    ...new Set(crate.items.flatMap((item) => item.sources.map((source) => source.sha256))),
-  ].sort()) {
+  for (const sha256 of [...new Set(keptFilesOf(crate).map(({ sha256 }) => sha256))].sort()) {
     const bytes = sources.get(sha256)
     if (!bytes)
       throw new PlainError('a source is missing', sha256.slice(0, 12), 'Bring the file again, then save the crate.')
@@ -51,7 +55,7 @@ export function assembleCrate(files: ReadonlyMap<string, Uint8Array>, name: stri
     )
   const crate = parseCrate(new TextDecoder().decode(description), name)
   const sources = new Map<string, Uint8Array>()
-  for (const source of crate.items.flatMap((item) => item.sources)) {
+  for (const source of keptFilesOf(crate)) {
     const found = files.get(sourcePath(source.sha256))
     if (!found)
       throw new PlainError(`the source ${source.path} is missing`, name, 'Save the crate again where it was made.')
@@ -70,7 +74,7 @@ function parseCrate(text: string, name: string): Crate {
     throw new PlainError('its crate.json is not readable', name, 'Save the crate again where it was made.')
   }
   const version = z.object({ formatVersion: z.number() }).safeParse(data)
-  if (version.success && version.data.formatVersion > 1)
+  if (version.success && version.data.formatVersion > 2)
     throw new PlainError('it was saved by a newer version', name, 'Open it with that version.')
   const parsed = crateSchema.safeParse(data)
   if (parsed.success) return parsed.data

@@ -9,15 +9,17 @@ import { changeBasis } from '../geometry/mesh/change-basis.ts'
 import { compareWithOfficial, type OfficialComparison } from '../intake/compare/against-official.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import type { OfficialWithin } from '../operations/context.ts'
-import { stockObject } from './stock.ts'
+import { stockObject, type BytesOf } from './stock.ts'
+import type { Game } from '../game/game.ts'
 
 /** Compares a source, as it came, with an official object of the game from stock: both are brought into the game's space first. */
 export async function compareWithStock(
   source: Document,
-  rulebook: Rulebook,
+  game: Game,
   stockId: string,
+  bytesOf: BytesOf,
 ): Promise<OfficialComparison> {
-  return compareWithOfficial(inGameSpace(source, rulebook), await stockObject(rulebook, stockId))
+  return compareWithOfficial(inGameSpace(source, game.rulebook), await stockObject(game, stockId, bytesOf))
 }
 
 /** Compares a source with an official object that the modder brought, both by their own units and axes. */
@@ -46,11 +48,16 @@ export const newParts = (comparison: OfficialComparison): string[] =>
  * The parts of a source that the game's own object has already, for a kind that adds to one: the stock object of that role most of whose
  * parts are in the source. Null where the kind adds to nothing, or the source holds none of it.
  */
-export async function officialWithin(source: Document, rulebook: Rulebook, kind: Kind): Promise<OfficialWithin | null> {
-  const candidates = rulebook.stock.objects.filter(({ role }) => role === kind.addsTo)
+export async function officialWithin(
+  source: Document,
+  game: Game,
+  kind: Kind,
+  bytesOf: BytesOf,
+): Promise<OfficialWithin | null> {
+  const candidates = game.rulebook.stock.objects.filter(({ role }) => role === kind.addsTo)
   let best: OfficialWithin | null = null
   for (const { id, title } of candidates) {
-    const comparison = await compareWithStock(source, rulebook, id)
+    const comparison = await compareWithStock(source, game, id, bytesOf)
     const parts = comparison.parts.filter(({ state }) => state !== 'new').map(({ name }) => name)
     if (parts.length > (best?.parts.length ?? 0)) best = { title, parts }
   }

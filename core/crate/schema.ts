@@ -1,15 +1,16 @@
+import { keptFileSchema, type Game } from '../game/game.ts'
+import { rulebookSchema } from '../game/schema.ts'
+import { upgradeCrate } from './upgrade.ts'
 import { z } from 'zod'
 import { axisNameSchema } from '../maths/axes.ts'
 import { worklistSchema } from '../worklist/entry.ts'
 
 const identifier = z.string().regex(/^[a-z0-9][a-z0-9-]{0,63}$/)
-const sha256 = z.string().regex(/^[0-9a-f]{64}$/)
 
 /** A file as it was brought, by its checksum; the bytes are kept beside the crate. */
 export const sourceReferenceSchema = z.object({
   path: z.string().min(1).max(4096),
-  sha256,
-  bytes: z.number().int().nonnegative(),
+  ...keptFileSchema.shape,
 })
 export type SourceReference = z.infer<typeof sourceReferenceSchema>
 
@@ -44,15 +45,21 @@ export const itemSchema = z.object({
 })
 export type CrateItem = z.infer<typeof itemSchema>
 
-export const crateSchema = z.object({
+const shape = z.object({
   format: z.literal('gentle-crate'),
-  formatVersion: z.literal(1),
+  formatVersion: z.literal(2),
   id: identifier,
   name: z.string().min(1).max(200),
-  rulebook: z.object({ id: z.string().max(100), version: z.string().max(20) }),
+  /** The whole rulebook, so that the crate means the same wherever it is opened. */
+  rulebook: rulebookSchema,
+  /** The pack of what the game has in stock, kept with the sources; null when it has none. */
+  stock: keptFileSchema.nullable(),
   items: z.array(itemSchema).max(1000),
 })
-export type Crate = z.infer<typeof crateSchema>
+export type Crate = z.infer<typeof shape>
+
+/** A crate; one of the first format, which only named its rulebook, gets the one that ships with the program. */
+export const crateSchema = z.preprocess(upgradeCrate, shape)
 
 /** Lower-case letters, digits and hyphens from any name; numbered until nothing in `taken` has it. */
 export function identifierFor(name: string, taken: readonly string[]): string {
@@ -69,13 +76,12 @@ export function identifierFor(name: string, taken: readonly string[]): string {
 }
 
 /** An empty crate for a game. */
-export function newCrate(name: string, rulebook: { id: string; version: string }, taken: readonly string[]): Crate {
-  return {
-    format: 'gentle-crate',
-    formatVersion: 1,
-    id: identifierFor(name, taken),
-    name,
-    rulebook: { id: rulebook.id, version: rulebook.version },
-    items: [],
-  }
-}
+export const newCrate = (name: string, { rulebook, stock }: Game, taken: readonly string[]): Crate => ({
+  format: 'gentle-crate',
+  formatVersion: 2,
+  id: identifierFor(name, taken),
+  name,
+  rulebook,
+  stock,
+  items: [],
+})

@@ -67,7 +67,7 @@ describe('taking things out', () => {
   it('takes an item out of a crate file with its sources and worklist', async () => {
     const [{ item, files }] = await bringIn(demoSources('mooring_bell'), 'mover', {}, [])
     const crate = {
-      ...newCrate('Two', tarnAndTiller, []),
+      ...newCrate('Two', { rulebook: tarnAndTiller, stock: null }, []),
       items: [{ ...item, worklist: [{ id: 'step-1', step: 'weld', on: true, parameters: {}, reason: null }] }],
     }
     const file = writeCrateFile({ crate, sources: new Map(files.map((each) => [each.sha256, each.file.bytes])) })

@@ -3,6 +3,8 @@ import { PlainError } from '../support/plain-error.ts'
 import { readArchive } from '../support/archive.ts'
 import type { SourceFile } from '../intake/source-file.ts'
 import { isPack, openPack, takeItem, type OpenedPack } from '../pack/open-pack.ts'
+import { builtInRulebooks } from '../game/load.ts'
+import type { Rulebook } from '../game/schema.ts'
 import { bringIn, type BroughtItem } from './bring-in.ts'
 import { readCrateFile } from './file.ts'
 import { identifierFor } from './schema.ts'
@@ -16,7 +18,11 @@ export interface Contents {
 }
 
 /** Whether an archive is one of ours, and what is in it; null for any other. */
-export function contentsOf(bytes: Uint8Array, name: string): Contents | null {
+export function contentsOf(
+  bytes: Uint8Array,
+  name: string,
+  games: readonly Rulebook[] = builtInRulebooks(),
+): Contents | null {
   const paths = [...readArchive(bytes, name).keys()]
   if (paths.includes('crate.json')) {
     const { crate } = readCrateFile(bytes, name)
@@ -31,7 +37,7 @@ export function contentsOf(bytes: Uint8Array, name: string): Contents | null {
     }
   }
   if (!isPack(paths)) return null
-  const pack = openPack(bytes, name)
+  const pack = openPack(bytes, name, games)
   return {
     kind: 'pack',
     title: pack.title,
@@ -53,10 +59,11 @@ export async function takeOutOfArchive(
   name: string,
   itemName: string,
   taken: readonly string[],
+  games: readonly Rulebook[] = builtInRulebooks(),
 ): Promise<TakenItem> {
-  const contents = contentsOf(bytes, name)
+  const contents = contentsOf(bytes, name, games)
   if (contents?.kind === 'crate') return takeFromCrate(bytes, name, itemName, taken)
-  if (contents?.kind === 'pack') return takeFromPack(openPack(bytes, name), itemName, taken)
+  if (contents?.kind === 'pack') return takeFromPack(openPack(bytes, name, games), itemName, taken)
   throw new PlainError('it is neither a pack nor a crate file', name, 'Choose one that Gentle Crate wrote.')
 }
 

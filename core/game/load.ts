@@ -1,10 +1,8 @@
+import { compareVersions } from './versions.ts'
 import { z } from 'zod'
 import { PlainError } from '../support/plain-error.ts'
-import tarnAndTiller from './games/tarn-and-tiller/rulebook.json' with { type: 'json' }
+import { builtInData } from './games/index.ts'
 import { rulebookSchema, type Kind, type Rulebook } from './schema.ts'
-
-/** The games that ship with the program, as unparsed data; adding one adds a line here and a file beside. */
-const builtInData: readonly unknown[] = [tarnAndTiller]
 
 let parsedBuiltIns: Rulebook[] | null = null
 
@@ -61,4 +59,10 @@ export function kindOf(rulebook: Rulebook, kindId: string): Kind {
 /** The published JSON Schema of a rulebook. */
 export function rulebookJsonSchema(): object {
   return z.toJSONSchema(rulebookSchema, { target: 'draft-2020-12' })
+}
+
+/** A rulebook of the same game that is later than the one a crate carries; null when there is none. */
+export function laterRulebook(carried: Rulebook, known: readonly Rulebook[] = builtInRulebooks()): Rulebook | null {
+  const same = known.filter(({ id, version }) => id === carried.id && compareVersions(version, carried.version) > 0)
+  return same.sort((a, b) => compareVersions(b.version, a.version))[0] ?? null
 }

@@ -78,7 +78,7 @@ describe('an item with two models', () => {
     expect(log.log.filter(({ level }) => level !== 'told')).toEqual([])
     expect(log.loads).toBe(true)
     // It can be opened again; each of its models stands on its own.
-    const opened = openPack(pack.bytes, 'hat.zip')
+    const opened = openPack(pack.bytes, 'hat.zip', [rulebook])
     expect(opened.items).toMatchObject([
       {
         name: 'rain_hat',
@@ -93,7 +93,7 @@ describe('an item with two models', () => {
 describe('a finish', () => {
   it('is a look and its maps without a mesh', async () => {
     const { files, log, worklist, pack } = await packDemo('landing_planks', 'finish')
-    const opened = openPack(pack.bytes, 'planks.zip')
+    const opened = openPack(pack.bytes, 'planks.zip', [rulebook])
     expect(opened.items).toMatchObject([{ name: 'landing_planks', meshes: [] }])
     await expect(takeItem(opened, 'landing_planks')).rejects.toThrow(
       /landing_planks is a finish and has no mesh. Take its pictures instead/,

@@ -5,7 +5,6 @@ import { setMaterialExtras, setTextureExtras } from '../item/extras.ts'
 import { documentFromGlb, documentToGlb } from '../item/io.ts'
 import { PlainError, plainMessage } from '../support/plain-error.ts'
 import { enterWorkingSpace } from './space-door.ts'
-import { rulebookById } from '../game/load.ts'
 import type { MapRoleName } from '../game/shading.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { openImage } from '../pictures/open-image.ts'
@@ -70,15 +69,22 @@ export function gameOfPack(files: ReadonlyMap<string, Uint8Array>): string | nul
 }
 
 /**
- * Opens a pack of a known game.
+ * Opens a pack of one of the games given.
+ * @param games the crate’s own first, then the built-in ones
  * @throws PlainError when it is no pack, or its game is not known
  */
-export function openPack(bytes: Uint8Array, name: string): OpenedPack {
+export function openPack(bytes: Uint8Array, name: string, games: readonly Rulebook[]): OpenedPack {
   const files = readArchive(bytes, name)
   if (!isPack(files.keys()))
     throw new PlainError('it holds no manifest.json, so it is not a pack', name, 'Choose a pack.')
   const manifest = parseJson(files, MANIFEST, manifestSchema, name)
-  const rulebook = rulebookById(manifest.game)
+  const rulebook = games.find(({ id }) => id === manifest.game)
+  if (!rulebook)
+    throw new PlainError(
+      `it is for “${manifest.game}”, a game that is not known here`,
+      name,
+      `Known ones: ${games.map(({ id }) => id).join(', ')}. Or bring that game’s rulebook.`,
+    )
   const entries = [...files.keys()]
     .filter((path) => path.endsWith('entry.json'))
     .map((path) => parseJson(files, path, entrySchema, name))

@@ -2,8 +2,7 @@
  * Files that ship with the program and are read when they are needed: decoders in WebAssembly, and what each game has in
  * stock. Where their bytes lie differs between browser and Node, so the program that is built on core says it.
  */
-export const assetFiles = ['draco', 'webp', 'jpeg', 'stock/tarn-and-tiller'] as const
-export type AssetFile = (typeof assetFiles)[number]
+export type AssetFile = 'draco' | 'webp' | 'jpeg' | `stock/${string}`
 
 type AssetSource = (file: AssetFile) => Promise<Uint8Array>
 

@@ -1,3 +1,4 @@
+import { rulebookKey } from '../game/game.ts'
 import type { Document } from '@gltf-transform/core'
 import { hashValue } from '../support/hashing.ts'
 import { copyDocument, documentFromGlb, documentToGlb } from '../item/io.ts'
@@ -70,7 +71,7 @@ export function stateKey(before: string, entry: WorklistEntry, rulebook: Ruleboo
   } catch {
     // An unknown step fails when it runs; its key only has to differ.
   }
-  return hashValue([before, entry.step, version, entry.parameters, hashValue(rulebook), kind.id])
+  return hashValue([before, entry.step, version, entry.parameters, rulebookKey(rulebook), kind.id])
 }
 
 /**

@@ -61,7 +61,12 @@ describe('against the official object', () => {
 
   it('takes from the bow pennants only what is not the ferry’s', async () => {
     const [{ document }] = await bringIn(demoSources('bow_pennants'), 'addition', {}, [])
-    const comparison = await compareWithStock(document, tarnAndTiller, 'ferry')
+    const comparison = await compareWithStock(
+      document,
+      { rulebook: tarnAndTiller, stock: null },
+      'ferry',
+      async () => null,
+    )
     expect(newParts(comparison)).toEqual([
       'Pennant pole',
       'Pennant line',

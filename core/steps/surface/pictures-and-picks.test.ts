@@ -61,7 +61,7 @@ describe('Put in a picture', () => {
 describe('Pack channels from any picture', () => {
   const punch = (from: string, channel: string) => ({ from, channel, inverted: false, scale: 1, value: 1 })
   it('takes new colour under the opacity of another map, and a texture of the game’s own stock', async () => {
-    const withStock = [...images, ...(await picturesOf([], tarnAndTiller))]
+    const withStock = [...images, ...(await picturesOf([], { rulebook: tarnAndTiller, stock: null }, async () => null))]
     const card = {
       material: 'wall',
       output: 'colour',

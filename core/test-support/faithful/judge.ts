@@ -79,7 +79,8 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
     item,
     document,
     own.map(({ file }) => file),
-    rulebook,
+    { rulebook, stock: null },
+    async () => null,
   )
   const run = { rulebook, kind, store: memoryStore() }
   const worklist = await prepareWorklist(start, run)

@@ -1,0 +1,30 @@
+import { laterRulebook } from '../../core/game/load'
+import { useCrate } from '../crate/use-crate'
+import { tellError } from '../ui/notify'
+import { beginWith } from '../workers/clients'
+
+/** Says that the crate carries an older rulebook than the one that ships, and takes the later one when asked. */
+export function LaterRulebook() {
+  const { rulebook, send } = useCrate()
+  const later = laterRulebook(rulebook)
+  if (!later) return null
+  const take = async (): Promise<void> => {
+    try {
+      const game = await beginWith({ id: later.id })
+      await send({ do: 'set-game', rulebook: game.rulebook, stock: game.stock })
+    } catch (error) {
+      tellError(error)
+    }
+  }
+  return (
+    <p className="mx-auto mt-6 flex w-full max-w-5xl items-center gap-3 px-8">
+      <span className="rounded-lg border border-edge-strong bg-slip px-3 py-1.5">
+        This crate carries rulebook <b className="num">{rulebook.version}</b>; version{' '}
+        <b className="num">{later.version}</b> of {later.title} ships with the program.
+      </span>
+      <button type="button" className="button" onClick={() => void take()}>
+        Use {later.version}
+      </button>
+    </p>
+  )
+}

@@ -1,0 +1,15 @@
+import { z } from 'zod'
+import { builtInRulebooks } from '../game/load.ts'
+
+const firstFormat = z.looseObject({ formatVersion: z.literal(1), rulebook: z.object({ id: z.string() }) })
+
+/**
+ * A crate of the first format, which only named its rulebook, as one that carries it. Anything else is handed on as it is; a game that
+ * is not known stays a name, which the schema then refuses.
+ */
+export function upgradeCrate(data: unknown): unknown {
+  const old = firstFormat.safeParse(data)
+  if (!old.success) return data
+  const rulebook = builtInRulebooks().find(({ id }) => id === old.data.rulebook.id)
+  return rulebook ? { ...old.data, formatVersion: 2, rulebook, stock: null } : data
+}
