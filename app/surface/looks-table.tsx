@@ -4,7 +4,7 @@ import type { LookChain } from '../workers/map-messages'
 interface LooksTableProps {
   looks: readonly LookChain[] | null
   /** Roles of the game's maps, with their titles. */
-  roles: readonly { role: string; title: string }[]
+  roles: readonly { role: string; title: string; key: string }[]
   /** Shows a map above. */
   onSelect: (texture: string) => void
   /** Starts putting a picture into a place of the chain. */
@@ -55,7 +55,7 @@ export function LooksTable({ looks, roles, onSelect, onPut, onShading }: LooksTa
                     {material.shading}
                   </button>
                 </td>
-                {roles.map(({ role, title }) => {
+                {roles.map(({ role, title, key }) => {
                   const map = material.maps.find((each) => each.role === role)
                   return (
                     <td key={role} className="max-w-[120px] border-b border-dashed border-edge py-[3px] pr-2">
@@ -76,7 +76,7 @@ export function LooksTable({ looks, roles, onSelect, onPut, onShading }: LooksTa
                           className="shrink-0 rounded border border-edge-strong p-px hover:border-spruce"
                           aria-label={`${map ? 'Another' : 'Add a'} ${title.toLowerCase()} map for ${material.base} in ${look}`}
                           title="Put in a picture"
-                          onClick={() => onPut({ look, material: material.base, role })}
+                          onClick={() => onPut({ look, material: material.base, role: key })}
                         >
                           <Plus size={11} aria-hidden="true" />
                         </button>

@@ -51,7 +51,7 @@ function Thumbnail({ map }: { map: MapFacts }) {
   useEffect(() => {
     const target = canvas.current
     if (!target) return
-    drawPicture(target, visiblePicture(map.thumbnail, 'colour', map.role === 'colour'))
+    drawPicture(target, visiblePicture(map.thumbnail, 'colour', map.key === 'colour'))
   }, [map])
   return <canvas ref={canvas} width={178} height={42} className="checked block h-[42px] w-full" aria-hidden="true" />
 }

@@ -1,3 +1,4 @@
+import { keyOf } from '../../core/game/map-roles'
 import { useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import type { BenchJobs } from '../bench/use-bench-jobs'
@@ -62,7 +63,7 @@ export function ResultMaps({ item, ready, limit, selected, onSelect, onOpenStep,
         ) : (
           <LooksTable
             looks={looks}
-            roles={rulebook.maps.roles}
+            roles={rulebook.maps.roles.map((role) => ({ ...role, key: keyOf(role, rulebook) }))}
             onSelect={onSelect}
             onPut={(place) => jobs.addStep('put-in-picture', place)}
             onShading={() => (tagging ? onOpenStep(tagging.id) : jobs.addStep('tag-materials'))}

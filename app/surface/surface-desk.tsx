@@ -2,7 +2,7 @@ import { useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import type { JudgedFinding } from '../../core/crate/waivers'
 import { kindOf } from '../../core/game/load'
-import { parseMaterialTag } from '../../core/game/names'
+import { readWrittenName } from '../../core/game/material-tag'
 import { useMapPicture, useMaps, useStepSettings, useUvLayout } from '../bench/use-item-state'
 import { useYardView } from '../bench/yard-view'
 import type { SettledRun } from '../crate/runs'
@@ -83,8 +83,8 @@ export function SurfaceDesk({ item, run, findings, selected, onSelect }: Surface
             ...item.worklist[changing].parameters,
             ...(draft?.entry === item.worklist[changing].id ? { [draft.key]: draft.value } : {}),
           },
-          material: parseMaterialTag(rulebook, map.materials[0] ?? '').base,
-          role: map.role,
+          material: readWrittenName(rulebook, map.materials[0] ?? '').base,
+          role: map.key,
         }
       : null
   const tried = usePreview(item, game, trying)
@@ -104,7 +104,7 @@ export function SurfaceDesk({ item, run, findings, selected, onSelect }: Surface
             right={tried ?? right}
             pixels={map ? { width: Math.max(1, map.width >> level), height: Math.max(1, map.height >> level) } : null}
             channel={channel}
-            isColour={map?.role === 'colour'}
+            isColour={map?.key === 'colour'}
             repeat={repeat}
             difference={difference}
             zoom={zoom}

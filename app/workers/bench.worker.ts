@@ -237,7 +237,7 @@ const endpoint = {
   async maps(rawItem: unknown, rawGame: unknown, steps: number, onProgress: OnProgress): Promise<MapFacts[]> {
     const { before } = await statesOf(rawItem, rawGame, steps, onProgress)
     const { rulebook } = gameSchema.parse(rawGame)
-    return listMaps(before, kindOf(rulebook, itemSchema.parse(rawItem).kind), rulebook.space.gridCell)
+    return listMaps(before, kindOf(rulebook, itemSchema.parse(rawItem).kind), rulebook)
   },
 
   /** What each look of the result shows, as it would be packed. */
@@ -259,7 +259,7 @@ const endpoint = {
     onProgress: OnProgress,
   ): Promise<MapPicture> {
     const { before } = await statesOf(rawItem, rawGame, steps, onProgress)
-    const picture = await mapPicture(before, name, level, as)
+    const picture = await mapPicture(before, gameSchema.parse(rawGame).rulebook, name, level, as)
     return Comlink.transfer(picture, [picture.data.buffer as ArrayBuffer])
   },
 

@@ -7,6 +7,8 @@ import { buildScene } from './build-scene'
 import { buildTrialScene } from './build-trial-scene'
 import { sceneDataSchema, sceneTransfers } from './scene-data'
 
+const game = { rulebook: tarnAndTiller, kind: kindOf(tarnAndTiller, 'mover') }
+
 let bell: PreparedItem
 beforeAll(async () => {
   bell = await prepareDemo('mooring_bell', 'mover')
@@ -14,7 +16,7 @@ beforeAll(async () => {
 
 describe('what the yard is given', () => {
   it('is a whole scene in arrays of its own', async () => {
-    const scene = sceneDataSchema.parse(await buildScene(bell.result.document))
+    const scene = sceneDataSchema.parse(await buildScene(bell.result.document, game))
     expect(scene.parts.map((part) => part.name).sort()).toEqual(['bell', 'post', 'swing_arm'])
     // A colour and a mixed map for each of three materials, and the flat normal map that goes with them.
     expect(scene.pictures).toHaveLength(7)

@@ -1,3 +1,4 @@
+import { shinePicture } from './shine-picture'
 import type { Document, Material, Texture } from '@gltf-transform/core'
 import { identityMatrix } from '../../core/maths/axes'
 import { getRootExtras } from '../../core/item/extras'
@@ -6,7 +7,8 @@ import { isEmptyBounds, partBounds } from '../../core/item/measure'
 import { countMeshTriangles, listAllParts, restMatrix } from '../../core/item/parts'
 import { readPrimitive } from '../../core/item/primitive-arrays'
 import { meaningOf, texturePixels } from '../../core/operations/maps/texture-pixels'
-import { parseMaterialTag } from '../../core/game/names'
+import { hasFlag, materialTag } from '../../core/game/material-tag'
+import type { FlagMeaning } from '../../core/game/schema-surface'
 import type { Kind, Rulebook } from '../../core/game/schema'
 import { resizePixels } from '../../core/pictures/resize'
 import type { SceneData } from './scene-data'
@@ -40,8 +42,14 @@ export async function buildScene(document: Document, game?: { rulebook: Rulebook
     fit: getRootExtras(document.getRoot()).fit ?? identityMatrix(),
   }
   for (const texture of textures) scene.pictures.push(await pictureOf(texture))
+  /** The picture of a material's gloss and metal in the channels that the yard draws by, whatever the game packs them into. */
+  const shineMap = async (material: Material): Promise<number | null> => {
+    const made = game ? await shinePicture(material, game.rulebook) : null
+    return made && scene.pictures.push(made) - 1
+  }
   for (const material of materials) {
-    const flags = game ? parseMaterialTag(game.rulebook, material.getName()).flags : []
+    const flags = game ? materialTag(material, game.rulebook).flags : []
+    const has = (means: FlagMeaning): boolean => game !== undefined && hasFlag(flags, means, game.rulebook)
     scene.materials.push({
       name: material.getName(),
       colour: [...material.getBaseColorFactor()],
@@ -52,10 +60,10 @@ export async function buildScene(document: Document, game?: { rulebook: Rulebook
       blended: material.getAlphaMode() === 'BLEND',
       colourMap: indexOf(material.getBaseColorTexture()),
       normalMap: indexOf(material.getNormalTexture()),
-      mixedMap: indexOf(material.getMetallicRoughnessTexture()),
-      unlit: flags.includes('flat'),
-      throwsShadow: !flags.includes('noshadow'),
-      receivesShadow: !flags.includes('noshade'),
+      mixedMap: (await shineMap(material)) ?? indexOf(material.getMetallicRoughnessTexture()),
+      unlit: has('unlit'),
+      throwsShadow: !has('throws-no-shadow'),
+      receivesShadow: !has('receives-no-shadow'),
     })
   }
   for (const part of listAllParts(document)) {

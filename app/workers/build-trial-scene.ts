@@ -1,6 +1,6 @@
-import { decodeDdsLevel } from '../../core/pictures/codecs/block-codec'
+import { says } from '../../core/trial/flags'
+import { decodeAnyImage } from '../../core/pictures/open-image'
 import type { LoadedItem } from '../../core/trial/load-item'
-import { readMap } from '../../core/trial/read-map'
 import type { Rulebook } from '../../core/game/schema'
 import type { SceneData, ScenePart } from './scene-data'
 import { testWall } from './test-wall'
@@ -8,13 +8,13 @@ import { testWall } from './test-wall'
 const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
 
 /** A loaded item as the yard draws it: meshes and maps come from the packed files. */
-export async function buildTrialScene(item: LoadedItem, { space }: Rulebook): Promise<SceneData> {
+export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Promise<SceneData> {
+  const colour = rulebook.maps.roles.find(({ channels }) => channels.r === 'red')
   const scene: SceneData = { parts: [], materials: [], pictures: [], looks: ['plain'], fit: identity }
   const numbers = new Map<string, number>()
   const pictureOf = async (bytes: Uint8Array | undefined): Promise<number | null> => {
     if (!bytes) return null
-    const { width, height } = readMap(bytes)
-    const { data } = await decodeDdsLevel(bytes, 0, width, height)
+    const { width, height, data } = (await decodeAnyImage(bytes)).pixels
     scene.pictures.push({ name: '', width, height, data: data.slice() })
     return scene.pictures.length - 1
   }
@@ -25,15 +25,15 @@ export async function buildTrialScene(item: LoadedItem, { space }: Rulebook): Pr
       colour: [1, 1, 1, 1],
       roughness: 0.9,
       metalness: 0,
-      twoSided: material.flags.includes('both'),
-      cutOut: material.flags.includes('cut'),
-      blended: material.flags.includes('veil'),
-      colourMap: await pictureOf(material.maps.get('colour') ?? undefined),
+      twoSided: says(material.flags, 'two-sided', rulebook),
+      cutOut: says(material.flags, 'cut-out', rulebook),
+      blended: says(material.flags, 'blended', rulebook),
+      colourMap: await pictureOf(material.maps.get(colour?.role ?? '') ?? undefined),
       normalMap: null,
       mixedMap: null,
-      unlit: material.flags.includes('flat'),
-      throwsShadow: !material.flags.includes('noshadow'),
-      receivesShadow: !material.flags.includes('noshade'),
+      unlit: says(material.flags, 'unlit', rulebook),
+      throwsShadow: !says(material.flags, 'throws-no-shadow', rulebook),
+      receivesShadow: !says(material.flags, 'receives-no-shadow', rulebook),
     })
   }
   for (const node of item.view) {
@@ -66,7 +66,7 @@ export async function buildTrialScene(item: LoadedItem, { space }: Rulebook): Pr
         },
       ]),
     )
-  if (item.view.length === 0 && scene.materials.length > 0) scene.parts.push(testWall(item.name, [0], space))
+  if (item.view.length === 0 && scene.materials.length > 0) scene.parts.push(testWall(item.name, [0], rulebook.space))
   return scene
 }
 

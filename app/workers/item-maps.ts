@@ -1,3 +1,4 @@
+import { roleOfKey } from '../../core/game/map-roles'
 import type { Document, Texture } from '@gltf-transform/core'
 import type { z } from 'zod'
 import { getTextureExtras } from '../../core/item/extras'
@@ -11,7 +12,7 @@ import { listShownMaps, surfacesShowing, texelsPerUnit } from '../../core/operat
 import { meaningOf, textureFacts, textureMemory, texturePixels } from '../../core/operations/maps/texture-pixels'
 import { itemPaths } from '../../core/pack/layout'
 import { packLook } from '../../core/pack/pack-look'
-import { parseMaterialTag } from '../../core/game/names'
+import { readWrittenName } from '../../core/game/material-tag'
 import type { Kind, Rulebook } from '../../core/game/schema'
 import { decodeDdsLevel, isBlockCodec, levelBytes } from '../../core/pictures/codecs/block-codec'
 import { compressMap } from '../../core/pictures/codecs/compress'
@@ -27,17 +28,18 @@ type UvLayoutMessage = z.infer<typeof uvLayoutSchema>
 const THUMBNAIL_PIXELS = 208
 
 /** Every map of the item's materials: those the game reads, then what they are packed from. */
-export async function listMaps(document: Document, kind: Kind, gridCell: number): Promise<MapFacts[]> {
-  const packed = new Map(listShownMaps(document).map((map) => [map.texture, map]))
+export async function listMaps(document: Document, kind: Kind, rulebook: Rulebook): Promise<MapFacts[]> {
+  const packed = new Map(listShownMaps(document, rulebook).map((map) => [map.texture, map]))
   const seen = new Map<Texture, MapFacts>()
   for (const material of listShownMaterials(document)) {
-    for (const { role, texture } of listMaterialMaps(material)) {
+    for (const { role: key, texture } of listMaterialMaps(material)) {
       const known = seen.get(texture)
       if (known) known.materials.push(material.getName())
       else
         seen.set(texture, {
-          ...(await factsOf(document, texture, kind.mesh === null ? gridCell : null)),
-          role,
+          ...(await factsOf(document, texture, kind.mesh === null ? rulebook.space.gridCell : null)),
+          key,
+          role: roleOfKey(key, rulebook)?.role ?? key,
           materials: [material.getName()],
           packed: packed.has(texture),
         })
@@ -51,7 +53,7 @@ async function factsOf(
   document: Document,
   texture: Texture,
   wallCell: number | null,
-): Promise<Omit<MapFacts, 'role' | 'materials' | 'packed'>> {
+): Promise<Omit<MapFacts, 'key' | 'role' | 'materials' | 'packed'>> {
   const facts = textureFacts(texture)
   const { quality, written, cameAs } = getTextureExtras(texture)
   const pixels = shownPicture(await texturePixels(texture), meaningOf(texture) === 'normal')
@@ -114,12 +116,18 @@ const textureNamed = (document: Document, name: string): Texture => {
  * One level of a map as pixels, with what it takes and what was lost.
  * @param as `kept` as the state has it, or a block codec to try
  */
-export async function mapPicture(document: Document, name: string, level: number, as: string): Promise<MapPicture> {
+export async function mapPicture(
+  document: Document,
+  rulebook: Rulebook,
+  name: string,
+  level: number,
+  as: string,
+): Promise<MapPicture> {
   const texture = textureNamed(document, name)
   const facts = textureFacts(texture)
   const isNormal = meaningOf(texture) === 'normal'
   const cut =
-    listShownMaps(document)
+    listShownMaps(document, rulebook)
       .find((map) => map.texture === texture)
       ?.materials.some((material) => material.getAlphaMode() === 'MASK') ?? false
   const levels = Math.floor(Math.log2(Math.max(facts.width, facts.height))) + 1
@@ -173,16 +181,22 @@ export async function mapPicture(document: Document, name: string, level: number
 }
 
 /** Look → material → maps, each with the file it becomes. */
-export function lookChains(document: Document, rulebook: Rulebook, kind: Kind, itemName: string): LookChain[] {
+export async function lookChains(
+  document: Document,
+  rulebook: Rulebook,
+  kind: Kind,
+  itemName: string,
+): Promise<LookChain[]> {
   const paths = itemPaths(rulebook, kind, itemName)
-  return listLooks(document).map((look) => {
-    const { materials } = packLook(document, look, rulebook, paths, new Map())
-    return {
+  const chains: LookChain[] = []
+  for (const look of listLooks(document)) {
+    const { materials } = await packLook(document, look, rulebook, paths, new Map())
+    chains.push({
       look,
       file: paths.look(look),
       materials: Object.entries(materials).map(([name, { shading, maps }]) => ({
         name,
-        base: parseMaterialTag(rulebook, name).base,
+        base: readWrittenName(rulebook, name).base,
         shading,
         maps: Object.entries(maps).map(([role, file]) => ({
           role,
@@ -191,8 +205,9 @@ export function lookChains(document: Document, rulebook: Rulebook, kind: Kind, i
           stock: rulebook.stock.textures.some(({ path }) => path === file),
         })),
       })),
-    }
-  })
+    })
+  }
+  return chains
 }
 
 /** How the surfaces that show a map lie on it. */

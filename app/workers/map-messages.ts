@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { gameSchema } from '../../core/game/game'
-import { gameMapRoles, ingredientRoles } from '../../core/item/map-roles'
+import { mapRoleSchema } from '../../core/item/map-roles'
 
 export const pictureSchema = z.object({
   width: z.number().int(),
@@ -16,6 +16,9 @@ const lossFields = {
 /** A map of the item: what it is, what it takes and how it looks. */
 export const mapFactsSchema = z.object({
   name: z.string(),
+  /** Where the item keeps it. */
+  key: z.string(),
+  /** What the game calls it, or what it is in the source. */
   role: z.string(),
   materials: z.array(z.string()),
   packed: z.boolean(),
@@ -66,7 +69,7 @@ export const previewWishSchema = z.object({
   game: gameSchema,
   index: z.number().int().nonnegative(),
   parameters: z.record(z.string(), z.unknown()),
-  wanted: z.object({ material: z.string(), role: z.enum([...gameMapRoles, ...ingredientRoles]) }),
+  wanted: z.object({ material: z.string(), role: mapRoleSchema }),
 })
 export const previewSchema = pictureSchema
 export type Preview = z.infer<typeof previewSchema>

@@ -25,9 +25,11 @@ export function cleanName(rulebook: Rulebook, name: string, fallback: string): s
   )
 }
 
-/** The same for a texture: words for its role are left out, the rulebook's ending is put on. */
+/** The same for a texture: words for its role, the trade’s and the game’s own, are left out, the rulebook's ending is put on. */
 export function cleanTextureName(rulebook: Rulebook, name: string, ending: string, fallback: string): string {
-  const kept = words(name).filter((word, index) => index === 0 || (!sizeOrCopy.test(word) && !isRoleWord(word)))
+  const own = new Set(rulebook.maps.roles.flatMap(({ role, ending: each }) => [...words(role), ...words(each)]))
+  const saysRole = (word: string): boolean => isRoleWord(word) || own.has(word)
+  const kept = words(name).filter((word, index) => index === 0 || (!sizeOrCopy.test(word) && !saysRole(word)))
   const room = { ...rulebook, names: { ...rulebook.names, longest: rulebook.names.longest - ending.length } }
   return fit(room, kept, fallback) + ending
 }

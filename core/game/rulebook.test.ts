@@ -1,3 +1,14 @@
+import { createDocument } from '../item/io.ts'
+import { isUnlit } from '../item/material-meaning.ts'
+import {
+  flagFor,
+  flagsFor,
+  hasFlag,
+  materialTag,
+  readWrittenName,
+  setMaterialTag,
+  writtenName,
+} from './material-tag.ts'
 import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
@@ -5,7 +16,7 @@ import { guessSurface } from '../steps/surface/tag-materials.ts'
 import { fittingSize } from '../steps/surface/size-maps.ts'
 import { cleanName, cleanTextureName, uniqueName } from './clean-name.ts'
 import { builtInRulebooks, kindOf, parseRulebook, rulebookById, rulebookJsonSchema } from './load.ts'
-import { formatMaterialTag, isGameName, isTwoSidedName, parseMaterialTag } from './names.ts'
+import { isGameName } from './names.ts'
 import { shadingModelFor } from './shading.ts'
 
 const rulebook = rulebookById('tarn-and-tiller')
@@ -90,18 +101,35 @@ describe('names', () => {
 
 describe('material tags', () => {
   it('are taken apart and put together again', () => {
-    const tag = parseMaterialTag(rulebook, 'sail@cloth.both.veil')
+    const tag = readWrittenName(rulebook, 'sail@cloth.both.veil')
     expect(tag).toEqual({ base: 'sail', surface: 'cloth', flags: ['both', 'veil'] })
-    expect(formatMaterialTag(rulebook, tag)).toBe('sail@cloth.both.veil')
-    expect(parseMaterialTag(rulebook, 'plain')).toEqual({ base: 'plain', surface: null, flags: [] })
+    expect(writtenName(rulebook, tag)).toBe('sail@cloth.both.veil')
+    expect(readWrittenName(rulebook, 'plain')).toEqual({ base: 'plain', surface: null, flags: [] })
   })
-  it('know when a back is meant to be seen', () => {
-    expect(['sail@cloth.both', 'sail@cloth.veil.both', 'sail@cloth.bothx', 'both@cloth'].map(isTwoSidedName)).toEqual([
-      true,
-      true,
-      false,
-      false,
-    ])
+  it('stand nowhere in a name where the rulebook says so', () => {
+    const plain = { ...rulebook, materials: { ...rulebook.materials, naming: { form: 'plain' as const } } }
+    expect(writtenName(plain, { base: 'sail', surface: 'cloth', flags: ['both'] })).toBe('sail')
+    expect(readWrittenName(plain, 'sail@cloth')).toEqual({ base: 'sail@cloth', surface: null, flags: [] })
+  })
+  it('are told by what they mean, not by their names', () => {
+    expect(hasFlag(['both'], 'two-sided', rulebook)).toBe(true)
+    expect(hasFlag(['bothx', 'cut'], 'two-sided', rulebook)).toBe(false)
+    expect(flagsFor(rulebook, ['throws-no-shadow', 'blended'])).toEqual(['veil', 'noshadow'])
+    const renamed = structuredClone(rulebook)
+    for (const flag of renamed.materials.flags) flag.name = `x_${flag.name}`
+    expect(flagFor(renamed, 'cut-out')).toBe('x_cut')
+    expect(flagFor({ ...renamed, materials: { ...renamed.materials, flags: [] } }, 'cut-out')).toBeNull()
+  })
+  it('set how a material is drawn, and outlive its name', () => {
+    const document = createDocument('sail')
+    const material = document.createMaterial('Sail cloth')
+    setMaterialTag(document, material, { base: 'sail', surface: 'cloth', flags: ['both', 'veil', 'flat'] }, rulebook)
+    expect([material.getDoubleSided(), material.getAlphaMode(), isUnlit(material)]).toEqual([true, 'BLEND', true])
+    expect(materialTag(material.setName('main_sail'), rulebook)).toEqual({
+      base: 'main_sail',
+      surface: 'cloth',
+      flags: ['both', 'veil', 'flat'],
+    })
   })
   it.each([
     ['gate_stone', 'stone'],

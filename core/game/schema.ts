@@ -1,3 +1,4 @@
+import { contradictions } from './contradictions.ts'
 import { z } from 'zod'
 import { behaviourSchema, kindSchema, levelsSchema, markerSchema, motionSchema, solidsSchema } from './schema-kinds.ts'
 import { mapsSchema, materialsSchema } from './schema-surface.ts'
@@ -46,14 +47,33 @@ export const namesSchema = z.object({
   reserved: z.array(z.string()),
 })
 
+/** The formats that are written; each has a writer in `core/pack/writers` and a loader in `core/trial/loaders`. */
+export const meshWriters = ['glb', 'gltf', 'obj'] as const
+export const textureWriters = ['dds', 'ktx2', 'tga', 'png'] as const
+export const archiveWriters = ['zip-deflated', 'zip-stored'] as const
+
+const oneOf = <T extends string>(what: string, known: readonly [T, ...T[]]) =>
+  z.enum(known, { error: `no ${what} is written as that; written are ${known.join(', ')}` })
+
 export const filesSchema = z.object({
   mesh: z.object({
-    writer: z.enum(['glb', 'gltf', 'obj', 'dae', 'parts-json']),
+    writer: oneOf('mesh', meshWriters),
     ending: z.string(),
     images: z.enum(['none', 'inside', 'beside']),
   }),
-  texture: z.object({ writer: z.enum(['dds', 'ktx2', 'tga', 'png']), ending: z.string() }),
-  archive: z.object({ writer: z.enum(['zip-deflated', 'zip-stored']), largestBytes: z.number().int().positive() }),
+  texture: z.object({
+    writer: oneOf('texture', textureWriters),
+    ending: z.string(),
+    /** TGA: whether the first row of the file is the top one, and whether rows are packed in packets. */
+    topDown: z.boolean().default(false),
+    packed: z.boolean().default(false),
+  }),
+  archive: z.object({
+    writer: oneOf('archive', archiveWriters),
+    /** Whether folders have entries of their own in the archive. */
+    folders: z.boolean().default(false),
+    largestBytes: z.number().int().positive(),
+  }),
   manifest: z.object({ path: z.string(), checksums: z.enum(['sha256', 'none']) }),
   /** Templates with {category}, {item}, {look}, {map}; {item} of a mesh has the model's name after it where a kind has several; {material} for the text file that some games want for each material. */
   paths: z.object({
@@ -63,7 +83,7 @@ export const filesSchema = z.object({
     entry: z.string(),
     material: z.string().optional(),
   }),
-  /** The text file of a material: lines with {colour}, {normal}, {mixed} (paths without ending), {flags}, {surface}; a line whose word is empty is left out. */
+  /** The text file of a material: lines with {material}, {surface}, {flags} and a word for each role of map (paths without ending); a line whose words are all empty is left out. */
   materialTemplate: z.array(z.string().max(500)).max(64).optional(),
 })
 
@@ -75,7 +95,7 @@ export const stockSchema = z.object({
   textures: z.array(z.object({ path: z.string(), role: z.string() })),
 })
 
-export const rulebookSchema = z.object({
+const rulebookShape = z.object({
   id: z.string().regex(/^[a-z][a-z0-9-]*$/),
   title: z.string().min(1),
   version: z.string().regex(/^\d+\.\d+$/),
@@ -94,7 +114,12 @@ export const rulebookSchema = z.object({
   stock: stockSchema,
 })
 
-export type Rulebook = z.infer<typeof rulebookSchema>
+/** A rulebook that holds together: what it names in one place is there in another, and what it asks for is written. */
+export const rulebookSchema = rulebookShape.superRefine((rulebook, context) => {
+  for (const { path, message } of contradictions(rulebook)) context.addIssue({ code: 'custom', path, message })
+})
+
+export type Rulebook = z.infer<typeof rulebookShape>
 export type { Kind } from './schema-kinds.ts'
 
 export type { MapRole } from './schema-surface.ts'

@@ -1,3 +1,4 @@
+import { drawByFlags, materialTag } from '../game/material-tag.ts'
 import type { Document, Material } from '@gltf-transform/core'
 import { FIRST_LOOK, addLook } from '../item/looks.ts'
 import { setRootExtras } from '../item/extras.ts'
@@ -76,6 +77,9 @@ export function inspectItem(
     )
   for (const [number, { path, look }] of read.entries())
     findings.push(...wear(document, number === 0 ? FIRST_LOOK : path, path, look, kind, content, rulebook, opened))
+  // Names stay as the file has them, so that findings name what is in it.
+  for (const material of document.getRoot().listMaterials())
+    drawByFlags(document, material, materialTag(material, rulebook).flags, rulebook)
   const report = checkItem({ document, rulebook, kind })
   return { findings: [...findings, ...report.findings], gauges: report.gauges }
 }

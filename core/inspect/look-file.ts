@@ -1,7 +1,9 @@
+import { setMaterialTag } from '../game/material-tag.ts'
 import type { Document, Material, Texture } from '@gltf-transform/core'
 import { z } from 'zod'
-import { setMaterialExtras, setTextureExtras, type TextureReference } from '../item/extras.ts'
-import { isGameMapRole } from '../item/map-roles.ts'
+import { getMaterialExtras, setMaterialExtras, setTextureExtras, type TextureReference } from '../item/extras.ts'
+import type { GameMapRole } from '../item/map-roles.ts'
+import { keyOf, roleNamed } from '../game/map-roles.ts'
 import { setMaterialMap } from '../item/source-maps.ts'
 import type { Rulebook } from '../game/schema.ts'
 import type { Finding } from '../rules/rule.ts'
@@ -12,7 +14,15 @@ import { readJson } from './read-json.ts'
 
 const lookSchema = z.object({
   look: z.string(),
-  materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })),
+  materials: z.record(
+    z.string(),
+    z.object({
+      shading: z.string(),
+      surface: z.string().nullable().optional(),
+      flags: z.array(z.string()).max(64).optional(),
+      maps: z.record(z.string(), z.string()),
+    }),
+  ),
 })
 export type Look = z.infer<typeof lookSchema>
 
@@ -65,8 +75,8 @@ export function dress(
   const references: TextureReference[] = []
   for (const [role, path] of Object.entries(line.maps)) {
     const bytes = content.get(path)
-    const known = rulebook.maps.roles.some((each) => each.role === role)
-    if (!known || !isGameMapRole(role)) {
+    const known = roleNamed(role, rulebook)
+    if (!known) {
       findings.push(
         lookFault(
           path,
@@ -76,13 +86,14 @@ export function dress(
       )
       continue
     }
+    const key = keyOf(known, rulebook)
     if (!bytes) {
       const ofStock = rulebook.stock.textures.some((texture) => texture.path === path)
-      references.push({ role, path, found: null, ...(ofStock ? { stock: path } : {}) })
+      references.push({ role: key, path, found: null, ...(ofStock ? { stock: path } : {}) })
       continue
     }
-    const key = `${role} ${path}`
-    const fault = opened.has(key) ? null : mapFault(bytes)
+    const once = `${role} ${path}`
+    const fault = opened.has(once) ? null : mapFault(bytes)
     if (fault !== null)
       findings.push(
         fileFinding({
@@ -95,20 +106,22 @@ export function dress(
           why: 'The card takes the blocks as they lie.',
         }),
       )
-    if (!opened.has(key)) opened.set(key, fault === null ? makeTexture(document, path, bytes, role) : null)
-    const texture = opened.get(key)
-    if (texture) setMaterialMap(document, material, role, texture)
+    if (!opened.has(once)) opened.set(once, fault === null ? makeTexture(document, path, bytes, key) : null)
+    const texture = opened.get(once)
+    if (texture) setMaterialMap(document, material, key, texture)
   }
-  setMaterialExtras(material, { references, shadingModel: line.shading })
+  if (line.surface)
+    setMaterialTag(
+      document,
+      material,
+      { base: material.getName(), surface: line.surface, flags: line.flags ?? [] },
+      rulebook,
+    )
+  setMaterialExtras(material, { ...getMaterialExtras(material), references, shadingModel: line.shading })
   return findings
 }
 
-function makeTexture(
-  document: Document,
-  path: string,
-  bytes: Uint8Array,
-  role: 'colour' | 'normal' | 'mixed',
-): Texture {
+function makeTexture(document: Document, path: string, bytes: Uint8Array, role: GameMapRole): Texture {
   const name = (path.split('/').pop() ?? path).replace(/\.[^.]*$/, '')
   const texture = document
     .createTexture(name)

@@ -38,7 +38,6 @@ describe('glTF', () => {
         (texture) => texture && getTextureExtras(texture).role,
       ),
     ).toEqual(['colour', 'metal-rough'])
-    expect(materialMap(felt, 'mixed')).toBeNull()
   })
 
   it('shows colours at corners white underneath, with or without a material', async () => {

@@ -11,7 +11,7 @@ import { decodeAnyImage } from '../pictures/open-image.ts'
 import { decodeJpegRoughly } from '../pictures/formats/jpeg.ts'
 import { decodePng, readImageHeader } from '../pictures/image-codecs.ts'
 import { loadPack } from '../trial/load-pack.ts'
-import { readMap } from '../trial/read-map.ts'
+import { mapLoaders } from '../trial/loaders/texture/index.ts'
 import { tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { parseMtl } from './obj/mtl.ts'
 import { readItem } from './read-item.ts'
@@ -263,7 +263,13 @@ describe('hostile files', () => {
     fc.assert(
       fc.property(begins, fc.uint8Array({ maxLength: 400 }), (start, rest) => {
         const bytes = new Uint8Array([...start, ...rest])
-        for (const read of [readImageHeader, decodePng, decodeJpegRoughly, readDdsHeader, readMap]) {
+        for (const read of [
+          readImageHeader,
+          decodePng,
+          decodeJpegRoughly,
+          readDdsHeader,
+          ...Object.values(mapLoaders),
+        ]) {
           try {
             read(bytes)
           } catch (error) {

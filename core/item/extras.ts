@@ -1,7 +1,7 @@
 import type { ExtensibleProperty, Root } from '@gltf-transform/core'
 import { z } from 'zod'
 import { axisNameSchema } from '../maths/axes.ts'
-import { gameMapRoles, ingredientRoles } from './map-roles.ts'
+import { mapRoleSchema } from './map-roles.ts'
 
 /** The one key under which everything that glTF has no word for is kept in `extras`. */
 export const EXTRAS_KEY = 'gentle_crate'
@@ -73,12 +73,12 @@ export const primitiveExtrasSchema = z.object({
 })
 export type PrimitiveExtras = z.infer<typeof primitiveExtrasSchema>
 
-export const textureRoles = [...gameMapRoles, ...ingredientRoles, 'other'] as const
-export type TextureRole = (typeof textureRoles)[number]
+const textureRoleSchema = z.union([mapRoleSchema, z.literal('other')])
+export type TextureRole = z.infer<typeof textureRoleSchema>
 
 /** One texture that a material of the source asks for, as it was written, and what it was matched to. */
 export const textureReferenceSchema = z.object({
-  role: z.enum(textureRoles),
+  role: textureRoleSchema,
   path: z.string().max(4096),
   found: z.string().max(4096).nullable(),
   /** Size of the picture that was found. */
@@ -92,6 +92,8 @@ export type TextureReference = z.infer<typeof textureReferenceSchema>
 
 export const materialExtrasSchema = z.object({
   references: z.array(textureReferenceSchema).max(256).default([]),
+  /** What the game is told it is made of and how it is drawn, by the game's own words; unset until somebody says so. */
+  tag: z.object({ surface: z.string().max(64).nullable(), flags: z.array(z.string().max(64)).max(64) }).optional(),
   shadingModel: z.string().max(64).optional(),
   /** Its roughness and metalness are not what the source says, but a reading of an older model's shininess. */
   shineIsGuessed: z.boolean().optional(),
@@ -99,7 +101,7 @@ export const materialExtrasSchema = z.object({
 export type MaterialExtras = z.infer<typeof materialExtrasSchema>
 
 export const textureExtrasSchema = z.object({
-  role: z.enum(textureRoles).default('other'),
+  role: textureRoleSchema.default('other'),
   /** Path as written in the source. */
   written: z.string().max(4096).optional(),
   /** What the file was before it came into the item: “TGA 24-bit, packed rows”. */

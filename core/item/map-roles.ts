@@ -1,6 +1,13 @@
-/** Maps that games read. */
-export const gameMapRoles = ['colour', 'normal', 'mixed'] as const
-export type GameMapRole = (typeof gameMapRoles)[number]
+import { z } from 'zod'
+
+/** Maps that are painted as games read them: what a thing's colour is, and which way its surface leans. */
+export const paintedRoles = ['colour', 'normal'] as const
+
+/** A map whose channels one game packs in its own way, by the name its rulebook gives the role: `packed:mixed`. */
+export type PackedRole = `packed:${string}`
+
+/** A map that a game reads. */
+export type GameMapRole = (typeof paintedRoles)[number] | PackedRole
 
 /**
  * Maps that makers paint, and that are packed into those that games read. `gloss` is roughness turned round; `metal-rough` has roughness
@@ -20,14 +27,25 @@ export const ingredientRoles = [
 ] as const
 export type IngredientRole = (typeof ingredientRoles)[number]
 
-export const isGameMapRole = (role: string): role is GameMapRole => gameMapRoles.some((known) => known === role)
+/** What a picture of a source can be. */
+export type SourceRole = (typeof paintedRoles)[number] | IngredientRole
+
+export const packedRole = (name: string): PackedRole => `packed:${name}`
+export const isPackedRole = (role: string): role is PackedRole => role.startsWith('packed:')
+export const isGameMapRole = (role: string): role is GameMapRole =>
+  paintedRoles.some((known) => known === role) || isPackedRole(role)
 export const isIngredientRole = (role: string): role is IngredientRole =>
   ingredientRoles.some((known) => known === role)
 
+/** The role of any map of a material, as it is kept and sent about. */
+export const mapRoleSchema = z.union([
+  z.enum([...paintedRoles, ...ingredientRoles]),
+  z.templateLiteral(['packed:', z.string().max(64)]),
+])
+
 /** Words by which people name what a picture is for. The first role that has one of a name's words is taken. */
-const wordsOfRole: readonly [GameMapRole | IngredientRole, readonly string[]][] = [
+const wordsOfRole: readonly [SourceRole, readonly string[]][] = [
   ['normal', ['normal', 'normals', 'nrm', 'nor', 'norm', 'normalmap', 'n', 'ngl', 'ndx']],
-  ['mixed', ['mix', 'mixed']],
   ['orm', ['orm', 'arm', 'occlusionroughnessmetallic']],
   ['metal-rough', ['metallicroughness', 'metalroughness', 'metalrough', 'roughmetal']],
   ['gloss', ['gloss', 'glossy', 'glossiness', 'smooth', 'smoothness']],
@@ -59,7 +77,7 @@ const wordsOfRole: readonly [GameMapRole | IngredientRole, readonly string[]][] 
   ],
 ]
 
-const allRoleWords = new Set([...wordsOfRole.flatMap(([, words]) => words), ...gameMapRoles, ...ingredientRoles])
+const allRoleWords = new Set([...wordsOfRole.flatMap(([, words]) => words), ...paintedRoles, ...ingredientRoles])
 
 /** Whether a word of a name says what a picture is for, or which way its green points, and not what it shows. */
 export const isRoleWord = (word: string): boolean => allRoleWords.has(word) || word === 'gl' || word === 'dx'
@@ -77,7 +95,7 @@ export function wordsOfName(stem: string): string[] {
 }
 
 /** What a picture is for, by its file's name without ending; null when the name does not say. Single letters count only at the end. */
-export function roleFromName(stem: string): GameMapRole | IngredientRole | null {
+export function roleFromName(stem: string): SourceRole | null {
   const words = wordsOfName(stem).filter((word) => !sizeOrCopy.test(word))
   const joined = new Set(words.slice(1).map((word, index) => words[index] + word))
   const last = words.length > 1 ? words.at(-1) : undefined

@@ -39,7 +39,7 @@ export function placeOfMap(material: Material, role: MapRole): MapPlace {
 function infoOf(material: Material, role: MapRole): TextureInfo | null {
   const texture = materialMap(material, role)
   if (role === 'normal') return material.getNormalTextureInfo()
-  if (role === 'mixed' || role === 'metal-rough') return material.getMetallicRoughnessTextureInfo()
+  if (role === 'metal-rough') return material.getMetallicRoughnessTextureInfo()
   if (role === 'occlusion' && texture === material.getOcclusionTexture()) return material.getOcclusionTextureInfo()
   if (role === 'glow' && texture === material.getEmissiveTexture()) return material.getEmissiveTextureInfo()
   return material.getBaseColorTextureInfo()

@@ -11,15 +11,26 @@ import {
   type WriterContext,
 } from '@gltf-transform/core'
 import { z } from 'zod'
-import { getTextureExtras, setTextureExtras } from './extras.ts'
-import { ingredientRoles, isGameMapRole, isIngredientRole, type GameMapRole, type IngredientRole } from './map-roles.ts'
+import {
+  ingredientRoles,
+  isGameMapRole,
+  isIngredientRole,
+  isPackedRole,
+  paintedRoles,
+  type GameMapRole,
+  type IngredientRole,
+  type PackedRole,
+} from './map-roles.ts'
 
 /**
- * Maps of a material that glTF has no place for (roughness alone, gloss, height…), kept beside it until they are packed into
- * those that games read. A private extension, because only then do copies, names and deletions of textures keep up with it.
+ * Maps of a material that glTF has no place for: what makers paint (roughness alone, gloss, height…), and what a game packs in its
+ * own way. A private extension, because only then do copies, names and deletions of textures keep up with it.
  * In the file: `{maps: {role: index of the image}}`.
  */
 const NAME = 'GENTLE_CRATE_source_maps'
+
+type KeptRole = IngredientRole | PackedRole
+const isKeptRole = (role: string): role is KeptRole => isIngredientRole(role) || isPackedRole(role)
 
 interface ISourceMaps extends IProperty {
   maps: RefMap<Texture>
@@ -39,10 +50,10 @@ class SourceMaps extends ExtensionProperty<ISourceMaps> {
   protected override getDefaults(): Nullable<ISourceMaps> {
     return Object.assign(super.getDefaults() as IProperty, { maps: new RefMap<Texture>() })
   }
-  map(role: IngredientRole): Texture | null {
+  map(role: KeptRole): Texture | null {
     return this.getRefMap('maps', role)
   }
-  setMap(role: IngredientRole, texture: Texture | null): this {
+  setMap(role: KeptRole, texture: Texture | null): this {
     return this.setRefMap('maps', role, texture)
   }
   roles(): string[] {
@@ -66,7 +77,7 @@ export class SourceMapsExtension extends Extension {
       const maps = this.create()
       for (const [role, image] of Object.entries(written.data.maps)) {
         const texture = context.textures[image]
-        if (texture && isIngredientRole(role)) maps.setMap(role, texture)
+        if (texture && isKeptRole(role)) maps.setMap(role, texture)
       }
       context.materials[index]?.setExtension(NAME, maps)
     })
@@ -80,7 +91,7 @@ export class SourceMapsExtension extends Extension {
       if (!maps || !definition) continue
       const written: Record<string, number> = {}
       for (const role of maps.roles()) {
-        const texture = isIngredientRole(role) ? maps.map(role) : null
+        const texture = isKeptRole(role) ? maps.map(role) : null
         const image = texture ? context.imageIndexMap.get(texture) : undefined
         if (image !== undefined) written[role] = image
       }
@@ -94,11 +105,7 @@ export class SourceMapsExtension extends Extension {
 export function materialMap(material: Material, role: GameMapRole | IngredientRole): Texture | null {
   if (role === 'colour') return material.getBaseColorTexture()
   if (role === 'normal') return material.getNormalTexture()
-  if (role === 'mixed' || role === 'metal-rough') {
-    // Both stand where glTF has its own: what the texture is for tells them apart.
-    const texture = material.getMetallicRoughnessTexture()
-    return texture && (getTextureExtras(texture).role === 'metal-rough') === (role === 'metal-rough') ? texture : null
-  }
+  if (role === 'metal-rough') return material.getMetallicRoughnessTexture()
   const own = material.getExtension<SourceMaps>(NAME)?.map(role) ?? null
   if (own) return own
   return role === 'occlusion' ? material.getOcclusionTexture() : role === 'glow' ? material.getEmissiveTexture() : null
@@ -113,10 +120,8 @@ export function setMaterialMap(
 ): void {
   if (role === 'colour') material.setBaseColorTexture(texture)
   else if (role === 'normal') material.setNormalTexture(texture)
-  else if (role === 'mixed' || role === 'metal-rough') {
-    if (texture || materialMap(material, role)) material.setMetallicRoughnessTexture(texture)
-    if (texture) setTextureExtras(texture, { ...getTextureExtras(texture), role })
-  } else {
+  else if (role === 'metal-rough') material.setMetallicRoughnessTexture(texture)
+  else {
     if (role === 'occlusion') material.setOcclusionTexture(null)
     if (role === 'glow') material.setEmissiveTexture(null)
     let maps = material.getExtension<SourceMaps>(NAME)
@@ -129,7 +134,8 @@ export function setMaterialMap(
 
 /** Every map of a material with its role: first those that games read, then what they are packed from. */
 export function listMaterialMaps(material: Material): { role: GameMapRole | IngredientRole; texture: Texture }[] {
-  const roles: (GameMapRole | IngredientRole)[] = ['colour', 'normal', 'mixed', ...ingredientRoles]
+  const packed = material.getExtension<SourceMaps>(NAME)?.roles().filter(isPackedRole) ?? []
+  const roles: (GameMapRole | IngredientRole)[] = [...paintedRoles, ...packed, ...ingredientRoles]
   return roles.flatMap((role) => {
     const texture = materialMap(material, role)
     return texture ? [{ role, texture }] : []

@@ -1,7 +1,9 @@
+import type { itemPaths } from './layout.ts'
+import { packedName } from './pack-look.ts'
 import type { Document, Node, Primitive } from '@gltf-transform/core'
 import { prune, unpartition } from '@gltf-transform/functions'
 import { foreignExtras, getNodeExtras } from '../item/extras.ts'
-import { copyDocument, createIO } from '../item/io.ts'
+import { copyDocument } from '../item/io.ts'
 import { countPrimitiveTriangles, descendants, itemScene, listSceneNodes } from '../item/parts.ts'
 import { SourceMapsExtension } from '../item/source-maps.ts'
 import { orderAccessors } from './accessor-order.ts'
@@ -32,17 +34,18 @@ function disposeBranch(branch: Node): void {
 }
 
 /**
- * The item as the game's GLB: one root node at the origin named after the item, no images, nothing of ours
- * in `extras`; a solid carries its surface, layers and mass there, as the loader reads them.
+ * The item as the game's mesh file holds it, still as a document: in the game's axes, one root node at the origin named after the item,
+ * materials named as the game names them, no images, nothing of ours in `extras`; a solid carries its surface, layers and mass there.
  * @param model for kinds with several: only what belongs to this one
  */
-export async function writeGameGlb(
+export async function gameMesh(
   document: Document,
   itemName: string,
   kind: Kind,
   rulebook: Rulebook,
+  paths: ReturnType<typeof itemPaths>,
   model?: string,
-): Promise<Uint8Array> {
+): Promise<Document> {
   const copy = copyDocument(document)
   const root = copy.getRoot()
   const scene = itemScene(copy).setName(itemName)
@@ -64,7 +67,7 @@ export async function writeGameGlb(
     if (node.getMesh()?.listPrimitives().length === 0) node.setMesh(null)
   }
   for (const camera of root.listCameras()) camera.dispose()
-  for (const material of root.listMaterials()) material.setExtras({})
+  for (const material of root.listMaterials()) material.setName(packedName(material, rulebook, paths)).setExtras({})
   // Looks and unpacked maps are in files of their own.
   for (const extension of root.listExtensionsUsed()) if (ofLooks.has(extension.extensionName)) extension.dispose()
   for (const texture of root.listTextures()) texture.dispose()
@@ -87,5 +90,5 @@ export async function writeGameGlb(
     prune({ keepAttributes: true, keepLeaves: true, keepExtras: true, keepSolidTextures: true }),
     unpartition(),
   )
-  return createIO().writeBinary(copy)
+  return copy
 }

@@ -1,11 +1,14 @@
-import type { Document, Material, Texture } from '@gltf-transform/core'
+import { keyOf, roleNamed } from '../game/map-roles.ts'
+import type { GameMapRole } from '../item/map-roles.ts'
+import { setMaterialMap } from '../item/source-maps.ts'
+import { readWrittenTags, setMaterialTag } from '../game/material-tag.ts'
+import type { Document, Texture } from '@gltf-transform/core'
 import { z } from 'zod'
 import { readArchive } from '../support/archive.ts'
 import { setMaterialExtras, setTextureExtras } from '../item/extras.ts'
 import { documentFromGlb, documentToGlb } from '../item/io.ts'
 import { PlainError, plainMessage } from '../support/plain-error.ts'
 import { enterWorkingSpace } from './space-door.ts'
-import type { MapRoleName } from '../game/shading.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { openImage } from '../pictures/open-image.ts'
 import { recogniseRoles } from './node-roles.ts'
@@ -40,7 +43,15 @@ const entrySchema = z.object({
   looks: z.array(z.string()).max(100),
 })
 const lookSchema = z.object({
-  materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })),
+  materials: z.record(
+    z.string(),
+    z.object({
+      shading: z.string(),
+      surface: z.string().nullable().optional(),
+      flags: z.array(z.string()).max(64).optional(),
+      maps: z.record(z.string(), z.string()),
+    }),
+  ),
 })
 
 const MANIFEST = 'manifest.json'
@@ -134,6 +145,7 @@ export async function takeItem(pack: OpenedPack, itemName: string): Promise<Uint
   if (item.looks.length > 0)
     await wearLook(document, pack, parseJson(pack.files, item.looks[0], lookSchema, pack.title))
   enterWorkingSpace(document, pack.rulebook)
+  readWrittenTags(document, pack.rulebook)
   recogniseRoles(document, pack.rulebook)
   return documentToGlb(document)
 }
@@ -144,23 +156,27 @@ async function wearLook(document: Document, pack: OpenedPack, look: z.infer<type
     const entry = look.materials[material.getName()]
     if (!entry) continue
     setMaterialExtras(material, { references: [], shadingModel: entry.shading })
+    if (entry.surface)
+      setMaterialTag(
+        document,
+        material,
+        { base: material.getName(), surface: entry.surface, flags: entry.flags ?? [] },
+        pack.rulebook,
+      )
     for (const [role, path] of Object.entries(entry.maps)) {
       const bytes = pack.files.get(path)
       if (!bytes) continue
-      const texture = made.get(path) ?? (await makeTexture(document, path, bytes, role as MapRoleName))
+      const known = roleNamed(role, pack.rulebook)
+      if (!known) continue
+      const key = keyOf(known, pack.rulebook)
+      const texture = made.get(path) ?? (await makeTexture(document, path, bytes, key))
       made.set(path, texture)
-      showMap(material, role, texture)
+      setMaterialMap(document, material, key, texture)
     }
   }
 }
 
-function showMap(material: Material, role: string, texture: Texture): void {
-  if (role === 'colour') material.setBaseColorTexture(texture)
-  else if (role === 'normal') material.setNormalTexture(texture)
-  else if (role === 'mixed') material.setMetallicRoughnessTexture(texture)
-}
-
-async function makeTexture(document: Document, path: string, bytes: Uint8Array, role: MapRoleName): Promise<Texture> {
+async function makeTexture(document: Document, path: string, bytes: Uint8Array, role: GameMapRole): Promise<Texture> {
   const image = await openImage(bytes).catch((error: unknown) => {
     throw new PlainError(`it cannot be read (${plainMessage(error)})`, path, 'Copy the pack again.')
   })

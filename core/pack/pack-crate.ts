@@ -26,14 +26,18 @@ export async function packItems(
     version: rulebook.version,
     title,
     items: items.map((item) => ({ name: item.name, kind: item.kind.id })),
-    files: files.map(({ path, bytes }) => ({ path, bytes: bytes.length, sha256: sha256Hex(bytes) })),
+    files: files.map(({ path, bytes }) => ({
+      path,
+      bytes: bytes.length,
+      ...(rulebook.files.manifest.checksums === 'sha256' ? { sha256: sha256Hex(bytes) } : {}),
+    })),
   }
   files.unshift({
     path: rulebook.files.manifest.path,
     bytes: new TextEncoder().encode(`${JSON.stringify(manifest, null, 2)}\n`),
   })
   await progress(1, 'archive')
-  const bytes = writeArchive(files, rulebook.files.archive.writer)
+  const bytes = writeArchive(files, rulebook.files.archive.writer, rulebook.files.archive.folders)
   return {
     bytes,
     sha256: sha256Hex(bytes),

@@ -1,11 +1,12 @@
 import type { Document } from '@gltf-transform/core'
-import { PlainError } from '../support/plain-error.ts'
 import { FIRST_LOOK, listLooks } from '../item/looks.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import type { ArchiveFile } from '../support/archive.ts'
-import { writeGameGlb } from './game-mesh.ts'
+import { gameMesh } from './game-mesh.ts'
+import { meshWriters } from './writers/mesh/index.ts'
+import type { WrittenMesh } from './writers/mesh/mesh-writer.ts'
 import { itemPaths } from './layout.ts'
-import { materialFiles, packLook } from './pack-look.ts'
+import { materialFiles, packLook, type PackedLook } from './pack-look.ts'
 
 /** An item that has run through its worklist, ready to be packed. */
 export interface PackableItem {
@@ -19,11 +20,10 @@ const toJson = (value: unknown): Uint8Array => new TextEncoder().encode(`${JSON.
 
 /** Every file of one item: entry, meshes, looks and maps, in the order in which they are packed. */
 export async function packItem({ name, kind, document }: PackableItem, rulebook: Rulebook): Promise<ArchiveFile[]> {
-  if (rulebook.files.mesh.writer !== 'glb')
-    throw new PlainError(`meshes for ${rulebook.title} cannot be written yet`, name, 'Choose another rulebook.')
   const paths = itemPaths(rulebook, kind, name)
   const maps = new Map<string, ArchiveFile>()
-  const looks = listLooks(document).map((look) => packLook(document, look, rulebook, paths, maps))
+  const looks: PackedLook[] = []
+  for (const look of listLooks(document)) looks.push(await packLook(document, look, rulebook, paths, maps))
   const meshes = await packMeshes(document, name, kind, rulebook, paths)
   const entry = {
     item: name,
@@ -51,13 +51,25 @@ async function packMeshes(
   paths: ReturnType<typeof itemPaths>,
 ): Promise<{ entry: object; files: ArchiveFile[] }> {
   if (kind.mesh === null) return { entry: {}, files: [] }
-  if (kind.models.length < 2)
-    return {
-      entry: { mesh: paths.mesh },
-      files: [{ path: paths.mesh, bytes: await writeGameGlb(document, name, kind, rulebook) }],
-    }
-  const files: ArchiveFile[] = []
-  for (const model of kind.models)
-    files.push({ path: paths.model(model), bytes: await writeGameGlb(document, name, kind, rulebook, model) })
-  return { entry: { models: Object.fromEntries(kind.models.map((model, index) => [model, files[index].path])) }, files }
+  const write = async (path: string, model?: string): Promise<WrittenMesh> =>
+    meshWriters[rulebook.files.mesh.writer]({
+      document: await gameMesh(document, name, kind, rulebook, paths, model),
+      path,
+    })
+  if (kind.models.length < 2) {
+    const { files, entry } = await write(paths.mesh)
+    return { entry: { mesh: paths.mesh, ...entry }, files }
+  }
+  const written = new Map<string, WrittenMesh>()
+  for (const model of kind.models) written.set(model, await write(paths.model(model), model))
+  const besides = [...written].filter(([, { entry }]) => Object.keys(entry).length > 0)
+  return {
+    entry: {
+      models: Object.fromEntries(kind.models.map((model) => [model, paths.model(model)])),
+      ...(besides.length > 0
+        ? { ofModels: Object.fromEntries(besides.map(([model, { entry }]) => [model, entry])) }
+        : {}),
+    },
+    files: [...written.values()].flatMap(({ files }) => files),
+  }
 }

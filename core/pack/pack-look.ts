@@ -3,16 +3,21 @@ import type { ArchiveFile } from '../support/archive.ts'
 import { materialMap } from '../item/source-maps.ts'
 import { getMaterialExtras } from '../item/extras.ts'
 import { materialsInLook } from '../item/looks.ts'
-import { isGameMapRole } from '../item/map-roles.ts'
-import { parseMaterialTag } from '../game/names.ts'
-import type { Rulebook } from '../game/schema.ts'
-import { presentMaps, shadingOf, stockMaps, type MapRoleName } from '../game/shading.ts'
-import { textureFacts } from '../operations/maps/texture-pixels.ts'
+import { materialTag, readWrittenName, writtenName } from '../game/material-tag.ts'
+import type { MapRole, Rulebook } from '../game/schema.ts'
+import { keyOf, roleNamed, stockMaps } from '../game/map-roles.ts'
+import { shadingOf } from '../game/shading.ts'
 import type { itemPaths } from './layout.ts'
+import { textureWriters } from './writers/texture/index.ts'
+import type { WrittenMap } from './writers/texture/texture-writer.ts'
 
 export interface PackedMaterial {
   shading: string
-  maps: Partial<Record<MapRoleName, string>>
+  /** Here where names in the game’s files carry no tag. */
+  surface?: string | null
+  flags?: string[]
+  /** By the game’s names of its roles. */
+  maps: Record<string, string>
 }
 
 /** A look as the game reads it: for each material of the mesh its shading and maps. */
@@ -23,49 +28,73 @@ export interface PackedLook {
 
 type Paths = ReturnType<typeof itemPaths>
 
+/**
+ * A material's name in the game's files: its own name with its tag, or the path of one of its maps without ending, where the game finds
+ * what to show by the name alone. One without that map keeps its own name, which the rules then speak of.
+ */
+export function packedName(material: Material, rulebook: Rulebook, paths: Paths): string {
+  const { naming } = rulebook.materials
+  const role = naming.form === 'path' ? roleNamed(naming.ofRole, rulebook) : null
+  const texture = role && materialMap(material, keyOf(role, rulebook))
+  if (!texture) return writtenName(rulebook, materialTag(material, rulebook))
+  return paths.map(texture.getName(), rulebook.files.texture.writer).replace(/\.[^./]*$/, '')
+}
+
+/** Maps are encoded once, however many materials and looks show them. */
+const encoded = new WeakMap<Texture, { role: MapRole; made: Promise<WrittenMap> }>()
+
+function written(texture: Texture, role: MapRole, { files }: Rulebook): Promise<WrittenMap> {
+  const known = encoded.get(texture)
+  if (known?.role === role) return known.made
+  const made = textureWriters[files.texture.writer]({ texture, role, files: files.texture })
+  encoded.set(texture, { role, made })
+  return made
+}
+
 /** One look of an item. The maps it shows are added to `maps`, by path. */
-export function packLook(
+export async function packLook(
   document: Document,
   look: string,
   rulebook: Rulebook,
   paths: Paths,
   maps: Map<string, ArchiveFile>,
-): PackedLook {
+): Promise<PackedLook> {
   const materials: Record<string, PackedMaterial> = {}
   for (const [own, shown] of materialsInLook(document, look))
-    materials[own.getName()] = packMaterial(own, shown, rulebook, paths, maps)
+    materials[packedName(own, rulebook, paths)] = await packMaterial(own, shown, rulebook, paths, maps)
   return { look, materials }
 }
 
 /** Name, flags and shading are the mesh's own material's, for that is what the game looks a look's lines up by. */
-function packMaterial(
+async function packMaterial(
   own: Material,
   shownMaterial: Material,
   rulebook: Rulebook,
   paths: Paths,
   maps: Map<string, ArchiveFile>,
-): PackedMaterial {
-  const shown: Partial<Record<MapRoleName, string>> = stockMaps(shownMaterial)
-  const textures: Record<MapRoleName, Texture | null> = {
-    colour: shownMaterial.getBaseColorTexture(),
-    normal: shownMaterial.getNormalTexture(),
-    mixed: materialMap(shownMaterial, 'mixed'),
-  }
-  for (const role of presentMaps(shownMaterial)) {
-    const texture = textures[role]
+): Promise<PackedMaterial> {
+  const stock = stockMaps(shownMaterial, rulebook)
+  const lost = getMaterialExtras(shownMaterial).references.filter(({ found }) => found === null)
+  const shown: Record<string, string> = {}
+  for (const role of rulebook.maps.roles) {
+    const key = keyOf(role, rulebook)
+    const texture = materialMap(shownMaterial, key)
     const image = texture?.getImage()
-    if (!texture || !image || shown[role] !== undefined) continue
-    const { format } = textureFacts(texture)
-    const path = paths.map(texture.getName(), format === 'jpeg' ? 'jpg' : format)
-    maps.set(path, { path, bytes: image })
-    shown[role] = path
+    const missing = lost.find((reference) => reference.role === key)
+    const own = stock.get(role.role)
+    if (own !== undefined) shown[role.role] = own
+    else if (texture && image) {
+      const { bytes, ending } = await written(texture, role, rulebook)
+      const path = paths.map(texture.getName(), ending)
+      maps.set(path, { path, bytes })
+      shown[role.role] = path
+    }
+    // A texture that was never found is named all the same: the loader then says which file is missing.
+    else if (missing) shown[role.role] = paths.map(stemOf(missing.path), rulebook.files.texture.writer)
   }
-  // A texture that was never found is named all the same: the loader then says which file is missing.
-  for (const reference of getMaterialExtras(shownMaterial).references) {
-    if (reference.found === null && isGameMapRole(reference.role))
-      shown[reference.role] ??= paths.map(stemOf(reference.path), rulebook.files.texture.writer)
-  }
-  return { shading: shadingOf(own, shownMaterial, rulebook), maps: shown }
+  const { surface, flags } = materialTag(own, rulebook)
+  const untagged = rulebook.materials.naming.form === 'marks' ? {} : { surface, flags }
+  return { shading: shadingOf(own, shownMaterial, rulebook), ...untagged, maps: shown }
 }
 
 /** The file name of a written path, without folders and ending. */
@@ -78,9 +107,15 @@ const stemOf = (path: string): string => (path.split(/[\\/]/).pop() ?? path).rep
 export function materialFiles(look: PackedLook, rulebook: Rulebook, paths: Paths): ArchiveFile[] {
   const template = rulebook.files.materialTemplate
   if (!template || rulebook.files.paths.material === undefined) return []
-  return Object.entries(look.materials).map(([name, { maps }]) => {
-    const { base, surface, flags } = parseMaterialTag(rulebook, name)
-    const words: Record<string, string> = { material: base, surface: surface ?? '', flags: flags.join(' ') }
+  return Object.entries(look.materials).map(([name, line]) => {
+    const { maps } = line
+    const written = readWrittenName(rulebook, name)
+    const { base } = written
+    const words: Record<string, string> = {
+      material: base,
+      surface: line.surface ?? written.surface ?? '',
+      flags: (line.flags ?? written.flags).join(' '),
+    }
     for (const { role } of rulebook.maps.roles) words[role] = (maps[role] ?? '').replace(/\.[^./]*$/, '')
     const lines = template.filter((line) => {
       const asked = [...line.matchAll(/\{(\w+)\}/g)].map(([, word]) => word)

@@ -1,3 +1,4 @@
+import type { Document } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
 import { setMaterialExtras, setTextureExtras } from '../item/extras.ts'
 import { createIO } from '../item/io.ts'
@@ -8,13 +9,20 @@ import { ball, documentOf, unitBox } from '../test-support/meshes.ts'
 import { tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { runStep } from '../test-support/step-runs.ts'
 import { readArchive, writeArchive } from '../support/archive.ts'
-import { writeGameGlb } from './game-mesh.ts'
+import { gameMesh } from './game-mesh.ts'
+import { writeGlb } from './writers/mesh/glb.ts'
 import { itemPaths } from './layout.ts'
 import { packItem } from './pack-item.ts'
 import { packItems } from './pack-crate.ts'
 
 const prop = kindOf(tarnAndTiller, 'prop')
 const text = (bytes: Uint8Array | undefined) => JSON.parse(new TextDecoder().decode(bytes))
+
+const packedGlb = async (item?: Document): Promise<Uint8Array> => {
+  const paths = itemPaths(tarnAndTiller, prop, 'crate_box')
+  const document = await gameMesh(item ?? (await furnished()), 'crate_box', prop, tarnAndTiller, paths)
+  return (await writeGlb({ document, path: paths.mesh })).files[0].bytes
+}
 
 /** A box with a solid, a picture and a camera beside it. */
 async function furnished() {
@@ -32,7 +40,7 @@ async function furnished() {
 
 describe('the game’s mesh file', () => {
   it('has one root named after the item, no images, no camera and nothing of ours', async () => {
-    const glb = await writeGameGlb(await furnished(), 'crate_box', prop, tarnAndTiller)
+    const glb = await packedGlb()
     const read = await createIO().readBinary(glb)
     const root = read.getRoot()
     const [itemNode, ...others] = root.listScenes()[0].listChildren()
@@ -45,7 +53,7 @@ describe('the game’s mesh file', () => {
   })
 
   it('carries a solid’s surface, layers and mass as the loader reads them', async () => {
-    const read = await createIO().readBinary(await writeGameGlb(await furnished(), 'crate_box', prop, tarnAndTiller))
+    const read = await createIO().readBinary(await packedGlb())
     const solid = read
       .getRoot()
       .listNodes()
@@ -56,7 +64,7 @@ describe('the game’s mesh file', () => {
 
   it('leaves the item it was made from as it was', async () => {
     const document = await furnished()
-    await writeGameGlb(document, 'crate_box', prop, tarnAndTiller)
+    await packedGlb(document)
     expect(document.getRoot().listTextures()).toHaveLength(1)
     expect(listViewParts(document)[0].node.getParentNode()).toBeNull()
   })

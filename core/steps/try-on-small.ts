@@ -1,9 +1,9 @@
+import { materialTag } from '../game/material-tag.ts'
 import type { Document, Texture } from '@gltf-transform/core'
 import { copyDocument } from '../item/io.ts'
 import { listShownMaterials } from '../item/looks.ts'
 import type { GameMapRole, IngredientRole } from '../item/map-roles.ts'
 import { materialMap } from '../item/source-maps.ts'
-import { parseMaterialTag } from '../game/names.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { putPixels } from '../operations/maps/map-pixels.ts'
 import { stepById } from './registry.ts'
@@ -69,8 +69,6 @@ export async function tryOnSmall(
 }
 
 function findMap(document: Document, { material, role }: WantedMap, rulebook: Rulebook): Texture | null {
-  const shown = listShownMaterials(document).find(
-    (each) => parseMaterialTag(rulebook, each.getName()).base === material,
-  )
+  const shown = listShownMaterials(document).find((each) => materialTag(each, rulebook).base === material)
   return shown ? materialMap(shown, role) : null
 }

@@ -11,11 +11,19 @@ const FIXED_TIME = new Date(1980, 0, 1, 0, 0, 0)
 const MOST_FILES = 20_000
 const MOST_UNPACKED_BYTES = 1024 ** 3
 
-/** A ZIP with files in the order given. */
-export function writeArchive(files: readonly ArchiveFile[], writer: 'zip-deflated' | 'zip-stored'): Uint8Array {
+/** A ZIP with files in the order given; with `folders` each folder has an entry of its own before what is in it. */
+export function writeArchive(
+  files: readonly ArchiveFile[],
+  writer: 'zip-deflated' | 'zip-stored',
+  folders = false,
+): Uint8Array {
   const entries: Zippable = {}
-  for (const { path, bytes } of files)
+  for (const { path, bytes } of files) {
+    const above = folders ? path.split('/').slice(0, -1) : []
+    for (const depth of above.keys())
+      entries[`${above.slice(0, depth + 1).join('/')}/`] ??= [new Uint8Array(0), { level: 0, mtime: FIXED_TIME, os: 0 }]
     entries[path] = [bytes, { level: writer === 'zip-stored' ? 0 : 6, mtime: FIXED_TIME, os: 0 }]
+  }
   return zipSync(entries)
 }
 

@@ -1,7 +1,7 @@
 import type { Kind } from '../game/schema.ts'
 import type { TrialLog } from './log.ts'
-import type { LoadedNode } from './read-glb.ts'
-import type { LoadedPrimitive } from './read-primitive.ts'
+import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
+import type { LoadedPrimitive } from './loaders/mesh/read-primitive.ts'
 
 const LIGHTS = 'KHR_lights_punctual'
 

@@ -2,7 +2,7 @@ import type { Kind, Rulebook } from '../game/schema.ts'
 import { boxOf, sidesOf } from './check-mesh.ts'
 import { trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
-import type { LoadedNode } from './read-glb.ts'
+import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 
 /** Coarser levels and the shadow mesh, as far as the kind wants them. */
 export function checkLevels(file: string, sorted: SortedNodes, rulebook: Rulebook, kind: Kind, log: TrialLog): void {

@@ -1,8 +1,11 @@
+import { takeApart, type FlagsOf } from './flags.ts'
 import { z } from 'zod'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { nameIsAccepted, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
-import { readMap } from './read-map.ts'
+import { mapLoaders } from './loaders/texture/index.ts'
+import type { LoadedMap } from './loaders/texture/loaded-map.ts'
+import { tgaOrder } from './loaders/texture/tga.ts'
 
 /** A material as the game shows it. */
 export interface ShownMaterial {
@@ -16,8 +19,27 @@ export interface ShownMaterial {
 
 const lookSchema = z.object({
   look: z.string(),
-  materials: z.record(z.string(), z.object({ shading: z.string(), maps: z.record(z.string(), z.string()) })),
+  materials: z.record(
+    z.string(),
+    z.object({
+      shading: z.string(),
+      surface: z.string().nullable().optional(),
+      flags: z.array(z.string()).max(64).optional(),
+      maps: z.record(z.string(), z.string()),
+    }),
+  ),
 })
+
+/** The flags by which each material of a look is drawn, before anything of it is judged. */
+export function flagsInLook(path: string, archive: Map<string, Uint8Array>, rulebook: Rulebook): FlagsOf {
+  let materials: z.infer<typeof lookSchema>['materials'] = {}
+  try {
+    materials = lookSchema.parse(JSON.parse(new TextDecoder().decode(archive.get(path)))).materials
+  } catch {
+    // Said when the look itself is read.
+  }
+  return (name) => materials[name]?.flags ?? takeApart(name, rulebook).flags
+}
 
 /** Reads a look: every material of the mesh, its tag, shading model and maps, which are added to `maps`. */
 export function checkLook(
@@ -66,11 +88,14 @@ export function checkLook(
       if (!shown.has(name)) shown.set(name, material)
     }
   }
+  // A format that holds no tangents leaves them to the game.
+  const asksTangents = rulebook.files.mesh.writer !== 'obj'
+  const relief = rulebook.maps.roles.find(({ channels }) => Object.values(channels).includes('normal-x'))
   for (const { node, primitive } of drawn) {
     const material = shown.get(primitive.material ?? '')
     if (!material) continue
     if (material.maps.size > 0 && !primitive.uvs) log.refuse('mesh.uvs', path, `${node.name} has textures and no UVs.`)
-    if (material.maps.has('normal') && !primitive.tangents && sorted.view.includes(node))
+    if (relief && material.maps.has(relief.role) && asksTangents && !primitive.tangents && sorted.view.includes(node))
       log.complain('mesh.tangents', path, `${node.name} has a normal map and no tangents.`)
   }
 }
@@ -78,16 +103,17 @@ export function checkLook(
 function showMaterial(
   path: string,
   name: string,
-  entry: { shading: string; maps: Record<string, string> },
+  entry: z.infer<typeof lookSchema>['materials'][string],
   archive: Map<string, Uint8Array>,
   maps: Map<string, Uint8Array>,
   rulebook: Rulebook,
   log: TrialLog,
 ): ShownMaterial {
-  const { surfaceMark, flagMark } = rulebook.materials.tag
-  const [base, ...tag] = name.split(surfaceMark)
-  const [surface, ...flags] = tag.join(surfaceMark).split(flagMark)
-  if (!nameIsAccepted(base, rulebook)) log.refuse('name.form', path, `The material name “${base}” is not accepted.`)
+  const written = takeApart(name, rulebook)
+  const { base } = written
+  const surface = written.surface ?? entry.surface ?? null
+  const flags = entry.flags ?? written.flags
+  checkMaterialName(path, base, entry.maps, rulebook, log)
   if (!rulebook.materials.surfaces.some((known) => known.name === surface))
     log.refuse('material.surface', path, `${name} has no surface that is known.`)
   for (const flag of flags)
@@ -118,21 +144,46 @@ function showMaterial(
   return material
 }
 
+/** A material’s name, or, where it is the path of what it shows, that path. */
+function checkMaterialName(
+  path: string,
+  name: string,
+  maps: Record<string, string>,
+  rulebook: Rulebook,
+  log: TrialLog,
+): void {
+  const { naming } = rulebook.materials
+  if (naming.form !== 'path') {
+    if (!nameIsAccepted(name, rulebook)) log.refuse('name.form', path, `The material name “${name}” is not accepted.`)
+    return
+  }
+  if (name.length > naming.longest)
+    log.refuse('name.long', path, `The material name “${name}” has ${name.length} signs; ${naming.longest} are read.`)
+  if (maps[naming.ofRole]?.replace(/\.[^./]*$/, '') !== name)
+    log.refuse('name.path', path, `The material “${name}” is not the path of what it shows.`)
+}
+
 function checkMap(file: string, role: string, bytes: Uint8Array, rulebook: Rulebook, log: TrialLog): void {
   const rule = rulebook.maps.roles.find((each) => each.role === role)
   if (!rule) return log.refuse('map.role', file, `There is no map role ${role}.`)
   const base = (file.split('/').pop() ?? '').replace(/\.[^.]*$/, '')
   if (!nameIsAccepted(base, rulebook)) log.refuse('name.form', file, `The map name “${base}” is not accepted.`)
   if (!base.endsWith(rule.ending)) log.refuse('map.ending', file, `A ${role} map has to end in ${rule.ending}.`)
-  let map: ReturnType<typeof readMap>
+  const { writer, topDown, packed } = rulebook.files.texture
+  let map: LoadedMap
   try {
-    map = readMap(bytes)
+    map = mapLoaders[writer](bytes)
   } catch (error) {
     return log.refuse(
       'map.unreadable',
       file,
       `The map cannot be read: ${error instanceof Error ? error.message : String(error)}.`,
     )
+  }
+  if (writer === 'tga') {
+    const order = tgaOrder(bytes)
+    if (order.topDown !== topDown || (order.packed && !packed))
+      log.refuse('map.rows', file, 'Its rows are packed, or begin at the other end.')
   }
   const { smallestPixels, largestPixels, widestAspect } = rulebook.maps
   const sides = [map.width, map.height]
@@ -146,7 +197,7 @@ function checkMap(file: string, role: string, bytes: Uint8Array, rulebook: Ruleb
     )
   if (Math.max(...sides) > Math.min(...sides) * widestAspect)
     log.refuse('map.aspect', file, `${map.width} × ${map.height} is too long.`)
-  if (rule.colourSpace === 'srgb' && !map.srgb)
+  if (rule.colourSpace === 'srgb' && map.srgb === false)
     log.complain('map.space', file, 'The map is stored as numbers, not as sRGB: it looks washed out.')
   if (rule.colourSpace !== 'srgb' && map.srgb)
     log.complain('map.space', file, 'The map is stored as sRGB: its numbers are bent.')
@@ -168,7 +219,7 @@ export function checkMemory(
   let memory = 0
   for (const bytes of maps.values()) {
     try {
-      memory += readMap(bytes).bytesOnCard
+      memory += mapLoaders[rulebook.files.texture.writer](bytes).bytesOnCard
     } catch {
       // Refused above already.
     }

@@ -1,3 +1,4 @@
+import { says, type FlagsOf } from './flags.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { nameIsAccepted, trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
@@ -5,8 +6,8 @@ import { checkCarried } from './check-carried.ts'
 import { checkSurfaceValues } from './check-surface-values.ts'
 import { mirrors } from './matrices.ts'
 import { backsSeenShare, type Drawable } from './outside-view.ts'
-import type { LoadedNode } from './read-glb.ts'
-import type { LoadedPrimitive } from './read-primitive.ts'
+import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
+import type { LoadedPrimitive } from './loaders/mesh/read-primitive.ts'
 
 const SMALL = 1e-5
 const MOST_BACKS = 0.01
@@ -18,6 +19,7 @@ export function checkMesh(
   sorted: SortedNodes,
   rulebook: Rulebook,
   kind: Kind,
+  flagsOf: FlagsOf,
   log: TrialLog,
 ): void {
   if (!kind.mesh) return
@@ -48,7 +50,7 @@ export function checkMesh(
   checkSurfaceValues(file, sorted, log)
   checkSizes(file, sorted.view, rulebook, log)
   const share = backsSeenShare(
-    sorted.view.flatMap((node) => node.primitives.map((primitive) => drawable(node, primitive))),
+    sorted.view.flatMap((node) => node.primitives.map((primitive) => drawable(node, primitive, rulebook, flagsOf))),
   )
   if (share > MOST_BACKS)
     log.complain(
@@ -87,11 +89,11 @@ export function inScene(node: LoadedNode, points: Float32Array): Float32Array {
   return moved
 }
 
-function drawable(node: LoadedNode, primitive: LoadedPrimitive): Drawable {
-  const flags = (primitive.material ?? '').split('@')[1]?.split('.').slice(1) ?? []
+function drawable(node: LoadedNode, primitive: LoadedPrimitive, rulebook: Rulebook, flagsOf: FlagsOf): Drawable {
+  const flags = flagsOf(primitive.material ?? '')
   // A mirrored node shows the other side of its triangles as the front.
   const indices = mirrors(node.world) ? primitive.indices.slice().reverse() : primitive.indices
-  return { positions: inScene(node, primitive.positions), indices, twoSided: flags.includes('both') }
+  return { positions: inScene(node, primitive.positions), indices, twoSided: says(flags, 'two-sided', rulebook) }
 }
 
 /** Lowest x, y, z and highest x, y, z of the triangles of nodes in the scene. */

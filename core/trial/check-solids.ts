@@ -1,6 +1,6 @@
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { boxOf, cornersOf, inScene, sidesOf } from './check-mesh.ts'
-import type { LoadedNode } from './read-glb.ts'
+import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 import { isNearlySolid } from './solid-names.ts'
 import { trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'

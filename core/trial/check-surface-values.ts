@@ -1,8 +1,8 @@
 import { inScene } from './check-mesh.ts'
 import type { TrialLog } from './log.ts'
 import type { SortedNodes } from './sorted-nodes.ts'
-import type { LoadedNode } from './read-glb.ts'
-import type { LoadedPrimitive } from './read-primitive.ts'
+import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
+import type { LoadedPrimitive } from './loaders/mesh/read-primitive.ts'
 
 /** Directions may be that far from a length of 1, and weights from a sum of 1. */
 const TOLERATED = 0.01

@@ -2,12 +2,13 @@ import { standUpright } from './working-space.ts'
 import { z } from 'zod'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { checkLevels } from './check-levels.ts'
-import { checkLook, checkMemory, type ShownMaterial } from './check-look.ts'
+import { checkLook, checkMemory, flagsInLook, type ShownMaterial } from './check-look.ts'
 import { checkMesh } from './check-mesh.ts'
 import { checkPassage } from './check-passage.ts'
 import { readSolids, type LoadedSolid } from './check-solids.ts'
 import type { TrialLog } from './log.ts'
-import { readGlb, type LoadedNode } from './read-glb.ts'
+import { meshLoaders } from './loaders/mesh/index.ts'
+import type { LoadedMesh, LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 import { fillTemplate, nameIsAccepted, sortNodes, trianglesOf } from './sorted-nodes.ts'
 
 /** An item as the game holds it after loading. */
@@ -19,6 +20,8 @@ export interface LoadedItem {
   /** Drawn close by. */
   view: LoadedNode[]
   solids: LoadedSolid[]
+  /** How it moves, in the yard’s space. */
+  clips: LoadedMesh['clips']
   materials: Map<string, ShownMaterial>
 }
 
@@ -30,6 +33,10 @@ const entrySchema = z.object({
   models: z.record(z.string(), z.string()).optional(),
   like: z.string().optional(),
   looks: z.array(z.string()).min(1),
+  /** What the mesh file has no word for. */
+  nodes: z.unknown().optional(),
+  clips: z.unknown().optional(),
+  ofModels: z.record(z.string(), z.unknown()).optional(),
 })
 
 /** Loads one entry with its mesh, look and maps; null when there is not enough to go on. */
@@ -54,12 +61,13 @@ export function loadItem(
     log.refuse('entry.like', entryPath, `There is nothing called ${entry.like} to be like.`)
   if (!nameIsAccepted(entry.item, rulebook))
     log.refuse('name.form', entryPath, `The item name “${entry.item}” is not accepted.`)
-  const nodes = loadMeshes(entryPath, entry, kind, archive, rulebook, log)
-  if (!nodes) return null
+  const loaded = loadMeshes(entryPath, entry, kind, archive, rulebook, log)
+  if (!loaded) return null
+  const { nodes, clips } = loaded
   const sorted = sortNodes(nodes, rulebook)
   const file = entry.mesh ?? Object.values(entry.models ?? {})[0] ?? entryPath
   if (kind.mesh) {
-    checkMesh(file, nodes, sorted, rulebook, kind, log)
+    checkMesh(file, nodes, sorted, rulebook, kind, flagsInLook(entry.looks[0], archive, rulebook), log)
     checkLevels(file, sorted, rulebook, kind, log)
   }
   const solids = kind.mesh ? readSolids(file, sorted, rulebook, kind, log) : []
@@ -75,6 +83,7 @@ export function loadItem(
     textures: maps.size,
     view: sorted.view,
     solids,
+    clips,
     materials,
   }
 }
@@ -87,14 +96,15 @@ function loadMeshes(
   archive: Map<string, Uint8Array>,
   rulebook: Rulebook,
   log: TrialLog,
-): LoadedNode[] | null {
+): Pick<LoadedMesh, 'nodes' | 'clips'> | null {
   if (!kind.mesh) {
     if (entry.mesh !== undefined || entry.models !== undefined)
       log.refuse('entry.mesh', entryPath, `A ${kind.id} has no mesh.`)
-    return []
+    return { nodes: [], clips: [] }
   }
   const wanted = kind.models.length > 1 ? kind.models.map((model) => entry.models?.[model]) : [entry.mesh]
   const nodes: LoadedNode[] = []
+  const clips: LoadedMesh['clips'] = []
   for (const [number, path] of wanted.entries()) {
     const bytes = path === undefined ? undefined : archive.get(path)
     if (path === undefined || !bytes) {
@@ -106,12 +116,14 @@ function loadMeshes(
       return null
     }
     try {
-      const glb = readGlb(bytes)
-      standUpright(glb.nodes, rulebook)
-      nodes.push(...glb.nodes)
-      if (glb.clips > 0 && !kind.motionAsked)
-        log.complain('mesh.motion', path, `The mesh carries ${glb.clips} clips; a ${kind.id} does not move.`)
-      if (glb.images > 0 && rulebook.files.mesh.images === 'none')
+      const beside = kind.models.length > 1 ? entry.ofModels?.[kind.models[number]] : entry
+      const mesh = meshLoaders[rulebook.files.mesh.writer]({ path, bytes, archive, beside })
+      standUpright(mesh, rulebook)
+      nodes.push(...mesh.nodes)
+      clips.push(...mesh.clips)
+      if (mesh.clips.length > 0 && !kind.motionAsked)
+        log.complain('mesh.motion', path, `The mesh carries ${mesh.clips.length} clips; a ${kind.id} does not move.`)
+      if (mesh.images > 0 && rulebook.files.mesh.images === 'none')
         log.refuse('mesh.images', path, 'The mesh file carries images.')
     } catch (error) {
       log.refuse(
@@ -122,7 +134,7 @@ function loadMeshes(
       return null
     }
   }
-  return nodes
+  return { nodes, clips }
 }
 
 function readEntry(path: string, archive: Map<string, Uint8Array>, log: TrialLog): z.infer<typeof entrySchema> | null {

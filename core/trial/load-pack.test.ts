@@ -3,8 +3,9 @@ import { writeArchive, type ArchiveFile } from '../support/archive.ts'
 import { sha256Hex } from '../support/hashing.ts'
 import { tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { loadPack } from './load-pack.ts'
-import { readGlb } from './read-glb.ts'
+import { loadGlb } from './loaders/mesh/glb.ts'
 
+const readGlb = (bytes: Uint8Array) => loadGlb({ path: 'a.glb', bytes, archive: new Map(), beside: null })
 const json = (value: unknown): Uint8Array => new TextEncoder().encode(JSON.stringify(value))
 const entryPath = 'items/props/pier/entry.json'
 const entry = {

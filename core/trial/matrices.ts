@@ -40,3 +40,18 @@ export const turnsOrScales = (m: readonly number[]): boolean =>
 /** Whether a matrix mirrors, so that what it holds is wound the other way (glTF 2.0, section 3.7.4). */
 export const mirrors = ([a, b, c, , d, e, f, , g, h, i]: readonly number[]): boolean =>
   a * (e * i - f * h) - d * (b * i - c * h) + g * (b * f - c * e) < 0
+
+/** The matrix that undoes another (cofactors over the determinant); the last row is taken to be 0 0 0 1. */
+export function inverse(m: readonly number[]): number[] {
+  const [a, b, c, d, e, f, g, h, i] = [m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]]
+  const determinant = a * (e * i - f * h) - d * (b * i - c * h) + g * (b * f - c * e) || 1
+  const columns = [
+    [e * i - f * h, c * h - b * i, b * f - c * e],
+    [f * g - d * i, a * i - c * g, c * d - a * f],
+    [d * h - e * g, b * g - a * h, a * e - b * d],
+  ].map((column) => column.map((value) => value / determinant))
+  const move = [0, 1, 2].map(
+    (axis) => -(columns[0][axis] * m[12] + columns[1][axis] * m[13] + columns[2][axis] * m[14]),
+  )
+  return [...columns[0], 0, ...columns[1], 0, ...columns[2], 0, ...move, 1]
+}

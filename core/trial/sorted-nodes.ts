@@ -1,5 +1,5 @@
 import type { Rulebook } from '../game/schema.ts'
-import type { LoadedNode } from './read-glb.ts'
+import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 
 /** What each node of the mesh file is for, by its name alone. */
 export interface SortedNodes {

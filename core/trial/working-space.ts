@@ -1,19 +1,21 @@
 import type { Rulebook } from '../game/schema.ts'
 import { multiply } from './matrices.ts'
-import type { LoadedNode } from './read-glb.ts'
-import type { LoadedPrimitive } from './read-primitive.ts'
+import type { LoadedChannel, LoadedMesh } from './loaders/mesh/loaded-mesh.ts'
+import type { LoadedPrimitive } from './loaders/mesh/read-primitive.ts'
 
 /**
  * The loader's own way from a game's axes to those of its yard: x to the side, y up, z forward, right-handed. Written from the rulebook
  * alone; `core/game/space.ts` is not asked.
  */
-export function standUpright(nodes: readonly LoadedNode[], { space }: Rulebook): void {
+export function standUpright({ nodes, clips }: LoadedMesh, { space }: Rulebook): void {
   const rows = [sideOf(space), unit(space.up), unit(space.forward)]
   if (rows.every((row, axis) => row[axis] === 1)) return
   const into = [0, 1, 2]
     .flatMap((column) => [rows[0][column], rows[1][column], rows[2][column], 0])
     .concat([0, 0, 0, 1])
   const back = [0, 1, 2].flatMap((row) => [...rows[row], 0]).concat([0, 0, 0, 1])
+  for (const { channels } of clips)
+    for (const channel of channels) channel.values = turnKeys(channel, rows, space.handedness === 'left')
   const done = new Map<LoadedPrimitive['places'], Float32Array>()
   for (const node of nodes) {
     node.world = multiply(into, multiply(node.world, back))
@@ -31,6 +33,20 @@ export function standUpright(nodes: readonly LoadedNode[], { space }: Rulebook):
       if (space.handedness === 'left') primitive.indices = primitive.indices.slice().reverse()
     }
   }
+}
+
+/** A clip’s keys: places turn with the space, turns about an axis with that axis, which a mirror reverses; sizes change places. */
+function turnKeys({ path, values }: LoadedChannel, rows: readonly number[][], mirrored: boolean): Float32Array {
+  if (path === 'translation') return turned(values, rows, 3)
+  if (path === 'scale')
+    return turned(
+      values,
+      rows.map((row) => row.map(Math.abs)),
+      3,
+    )
+  const made = turned(values, rows, 4)
+  if (mirrored) for (let at = 0; at < made.length; at++) if (at % 4 !== 3) made[at] *= -1
+  return made
 }
 
 function turned(values: Float32Array, rows: readonly number[][], size: number): Float32Array {

@@ -88,9 +88,6 @@ export class MaterialMaker {
     } else if (map.role === 'normal' && !material.getNormalTexture()) {
       material.setNormalTexture(texture)
       this.place(material.getNormalTextureInfo(), map, set)
-    } else if (map.role === 'mixed' && !material.getMetallicRoughnessTexture()) {
-      material.setMetallicRoughnessTexture(texture)
-      this.place(material.getMetallicRoughnessTextureInfo(), map, set)
     }
     return found
   }

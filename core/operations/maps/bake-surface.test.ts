@@ -62,7 +62,7 @@ describe('Bake into one set', () => {
     expect(summary.headline).toBe('2 → 1')
     expect(listUsedMaterials(after).map((material) => material.getName())).toEqual(['one'])
     const colour = await texturePixels(materialMap(listUsedMaterials(after)[0], 'colour') as never)
-    const mixed = await texturePixels(materialMap(listUsedMaterials(after)[0], 'mixed') as never)
+    const mixed = await texturePixels(materialMap(listUsedMaterials(after)[0], 'packed:mixed') as never)
     let right = 0
     let looked = 0
     for (const [number, part] of listViewParts(after).entries()) {

@@ -1,3 +1,5 @@
+import { packedChannel } from '../../game/map-roles.ts'
+import type { Rulebook } from '../../game/schema.ts'
 import type { Material, Primitive } from '@gltf-transform/core'
 import {
   glowFactor,
@@ -38,10 +40,12 @@ export interface MaterialPictures {
   roughness: Quantity
   metalness: Quantity
   occlusion: Quantity
+  /** Where the game's own packed maps say occlusion, roughness, metalness and glow. */
+  packed: readonly ReturnType<typeof packedChannel>[]
 }
 
 /** Decodes all that a material shows. */
-export async function picturesOf(material: Material): Promise<MaterialPictures> {
+export async function picturesOf(material: Material, rulebook: Rulebook): Promise<MaterialPictures> {
   const maps: MaterialPictures['maps'] = {}
   for (const role of rolesOf(material)) {
     const texture = materialMap(material, role)
@@ -56,6 +60,9 @@ export async function picturesOf(material: Material): Promise<MaterialPictures> 
     glow: isUnlit(material) ? [0, 0, 0] : glowFactor(material),
     relief: material.getNormalScale(),
     ...surfaceQuantities(material),
+    packed: (['occlusion', 'roughness', 'metalness', 'glow'] as const).map((meaning) =>
+      packedChannel(material, meaning, rulebook),
+    ),
   }
 }
 
@@ -64,20 +71,20 @@ export interface BakeCanvas {
   side: number
   colour: Uint8Array
   normal: Uint8Array
-  /** Red occlusion, green roughness, blue metalness, alpha glow. */
-  mixed: Uint8Array
+  /** What it says beside: red occlusion, green roughness, blue metalness, alpha glow. */
+  shine: Uint8Array
   covered: Uint8Array
   /** Whether anything was painted that a flat normal map, or a rough surface without metal and glow, would not show. */
-  differs: { normal: boolean; mixed: boolean }
+  differs: { normal: boolean; shine: boolean }
 }
 
 export const newCanvas = (side: number): BakeCanvas => ({
   side,
   colour: new Uint8Array(side * side * 4),
   normal: new Uint8Array(side * side * 4),
-  mixed: new Uint8Array(side * side * 4),
+  shine: new Uint8Array(side * side * 4),
   covered: new Uint8Array(side * side),
-  differs: { normal: false, mixed: false },
+  differs: { normal: false, shine: false },
 })
 
 /** The name under which a set of UVs is kept while the first is made new. */
@@ -94,7 +101,7 @@ export function bakeSurface(surface: Primitive, from: MaterialPictures, canvas: 
     if (old) readers.set(role, texelReader(map, old, texels, indices))
   }
   paintColour(surface, from, canvas, texels, indices, readers)
-  paintMixed(from, canvas, texels, readers)
+  paintShine(from, canvas, texels, readers)
   paintNormals(
     surface,
     from,
@@ -164,14 +171,14 @@ function paintColour(
     const glow = foldGlow(painted, { width: texels.count, height: 1, data: emitted }, from.glow)
     painted = glow.colour
     mask = glow.mask.data
-    canvas.differs.mixed = true
+    canvas.differs.shine = true
   }
   for (let number = 0; number < texels.count; number++) {
     canvas.colour.set(painted.data.subarray(number * 4, number * 4 + 4), texels.pixel[number] * 4)
     // A picture of glow alone, without a factor, is a mask as it is.
-    canvas.mixed[texels.pixel[number] * 4 + 3] = mask ? mask[number * 4] : glowMap ? Math.round(glowMap(number)[1]) : 0
+    canvas.shine[texels.pixel[number] * 4 + 3] = mask ? mask[number * 4] : glowMap ? Math.round(glowMap(number)[1]) : 0
   }
-  if (glowMap) canvas.differs.mixed = true
+  if (glowMap) canvas.differs.shine = true
 }
 
 function cornerColourAt(
@@ -188,25 +195,27 @@ function cornerColourAt(
   return colour
 }
 
-function paintMixed(from: MaterialPictures, canvas: BakeCanvas, texels: SurfaceTexels, readers: Readers): void {
+function paintShine(from: MaterialPictures, canvas: BakeCanvas, texels: SurfaceTexels, readers: Readers): void {
   const quantities = [from.occlusion, from.roughness, from.metalness]
   for (let number = 0; number < texels.count; number++) {
     const pixel = texels.pixel[number] * 4
     quantities.forEach(({ map, scale, base }, channel) => {
       const read = map ? readers.get(map.role)?.(number)[map.channel] : undefined
       const value = read === undefined ? base : ((map?.inverted ? 255 - read : read) / 255) * scale + base
-      canvas.mixed[pixel + channel] = Math.round(Math.min(1, Math.max(0, value)) * 255)
+      canvas.shine[pixel + channel] = Math.round(Math.min(1, Math.max(0, value)) * 255)
     })
-    const mixed = readers.get('mixed')
-    if (mixed) canvas.mixed.set(Array.from(mixed(number), Math.round), pixel)
+    from.packed.forEach((packed, channel) => {
+      const read = packed ? readers.get(packed.key)?.(number)[packed.channel] : undefined
+      if (read !== undefined) canvas.shine[pixel + channel] = Math.round(packed?.inverted ? 255 - read : read)
+    })
   }
   if (
     quantities.some(({ map }) => map !== null) ||
-    readers.has('mixed') ||
+    from.packed.some((packed) => packed !== null) ||
     from.metalness.base > 0.02 ||
     from.roughness.base < 0.95
   )
-    canvas.differs.mixed = true
+    canvas.differs.shine = true
 }
 
 function paintNormals(

@@ -1,7 +1,7 @@
 import type { Document, Material, Texture } from '@gltf-transform/core'
 import { getTextureExtras, setTextureExtras, type TextureRole } from '../../item/extras.ts'
 import { listUsedMaterials } from '../../item/parts.ts'
-import { parseMaterialTag } from '../../game/names.ts'
+import { baseNameOf } from '../../game/material-tag.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { encodePng } from '../../pictures/image-codecs.ts'
 import { hasTransparency, type Pixels } from '../../pictures/pixels.ts'
@@ -26,10 +26,6 @@ export function addTexture(
   putPixels(texture, pixels)
   return texture
 }
-
-/** A material's name without its tag: what steps call it by, since the tag comes late. */
-export const baseNameOf = (material: Material, rulebook: Rulebook): string =>
-  parseMaterialTag(rulebook, material.getName()).base
 
 /** The drawn material of that name without tag; null when there is none at this place of the worklist. */
 export const materialByBase = (document: Document, rulebook: Rulebook, base: string): Material | null =>

@@ -1,8 +1,10 @@
 import type { Document, Material, Primitive, Texture } from '@gltf-transform/core'
-import { materialMap } from '../../item/source-maps.ts'
-import { getTextureExtras } from '../../item/extras.ts'
+import { listMaterialMaps, materialMap } from '../../item/source-maps.ts'
+import { placeOfMap } from '../../item/material-meaning.ts'
+import { keyOf } from '../../game/map-roles.ts'
+import type { MapRole, Rulebook } from '../../game/schema.ts'
 import { listLooks, listShownMaterials, materialInLook } from '../../item/looks.ts'
-import { isGameMapRole, type GameMapRole } from '../../item/map-roles.ts'
+import { isGameMapRole } from '../../item/map-roles.ts'
 import { listViewParts, restMatrix } from '../../item/parts.ts'
 import { accessorToFloats, readPrimitive } from '../../item/primitive-arrays.ts'
 import { transformedPoints } from '../../maths/matrices.ts'
@@ -12,21 +14,17 @@ import { uvArea } from '../../geometry/uv/uv-raster.ts'
 /** A texture that the game would be given. */
 export interface ShownMap {
   texture: Texture
-  role: GameMapRole
+  role: MapRole
   materials: Material[]
 }
 
-/** The textures that some look of the item shows in a role that games read. */
-export function listShownMaps(document: Document): ShownMap[] {
+/** The textures that some look of the item shows in a role that the game reads. */
+export function listShownMaps(document: Document, rulebook: Rulebook): ShownMap[] {
   const found = new Map<Texture, ShownMap>()
   for (const material of listShownMaterials(document)) {
-    for (const texture of [
-      material.getBaseColorTexture(),
-      material.getNormalTexture(),
-      materialMap(material, 'mixed'),
-    ]) {
-      const role = texture ? getTextureExtras(texture).role : 'other'
-      if (!texture || !isGameMapRole(role)) continue
+    for (const role of rulebook.maps.roles) {
+      const texture = materialMap(material, keyOf(role, rulebook))
+      if (!texture) continue
       const known = found.get(texture) ?? { texture, role, materials: [] }
       known.materials.push(material)
       found.set(texture, known)
@@ -67,12 +65,10 @@ export function surfacesShowing(document: Document, texture: Texture): TexturedS
   return [...found.values()]
 }
 
+/** The set of UVs that a texture of a material lies on; null when the material does not show it. */
 function uvSetOf(material: Material, texture: Texture): number | null {
-  if (material.getBaseColorTexture() === texture) return material.getBaseColorTextureInfo()?.getTexCoord() ?? 0
-  if (material.getNormalTexture() === texture) return material.getNormalTextureInfo()?.getTexCoord() ?? 0
-  if (material.getMetallicRoughnessTexture() === texture)
-    return material.getMetallicRoughnessTextureInfo()?.getTexCoord() ?? 0
-  return null
+  const map = listMaterialMaps(material).find((each) => isGameMapRole(each.role) && each.texture === texture)
+  return map ? placeOfMap(material, map.role).set : null
 }
 
 /** How many texels of a texture lie on one game unit, on average over the surfaces that show it; null when none does. */

@@ -1,7 +1,7 @@
 import type { Document } from '@gltf-transform/core'
 import type { Kind, Rulebook } from '../../game/schema.ts'
 import { listAllParts } from '../../item/parts.ts'
-import { baseNameOf } from './map-pixels.ts'
+import { baseNameOf } from '../../game/material-tag.ts'
 
 /** Two materials by their base names, of which the second should stand for the first. */
 export interface Unlike {

@@ -1,3 +1,5 @@
+import { packedChannel } from '../../game/map-roles.ts'
+import type { Rulebook } from '../../game/schema.ts'
 import type { Document, Material, Primitive } from '@gltf-transform/core'
 import { listLooks, materialInLook } from '../../item/looks.ts'
 import {
@@ -159,7 +161,7 @@ export function beyondEdges(surfaces: readonly Primitive[], place: MapPlace): bo
 }
 
 /** Whether a material shows metal, gloss or glow that no map of it says yet. */
-export function needsSurfaceMap(material: Material, hasColour: boolean): boolean {
-  if (isUnlit(material) || !hasColour || materialMap(material, 'mixed')) return false
+export function needsSurfaceMap(material: Material, hasColour: boolean, rulebook: Rulebook): boolean {
+  if (isUnlit(material) || !hasColour || packedChannel(material, 'roughness', rulebook)) return false
   return material.getMetallicFactor() > 0.02 || material.getRoughnessFactor() < 0.95
 }

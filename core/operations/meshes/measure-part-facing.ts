@@ -1,4 +1,4 @@
-import type { Document, Material, Primitive } from '@gltf-transform/core'
+import type { Document, Primitive } from '@gltf-transform/core'
 import { transformedPoints } from '../../maths/matrices.ts'
 import { isMirroring, mergedTriangles } from '../../item/measure.ts'
 import { countPrimitiveTriangles, listViewParts, restMatrix, type Part } from '../../item/parts.ts'
@@ -7,7 +7,6 @@ import { measureFacing, type SeenItem } from '../../geometry/surface/facing.ts'
 import { orientOutward, windPieces, type Orientation } from '../../geometry/mesh/orient.ts'
 import { outsideViews } from '../../geometry/surface/outside-views.ts'
 import { createRayCaster, type RayCaster } from '../../geometry/surface/ray-caster.ts'
-import { isTaggedName, isTwoSidedName } from '../../game/names.ts'
 
 /** Up to this share of backs may be seen: edges of leaves and cloth do no harm. */
 export const TOLERATED_BACKS_SHARE = 0.01
@@ -55,17 +54,11 @@ export function seenItem(parts: readonly Part[]): SeenItem {
     for (const primitive of part.mesh.listPrimitives()) {
       const count = countPrimitiveTriangles(primitive)
       const material = primitive.getMaterial()
-      if (material && showsBothSides(material)) twoSided.fill(1, at, at + count)
+      if (material?.getDoubleSided()) twoSided.fill(1, at, at + count)
       at += count
     }
   }
   return { ...merged, twoSided }
-}
-
-/** A tag says how a material is drawn in the game; before it has one, the source says it. */
-function showsBothSides(material: Material): boolean {
-  const name = material.getName()
-  return isTwoSidedName(name) || (material.getDoubleSided() && !isTaggedName(name))
 }
 
 /** The parts that make out most of the backs to be seen. */
@@ -98,8 +91,7 @@ export function orientInScene(part: Part, primitive: Primitive, item: RayCaster)
 
 /** Parts, seen from one side only, that have a piece without an outside, such as a twisted band. */
 export function partsWithoutOutside(parts: readonly Part[]): Part[] {
-  const oneSided = (primitive: Primitive): boolean =>
-    !isTwoSidedName(primitive.getMaterial()?.getName() ?? '') && primitive.getMaterial()?.getDoubleSided() !== true
+  const oneSided = (primitive: Primitive): boolean => primitive.getMaterial()?.getDoubleSided() !== true
   return parts.filter((part) =>
     part.mesh.listPrimitives().some((primitive) => {
       const { positions, indices } = readPrimitive(primitive)

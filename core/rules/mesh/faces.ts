@@ -1,5 +1,7 @@
+import { carriedBy } from '../../game/formats.ts'
 import type { Document, Primitive } from '@gltf-transform/core'
-import { presentMaps } from '../../game/shading.ts'
+import { presentMaps, showsRelief } from '../../game/map-roles.ts'
+import type { Rulebook } from '../../game/schema.ts'
 import { listAllParts, listViewParts, type Part } from '../../item/parts.ts'
 import {
   measurePartFacing,
@@ -17,6 +19,7 @@ export const faceRules: RuleFamily = {
   ofMeshes: true,
   check({ document, rulebook }) {
     const parts = listViewParts(document)
+    const asksTangents = carriedBy(rulebook.files.mesh.writer).tangents
     const findings: Finding[] = [...backsSeen(document, rulebook.space.figure.eyeHeight), ...withoutOutside(parts)]
     for (const part of listAllParts(document).filter(
       ({ extras }) => extras.role === 'part' || extras.role === 'level',
@@ -37,7 +40,11 @@ export const faceRules: RuleFamily = {
           mend: { step: 'even-normals', label: 'Even normals', parameters: {} },
         })
       }
-      if (near && primitives.some((primitive) => showsRelief(primitive) && !primitive.getAttribute('TANGENT'))) {
+      if (
+        near &&
+        asksTangents &&
+        primitives.some((primitive) => isRelief(primitive, rulebook) && !primitive.getAttribute('TANGENT'))
+      ) {
         findings.push({
           ...common,
           rule: 'tangents-missing',
@@ -48,7 +55,7 @@ export const faceRules: RuleFamily = {
           mend: { step: 'even-normals', label: 'Make tangents', parameters: { tangents: true } },
         })
       }
-      if (primitives.some((primitive) => showsMaps(primitive) && !primitive.getAttribute('TEXCOORD_0'))) {
+      if (primitives.some((primitive) => showsMaps(primitive, rulebook) && !primitive.getAttribute('TEXCOORD_0'))) {
         findings.push({
           ...common,
           rule: 'uvs-missing',
@@ -66,14 +73,14 @@ export const faceRules: RuleFamily = {
 }
 
 /** Whether a surface shows a picture, its own or the game's. */
-const showsMaps = (primitive: Primitive): boolean => {
+const showsMaps = (primitive: Primitive, rulebook: Rulebook): boolean => {
   const material = primitive.getMaterial()
-  return material !== null && presentMaps(material).length > 0
+  return material !== null && presentMaps(material, rulebook).length > 0
 }
 
-const showsRelief = (primitive: Primitive): boolean => {
+const isRelief = (primitive: Primitive, rulebook: Rulebook): boolean => {
   const material = primitive.getMaterial()
-  return material !== null && presentMaps(material).includes('normal')
+  return material !== null && showsRelief(material, rulebook)
 }
 
 /** Backs that one sees: turned over where a part is inside out, without back faces where its inside shows. */

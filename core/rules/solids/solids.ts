@@ -1,9 +1,9 @@
+import { surfaceOf } from '../../game/material-tag.ts'
 import { getNodeExtras } from '../../item/extras.ts'
 import type { Document } from '@gltf-transform/core'
 import { boundsSize, partBounds } from '../../item/measure.ts'
 import { countMeshCorners, countTriangles, listSolids, listViewParts, type Part } from '../../item/parts.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
-import { parseMaterialTag } from '../../game/names.ts'
 import { readSolidName } from '../../game/solid-names.ts'
 import { calledLikeSolids } from '../../operations/solids/called-like-solids.ts'
 import { formatCount, formatLength } from '../../support/wording.ts'
@@ -295,7 +295,7 @@ function unlikeMaterials(solid: Part, surface: string, rulebook: Rulebook): stri
       .getParentNode()
       ?.getMesh()
       ?.listPrimitives()
-      .flatMap((primitive) => parseMaterialTag(rulebook, primitive.getMaterial()?.getName() ?? '').surface ?? []) ?? [],
+      .flatMap((primitive) => surfaceOf(primitive.getMaterial(), rulebook) ?? []) ?? [],
   )
   return kinds.size === 0 || kinds.has(surface) ? null : [...kinds].join(' or ')
 }

@@ -1,9 +1,11 @@
+import { listMaterialMaps } from '../../item/source-maps.ts'
+import { isGameMapRole } from '../../item/map-roles.ts'
+import { flagFor, hasFlag, materialTag } from '../../game/material-tag.ts'
 import type { Document, Material } from '@gltf-transform/core'
 import { getTextureExtras } from '../../item/extras.ts'
 import { FIRST_LOOK, listLooks, materialsInLook, partsWithoutLook } from '../../item/looks.ts'
 import { roleFromName, subjectOfName } from '../../item/map-roles.ts'
 import { listUsedMaterials, listViewParts } from '../../item/parts.ts'
-import { parseMaterialTag } from '../../game/names.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { unlikeModels } from '../../operations/maps/unlike-models.ts'
 import { placeOfParts, placeOfTexture } from '../places.ts'
@@ -60,12 +62,12 @@ function checkFlag(material: Material, rulebook: Rulebook): Finding[] {
   const texture = material.getBaseColorTexture()
   const opacity = texture ? getTextureExtras(texture).opacity : undefined
   if (!texture || opacity === undefined) return []
-  const { flags } = parseMaterialTag(rulebook, material.getName())
-  const drawn = flags.includes('veil') ? 'blended' : flags.includes('cut') ? 'cut' : 'opaque'
+  const { flags } = materialTag(material, rulebook)
+  const drawn = hasFlag(flags, 'blended', rulebook) ? 'blended' : hasFlag(flags, 'cut-out', rulebook) ? 'cut' : 'opaque'
   if (opacity === drawn) return []
   const messages: Record<string, string> = {
-    'opaque cut': 'has clear places, which the game draws solid without the flag “cut”',
-    'opaque blended': 'is half clear, which the game draws solid without the flag “veil”',
+    'opaque cut': `has clear places, which the game draws solid without the flag “${flagFor(rulebook, 'cut-out') ?? 'cut out'}”`,
+    'opaque blended': `is half clear, which the game draws solid without the flag “${flagFor(rulebook, 'blended') ?? 'blended'}”`,
     'cut opaque': 'is cut, but no place of its picture is clear',
     'cut blended': 'is cut at one half, but its picture is half clear in many places',
     'blended opaque': 'is blended, but no place of its picture is clear',
@@ -90,7 +92,9 @@ function checkFlag(material: Material, rulebook: Rulebook): Finding[] {
 /** A new colour map under an older body's normals: its file names another thing. */
 function checkSubjects(material: Material): Finding[] {
   const colour = subjectOf(material.getBaseColorTexture())
-  const others = [material.getNormalTexture(), material.getMetallicRoughnessTexture()]
+  const others = listMaterialMaps(material)
+    .filter(({ role }) => role !== 'colour' && isGameMapRole(role))
+    .map(({ texture }) => texture)
     .map(subjectOf)
     .filter((subject) => subject !== null)
   const unlike = others.find((subject) => colour !== null && subject !== colour)

@@ -1,10 +1,10 @@
+import { readsBlocks } from '../../game/formats.ts'
 import type { Document, Texture } from '@gltf-transform/core'
-import { materialMap } from '../../item/source-maps.ts'
-import { getMaterialExtras, getTextureExtras } from '../../item/extras.ts'
-import { listShownMaterials } from '../../item/looks.ts'
-import { isGameMapRole } from '../../item/map-roles.ts'
+import { getMaterialExtras } from '../../item/extras.ts'
 import { listUsedMaterials } from '../../item/parts.ts'
 import type { MapRole, Rulebook } from '../../game/schema.ts'
+import { listShownMaps } from '../../operations/maps/shown-maps.ts'
+import { roleOfKey } from '../../game/map-roles.ts'
 import { textureFacts, textureMemory } from '../../operations/maps/texture-pixels.ts'
 import { fullMipmapCount } from '../../pictures/codecs/dds.ts'
 import { isPowerOfTwo } from '../../pictures/resize.ts'
@@ -13,30 +13,12 @@ import { nowhere, type Finding, type RuleFamily } from '../rule.ts'
 
 const megabytes = (bytes: number): string => `${(bytes / 1024 / 1024).toFixed(1)} MB`
 
-/** The textures that would be packed: those with a role in this game that a used material shows. */
-export function packedTextures(document: Document, rulebook: Rulebook): { texture: Texture; role: MapRole }[] {
-  const shown = new Set(
-    listShownMaterials(document).flatMap((material) => [
-      material.getBaseColorTexture(),
-      material.getNormalTexture(),
-      materialMap(material, 'mixed'),
-    ]),
-  )
-  return document
-    .getRoot()
-    .listTextures()
-    .flatMap((texture) => {
-      const role = rulebook.maps.roles.find((each) => each.role === getTextureExtras(texture).role)
-      return role && shown.has(texture) ? [{ texture, role }] : []
-    })
-}
-
 /** Formats, sizes, mipmaps and memory of textures, and those that were not found. */
 export const mapRules: RuleFamily = {
   id: 'maps',
   check({ document, rulebook, kind }) {
     const findings: Finding[] = []
-    for (const { texture, role } of packedTextures(document, rulebook))
+    for (const { texture, role } of listShownMaps(document, rulebook))
       findings.push(...checkTexture(texture, role, rulebook))
     const memory = memoryOf(document, rulebook)
     if (memory > kind.textureMemoryBytes) {
@@ -73,7 +55,7 @@ export const mapRules: RuleFamily = {
             why: 'It was left out of the item; without its map the material is plain.',
             mend: null,
           })
-        } else if (reference.found === null && isGameMapRole(reference.role)) {
+        } else if (reference.found === null && roleOfKey(reference.role, rulebook)) {
           findings.push({
             rule: 'texture-missing',
             severity: 'blocks',
@@ -136,10 +118,10 @@ function unknownStock(material: string, path: string): Finding {
 }
 
 function memoryOf(document: Document, rulebook: Rulebook): number {
-  return packedTextures(document, rulebook).reduce((sum, { texture }) => sum + textureMemory(textureFacts(texture)), 0)
+  return listShownMaps(document, rulebook).reduce((sum, { texture }) => sum + textureMemory(textureFacts(texture)), 0)
 }
 
-function checkTexture(texture: Texture, role: MapRole, { maps, files }: Rulebook): Finding[] {
+function checkTexture(texture: Texture, role: MapRole, { maps, files }: Pick<Rulebook, 'maps' | 'files'>): Finding[] {
   const facts = textureFacts(texture)
   const name = texture.getName()
   const size = `${facts.width} × ${facts.height}`
@@ -185,7 +167,9 @@ function checkTexture(texture: Texture, role: MapRole, { maps, files }: Rulebook
       mend: sizeMend,
     })
   }
-  if (facts.format !== files.texture.writer) {
+  // What holds plain pixels is written from any picture; blocks have to be made, and looked at, before.
+  if (!readsBlocks({ files })) return findings
+  if (facts.format !== 'dds') {
     findings.push({
       ...common,
       rule: 'texture-format',

@@ -1,10 +1,11 @@
+import { materialTag } from '../../game/material-tag.ts'
 import { FIRST_LOOK, listLooks, materialsInLook } from '../../item/looks.ts'
 import { listAllParts, listUsedMaterials, listViewParts } from '../../item/parts.ts'
 import type { Document, Material } from '@gltf-transform/core'
 import { getMaterialExtras } from '../../item/extras.ts'
-import { parseMaterialTag } from '../../game/names.ts'
 import type { Rulebook } from '../../game/schema.ts'
-import { presentMaps, shadingOf } from '../../game/shading.ts'
+import { roleOfKey } from '../../game/map-roles.ts'
+import { roleNames, shadingOf } from '../../game/shading.ts'
 import { placeOfParts } from '../places.ts'
 import { nowhere, type Finding, type RuleFamily } from '../rule.ts'
 
@@ -53,7 +54,7 @@ export const materialRules: RuleFamily = {
     }
     for (const material of used) {
       const name = material.getName()
-      const tag = parseMaterialTag(rulebook, name)
+      const tag = materialTag(material, rulebook)
       const place = placeOfParts(
         parts.filter((part) => part.mesh.listPrimitives().some((primitive) => primitive.getMaterial() === material)),
       )
@@ -65,7 +66,7 @@ export const materialRules: RuleFamily = {
           where: name,
           place,
           value: name,
-          limit: `name${materials.tag.surfaceMark}surface`,
+          limit: 'a surface kind',
           message: `${name} does not say what it is made of`,
           why: 'Sound, friction and footsteps come from the surface kind.',
           mend: tagMend,
@@ -134,7 +135,7 @@ function checkMaps(own: Material, shown: Material, look: string, rulebook: Ruleb
     place: nowhere,
     mend: null,
   }
-  const present = presentMaps(shown)
+  const present = roleNames(shown, rulebook)
   const model = shadingOf(own, shown, rulebook)
   const rule = rulebook.materials.shadingModels.find((each) => each.name === model)
   if (!rule) {
@@ -151,7 +152,8 @@ function checkMaps(own: Material, shown: Material, look: string, rulebook: Ruleb
   }
   const missing = rule?.requires.filter((role) => !present.includes(role)) ?? []
   const unfound = getMaterialExtras(shown).references.filter(
-    (reference) => reference.found === null && missing.some((role) => role === reference.role),
+    (reference) =>
+      reference.found === null && missing.some((role) => role === roleOfKey(reference.role, rulebook)?.role),
   )
   if (missing.length > 0 && unfound.length === 0) {
     findings.push({

@@ -1,6 +1,7 @@
+import { materialTag } from '../../game/material-tag.ts'
 import { listSceneNodes, listUsedMaterials } from '../../item/parts.ts'
-import { isGameName, parseMaterialTag } from '../../game/names.ts'
-import { packedTextures } from './maps.ts'
+import { isGameName } from '../../game/names.ts'
+import { listShownMaps } from '../../operations/maps/shown-maps.ts'
 import type { Finding, RuleFamily } from '../rule.ts'
 
 /** Names of parts, materials and textures. */
@@ -52,10 +53,10 @@ export const nameRules: RuleFamily = {
       seen.add(name)
     }
     for (const material of listUsedMaterials(document)) {
-      const { base } = parseMaterialTag(rulebook, material.getName())
+      const { base } = materialTag(material, rulebook)
       if (!isGameName(rulebook, base)) badName('material', base, null)
     }
-    for (const { texture, role } of packedTextures(document, rulebook)) {
+    for (const { texture, role } of listShownMaps(document, rulebook)) {
       const name = texture.getName()
       if (!isGameName(rulebook, name)) badName('texture', name, null)
       else if (!name.endsWith(role.ending)) {

@@ -1,7 +1,7 @@
 import type { Material } from '@gltf-transform/core'
 import { getMaterialExtras } from '../../item/extras.ts'
 import { listShownMaterials } from '../../item/looks.ts'
-import { baseNameOf } from '../../operations/maps/map-pixels.ts'
+import { baseNameOf } from '../../game/material-tag.ts'
 import { needsFolding, needsPainting } from '../../operations/maps/unsettled.ts'
 import { nowhere, type Finding, type RuleContext, type RuleFamily } from '../rule.ts'
 

@@ -1,3 +1,4 @@
+import { surfaceOf } from '../../game/material-tag.ts'
 import { calledLikeSolids } from '../../operations/solids/called-like-solids.ts'
 import type { Node } from '@gltf-transform/core'
 import { z } from 'zod'
@@ -7,7 +8,6 @@ import { decomposeMatrix, invertMatrix } from '../../maths/matrices.ts'
 import { partBounds, type Bounds } from '../../item/measure.ts'
 import { listViewParts, restMatrix, type Part } from '../../item/parts.ts'
 import { UNTURNED } from '../../geometry/shapes/placed-shape.ts'
-import { parseMaterialTag } from '../../game/names.ts'
 import { readSolidName } from '../../game/solid-names.ts'
 import { massesOf, surfaceOfPart } from '../solids/add-solid.ts'
 import { nextSolidName, plainShape, soupMesh } from '../../operations/meshes/derived-meshes.ts'
@@ -57,7 +57,7 @@ export const recogniseSolids = defineStep<z.infer<typeof parameters>>({
         part,
         listViewParts(document).filter((each) => !wanted.some((other) => other.node === each.node)),
       )
-      const written = parseMaterialTag(rulebook, part.mesh.listPrimitives()[0]?.getMaterial()?.getName() ?? '').surface
+      const written = surfaceOf(part.mesh.listPrimitives()[0]?.getMaterial() ?? null, rulebook)
       const surface =
         written ?? (parent ? surfaceOfPart(parent, document, rulebook) : null) ?? rulebook.materials.surfaces[0].name
       const mesh = plainShape(part)

@@ -1,3 +1,4 @@
+import { writtenNames } from '../../test-support/written-names.ts'
 import type { Document } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
 import { getPrimitiveExtras } from '../../item/extras.ts'
@@ -99,9 +100,10 @@ describe('Two sides', () => {
     const shared = document.createMaterial('wood@timber')
     for (const part of [trough, block]) part.mesh.listPrimitives()[0].setMaterial(shared)
     const { after } = await runStep('two-sided', document, { parts: ['trough'], how: 'flag' })
-    expect(listViewParts(after).map((part) => part.mesh.listPrimitives()[0].getMaterial()?.getName())).toEqual([
-      'wood_both@timber.both',
-      'wood@timber',
+    expect(writtenNames(after)).toEqual(['wood_both@timber.both', 'wood@timber'])
+    expect(listViewParts(after).map((part) => part.mesh.listPrimitives()[0].getMaterial()?.getDoubleSided())).toEqual([
+      true,
+      false,
     ])
   })
 

@@ -10,7 +10,7 @@ import {
   writeAttribute,
   writeIndices,
 } from '../../item/primitive-arrays.ts'
-import { formatMaterialTag, parseMaterialTag } from '../../game/names.ts'
+import { flagFor, materialTag, setMaterialTag } from '../../game/material-tag.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import {
   measurePartFacing,
@@ -24,9 +24,6 @@ import { unpaintedMaterial } from '../../operations/maps/unpainted.ts'
 
 const parameters = z.object({ parts: z.array(z.string()).max(10_000), how: z.enum(['flag', 'faces']) })
 type Parameters = z.infer<typeof parameters>
-
-/** The flag by which a material is drawn from both sides. */
-const BOTH = 'both'
 
 /** Lets a part be seen from both sides. */
 export const twoSided = defineStep<Parameters>({
@@ -85,7 +82,7 @@ export const twoSided = defineStep<Parameters>({
   },
 })
 
-const flagKnown = (rulebook: Rulebook): boolean => rulebook.materials.flags.some((flag) => flag.name === BOTH)
+const flagKnown = (rulebook: Rulebook): boolean => flagFor(rulebook, 'two-sided') !== null
 
 /** Parts whose inside shows, and those that have no outside at all. */
 function partsInNeed(document: Document, rulebook: Rulebook): string[] {
@@ -113,12 +110,13 @@ function setFlag(document: Document, chosen: readonly Part[], rulebook: Rulebook
       primitive.setMaterial(target)
     }
   }
+  const both = flagFor(rulebook, 'two-sided')
   for (const [from, target] of copies) {
-    const tag = parseMaterialTag(rulebook, target.getName())
-    if (tag.surface !== null && !tag.flags.includes(BOTH)) tag.flags.push(BOTH)
-    target
-      .setDoubleSided(true)
-      .setName(formatMaterialTag(rulebook, from === target ? tag : { ...tag, base: `${tag.base}_both` }))
+    const tag = materialTag(target, rulebook)
+    if (from !== target) target.setName(`${tag.base}_both`)
+    if (tag.surface !== null && both !== null && !tag.flags.includes(both))
+      setMaterialTag(document, target, { ...tag, base: target.getName(), flags: [...tag.flags, both] }, rulebook)
+    target.setDoubleSided(true)
   }
 }
 

@@ -1,3 +1,4 @@
+import { materialTag, surfaceOf } from '../../game/material-tag.ts'
 import type { Document } from '@gltf-transform/core'
 import { solidShapes } from '../../item/extras.ts'
 import { countTriangles, listSolids, listUsedMaterials, listViewParts, type Part } from '../../item/parts.ts'
@@ -7,7 +8,6 @@ import { massOrHull } from '../../geometry/shapes/mass.ts'
 import { placedMesh, type PlacedShape } from '../../geometry/shapes/placed-shape.ts'
 import { createSurfaceFinder } from '../../geometry/surface/surface-distance.ts'
 import { standOut } from '../../geometry/shapes/stand-out.ts'
-import { parseMaterialTag } from '../../game/names.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
 import { addSolidParameters, type AddSolidParameters } from '../../operations/solids/add-solid-parameters.ts'
 import { addDerivedNode, nextSolidName, soupMesh } from '../../operations/meshes/derived-meshes.ts'
@@ -279,14 +279,14 @@ export function surfaceOfPart(part: Part, document: Document, rulebook: Rulebook
   const known = new Set(rulebook.materials.surfaces.map((surface) => surface.name))
   const counts = new Map<string, number>()
   for (const primitive of part.mesh.listPrimitives()) {
-    const { surface } = parseMaterialTag(rulebook, primitive.getMaterial()?.getName() ?? '')
+    const surface = surfaceOf(primitive.getMaterial(), rulebook)
     if (surface && known.has(surface))
       counts.set(surface, (counts.get(surface) ?? 0) + (primitive.getIndices()?.getCount() ?? 0))
   }
   const best = [...counts].sort((a, b) => b[1] - a[1])[0]
   if (best) return best[0]
   const any = listUsedMaterials(document)
-    .map((material) => parseMaterialTag(rulebook, material.getName()).surface)
+    .map((material) => materialTag(material, rulebook).surface)
     .find((surface) => surface !== null && known.has(surface))
   return any ?? null
 }

@@ -1,26 +1,22 @@
+import { bakedMaterial } from '../../operations/maps/baked-material.ts'
 import type { Document, Material, Primitive } from '@gltf-transform/core'
-import { KHRMaterialsUnlit } from '@gltf-transform/extensions'
 import { z } from 'zod'
 import { getMaterialExtras } from '../../item/extras.ts'
 import { isGameMapRole } from '../../item/map-roles.ts'
-import { isUnlit, rolesOf, type MapPlace } from '../../item/material-meaning.ts'
+import { rolesOf, type MapPlace } from '../../item/material-meaning.ts'
 import { mergedTriangles } from '../../item/measure.ts'
 import { listAllParts, listUsedMaterials, listViewParts } from '../../item/parts.ts'
 import { materialMap } from '../../item/source-maps.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { surfaceArea } from '../../geometry/surface/sample-surface.ts'
-import { growEdges } from '../../pictures/grow-edges.ts'
-import { resizePixels } from '../../pictures/resize.ts'
-import type { Pixels } from '../../pictures/pixels.ts'
 import {
   bakeSurface,
   newCanvas,
   oldSet,
   picturesOf,
-  type BakeCanvas,
   type MaterialPictures,
 } from '../../operations/maps/bake-surface.ts'
-import { addTexture, baseNameOf } from '../../operations/maps/map-pixels.ts'
+import { baseNameOf } from '../../game/material-tag.ts'
 import type { Proposal, StepContext } from '../../operations/context.ts'
 import { defineStep } from '../step.ts'
 import { formatCount, plural } from '../../support/wording.ts'
@@ -132,7 +128,7 @@ export const bakeMaps = defineStep<Parameters>({
     const side = how.sidePixels * how.supersampling
     const canvas = newCanvas(side)
     const pictures = new Map<Material, MaterialPictures>()
-    for (const material of materials) pictures.set(material, await picturesOf(material))
+    for (const material of materials) pictures.set(material, await picturesOf(material, rulebook))
     for (const [number, surface] of surfaces.entries()) {
       await progress(0.3 + (0.6 * number) / surfaces.length, `surface ${number + 1} of ${surfaces.length}`)
       const of = pictures.get(surface.getMaterial() as Material)
@@ -140,7 +136,7 @@ export const bakeMaps = defineStep<Parameters>({
       for (const semantic of surface.listSemantics())
         if (semantic.startsWith('_OLD_UV_') || semantic === 'COLOR_0') surface.setAttribute(semantic, null)
     }
-    const made = makeMaterial(document, rulebook, how, materials, canvas)
+    const made = bakedMaterial(document, rulebook, how, materials, canvas)
     for (const surface of surfaces) surface.setMaterial(made.material)
     for (const material of materials)
       if (material.listParents().every((parent) => parent.propertyType === 'Root')) material.dispose()
@@ -164,14 +160,14 @@ function proposeTogether(context: StepContext, defaults: () => Parameters): Prop
   const { document, kind } = context
   if (kind.mesh === null || kind.mesh.losesUVs) return []
   const used = listUsedMaterials(document)
-  const lacking = used.filter((material) => materialMap(material, 'colour') === null)
+  const lacking = used.filter((material) => material.getBaseColorTexture() === null)
   const beyondReach = used.some(isBeyondReach)
   if (used.length < 3 || lacking.length === 0 || lacking.length === used.length || beyondReach) return []
   // One set pays where it shows what has a map nearly as finely as before; on larger things a palette does.
   const parameters = defaults()
   const finest = Math.max(
     0,
-    ...listShownMaps(document).map(
+    ...listShownMaps(document, context.rulebook).map(
       ({ texture }) => texelsPerUnit(document, texture, textureFacts(texture).width, textureFacts(texture).height) ?? 0,
     ),
   )
@@ -272,55 +268,4 @@ function keepOldUvs(surfaces: readonly Primitive[]): void {
       if (set !== '0') surface.setAttribute(semantic, null)
     }
   }
-}
-
-function makeMaterial(
-  document: Document,
-  rulebook: Rulebook,
-  { name, sidePixels }: Parameters,
-  from: readonly Material[],
-  canvas: BakeCanvas,
-): { material: Material; maps: string[] } {
-  const finish = (data: Uint8Array, meaning: 'colour' | 'normal' | 'data'): Pixels => {
-    const { side, covered } = canvas
-    return resizePixels(growEdges({ width: side, height: side, data }, covered), sidePixels, sidePixels, meaning)
-  }
-  const material = document.createMaterial(name).setRoughnessFactor(1).setMetallicFactor(0)
-  material.setDoubleSided(from.some((each) => each.getDoubleSided()))
-  const modes = from.map((each) => each.getAlphaMode())
-  material.setAlphaMode(modes.includes('BLEND') ? 'BLEND' : modes.includes('MASK') ? 'MASK' : 'OPAQUE')
-  if (from.every(isUnlit))
-    material.setExtension('KHR_materials_unlit', document.createExtension(KHRMaterialsUnlit).createUnlit())
-  const maps = ['colour']
-  material.setBaseColorTexture(
-    addTexture(document, `${name}_colour`, 'colour', finish(canvas.colour, 'colour'), 'baked'),
-  )
-  const reads = (role: string): boolean => rulebook.maps.roles.some((each) => each.role === role)
-  // The game's mixed shading wants a normal map too; where none of the materials had one, a flat one of the smallest size does.
-  if (canvas.differs.mixed && reads('mixed') && !from.every(isUnlit)) {
-    material.setRoughnessFactor(1).setMetallicFactor(1)
-    material.setMetallicRoughnessTexture(
-      addTexture(document, `${name}_mixed`, 'mixed', finish(canvas.mixed, 'data'), 'baked'),
-    )
-    maps.push('mixed')
-  }
-  if (reads('normal') && (canvas.differs.normal || maps.includes('mixed'))) {
-    const side = rulebook.maps.smallestPixels
-    const flat: Pixels = {
-      width: side,
-      height: side,
-      data: Uint8Array.from({ length: side * side * 4 }, (_, at) => [128, 128, 255, 255][at % 4]),
-    }
-    material.setNormalTexture(
-      addTexture(
-        document,
-        `${name}_normal`,
-        'normal',
-        canvas.differs.normal ? finish(canvas.normal, 'normal') : flat,
-        'baked',
-      ),
-    )
-    maps.push('normal')
-  }
-  return { material, maps }
 }

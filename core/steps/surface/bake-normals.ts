@@ -1,3 +1,4 @@
+import { normalRole } from '../../game/map-roles.ts'
 import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getRootExtras } from '../../item/extras.ts'
@@ -17,7 +18,8 @@ import {
 import { flipGreen } from '../../pictures/normal-direction.ts'
 import { growEdges } from '../../pictures/grow-edges.ts'
 import { resizePixels } from '../../pictures/resize.ts'
-import { addTexture, baseNameOf, materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
+import { baseNameOf } from '../../game/material-tag.ts'
+import { addTexture, materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { formatCount, formatLength } from '../../support/wording.ts'
 
@@ -114,7 +116,7 @@ export const bakeNormals = defineStep<z.infer<typeof parameters>>({
     if (total === 0)
       return { headline: 'no UVs', details: [`${name} has no UVs to lay a map on. Unwrap it first.`], changed: false }
     const grown = growEdges({ width: sidePixels, height: sidePixels, data }, covered)
-    const down = rulebook.maps.roles.find((role) => role.role === 'normal')?.normalY === 'down'
+    const down = normalRole(rulebook)?.normalY === 'down'
     const picture = resizePixels(down ? flipGreen(grown) : grown, sidePixels, sidePixels, 'normal')
     material.setNormalTexture(addTexture(document, `${name}_normal`, 'normal', picture, 'baked'))
     return {

@@ -1,9 +1,11 @@
-import type { Document, Node } from '@gltf-transform/core'
+import { roleOfKey } from '../../game/map-roles.ts'
+import { materialTag, setMaterialTag, type MaterialTag } from '../../game/material-tag.ts'
+import type { Document, Node, Material } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getNodeExtras, getTextureExtras } from '../../item/extras.ts'
 import { listSceneNodes } from '../../item/parts.ts'
 import { cleanName, cleanTextureName, uniqueName } from '../../game/clean-name.ts'
-import { formatMaterialTag, isGameName, levelSuffix, parseMaterialTag, solidName } from '../../game/names.ts'
+import { isGameName, levelSuffix, solidName } from '../../game/names.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
@@ -57,16 +59,14 @@ function planRenamings(document: Document, rulebook: Rulebook): Renaming[] {
   const root = document.getRoot()
   const takenMaterials = new Set<string>()
   for (const material of root.listMaterials()) {
-    const tag = parseMaterialTag(rulebook, material.getName())
+    const tag = materialTag(material, rulebook)
     const base = uniqueName(rulebook, cleanName(rulebook, tag.base, 'material'), takenMaterials)
     takenMaterials.add(base)
-    plan(material.getName(), formatMaterialTag(rulebook, { ...tag, base }), () =>
-      material.setName(formatMaterialTag(rulebook, { ...tag, base })),
-    )
+    plan(tag.base, base, () => renameMaterial(document, material, { ...tag, base }, rulebook))
   }
   const takenTextures = new Set<string>()
   for (const texture of root.listTextures()) {
-    const role = rulebook.maps.roles.find((each) => each.role === getTextureExtras(texture).role)
+    const role = roleOfKey(getTextureExtras(texture).role, rulebook)
     const cleaned = role
       ? cleanTextureName(rulebook, texture.getName(), role.ending, 'map')
       : cleanName(rulebook, texture.getName(), 'map')
@@ -115,4 +115,10 @@ function planNodes(
     else if (role === 'shadow') rename(node, base + rulebook.levels.shadow.nameSuffix)
     else rename(node, solidName(rulebook, solid?.shape ?? 'box', ++solids))
   }
+}
+
+/** What a source wrote into the name goes on saying what the material is made of. */
+function renameMaterial(document: Document, material: Material, tag: MaterialTag, rulebook: Rulebook): void {
+  if (tag.surface === null) material.setName(tag.base)
+  else setMaterialTag(document, material, tag, rulebook)
 }

@@ -1,3 +1,5 @@
+import { colourRole } from '../../game/map-roles.ts'
+import { readsBlocks } from '../../game/formats.ts'
 import { z } from 'zod'
 import { getTextureExtras, setTextureExtras } from '../../item/extras.ts'
 import { blockCodecs, type BlockCodec } from '../../pictures/codecs/block-codec.ts'
@@ -12,7 +14,8 @@ import { plural } from '../../support/wording.ts'
 import { meaningOf, textureFacts, textureMemory, texturePixels } from '../../operations/maps/texture-pixels.ts'
 
 const codec = z.enum(blockCodecs)
-const parameters = z.object({ colour: codec, normal: codec, mixed: codec })
+/** A codec for each role of the game, by the role’s name. */
+const parameters = z.record(z.string().max(64), codec)
 type Parameters = z.infer<typeof parameters>
 
 /** Compresses every map into blocks the card reads, with mipmaps, and measures what was lost. */
@@ -21,7 +24,7 @@ export const compressMaps = defineStep<Parameters>({
   version: 3,
   stage: 'surface',
   title: 'Compress maps',
-  purpose: 'Makes mipmaps and block-compressed DDS files, reads them back and measures the loss.',
+  purpose: 'Makes mipmaps and blocks that the card reads, reads them back and measures the loss.',
   parameters,
   fields: ({ rulebook }) =>
     rulebook.maps.roles.map((role) => ({
@@ -32,13 +35,10 @@ export const compressMaps = defineStep<Parameters>({
         .filter((each) => each !== 'none')
         .map((each) => ({ value: each, label: each.toUpperCase() })),
     })),
-  defaults: ({ rulebook }) => ({
-    colour: preferred(rulebook, 'colour', 'bc7'),
-    normal: preferred(rulebook, 'normal', 'bc5'),
-    mixed: preferred(rulebook, 'mixed', 'bc7'),
-  }),
+  defaults: ({ rulebook }) => preferredCodecs(rulebook),
   propose(context) {
-    const raw = listShownMaps(context.document)
+    if (!readsBlocks(context.rulebook)) return []
+    const raw = listShownMaps(context.document, context.rulebook)
       .map(({ texture }) => texture)
       .filter((texture) => texture.getMimeType() !== ddsMimeType)
     if (raw.length === 0) return []
@@ -46,24 +46,19 @@ export const compressMaps = defineStep<Parameters>({
     return [
       {
         parameters: this.defaults(context) as Parameters,
-        reason: `${plural(raw.length, 'map')} would take ${megabytes(memory)} as they are; the game reads DDS with all mipmaps.`,
+        reason: `${plural(raw.length, 'map')} would take ${megabytes(memory)} as they are; the game reads ${context.rulebook.files.texture.writer.toUpperCase()} with ${context.rulebook.maps.mipmaps === 'none' ? 'no' : 'all'} mipmaps.`,
       },
     ]
   },
   async run({ document, parameters: chosen, rulebook, progress }) {
-    const maps = listShownMaps(document).filter(({ texture }) => texture.getMimeType() !== ddsMimeType)
+    const maps = listShownMaps(document, rulebook).filter(({ texture }) => texture.getMimeType() !== ddsMimeType)
     const details: string[] = []
     let before = 0
     let after = 0
     for (const [number, map] of maps.entries()) {
       await progress(number / maps.length, map.texture.getName())
-      const rule = rulebook.maps.roles.find((each) => each.role === map.role)
-      if (!rule) {
-        details.push(`${map.texture.getName()} has no role in this game and stays as it is.`)
-        continue
-      }
       before += textureMemory(textureFacts(map.texture))
-      details.push(await compressTexture(map, chosen[map.role], rule, rulebook))
+      details.push(await compressTexture(map, codecFor(map.role, chosen), rulebook))
       after += textureMemory(textureFacts(map.texture))
     }
     return {
@@ -77,14 +72,14 @@ export const compressMaps = defineStep<Parameters>({
 async function compressTexture(
   { texture, role, materials }: ShownMap,
   wanted: BlockCodec,
-  rule: MapRole,
   rulebook: Rulebook,
 ): Promise<string> {
   const pixels = await texturePixels(texture)
-  const cut = role === 'colour' && materials.some((material) => material.getAlphaMode() === 'MASK')
+  const isColour = role === colourRole(rulebook)
+  const cut = isColour && materials.some((material) => material.getAlphaMode() === 'MASK')
   // BC1 keeps one bit of opacity: enough where the game cuts; what is blended takes the role's preferred codec instead.
-  const losesOpacity = wanted === 'bc1' && !cut && hasTransparency(pixels) && rule.preferred !== 'none'
-  const codecUsed = losesOpacity ? (rule.preferred as BlockCodec) : wanted
+  const losesOpacity = wanted === 'bc1' && !cut && hasTransparency(pixels) && role.preferred !== 'none'
+  const codecUsed = losesOpacity ? (role.preferred as BlockCodec) : wanted
   const made = await compressMap(pixels, {
     codec: codecUsed,
     meaning: meaningOf(texture),
@@ -95,7 +90,7 @@ async function compressTexture(
   const { psnrDecibels, meanAngleDegrees, worstBlock } = made
   setTextureExtras(texture, {
     ...getTextureExtras(texture),
-    ...(role === 'colour' ? { opacity: opacityKind(pixels) } : {}),
+    ...(isColour ? { opacity: opacityKind(pixels) } : {}),
     quality: { codec: codecUsed, psnrDecibels, meanAngleDegrees, worstBlock },
   })
   const loss =
@@ -107,9 +102,13 @@ async function compressTexture(
   return `${texture.getName()}: ${codecUsed.toUpperCase()}${losesOpacity ? ' (it is blended)' : ''}${cut ? ', cut with its coverage kept' : ''}, ${plural(made.mipmaps, 'level')}, ${megabytes(made.dds.length)}, ${loss}.`
 }
 
-function preferred(rulebook: Rulebook, role: MapRole['role'], fallback: BlockCodec): BlockCodec {
-  const wanted = rulebook.maps.roles.find((each) => each.role === role)?.preferred
-  return blockCodecs.find((each) => each === wanted) ?? fallback
-}
+/** The codec that was chosen for a role; a role that the settings do not know gets the one that the game prefers. */
+const codecFor = (role: MapRole, chosen: Parameters): BlockCodec => chosen[role.role] ?? preferredCodec(role)
+
+const preferredCodec = ({ preferred, codecs }: MapRole): BlockCodec =>
+  blockCodecs.find((each) => each === preferred) ?? blockCodecs.find((each) => codecs.includes(each)) ?? 'bc7'
+
+const preferredCodecs = ({ maps }: Rulebook): Parameters =>
+  Object.fromEntries(maps.roles.map((role) => [role.role, preferredCodec(role)]))
 
 const megabytes = (bytes: number): string => `${(bytes / 1024 / 1024).toFixed(1)} MB`

@@ -7,14 +7,8 @@ import { resizePixels } from '../../pictures/resize.ts'
 import { decodeJpegRoughly } from '../../pictures/formats/jpeg.ts'
 import { decodePng, sniffImage } from '../../pictures/image-codecs.ts'
 import { materialMap, setMaterialMap } from '../../item/source-maps.ts'
-import {
-  baseNameOf,
-  bytesOfHex,
-  hexColour,
-  materialByBase,
-  materialOptions,
-  putPixels,
-} from '../../operations/maps/map-pixels.ts'
+import { baseNameOf } from '../../game/material-tag.ts'
+import { bytesOfHex, hexColour, materialByBase, materialOptions, putPixels } from '../../operations/maps/map-pixels.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
 

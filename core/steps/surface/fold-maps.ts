@@ -1,12 +1,16 @@
 import type { Material } from '@gltf-transform/core'
 import { z } from 'zod'
 import { listUsedMaterials } from '../../item/parts.ts'
-import { dropIngredients, materialMap, setMaterialMap } from '../../item/source-maps.ts'
+import { listMaterialMaps, materialMap, setMaterialMap } from '../../item/source-maps.ts'
 import { foldIntoColour, type FoldedMaps } from '../../pictures/fold.ts'
 import { resizePixels } from '../../pictures/resize.ts'
 import type { Pixels } from '../../pictures/pixels.ts'
-import type { GameMapRole, IngredientRole } from '../../item/map-roles.ts'
-import { baseNameOf, putPixels } from '../../operations/maps/map-pixels.ts'
+import { isPackedRole } from '../../item/map-roles.ts'
+import { surfaceQuantities, type MapRole } from '../../item/material-meaning.ts'
+import { colourRole, packedChannel } from '../../game/map-roles.ts'
+import type { Rulebook } from '../../game/schema.ts'
+import { baseNameOf } from '../../game/material-tag.ts'
+import { putPixels } from '../../operations/maps/map-pixels.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
@@ -24,7 +28,7 @@ type Parameters = z.infer<typeof parameters>
 /** Paints into the colour what other maps say. */
 export const foldMaps = defineStep<Parameters>({
   id: 'fold-maps',
-  version: 1,
+  version: 2,
   stage: 'surface',
   pixelwise: true,
   title: 'Fold into colour',
@@ -57,7 +61,8 @@ export const foldMaps = defineStep<Parameters>({
   ],
   defaults: () => ({ occlusion: 0.8, relief: 0.6, shine: 0.4, lightDegrees: 110, heightDegrees: 50 }),
   propose(context) {
-    const readsMore = context.rulebook.maps.roles.some(({ role }) => role !== 'colour')
+    const { rulebook } = context
+    const readsMore = rulebook.maps.roles.some((role) => role !== colourRole(rulebook))
     const foldable = listUsedMaterials(context.document).filter(hasMore)
     if (readsMore || foldable.length === 0) return []
     return [
@@ -76,11 +81,10 @@ export const foldMaps = defineStep<Parameters>({
       const texture = material.getBaseColorTexture()
       if (!texture) continue
       const colour = await texturePixels(texture)
-      const maps = await foldedMaps(material, colour)
+      const maps = await foldedMaps(material, colour, rulebook)
       putPixels(texture, foldIntoColour(colour, maps, strengths))
-      setMaterialMap(document, material, 'normal', null)
-      setMaterialMap(document, material, 'mixed', null)
-      dropIngredients(document, material)
+      for (const { role } of listMaterialMaps(material))
+        if (role !== 'colour') setMaterialMap(document, material, role, null)
       details.push(
         `${name}: ${Object.entries(maps)
           .filter(([, map]) => map)
@@ -98,32 +102,36 @@ export const foldMaps = defineStep<Parameters>({
 
 const hasMore = (material: Material): boolean =>
   material.getBaseColorTexture() !== null &&
-  (['normal', 'mixed', 'occlusion', 'roughness', 'gloss', 'metalness'] as const).some(
-    (role) => materialMap(material, role) !== null,
-  )
+  listMaterialMaps(material).some(({ role }) => foldable.includes(role) || isPackedRole(role))
 
-/** Channels of a mixed map as glTF has them: red occlusion, green roughness, blue metalness. */
-async function foldedMaps(material: Material, { width, height }: Pixels): Promise<FoldedMaps> {
-  const sized = async (role: GameMapRole | IngredientRole): Promise<Pixels | null> => {
+const foldable: readonly string[] = ['normal', 'metal-rough', 'orm', 'occlusion', 'roughness', 'gloss', 'metalness']
+
+/** What is folded into a colour map, each at its size: relief, and the channels that say the rest, whatever map they are in. */
+async function foldedMaps(material: Material, { width, height }: Pixels, rulebook: Rulebook): Promise<FoldedMaps> {
+  const sized = async (role: MapRole): Promise<Pixels | null> => {
     const texture = materialMap(material, role)
     return texture
       ? resizePixels(await texturePixels(texture), width, height, role === 'normal' ? 'normal' : 'data')
       : null
   }
-  const mixed = await sized('mixed')
+  const said = surfaceQuantities(material)
   const channel = async (
-    role: IngredientRole,
-    inMixed: number,
+    meaning: 'occlusion' | 'roughness' | 'metalness',
   ): Promise<{ picture: Pixels; channel: number } | null> => {
-    const own = await sized(role)
-    return own ? { picture: own, channel: 0 } : mixed ? { picture: mixed, channel: inMixed } : null
+    const packed = packedChannel(material, meaning, rulebook)
+    const own = said[meaning].map
+    const from = own ? { key: own.role, channel: own.channel, inverted: own.inverted } : packed
+    const picture = from ? await sized(from.key) : null
+    if (!from || !picture) return null
+    return {
+      picture: from.inverted ? { ...picture, data: picture.data.map((value) => 255 - value) } : picture,
+      channel: from.channel,
+    }
   }
-  const gloss = await sized('gloss')
-  const turned = gloss && { picture: { ...gloss, data: gloss.data.map((value) => 255 - value) }, channel: 0 }
   return {
-    occlusion: await channel('occlusion', 0),
+    occlusion: await channel('occlusion'),
     normal: await sized('normal'),
-    roughness: turned ?? (await channel('roughness', 1)),
-    metalness: await channel('metalness', 2),
+    roughness: await channel('roughness'),
+    metalness: await channel('metalness'),
   }
 }

@@ -1,3 +1,4 @@
+import { isPackedRole } from '../../item/map-roles.ts'
 import type { Document, Material, Primitive, Texture } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getMaterialExtras, getTextureExtras, setTextureExtras, type TextureRole } from '../../item/extras.ts'
@@ -17,7 +18,8 @@ import {
   foldRelief,
   type OpacityFold,
 } from '../../operations/maps/folded-pixels.ts'
-import { addTexture, baseNameOf } from '../../operations/maps/map-pixels.ts'
+import { baseNameOf } from '../../game/material-tag.ts'
+import { addTexture } from '../../operations/maps/map-pixels.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
@@ -192,8 +194,8 @@ class Folder {
     }
     await replace('normal', `${relief}`, (pixels) => (relief === 1 ? pixels : foldRelief(pixels, relief)))
     material.setNormalScale(1)
-    for (const role of ['mixed', 'orm', 'roughness', 'gloss', 'metalness', 'height', 'opacity', 'specular'] as const)
-      if (layouts) await replace(role, '', (pixels) => pixels)
+    const others = rolesOf(material).filter((role) => isPackedRole(role) || onlyMoved.includes(role))
+    for (const role of others) if (layouts) await replace(role, '', (pixels) => pixels)
     material.setBaseColorFactor(colour ? [1, 1, 1, 1] : (tint as [number, number, number, number])).setAlphaCutoff(0.5)
   }
 
@@ -295,3 +297,6 @@ function laidOut(pixels: Pixels, layouts: [LayOut, LayOut] | null): Pixels {
       : pixels
   return layOut(fitting, ...layouts)
 }
+
+/** Maps that are only laid out anew with the rest. */
+const onlyMoved: readonly MapRole[] = ['orm', 'roughness', 'gloss', 'metalness', 'height', 'opacity', 'specular']

@@ -1,4 +1,4 @@
-import type { Document, Primitive } from '@gltf-transform/core'
+import type { Document, Primitive, Material } from '@gltf-transform/core'
 import { z } from 'zod'
 import { setNodeExtras } from '../../item/extras.ts'
 import { invertMatrix, transformedPoints } from '../../maths/matrices.ts'
@@ -7,7 +7,7 @@ import { listAllParts, restMatrix, type Part } from '../../item/parts.ts'
 import { gatherCorners, writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 import type { DecalPatch } from '../../geometry/surface/decal-patch.ts'
 import { cleanName } from '../../game/clean-name.ts'
-import { formatMaterialTag, parseMaterialTag } from '../../game/names.ts'
+import { flagsFor, setMaterialTag, surfaceOf, writtenName } from '../../game/material-tag.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { opacityKind } from '../../pictures/opacity.ts'
 import { resizePixels } from '../../pictures/resize.ts'
@@ -96,17 +96,14 @@ export const layDecal = defineStep<Parameters>({
     const placed = placeDecal(document, how, pixels)
     if (!placed) return gonePart(how.faces[0].part)
     const { part, plane, picked } = placed
-    const cut = opacityKind(pixels) === 'opaque' ? [] : [how.drawn === 'cut' ? 'cut' : 'veil']
-    const name = formatMaterialTag(rulebook, {
-      base: cleanName(rulebook, how.name, 'decal'),
-      surface: surfaceUnder(
-        placed.patches.map(({ primitive }) => primitive),
-        rulebook,
-      ),
-      flags: [...cut, 'noshadow'].filter((flag) => rulebook.materials.flags.some((known) => known.name === flag)),
-    })
-    const material = document.createMaterial(name).setRoughnessFactor(0.9).setMetallicFactor(0)
-    material.setAlphaMode(cut.length === 0 ? 'OPAQUE' : how.drawn === 'cut' ? 'MASK' : 'BLEND')
+    const opacity = opacityKind(pixels) === 'opaque' ? [] : ([how.drawn === 'cut' ? 'cut-out' : 'blended'] as const)
+    const base = cleanName(rulebook, how.name, 'decal')
+    const material = document.createMaterial(base).setRoughnessFactor(0.9).setMetallicFactor(0)
+    const surface = surfaceUnder(placed.patches[0]?.primitive.getMaterial() ?? null, rulebook)
+    const flags = flagsFor(rulebook, [...opacity, 'throws-no-shadow'])
+    setMaterialTag(document, material, { base, surface, flags }, rulebook)
+    material.setAlphaMode(opacity.length === 0 ? 'OPAQUE' : how.drawn === 'cut' ? 'MASK' : 'BLEND')
+    const name = writtenName(rulebook, { base, surface, flags })
     const size = fittingSize(pixels.width, pixels.height, rulebook.maps.largestPixels, rulebook)
     material.setBaseColorTexture(
       addTexture(
@@ -156,10 +153,8 @@ export const layDecal = defineStep<Parameters>({
 })
 
 /** The surface kind of what a decal lies on. */
-function surfaceUnder(surfaces: readonly Primitive[], rulebook: Rulebook): string {
-  const under = surfaces[0]?.getMaterial()?.getName() ?? ''
-  return parseMaterialTag(rulebook, under).surface ?? guessSurface(under, rulebook)
-}
+const surfaceUnder = (under: Material | null, rulebook: Rulebook): string =>
+  surfaceOf(under, rulebook) ?? guessSurface(under?.getName() ?? '', rulebook)
 
 interface Depth {
   near: number

@@ -1,3 +1,4 @@
+import { materialTag } from '../../game/material-tag.ts'
 import type { Document, Material } from '@gltf-transform/core'
 import { z } from 'zod'
 import { listAllParts, listUsedMaterials } from '../../item/parts.ts'
@@ -5,7 +6,6 @@ import { listLooks } from '../../item/looks.ts'
 import { glowFactor, isUnlit, placeOfMap } from '../../item/material-meaning.ts'
 import { listMaterialMaps } from '../../item/source-maps.ts'
 import { hashValue, sha256Hex } from '../../support/hashing.ts'
-import { parseMaterialTag } from '../../game/names.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
@@ -67,7 +67,7 @@ function groupsOfEqual(document: Document, rulebook: Rulebook): Material[][] {
 
 /** The tag is content too: a plank of timber is not a plank of iron. Names in front of it are not. */
 function contentOf(material: Material, rulebook: Rulebook): string {
-  const { surface, flags } = parseMaterialTag(rulebook, material.getName())
+  const { surface, flags } = materialTag(material, rulebook)
   const maps = listMaterialMaps(material).map(({ role, texture }) => [
     role,
     sha256Hex(texture.getImage() ?? new Uint8Array()),

@@ -1,20 +1,23 @@
 import type { Document, Material } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getMaterialExtras } from '../../item/extras.ts'
-import { gameMapRoles, ingredientRoles, isGameMapRole, type GameMapRole } from '../../item/map-roles.ts'
+import { isGameMapRole, isPackedRole, mapRoleSchema } from '../../item/map-roles.ts'
+import { keyOf, normalRole, roleNamed, roleOfKey } from '../../game/map-roles.ts'
+import type { ChannelMeaning } from '../../game/schema-surface.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { listUsedMaterials } from '../../item/parts.ts'
 import { isUnlit, surfaceQuantities, type Quantity } from '../../item/material-meaning.ts'
 import { dropIngredients, listMaterialMaps, materialMap, setMaterialMap } from '../../item/source-maps.ts'
 import type { MapRole, Rulebook } from '../../game/schema.ts'
-import { presentMaps } from '../../game/shading.ts'
+import { roleNames } from '../../game/shading.ts'
 import {
   channelNames,
   packChannels as packPixels,
   sizeForAll,
   type ChannelSource,
 } from '../../pictures/pack-channels.ts'
-import { addTexture, baseNameOf, materialByBase } from '../../operations/maps/map-pixels.ts'
+import { baseNameOf } from '../../game/material-tag.ts'
+import { addTexture, materialByBase } from '../../operations/maps/map-pixels.ts'
 import { meaningOfRole } from '../../pictures/resize.ts'
 import { fittingSize } from './size-maps.ts'
 import { pictureByName, pictureNames } from '../../operations/maps/item-pictures.ts'
@@ -40,7 +43,8 @@ export type Punch = z.output<typeof punchSchema>
 export const cardSchema = z.object({
   /** The material's name without its tag. */
   material: z.string().max(200),
-  output: z.enum(gameMapRoles),
+  /** A role of the game, by its name. */
+  output: z.string().max(64),
   red: punchSchema,
   green: punchSchema,
   blue: punchSchema,
@@ -70,7 +74,7 @@ export const packChannels = defineStep<z.infer<typeof parameters>>({
       key: 'cards',
       label: 'Cards',
       layouts: rulebook.maps.roles.map(({ role, title, channels }) => ({ role, title, channels })),
-      rows: rowsOf(source ?? document),
+      rows: rowsOf(source ?? document, rulebook),
       pictures: pictureNames(source ?? document, images),
     },
   ],
@@ -110,7 +114,15 @@ export const packChannels = defineStep<z.infer<typeof parameters>>({
         details.push(`There is no material “${card.material}” at this place.`)
         continue
       }
-      const sources = await Promise.all(outputs.map((output) => sourceOf(document, images, material, card[output])))
+      const role = roleNamed(card.output, rulebook)
+      if (!role) {
+        details.push(`The game has no map “${card.output}”.`)
+        continue
+      }
+      const key = keyOf(role, rulebook)
+      const sources = await Promise.all(
+        outputs.map((output) => sourceOf(document, images, material, card[output], rulebook)),
+      )
       // As large as the largest that goes in, at a size that the game takes.
       const given = sizeForAll(sources)
       const size = fittingSize(given.width, given.height, rulebook.maps.largestPixels, rulebook)
@@ -120,9 +132,9 @@ export const packChannels = defineStep<z.infer<typeof parameters>>({
         sources as [ChannelSource, ChannelSource, ChannelSource, ChannelSource],
       )
       const name = `${card.material}_${card.output}`
-      setMaterialMap(document, material, card.output, addTexture(document, name, card.output, made, 'packed channels'))
+      setMaterialMap(document, material, key, addTexture(document, name, key, made, 'packed channels'))
       // The map says it all now: factors would weaken it where glTF multiplies the two.
-      if (card.output === 'mixed') material.setRoughnessFactor(1).setMetallicFactor(1)
+      if (isPackedRole(key)) material.setRoughnessFactor(1).setMetallicFactor(1)
       details.push(...addFlatMaps(document, material, rulebook))
       used += new Set(outputs.map((output) => card[output].from).filter((from) => from !== 'constant')).size
       details.push(
@@ -143,10 +155,13 @@ export const packChannels = defineStep<z.infer<typeof parameters>>({
 })
 
 /** The rows of a card: each map that the item's materials came with. */
-function rowsOf(document: Document): { value: string; label: string; picture: string }[] {
+function rowsOf(document: Document, rulebook: Rulebook): { value: string; label: string; picture: string }[] {
   const rows = new Map<string, string>()
   for (const material of listUsedMaterials(document))
-    for (const { role, texture } of listMaterialMaps(material)) if (!rows.has(role)) rows.set(role, texture.getName())
+    for (const { role: key, texture } of listMaterialMaps(material)) {
+      const name = isPackedRole(key) ? (roleOfKey(key, rulebook)?.role ?? key) : key
+      if (!rows.has(name)) rows.set(name, texture.getName())
+    }
   return [...rows].map(([value, picture]) => ({
     value,
     label: value.charAt(0).toUpperCase() + value.slice(1),
@@ -164,6 +179,7 @@ async function sourceOf(
   images: readonly SourceImage[] | undefined,
   material: Material,
   { from, value, channel, inverted, scale, base }: Punch,
+  rulebook: Rulebook,
 ): Promise<ChannelSource> {
   if (from === 'constant') return { constant: value }
   if (from.startsWith(PICTURE))
@@ -175,15 +191,21 @@ async function sourceOf(
       scale,
       base,
     }
-  const role = [...gameMapRoles, ...ingredientRoles].find((each) => each === from)
-  const texture = role ? materialMap(material, role) : null
-  if (!role || !texture)
+  const known = mapRoleSchema.safeParse(keyWritten(from, rulebook))
+  const texture = known.success ? materialMap(material, known.data) : null
+  if (!known.success || !texture)
     throw new PlainError(
       `there is no map “${from}” at this place`,
       material.getName(),
       'Punch another row, or a constant.',
     )
-  return { picture: await texturePixels(texture), channel, meaning: meaningOfRole(role), inverted, scale, base }
+  return { picture: await texturePixels(texture), channel, meaning: meaningOfRole(known.data), inverted, scale, base }
+}
+
+/** What a punch calls a map, as items keep it: a role that a game packs is called by the game’s own name. */
+const keyWritten = (from: string, rulebook: Rulebook): string => {
+  const role = roleNamed(from, rulebook)
+  return role && isPackedRole(keyOf(role, rulebook)) ? keyOf(role, rulebook) : from
 }
 
 const fromMap = (from: string, channel: Punch['channel']): Punch => ({
@@ -219,40 +241,50 @@ export function proposeCards(document: Document, rulebook: Rulebook): Card[] {
         [...has].some((role) => !isGameMapRole(role) && (saidBy[meaning] ?? [meaning]).includes(role)),
       )
       const shines =
-        wanted.includes('roughness') &&
+        (wanted.includes('roughness') || wanted.includes('gloss')) &&
         !getMaterialExtras(material).shineIsGuessed &&
-        needsSurfaceMap(material, materialMap(material, 'colour') !== null)
+        needsSurfaceMap(material, material.getBaseColorTexture() !== null, rulebook)
       return fed || shines ? [cardFor(material, layout, has, rulebook)] : []
     })
   })
 }
 
 /** What ingredients say of a meaning. */
-const saidBy: Record<string, readonly string[]> = {
+const saidBy: Partial<Record<ChannelMeaning, readonly string[]>> = {
+  gloss: ['roughness', 'gloss', 'metal-rough', 'orm'],
   roughness: ['roughness', 'gloss', 'metal-rough', 'orm'],
   metalness: ['metalness', 'metal-rough', 'orm'],
   occlusion: ['occlusion', 'orm'],
 }
 
+/** What gloss is where this is roughness: 1 − (scale · x + base). */
+const turnedRound = (punch: Punch): Punch =>
+  punch.from === 'constant'
+    ? { ...punch, value: 1 - punch.value }
+    : { ...punch, inverted: !punch.inverted, base: Math.max(0, 1 - punch.scale - punch.base) }
+
 /** Each channel of an output from what the source means; what it says nothing of has the value that changes nothing. */
 function cardFor(material: Material, layout: MapRole, has: ReadonlySet<string>, rulebook: Rulebook): Card {
-  const own: GameMapRole = layout.role
+  const own = keyOf(layout, rulebook)
   const quantities = surfaceQuantities(material)
+  const kept = isPackedRole(own) ? layout.role : own
   const punch = (output: (typeof outputs)[number]): Punch => {
     const meaning = layout.channels[letters[output]]
-    if (meaning === 'roughness' || meaning === 'metalness' || meaning === 'occlusion') {
-      const quantity = quantities[meaning]
-      return quantity.map === null && has.has(own) ? fromMap(own, output) : fromQuantity(quantity)
+    if (meaning === 'roughness' || meaning === 'metalness' || meaning === 'occlusion' || meaning === 'gloss') {
+      const quantity = quantities[meaning === 'gloss' ? 'roughness' : meaning]
+      if (quantity.map === null && has.has(own)) return fromMap(kept, output)
+      return meaning === 'gloss' ? turnedRound(fromQuantity(quantity)) : fromQuantity(quantity)
     }
+    if (meaning === 'full') return constant(1)
     if (meaning !== null && has.has(meaning))
       return fromMap(meaning, meaning === 'opacity' || meaning === 'glow' ? 'brightness' : 'red')
-    if (has.has(own)) return fromMap(own, output)
+    if (has.has(own)) return fromMap(kept, output)
     if (meaning === 'opacity') return constant(1)
     return constant(meaning === null && output === 'alpha' ? 1 : 0)
   }
   return {
     material: baseNameOf(material, rulebook),
-    output: own,
+    output: layout.role,
     red: punch('red'),
     green: punch('green'),
     blue: punch('blue'),
@@ -262,15 +294,15 @@ function cardFor(material: Material, layout: MapRole, has: ReadonlySet<string>, 
 
 /** Maps that the shading of a material's maps needs and that it lacks, with nothing in them: a relief that is flat. */
 function addFlatMaps(document: Document, material: Material, rulebook: Rulebook): string[] {
-  const present = presentMaps(material)
+  const present = roleNames(material, rulebook)
   const model = rulebook.materials.shadingModels.find(
     ({ requires, forbids }) =>
       present.every((role) => !forbids.includes(role)) && present.every((role) => requires.includes(role)),
   )
   const lacking = (model?.requires ?? []).filter((role) => !present.includes(role))
   return lacking.flatMap((role) => {
-    const layout = rulebook.maps.roles.find((each) => each.role === role)
-    if (!layout?.channels.r?.startsWith('normal')) return []
+    const layout = roleNamed(role, rulebook)
+    if (!layout || layout !== normalRole(rulebook)) return []
     const side = rulebook.maps.smallestPixels
     const name = `flat_${role}`
     const known = document
@@ -282,7 +314,7 @@ function addFlatMaps(document: Document, material: Material, rulebook: Rulebook)
       addTexture(
         document,
         name,
-        role,
+        'normal',
         {
           width: side,
           height: side,
@@ -290,7 +322,7 @@ function addFlatMaps(document: Document, material: Material, rulebook: Rulebook)
         },
         'nothing: its shading asks for it',
       )
-    setMaterialMap(document, material, role, flat)
+    setMaterialMap(document, material, 'normal', flat)
     return [
       `${baseNameOf(material, rulebook)} got a flat ${role} map, since ${model?.title.toLowerCase() ?? 'its shading'} go together.`,
     ]

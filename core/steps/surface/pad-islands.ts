@@ -25,9 +25,9 @@ export const padIslands = defineStep<z.infer<typeof parameters>>({
   parameters,
   fields: () => [],
   defaults: () => ({}),
-  propose({ document, kind }) {
+  propose({ document, kind, rulebook }) {
     if (kind.mesh === null) return []
-    const loose = listShownMaps(document).filter(({ texture }) => {
+    const loose = listShownMaps(document, rulebook).filter(({ texture }) => {
       if (texture.getMimeType() === ddsMimeType) return false
       const { width, height } = textureFacts(texture)
       // A rough look at a quarter of the size tells whether there is anything between.
@@ -44,8 +44,8 @@ export const padIslands = defineStep<z.infer<typeof parameters>>({
       },
     ]
   },
-  async run({ document, progress }) {
-    const maps = listShownMaps(document).filter(({ texture }) => texture.getMimeType() !== ddsMimeType)
+  async run({ document, rulebook, progress }) {
+    const maps = listShownMaps(document, rulebook).filter(({ texture }) => texture.getMimeType() !== ddsMimeType)
     const details: string[] = []
     let grown = 0
     for (const [number, { texture }] of maps.entries()) {

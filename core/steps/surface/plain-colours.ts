@@ -6,11 +6,11 @@ import { glowFactor, isUnlit, rolesOf } from '../../item/material-meaning.ts'
 import { listAllParts, listUsedMaterials } from '../../item/parts.ts'
 import { readPrimitive, writeAttribute } from '../../item/primitive-arrays.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
-import { presentMaps } from '../../game/shading.ts'
 import { setMaterialMap } from '../../item/source-maps.ts'
 import type { Pixels } from '../../pictures/pixels.ts'
 import { foldGlow, glowGivenUp } from '../../operations/maps/folded-pixels.ts'
-import { addTexture, baseNameOf, srgbBytes } from '../../operations/maps/map-pixels.ts'
+import { baseNameOf, flagFor } from '../../game/material-tag.ts'
+import { addTexture, srgbBytes } from '../../operations/maps/map-pixels.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 import { guessSurface } from './tag-materials.ts'
@@ -169,10 +169,9 @@ const plainMaterials = (document: Document): Material[] =>
   listUsedMaterials(document).filter(
     (material) =>
       rolesOf(material).length === 0 &&
-      presentMaps(material).length === 0 &&
       !needsPainting(document, material).includes('colours of its corners') &&
       !getMaterialExtras(material).references.some(
-        (reference) => reference.role === 'colour' && reference.found === null,
+        ({ role, found, stock }) => stock !== undefined || (role === 'colour' && found === null),
       ),
   )
 
@@ -235,9 +234,13 @@ function replaceMaterial(document: Document, from: Material, to: Material): void
 }
 
 /** What is drawn in another way cannot be one material: clear, cut and unlit ones stay apart. Drawing more from both sides does no harm. */
-const drawnAs = (material: Material): string =>
+const drawnAs = (material: Material, rulebook: Rulebook): string =>
   [
-    material.getAlphaMode() === 'BLEND' ? 'veil' : material.getAlphaMode() === 'MASK' ? 'cut' : '',
+    material.getAlphaMode() === 'BLEND'
+      ? (flagFor(rulebook, 'blended') ?? 'blended')
+      : material.getAlphaMode() === 'MASK'
+        ? (flagFor(rulebook, 'cut-out') ?? 'cut out')
+        : '',
     isUnlit(material) ? 'unlit' : '',
   ]
     .filter((each) => each !== '')
@@ -246,7 +249,11 @@ const drawnAs = (material: Material): string =>
 function groupPlain(plain: readonly Material[], rulebook: Rulebook, bySurface: boolean): Map<string, Material[]> {
   const groups = new Map<string, Material[]>()
   for (const material of plain) {
-    const name = ['palette', bySurface ? guessSurface(baseNameOf(material, rulebook), rulebook) : '', drawnAs(material)]
+    const name = [
+      'palette',
+      bySurface ? guessSurface(baseNameOf(material, rulebook), rulebook) : '',
+      drawnAs(material, rulebook),
+    ]
       .filter((each) => each !== '')
       .join('_')
     groups.set(name, [...(groups.get(name) ?? []), material])

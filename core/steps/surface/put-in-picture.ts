@@ -1,7 +1,10 @@
+import { isPackedRole, mapRoleSchema } from '../../item/map-roles.ts'
+import { roleOfKey } from '../../game/map-roles.ts'
+import { mapRoleOptions } from './read-roles.ts'
 import type { Document, Material } from '@gltf-transform/core'
 import { z } from 'zod'
 import { addLook, FIRST_LOOK, listLooks, materialsInLook } from '../../item/looks.ts'
-import { roleFromName, subjectOfName, type GameMapRole, type IngredientRole } from '../../item/map-roles.ts'
+import { roleFromName, subjectOfName } from '../../item/map-roles.ts'
 import { listUsedMaterials } from '../../item/parts.ts'
 import { materialMap, setMaterialMap } from '../../item/source-maps.ts'
 import { cleanName, cleanTextureName, uniqueName } from '../../game/clean-name.ts'
@@ -9,8 +12,8 @@ import type { Rulebook } from '../../game/schema.ts'
 import type { Pixels } from '../../pictures/pixels.ts'
 import { resizePixels } from '../../pictures/resize.ts'
 import { fileNameOf, pictureByName, pictureNames, unusedPictures } from '../../operations/maps/item-pictures.ts'
-import { addTexture, baseNameOf, materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
-import { mapRoleChoices, mapRoleTitles } from './read-roles.ts'
+import { baseNameOf } from '../../game/material-tag.ts'
+import { addTexture, materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
 import type { SourceImage } from '../../operations/context.ts'
 import { defineStep, gonePart, type StepSummary } from '../step.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
@@ -18,7 +21,7 @@ import { texturePixels } from '../../operations/maps/texture-pixels.ts'
 const parameters = z.object({
   picture: z.string().max(400),
   material: z.string().max(200),
-  role: z.enum(mapRoleChoices),
+  role: mapRoleSchema,
   /** The look that shows it; a name that is not there yet makes a look. */
   look: z.string().min(1).max(40),
   /** Whether the opacity of the map that stood there stays. */
@@ -48,7 +51,7 @@ export const putInPicture = defineStep<Parameters>({
       type: 'choice',
       key: 'role',
       label: 'Is its',
-      options: mapRoleChoices.map((value) => ({ value, label: mapRoleTitles[value] })),
+      options: mapRoleOptions(rulebook),
     },
     { type: 'text', key: 'look', label: 'In the look' },
     { type: 'toggle', key: 'keepOpacity', label: 'Keep the opacity there was', when: { key: 'role', is: ['colour'] } },
@@ -81,7 +84,7 @@ function put(
   // A look that shows the first look's material gets one of its own, so that the first stays as it is.
   if (look !== FIRST_LOOK && shown === material) shown = material.clone().setName(`${base}_${look}`)
   const stem = look === FIRST_LOOK ? base : `${base}_${look}`
-  const ending = rulebook.maps.roles.find((each) => each.role === role)?.ending ?? `_${role}`
+  const ending = roleOfKey(role, rulebook)?.ending ?? `_${role}`
   const taken = new Set(
     document
       .getRoot()
@@ -90,7 +93,7 @@ function put(
   )
   const name = uniqueName(rulebook, cleanTextureName(rulebook, stem, ending, 'map'), taken)
   setMaterialMap(document, shown, role, addTexture(document, name, role, pixels, `put in from ${picture}`))
-  if (role === 'mixed') shown.setRoughnessFactor(1).setMetallicFactor(1)
+  if (isPackedRole(role)) shown.setRoughnessFactor(1).setMetallicFactor(1)
   if (role === 'colour') shown.setBaseColorFactor([1, 1, 1, shown.getBaseColorFactor()[3]])
   if (look !== FIRST_LOOK && shown !== at.shown) addLook(document, look, new Map([[material, shown]]))
   for (const texture of document.getRoot().listTextures())
@@ -98,7 +101,7 @@ function put(
   return {
     headline: `${pixels.width} × ${pixels.height}`,
     details: [
-      `${picture} is the ${role} of ${base} in the look “${look}” now${isNew ? ', which is new' : ''}: ${name}, ${pixels.width} × ${pixels.height} pixels.`,
+      `${picture} is the ${roleOfKey(role, rulebook)?.role ?? role} of ${base} in the look “${look}” now${isNew ? ', which is new' : ''}: ${name}, ${pixels.width} × ${pixels.height} pixels.`,
     ],
     changed: true,
   }
@@ -123,6 +126,6 @@ function guess(document: Document, rulebook: Rulebook, images: readonly SourceIm
     ) ??
     names[0] ??
     ''
-  const role: GameMapRole | IngredientRole = roleFromName(stem) ?? 'colour'
+  const role = roleFromName(stem) ?? 'colour'
   return { picture, material, role, look: FIRST_LOOK, keepOpacity: false }
 }

@@ -2,19 +2,15 @@ import type { Document, Material, Texture } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getTextureExtras, setTextureExtras } from '../../item/extras.ts'
 import { listShownMaterials } from '../../item/looks.ts'
-import {
-  gameMapRoles,
-  ingredientRoles,
-  roleFromName,
-  type GameMapRole,
-  type IngredientRole,
-} from '../../item/map-roles.ts'
+import { ingredientRoles, mapRoleSchema, paintedRoles, roleFromName, type SourceRole } from '../../item/map-roles.ts'
+import type { MapRole } from '../../item/material-meaning.ts'
+import { keyOf, packedRoles } from '../../game/map-roles.ts'
+import type { Rulebook } from '../../game/schema.ts'
 import { listMaterialMaps, setMaterialMap } from '../../item/source-maps.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 
-export const mapRoleChoices = [...gameMapRoles, ...ingredientRoles] as const
-const roleSchema = z.enum([...mapRoleChoices, 'none'])
+const roleSchema = z.union([mapRoleSchema, z.literal('none')])
 const assignmentSchema = z.object({ texture: z.string().max(200), role: roleSchema })
 const parameters = z.object({ roles: z.array(assignmentSchema).max(256) })
 type Assignment = z.infer<typeof assignmentSchema>
@@ -29,12 +25,12 @@ export const readRoles = defineStep<z.infer<typeof parameters>>({
   purpose:
     'Says what each picture is for, where the file leaves it open from its name; colour is taken as sRGB, all else as data.',
   parameters,
-  fields: ({ document }) => [
+  fields: ({ document, rulebook }) => [
     {
       type: 'map-roles',
       key: 'roles',
       label: 'Pictures',
-      options: roleOptions,
+      options: [...mapRoleOptions(rulebook), { value: 'none', label: 'Not used' }],
       names: [...new Set(placedMaps(document).map(({ texture }) => texture.getName()))],
     },
   ],
@@ -77,11 +73,10 @@ export const readRoles = defineStep<z.infer<typeof parameters>>({
   },
 })
 
-/** What roles are called. */
-export const mapRoleTitles: Record<GameMapRole | IngredientRole, string> = {
+/** What roles of a source's pictures are called. */
+const sourceRoleTitles: Record<SourceRole, string> = {
   colour: 'Colour',
   normal: 'Normal',
-  mixed: 'Mixed, as the game has it',
   'metal-rough': 'Roughness in green, metalness in blue',
   orm: 'Occlusion, roughness, metalness in red, green, blue',
   occlusion: 'Occlusion',
@@ -93,14 +88,20 @@ export const mapRoleTitles: Record<GameMapRole | IngredientRole, string> = {
   opacity: 'Opacity',
   specular: 'Specular',
 }
-const roleOptions = [
-  ...mapRoleChoices.map((value) => ({ value, label: mapRoleTitles[value] })),
-  { value: 'none', label: 'Not used' },
+
+/** Every role that a picture can have: those of a source, and those that the game packs in its own way. */
+export const mapRoleOptions = (rulebook: Rulebook): { value: MapRole; label: string }[] => [
+  ...paintedRoles.map((value) => ({ value, label: sourceRoleTitles[value] })),
+  ...packedRoles(rulebook).map((role) => ({
+    value: keyOf(role, rulebook),
+    label: `${role.title}, as the game has it`,
+  })),
+  ...ingredientRoles.map((value) => ({ value, label: sourceRoleTitles[value] })),
 ]
 
 interface Place {
   material: Material
-  role: GameMapRole | IngredientRole
+  role: MapRole
   texture: Texture
 }
 

@@ -1,3 +1,4 @@
+import { colourRole } from '../../game/map-roles.ts'
 import { z } from 'zod'
 import { addLook, FIRST_LOOK, listLooks } from '../../item/looks.ts'
 import { listUsedMaterials } from '../../item/parts.ts'
@@ -5,13 +6,8 @@ import { cleanName, cleanTextureName, uniqueName } from '../../game/clean-name.t
 import { blendModes, recolour, type Recolouring } from '../../pictures/recolour.ts'
 import { resizePixels } from '../../pictures/resize.ts'
 import { pictureByName, pictureNames } from '../../operations/maps/item-pictures.ts'
-import {
-  addTexture,
-  baseNameOf,
-  bytesOfHex,
-  materialByBase,
-  materialOptions,
-} from '../../operations/maps/map-pixels.ts'
+import { baseNameOf } from '../../game/material-tag.ts'
+import { addTexture, bytesOfHex, materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
@@ -99,7 +95,7 @@ export const recolourLooks = defineStep<Parameters>({
       how.protect === ''
         ? null
         : resizePixels(await pictureByName(how.protect, document, images), pixels.width, pixels.height, 'data')
-    const ending = rulebook.maps.roles.find(({ role }) => role === 'colour')?.ending ?? ''
+    const ending = colourRole(rulebook)?.ending ?? ''
     const details: string[] = []
     for (const [number, variant] of how.variants.entries()) {
       await progress(number / how.variants.length, variant.name)

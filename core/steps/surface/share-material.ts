@@ -1,7 +1,8 @@
 import { unlikeModels } from '../../operations/maps/unlike-models.ts'
 import { z } from 'zod'
 import { listAllParts, listUsedMaterials } from '../../item/parts.ts'
-import { baseNameOf, materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
+import { baseNameOf } from '../../game/material-tag.ts'
+import { materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 

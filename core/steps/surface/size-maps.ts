@@ -42,7 +42,7 @@ export const sizeMaps = defineStep<Parameters>({
   defaults: ({ rulebook }) => ({ largestPixels: rulebook.maps.largestPixels, shareMemory: true }),
   propose({ document, rulebook, kind }) {
     const { largestPixels } = rulebook.maps
-    const wrong = listShownMaps(document)
+    const wrong = listShownMaps(document, rulebook)
       .map(({ texture }) => texture)
       .filter((texture) => {
         const { width, height } = textureFacts(texture)
@@ -105,12 +105,12 @@ function planSizes(
   rulebook: Rulebook,
   kind: Kind,
 ): PlannedSize[] {
-  const plans = listShownMaps(document)
+  const plans = listShownMaps(document, rulebook)
     .filter(({ texture }) => texture.getMimeType() !== ddsMimeType)
     .map(({ texture, role }): PlannedSize & { codec: string } => {
       const facts = textureFacts(texture)
       const { width, height } = fittingSize(facts.width, facts.height, largestPixels, rulebook)
-      const codec = rulebook.maps.roles.find((each) => each.role === role)?.preferred ?? 'none'
+      const codec = role.preferred
       return {
         texture,
         width,
@@ -120,7 +120,7 @@ function planSizes(
         density: texelsPerUnit(document, texture, width, height),
       }
     })
-  const taken = listShownMaps(document)
+  const taken = listShownMaps(document, rulebook)
     .filter(({ texture }) => texture.getMimeType() === ddsMimeType)
     .reduce((sum, { texture }) => sum + textureFacts(texture).bytes, 0)
   while (shareMemory && taken + plans.reduce((sum, plan) => sum + plan.bytes, 0) > kind.textureMemoryBytes) {

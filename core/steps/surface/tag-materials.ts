@@ -1,11 +1,12 @@
-import type { Document } from '@gltf-transform/core'
+import type { Document, Material } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getMaterialExtras, setMaterialExtras } from '../../item/extras.ts'
 import { isUnlit } from '../../item/material-meaning.ts'
 import { listUsedMaterials } from '../../item/parts.ts'
-import { formatMaterialTag, parseMaterialTag } from '../../game/names.ts'
+import { flagsFor, materialTag, setMaterialTag } from '../../game/material-tag.ts'
+import type { FlagMeaning } from '../../game/schema-surface.ts'
 import type { Rulebook } from '../../game/schema.ts'
-import { presentMaps, shadingModelFor } from '../../game/shading.ts'
+import { roleNames, shadingModelFor } from '../../game/shading.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 
@@ -20,13 +21,13 @@ const tagSchema = z.object({
 const parameters = z.object({ tags: z.array(tagSchema).max(256) })
 type Tag = z.infer<typeof tagSchema>
 
-/** Says what each material is made of and how it is drawn, in its name. */
+/** Says what each material is made of and how it is drawn. */
 export const tagMaterials = defineStep<z.infer<typeof parameters>>({
   id: 'tag-materials',
-  version: 2,
+  version: 3,
   stage: 'surface',
   title: 'Tag materials',
-  purpose: 'Writes into each material’s name what it is made of and how it is drawn.',
+  purpose: 'Says what each material is made of and how it is drawn; the pack writes it as the game reads it.',
   parameters,
   fields: ({ rulebook }) => [
     {
@@ -41,9 +42,7 @@ export const tagMaterials = defineStep<z.infer<typeof parameters>>({
   defaults: ({ document, rulebook }) => ({ tags: proposeTags(document, rulebook) }),
   propose({ document, rulebook }) {
     const tags = proposeTags(document, rulebook)
-    const untagged = listUsedMaterials(document).filter(
-      (material) => parseMaterialTag(rulebook, material.getName()).surface === null,
-    )
+    const untagged = listUsedMaterials(document).filter((material) => materialTag(material, rulebook).surface === null)
     if (untagged.length === 0) return []
     return [
       {
@@ -57,21 +56,17 @@ export const tagMaterials = defineStep<z.infer<typeof parameters>>({
     let tagged = 0
     const used = listUsedMaterials(document)
     for (const material of used) {
-      const { base, surface } = parseMaterialTag(rulebook, material.getName())
+      const { base, surface } = materialTag(material, rulebook)
       const tag = tags.find((each) => each.material === base)
       if (!tag) {
         // What a later step brought may be tagged already, as decals are.
-        details.push(surface === null ? `${base} has no tag in this step.` : `${material.getName()} is tagged already.`)
+        details.push(surface === null ? `${base} has no tag in this step.` : `${base} is tagged already.`)
         continue
       }
-      const name = formatMaterialTag(rulebook, { base, surface: tag.surface, flags: tag.flags })
-      material.setName(name).setDoubleSided(tag.flags.includes('both'))
-      if (tag.flags.includes('cut')) material.setAlphaMode('MASK')
-      else if (tag.flags.includes('veil')) material.setAlphaMode('BLEND')
-      else material.setAlphaMode('OPAQUE')
-      const shading = tag.shading || shadingModelFor(rulebook, presentMaps(material), tag.flags)
+      setMaterialTag(document, material, { base, surface: tag.surface, flags: tag.flags }, rulebook)
+      const shading = tag.shading || shadingModelFor(rulebook, roleNames(material, rulebook), tag.flags)
       setMaterialExtras(material, { ...getMaterialExtras(material), shadingModel: shading })
-      details.push(`${name}, shaded ${shading}`)
+      details.push(`${base} is ${[tag.surface, ...tag.flags].join(', ')}, shaded ${shading}`)
       tagged++
     }
     return { headline: `${tagged} of ${used.length}`, details, changed: tagged > 0 }
@@ -80,23 +75,27 @@ export const tagMaterials = defineStep<z.infer<typeof parameters>>({
 
 function proposeTags(document: Document, rulebook: Rulebook): Tag[] {
   return listUsedMaterials(document).map((material) => {
-    const { base, surface, flags } = parseMaterialTag(rulebook, material.getName())
-    const drawn = material.getAlphaMode() === 'BLEND' ? ['veil'] : material.getAlphaMode() === 'MASK' ? ['cut'] : []
-    const proposed = [
-      ...new Set([
-        ...flags,
-        ...drawn,
-        ...(material.getDoubleSided() ? ['both'] : []),
-        ...(isUnlit(material) ? ['flat'] : []),
-      ]),
-    ]
+    const { base, surface, flags } = materialTag(material, rulebook)
+    const drawn = flagsFor(rulebook, drawnMeanings(material))
     return {
       material: base,
       surface: surface ?? guessSurface(base, rulebook),
-      flags: proposed.filter((flag) => rulebook.materials.flags.some((known) => known.name === flag)),
+      flags: [...new Set([...flags, ...drawn])].filter((flag) =>
+        rulebook.materials.flags.some((known) => known.name === flag),
+      ),
       shading: '',
     }
   })
+}
+
+/** What a material's own settings say of how it is drawn. */
+function drawnMeanings(material: Material): FlagMeaning[] {
+  const mode = material.getAlphaMode()
+  return [
+    ...(mode === 'BLEND' ? (['blended'] as const) : mode === 'MASK' ? (['cut-out'] as const) : []),
+    ...(material.getDoubleSided() ? (['two-sided'] as const) : []),
+    ...(isUnlit(material) ? (['unlit'] as const) : []),
+  ]
 }
 
 /** The surface whose own name, or a word that suggests it, stands in the material's name; else the first. */
@@ -106,7 +105,7 @@ export function guessSurface(name: string, rulebook: Rulebook): string {
   const named = surfaces.find(
     (surface) =>
       lower.includes(surface.name) &&
-      !(surface.name === 'leaf' && surfaces.some((other) => other !== surface && lower.includes(other.name))),
+      !(surface.weak && surfaces.some((other) => other !== surface && lower.includes(other.name))),
   )
   return (named ?? surfaces.find((surface) => surface.hints.some((hint) => lower.includes(hint))) ?? surfaces[0]).name
 }

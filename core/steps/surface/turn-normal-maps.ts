@@ -1,3 +1,4 @@
+import { normalRole } from '../../game/map-roles.ts'
 import type { Document, Texture } from '@gltf-transform/core'
 import { z } from 'zod'
 import { listShownMaterials } from '../../item/looks.ts'
@@ -10,8 +11,7 @@ import { texturePixels } from '../../operations/maps/texture-pixels.ts'
 
 const parameters = z.object({ how: z.enum(['find', 'turn', 'leave']) })
 
-const wantedDirection = ({ maps }: Rulebook): 'up' | 'down' | null =>
-  maps.roles.find((role) => role.role === 'normal')?.normalY ?? null
+const wantedDirection = (rulebook: Rulebook): 'up' | 'down' | null => normalRole(rulebook)?.normalY ?? null
 
 const normalMaps = (document: Document): Texture[] => [
   ...new Set(listShownMaterials(document).flatMap((material) => material.getNormalTexture() ?? [])),

@@ -1,5 +1,6 @@
+import { getMaterialExtras, setMaterialExtras, type MaterialExtras } from '../../item/extras.ts'
 import type { Severity } from '../../rules/rule.ts'
-import type { Document, Primitive, Texture } from '@gltf-transform/core'
+import type { Document, Material, Primitive, Texture } from '@gltf-transform/core'
 import { getNodeExtras, setNodeExtras } from '../../item/extras.ts'
 import { itemScene, listAllParts, listSolids, listUsedMaterials, type Part } from '../../item/parts.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
@@ -156,4 +157,9 @@ export function moveOut(each: Part) {
 export function alterSolid({ node }: Part, change: object): void {
   const extras = getNodeExtras(node)
   if (extras.solid) setNodeExtras(node, { ...extras, solid: { ...extras.solid, ...change } })
+}
+
+/** Says otherwise what a material is made of and how it is drawn, or takes back that anybody said it. */
+export function retag(material: Material, tag: MaterialExtras['tag']): void {
+  setMaterialExtras(material, { ...getMaterialExtras(material), tag })
 }

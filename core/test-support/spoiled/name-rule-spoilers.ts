@@ -13,6 +13,7 @@ import {
   plainPixels,
   withDds,
   renameAll,
+  retag,
   moveOut,
   alterSolid,
 } from './item-changes.ts'
@@ -37,7 +38,7 @@ export const nameSpoilers: readonly RuleSpoiler[] = [
     rule: 'name-form',
     severity: 'blocks',
     spoil: ({ document }) => {
-      stone(document).setName('Gate Stone@stone')
+      stone(document).setName('Gate Stone')
     },
   },
   {
@@ -72,21 +73,21 @@ export const nameSpoilers: readonly RuleSpoiler[] = [
     rule: 'material-tag',
     severity: 'blocks',
     spoil: ({ document }) => {
-      stone(document).setName('gate_stone')
+      retag(stone(document), undefined)
     },
   },
   {
     rule: 'material-surface',
     severity: 'blocks',
     spoil: ({ document }) => {
-      stone(document).setName('gate_stone@cheese')
+      retag(stone(document), { surface: 'cheese', flags: [] })
     },
   },
   {
     rule: 'material-flag',
     severity: 'blocks',
     spoil: ({ document }) => {
-      stone(document).setName('gate_stone@stone.bothh')
+      retag(stone(document), { surface: 'stone', flags: ['bothh'] })
     },
   },
   {

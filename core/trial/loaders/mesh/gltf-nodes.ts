@@ -1,48 +1,23 @@
-import { openContainer } from './glb-container.ts'
 import type { LoadedGltf } from './gltf-schema.ts'
-import { compose, multiply, turnsOrScales } from './matrices.ts'
+import { compose, multiply, turnsOrScales } from '../../matrices.ts'
 import { readNumbers } from './read-accessor.ts'
-import { checkClips } from './read-clips.ts'
-import { readPrimitive, type LoadedPrimitive } from './read-primitive.ts'
-
-export interface LoadedNode {
-  name: string
-  /** Column-major, to the scene; where its bones hold it at rest, if it has some. */
-  world: number[]
-  translation: number[]
-  /** Whether the node itself turns, scales or mirrors what it holds. */
-  turned: boolean
-  primitives: LoadedPrimitive[]
-  parent: LoadedNode | null
-  extras: Record<string, unknown>
-  /** Extensions it carries. */
-  extensions: string[]
-  /** Names of the bones that hold its mesh. */
-  bones: string[]
-  /** Whether a clip moves it, it is a bone, or something above or below it is. */
-  moves: boolean
-}
-
-export interface LoadedGlb {
-  nodes: LoadedNode[]
-  images: number
-  clips: number
-}
+import { readClips } from './read-clips.ts'
+import type { LoadedMesh, LoadedNode } from './loaded-mesh.ts'
+import { readPrimitive } from './read-primitive.ts'
 
 /**
- * A GLB reader of the loader's own, for what this game reads: triangle meshes in a tree of nodes. It trusts nothing: every
- * number of something and every range is checked.
- * @throws Error with a short reason when the bytes are not a GLB that can be read
+ * What a glTF holds that this game reads: triangle meshes in a tree of nodes, and clips that move them. It trusts nothing: every number
+ * of something and every range is checked.
+ * @throws Error with a short reason
  */
-export function readGlb(bytes: Uint8Array): LoadedGlb {
-  const { gltf, binary } = openContainer(bytes)
+export function readGltfNodes(gltf: LoadedGltf, binary: Uint8Array): LoadedMesh {
   const [needed] = gltf.extensionsRequired
   if (needed !== undefined) throw new Error(`it needs ${needed.slice(0, 60)}, which the game does not know`)
-  checkClips(gltf, binary)
-  return { nodes: readNodes(gltf, binary), images: gltf.images.length, clips: gltf.animations.length }
+  const loaded = readNodes(gltf, binary)
+  return { nodes: [...loaded.values()], images: gltf.images.length, clips: readClips(gltf, binary, loaded) }
 }
 
-function readNodes(gltf: LoadedGltf, binary: Uint8Array): LoadedNode[] {
+function readNodes(gltf: LoadedGltf, binary: Uint8Array): Map<number, LoadedNode> {
   const scene = gltf.scenes[gltf.scene ?? 0]
   if (!scene) throw new Error('its scene is not there')
   const loaded = new Map<number, LoadedNode>()
@@ -72,7 +47,7 @@ function readNodes(gltf: LoadedGltf, binary: Uint8Array): LoadedNode[] {
   for (const node of nodes) if (node.parent && carried.has(node.parent)) carried.add(node)
   for (const node of carried) node.moves = true
   for (const [number, node] of loaded) holdByBones(gltf, binary, number, node, loaded)
-  return nodes
+  return loaded
 }
 
 function readNode(gltf: LoadedGltf, binary: Uint8Array, number: number, parent: LoadedNode | null): LoadedNode {

@@ -1,13 +1,4 @@
-/** What the loader needs to know of a map file (DDS header as Microsoft documents it). */
-export interface LoadedMap {
-  width: number
-  height: number
-  levels: number
-  codec: string
-  /** Whether its numbers are sRGB, as the header says. */
-  srgb: boolean
-  bytesOnCard: number
-}
+import { blockBytes, type MapLoader } from './loaded-map.ts'
 
 const codecOf: Record<number, string> = {
   71: 'bc1',
@@ -20,10 +11,9 @@ const codecOf: Record<number, string> = {
   99: 'bc7',
 }
 const srgbFormats = new Set([72, 78, 99])
-const blockBytes: Record<string, number> = { bc1: 8, bc3: 16, bc4: 8, bc5: 16, bc7: 16 }
 
-/** @throws Error with a short reason when the file is not a DDS that the game's card reads */
-export function readMap(file: Uint8Array): LoadedMap {
+/** DDS with the DX10 header, as Microsoft documents it. */
+export const loadDds: MapLoader = (file) => {
   const view = new DataView(file.buffer, file.byteOffset, file.byteLength)
   if (file.length < 128 || view.getUint32(0, true) !== 0x20534444 || view.getUint32(4, true) !== 124)
     throw new Error('it is not a DDS')

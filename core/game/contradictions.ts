@@ -1,0 +1,86 @@
+import type { Rulebook } from './schema.ts'
+import { carriedBy } from './formats.ts'
+
+interface Contradiction {
+  path: (string | number)[]
+  message: string
+}
+
+/**
+ * Where a rulebook asks in one place for what it does not have in another, or for what none of its writers writes, each in a sentence.
+ * Its fields alone are right already.
+ */
+export function contradictions(rulebook: Rulebook): Contradiction[] {
+  return [...unknownRoles(rulebook), ...unknownFlags(rulebook), ...unknownLayers(rulebook), ...notWritten(rulebook)]
+}
+
+function unknownRoles({ maps, materials }: Rulebook): Contradiction[] {
+  const roles = maps.roles.map(({ role }) => role)
+  const found: Contradiction[] = []
+  if (new Set(roles).size < roles.length) found.push({ path: ['maps', 'roles'], message: 'two roles have one name' })
+  for (const [number, { requires, forbids, name }] of materials.shadingModels.entries())
+    for (const role of [...requires, ...forbids])
+      if (!roles.includes(role))
+        found.push({
+          path: ['materials', 'shadingModels', number],
+          message: `the shading “${name}” speaks of “${role}” maps, and there is no such role`,
+        })
+  const { naming } = materials
+  if (naming.form === 'path' && !roles.includes(naming.ofRole))
+    found.push({
+      path: ['materials', 'naming', 'ofRole'],
+      message: `materials are named after their “${naming.ofRole}” map, and there is no such role`,
+    })
+  return found
+}
+
+const unknownFlags = ({ materials }: Rulebook): Contradiction[] =>
+  materials.shadingModels.flatMap(({ flag, name }, number) =>
+    flag === null || materials.flags.some((known) => known.name === flag)
+      ? []
+      : [
+          {
+            path: ['materials', 'shadingModels', number, 'flag'],
+            message: `the shading “${name}” goes with the flag “${flag}”, and there is no such flag`,
+          },
+        ],
+  )
+
+const unknownLayers = ({ solids }: Rulebook): Contradiction[] =>
+  solids.defaultLayers.flatMap((layer) =>
+    solids.layers.some(({ name }) => name === layer)
+      ? []
+      : [{ path: ['solids', 'defaultLayers'], message: `there is no layer “${layer}”` }],
+  )
+
+/** What a kind needs and the game's mesh files cannot hold. */
+function notWritten({ files, kinds, maps }: Rulebook): Contradiction[] {
+  const found: Contradiction[] = []
+  const carried = carriedBy(files.mesh.writer)
+  for (const [number, kind] of kinds.entries()) {
+    if (kind.bones && !carried.bones)
+      found.push({
+        path: ['kinds', number, 'bones'],
+        message: `${files.mesh.writer.toUpperCase()} holds no bones, and the kind “${kind.id}” bends over some`,
+      })
+    if (kind.mostLights > 0 && !carried.lights)
+      found.push({
+        path: ['kinds', number, 'mostLights'],
+        message: `${files.mesh.writer.toUpperCase()} holds no lights, and the kind “${kind.id}” has some`,
+      })
+  }
+  const blocks = files.texture.writer === 'dds' || files.texture.writer === 'ktx2'
+  for (const [number, { role, codecs }] of maps.roles.entries())
+    if (codecs.some((codec) => (codec === 'none') === blocks))
+      found.push({
+        path: ['maps', 'roles', number, 'codecs'],
+        message: blocks
+          ? `${files.texture.writer.toUpperCase()} is written in blocks, and “${role}” maps ask for none`
+          : `${files.texture.writer.toUpperCase()} holds plain pixels, and “${role}” maps ask for blocks`,
+      })
+  if (!blocks && maps.mipmaps === 'all')
+    found.push({ path: ['maps', 'mipmaps'], message: `${files.texture.writer.toUpperCase()} holds no mipmaps` })
+  if (files.mesh.images !== 'none')
+    found.push({ path: ['files', 'mesh', 'images'], message: 'maps are written as files of their own' })
+  return found
+}

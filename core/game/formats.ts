@@ -1,0 +1,25 @@
+import type { Rulebook } from './schema.ts'
+
+type Files = Rulebook['files']
+
+/** Texture files that hold blocks as the card reads them; the others hold plain pixels. */
+const blockWriters: readonly Files['texture']['writer'][] = ['dds', 'ktx2']
+
+/** Whether a game's maps are block-compressed on the way, rather than written as pixels. */
+export const readsBlocks = ({ files }: Pick<Rulebook, 'files'>): boolean => blockWriters.includes(files.texture.writer)
+
+/** What a mesh format holds beside triangles, normals, UVs and materials' names. */
+export interface MeshCarries {
+  tangents: boolean
+  bones: boolean
+  lights: boolean
+  /** Nodes under nodes, with what each says of itself, and how they move; what is not held stands in the item's entry. */
+  tree: boolean
+}
+
+const whole: MeshCarries = { tangents: true, bones: true, lights: true, tree: true }
+const bare: MeshCarries = { tangents: false, bones: false, lights: false, tree: false }
+
+const carries: Record<Files['mesh']['writer'], MeshCarries> = { glb: whole, gltf: whole, obj: bare }
+
+export const carriedBy = (writer: Files['mesh']['writer']): MeshCarries => carries[writer]

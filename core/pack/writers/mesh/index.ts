@@ -1,0 +1,12 @@
+import type { Rulebook } from '../../../game/schema.ts'
+import { writeGlb } from './glb.ts'
+import { writeGltf } from './gltf.ts'
+import type { MeshWriter } from './mesh-writer.ts'
+import { writeObj } from './obj.ts'
+
+/** Every mesh format that is written. */
+export const meshWriters: Record<Rulebook['files']['mesh']['writer'], MeshWriter> = {
+  glb: writeGlb,
+  gltf: writeGltf,
+  obj: writeObj,
+}

@@ -1,0 +1,4 @@
+import { asItStands, type TextureWriter } from './texture-writer.ts'
+
+/** Blocks were made, measured and looked at before: they are written as they are. */
+export const writeDdsMap: TextureWriter = async ({ texture }) => asItStands(texture)

@@ -1,0 +1,9 @@
+import { openContainer } from './glb-container.ts'
+import { readGltfNodes } from './gltf-nodes.ts'
+import type { MeshLoader } from './loaded-mesh.ts'
+
+/** Binary glTF 2.0 in one file. */
+export const loadGlb: MeshLoader = ({ bytes }) => {
+  const { gltf, binary } = openContainer(bytes)
+  return readGltfNodes(gltf, binary)
+}

@@ -1,0 +1,47 @@
+import type { LoadedPrimitive } from './read-primitive.ts'
+
+export interface LoadedNode {
+  name: string
+  /** Column-major, to the scene; where its bones hold it at rest, if it has some. */
+  world: number[]
+  translation: number[]
+  /** Whether the node itself turns, scales or mirrors what it holds. */
+  turned: boolean
+  primitives: LoadedPrimitive[]
+  parent: LoadedNode | null
+  extras: Record<string, unknown>
+  /** Extensions it carries. */
+  extensions: string[]
+  /** Names of the bones that hold its mesh. */
+  bones: string[]
+  /** Whether a clip moves it, it is a bone, or something above or below it is. */
+  moves: boolean
+}
+
+/** One thing that a clip moves: how, at what seconds. */
+export interface LoadedChannel {
+  node: LoadedNode
+  path: 'translation' | 'rotation' | 'scale'
+  interpolation: string
+  times: Float32Array
+  /** 3 or 4 numbers a key; three times as many where a curve leads through them. */
+  values: Float32Array
+}
+
+/** A mesh file as the loader holds it. */
+export interface LoadedMesh {
+  nodes: LoadedNode[]
+  images: number
+  clips: { channels: LoadedChannel[] }[]
+}
+
+/** What a mesh loader is given: the file, the other files of the pack, and the item’s entry for what the format has no word for. */
+export interface MeshFiles {
+  path: string
+  bytes: Uint8Array
+  archive: ReadonlyMap<string, Uint8Array>
+  beside: unknown
+}
+
+/** Reads a mesh file. @throws Error with a short reason */
+export type MeshLoader = (files: MeshFiles) => LoadedMesh
