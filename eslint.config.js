@@ -17,7 +17,7 @@ const mayKnow = {
   steps: ['support', 'maths', 'item', 'geometry', 'pictures', 'game', 'operations'],
   rules: ['support', 'maths', 'item', 'geometry', 'pictures', 'game', 'operations'],
   worklist: ['support', 'item', 'game', 'operations', 'steps'],
-  pack: ['support', 'maths', 'item', 'geometry', 'pictures', 'game', 'operations'],
+  pack: ['support', 'maths', 'item', 'geometry', 'pictures', 'intake', 'game', 'operations'],
   inspect: ['support', 'maths', 'item', 'pictures', 'game', 'rules', 'pack'],
   crate: [
     'support',

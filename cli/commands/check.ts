@@ -73,8 +73,8 @@ async function checkCrate(call: Call, path: string): Promise<number> {
   return report(call, crate.rulebook, items)
 }
 
-function checkPack(call: Call, path: string, bytes: Uint8Array, rulebook: Rulebook): number {
-  const pack = inspectPack(bytes, basename(path), rulebook)
+async function checkPack(call: Call, path: string, bytes: Uint8Array, rulebook: Rulebook): Promise<number> {
+  const pack = await inspectPack(bytes, basename(path), rulebook)
   const whole: CheckedItem[] =
     pack.findings.length > 0 ? [{ name: basename(path), kind: 'pack', findings: open(pack.findings), gauges: [] }] : []
   return report(call, rulebook, [...whole, ...pack.items.map((item) => ({ ...item, findings: open(item.findings) }))])

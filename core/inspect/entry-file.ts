@@ -13,6 +13,9 @@ const entrySchema = z.object({
   models: z.record(z.string(), z.string()).optional(),
   like: z.string().optional(),
   looks: z.array(z.string()).min(1).max(1000),
+  nodes: z.unknown().optional(),
+  clips: z.unknown().optional(),
+  ofModels: z.record(z.string(), z.unknown()).optional(),
 })
 export type Entry = z.infer<typeof entrySchema>
 

@@ -1,3 +1,5 @@
+import { openMesh } from '../pack/openers/open-mesh.ts'
+import { documentToGlb } from '../item/io.ts'
 import { drawByFlags, materialTag } from '../game/material-tag.ts'
 import type { Document, Material } from '@gltf-transform/core'
 import { FIRST_LOOK, addLook } from '../item/looks.ts'
@@ -23,13 +25,13 @@ type Files = ReadonlyMap<string, Uint8Array>
  * An item of a pack as the rules know items: its mesh files put together, in the game's own space, with what its looks show.
  * What only a file can be wrong in is told beside what the rules find.
  */
-export function inspectItem(
+export async function inspectItem(
   entry: Entry,
   kind: Kind,
   meshes: readonly string[],
   content: Files,
   rulebook: Rulebook,
-): Report {
+): Promise<Report> {
   const findings: Finding[] = []
   const document = createDocument(entry.item)
   setRootExtras(document.getRoot(), {
@@ -38,16 +40,21 @@ export function inspectItem(
   })
   const materials = new Map<string, Material>()
   const files: MeshFile[] = []
-  for (const path of meshes) {
+  for (const [number, path] of meshes.entries()) {
     try {
-      const file = addMeshFile(document, content.get(path) ?? new Uint8Array(0), materials)
+      const file = addMeshFile(document, await asGlb(path, number, entry, content, rulebook), materials)
       findings.push(...checkFile(path, file, kind, rulebook))
       files.push(file)
     } catch (error) {
       return {
         findings: [
           ...findings,
-          meshFault('blocks', path, 'a GLB the game reads', `${path} cannot be read: ${plainMessage(error)}`),
+          meshFault(
+            'blocks',
+            path,
+            `a ${rulebook.files.mesh.writer.toUpperCase()} the game reads`,
+            `${path} cannot be read: ${plainMessage(error)}`,
+          ),
         ],
         gauges: [],
       }
@@ -76,12 +83,30 @@ export function inspectItem(
       materials,
     )
   for (const [number, { path, look }] of read.entries())
-    findings.push(...wear(document, number === 0 ? FIRST_LOOK : path, path, look, kind, content, rulebook, opened))
+    findings.push(
+      ...(await wear(document, number === 0 ? FIRST_LOOK : path, path, look, kind, content, rulebook, opened)),
+    )
   // Names stay as the file has them, so that findings name what is in it.
   for (const material of document.getRoot().listMaterials())
     drawByFlags(document, material, materialTag(material, rulebook).flags, rulebook)
   const report = checkItem({ document, rulebook, kind })
   return { findings: [...findings, ...report.findings], gauges: report.gauges }
+}
+
+/** A mesh file as the GLB that is looked at closely; other formats are opened first, with what the entry says for them. */
+async function asGlb(
+  path: string,
+  number: number,
+  entry: Entry,
+  files: Files,
+  rulebook: Rulebook,
+): Promise<Uint8Array> {
+  const bytes = files.get(path) ?? new Uint8Array(0)
+  if (rulebook.files.mesh.writer === 'glb') return bytes
+  const beside = entry.ofModels ? Object.values(entry.ofModels)[number] : entry
+  const document = await openMesh({ path, bytes, files, beside }, rulebook)
+  document.getRoot().setExtras({})
+  return documentToGlb(document)
 }
 
 const meshFault = (severity: 'blocks' | 'risky', where: string, limit: string, message: string): Finding =>
@@ -162,7 +187,7 @@ function showOnBoards(document: Document, names: readonly string[], materials: M
 }
 
 /** Dresses the item's materials in a look; the first look dresses them themselves, each further one what stands in their place. */
-function wear(
+async function wear(
   document: Document,
   look: string,
   path: string,
@@ -171,7 +196,7 @@ function wear(
   content: Files,
   rulebook: Rulebook,
   opened: OpenedMaps,
-): Finding[] {
+): Promise<Finding[]> {
   const findings: Finding[] = []
   const used = listUsedMaterials(document)
   if (kind.mesh === null && Object.keys(lines.materials).length === 0)
@@ -185,7 +210,7 @@ function wear(
       continue
     }
     const shown = look === FIRST_LOOK ? material : document.createMaterial(material.getName())
-    findings.push(...dress(document, shown, line, content, rulebook, opened))
+    findings.push(...(await dress(document, shown, line, content, rulebook, opened)))
     instead.set(material, shown)
   }
   if (look !== FIRST_LOOK) addLook(document, look, instead)

@@ -17,9 +17,9 @@ export interface PackReport {
  * loader says the same of it in code of its own.
  * @param name the pack's file name
  *
- * @example inspectPack(bytes, 'gate-pack.zip', rulebook).items[0].findings
+ * @example (await inspectPack(bytes, 'gate-pack.zip', rulebook)).items[0].findings
  */
-export function inspectPack(bytes: Uint8Array, name: string, rulebook: Rulebook): PackReport {
+export async function inspectPack(bytes: Uint8Array, name: string, rulebook: Rulebook): Promise<PackReport> {
   const { content, findings } = openFiles(bytes, name, rulebook)
   if (!content) return { findings, items: [] }
   findings.push(...checkManifest(content, rulebook))
@@ -37,7 +37,7 @@ export function inspectPack(bytes: Uint8Array, name: string, rulebook: Rulebook)
     if (names.has(entry.of.item))
       faults.push(entryFault(path, 'once', `The item ${entry.of.item} is in the pack twice`))
     names.add(entry.of.item)
-    const report = inspectItem(entry.of, entry.kind, entry.meshes, content, rulebook)
+    const report = await inspectItem(entry.of, entry.kind, entry.meshes, content, rulebook)
     items.push({
       name: entry.of.item,
       kind: entry.kind.id,

@@ -7,9 +7,8 @@ import { keyOf, roleNamed } from '../game/map-roles.ts'
 import { setMaterialMap } from '../item/source-maps.ts'
 import type { Rulebook } from '../game/schema.ts'
 import type { Finding } from '../rules/rule.ts'
-import { ddsMimeType } from '../pictures/codecs/dds.ts'
 import { fileFinding } from './file-finding.ts'
-import { mapFault } from './map-file.ts'
+import { openMap, type OpenedMap } from './map-file.ts'
 import { readJson } from './read-json.ts'
 
 const lookSchema = z.object({
@@ -63,14 +62,14 @@ export type OpenedMaps = Map<string, Texture | null>
  * Dresses a material in what a look says of it: its maps as textures, what the game has itself and what is missing as
  * references. `opened` keeps what several materials show.
  */
-export function dress(
+export async function dress(
   document: Document,
   material: Material,
   line: Look['materials'][string],
   content: ReadonlyMap<string, Uint8Array>,
   rulebook: Rulebook,
   opened: OpenedMaps,
-): Finding[] {
+): Promise<Finding[]> {
   const findings: Finding[] = []
   const references: TextureReference[] = []
   for (const [role, path] of Object.entries(line.maps)) {
@@ -93,7 +92,8 @@ export function dress(
       continue
     }
     const once = `${role} ${path}`
-    const fault = opened.has(once) ? null : mapFault(bytes)
+    const map = opened.has(once) ? null : await openMap(bytes, rulebook)
+    const fault = typeof map === 'string' ? map : null
     if (fault !== null)
       findings.push(
         fileFinding({
@@ -101,12 +101,13 @@ export function dress(
           severity: 'blocks',
           title: 'Map cannot be read',
           where: path,
-          limit: 'one flat DDS of blocks',
+          limit: `one flat ${rulebook.files.texture.writer.toUpperCase()}`,
           message: `${path}: ${fault}`,
           why: 'The card takes the blocks as they lie.',
         }),
       )
-    if (!opened.has(once)) opened.set(once, fault === null ? makeTexture(document, path, bytes, key) : null)
+    if (!opened.has(once))
+      opened.set(once, map && typeof map !== 'string' ? makeTexture(document, path, map, key) : null)
     const texture = opened.get(once)
     if (texture) setMaterialMap(document, material, key, texture)
   }
@@ -121,12 +122,12 @@ export function dress(
   return findings
 }
 
-function makeTexture(document: Document, path: string, bytes: Uint8Array, role: GameMapRole): Texture {
+function makeTexture(document: Document, path: string, map: OpenedMap, role: GameMapRole): Texture {
   const name = (path.split('/').pop() ?? path).replace(/\.[^.]*$/, '')
   const texture = document
     .createTexture(name)
-    .setMimeType(ddsMimeType)
-    .setImage(bytes as Uint8Array<ArrayBuffer>)
+    .setMimeType(map.mimeType)
+    .setImage(map.bytes as Uint8Array<ArrayBuffer>)
   setTextureExtras(texture, { role, written: path })
   return texture
 }

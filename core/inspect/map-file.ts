@@ -1,5 +1,8 @@
-import { readDdsHeader } from '../pictures/codecs/dds.ts'
-import { blockCodecs, levelBytes } from '../pictures/codecs/block-codec.ts'
+import { ddsMimeType, readDdsHeader, writeDds } from '../pictures/codecs/dds.ts'
+import { read as readKtx2 } from 'ktx-parse'
+import type { Rulebook } from '../game/schema.ts'
+import { openImage } from '../pictures/open-image.ts'
+import { blockCodecs, levelBytes, type BlockCodec } from '../pictures/codecs/block-codec.ts'
 import { plainMessage } from '../support/plain-error.ts'
 
 /** Where the words of the newer header lie (Microsoft, DDS_HEADER_DXT10). */
@@ -14,7 +17,7 @@ const VOLUME = 0x200000
 /**
  * Why a map's file is not one flat texture of blocks with exactly its levels, or null when it is.
  */
-export function mapFault(file: Uint8Array): string | null {
+function blockFault(file: Uint8Array): string | null {
   try {
     const header = readDdsHeader(file)
     const view = new DataView(file.buffer, file.byteOffset, file.byteLength)
@@ -35,4 +38,50 @@ export function mapFault(file: Uint8Array): string | null {
   } catch (error) {
     return plainMessage(error)
   }
+}
+
+/** A map's file as the rules know textures: blocks as DDS, plain pixels as PNG. */
+export interface OpenedMap {
+  bytes: Uint8Array
+  mimeType: string
+}
+
+/** Opens a map's file as the game would; a reason when it would not. */
+export async function openMap(file: Uint8Array, { files }: Rulebook): Promise<OpenedMap | string> {
+  const { writer } = files.texture
+  if (writer === 'dds') return blockFault(file) ?? { bytes: file, mimeType: ddsMimeType }
+  try {
+    if (writer === 'ktx2') {
+      const dds = ddsOfKtx2(file)
+      return blockFault(dds) ?? { bytes: dds, mimeType: ddsMimeType }
+    }
+    if (writer === 'tga' && file[1] !== 0) return 'it has a table of colours'
+    const { bytes, mimeType, facts } = await openImage(file)
+    return facts.title.toLowerCase().startsWith(writer) ? { bytes, mimeType } : `it is no ${writer.toUpperCase()}`
+  } catch (error) {
+    return plainMessage(error)
+  }
+}
+
+/** The blocks of a KTX 2.0 file (Khronos, KTX File Format 2.0) under the header that the rules read. */
+function ddsOfKtx2(file: Uint8Array): Uint8Array {
+  const { vkFormat, pixelWidth, pixelHeight, pixelDepth, layerCount, faceCount, levels } = readKtx2(file)
+  const known = codecOfFormat[vkFormat]
+  if (!known) throw new Error('the card cannot read its blocks')
+  if (pixelDepth > 0 || layerCount > 0 || faceCount !== 1)
+    throw new Error('it holds a cube, a volume or several textures')
+  const [codec, srgb] = known
+  const blocks = levels.map(({ levelData }) => levelData)
+  return writeDds(codec, srgb, pixelWidth, pixelHeight, blocks, 'dx10')
+}
+
+const codecOfFormat: Record<number, [BlockCodec, boolean]> = {
+  133: ['bc1', false],
+  134: ['bc1', true],
+  137: ['bc3', false],
+  138: ['bc3', true],
+  139: ['bc4', false],
+  141: ['bc5', false],
+  145: ['bc7', false],
+  146: ['bc7', true],
 }

@@ -20,8 +20,8 @@ const spoilers = [
   ...standInSpoilers,
 ]
 
-function checked(bytes: Uint8Array): { verdict: Verdict; told: string[] } {
-  const report = inspectPack(bytes, 'keg.zip', kegRulebook)
+async function checked(bytes: Uint8Array): Promise<{ verdict: Verdict; told: string[] }> {
+  const report = await inspectPack(bytes, 'keg.zip', kegRulebook)
   const findings = [...report.findings, ...report.items.flatMap((item) => item.findings)]
   const verdict = findings.some(({ severity }) => severity === 'blocks')
     ? 'refused'
@@ -46,11 +46,11 @@ function tried(bytes: Uint8Array): { verdict: Verdict; told: string[] } {
 describe('check and the loader about packs of other hands', () => {
   it('are asked about at least 120 of them', () => expect(spoilers.length).toBeGreaterThanOrEqual(120))
 
-  it.each(spoilers)('agree about %s', (_what, verdict, spoil) => {
+  it.each(spoilers)('agree about %s', async (_what, verdict, spoil) => {
     const pack = rawPack()
     spoil(pack)
     const bytes = assemble(pack)
-    const [before, after] = [checked(bytes), tried(bytes)]
+    const [before, after] = [await checked(bytes), tried(bytes)]
     expect(
       { check: before.verdict, loader: after.verdict },
       `check: ${before.told.join('; ')}\nloader: ${after.told.join('; ')}`,

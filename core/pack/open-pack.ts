@@ -6,12 +6,13 @@ import type { Document, Texture } from '@gltf-transform/core'
 import { z } from 'zod'
 import { readArchive } from '../support/archive.ts'
 import { setMaterialExtras, setTextureExtras } from '../item/extras.ts'
-import { documentFromGlb, documentToGlb } from '../item/io.ts'
+import { documentToGlb } from '../item/io.ts'
 import { PlainError, plainMessage } from '../support/plain-error.ts'
 import { enterWorkingSpace } from './space-door.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { openImage } from '../pictures/open-image.ts'
 import { recogniseRoles } from './node-roles.ts'
+import { openMesh } from './openers/open-mesh.ts'
 
 /** What can be taken out of a pack. */
 export interface OpenedPack {
@@ -28,6 +29,8 @@ export interface PackedItem {
   /** Paths in the pack; one mesh for each model, none for an item without a mesh. */
   meshes: string[]
   looks: string[]
+  /** What the entry says for its first mesh that the mesh file has no word for. */
+  beside: unknown
 }
 
 const manifestSchema = z.object({
@@ -41,6 +44,9 @@ const entrySchema = z.object({
   mesh: z.string().optional(),
   models: z.record(z.string(), z.string()).optional(),
   looks: z.array(z.string()).max(100),
+  nodes: z.unknown().optional(),
+  clips: z.unknown().optional(),
+  ofModels: z.record(z.string(), z.unknown()).optional(),
 })
 const lookSchema = z.object({
   materials: z.record(
@@ -107,6 +113,7 @@ export function openPack(bytes: Uint8Array, name: string, games: readonly Rulebo
       kind: entry.kind,
       meshes: entry.mesh !== undefined ? [entry.mesh] : Object.values(entry.models ?? {}),
       looks: entry.looks,
+      beside: entry.ofModels ? Object.values(entry.ofModels)[0] : entry,
     })),
     textures: [...files].filter(([path]) => TEXTURE.test(path)).map(([path, content]) => ({ path, bytes: content })),
     files,
@@ -134,7 +141,7 @@ export async function takeItem(pack: OpenedPack, itemName: string): Promise<Uint
   if (!mesh) throw new PlainError(`the mesh of ${itemName} is missing`, pack.title, 'Copy the pack again.')
   let document: Document
   try {
-    document = await documentFromGlb(mesh)
+    document = await openMesh({ path, bytes: mesh, files: pack.files, beside: item.beside }, pack.rulebook)
   } catch (error) {
     throw new PlainError(
       `the mesh of ${itemName} cannot be read (${plainMessage(error)})`,

@@ -52,7 +52,9 @@ export const nameRules: RuleFamily = {
       }
       seen.add(name)
     }
-    for (const material of listUsedMaterials(document)) {
+    // Where a material is named by the path of what it shows, its own name reaches no file.
+    const named = rulebook.materials.naming.form === 'path' ? [] : listUsedMaterials(document)
+    for (const material of named) {
       const { base } = materialTag(material, rulebook)
       if (!isGameName(rulebook, base)) badName('material', base, null)
     }

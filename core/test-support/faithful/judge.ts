@@ -88,7 +88,7 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
   const { findings } = checkResult(result, rulebook, kind)
   const pack = await packItems([{ name: 'thing', kind, document: result.document }], rulebook, 'faithful')
   const trial = loadPack(pack.bytes, rulebook)
-  const opinions = opinionsOf(findings, inspectedFindings(pack.bytes), trial.loads, trial.log)
+  const opinions = opinionsOf(findings, await inspectedFindings(pack.bytes), trial.loads, trial.log)
   const report = [
     ...worklist.map((entry) => entry.reason ?? ''),
     ...result.outcomes.flatMap((outcome) =>
@@ -164,8 +164,8 @@ export interface Opinions {
 }
 type Opinion = 'refused' | 'complaint' | 'silent'
 
-const inspectedFindings = (bytes: Uint8Array): Finding[] => {
-  const report = inspectPack(bytes, 'pack.zip', rulebook)
+const inspectedFindings = async (bytes: Uint8Array): Promise<Finding[]> => {
+  const report = await inspectPack(bytes, 'pack.zip', rulebook)
   return [...report.findings, ...report.items.flatMap((item) => item.findings)]
 }
 

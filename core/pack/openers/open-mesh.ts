@@ -1,0 +1,33 @@
+import type { Document } from '@gltf-transform/core'
+import type { Rulebook } from '../../game/schema.ts'
+import { createIO, documentFromGlb } from '../../item/io.ts'
+import { openObj } from './open-obj.ts'
+
+/** A mesh file of a pack, with the other files and what the item's entry says beside it. */
+export interface PackedMesh {
+  path: string
+  bytes: Uint8Array
+  files: ReadonlyMap<string, Uint8Array>
+  beside: unknown
+}
+
+const openers: Record<Rulebook['files']['mesh']['writer'], (mesh: PackedMesh) => Promise<Document>> = {
+  glb: ({ bytes }) => documentFromGlb(bytes),
+  async gltf({ path, bytes, files }) {
+    const json = JSON.parse(new TextDecoder().decode(bytes)) as { buffers?: { uri?: string }[] }
+    const resources: Record<string, Uint8Array<ArrayBuffer>> = {}
+    for (const { uri = '' } of json.buffers ?? []) {
+      const found = files.get(path.replace(/[^/]*$/, '') + decodeURIComponent(uri))
+      if (!found) throw new Error(`${uri} is not beside it`)
+      resources[uri] = found as Uint8Array<ArrayBuffer>
+    }
+    return createIO().readJSON({ json: json as never, resources })
+  },
+  obj: openObj,
+}
+
+/**
+ * A mesh file of a pack as a document in the game's axes, whatever the game's format.
+ * @throws Error when it cannot be read
+ */
+export const openMesh = (mesh: PackedMesh, { files }: Rulebook): Promise<Document> => openers[files.mesh.writer](mesh)
