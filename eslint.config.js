@@ -1,4 +1,5 @@
 import hooks from 'eslint-plugin-react-hooks'
+import { readdirSync, readFileSync } from 'node:fs'
 import tseslint from 'typescript-eslint'
 
 /**
@@ -56,6 +57,49 @@ const directions = folders.map((folder) => ({
   ]),
 }))
 
+/**
+ * Words of the built-in games: names and endings of roles, flags, surfaces, shadings, layers, markers and kinds. What one game demands is
+ * data, so that none of them stands in code; the few that are terms of our own as well are listed with what they mean here.
+ */
+const ownTerms = {
+  colour: 'what a picture of any source shows; a meaning of values',
+  normal: 'the same, for relief; and an attribute of a corner',
+  cut: 'opacity that is either clear or not',
+  flat: 'how far a pick grows',
+  ground: 'where a body of the yard moves',
+  plain: 'the name of the first look; names without a tag',
+  reach: 'how far something is looked for',
+}
+const gamesFolder = new URL('./core/game/games/', import.meta.url)
+const gameWords = new Set(
+  readdirSync(gamesFolder, { withFileTypes: true })
+    .filter((entry) => entry.isDirectory())
+    .map(({ name }) => JSON.parse(readFileSync(new URL(`${name}/rulebook.json`, gamesFolder), 'utf8')))
+    .flatMap(({ id, maps, materials, solids, markers, kinds }) => [
+      id,
+      ...maps.roles.flatMap(({ role, ending }) => [role, ending]),
+      ...[materials.flags, materials.surfaces, materials.shadingModels, solids.layers, markers]
+        .flat()
+        .map(({ name }) => name),
+      ...kinds.flatMap((kind) => [kind.id, kind.category]),
+    ])
+    .filter((word) => !Object.hasOwn(ownTerms, word)),
+)
+const noGameWords = {
+  meta: {
+    type: 'problem',
+    schema: [],
+    messages: { word: '“{{word}}” is a built-in game’s word: ask the rulebook for what is meant.' },
+  },
+  create: (context) => {
+    const check = (node, word) => gameWords.has(word) && context.report({ node, messageId: 'word', data: { word } })
+    return {
+      Literal: (node) => typeof node.value === 'string' && check(node, node.value),
+      TemplateElement: (node) => check(node, node.value.cooked),
+    }
+  },
+}
+
 const domGlobals = [
   'window',
   'document',
@@ -104,6 +148,12 @@ export default tseslint.config(
     },
   },
   ...directions,
+  {
+    files: ['core/**/*.ts', 'app/**/*.{ts,tsx}', 'cli/**/*.ts'],
+    ignores: ['**/*.test.ts', 'core/test-support/**', 'core/game/games/**'],
+    plugins: { games: { rules: { 'no-game-words': noGameWords } } },
+    rules: { 'games/no-game-words': 'error' },
+  },
   {
     files: ['cli/**/*.ts'],
     ignores: ['**/*.test.ts'],

@@ -26,7 +26,7 @@ export function PlayBar({ subject, game, scene, loose }: PlayBarProps) {
     [],
   )
   const start = (): void => {
-    usePlay.setState({ subject, frame: null, asked: [], touched: null })
+    usePlay.setState({ subject, game, frame: null, asked: [], touched: null })
     openYard(subject, game, startOf(scene), (frame) => usePlay.setState({ frame })).catch((error: unknown) => {
       endPlay()
       tellError(error)

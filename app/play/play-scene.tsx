@@ -8,7 +8,7 @@ import type { SceneData } from '../workers/scene-data'
 import { tellYard } from '../workers/clients'
 import type { YardFrameMessage } from '../workers/yard-messages'
 import { actionKeys, padActions, readPad, walkAlong, walkKeys, type PadState } from './controls'
-import { knock } from './knock-sound'
+import { knock, ringOf } from './knock-sound'
 import { usePlay } from './play-state'
 
 interface PlaySceneProps {
@@ -69,12 +69,12 @@ export function PlayScene({ space, scene, look, keys }: PlaySceneProps) {
       invalidate()
     }
     let sounded = 0
-    return usePlay.subscribe(({ frame, sound }, before) => {
+    return usePlay.subscribe(({ frame, sound, game }, before) => {
       if (!frame || frame === before.frame) return
       show(frame)
-      if (sound && frame.knocks.length > 0 && frame.seconds - sounded > 0.08) {
+      if (sound && game && frame.knocks.length > 0 && frame.seconds - sounded > 0.08) {
         sounded = frame.seconds
-        knock(frame.knocks[0].surface, frame.knocks[0].loudness)
+        knock(ringOf(frame.knocks[0].surface, game.rulebook), frame.knocks[0].loudness)
       }
     })
   }, [camera, controls, invalidate, space.figureHeight])

@@ -1,3 +1,4 @@
+import type { Game } from '../../core/game/game'
 import { create } from 'zustand'
 import type { YardAction } from '../../core/trial/yard/actions'
 import type { YardSubject } from '../workers/clients'
@@ -6,6 +7,8 @@ import type { YardFrameMessage } from '../workers/yard-messages'
 /** What is being tried in the yard just now, and what it looks like. Gone when it is left, never kept. */
 interface PlayState {
   subject: YardSubject | null
+  /** The game whose yard it is. */
+  game: Game | null
   frame: YardFrameMessage | null
   /** Actions asked for by a button since the last message to the worker. */
   asked: YardAction[]
@@ -14,7 +17,7 @@ interface PlayState {
   touched: string | null
 }
 
-const fresh = { subject: null, frame: null, asked: [], touched: null }
+const fresh = { subject: null, game: null, frame: null, asked: [], touched: null }
 
 export const usePlay = create<PlayState>(() => ({ ...fresh, sound: false }))
 

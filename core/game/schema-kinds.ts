@@ -73,7 +73,14 @@ export const solidsSchema = z.object({
   meshOnlyIfFixed: z.boolean(),
   surfaceNeeded: z.boolean(),
   massNeededIfLoose: z.boolean(),
-  layers: z.array(z.object({ name: z.string(), meaning: z.string() })),
+  layers: z.array(
+    z.object({
+      name: z.string(),
+      meaning: z.string(),
+      /** What it means for a figure and for things that move; null for what only the game itself knows. */
+      means: z.enum(['walked-on', 'stops', 'moves', 'handled']).nullable().default(null),
+    }),
+  ),
   defaultLayers: z.array(z.string()),
   /** Bodies of the game, beside its figure, that come near things: how they are shaped, in game units, and where they move. */
   bodies: z

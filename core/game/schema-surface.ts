@@ -91,6 +91,14 @@ export const materialsSchema = z.object({
       hints: z.array(z.string()),
       /** Whether its own name is so common a word that any other surface's name goes before it. */
       weak: z.boolean().optional(),
+      /** How it rings when it is knocked: pitch, how long, and how much of it is noise. */
+      knock: z
+        .object({
+          hertz: z.number().positive(),
+          seconds: z.number().positive().max(2),
+          noise: z.number().min(0).max(1),
+        })
+        .optional(),
     }),
   ),
   flags: z.array(z.object({ name: z.string(), meaning: z.string(), means: flagMeaningSchema.nullable() })),

@@ -76,9 +76,9 @@ export function proposeSolids(
   })
 }
 
-/** The layer for what moves where the game has one of that name, with the reach of hands. */
+/** The layers for what moves and is handled, where the game has them. */
 const looseLayers = ({ solids }: Rulebook): string[] => {
-  const named = solids.layers.map(({ name }) => name).filter((name) => name === 'loose' || name === 'reach')
+  const named = solids.layers.filter(({ means }) => means === 'moves' || means === 'handled').map(({ name }) => name)
   return named.length > 0 ? named : solids.defaultLayers
 }
 

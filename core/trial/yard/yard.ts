@@ -38,6 +38,8 @@ export class Yard {
   private readonly measures: YardMeasures
   private readonly lift: number
   private readonly events = new RAPIER.EventQueue(true)
+  /** Layers of what can be taken into hands. */
+  private readonly handled: ReadonlySet<string>
   private carried: Thing | null = null
   private falling = 0
   private steps = 0
@@ -50,6 +52,9 @@ export class Yard {
   ) {
     const { figure } = rulebook.space
     this.measures = yardMeasures(rulebook)
+    this.handled = new Set(
+      rulebook.solids.layers.filter(({ means }) => means === 'moves' || means === 'handled').map(({ name }) => name),
+    )
     this.world = newWorld(this.measures)
     const fixed = items.filter((item) => !item.loose).flatMap((item) => [...item.solids])
     this.world.createCollider(
@@ -243,7 +248,7 @@ export class Yard {
     if (
       !thing?.item.loose ||
       thing.body.mass() > MOST_LIFTED_KILOGRAMS ||
-      !thing.item.solids.some(({ layers }) => layers.includes('loose') || layers.includes('reach'))
+      !thing.item.solids.some(({ layers }) => layers.some((layer) => this.handled.has(layer)))
     )
       return
     this.carried = thing
