@@ -1,3 +1,4 @@
+import { axesInWords } from '../../core/game/space'
 import type { ReactNode } from 'react'
 import type { Rulebook } from '../../core/game/schema'
 import { formatCount, formatMegabytes } from '../ui/format'
@@ -13,8 +14,8 @@ export function RulebookPage({ rulebook }: { rulebook: Rulebook }) {
       <p className="mt-1 text-ink-2">{rulebook.summary}</p>
       <dl className="mt-6 grid grid-cols-2 gap-x-10 gap-y-3">
         <Fact term="Space">
-          {space.up} up, {space.forward} forward; 1 {space.unit.name} = {space.unit.metres} m; nothing under{' '}
-          {space.smallestDrawn} is drawn
+          {axesInWords(space)}; 1 {space.unit.name} = {space.unit.metres} m; nothing under {space.smallestDrawn} is
+          drawn
         </Fact>
         <Fact term="Figure and doorway">
           {space.figure.height} tall, {space.figure.width} wide; doorway {space.doorway.width} × {space.doorway.height};
