@@ -90,7 +90,7 @@ describe('from the gate’s source to a pack that loads', () => {
     expect((await call('shift')).code).toBe(2)
   })
   it('tells what it is like to bump into it', async () => {
-    const open = await call('bump', at('gate.zip'), '--json')
+    const open = await call('touch-test', at('gate.zip'), '--json')
     expect(open.code).toBe(0)
     expect(open.json()).toMatchObject({
       unit: 'span',
@@ -98,8 +98,8 @@ describe('from the gate’s source to a pack that loads', () => {
       items: [{ name: 'Boathouse gate', kind: 'prop', openings: [{ passes: true }], mass: null, rest: null }],
     })
     expect(open.json().items[0].bodies.map((body: { id: string }) => body.id)).toEqual(['rowing_boat', 'gull'])
-    expect((await call('bump')).code).toBe(2)
-    expect((await call('bump', 'nowhere.zip')).code).toBe(2)
+    expect((await call('touch-test')).code).toBe(2)
+    expect((await call('touch-test', 'nowhere.zip')).code).toBe(2)
   })
 
   it('tells every step and what it takes', async () => {

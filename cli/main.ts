@@ -5,7 +5,7 @@ import { convert } from './commands/convert.ts'
 import { pack } from './commands/pack.ts'
 import { prepare } from './commands/prepare.ts'
 import { rulebook } from './commands/rulebook.ts'
-import { bump } from './commands/bump.ts'
+import { touchTest } from './commands/touch-test.ts'
 import { shift } from './commands/shift.ts'
 import { steps } from './commands/steps.ts'
 import { survey } from './commands/survey.ts'
@@ -22,7 +22,7 @@ const commands: readonly Command[] = [
   check,
   pack,
   trial,
-  bump,
+  touchTest,
   shift,
   convert,
   steps,

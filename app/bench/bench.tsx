@@ -18,7 +18,7 @@ import { usePicks } from '../intake/use-picks'
 import { ResultMaps, SurfaceSwitch } from '../surface/result-maps'
 import { SurfaceDesk } from '../surface/surface-desk'
 import { useBenchJobs } from './use-bench-jobs'
-import { BumpPanel } from '../solids/bump-panel'
+import { TouchTestPanel } from '../solids/touch-test-panel'
 import { YardPanel } from './yard-panel'
 import { changeYardView, resetYardView, useYardView } from './yard-view'
 import type { Framing } from '../yard/yard-settings'
@@ -151,7 +151,7 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
                   />
                 )}
                 {stage === 'solids' && kind.solids && (
-                  <BumpPanel item={item} rulebook={rulebook} ready={run?.state === 'done'} onShow={showPlace} />
+                  <TouchTestPanel item={item} rulebook={rulebook} ready={run?.state === 'done'} onShow={showPlace} />
                 )}
                 <FindingsPanel
                   item={item}

@@ -4,7 +4,7 @@ import type { CrateItem } from '../../core/crate/schema'
 import { inBenchQueue, runKey, setJob } from '../crate/runs'
 import { tellError } from '../ui/notify'
 import {
-  bumpOf,
+  touchTestOf,
   decalOn,
   differenceBetween,
   ladderFor,
@@ -22,7 +22,7 @@ import {
 import type { StepSettings } from '../workers/field-messages'
 import type { LookChain, MapFacts, MapPicture, PlacedDecal, UvLayoutMessage } from '../workers/map-messages'
 import type { Difference, ItemState, Ladder, Progress } from '../workers/messages'
-import type { BumpReport, PlacedShapes, StandOuts } from '../workers/yard-messages'
+import type { TouchReport, PlacedShapes, StandOuts } from '../workers/yard-messages'
 import type { SceneData } from '../workers/scene-data'
 
 /** Answers of the bench's worker that are worth keeping while one looks back and forth; the oldest go. */
@@ -118,8 +118,10 @@ export function usePlacedDecal(
 }
 
 /** What it is like to bump into the result. */
-export function useBump(item: CrateItem, game: Game, wanted: boolean): BumpReport | null {
-  return useAnswer(wanted ? `bump ${runKey(item, game)}` : null, (onProgress) => bumpOf(item, game, onProgress))
+export function useTouchTest(item: CrateItem, game: Game, wanted: boolean): TouchReport | null {
+  return useAnswer(wanted ? `touch test ${runKey(item, game)}` : null, (onProgress) =>
+    touchTestOf(item, game, onProgress),
+  )
 }
 
 /** Where the result's solids stand out. */

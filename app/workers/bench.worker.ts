@@ -2,7 +2,7 @@ import type { Document } from '@gltf-transform/core'
 import * as Comlink from 'comlink'
 import { z } from 'zod'
 import { startKey, startOf } from '../../core/crate/bring-in'
-import { bumpReport, standOuts } from '../../core/crate/bump'
+import { touchReport, standOuts } from '../../core/crate/touch-test'
 import { differenceOf, placementOf } from '../../core/crate/difference'
 import { checkResult, gameNames } from '../../core/crate/evaluate'
 import { itemSchema, type CrateItem } from '../../core/crate/schema'
@@ -23,7 +23,7 @@ import { getSource } from '../storage/sources'
 import { buildScene } from './build-scene'
 import { layoutOf, listMaps, lookChains, mapPicture } from './item-maps'
 import { placedShapes } from './placed-shapes'
-import type { BumpReport, PlacedShapes, StandOuts } from './yard-messages'
+import type { TouchReport, PlacedShapes, StandOuts } from './yard-messages'
 import { ladderOf, pickedTriangles, placedDecal } from './item-states'
 import type { StepSettings } from './field-messages'
 import type { LookChain, MapFacts, MapPicture, PlacedDecal, UvLayoutMessage } from './map-messages'
@@ -276,11 +276,11 @@ const endpoint = {
   },
 
   /** What it is like to bump into the result. */
-  async bump(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<BumpReport> {
+  async touchTest(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<TouchReport> {
     const item = itemSchema.parse(rawItem)
     const { result } = await statesOf(rawItem, rawGame, item.worklist.length, onProgress)
     const { rulebook, kind } = optionsFor(rawGame, item, onProgress)
-    return bumpReport(result, rulebook, kind)
+    return touchReport(result, rulebook, kind)
   },
 
   /** Where the result's solids stand out of what is seen, or lie in it. */

@@ -61,11 +61,11 @@ import { sceneDataSchema, type SceneData } from './scene-data'
 import { lazyWorker } from './spawn'
 import type { TrialEndpoint, TrialReport } from './trial.worker'
 import {
-  bumpReportSchema,
+  touchReportSchema,
   placedShapesSchema,
   standOutsSchema,
   yardFrameSchema,
-  type BumpReport,
+  type TouchReport,
   type PlacedShapes,
   type StandOuts,
   type YardFrameMessage,
@@ -213,8 +213,8 @@ export const uvLayoutOf = async (
 ): Promise<UvLayoutMessage> =>
   uvLayoutSchema.parse(await bench.call((api) => api.uvLayout(item, game, steps, name, heard(onProgress))))
 
-export const bumpOf = async (item: CrateItem, game: Game, onProgress: OnProgress): Promise<BumpReport> =>
-  bumpReportSchema.parse(await bench.call((api) => api.bump(item, game, heard(onProgress))))
+export const touchTestOf = async (item: CrateItem, game: Game, onProgress: OnProgress): Promise<TouchReport> =>
+  touchReportSchema.parse(await bench.call((api) => api.touchTest(item, game, heard(onProgress))))
 
 export const standOutsOf = async (item: CrateItem, game: Game, onProgress: OnProgress): Promise<StandOuts> =>
   standOutsSchema.parse(await bench.call((api) => api.standOuts(item, game, heard(onProgress))))

@@ -11,7 +11,7 @@ const rest = z.object({
   endHeight: z.number(),
 })
 
-export const bumpReportSchema = z.object({
+export const touchReportSchema = z.object({
   openings: z.array(
     z.object({ middle: triple, width: z.number(), height: z.number().nullable(), passes: z.boolean() }),
   ),
@@ -41,7 +41,7 @@ export const bumpReportSchema = z.object({
   mass: z.object({ kilograms: z.number(), centre: triple }).nullable(),
   rest: z.object({ put: rest, dropped: rest.extend({ from: z.number() }) }).nullable(),
 })
-export type BumpReport = z.infer<typeof bumpReportSchema>
+export type TouchReport = z.infer<typeof touchReportSchema>
 
 const floats = z.instanceof(Float32Array)
 

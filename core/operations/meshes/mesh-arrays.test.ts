@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { documentToGlb } from '../../item/io.ts'
 import { itemScene, listViewParts } from '../../item/parts.ts'
 import { gatherCorners, readPrimitive, writeAttribute } from '../../item/primitive-arrays.ts'
+import { boxMesh } from '../../geometry/shapes/box-mesh.ts'
 import { ball, documentOf, unitBox } from '../../test-support/meshes.ts'
 import { sheet } from '../../test-support/shapes.ts'
 import { runStep } from '../../test-support/step-runs.ts'
@@ -135,5 +136,43 @@ describe('what corners carry', () => {
     expect(primitive.getAttribute('POSITION')?.getElement(0, [])).toEqual(
       primitive.getAttribute('POSITION')?.getElement(2, []),
     )
+  })
+})
+
+describe('a mesh held by more bones than there is room for', () => {
+  /** A strip of thirty squares, each held by a bone of its own; the first ten bones hold twice as much. */
+  function strip(): Document {
+    const soups = Array.from({ length: 30 }, (_, at) => boxMesh({ min: [at, 0, 0], max: [at + 1, 1, at < 10 ? 2 : 1] }))
+    const positions = Float32Array.from(soups.flatMap((soup) => [...soup.positions]))
+    const corners = soups[0].positions.length / 3
+    const indices = Uint32Array.from(
+      soups.flatMap((soup, at) => [...soup.indices].map((corner) => corner + at * corners)),
+    )
+    const document = documentOf({ strip: { positions, indices } })
+    const primitive = listViewParts(document)[0].mesh.listPrimitives()[0]
+    const [buffer] = document.getRoot().listBuffers()
+    const boneOf = (at: number): number => Math.floor(Math.floor(at / 4) / corners)
+    const count = positions.length / 3
+    const joints = Uint8Array.from({ length: count * 4 }, (_, at) => (at % 4 === 0 ? boneOf(at) : 0))
+    const weights = Float32Array.from({ length: count * 4 }, (_, at) =>
+      at % 4 === 0 ? (boneOf(at) < 10 ? 1 : 0.5) : 0,
+    )
+    primitive.setAttribute('JOINTS_0', document.createAccessor().setType('VEC4').setArray(joints).setBuffer(buffer))
+    primitive.setAttribute('WEIGHTS_0', document.createAccessor().setType('VEC4').setArray(weights).setBuffer(buffer))
+    return document
+  }
+
+  it('tells the bones that hold most apart, and no other bone for one of them', () => {
+    const mesh = readMesh(listViewParts(strip())[0].mesh)
+    const held = mesh.attributes.get('WEIGHTS_0')
+    if (!held) throw new Error('no weights')
+    const corners = held.array.length / held.size / 30
+    const columns = Array.from({ length: 30 }, (_, bone) => {
+      const row = held.array.slice(bone * corners * held.size, bone * corners * held.size + held.size)
+      return row.findIndex((weight) => weight > 0)
+    })
+    expect(held.size).toBe(23)
+    expect(new Set(columns.slice(0, 10)).size).toBe(10)
+    expect(columns.slice(10).some((column) => columns.slice(0, 10).includes(column))).toBe(false)
   })
 })

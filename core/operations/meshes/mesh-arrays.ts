@@ -103,7 +103,7 @@ function denseWeights(
   firstCorner: readonly number[],
   cornerCount: number,
 ): CornerAttribute | null {
-  const numberOf = new Map<number, number>()
+  const totals = new Map<number, number>()
   const each = (visit: (corner: number, bone: number, weight: number) => void): void => {
     primitives.forEach((primitive, number) => {
       const joints = primitive.getAttribute('JOINTS_0')
@@ -115,14 +115,16 @@ function denseWeights(
         if (floats[at] > 0) visit(firstCorner[number] + Math.floor(at / 4), array[at], floats[at])
     })
   }
-  each((_, bone) => {
-    if (!numberOf.has(bone)) numberOf.set(bone, numberOf.size)
-  })
-  if (numberOf.size === 0) return null
-  const size = Math.min(MOST_BONES, numberOf.size)
+  each((_, bone, weight) => totals.set(bone, (totals.get(bone) ?? 0) + weight))
+  if (totals.size === 0) return null
+  const size = Math.min(MOST_BONES, totals.size)
+  // Beyond the room there is, those that hold least share the last number: what tells well apart stays told apart.
+  const bones = [...totals.keys()]
+  if (bones.length > size) bones.sort((a, b) => (totals.get(b) ?? 0) - (totals.get(a) ?? 0))
+  const numberOf = new Map(bones.map((bone, number) => [bone, Math.min(number, size - 1)]))
   const array = new Float32Array(cornerCount * size)
   each((corner, bone, weight) => {
-    array[corner * size + ((numberOf.get(bone) ?? 0) % size)] += weight
+    array[corner * size + (numberOf.get(bone) ?? size - 1)] += weight
   })
   return { array, size, weight: errorWeights['WEIGHTS_0'], keep: 'sum of one' }
 }

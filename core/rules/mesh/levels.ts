@@ -244,7 +244,7 @@ function seenToSwitch(made: readonly Part[], parts: readonly Part[], rulebook: R
       mend: {
         step: 'levels-and-shadow',
         label: 'Give it more triangles',
-        parameters: { [level === rulebook.levels.chain[0]?.level ? 'levelOne' : 'levelTwo']: each.mostShare },
+        parameters: { [`level${level}`]: each.mostShare },
       },
     },
   ]

@@ -28,14 +28,19 @@ import type { StepContext } from '../../operations/context.ts'
 import { defineStep } from '../step.ts'
 import { formatCount, formatLength, plural } from '../../support/wording.ts'
 
-const parameters = z.object({
-  /** Share of the first level's triangles for each further level, 0 to 1. */
-  levelOne: z.number().positive().max(1),
-  levelTwo: z.number().positive().max(1),
-  shadowFrom: z.enum(['own', 'level']).default('own'),
-  shadow: z.number().positive().max(1),
-})
-type Parameters = z.infer<typeof parameters>
+const share = z.number().positive().max(1)
+/** Beside the shadow mesh’s, a share of the first level’s triangles for each further level: `level1`, `level2` and so on. */
+const parameters = z.object({ shadowFrom: z.enum(['own', 'level']).default('own'), shadow: share }).catchall(share)
+type Parameters = { shadowFrom: 'own' | 'level'; shadow: number } & Partial<
+  Record<LevelKey | (typeof earlierKeys)[number], number>
+>
+type LevelKey = `level${number}`
+
+/** The setting that holds a level’s share. */
+export const levelKey = (level: number): LevelKey => `level${level}`
+
+/** How worklists of earlier versions call the first two. */
+const earlierKeys = ['levelOne', 'levelTwo'] as const
 
 /** Levels stay this much under what is allowed, so that a later edit does not push them over. */
 const MARGIN = 0.9
@@ -51,11 +56,11 @@ export const levelsAndShadow = defineStep<Parameters>({
   title: 'Levels',
   purpose:
     'Makes the coarser levels that the game draws from further off, each from the full mesh, and the mesh that throws the shadow.',
-  parameters,
+  parameters: parameters as unknown as z.ZodType<Parameters>,
   fields: ({ rulebook }) => [
-    ...rulebook.levels.chain.map((each, index) => ({
+    ...rulebook.levels.chain.map((each) => ({
       type: 'number' as const,
-      key: index === 0 ? 'levelOne' : 'levelTwo',
+      key: levelKey(each.level),
       label: `Level ${each.level}, from ${each.fromDistance} ${rulebook.space.unit.plural}`,
       unit: `of 1 (≤ ${each.mostShare})`,
       least: 0.02,
@@ -85,8 +90,7 @@ export const levelsAndShadow = defineStep<Parameters>({
     },
   ],
   defaults: ({ rulebook }) => ({
-    levelOne: (rulebook.levels.chain[0]?.mostShare ?? 0.5) * MARGIN,
-    levelTwo: (rulebook.levels.chain[1]?.mostShare ?? 0.2) * MARGIN,
+    ...Object.fromEntries(rulebook.levels.chain.map((each) => [levelKey(each.level), each.mostShare * MARGIN])),
     shadowFrom: 'own',
     shadow: rulebook.levels.shadow.mostShare * MARGIN,
   }),
@@ -109,13 +113,14 @@ export const levelsAndShadow = defineStep<Parameters>({
       if (!part.extras.byHand) part.node.dispose()
     const parts = listViewParts(document)
     const details: string[] = []
-    const shares = [chosen.levelOne, chosen.levelTwo]
     const curves = await errorCurvesOf(parts, (fraction, doing) => progress(fraction * 0.1, doing))
     const { chain } = rulebook.levels
     for (const [index, each] of chain.entries()) {
       const part = (fraction: number, doing: string): Promise<void> =>
         progress(0.1 + (0.9 * (index + fraction)) / (chain.length + 1), doing)
-      details.push(await makeLevel({ document, parts, curves, rulebook, progress: part }, each, shares[index]))
+      details.push(
+        await makeLevel({ document, parts, curves, rulebook, progress: part }, each, shareOf(each, index, chosen)),
+      )
     }
     details.push(
       await makeShadow(
@@ -143,6 +148,10 @@ interface Work {
 }
 
 type Level = Rulebook['levels']['chain'][number]
+
+/** The share that was chosen for a level; what the game allows, less a margin, where nothing was. */
+const shareOf = (level: Level, index: number, chosen: Parameters): number =>
+  chosen[levelKey(level.level)] ?? chosen[earlierKeys[index]] ?? level.mostShare * MARGIN
 
 /**
  * One level, made from the parts themselves and not from another level; parts with one made by hand keep it. Where it would be seen to

@@ -1,3 +1,5 @@
+import { stepById } from '../registry.ts'
+import { kindOf } from '../../game/load.ts'
 import type { Document } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
 import { countMeshCorners, countTriangles, listLevelParts, listShadowParts, listViewParts } from '../../item/parts.ts'
@@ -231,9 +233,28 @@ describe('Levels', () => {
 
   it('replaces the levels of an earlier run', async () => {
     const once = await runStep('levels-and-shadow', documentOf({ ball: ball(2, 50) }))
-    const twice = await runStep('levels-and-shadow', once.after, { levelOne: 0.3 })
+    const twice = await runStep('levels-and-shadow', once.after, { level1: 0.3 })
     expect(listLevelParts(twice.after, 1)).toHaveLength(1)
     expect(countTriangles(listLevelParts(twice.after, 1))).toBeLessThanOrEqual(trianglesOf(twice.after) * 0.3)
+  })
+
+  it('makes as many levels as the game has', async () => {
+    const rulebook = structuredClone(tarnAndTiller)
+    rulebook.levels.chain.push({ level: 3, mostShare: 0.1, fromDistance: 200 })
+    const { after, summary } = await runStep('levels-and-shadow', documentOf({ ball: ball(2, 50) }), {}, { rulebook })
+    const shares = [1, 2, 3].map((level) => countTriangles(listLevelParts(after, level)) / trianglesOf(after))
+    expect(shares.every((share, index) => share > 0 && share <= [0.5, 0.2, 0.1][index])).toBe(true)
+    expect(summary.headline).toBe('4 made')
+    expect(listLevelParts(after, 3).map(({ name }) => name)).toEqual(['ball_l3'])
+  })
+
+  it('still reads the two shares that earlier worklists name', async () => {
+    const document = documentOf({ ball: ball(2, 50) })
+    const parameters = { levelOne: 0.3, levelTwo: 0.1, shadow: 0.2 }
+    const around = { rulebook: tarnAndTiller, kind: kindOf(tarnAndTiller, 'prop'), progress: async () => undefined }
+    await stepById('levels-and-shadow').run({ document, parameters, ...around })
+    const share = (level: number): number => countTriangles(listLevelParts(document, level)) / trianglesOf(document)
+    expect([share(1) <= 0.3, share(1) > 0.25, share(2) <= 0.1]).toEqual([true, true, true])
   })
 
   it('keeps the shadow of a closed mesh closed', async () => {

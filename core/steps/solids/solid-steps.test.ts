@@ -1,6 +1,6 @@
 import type { Document } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
-import { bumpReport } from '../../crate/bump.ts'
+import { touchReport } from '../../crate/touch-test.ts'
 import { getNodeExtras } from '../../item/extras.ts'
 import { mergedTriangles, partBounds } from '../../item/measure.ts'
 import { countMeshCorners, listSolids, listViewParts, type Part } from '../../item/parts.ts'
@@ -236,7 +236,7 @@ describe('what is said of solids', () => {
       { shape: 'box', weighing: 'hand', massKilograms: 5 },
       { kind: loose },
     )
-    const report = await bumpReport(after, tarnAndTiller, loose)
+    const report = await touchReport(after, tarnAndTiller, loose)
     expect(report.mass?.kilograms).toBe(5)
     report.mass?.centre.forEach((value, axis) =>
       expect(value).toBeCloseTo(partBounds(listSolids(after)[0]).min[axis] + 0.5, 2),

@@ -1,12 +1,12 @@
 import { useCrate } from '../crate/use-crate'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Rulebook } from '../../core/game/schema'
-import { useBump } from '../bench/use-item-state'
+import { useTouchTest } from '../bench/use-item-state'
 import { changeYardView, useYardView } from '../bench/yard-view'
 import { StatusMark, type Status } from '../ui/status-mark'
-import type { BumpReport } from '../workers/yard-messages'
+import type { TouchReport } from '../workers/yard-messages'
 
-interface BumpPanelProps {
+interface TouchTestPanelProps {
   item: CrateItem
   rulebook: Rulebook
   /** Whether the worklist has run: only then there is something to test. */
@@ -31,8 +31,8 @@ const verdicts = {
 } as const
 
 /** What it is like to bump into the item, computed: nobody has to walk up to it first. */
-export function BumpPanel({ item, rulebook, ready, onShow }: BumpPanelProps) {
-  const report = useBump(item, useCrate().game, ready)
+export function TouchTestPanel({ item, rulebook, ready, onShow }: TouchTestPanelProps) {
+  const report = useTouchTest(item, useCrate().game, ready)
   const coloured = useYardView((view) => view.standOuts)
   const lines = report ? linesOf(report, rulebook) : []
   return (
@@ -89,7 +89,7 @@ export function BumpPanel({ item, rulebook, ready, onShow }: BumpPanelProps) {
   )
 }
 
-function linesOf(report: BumpReport, rulebook: Rulebook): Line[] {
+function linesOf(report: TouchReport, rulebook: Rulebook): Line[] {
   const { plural } = rulebook.space.unit
   const noticed = rulebook.solids.noticedGap
   const lines: Line[] = report.openings.map(({ width, height, passes, middle }) => ({

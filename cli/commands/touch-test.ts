@@ -1,4 +1,4 @@
-import { bumpReport, type BumpReport } from '../../core/crate/bump.ts'
+import { touchReport, type TouchReport } from '../../core/crate/touch-test.ts'
 import { evaluateItem } from '../../core/crate/evaluate.ts'
 import { kindOf } from '../../core/game/load.ts'
 import { memoryStore } from '../../core/worklist/result-store.ts'
@@ -7,18 +7,18 @@ import { openCrate } from '../files.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 
 /** Fit tests of a crate's items: openings, bodies, solids, rest. */
-export const bump: Command = {
-  name: 'bump',
-  usage: 'bump CRATE.zip|FOLDER',
+export const touchTest: Command = {
+  name: 'touch-test',
+  usage: 'touch-test CRATE.zip|FOLDER',
   summary:
     'What it is like to bump into each item: ways through, bodies that come near, what stands out, whether it rests.',
   async run(words) {
     const call = parseCall(words, {})
     if (call.positionals.length !== 1)
-      throw new PlainError('it takes one crate', 'bump', 'Name a crate file or folder.')
+      throw new PlainError('it takes one crate', 'touch-test', 'Name a crate file or folder.')
     const { crate, sources } = openCrate(call.positionals[0])
     const { rulebook } = crate
-    const items: (BumpReport & { name: string; kind: string })[] = []
+    const items: (TouchReport & { name: string; kind: string })[] = []
     for (const item of crate.items) {
       const { document } = await evaluateItem(item, crate, {
         store: memoryStore(),
@@ -27,7 +27,7 @@ export const bump: Command = {
       items.push({
         name: item.name,
         kind: item.kind,
-        ...(await bumpReport(document, rulebook, kindOf(rulebook, item.kind))),
+        ...(await touchReport(document, rulebook, kindOf(rulebook, item.kind))),
       })
     }
     const closed = items.reduce((sum, item) => sum + item.openings.filter(({ passes }) => !passes).length, 0)
@@ -42,7 +42,7 @@ export const bump: Command = {
 
 const short = (value: number): string => String(Number(value.toFixed(2)))
 
-function linesOf(item: BumpReport & { name: string; kind: string }, unit: string): string[] {
+function linesOf(item: TouchReport & { name: string; kind: string }, unit: string): string[] {
   const lines = [`${item.name} (${item.kind}): ${item.solids.length} solids`]
   for (const { width, height, passes } of item.openings)
     lines.push(

@@ -12,7 +12,7 @@ import { restOf, type RestResult } from '../trial/yard/rest.ts'
 import { yardSolids } from './yard-solids.ts'
 
 /** What it is like to bump into an item, computed. Lengths in game units. */
-export interface BumpReport {
+export interface TouchReport {
   openings: Opening[]
   bodies: ({ id: string; title: string } & Approach)[]
   solids: {
@@ -36,7 +36,7 @@ export interface BumpReport {
 const DROP_METRES = 1
 
 /** Compares what one bumps into with what one sees. */
-export async function bumpReport(document: Document, rulebook: Rulebook, kind: Kind): Promise<BumpReport> {
+export async function touchReport(document: Document, rulebook: Rulebook, kind: Kind): Promise<TouchReport> {
   const view = mergedTriangles(listViewParts(document))
   const solids = listSolids(document)
   const shapes = solids.map((solid) => mergedTriangles([solid]))
