@@ -1,36 +1,14 @@
+import { readBytes } from './bytes.ts'
 import type { Document } from '@gltf-transform/core'
-import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, readdirSync, statSync } from 'node:fs'
 import { basename, dirname, join, relative, resolve, sep } from 'node:path'
 import { assembleCrate, readCrateFile, type CrateWithSources } from '../core/crate/file.ts'
 import { PlainError } from '../core/support/plain-error.ts'
 import { isCompanionFile, isMeshFile, readItem } from '../core/intake/read-item.ts'
-import { LARGEST_FILE_BYTES, type SourceFile } from '../core/intake/source-file.ts'
+import { type SourceFile } from '../core/intake/source-file.ts'
 
 const MOST_FILES = 2000
 const DEEPEST = 6
-
-/** @throws PlainError when the file is not there, is a folder or is too large */
-export function readBytes(path: string): Uint8Array {
-  if (!existsSync(path)) throw new PlainError('there is no such file', path, 'Check the path.')
-  const facts = statSync(path)
-  if (facts.isDirectory()) throw new PlainError('it is a folder', path, 'Name a file.')
-  if (facts.size > LARGEST_FILE_BYTES)
-    throw new PlainError(`it has ${Math.round(facts.size / 1024 / 1024)} MB; up to 500 MB are read`, path, 'Split it.')
-  return new Uint8Array(readFileSync(path))
-}
-
-/** @throws PlainError when the folder cannot be written to */
-export function writeBytes(path: string, bytes: Uint8Array | string): void {
-  try {
-    writeFileSync(path, bytes)
-  } catch (error) {
-    throw new PlainError(
-      `it cannot be written (${error instanceof Error ? error.message : String(error)})`,
-      path,
-      'Choose another place.',
-    )
-  }
-}
 
 /** Every file below a folder, bounded in number and depth, in the order of their names. */
 function listFolder(folder: string, depth = 0, found: string[] = []): string[] {

@@ -1,12 +1,12 @@
 import { existsSync } from 'node:fs'
 import { basename } from 'node:path'
 import { builtInGame, readGameFile } from '../core/crate/game-file.ts'
-import type { BroughtGame } from '../core/crate/stock.ts'
+import type { BroughtGame } from '../core/crate/brought-game.ts'
 import type { Crate } from '../core/crate/schema.ts'
 import { builtInRulebooks, laterRulebook } from '../core/game/load.ts'
 import { PlainError } from '../core/support/plain-error.ts'
 import { progressLine } from './command.ts'
-import { readBytes } from './files.ts'
+import { readBytes } from './bytes.ts'
 
 /**
  * The game that a call names: a built-in one by its id, or one in a file of the modder's own.

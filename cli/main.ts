@@ -1,39 +1,29 @@
 import { PlainError, plainMessage } from '../core/support/plain-error.ts'
-import { check } from './commands/check.ts'
-import { compare } from './commands/compare.ts'
-import { convert } from './commands/convert.ts'
-import { pack } from './commands/pack.ts'
-import { prepare } from './commands/prepare.ts'
-import { rulebook } from './commands/rulebook.ts'
-import { touchTest } from './commands/touch-test.ts'
-import { shift } from './commands/shift.ts'
-import { steps } from './commands/steps.ts'
-import { survey } from './commands/survey.ts'
-import { take } from './commands/take.ts'
-import { trial } from './commands/trial.ts'
-import { type Command } from './command.ts'
+import type { Command } from './command.ts'
 
-/** Every command, in the order of the help. Adding one adds a file and a line here. */
-const commands: readonly Command[] = [
-  survey,
-  compare,
-  take,
-  prepare,
-  check,
-  pack,
-  trial,
-  touchTest,
-  shift,
-  convert,
-  steps,
-  rulebook,
-]
+/** Every command by its name, in the order of the help. Adding one adds a file and a line here; a call loads what it needs alone. */
+const commands: Record<string, () => Promise<Command>> = {
+  survey: async () => (await import('./commands/survey.ts')).survey,
+  compare: async () => (await import('./commands/compare.ts')).compare,
+  take: async () => (await import('./commands/take.ts')).take,
+  prepare: async () => (await import('./commands/prepare.ts')).prepare,
+  check: async () => (await import('./commands/check.ts')).check,
+  pack: async () => (await import('./commands/pack.ts')).pack,
+  trial: async () => (await import('./commands/trial.ts')).trial,
+  'touch-test': async () => (await import('./commands/touch-test.ts')).touchTest,
+  shift: async () => (await import('./commands/shift.ts')).shift,
+  convert: async () => (await import('./commands/convert.ts')).convert,
+  steps: async () => (await import('./commands/steps.ts')).steps,
+  rulebook: async () => (await import('./commands/rulebook.ts')).rulebook,
+}
 
-const help = (): string =>
+const help = async (): Promise<string> =>
   [
     'gentle-crate: turns meshes and textures into what one game’s loader accepts.',
     '',
-    ...commands.map((command) => `  gentle-crate ${command.usage}\n      ${command.summary}`),
+    ...(await Promise.all(Object.values(commands).map((load) => load()))).map(
+      (command) => `  gentle-crate ${command.usage}\n      ${command.summary}`,
+    ),
     '',
     'Every command takes --json: one JSON object on standard output and nothing else.',
     'Exit code 0: fine. 1: findings that block, or the loader refuses. 2: the call or a file is wrong.',
@@ -43,18 +33,13 @@ const help = (): string =>
 export async function main(words: string[]): Promise<number> {
   const [name, ...rest] = words
   if (name === undefined || name === 'help' || name === '--help' || name === '-h') {
-    console.log(help())
+    console.log(await help())
     return name === undefined ? 2 : 0
   }
   try {
-    const command = commands.find((each) => each.name === name)
-    if (!command)
-      throw new PlainError(
-        'there is no such command',
-        name,
-        `Commands: ${commands.map((each) => each.name).join(', ')}.`,
-      )
-    return await command.run(rest)
+    const load = Object.hasOwn(commands, name) ? commands[name] : undefined
+    if (!load) throw new PlainError('there is no such command', name, `Commands: ${Object.keys(commands).join(', ')}.`)
+    return await (await load()).run(rest)
   } catch (error) {
     if (rest.includes('--json')) console.log(JSON.stringify({ error: plainMessage(error) }))
     console.error(`gentle-crate: ${plainMessage(error)}`)

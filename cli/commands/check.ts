@@ -13,7 +13,8 @@ import type { Rulebook } from '../../core/game/schema.ts'
 import type { Finding, Gauge } from '../../core/rules/rule.ts'
 import { noStore } from '../../core/worklist/result-store.ts'
 import { parseCall, print, progressLine, type Call, type Command } from '../command.ts'
-import { openCrate, readBytes } from '../files.ts'
+import { readBytes } from '../bytes.ts'
+import { openCrate } from '../files.ts'
 
 interface CheckedItem {
   name: string

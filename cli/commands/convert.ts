@@ -12,7 +12,8 @@ import {
   readAnyImage,
 } from '../../core/pictures/export-image.ts'
 import { parseCall, print, required, type Call, type Command } from '../command.ts'
-import { gatherSources, readBytes, writeBytes } from '../files.ts'
+import { readBytes, writeBytes } from '../bytes.ts'
+import { gatherSources } from '../files.ts'
 
 const meshFormats = ['glb', 'gltf', 'obj']
 

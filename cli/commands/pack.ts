@@ -2,7 +2,8 @@ import { packCrate } from '../../core/crate/evaluate.ts'
 import { noStore } from '../../core/worklist/result-store.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 import { parseCall, print, progressLine, required, type Command } from '../command.ts'
-import { openCrate, writeBytes } from '../files.ts'
+import { writeBytes } from '../bytes.ts'
+import { openCrate } from '../files.ts'
 
 export const pack: Command = {
   name: 'pack',

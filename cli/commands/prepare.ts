@@ -12,7 +12,8 @@ import { prepareWorklist } from '../../core/worklist/prepare.ts'
 import { memoryStore } from '../../core/worklist/result-store.ts'
 import { runWorklist, type RunOptions } from '../../core/worklist/run.ts'
 import { parseCall, print, progressLine, required, type Call, type Command } from '../command.ts'
-import { gatherSources, readBytes, writeBytes } from '../files.ts'
+import { readBytes, writeBytes } from '../bytes.ts'
+import { gatherSources } from '../files.ts'
 
 export const prepare: Command = {
   name: 'prepare',

@@ -5,7 +5,7 @@ import { newCrate } from '../../core/crate/schema.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 import { builtInRulebooks } from '../../core/game/load.ts'
 import { builtInGame } from '../../core/crate/game-file.ts'
-import type { BroughtGame } from '../../core/crate/stock.ts'
+import type { BroughtGame } from '../../core/crate/brought-game.ts'
 import { gameNamed } from '../game.ts'
 import { openPack } from '../../core/pack/open-pack.ts'
 import { encodePng } from '../../core/pictures/image-codecs.ts'
@@ -13,7 +13,7 @@ import { hasTransparency } from '../../core/pictures/pixels.ts'
 import { readAnyImage } from '../../core/pictures/export-image.ts'
 import { readCrateFile } from '../../core/crate/file.ts'
 import { parseCall, print, type Command } from '../command.ts'
-import { readBytes, writeBytes } from '../files.ts'
+import { readBytes, writeBytes } from '../bytes.ts'
 
 export const take: Command = {
   name: 'take',

@@ -2,7 +2,7 @@ import { gameNamed } from '../game.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 import { loadPack } from '../../core/trial/load-pack.ts'
 import { parseCall, print, required, type Command } from '../command.ts'
-import { readBytes } from '../files.ts'
+import { readBytes } from '../bytes.ts'
 
 export const trial: Command = {
   name: 'trial',

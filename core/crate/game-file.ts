@@ -1,7 +1,7 @@
 import { readArchive } from '../support/archive.ts'
 import { PlainError } from '../support/plain-error.ts'
 import { parseRulebook, rulebookById } from '../game/load.ts'
-import { gameWith, shippedStock, type BroughtGame } from './stock.ts'
+import { gameWith, shippedStock, type BroughtGame } from './brought-game.ts'
 
 const RULEBOOK = 'rulebook.json'
 const STOCK = 'stock.zip'

@@ -29,12 +29,18 @@ export const kindSchema = z.object({
       massKilograms: z.object({ least: z.number(), most: z.number() }).nullable(),
     })
     .nullable(),
-  bones: z.object({ most: z.number().int(), influences: z.number().int(), rigidPartPerBone: z.boolean() }).nullable(),
+  bones: z
+    .object({
+      most: z.number().int(),
+      influences: z.number().int(),
+      rigidPartPerBone: z.boolean().describe('Not read yet.'),
+    })
+    .nullable(),
   motionAsked: z.boolean(),
   attachPoints: z.boolean(),
   mostLights: z.number().int().nonnegative(),
   models: z.array(z.string()),
-  faceRoles: z.array(z.enum(['solid', 'hollow', 'trim'])),
+  faceRoles: z.array(z.enum(['solid', 'hollow', 'trim'])).describe('Not read yet: faces take no role.'),
   markers: z.boolean(),
   addsTo: z.enum(['official']).nullable(),
   textureMemoryBytes: z.number().int().positive(),
@@ -71,8 +77,8 @@ export const solidsSchema = z.object({
   hullPoints: z.number().int().positive(),
   mostPerItem: z.number().int().positive(),
   meshOnlyIfFixed: z.boolean(),
-  surfaceNeeded: z.boolean(),
-  massNeededIfLoose: z.boolean(),
+  surfaceNeeded: z.boolean().describe('Not read yet: a surface kind is always needed.'),
+  massNeededIfLoose: z.boolean().describe('Not read yet: what is loose always needs a mass.'),
   layers: z.array(
     z.object({
       name: z.string(),
@@ -99,26 +105,32 @@ export const solidsSchema = z.object({
   noticedGap: z.number().positive().default(0.3),
 })
 
-export const motionSchema = z.object({
-  keysPerSecond: z.number().positive(),
-  longestSeconds: z.number().positive(),
-  mostKeys: z.number().int().positive(),
-  startsAtZero: z.boolean(),
-  loopsClose: z.boolean(),
-})
+export const motionSchema = z
+  .object({
+    keysPerSecond: z.number().positive(),
+    longestSeconds: z.number().positive(),
+    mostKeys: z.number().int().positive(),
+    startsAtZero: z.boolean(),
+    loopsClose: z.boolean(),
+  })
+  .describe('Not read yet: clips are not measured against it.')
 
-export const markerSchema = z.object({
-  name: z.string(),
-  meaning: z.string(),
-  least: z.number().int().nonnegative(),
-  most: z.number().int().positive().nullable(),
-  aboveGround: z.number().nullable(),
-  belowLowest: z.object({ least: z.number(), most: z.number() }).nullable(),
-  mayRideGroup: z.boolean(),
-})
+export const markerSchema = z
+  .object({
+    name: z.string(),
+    meaning: z.string(),
+    least: z.number().int().nonnegative(),
+    most: z.number().int().positive().nullable(),
+    aboveGround: z.number().nullable(),
+    belowLowest: z.object({ least: z.number(), most: z.number() }).nullable(),
+    mayRideGroup: z.boolean(),
+  })
+  .describe('Not read yet: markers are not made or measured.')
 
-export const behaviourSchema = z.object({
-  own: z.boolean(),
-  likeDonor: z.boolean(),
-  events: z.object({ when: z.array(z.string()), do: z.array(z.string()) }),
-})
+export const behaviourSchema = z
+  .object({
+    own: z.boolean(),
+    likeDonor: z.boolean(),
+    events: z.object({ when: z.array(z.string()), do: z.array(z.string()) }),
+  })
+  .describe('Not read yet: events are not linked.')

@@ -32,7 +32,9 @@ export const spaceSchema = z
     depth: z
       .object({ near: z.number().positive(), bits: z.number().int().min(16).max(32) })
       .default({ near: 0.2, bits: 24 }),
-    root: z.object({ atOrigin: z.boolean(), unturned: z.boolean(), unscaled: z.boolean() }),
+    root: z
+      .object({ atOrigin: z.boolean(), unturned: z.boolean(), unscaled: z.boolean() })
+      .describe('Not read yet: all three are always asked.'),
   })
   .refine(({ up, forward }) => up[1] !== forward[1], {
     message: 'up and forward lie on the same axis',
@@ -58,12 +60,12 @@ const oneOf = <T extends string>(what: string, known: readonly [T, ...T[]]) =>
 export const filesSchema = z.object({
   mesh: z.object({
     writer: oneOf('mesh', meshWriters),
-    ending: z.string(),
+    ending: z.string().describe('Not read yet: the template of its path says it.'),
     images: z.enum(['none', 'inside', 'beside']),
   }),
   texture: z.object({
     writer: oneOf('texture', textureWriters),
-    ending: z.string(),
+    ending: z.string().describe('Not read yet: the template of its path says it.'),
     /** TGA: whether the first row of the file is the top one, and whether rows are packed in packets. */
     topDown: z.boolean().default(false),
     packed: z.boolean().default(false),

@@ -1,0 +1,25 @@
+import { assetBytes } from '../support/asset-files.ts'
+import { sha256Hex } from '../support/hashing.ts'
+import type { Game } from '../game/game.ts'
+import { builtInRulebooks } from '../game/load.ts'
+import type { Rulebook } from '../game/schema.ts'
+
+/** Whether a rulebook names anything that its game would have in stock. */
+export const hasStock = ({ stock }: Rulebook): boolean => stock.objects.length > 0 || stock.textures.length > 0
+
+/** The stock that ships with a built-in game; null for a game that does not ship. Needed where a crate is begun. */
+export async function shippedStock({ id }: Rulebook): Promise<Uint8Array | null> {
+  return builtInRulebooks().some((known) => known.id === id && hasStock(known)) ? assetBytes(`stock/${id}`) : null
+}
+
+/** A game with the bytes of its stock, as it is when a crate is begun. */
+export interface BroughtGame {
+  game: Game
+  stock: Uint8Array | null
+}
+
+/** A game as a value, and the bytes that have to be kept for it. */
+export const gameWith = (rulebook: Rulebook, stock: Uint8Array | null): BroughtGame => ({
+  game: { rulebook, stock: stock && { sha256: sha256Hex(stock), bytes: stock.length } },
+  stock,
+})
