@@ -1,7 +1,7 @@
-import RAPIER from '@dimforge/rapier3d-compat'
+import { RAPIER, startPhysics } from './yard/physics-engine.ts'
 import type { Rulebook } from '../game/schema.ts'
 import type { LoadedSolid } from './check-solids.ts'
-import { colliderOf, startPhysics } from './yard/colliders.ts'
+import { colliderOf } from './yard/colliders.ts'
 
 export type Point = [number, number, number]
 

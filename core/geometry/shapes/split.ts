@@ -1,4 +1,4 @@
-import RAPIER from '@dimforge/rapier3d-compat'
+import { RAPIER, startPhysics } from '../physics-engine.ts'
 import { convexHull, type TriangleSoup } from './convex-hull.ts'
 import { enclosedVolume } from './box-mesh.ts'
 import { spreadDirections } from '../surface/ray-caster.ts'
@@ -14,8 +14,6 @@ export interface SplitOptions {
 /** Cells along the longest side in which the library thinks: time grows with their cube. */
 const RESOLUTION = 48
 
-let ready: Promise<void> | null = null
-
 /**
  * Cuts a mesh into convex hulls. The physics library decomposes by volume (V-HACD: Mamou, “Volumetric hierarchical approximate
  * convex decomposition”, 2016), but minds no limits; the pieces are then joined, the pair first whose common hull holds the least
@@ -25,8 +23,7 @@ export async function splitIntoHulls(
   soup: TriangleSoup,
   { mostHulls, mostPoints, concavity }: SplitOptions,
 ): Promise<TriangleSoup[]> {
-  ready ??= RAPIER.init()
-  await ready
+  await startPhysics()
   const description = RAPIER.ColliderDesc.convexDecomposition(soup.positions, soup.indices, {
     concavity,
     resolution: RESOLUTION,

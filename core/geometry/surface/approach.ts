@@ -1,4 +1,5 @@
-import RAPIER from '@dimforge/rapier3d-compat'
+import type Physics from '@dimforge/rapier3d-compat'
+import { RAPIER, startPhysics } from '../physics-engine.ts'
 import type { TriangleSoup } from '../shapes/convex-hull.ts'
 
 /** A body that comes near an item: a box or a ball, sizes in game units. */
@@ -26,8 +27,6 @@ const LANES = 5
 
 const UP = [0, 1, 0]
 
-let ready: Promise<void> | null = null
-
 /**
  * Sends a body at an item from all sides, in lanes across it, once at what is seen and once at the solids, and compares how far it
  * gets.
@@ -38,8 +37,7 @@ export async function approachItem(
   solids: readonly TriangleSoup[],
   body: ApproachingBody,
 ): Promise<Approach> {
-  ready ??= RAPIER.init()
-  await ready
+  await startPhysics()
   const worst: Approach = { standsOff: 0, getsInto: 0, standsOffAt: [0, 0, 0], getsIntoAt: [0, 0, 0] }
   if (view.indices.length === 0) return worst
   const worlds = [[view], solids].map(worldOf)
@@ -84,7 +82,7 @@ export async function approachItem(
   }
 }
 
-function worldOf(meshes: readonly TriangleSoup[]): RAPIER.World {
+function worldOf(meshes: readonly TriangleSoup[]): Physics.World {
   const world = new RAPIER.World({ x: 0, y: 0, z: 0 })
   for (const { positions, indices } of meshes)
     if (indices.length > 0) world.createCollider(RAPIER.ColliderDesc.trimesh(positions, indices))
@@ -94,8 +92,8 @@ function worldOf(meshes: readonly TriangleSoup[]): RAPIER.World {
 
 /** How far a shape gets along a way before it touches something; null when nothing stops it. */
 function castTo(
-  world: RAPIER.World,
-  shape: RAPIER.Shape,
+  world: Physics.World,
+  shape: Physics.Shape,
   start: readonly number[],
   way: readonly number[],
   up: readonly number[],

@@ -1,3 +1,4 @@
+import { rememberPixels } from './texture-pixels.ts'
 import type { Document, Material, Texture } from '@gltf-transform/core'
 import { getTextureExtras, setTextureExtras, type TextureRole } from '../../item/extras.ts'
 import { listUsedMaterials } from '../../item/parts.ts'
@@ -8,7 +9,9 @@ import { hasTransparency, type Pixels } from '../../pictures/pixels.ts'
 
 /** Gives a texture other pixels; it becomes PNG until it is compressed. */
 export function putPixels(texture: Texture, pixels: Pixels): void {
-  texture.setImage(encodePng(pixels, hasTransparency(pixels)) as Uint8Array<ArrayBuffer>).setMimeType('image/png')
+  const image = encodePng(pixels, hasTransparency(pixels)) as Uint8Array<ArrayBuffer>
+  rememberPixels(image, { ...pixels, data: pixels.data.slice() })
+  texture.setImage(image).setMimeType('image/png')
   const { quality: _gone, opacity: _old, ...extras } = getTextureExtras(texture)
   setTextureExtras(texture, extras)
 }

@@ -59,11 +59,22 @@ export function textureMemory(facts: TextureFacts): number {
   return Math.round(facts.width * facts.height * 4 * (4 / 3))
 }
 
-/** The first level of a texture as pixels, from whatever it is kept as. */
+/** Pixels of pictures that are in use, by their bytes: states share pictures, so that each is decoded once. */
+const decoded = new WeakMap<Uint8Array, Pixels>()
+
+/** Remembers what a picture's bytes hold, where they were just made of it. */
+export const rememberPixels = (image: Uint8Array, pixels: Pixels): void => void decoded.set(image, pixels)
+
+/** The first level of a texture as pixels, from whatever it is kept as; the caller's own to write into. */
 export async function texturePixels(texture: Texture): Promise<Pixels> {
   const image = texture.getImage()
-  const facts = textureFacts(texture)
   if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')
+  const known = decoded.get(image) ?? (await decode(image, textureFacts(texture)))
+  decoded.set(image, known)
+  return { ...known, data: known.data.slice() }
+}
+
+async function decode(image: Uint8Array, facts: TextureFacts): Promise<Pixels> {
   if (facts.format === 'dds') return decodeDdsLevel(image, 0, facts.width, facts.height)
   return facts.format === 'jpeg' ? decodeJpeg(image) : decodePng(image)
 }

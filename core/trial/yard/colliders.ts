@@ -1,22 +1,15 @@
-import RAPIER from '@dimforge/rapier3d-compat'
+import type Physics from '@dimforge/rapier3d-compat'
+import { RAPIER } from './physics-engine.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import type { LoadedSolid } from '../check-solids.ts'
 import { STEP_SECONDS, type YardMeasures } from './measures.ts'
-
-let ready: Promise<void> | null = null
-
-/** Loads the physics engine once. */
-export function startPhysics(): Promise<void> {
-  ready ??= RAPIER.init()
-  return ready
-}
 
 /** The collider of a solid in the scene, or in the space of a body that stands at `origin`; null for a hull without extent. */
 export function colliderOf(
   solid: LoadedSolid,
   rulebook: Rulebook,
   origin: readonly number[] = [0, 0, 0],
-): RAPIER.ColliderDesc | null {
+): Physics.ColliderDesc | null {
   const description = shapeOf(solid, origin)
   if (!description) return null
   const surface = rulebook.materials.surfaces.find(({ name }) => name === solid.surface)
@@ -27,8 +20,8 @@ export function colliderOf(
 function shapeOf(
   { shape, half, middle, rotation, positions, indices }: LoadedSolid,
   origin: readonly number[],
-): RAPIER.ColliderDesc | null {
-  const placed = (description: RAPIER.ColliderDesc): RAPIER.ColliderDesc =>
+): Physics.ColliderDesc | null {
+  const placed = (description: Physics.ColliderDesc): Physics.ColliderDesc =>
     description
       .setTranslation(middle[0] - origin[0], middle[1] - origin[1], middle[2] - origin[2])
       .setRotation({ x: rotation[0], y: rotation[1], z: rotation[2], w: rotation[3] })
@@ -85,7 +78,7 @@ export function lowestOf(solids: readonly LoadedSolid[]): number {
 }
 
 /** An empty world with the pull of the earth, stepped sixty times a second, as exact in every game's unit. */
-export function newWorld({ gravity, engineLength }: YardMeasures): RAPIER.World {
+export function newWorld({ gravity, engineLength }: YardMeasures): Physics.World {
   const world = new RAPIER.World({ x: 0, y: -gravity, z: 0 })
   world.timestep = STEP_SECONDS
   world.lengthUnit = engineLength
@@ -93,7 +86,7 @@ export function newWorld({ gravity, engineLength }: YardMeasures): RAPIER.World 
 }
 
 /** The ground with its top at a height. */
-export function groundAt({ groundReach, unitsPerMetre }: YardMeasures, height: number): RAPIER.ColliderDesc {
+export function groundAt({ groundReach, unitsPerMetre }: YardMeasures, height: number): Physics.ColliderDesc {
   const half = unitsPerMetre / 2
   return RAPIER.ColliderDesc.cuboid(groundReach, half, groundReach)
     .setTranslation(0, height - half, 0)

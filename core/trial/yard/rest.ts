@@ -1,7 +1,7 @@
-import RAPIER from '@dimforge/rapier3d-compat'
+import { RAPIER, startPhysics } from './physics-engine.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import type { LoadedSolid } from '../check-solids.ts'
-import { colliderOf, groundAt, lowestOf, middleOf, newWorld, startPhysics } from './colliders.ts'
+import { colliderOf, groundAt, lowestOf, middleOf, newWorld } from './colliders.ts'
 import { STEP_SECONDS, yardMeasures } from './measures.ts'
 
 /** What becomes of a loose thing that is put down or dropped. */

@@ -1,8 +1,9 @@
-import RAPIER from '@dimforge/rapier3d-compat'
+import type Physics from '@dimforge/rapier3d-compat'
+import { RAPIER, startPhysics } from './physics-engine.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import type { LoadedSolid } from '../check-solids.ts'
 import type { YardAction } from './actions.ts'
-import { colliderOf, extentOf, groundAt, lowestOf, middleOf, newWorld, startPhysics } from './colliders.ts'
+import { colliderOf, extentOf, groundAt, lowestOf, middleOf, newWorld } from './colliders.ts'
 import {
   BALL_KILOGRAMS,
   BLOW,
@@ -18,7 +19,7 @@ import type { Place, Turn, YardItem, YardInput, YardFrame } from './yard-frame.t
 interface Thing {
   id: number
   item: YardItem
-  body: RAPIER.RigidBody
+  body: Physics.RigidBody
   pivot: Place
   toughness: number
   remains: string
@@ -26,15 +27,15 @@ interface Thing {
 
 /** The place where loaded things are tried: a figure that walks, pushes, carries, throws and hits. Same input, same course. */
 export class Yard {
-  private readonly world: RAPIER.World
+  private readonly world: Physics.World
   private readonly things: Thing[] = []
   private readonly owner = new Map<number, { solid: LoadedSolid; thing: Thing | null }>()
-  private balls: { id: number; body: RAPIER.RigidBody }[] = []
-  private pieces: { id: number; body: RAPIER.RigidBody }[] = []
+  private balls: { id: number; body: Physics.RigidBody }[] = []
+  private pieces: { id: number; body: Physics.RigidBody }[] = []
   private readonly broken: YardFrame['broken'] = []
-  private readonly figure: RAPIER.RigidBody
-  private readonly capsule: RAPIER.Collider
-  private readonly controller: RAPIER.KinematicCharacterController
+  private readonly figure: Physics.RigidBody
+  private readonly capsule: Physics.Collider
+  private readonly controller: Physics.KinematicCharacterController
   private readonly measures: YardMeasures
   private readonly lift: number
   private readonly events = new RAPIER.EventQueue(true)
@@ -161,7 +162,7 @@ export class Yard {
     this.figure.setNextKinematicTranslation({ x: at.x + moved.x, y: at.y + moved.y, z: at.z + moved.z })
   }
 
-  private isCarried(collider: RAPIER.Collider): boolean {
+  private isCarried(collider: Physics.Collider): boolean {
     return this.carried !== null && this.owner.get(collider.handle)?.thing === this.carried
   }
 
@@ -200,7 +201,7 @@ export class Yard {
     )
     this.balls.push({ id: this.nextId++, body })
     if (this.balls.length > MOST_BALLS)
-      this.world.removeRigidBody((this.balls.shift() as { body: RAPIER.RigidBody }).body)
+      this.world.removeRigidBody((this.balls.shift() as { body: Physics.RigidBody }).body)
   }
 
   private hit(look: Place): void {
@@ -304,11 +305,11 @@ export class Yard {
   }
 
   private frame(knocks: YardFrame['knocks']): YardFrame {
-    const placed = (body: RAPIER.RigidBody): Place => {
+    const placed = (body: Physics.RigidBody): Place => {
       const { x, y, z } = body.translation()
       return [x, y, z]
     }
-    const turned = (body: RAPIER.RigidBody): Turn => {
+    const turned = (body: Physics.RigidBody): Turn => {
       const { x, y, z, w } = body.rotation()
       return [x, y, z, w]
     }
