@@ -220,7 +220,7 @@ test('an item is taken out of a crate file, a texture out of a pack, and an obje
   await page.getByLabel('Meshes and textures').setInputFiles({
     name: 'stock.zip',
     mimeType: 'application/zip',
-    buffer: readFileSync('core/rulebook/stock/tarn-and-tiller.zip'),
+    buffer: readFileSync('core/game/games/tarn-and-tiller/stock.zip'),
   })
   await page.getByRole('dialog').getByLabel('stock/rope_col.dds').check()
   await page.getByRole('button', { name: 'Take out' }).click()
