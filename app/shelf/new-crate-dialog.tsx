@@ -44,7 +44,13 @@ export function NewCrateDialog({ open, onClose, onCreate }: NewCrateDialogProps)
       {chosen === OWN && (
         <label className="flex flex-col gap-1">
           <span className="caption">Rulebook file</span>
-          <input name="file" type="file" accept=".json,.zip" required className="text-[13px]" />
+          <input
+            name="file"
+            type="file"
+            accept=".json,.zip"
+            required
+            className="text-[13px] file:mr-2 file:rounded-md file:border file:border-edge-strong file:bg-slip file:px-2.5 file:py-1 file:font-semibold"
+          />
           <span className="text-[13px] text-ink-2">
             A rulebook as JSON, or a ZIP with <span className="num">rulebook.json</span> and{' '}
             <span className="num">stock.zip</span>. It is kept in the crate.
