@@ -139,6 +139,46 @@ describe('a game in one file of one’s own', () => {
     expect([unknown.code, unknown.complained]).toEqual([2, expect.stringMatching(/marsh-post.*not known here/)])
   })
 
+  it('works where names, paths, the manifest and solids are called otherwise', async () => {
+    const game = {
+      ...own,
+      id: 'reed-way',
+      names: { pattern: '[a-z][a-z0-9.-]*', described: 'a-z, 0-9, . and -', longest: 24, reserved: [] },
+      maps: { ...own.maps, roles: own.maps.roles.map((role) => ({ ...role, ending: role.ending.replace('_', '-') })) },
+      files: {
+        ...own.files,
+        mesh: { writer: 'obj', ending: '.obj', images: 'none' },
+        manifest: { path: 'about.json', checksums: 'sha256' },
+        paths: {
+          mesh: '{category}/{item}.obj',
+          look: '{category}/{item}.{look}.json',
+          map: '{category}/{map}.png',
+          entry: '{category}/{item}.json',
+        },
+      },
+      solids: { ...tarnAndTiller.solids, name: 'hit.{shape}.{nn}' },
+      levels: {
+        ...tarnAndTiller.levels,
+        nameSuffix: '-far{level}',
+        shadow: { ...tarnAndTiller.levels.shadow, nameSuffix: '-dark' },
+      },
+      kinds: tarnAndTiller.kinds
+        .filter(({ id }) => id === 'loose')
+        .map((kind) => ({ ...kind, category: 'stuff', textureMemoryBytes: 5e7 })),
+    }
+    writeFileSync(at('reed.json'), JSON.stringify(game))
+    const named = ['--rulebook', at('reed.json')]
+    const source = 'demo/sources/channel_buoy'
+    expect((await call('prepare', source, ...named, '--kind', 'loose', '--out', at('reed.zip'))).code).toBe(0)
+    expect((await call('pack', at('reed.zip'), '--out', at('reed-pack.zip'))).code).toBe(0)
+    expect((await call('check', at('reed-pack.zip'), ...named, '--json')).json()).toMatchObject({ blocks: 0, risky: 0 })
+    const trial = await call('trial', at('reed-pack.zip'), ...named, '--json')
+    expect(trial.json().log.filter(({ level }: { level: string }) => level !== 'told')).toEqual([])
+    expect(trial.json().items[0]).toMatchObject({ name: 'channel-buoy', solids: expect.any(Number) })
+    const taken = await call('take', at('reed-pack.zip'), ...named, '--item', 'channel-buoy', '--out', at('again.zip'))
+    expect(taken.code).toBe(0)
+  })
+
   it.each(mirroredGames.map((game) => [game.id, game] as const))(
     'takes the bell from source to trial for %s',
     async (id, game) => {
@@ -173,6 +213,10 @@ describe('a game in one file of one’s own', () => {
     expect(await refused({ maps: { ...own.maps, roles: own.maps.roles.slice(0, 1) } })).toMatch(
       /“dull” speaks of “sheen” maps/,
     )
+    expect(await refused({ names: { ...own.names, pattern: '[a-z]+', described: 'letters' } })).toMatch(
+      /solids.name: this makes “solid_box_01”, which is no name by names.pattern \(letters\)/,
+    )
+    expect(await refused({ names: { ...own.names, pattern: '[a-z' } })).toMatch(/this is no regular expression/)
     const bones = { bones: { most: 4, influences: 4, rigidPartPerBone: false } }
     const bending = own.kinds.map((kind) => ({ ...kind, ...bones }))
     expect(await refused({ ...files({ mesh: { ...own.files.mesh, writer: 'obj' } }), kinds: bending })).toMatch(

@@ -1,6 +1,8 @@
 import { Download, PackageCheck } from 'lucide-react'
 import { useState } from 'react'
 import { Link, useRevalidator } from 'react-router'
+import type { Rulebook } from '../../core/game/schema'
+import { isEntryPath, isLookPath } from '../../core/game/templates'
 import { hashValue } from '../../core/support/hashing'
 import { CrateRouteBar } from '../crate/crate-route-bar'
 import { ItemRail } from '../crate/item-rail'
@@ -149,7 +151,7 @@ function PackedFiles({ pack, current }: { pack: StoredPack; current: boolean }) 
           {pack.files.map((file) => (
             <tr key={file.path} className="border-b border-dashed border-edge">
               <td className="num py-1.5 text-[13px]">{file.path}</td>
-              <td className="text-[13px] text-ink-2">{meaningOf(file.path)}</td>
+              <td className="text-[13px] text-ink-2">{meaningOf(file.path, rulebook)}</td>
               <td className="num text-right text-[13px]">{formatBytes(file.bytes)}</td>
             </tr>
           ))}
@@ -159,10 +161,10 @@ function PackedFiles({ pack, current }: { pack: StoredPack; current: boolean }) 
   )
 }
 
-function meaningOf(path: string): string {
-  if (path.endsWith('manifest.json')) return 'every file with size and checksum'
-  if (path.endsWith('entry.json')) return 'makes the item exist in the game'
-  if (path.includes('/looks/')) return 'which maps each material shows'
-  if (path.includes('/maps/')) return 'a map, block-compressed'
+function meaningOf(path: string, rulebook: Rulebook): string {
+  if (path === rulebook.files.manifest.path) return 'every file with size and checksum'
+  if (isEntryPath(path, rulebook)) return 'makes the item exist in the game'
+  if (isLookPath(path, rulebook)) return 'which maps each material shows'
+  if (path.endsWith(rulebook.files.texture.ending)) return 'a map'
   return 'the mesh with levels, shadow and solids'
 }

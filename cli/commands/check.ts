@@ -8,7 +8,7 @@ import { PlainError } from '../../core/support/plain-error.ts'
 import { inspectPack } from '../../core/inspect/inspect-pack.ts'
 import { isCrateFile } from '../../core/crate/file.ts'
 import { gameOfPack } from '../../core/pack/open-pack.ts'
-import { rulebookById } from '../../core/game/load.ts'
+import { builtInRulebooks, rulebookById } from '../../core/game/load.ts'
 import type { Rulebook } from '../../core/game/schema.ts'
 import type { Finding, Gauge } from '../../core/rules/rule.ts'
 import { noStore } from '../../core/worklist/result-store.ts'
@@ -49,7 +49,7 @@ async function packIn(
   if (named !== undefined) return { bytes, rulebook: (await gameNamed(named)).game.rulebook }
   const files = readArchive(bytes, basename(path))
   if (isCrateFile(files.keys())) return null
-  const game = gameOfPack(files)
+  const game = gameOfPack(files, builtInRulebooks())
   if (game === null)
     throw new PlainError(
       'it is neither a crate nor a pack whose manifest says its game',

@@ -36,7 +36,7 @@ export function contentsOf(
       textures: [...new Set(textures)],
     }
   }
-  if (!isPack(paths)) return null
+  if (!isPack(paths, games)) return null
   const pack = openPack(bytes, name, games)
   return {
     kind: 'pack',

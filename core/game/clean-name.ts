@@ -14,8 +14,8 @@ const words = (name: string): string[] =>
     .filter((word) => word !== '')
 
 /**
- * A name the game accepts, as near as possible to the one given: lower case, words joined by `_`, without
- * copy numbers, versions and sizes; never empty, reserved or too long.
+ * A name the game accepts, as near as possible to the one given: its words without copy numbers,
+ * versions and sizes, joined by `_` and in lower case where the game takes that, else as it takes them; never empty, reserved or too long.
  */
 export function cleanName(rulebook: Rulebook, name: string, fallback: string): string {
   return fit(
@@ -34,19 +34,44 @@ export function cleanTextureName(rulebook: Rulebook, name: string, ending: strin
   return fit(room, kept, fallback) + ending
 }
 
+/** How words become one name, in the order tried: a game's pattern decides which it takes. */
+const joints = ['_', '-', '.', '']
+const cases: readonly ((word: string) => string)[] = [
+  (word) => word,
+  (word) => word.charAt(0).toUpperCase() + word.slice(1),
+  (word) => word.toUpperCase(),
+]
+
 function fit(rulebook: Rulebook, kept: string[], fallback: string): string {
-  let name = kept.join('_') || fallback
-  if (!/^[a-z]/.test(name)) name = `${fallback}_${name}`
-  name = name.slice(0, rulebook.names.longest).replace(/_+$/, '')
-  return isGameName(rulebook, name) ? name : `${fallback}_${name}`.slice(0, rulebook.names.longest)
+  const named = kept.length > 0 && /^[a-z]/.test(kept[0]) ? kept : [fallback, ...kept]
+  const spellings = [named, [fallback, ...named]].flatMap((each) =>
+    cases.flatMap((spelled) => joints.map((joint) => shortened(each.map(spelled), joint, rulebook.names.longest))),
+  )
+  return spellings.find((name) => isGameName(rulebook, name)) ?? spellings[0]
 }
 
-/** Numbers a name until it is new: `gate`, `gate_2`, `gate_3`. */
+function shortened(parts: readonly string[], joint: string, longest: number): string {
+  let name = parts.join(joint).slice(0, longest)
+  while (joint !== '' && name.endsWith(joint)) name = name.slice(0, -joint.length)
+  return name
+}
+
+/** Two names as one, joined as the game's pattern takes it. @example joinedName(rulebook, 'oak', 'worn') // oak_worn */
+export function joinedName(rulebook: Rulebook, first: string, second: string): string {
+  const joined = joints.map((joint) => `${first}${joint}${second}`)
+  return joined.find((name) => isGameName(rulebook, name)) ?? joined[0]
+}
+
+/** Numbers a name until it is new, as the game joins words: `gate`, `gate_2`, `gate_3`. */
 export function uniqueName(rulebook: Rulebook, name: string, taken: ReadonlySet<string>): string {
   if (!taken.has(name)) return name
+  const numbered = (joint: string, number: number): string => {
+    const suffix = `${joint}${number}`
+    return name.slice(0, rulebook.names.longest - suffix.length) + suffix
+  }
+  const joint = joints.find((each) => isGameName(rulebook, numbered(each, 2))) ?? joints[0]
   for (let number = 2; ; number++) {
-    const suffix = `_${number}`
-    const candidate = name.slice(0, rulebook.names.longest - suffix.length) + suffix
+    const candidate = numbered(joint, number)
     if (!taken.has(candidate)) return candidate
   }
 }

@@ -1,5 +1,7 @@
 import type { Rulebook } from './schema.ts'
+import { cleanName } from './clean-name.ts'
 import { carriedBy } from './formats.ts'
+import { isGameName, levelSuffix, solidName } from './names.ts'
 
 interface Contradiction {
   path: (string | number)[]
@@ -11,7 +13,13 @@ interface Contradiction {
  * Its fields alone are right already.
  */
 export function contradictions(rulebook: Rulebook): Contradiction[] {
-  return [...unknownRoles(rulebook), ...unknownFlags(rulebook), ...unknownLayers(rulebook), ...notWritten(rulebook)]
+  return [
+    ...unknownRoles(rulebook),
+    ...unknownFlags(rulebook),
+    ...unknownLayers(rulebook),
+    ...notWritten(rulebook),
+    ...notNameable(rulebook),
+  ]
 }
 
 function unknownRoles({ maps, materials }: Rulebook): Contradiction[] {
@@ -83,4 +91,27 @@ function notWritten({ files, kinds, maps }: Rulebook): Contradiction[] {
   if (files.mesh.images !== 'none')
     found.push({ path: ['files', 'mesh', 'images'], message: 'maps are written as files of their own' })
   return found
+}
+
+/**
+ * Names that the rulebook words itself and that its own pattern for names refuses. Where no plain word is a name (numbered slots, say),
+ * nothing can be told from an example.
+ */
+function notNameable(rulebook: Rulebook): Contradiction[] {
+  const word = cleanName(rulebook, 'oak', 'item')
+  if (!isGameName(rulebook, word)) return []
+  const { levels, maps, kinds } = rulebook
+  const shape = kinds.flatMap(({ solids }) => solids?.shapes ?? []).at(0)
+  const worded: { path: (string | number)[]; name: string }[] = [
+    ...(shape === undefined ? [] : [{ path: ['solids', 'name'], name: solidName(rulebook, shape, 1) }]),
+    { path: ['levels', 'nameSuffix'], name: word + levelSuffix(rulebook, 1) },
+    { path: ['levels', 'shadow', 'nameSuffix'], name: word + levels.shadow.nameSuffix },
+    ...maps.roles.map(({ ending }, number) => ({ path: ['maps', 'roles', number, 'ending'], name: word + ending })),
+  ]
+  return worded
+    .filter(({ name }) => !isGameName(rulebook, name))
+    .map(({ path, name }) => ({
+      path,
+      message: `this makes “${name}”, which is no name by names.pattern (${rulebook.names.described})`,
+    }))
 }

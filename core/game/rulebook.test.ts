@@ -1,3 +1,5 @@
+import { announcesItem } from '../trial/sorted-nodes.ts'
+import { isEntryPath } from './templates.ts'
 import { createDocument } from '../item/io.ts'
 import { isUnlit } from '../item/material-meaning.ts'
 import {
@@ -84,6 +86,16 @@ describe('names', () => {
   ])('the texture “%s” becomes %s', (from, ending, to) => {
     expect(cleanTextureName(rulebook, from, ending, 'map')).toBe(to)
   })
+  it.each([
+    ['[a-z][a-z0-9-]*', 'LeftLeaf', 'left-leaf', 'left-leaf-2'],
+    ['[a-z0-9]+', 'Arch stone.001', 'archstone', 'archstone2'],
+    ['[A-Z][A-Z0-9_]*', '3rd pier', 'PART_3RD_PIER', 'PART_3RD_PIER_2'],
+    ['[A-Z][A-Za-z0-9]*', 'pier foot', 'PierFoot', 'PierFoot2'],
+  ])('are joined as a game with the pattern %s takes them', (pattern, from, to, second) => {
+    const other = { ...rulebook, names: { ...rulebook.names, pattern } }
+    expect(cleanName(other, from, 'part')).toBe(to)
+    expect(uniqueName(other, to, new Set([to]))).toBe(second)
+  })
   it('are always ones the game accepts, whatever they were, and different from each other', () => {
     fc.assert(
       fc.property(fc.array(fc.string({ maxLength: 80, unit: 'grapheme' }), { maxLength: 30 }), (names) => {
@@ -162,5 +174,25 @@ describe('sizes of maps', () => {
         expect(Math.max(fitted.width, fitted.height) / Math.min(fitted.width, fitted.height)).toBeLessThanOrEqual(4)
       }),
     )
+  })
+})
+
+describe('paths of a pack', () => {
+  const named = (entry: string): typeof rulebook => ({
+    ...rulebook,
+    files: { ...rulebook.files, paths: { ...rulebook.files.paths, entry, look: '{category}/{item}.{look}.json' } },
+  })
+  it.each([
+    ['items/{category}/{item}/entry.json', 'items/props/gate/entry.json', true],
+    ['items/{category}/{item}/entry.json', 'somewhere/else/entry.json', true],
+    ['items/{category}/{item}/entry.json', 'items/props/gate/entry2json', false],
+    ['{category}/{item}.thing.json', 'props/gate.thing.json', true],
+    ['{category}/{item}.thing.json', 'props/gate.obj', false],
+    ['{category}/{item}.json', 'props/gate.json', true],
+    ['{category}/{item}.json', 'props/gate.plain.json', false],
+    ['{item}.json', 'manifest.json', false],
+  ])('with %s, %s is an entry: %s', (template, path, is) => {
+    expect(isEntryPath(path, named(template))).toBe(is)
+    expect(announcesItem(path, named(template))).toBe(is)
   })
 })

@@ -41,9 +41,17 @@ export const spaceSchema = z
     path: ['forward'],
   })
 
+function isRegularExpression(source: string): boolean {
+  try {
+    return new RegExp(source) instanceof RegExp
+  } catch {
+    return false
+  }
+}
+
 export const namesSchema = z.object({
   /** Regular expression source that a name must match as a whole. */
-  pattern: z.string().max(200),
+  pattern: z.string().max(200).refine(isRegularExpression, { error: 'this is no regular expression', abort: true }),
   described: z.string(),
   longest: z.number().int().positive(),
   reserved: z.array(z.string()),

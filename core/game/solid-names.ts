@@ -1,4 +1,5 @@
 import type { Rulebook } from './schema.ts'
+import { templatePattern } from './templates.ts'
 
 export interface ReadSolidName {
   shape: string
@@ -14,11 +15,7 @@ export interface ReadSolidName {
 export function readSolidName(rulebook: Rulebook, name: string): ReadSolidName | null {
   const shapes = [...new Set(rulebook.kinds.flatMap(({ solids }) => solids?.shapes ?? []))]
   for (const shape of shapes) {
-    const pattern = rulebook.solids.name
-      .replace(/[.*+?^$()|[\]\\]/g, '\\$&')
-      .replace('{shape}', shape)
-      .replace('{nn}', '\\d\\d+')
-    if (new RegExp(`^${pattern}$`).test(name)) return { shape, exact: true }
+    if (templatePattern(rulebook.solids.name, { shape, nn: '\\d\\d+' }).test(name)) return { shape, exact: true }
   }
   const letters = lettersOf(name)
   const near = shapes.find(

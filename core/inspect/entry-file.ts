@@ -19,9 +19,6 @@ const entrySchema = z.object({
 })
 export type Entry = z.infer<typeof entrySchema>
 
-/** Files of a pack that announce an item. */
-export const isEntryPath = (path: string): boolean => path === 'entry.json' || path.endsWith('/entry.json')
-
 /** An item's entry with its kind and the paths of its meshes; null where there is too little to go on. */
 export function readEntry(
   path: string,

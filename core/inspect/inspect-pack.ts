@@ -1,7 +1,8 @@
+import { isEntryPath } from '../game/templates.ts'
 import type { Report } from '../rules/registry.ts'
 import { severities, type Finding } from '../rules/rule.ts'
 import type { Rulebook } from '../game/schema.ts'
-import { isEntryPath, readEntry } from './entry-file.ts'
+import { readEntry } from './entry-file.ts'
 import { fileFinding } from './file-finding.ts'
 import { inspectItem } from './inspect-item.ts'
 import { checkManifest, openFiles } from './manifest.ts'
@@ -24,9 +25,11 @@ export async function inspectPack(bytes: Uint8Array, name: string, rulebook: Rul
   if (!content) return { findings, items: [] }
   findings.push(...checkManifest(content, rulebook))
   const items: PackReport['items'] = []
-  const paths = [...content.keys()].filter(isEntryPath)
+  const paths = [...content.keys()].filter((path) => isEntryPath(path, rulebook))
   if (paths.length === 0)
-    findings.push(entryFault(rulebook.files.manifest.path, 'an entry.json for each item', 'The pack has no item'))
+    findings.push(
+      entryFault(rulebook.files.manifest.path, `${rulebook.files.paths.entry} for each item`, 'The pack has no item'),
+    )
   const names = new Set<string>()
   for (const path of paths) {
     const { entry, findings: faults } = readEntry(path, content, rulebook)

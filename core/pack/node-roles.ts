@@ -2,17 +2,12 @@ import type { Document, Node } from '@gltf-transform/core'
 import { setNodeExtras, solidShapes } from '../item/extras.ts'
 import { listSceneNodes } from '../item/parts.ts'
 import type { Rulebook } from '../game/schema.ts'
-
-const escaped = (text: string): string => text.replace(/[.*+?^$()|[\]\\]/g, '\\$&')
+import { templatePattern } from '../game/templates.ts'
 
 /** Tells what each node of a packed mesh is for, as the game does: by its name and by what it hangs under. */
 export function recogniseRoles(document: Document, rulebook: Rulebook): void {
-  const solidName = new RegExp(
-    `^${escaped(rulebook.solids.name)
-      .replace('{shape}', `(${solidShapes.join('|')})`)
-      .replace('{nn}', '\\d\\d+')}$`,
-  )
-  const levelName = new RegExp(`^.+${escaped(rulebook.levels.nameSuffix).replace('{level}', '([1-9])')}$`)
+  const solidName = templatePattern(rulebook.solids.name, { shape: `(${solidShapes.join('|')})`, nn: '\\d\\d+' })
+  const levelName = templatePattern(`{part}${rulebook.levels.nameSuffix}`, { part: '.+', level: '([1-9])' })
   for (const node of listSceneNodes(document)) {
     if (!node.getMesh()) continue
     const name = node.getName()

@@ -10,6 +10,7 @@ import { documentToGlb } from '../item/io.ts'
 import { PlainError, plainMessage } from '../support/plain-error.ts'
 import { enterWorkingSpace } from './space-door.ts'
 import type { Rulebook } from '../game/schema.ts'
+import { isEntryPath } from '../game/templates.ts'
 import { openImage } from '../pictures/open-image.ts'
 import { recogniseRoles } from './node-roles.ts'
 import { openMesh } from './openers/open-mesh.ts'
@@ -60,7 +61,6 @@ const lookSchema = z.object({
   ),
 })
 
-const MANIFEST = 'manifest.json'
 const TEXTURE = /\.(dds|ktx2|tga|png|jpe?g)$/i
 
 function parseJson<T>(files: ReadonlyMap<string, Uint8Array>, path: string, schema: z.ZodType<T>, name: string): T {
@@ -73,16 +73,25 @@ function parseJson<T>(files: ReadonlyMap<string, Uint8Array>, path: string, sche
   }
 }
 
-/** Whether the files of an archive are those of a pack. */
-export const isPack = (paths: Iterable<string>): boolean => [...paths].includes(MANIFEST)
+const manifestPaths = (games: readonly Rulebook[]): string[] => [
+  ...new Set(games.map(({ files }) => files.manifest.path)),
+]
 
-/** The game that an archive's manifest names, or null where it names none. */
-export function gameOfPack(files: ReadonlyMap<string, Uint8Array>): string | null {
-  try {
-    return z.object({ game: z.string() }).parse(JSON.parse(new TextDecoder().decode(files.get(MANIFEST)))).game
-  } catch {
-    return null
-  }
+/** Whether the files of an archive are those of a pack for one of the games. */
+export function isPack(paths: Iterable<string>, games: readonly Rulebook[]): boolean {
+  const present = new Set(paths)
+  return manifestPaths(games).some((path) => present.has(path))
+}
+
+/** The game that an archive's manifest names, under the name that one of the games gives manifests; null where none does. */
+export function gameOfPack(files: ReadonlyMap<string, Uint8Array>, games: readonly Rulebook[]): string | null {
+  for (const path of manifestPaths(games))
+    try {
+      return z.object({ game: z.string() }).parse(JSON.parse(new TextDecoder().decode(files.get(path)))).game
+    } catch {
+      continue
+    }
+  return null
 }
 
 /**
@@ -92,18 +101,24 @@ export function gameOfPack(files: ReadonlyMap<string, Uint8Array>): string | nul
  */
 export function openPack(bytes: Uint8Array, name: string, games: readonly Rulebook[]): OpenedPack {
   const files = readArchive(bytes, name)
-  if (!isPack(files.keys()))
-    throw new PlainError('it holds no manifest.json, so it is not a pack', name, 'Choose a pack.')
-  const manifest = parseJson(files, MANIFEST, manifestSchema, name)
-  const rulebook = games.find(({ id }) => id === manifest.game)
+  if (!isPack(files.keys(), games))
+    throw new PlainError(
+      `it holds no ${manifestPaths(games).join(' or ')}, so it is not a pack`,
+      name,
+      'Choose a pack.',
+    )
+  const game = gameOfPack(files, games)
+  if (game === null) throw new PlainError('its manifest cannot be read', name, 'Copy the pack again.')
+  const rulebook = games.find(({ id }) => id === game)
   if (!rulebook)
     throw new PlainError(
-      `it is for “${manifest.game}”, a game that is not known here`,
+      `it is for “${game}”, a game that is not known here`,
       name,
       `Known ones: ${games.map(({ id }) => id).join(', ')}. Or bring that game’s rulebook.`,
     )
+  const manifest = parseJson(files, rulebook.files.manifest.path, manifestSchema, name)
   const entries = [...files.keys()]
-    .filter((path) => path.endsWith('entry.json'))
+    .filter((path) => isEntryPath(path, rulebook))
     .map((path) => parseJson(files, path, entrySchema, name))
   return {
     rulebook,

@@ -2,7 +2,7 @@ import type { Kind, Rulebook } from '../game/schema.ts'
 import { boxOf, cornersOf, inScene, sidesOf } from './check-mesh.ts'
 import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 import { isNearlySolid } from './solid-names.ts'
-import { trianglesOf, type SortedNodes } from './sorted-nodes.ts'
+import { shapeInName, trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
 
 /** A collision shape as the game holds it, in the scene. */
@@ -36,7 +36,7 @@ export function readSolids(
   if (sorted.solids.length > rulebook.solids.mostPerItem)
     log.refuse('solid.count', file, `${sorted.solids.length} solids; ${rulebook.solids.mostPerItem} are read.`)
   for (const node of sorted.solids) {
-    const shape = node.name.split('_')[1] ?? ''
+    const shape = shapeInName(node.name, rulebook) ?? ''
     const { surface, layers, mass } = node.extras
     if (rulebook.solids.childOfPart && !sorted.view.some((part) => part === node.parent))
       log.refuse('solid.place', file, `${node.name} is not below a part.`)

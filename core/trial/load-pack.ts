@@ -4,6 +4,7 @@ import { unzipSync } from 'fflate'
 import { z } from 'zod'
 import type { Rulebook } from '../game/schema.ts'
 import { loadItem, type LoadedItem } from './load-item.ts'
+import { announcesItem } from './sorted-nodes.ts'
 import { TrialLog, type LogLine } from './log.ts'
 
 export interface TrialResult {
@@ -28,9 +29,13 @@ export function loadPack(bytes: Uint8Array, rulebook: Rulebook): TrialResult {
   const archive = openArchive(bytes, rulebook, log)
   if (archive) {
     checkManifest(archive, rulebook, log)
-    const entries = [...archive.keys()].filter((path) => /(^|\/)entry\.json$/.test(path))
+    const entries = [...archive.keys()].filter((path) => announcesItem(path, rulebook))
     if (entries.length === 0)
-      log.refuse('pack.empty', rulebook.files.manifest.path, 'The pack has no item: no entry.json was found.')
+      log.refuse(
+        'pack.empty',
+        rulebook.files.manifest.path,
+        `The pack has no item: no ${rulebook.files.paths.entry} was found.`,
+      )
     const names = new Set<string>()
     for (const path of entries) {
       const item = loadItem(path, archive, rulebook, log)

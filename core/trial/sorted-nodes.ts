@@ -20,17 +20,32 @@ export const fillTemplate = (template: string, words: Record<string, string>): s
   Object.entries(words).reduce((path, [word, value]) => path.replaceAll(`{${word}}`, value), template)
 
 const patternOf = (template: string, words: Record<string, string>): RegExp =>
-  new RegExp(`^${fillTemplate(template, words)}$`)
+  new RegExp(`^${fillTemplate(template.replace(/[-.*+?^$()|[\]\\]/g, '\\$&'), words)}$`)
+
+/** The shape that a solid's name tells; null for the name of something else. */
+export const shapeInName = (name: string, rulebook: Rulebook): string | null =>
+  patternOf(rulebook.solids.name, { shape: '(box|ball|capsule|cylinder|hull|mesh)', nn: '\\d\\d+' }).exec(name)?.[1] ??
+  null
+
+/** Whether a file of the archive announces an item: by its name where all entries have one, else by its whole path. */
+export function announcesItem(path: string, { files }: Rulebook): boolean {
+  const fileName = files.paths.entry.split('/').pop() ?? ''
+  if (!fileName.includes('{')) return path.split('/').pop() === fileName
+  const any = { category: '[^/]+', item: '[^/]+', look: '[^/]+' }
+  // A look's name may fit an entry's template as well: the template that fixes more of the name says which it is.
+  const fixed = (template: string): number => template.split(/\{\w+\}/).join('').length
+  const isLook = patternOf(files.paths.look, any).test(path) && fixed(files.paths.look) > fixed(files.paths.entry)
+  return !isLook && path !== files.manifest.path && patternOf(files.paths.entry, any).test(path)
+}
 
 /** Sorts nodes by their names, as the rulebook words them; whatever fits none is drawn. */
 export function sortNodes(nodes: readonly LoadedNode[], rulebook: Rulebook): SortedNodes {
   const sorted: SortedNodes = { view: [], levels: new Map(), shadow: [], solids: [] }
-  const solid = patternOf(rulebook.solids.name, { shape: '(box|ball|capsule|cylinder|hull|mesh)', nn: '\\d\\d+' })
-  const level = patternOf(`.+${rulebook.levels.nameSuffix}`, { level: '(\\d)' })
+  const level = patternOf(`{part}${rulebook.levels.nameSuffix}`, { part: '.+', level: '(\\d)' })
   for (const node of nodes) {
     if (node.primitives.length === 0) continue
     const levelNumber = Number(level.exec(node.name)?.[1] ?? 0)
-    if (solid.test(node.name)) sorted.solids.push(node)
+    if (shapeInName(node.name, rulebook) !== null) sorted.solids.push(node)
     else if (levelNumber > 0 && isBelow(node))
       sorted.levels.set(levelNumber, [...(sorted.levels.get(levelNumber) ?? []), node])
     else if (node.name.endsWith(rulebook.levels.shadow.nameSuffix) && isBelow(node)) sorted.shadow.push(node)

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { readItem } from '../../intake/read-item.ts'
 import { createDocument } from '../../item/io.ts'
 import { itemScene, listSceneNodes } from '../../item/parts.ts'
-import { copyToDocument } from '@gltf-transform/functions'
+import { copyToDocument, weld } from '@gltf-transform/functions'
 import { transformPrimitive } from '../../item/transform-primitive.ts'
 import { invertMatrix } from '../../maths/matrices.ts'
 import type { PackedMesh } from './open-mesh.ts'
@@ -13,6 +13,8 @@ const besideSchema = z.object({
     .array(
       z.object({
         name: z.string(),
+        /** The object of the file that is its mesh. */
+        object: z.string().optional(),
         parent: z.number().int().nonnegative().optional(),
         translation: z.array(z.number()).length(3),
         rotation: z.array(z.number()).length(4),
@@ -51,7 +53,7 @@ export async function openObj({ path, bytes, files, beside }: PackedMesh): Promi
   const document = createDocument('pack')
   const meshes = new Map(listSceneNodes(read).map((node) => [node.getName(), node]))
   const made: Node[] = []
-  for (const { name, parent, translation, rotation, scale, extras } of nodes) {
+  for (const { name, object, parent, translation, rotation, scale, extras } of nodes) {
     const node = document
       .createNode(name)
       .setTranslation(translation as vec3)
@@ -62,7 +64,7 @@ export async function openObj({ path, bytes, files, beside }: PackedMesh): Promi
     if (!above) throw new Error(`${name} hangs on what is not there`)
     above.addChild(node)
     made.push(node)
-    hangMesh(document, read, meshes.get(name) ?? null, node)
+    hangMesh(document, read, (object !== undefined && meshes.get(object)) || null, node)
   }
   for (const { name, channels } of clips) {
     const clip = document.createAnimation(name)
@@ -84,6 +86,8 @@ export async function openObj({ path, bytes, files, beside }: PackedMesh): Promi
       )
     }
   }
+  // The file lists three corners for each triangle; the game holds those that are alike once.
+  await document.transform(weld())
   return document
 }
 

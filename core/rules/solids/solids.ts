@@ -1,3 +1,4 @@
+import { templatePattern } from '../../game/templates.ts'
 import { surfaceOf } from '../../game/material-tag.ts'
 import { getNodeExtras } from '../../item/extras.ts'
 import type { Document } from '@gltf-transform/core'
@@ -145,9 +146,7 @@ function checkSolid(solid: Part, rulebook: Rulebook, kind: Kind): Finding[] {
   const where = solid.name
   const place = placeOfParts([solid])
   const common = { stage: 'solids' as const, where, place, mend: null }
-  const wantedName = new RegExp(
-    `^${rulebook.solids.name.replace('{shape}', facts?.shape ?? 'box').replace('{nn}', '\\d\\d+')}$`,
-  )
+  const wantedName = templatePattern(rulebook.solids.name, { shape: facts?.shape ?? 'box', nn: '\\d\\d+' })
   if (!wantedName.test(solid.name)) {
     findings.push({
       ...common,

@@ -100,7 +100,7 @@ describe('Two sides', () => {
     const shared = document.createMaterial('wood@timber')
     for (const part of [trough, block]) part.mesh.listPrimitives()[0].setMaterial(shared)
     const { after } = await runStep('two-sided', document, { parts: ['trough'], how: 'flag' })
-    expect(writtenNames(after)).toEqual(['wood_both@timber.both', 'wood@timber'])
+    expect(writtenNames(after)).toEqual(['wood_sides@timber.both', 'wood@timber'])
     expect(listViewParts(after).map((part) => part.mesh.listPrimitives()[0].getMaterial()?.getDoubleSided())).toEqual([
       true,
       false,

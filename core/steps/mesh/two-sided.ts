@@ -1,3 +1,4 @@
+import { joinedName } from '../../game/clean-name.ts'
 import type { Document, Material, Primitive } from '@gltf-transform/core'
 import { z } from 'zod'
 import { ownMesh } from '../../item/own-mesh.ts'
@@ -113,7 +114,7 @@ function setFlag(document: Document, chosen: readonly Part[], rulebook: Rulebook
   const both = flagFor(rulebook, 'two-sided')
   for (const [from, target] of copies) {
     const tag = materialTag(target, rulebook)
-    if (from !== target) target.setName(`${tag.base}_both`)
+    if (from !== target) target.setName(joinedName(rulebook, tag.base, 'sides'))
     if (tag.surface !== null && both !== null && !tag.flags.includes(both))
       setMaterialTag(document, target, { ...tag, base: target.getName(), flags: [...tag.flags, both] }, rulebook)
     target.setDoubleSided(true)

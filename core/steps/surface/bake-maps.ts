@@ -1,3 +1,4 @@
+import { joinedName } from '../../game/clean-name.ts'
 import { bakedMaterial } from '../../operations/maps/baked-material.ts'
 import type { Document, Material, Primitive } from '@gltf-transform/core'
 import { z } from 'zod'
@@ -98,7 +99,7 @@ export const bakeMaps = defineStep<Parameters>({
   ],
   defaults: ({ document, rulebook }) => ({
     materials: listUsedMaterials(document).map((material) => baseNameOf(material, rulebook)),
-    name: `${largestSurfaceKind(document, rulebook)}_set`,
+    name: joinedName(rulebook, largestSurfaceKind(document, rulebook), 'set'),
     sidePixels: Math.min(512, rulebook.maps.largestPixels),
     smallestMipPixels: 32,
     supersampling: 2,

@@ -6,7 +6,7 @@ import { freeName } from '../../item/name-apart.ts'
 import { listAllParts, restMatrix, type Part } from '../../item/parts.ts'
 import { gatherCorners, writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 import type { DecalPatch } from '../../geometry/surface/decal-patch.ts'
-import { cleanName } from '../../game/clean-name.ts'
+import { cleanName, joinedName } from '../../game/clean-name.ts'
 import { flagsFor, setMaterialTag, surfaceOf, writtenName } from '../../game/material-tag.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { opacityKind } from '../../pictures/opacity.ts'
@@ -129,7 +129,7 @@ export const layDecal = defineStep<Parameters>({
       }
     }
     const taken = new Set(listAllParts(document).map((each) => each.name))
-    const node = document.createNode(freeName(`${part.name}_${how.name}`, taken)).setMesh(mesh)
+    const node = document.createNode(freeName(joinedName(rulebook, part.name, how.name), taken)).setMesh(mesh)
     node
       .setTranslation(part.node.getTranslation())
       .setRotation(part.node.getRotation())

@@ -7,7 +7,7 @@ import { addLook, FIRST_LOOK, listLooks, materialsInLook } from '../../item/look
 import { roleFromName, subjectOfName } from '../../item/map-roles.ts'
 import { listUsedMaterials } from '../../item/parts.ts'
 import { materialMap, setMaterialMap } from '../../item/source-maps.ts'
-import { cleanName, cleanTextureName, uniqueName } from '../../game/clean-name.ts'
+import { cleanName, cleanTextureName, uniqueName, joinedName } from '../../game/clean-name.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import type { Pixels } from '../../pictures/pixels.ts'
 import { resizePixels } from '../../pictures/resize.ts'
@@ -82,8 +82,8 @@ function put(
   let { shown } = at
   const isNew = look !== FIRST_LOOK && !listLooks(document).includes(look)
   // A look that shows the first look's material gets one of its own, so that the first stays as it is.
-  if (look !== FIRST_LOOK && shown === material) shown = material.clone().setName(`${base}_${look}`)
-  const stem = look === FIRST_LOOK ? base : `${base}_${look}`
+  if (look !== FIRST_LOOK && shown === material) shown = material.clone().setName(joinedName(rulebook, base, look))
+  const stem = look === FIRST_LOOK ? base : joinedName(rulebook, base, look)
   const ending = roleOfKey(role, rulebook)?.ending ?? `_${role}`
   const taken = new Set(
     document

@@ -2,7 +2,7 @@ import { colourRole } from '../../game/map-roles.ts'
 import { z } from 'zod'
 import { addLook, FIRST_LOOK, listLooks } from '../../item/looks.ts'
 import { listUsedMaterials } from '../../item/parts.ts'
-import { cleanName, cleanTextureName, uniqueName } from '../../game/clean-name.ts'
+import { cleanName, cleanTextureName, uniqueName, joinedName } from '../../game/clean-name.ts'
 import { blendModes, recolour, type Recolouring } from '../../pictures/recolour.ts'
 import { resizePixels } from '../../pictures/resize.ts'
 import { pictureByName, pictureNames } from '../../operations/maps/item-pictures.ts'
@@ -105,10 +105,10 @@ export const recolourLooks = defineStep<Parameters>({
         continue
       }
       const made = recolour(pixels, recolouringOf(variant, how), protect)
-      const copy = material.clone().setName(`${how.material}_${look}`)
+      const copy = material.clone().setName(joinedName(rulebook, how.material, look))
       const name = uniqueName(
         rulebook,
-        cleanTextureName(rulebook, `${how.material}_${look}`, ending, 'map'),
+        cleanTextureName(rulebook, joinedName(rulebook, how.material, look), ending, 'map'),
         new Set(
           document
             .getRoot()

@@ -77,6 +77,8 @@ function nodeOf(node: Node, nodes: readonly Node[]): Record<string, unknown> {
   const extras = node.getExtras()
   return {
     name: node.getName(),
+    // An item's root often has the name of its only part: the object that is a node's own is said, not guessed.
+    ...(node.getMesh()?.listPrimitives().length ? { object: node.getName() } : {}),
     ...(parent ? { parent: nodes.indexOf(parent) } : {}),
     translation: node.getTranslation(),
     rotation: node.getRotation(),

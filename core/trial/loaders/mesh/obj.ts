@@ -13,6 +13,7 @@ const besideSchema = z.object({
     .array(
       z.object({
         name: z.string(),
+        object: z.string().optional(),
         parent: z.number().int().nonnegative().optional(),
         translation: triple,
         rotation: z.array(z.number()).length(4),
@@ -49,15 +50,15 @@ export const loadObj: MeshLoader = ({ bytes, beside }) => {
   if (!parsed.success) throw new Error(`its entry is wrong at ${parsed.error.issues[0].path.join('.') || 'its nodes'}`)
   const objects = new ObjLines(bytes).read()
   const nodes: LoadedNode[] = []
-  for (const { name, parent: number, translation, rotation, scale, extras } of parsed.data.nodes) {
+  for (const { name, object, parent: number, translation, rotation, scale, extras } of parsed.data.nodes) {
     // Parents come first in an entry: one that does not hangs on nothing that is known yet.
     const parent = number === undefined ? null : nodes[number]
     if (parent === undefined) throw new Error(`${name} hangs on what is not there`)
     if (Math.abs(Math.hypot(...rotation) - 1) > 1e-3) throw new Error('a turn that is none')
     const local = compose(translation, rotation, scale)
     const world = parent ? multiply(parent.world, local) : local
-    const primitives = (objects.get(name) ?? []).map((primitive) => toNode(primitive, inverse(world)))
-    objects.delete(name)
+    const primitives = (objects.get(object ?? '') ?? []).map((primitive) => toNode(primitive, inverse(world)))
+    objects.delete(object ?? '')
     nodes.push({
       name,
       world,
