@@ -17,7 +17,7 @@ const mayKnow = {
   operations: ['support', 'maths', 'item', 'geometry', 'pictures', 'game'],
   steps: ['support', 'maths', 'item', 'geometry', 'pictures', 'game', 'operations'],
   rules: ['support', 'maths', 'item', 'geometry', 'pictures', 'game', 'operations'],
-  worklist: ['support', 'item', 'game', 'operations', 'steps'],
+  worklist: ['support', 'item', 'pictures', 'game', 'operations', 'steps'],
   pack: ['support', 'maths', 'item', 'geometry', 'pictures', 'intake', 'game', 'operations'],
   inspect: ['support', 'maths', 'item', 'pictures', 'game', 'rules', 'pack'],
   crate: [

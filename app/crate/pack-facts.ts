@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react'
 import { create } from 'zustand'
 import type { Crate } from '../../core/crate/schema'
 import { hashValue } from '../../core/support/hashing'
-import { getPack } from '../storage/packs'
+import { getPackFacts } from '../storage/packs'
 import { formatMegabytes } from '../ui/format'
 import type { TrialReport } from '../workers/trial.worker'
 import type { StageStatus } from './stage-status'
@@ -17,22 +17,20 @@ export function keepTrial(crateId: string, sha256: string, report: TrialReport):
   useTrials.setState(({ trials }) => ({ trials: { ...trials, [crateId]: { sha256, report } } }))
 }
 
-export interface PackFacts {
+export interface PackState {
   packed: { bytes: number; sha256: string; current: boolean } | null
   trial: TrialReport | null
 }
 
 /** What is known of a crate's last pack and its trial. */
-export function usePackFacts(crate: Crate): PackFacts {
-  const [packed, setPacked] = useState<PackFacts['packed']>(null)
+export function usePackFacts(crate: Crate): PackState {
+  const [packed, setPacked] = useState<PackState['packed']>(null)
   const trial = useTrials((state) => state.trials[crate.id])
   useEffect(() => {
     let current = true
-    void getPack(crate.id).then((pack) => {
+    void getPackFacts(crate.id).then((pack) => {
       if (current)
-        setPacked(
-          pack ? { bytes: pack.bytes.length, sha256: pack.sha256, current: pack.crateHash === hashValue(crate) } : null,
-        )
+        setPacked(pack ? { bytes: pack.size, sha256: pack.sha256, current: pack.crateHash === hashValue(crate) } : null)
     })
     return () => {
       current = false
@@ -41,14 +39,14 @@ export function usePackFacts(crate: Crate): PackFacts {
   return { packed, trial: trial && trial.sha256 === packed?.sha256 ? trial.report : null }
 }
 
-export function packStatus({ packed }: PackFacts): StageStatus {
+export function packStatus({ packed }: PackState): StageStatus {
   if (!packed) return { status: 'idle', text: 'not packed' }
   return packed.current
     ? { status: 'clear', text: formatMegabytes(packed.bytes) }
     : { status: 'note', text: 'changed since' }
 }
 
-export function trialStatus({ trial }: PackFacts): StageStatus {
+export function trialStatus({ trial }: PackState): StageStatus {
   if (!trial) return { status: 'idle', text: 'not run' }
   if (!trial.loads) return { status: 'blocks', text: 'refused' }
   return trial.log.some((line) => line.level === 'complaint')

@@ -2,7 +2,7 @@ import { hierarchy, treemap, treemapSquarify } from 'd3'
 import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { useCrate } from '../crate/use-crate'
-import { getPack } from '../storage/packs'
+import { getPackFacts } from '../storage/packs'
 import { formatBytes, formatMegabytes } from '../ui/format'
 
 const size = { width: 300, height: 300 }
@@ -19,7 +19,7 @@ export function PackMap() {
   const [files, setFiles] = useState<FileNode[] | null>(null)
   useEffect(() => {
     let current = true
-    void getPack(crate.id).then((pack) => {
+    void getPackFacts(crate.id).then((pack) => {
       if (current) setFiles(pack?.files ?? [])
     })
     return () => {

@@ -7,7 +7,8 @@ import { hashValue } from '../../core/support/hashing'
 import { CrateRouteBar } from '../crate/crate-route-bar'
 import { ItemRail } from '../crate/item-rail'
 import { useCrate } from '../crate/use-crate'
-import type { StoredPack } from '../storage/database'
+import type { PackFacts } from '../storage/database'
+import { getPackBytes } from '../storage/packs'
 import { download } from '../ui/download'
 import { formatAgo, formatBytes } from '../ui/format'
 import { GaugeBar } from '../ui/gauge-bar'
@@ -18,7 +19,7 @@ import { packCrate, stopPacking } from '../workers/clients'
 import type { Progress } from '../workers/messages'
 
 /** Makes the archive the game loads, and shows what is in it. */
-export function PackScreen({ pack }: { pack: StoredPack | null }) {
+export function PackScreen({ pack }: { pack: PackFacts | null }) {
   const { crate, rulebook } = useCrate()
   const revalidator = useRevalidator()
   const [progress, setProgress] = useState<Progress | null>(null)
@@ -92,8 +93,12 @@ export function PackScreen({ pack }: { pack: StoredPack | null }) {
   )
 }
 
-function PackedFiles({ pack, current }: { pack: StoredPack; current: boolean }) {
+function PackedFiles({ pack, current }: { pack: PackFacts; current: boolean }) {
   const { crate, rulebook } = useCrate()
+  const save = async (): Promise<void> => {
+    const bytes = await getPackBytes(crate.id)
+    if (bytes) download(bytes, `${crate.id}.zip`, 'application/zip')
+  }
   return (
     <section className="mt-6">
       <div className="flex items-center gap-4 rounded-lg border border-edge bg-slip px-4 py-3">
@@ -107,15 +112,10 @@ function PackedFiles({ pack, current }: { pack: StoredPack; current: boolean }) 
                 : 'The crate was changed since; pack again before you share it'}
           </p>
           <p className="num truncate text-[12.5px] text-ink-2">
-            {crate.id}.zip · {formatBytes(pack.bytes.length)} · {formatAgo(pack.packedAt, Date.now())} · sha256{' '}
-            {pack.sha256}
+            {crate.id}.zip · {formatBytes(pack.size)} · {formatAgo(pack.packedAt, Date.now())} · sha256 {pack.sha256}
           </p>
         </div>
-        <button
-          type="button"
-          className="button"
-          onClick={() => download(pack.bytes, `${crate.id}.zip`, 'application/zip')}
-        >
+        <button type="button" className="button" onClick={() => void save()}>
           <Download size={16} aria-hidden="true" /> Download
         </button>
         <Link to={`/crate/${crate.id}/trial`} className="button-main">
@@ -126,7 +126,7 @@ function PackedFiles({ pack, current }: { pack: StoredPack; current: boolean }) 
         <GaugeBar
           gauge={{
             label: 'Archive',
-            value: pack.bytes.length,
+            value: pack.size,
             limit: rulebook.files.archive.largestBytes,
             least: 0,
             unit: 'bytes',

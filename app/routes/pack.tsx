@@ -1,10 +1,10 @@
 import { useLoaderData } from 'react-router'
 import type { Route } from './+types/pack'
 import { PackScreen } from '../pack/pack-screen'
-import { getPack } from '../storage/packs'
+import { getPackFacts } from '../storage/packs'
 
 export async function clientLoader({ params }: Route.ClientLoaderArgs) {
-  return { pack: await getPack(params.crateId) }
+  return { pack: await getPackFacts(params.crateId) }
 }
 clientLoader.hydrate = true as const
 

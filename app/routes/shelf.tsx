@@ -3,6 +3,7 @@ import { redirect, useLoaderData } from 'react-router'
 import type { Route } from './+types/shelf'
 import { newCrate } from '../../core/crate/schema'
 import { addCrate, listCrates, removeCrate, type KeptCrate } from '../storage/crates'
+import { dropForgottenSources } from '../storage/unused-sources'
 import { shelfIntentSchema } from '../shelf/intents'
 import { shelveDemos } from '../shelf/shelve-demo'
 import { Shelf } from '../shelf/shelf'
@@ -19,6 +20,7 @@ export function loader() {
 export async function clientLoader({ serverLoader }: Route.ClientLoaderArgs): Promise<{ crates: KeptCrate[] }> {
   const { demos } = await serverLoader()
   if (demos.length > 0) await shelveDemos(demos)
+  void dropForgottenSources()
   return { crates: await listCrates() }
 }
 clientLoader.hydrate = true as const

@@ -1,10 +1,10 @@
 import { useLoaderData } from 'react-router'
 import type { Route } from './+types/trial'
-import { getPack } from '../storage/packs'
+import { getPackFacts } from '../storage/packs'
 import { TrialScreen } from '../trial/trial-screen'
 
 export async function clientLoader({ params }: Route.ClientLoaderArgs) {
-  const pack = await getPack(params.crateId)
+  const pack = await getPackFacts(params.crateId)
   return { packed: pack ? { sha256: pack.sha256, packedAt: pack.packedAt } : null }
 }
 clientLoader.hydrate = true as const

@@ -2,6 +2,7 @@ import { applyCommand, type Command } from '../../core/crate/commands'
 import { crateSchema, type Crate } from '../../core/crate/schema'
 import { PlainError } from '../../core/support/plain-error'
 import { database, type StoredCrate } from './database'
+import { dropSourcesOf } from './unused-sources'
 
 const MOST_UNDO = 100
 
@@ -47,9 +48,20 @@ export async function addCrate(crate: Crate): Promise<void> {
   ).put('crates', { id: crate.id, crate: crateSchema.parse(crate), savedAt: Date.now(), past: [], future: [] })
 }
 
+/** Removes a crate with its pack and the sources that no other crate names: all of it or nothing. */
 export async function removeCrate(id: string): Promise<void> {
-  const db = await database()
-  await Promise.all([db.delete('crates', id), db.delete('packs', id)])
+  const transaction = (await database()).transaction(
+    ['crates', 'packs', 'packBytes', 'sources', 'sourceTimes'],
+    'readwrite',
+  )
+  const stored = await transaction.objectStore('crates').get(id)
+  await Promise.all([
+    transaction.objectStore('crates').delete(id),
+    transaction.objectStore('packs').delete(id),
+    transaction.objectStore('packBytes').delete(id),
+  ])
+  if (stored) await dropSourcesOf(stored, transaction)
+  await transaction.done
 }
 
 /** Changes a crate in one transaction, so that nothing that was said to be kept is lost on a reload. */

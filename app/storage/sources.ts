@@ -6,10 +6,13 @@ import { database } from './database'
  * @throws PlainError when the browser has no room for them
  */
 export async function putSources(sources: readonly { sha256: string; bytes: Uint8Array }[]): Promise<void> {
-  const transaction = (await database()).transaction('sources', 'readwrite')
+  const transaction = (await database()).transaction(['sources', 'sourceTimes'], 'readwrite')
   try {
     await Promise.all([
-      ...sources.map((source) => transaction.store.put({ sha256: source.sha256, bytes: source.bytes })),
+      ...sources.flatMap(({ sha256, bytes }) => [
+        transaction.objectStore('sources').put({ sha256, bytes }),
+        transaction.objectStore('sourceTimes').put({ sha256, keptAt: Date.now() }),
+      ]),
       transaction.done,
     ])
   } catch (error) {

@@ -1,12 +1,20 @@
 import 'fake-indexeddb/auto'
+import type { Document } from '@gltf-transform/core'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { newCrate, type CrateItem } from '../../core/crate/schema'
 import { rulebookById } from '../../core/game/load'
-import type { StepRecord } from '../../core/worklist/result-store'
+import { countTriangles, listViewParts } from '../../core/item/parts'
+import { addTexture } from '../../core/operations/maps/map-pixels'
+import { texturePixels } from '../../core/operations/maps/texture-pixels'
+import { documentOf, unitBox } from '../../core/test-support/meshes'
+import { rememberingStore, type StepRecord } from '../../core/worklist/result-store'
 import { addCrate, commandCrate, getCrate, listCrates, redoCrate, removeCrate, undoCrate } from './crates'
 import { database } from './database'
+import { dropOldStates } from './kept-states'
+import { getPackBytes, getPackFacts, putPack } from './packs'
 import { browserResults } from './results'
 import { getSource, putSources } from './sources'
+import { dropForgottenSources } from './unused-sources'
 
 const item: CrateItem = {
   id: 'gate',
@@ -25,9 +33,7 @@ const crate = {
 
 beforeEach(async () => {
   const db = await database()
-  await Promise.all(
-    (['crates', 'sources', 'records', 'states', 'packs', 'settings'] as const).map((store) => db.clear(store)),
-  )
+  await Promise.all([...db.objectStoreNames].map((store) => db.clear(store)))
   await addCrate(crate)
 })
 
@@ -73,9 +79,29 @@ describe('kept crates', () => {
     expect(await listCrates()).toHaveLength(1)
     await expect(getCrate('broken')).rejects.toThrow(/cannot be read/)
   })
-  it('are gone when removed', async () => {
-    await removeCrate(crate.id)
-    await expect(getCrate(crate.id)).rejects.toThrow(/no such crate/)
+  it('are gone when removed, with their pack and the sources that no other crate names', async () => {
+    const [own, shared, undone] = ['a', 'b', 'c'].map((letter) => letter.repeat(64))
+    await putSources([own, shared, undone].map((sha256) => ({ sha256, bytes: new Uint8Array([1]) })))
+    const withSources = (id: string, ...named: string[]) => ({
+      ...crate,
+      id,
+      items: [{ ...item, sources: named.map((sha256) => ({ path: 'gate.obj', sha256, bytes: 1 })) }],
+    })
+    await addCrate(withSources('first', own, shared))
+    await addCrate(withSources('second', shared, undone))
+    await commandCrate('second', { do: 'remove-item', item: 'gate' })
+    await putPack(
+      { crateId: 'first', sha256: own, files: [], blocks: 0, crateHash: '', packedAt: 1 },
+      new Uint8Array(5),
+    )
+    expect(await getPackFacts('first')).toMatchObject({ size: 5 })
+    await removeCrate('first')
+    await expect(getCrate('first')).rejects.toThrow(/no such crate/)
+    expect([await getPackFacts('first'), await getPackBytes('first')]).toEqual([null, null])
+    expect(await getSource(own)).toBeNull()
+    expect(await getSource(shared)).not.toBeNull()
+    expect((await undoCrate('second')).crate.items).toHaveLength(1)
+    expect(await getSource(undone)).not.toBeNull()
   })
 })
 
@@ -88,27 +114,89 @@ describe('kept results', () => {
     milliseconds: 3,
     triangles: 12,
   })
+  const withPicture = (shade: number): Document => {
+    const document = documentOf({ box: unitBox() })
+    const pixels = { width: 8, height: 8, data: new Uint8Array(256).fill(shade) }
+    addTexture(document, 'oak', 'colour', pixels, 'a test')
+    return document
+  }
+  const shadeOf = async (document: Document | null): Promise<number | null> =>
+    document && (await texturePixels(document.getRoot().listTextures()[0])).data[0]
+
   it('are found by their key, with the state they lead to', async () => {
-    await browserResults.save(record('a'), new Uint8Array([1, 2, 3]))
+    await browserResults.save(record('a'), withPicture(7))
     expect(await browserResults.record('a')).toEqual(record('a'))
-    expect(await browserResults.state('a')).toEqual(new Uint8Array([1, 2, 3]))
-    expect(await browserResults.record('b')).toBeNull()
+    const state = await browserResults.state('a')
+    expect(await shadeOf(state)).toBe(7)
+    expect(countTriangles(listViewParts(state as Document))).toBe(12)
+    expect([await browserResults.record('b'), await browserResults.state('b')]).toEqual([null, null])
   })
-  it('let the states go that were not used for longest, and keep the records', async () => {
-    const large = 90 * 1024 * 1024
-    for (const key of ['a', 'b', 'c', 'd', 'e']) {
-      await browserResults.save(record(key), new Uint8Array(large))
-      await new Promise((resolve) => setTimeout(resolve, 3))
-      if (key === 'd') await browserResults.state('a')
-      await new Promise((resolve) => setTimeout(resolve, 3))
+  it('keep a picture once, however many states show it', async () => {
+    for (const key of ['a', 'b', 'c']) await browserResults.save(record(key), withPicture(7))
+    expect(await (await database()).count('pictures')).toBe(1)
+    expect(await shadeOf(await browserResults.state('c'))).toBe(7)
+  })
+  it('let the states go that were not used for longest with what only they show, and keep the records', async () => {
+    const later = () => new Promise((resolve) => setTimeout(resolve, 3))
+    for (const [number, key] of ['a', 'b', 'c'].entries()) {
+      await browserResults.save(record(key), withPicture(number))
+      await later()
     }
+    await browserResults.state('a')
+    const facts = await (await database()).getAll('stateFacts')
+    await dropOldStates(2 * (facts[0].bytes + 300))
     expect(await browserResults.state('b')).toBeNull()
-    expect(await browserResults.state('a')).not.toBeNull()
     expect(await browserResults.record('b')).toEqual(record('b'))
+    expect(await shadeOf(await browserResults.state('a'))).toBe(0)
+    expect(await shadeOf(await browserResults.state('c'))).toBe(2)
+    expect(await (await database()).count('pictures')).toBe(2)
+  })
+  it('are made anew, not thrown at one, when a picture or the state itself is damaged', async () => {
+    await browserResults.save(record('a'), withPicture(7))
+    await browserResults.save(record('b'), withPicture(8))
+    const db = await database()
+    await db.put('states', { key: 'a', glb: new Uint8Array([1, 2, 3]) })
+    await db.clear('pictures')
+    expect([await browserResults.state('a'), await browserResults.state('b')]).toEqual([null, null])
+  })
+  it('do not fail a step when the disk is full: older states make room, or it goes on without', async () => {
+    await browserResults.save(record('a'), withPicture(1))
+    const put = IDBObjectStore.prototype.put
+    const full = vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(function (
+      this: IDBObjectStore,
+      ...given
+    ) {
+      if (this.name === 'states') throw new DOMException('no room', 'QuotaExceededError')
+      return put.apply(this, given)
+    })
+    await expect(browserResults.save(record('b'), withPicture(2))).resolves.toBeUndefined()
+    full.mockRestore()
+    expect([await browserResults.state('a'), await browserResults.state('b')]).toEqual([null, null])
+    expect(await browserResults.record('b')).toEqual(record('b'))
+    await browserResults.save(record('b'), withPicture(2))
+    expect(await shadeOf(await browserResults.state('b'))).toBe(2)
+  })
+  it('are read once by a worker that goes back and forth', async () => {
+    const near = rememberingStore(browserResults)
+    await near.save(record('a'), withPicture(3))
+    await (await database()).clear('states')
+    expect(await shadeOf(await near.state('a'))).toBe(3)
+    expect(await near.record('a')).toEqual(record('a'))
   })
 })
 
 describe('kept sources', () => {
+  it('that no crate has named for a day are let go, and no others', async () => {
+    const [forgotten, named] = ['d', 'e'].map((letter) => letter.repeat(64))
+    await putSources([forgotten, named].map((sha256) => ({ sha256, bytes: new Uint8Array([1]) })))
+    await addCrate({ ...crate, id: 'other', items: [{ ...item, sources: [{ path: 'a', sha256: named, bytes: 1 }] }] })
+    await dropForgottenSources()
+    expect(await getSource(forgotten)).not.toBeNull()
+    await dropForgottenSources(Date.now() + 25 * 60 * 60 * 1000)
+    expect(await getSource(forgotten)).toBeNull()
+    expect(await getSource(named)).not.toBeNull()
+  })
+
   it('are found by their checksum', async () => {
     await putSources([{ sha256: 'abc', bytes: new Uint8Array([7]) }])
     expect(await getSource('abc')).toEqual(new Uint8Array([7]))

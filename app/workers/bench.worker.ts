@@ -18,7 +18,7 @@ import type { WorklistEntry } from '../../core/worklist/entry'
 import { prepareWorklist } from '../../core/worklist/prepare'
 import { proposeStep, type StepProposal } from '../../core/worklist/propose-step'
 import { runWorklist, StoppedError, type RunOptions, type StartState } from '../../core/worklist/run'
-import { browserResults } from '../storage/results'
+import { workerResults } from '../storage/results'
 import { getSource } from '../storage/sources'
 import { buildScene } from './build-scene'
 import { layoutOf, listMaps, lookChains, mapPicture } from './item-maps'
@@ -36,6 +36,7 @@ import { sourceReport } from './source-report'
 
 /** Runs worklists and checks items. Sources and results come from the browser's database, not from the page. */
 let lastStart: { key: string; state: StartState } | null = null
+const results = workerResults()
 let stopAsked = false
 
 type OnProgress = (progress: Progress) => void
@@ -62,7 +63,7 @@ function optionsFor(rawGame: unknown, item: CrateItem, onProgress: OnProgress): 
     game,
     rulebook,
     kind: kindOf(rulebook, item.kind),
-    store: browserResults,
+    store: results,
     onProgress,
     shouldStop: () => stopAsked,
   }

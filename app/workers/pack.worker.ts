@@ -23,15 +23,11 @@ const endpoint = {
       onPacking: async (fraction, doing) =>
         onProgress({ entry: '', title: 'Packing', fraction: 0.8 + fraction * 0.2, doing }),
     })
-    await putPack({
-      crateId: crate.id,
-      bytes: pack.bytes,
-      sha256: pack.sha256,
-      files: pack.files,
-      blocks,
-      crateHash: hashValue(crate),
-      packedAt: Date.now(),
-    })
+    const { bytes, sha256, files } = pack
+    await putPack(
+      { crateId: crate.id, sha256, files, blocks, crateHash: hashValue(crate), packedAt: Date.now() },
+      bytes,
+    )
     return { blocks }
   },
 

@@ -4,7 +4,7 @@ import { gameSchema } from '../../core/game/game'
 import { kindOf } from '../../core/game/load'
 import { loadPack } from '../../core/trial/load-pack'
 import type { LogLine } from '../../core/trial/log'
-import { getPack } from '../storage/packs'
+import { getPackBytes } from '../storage/packs'
 import { buildTrialScene } from './build-trial-scene'
 import { sceneTransfers, type SceneData } from './scene-data'
 import './browser-assets'
@@ -20,10 +20,10 @@ export interface TrialReport {
 /** Lets the stand-in loader read the last pack of a crate. */
 const endpoint = {
   async load(crateId: string, rawGame: unknown): Promise<TrialReport> {
-    const pack = await getPack(crateId)
-    if (!pack) throw new PlainError('nothing was packed yet', 'Trial', 'Pack the crate first.')
+    const bytes = await getPackBytes(crateId)
+    if (!bytes) throw new PlainError('nothing was packed yet', 'Trial', 'Pack the crate first.')
     const { rulebook } = gameSchema.parse(rawGame)
-    const result = loadPack(pack.bytes, rulebook)
+    const result = loadPack(bytes, rulebook)
     const scenes: SceneData[] = []
     for (const item of result.items) scenes.push(await buildTrialScene(item, rulebook))
     const report: TrialReport = {

@@ -10,7 +10,7 @@ import { loadPack } from '../../core/trial/load-pack'
 import { Yard } from '../../core/trial/yard/yard'
 import type { YardItem } from '../../core/trial/yard/yard-frame'
 import { runWorklist } from '../../core/worklist/run'
-import { getPack } from '../storage/packs'
+import { getPackBytes } from '../storage/packs'
 import { browserResults } from '../storage/results'
 import { getSource } from '../storage/sources'
 import './browser-assets'
@@ -68,10 +68,10 @@ const endpoint = {
     feet: [number, number, number],
     onFrame: OnFrame,
   ): Promise<void> {
-    const pack = await getPack(crateId)
-    if (!pack) throw new PlainError('nothing was packed yet', 'Trial', 'Pack the crate first.')
+    const bytes = await getPackBytes(crateId)
+    if (!bytes) throw new PlainError('nothing was packed yet', 'Trial', 'Pack the crate first.')
     const { rulebook } = gameSchema.parse(rawGame)
-    const item = loadPack(pack.bytes, rulebook).items.find((each) => each.name === name)
+    const item = loadPack(bytes, rulebook).items.find((each) => each.name === name)
     if (!item) throw new PlainError('the pack does not load this item', name, 'See the log.')
     await begin(
       [{ name, solids: item.solids, loose: kindOf(rulebook, item.kind).solids?.fixed === false }],

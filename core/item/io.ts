@@ -1,4 +1,4 @@
-import { Document, Logger, WebIO } from '@gltf-transform/core'
+import { Document, Logger, Texture, WebIO, type Property } from '@gltf-transform/core'
 import {
   EXTMeshGPUInstancing,
   KHRLightsPunctual,
@@ -8,7 +8,7 @@ import {
   KHRMeshQuantization,
   KHRTextureTransform,
 } from '@gltf-transform/extensions'
-import { cloneDocument, unpartition } from '@gltf-transform/functions'
+import { createDefaultPropertyResolver, mergeDocuments, unpartition } from '@gltf-transform/functions'
 import { SourceMapsExtension } from './source-maps.ts'
 
 /** A reader and writer with the extensions an item may use; silent, since messages are ours to word. */
@@ -38,7 +38,7 @@ export function createDocument(sceneName: string): Document {
 
 /** The document as one GLB: how the state after a step is kept. */
 export async function documentToGlb(document: Document): Promise<Uint8Array> {
-  const copy = cloneDocument(document)
+  const copy = copyDocument(document)
   await copy.transform(unpartition())
   return createIO().writeBinary(copy)
 }
@@ -50,9 +50,16 @@ export async function documentFromGlb(bytes: Uint8Array): Promise<Document> {
 }
 
 /**
- * A copy that a step may change. Typed arrays are shared with the original: a step replaces
- * an array, it never writes into one it was given.
+ * A copy that a step may change. Numbers of meshes are copied; pictures are shared with the original, so that what is known of one
+ * (its pixels, its hash) is known in every state: whoever changes a picture gives the texture another.
  */
 export function copyDocument(document: Document): Document {
-  return cloneDocument(document)
+  const copy = new Document().setLogger(document.getLogger())
+  const resolve = createDefaultPropertyResolver(copy, document)
+  for (const [from, to] of mergeDocuments(copy, document, resolve)) {
+    const image = from instanceof Texture ? from.getImage() : null
+    if (image) (to as Texture).setImage(image)
+  }
+  copy.getRoot().copy(document.getRoot(), resolve as <T extends Property>(each: T) => T)
+  return copy
 }

@@ -1,3 +1,5 @@
+import type { Texture } from '@gltf-transform/core'
+import { textureFacts } from '../operations/maps/texture-pixels.ts'
 import type { Pixels } from '../pictures/pixels.ts'
 
 /** A picture from a function of its pixels; opaque where it gives three numbers. */
@@ -48,3 +50,9 @@ export const leaf = (side: number): Pixels =>
     const reach = 0.34 + 0.1 * Math.cos(Math.atan2(v, u) * 9)
     return [60, 120, 40, Math.hypot(u, v) < reach ? 255 : 0]
   })
+
+/** Width and height of a texture, whatever it is kept as. */
+export function sizeOf(texture: Texture): [number, number] {
+  const { width, height } = textureFacts(texture)
+  return [width, height]
+}

@@ -1,3 +1,4 @@
+import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
 
 /** What is remembered of a step that ran: enough to show it and to go on from it. */
@@ -12,31 +13,49 @@ export const stepRecordSchema = z.object({
 })
 export type StepRecord = z.infer<typeof stepRecordSchema>
 
-/**
- * Where results are kept: outside the worker that may die. The item's state is a GLB; a store may let
- * states go to save room, the records stay.
- */
+/** Where results are kept. A store may let states go to save room, the records stay. */
 export interface ResultStore {
   record: (key: string) => Promise<StepRecord | null>
-  state: (key: string) => Promise<Uint8Array | null>
-  save: (record: StepRecord, state: Uint8Array | null) => Promise<void>
+  /** The item as that step left it. Whoever gets it copies it before changing it. */
+  state: (key: string) => Promise<Document | null>
+  /** Keeps a record and, if there is room, the state; what is given is not changed any more. */
+  save: (record: StepRecord, state: Document) => Promise<void>
 }
 
 /** A store for one run: the command line and tests. Keeps records, and the latest few states. */
 export function memoryStore(mostStates = 32): ResultStore {
   const records = new Map<string, StepRecord>()
-  const states = new Map<string, Uint8Array>()
+  const states = new Map<string, Document>()
   return {
     record: async (key) => records.get(key) ?? null,
     state: async (key) => states.get(key) ?? null,
     save: async (record, state) => {
       records.set(record.key, record)
-      if (!state) return
+      states.delete(record.key)
       states.set(record.key, state)
       for (const key of states.keys()) {
         if (states.size <= mostStates) break
         states.delete(key)
       }
+    },
+  }
+}
+
+/** A store with the latest few records and states of another at hand, open. */
+export function rememberingStore(store: ResultStore, mostStates = 8): ResultStore {
+  const near = memoryStore(mostStates)
+  return {
+    record: async (key) => (await near.record(key)) ?? store.record(key),
+    async state(key) {
+      const known = await near.state(key)
+      if (known) return known
+      const [record, state] = await Promise.all([store.record(key), store.state(key)])
+      if (record && state) await near.save(record, state)
+      return state
+    },
+    async save(record, state) {
+      await near.save(record, state)
+      await store.save(record, state)
     },
   }
 }

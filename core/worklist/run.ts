@@ -1,7 +1,7 @@
 import { rulebookKey } from '../game/game.ts'
 import type { Document } from '@gltf-transform/core'
 import { hashValue } from '../support/hashing.ts'
-import { copyDocument, documentFromGlb, documentToGlb } from '../item/io.ts'
+import { copyDocument } from '../item/io.ts'
 import { countTriangles, listViewParts } from '../item/parts.ts'
 import { PlainError, plainMessage } from '../support/plain-error.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
@@ -141,7 +141,7 @@ async function resume(
     if (!state) continue
     for (let done = 0; done <= index; done++)
       outcomes.set(active[done].id, { entry: active[done].id, state: 'done', record: records[done], reused: true })
-    return { index, document: await documentFromGlb(state) }
+    return { index, document: state }
   }
   return null
 }
@@ -196,7 +196,7 @@ async function runEntry(
   if (triangles === 0)
     throw new PlainError('nothing would be left of the item', step.title, 'Keep at least one part that has area.')
   const record: StepRecord = { key, ...summary, milliseconds: performance.now() - started, triangles }
-  await options.store.save(record, await documentToGlb(document))
+  await options.store.save(record, document)
   return { record, after: document }
 }
 

@@ -1,17 +1,14 @@
-import { rememberPixels } from './texture-pixels.ts'
 import type { Document, Material, Texture } from '@gltf-transform/core'
 import { getTextureExtras, setTextureExtras, type TextureRole } from '../../item/extras.ts'
 import { listUsedMaterials } from '../../item/parts.ts'
 import { baseNameOf } from '../../game/material-tag.ts'
 import type { Rulebook } from '../../game/schema.ts'
-import { encodePng } from '../../pictures/image-codecs.ts'
-import { hasTransparency, type Pixels } from '../../pictures/pixels.ts'
+import { rawMimeType, writeRawPixels } from '../../pictures/formats/raw-pixels.ts'
+import type { Pixels } from '../../pictures/pixels.ts'
 
-/** Gives a texture other pixels; it becomes PNG until it is compressed. */
+/** Gives a texture other pixels, a copy of those given; what they are encoded as is settled where the item is packed. */
 export function putPixels(texture: Texture, pixels: Pixels): void {
-  const image = encodePng(pixels, hasTransparency(pixels)) as Uint8Array<ArrayBuffer>
-  rememberPixels(image, { ...pixels, data: pixels.data.slice() })
-  texture.setImage(image).setMimeType('image/png')
+  texture.setImage(writeRawPixels(pixels)).setMimeType(rawMimeType)
   const { quality: _gone, opacity: _old, ...extras } = getTextureExtras(texture)
   setTextureExtras(texture, extras)
 }

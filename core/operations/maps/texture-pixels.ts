@@ -4,12 +4,14 @@ import { PlainError } from '../../support/plain-error.ts'
 import { decodeDdsLevel } from '../../pictures/codecs/block-codec.ts'
 import { ddsMimeType, readDdsHeader } from '../../pictures/codecs/dds.ts'
 import { decodeJpeg } from '../../pictures/formats/jpeg.ts'
+import { isRawPixels, readRawHeader, readRawPixels } from '../../pictures/formats/raw-pixels.ts'
 import { decodePng, readImageHeader } from '../../pictures/image-codecs.ts'
 import type { Pixels } from '../../pictures/pixels.ts'
 import { meaningOfRole, type Meaning } from '../../pictures/resize.ts'
 
 /** What a texture is made of, without decoding it. */
 export interface TextureFacts {
+  /** What it is, or, where a step left plain pixels, what they are written as. */
   format: 'png' | 'jpeg' | 'dds'
   codec: string | null
   /** Whether a compressed one says that it is sRGB; null where its codec knows no such thing. */
@@ -38,7 +40,8 @@ export function textureFacts(texture: Texture): TextureFacts {
       bytes: image.byteLength,
     }
   }
-  const header = readImageHeader(image)
+  const raw = isRawPixels(image)
+  const header = raw ? { type: 'image/png', ...readRawHeader(image) } : readImageHeader(image)
   return {
     format: header.type === 'image/png' ? 'png' : 'jpeg',
     codec: null,
@@ -59,16 +62,17 @@ export function textureMemory(facts: TextureFacts): number {
   return Math.round(facts.width * facts.height * 4 * (4 / 3))
 }
 
-/** Pixels of pictures that are in use, by their bytes: states share pictures, so that each is decoded once. */
+/** Pixels of files that are in use, by their bytes: states share pictures, so that each is decoded once. */
 const decoded = new WeakMap<Uint8Array, Pixels>()
-
-/** Remembers what a picture's bytes hold, where they were just made of it. */
-export const rememberPixels = (image: Uint8Array, pixels: Pixels): void => void decoded.set(image, pixels)
 
 /** The first level of a texture as pixels, from whatever it is kept as; the caller's own to write into. */
 export async function texturePixels(texture: Texture): Promise<Pixels> {
   const image = texture.getImage()
   if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')
+  if (isRawPixels(image)) {
+    const pixels = readRawPixels(image)
+    return { ...pixels, data: pixels.data.slice() }
+  }
   const known = decoded.get(image) ?? (await decode(image, textureFacts(texture)))
   decoded.set(image, known)
   return { ...known, data: known.data.slice() }

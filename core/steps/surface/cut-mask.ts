@@ -1,3 +1,4 @@
+import { isRawPixels, readRawPixels } from '../../pictures/formats/raw-pixels.ts'
 import { z } from 'zod'
 import { listUsedMaterials } from '../../item/parts.ts'
 import { rimColour, withOpacity, opacityKind, type OpacitySource } from '../../pictures/opacity.ts'
@@ -197,9 +198,10 @@ function withoutFringe(pixels: Pixels): Pixels {
   return growEdges(pixels, whole, true)
 }
 
-/** Pixels of PNG or JPEG, or null of anything else: a proposal does not fail. */
+/** Pixels of a picture that is not compressed, to be read only, or null of anything else: a proposal does not fail. */
 function decodable(image: Uint8Array): Pixels | null {
   try {
+    if (isRawPixels(image)) return readRawPixels(image)
     return sniffImage(image) === 'image/png' ? decodePng(image) : decodeJpegRoughly(image)
   } catch {
     return null

@@ -15,6 +15,7 @@ import { proposals, runStep } from '../../test-support/step-runs.ts'
 import { encodePng } from '../../pictures/image-codecs.ts'
 import { addTexture } from '../../operations/maps/map-pixels.ts'
 import { listShownMaps, texelsPerUnit } from '../../operations/maps/shown-maps.ts'
+import { sizeOf } from '../../test-support/pictures.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
 import { grey, gear, boxWith } from '../../test-support/mapped-boxes.ts'
 
@@ -243,12 +244,7 @@ describe('sizes by what one sees', () => {
     expect(b / a).toBeCloseTo(4)
     const tight = { ...kindOf(tarnAndTiller, 'prop'), textureMemoryBytes: 120_000 }
     const { after } = await runStep('size-maps', document, {}, { kind: tight })
-    expect(
-      after
-        .getRoot()
-        .listTextures()
-        .map((texture) => texture.getSize()),
-    ).toEqual([
+    expect(after.getRoot().listTextures().map(sizeOf)).toEqual([
       [256, 256],
       [128, 128],
     ])

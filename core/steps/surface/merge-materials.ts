@@ -5,8 +5,9 @@ import { listAllParts, listUsedMaterials } from '../../item/parts.ts'
 import { listLooks } from '../../item/looks.ts'
 import { glowFactor, isUnlit, placeOfMap } from '../../item/material-meaning.ts'
 import { listMaterialMaps } from '../../item/source-maps.ts'
-import { hashValue, sha256Hex } from '../../support/hashing.ts'
+import { hashValue } from '../../support/hashing.ts'
 import type { Rulebook } from '../../game/schema.ts'
+import { pictureHash } from '../../pictures/picture-hash.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 
@@ -70,7 +71,7 @@ function contentOf(material: Material, rulebook: Rulebook): string {
   const { surface, flags } = materialTag(material, rulebook)
   const maps = listMaterialMaps(material).map(({ role, texture }) => [
     role,
-    sha256Hex(texture.getImage() ?? new Uint8Array()),
+    pictureHash(texture.getImage() ?? new Uint8Array()),
     placeOfMap(material, role),
   ])
   return hashValue([

@@ -1,7 +1,6 @@
 import type { Document, Texture } from '@gltf-transform/core'
 import { z } from 'zod'
-import { encodePng } from '../../pictures/image-codecs.ts'
-import { hasTransparency } from '../../pictures/pixels.ts'
+import { rawMimeType, writeRawPixels } from '../../pictures/formats/raw-pixels.ts'
 import { isBlockCodec, levelBytes } from '../../pictures/codecs/block-codec.ts'
 import { nearestPowerOfTwo, resizePixels } from '../../pictures/resize.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
@@ -77,7 +76,7 @@ export const sizeMaps = defineStep<Parameters>({
         continue
       }
       const resized = resizePixels(await texturePixels(texture), width, height, meaningOf(texture))
-      texture.setImage(encodePng(resized, hasTransparency(resized)) as Uint8Array<ArrayBuffer>).setMimeType('image/png')
+      texture.setImage(writeRawPixels(resized)).setMimeType(rawMimeType)
       details.push(`${texture.getName()}: ${before.width} × ${before.height} became ${width} × ${height}${fine}.`)
       sized++
     }

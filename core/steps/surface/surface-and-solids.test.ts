@@ -22,12 +22,13 @@ import { boxMesh } from '../../geometry/shapes/box-mesh.ts'
 import { kindOf } from '../../game/load.ts'
 import { isGameName } from '../../game/names.ts'
 import { readDdsHeader } from '../../pictures/codecs/dds.ts'
-import { decodePng, encodePng } from '../../pictures/image-codecs.ts'
+import { encodePng } from '../../pictures/image-codecs.ts'
 import type { Pixels } from '../../pictures/pixels.ts'
 import { ball, documentOf, unitBox } from '../../test-support/meshes.ts'
 import { tarnAndTiller } from '../../test-support/prepared-gate.ts'
 import { proposals, runStep } from '../../test-support/step-runs.ts'
-import { textureFacts, textureMemory } from '../../operations/maps/texture-pixels.ts'
+import { textureFacts, textureMemory, texturePixels } from '../../operations/maps/texture-pixels.ts'
+import { sizeOf } from '../../test-support/pictures.ts'
 
 /** A picture of stripes, half of it see-through on demand. */
 function stripes(width: number, height: number, seeThrough = false): Pixels {
@@ -142,12 +143,7 @@ describe('Size maps', () => {
   it('brings a picture to the nearest powers of two and leaves good ones as they are', async () => {
     const document = textured({ colour: stripes(150, 110), normal: stripes(64, 32) })
     const { after, summary } = await runStep('size-maps', document)
-    expect(
-      after
-        .getRoot()
-        .listTextures()
-        .map((texture) => texture.getSize()),
-    ).toEqual([
+    expect(after.getRoot().listTextures().map(sizeOf)).toEqual([
       [128, 128],
       [64, 32],
     ])
@@ -164,13 +160,12 @@ describe('Size maps', () => {
 
   it('keeps to the longest side that was chosen and to the widest aspect', async () => {
     const { after } = await runStep('size-maps', textured({ colour: stripes(1000, 20) }), { largestPixels: 256 })
-    const [width, height] = after.getRoot().listTextures()[0].getSize() ?? []
-    expect([width, height]).toEqual([64, 16])
+    expect(sizeOf(after.getRoot().listTextures()[0])).toEqual([64, 16])
   })
 
   it('keeps opacity', async () => {
     const { after } = await runStep('size-maps', textured({ colour: stripes(20, 20, true) }))
-    const { data } = decodePng(after.getRoot().listTextures()[0].getImage() ?? new Uint8Array())
+    const { data } = await texturePixels(after.getRoot().listTextures()[0])
     expect(Math.min(...data.filter((_, at) => at % 4 === 3))).toBeLessThan(200)
   })
 })

@@ -1,4 +1,7 @@
 import type { Texture } from '@gltf-transform/core'
+import { encodePng } from '../../../pictures/image-codecs.ts'
+import { isRawPixels, readRawPixels } from '../../../pictures/formats/raw-pixels.ts'
+import { hasTransparency } from '../../../pictures/pixels.ts'
 import type { MapRole, Rulebook } from '../../../game/schema.ts'
 
 /** What a map is written from. */
@@ -17,8 +20,16 @@ export interface WrittenMap {
 /** Writes a map in one format. */
 export type TextureWriter = (map: MapToWrite) => Promise<WrittenMap>
 
-/** The picture as it stands, under the ending that it has: for what was not brought into the game's form, so that the rules can say so. */
+/**
+ * The picture as it stands, under the ending that it has: for what was not brought into the game's form, so that the rules can say so.
+ * Plain pixels that a step left are PNG.
+ */
 export function asItStands(texture: Texture): WrittenMap {
   const endings: Record<string, string> = { 'image/png': 'png', 'image/jpeg': 'jpg' }
-  return { bytes: texture.getImage() ?? new Uint8Array(0), ending: endings[texture.getMimeType()] ?? 'dds' }
+  const image = texture.getImage() ?? new Uint8Array(0)
+  if (isRawPixels(image)) {
+    const pixels = readRawPixels(image)
+    return { bytes: encodePng(pixels, hasTransparency(pixels)), ending: 'png' }
+  }
+  return { bytes: image, ending: endings[texture.getMimeType()] ?? 'dds' }
 }
