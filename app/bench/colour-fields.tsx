@@ -1,5 +1,8 @@
 import { Plus, Trash2 } from 'lucide-react'
 import { z } from 'zod'
+import { ColourInput } from '../ui/fields/colour-input'
+import { NumberInput } from '../ui/fields/number-input'
+import { TextInput } from '../ui/fields/text-input'
 import type { Field } from '../workers/field-messages'
 
 const variantSchema = z.object({
@@ -42,22 +45,17 @@ export function VariantsField({
         <fieldset key={index} className="min-w-0 rounded border border-edge px-2 pt-1 pb-1.5">
           <legend className="sr-only">Look {variant.name}</legend>
           <div className="flex items-center gap-1.5">
-            <input
-              type="color"
-              aria-label={`Colour of ${variant.name}`}
+            <ColourInput
+              label={`Colour of ${variant.name}`}
+              className="h-[24px] w-[30px]"
               value={variant.colour}
-              onChange={(event) => change(index, { colour: event.target.value })}
-              className="h-[24px] w-[30px] shrink-0 rounded border border-edge-strong bg-slip"
+              onChange={(colour) => change(index, { colour })}
             />
-            <input
-              className="field min-w-0 flex-1 py-0.5"
-              aria-label={`Name of look ${index + 1}`}
-              key={variant.name}
-              defaultValue={variant.name}
-              onBlur={(event) => {
-                const name = event.target.value.trim()
-                if (name !== '' && name !== variant.name) change(index, { name })
-              }}
+            <TextInput
+              className="min-w-0 flex-1 py-0.5"
+              label={`Name of look ${index + 1}`}
+              value={variant.name}
+              onChange={(name) => change(index, { name })}
             />
             <select
               className="field w-[92px] py-0.5"
@@ -139,16 +137,12 @@ function Shift({
   return (
     <label className="flex min-w-0 flex-1 flex-col text-[11.5px] text-ink-2">
       {label}
-      <input
-        key={value}
-        className="field num w-full min-w-0 py-0 text-ink"
-        inputMode="decimal"
-        defaultValue={value}
-        title={`${least} to ${most}`}
-        onBlur={(event) => {
-          const next = Number(event.target.value)
-          if (Number.isFinite(next) && next !== value) onChange(Math.min(most, Math.max(least, next)))
-        }}
+      <NumberInput
+        className="w-full min-w-0 py-0 text-ink"
+        least={least}
+        most={most}
+        value={value}
+        onChange={onChange}
       />
     </label>
   )

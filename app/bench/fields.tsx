@@ -6,8 +6,10 @@ import { HuesField, VariantsField } from './colour-fields'
 import { CardsField, MapRolesField } from './map-fields'
 import { FacesField, PlacementField, PointsField, WeightsField } from './pick-fields'
 import { changeYardView } from './yard-view'
-import { Row, Switch } from './field-row'
-import { NumberField } from './number-field'
+import { ColourInput } from '../ui/fields/colour-input'
+import { Row, Switch } from '../ui/fields/field-row'
+import { NumberInput } from '../ui/fields/number-input'
+import { TextInput } from '../ui/fields/text-input'
 import { ChecksField, PartsField, namesWith } from './parts-field'
 import { TagsField } from './tags-field'
 
@@ -26,17 +28,23 @@ export function FieldControl({ entry, field, value, parts, onChange }: FieldCont
   switch (field.type) {
     case 'number':
       return (
-        <NumberField
-          id={id}
-          field={field}
-          value={typeof value === 'number' ? value : field.least}
-          onChange={onChange}
-          onDraft={
-            field.slider
-              ? (draft) => changeYardView({ draft: draft === null ? null : { entry, key: field.key, value: draft } })
-              : undefined
-          }
-        />
+        <Row id={id} label={field.label} unit={field.unit}>
+          <NumberInput
+            id={id}
+            label={field.label}
+            className="w-[84px]"
+            least={field.least}
+            most={field.most}
+            slider={field.slider ? field.step : undefined}
+            value={typeof value === 'number' ? value : field.least}
+            onChange={onChange}
+            onDraft={
+              field.slider
+                ? (draft) => changeYardView({ draft: draft === null ? null : { entry, key: field.key, value: draft } })
+                : undefined
+            }
+          />
+        </Row>
       )
     case 'toggle':
       return (
@@ -111,13 +119,7 @@ export function FieldControl({ entry, field, value, parts, onChange }: FieldCont
       return (
         <Row id={id} label={field.label}>
           <span className="flex items-center gap-2">
-            <input
-              id={id}
-              type="color"
-              value={String(value)}
-              onChange={(event) => onChange(event.target.value)}
-              className="h-[26px] w-[44px] rounded border border-edge-strong bg-slip"
-            />
+            <ColourInput id={id} value={String(value)} onChange={onChange} />
             <span className="num text-[12px] text-ink-2">{String(value)}</span>
           </span>
         </Row>
@@ -125,16 +127,7 @@ export function FieldControl({ entry, field, value, parts, onChange }: FieldCont
     case 'text':
       return (
         <Row id={id} label={field.label}>
-          <input
-            key={String(value)}
-            id={id}
-            className="field w-full"
-            defaultValue={String(value)}
-            onBlur={(event) => {
-              const text = event.target.value.trim()
-              if (text !== '' && text !== value) onChange(text)
-            }}
-          />
+          <TextInput id={id} className="w-full" value={String(value)} onChange={onChange} />
         </Row>
       )
     case 'map-roles':

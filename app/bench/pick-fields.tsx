@@ -3,6 +3,8 @@ import { useId } from 'react'
 import { z } from 'zod'
 import type { Field, PartChoice } from '../workers/field-messages'
 import { facesSchema, pointsSchema } from './pick-values'
+import { NumberInput } from '../ui/fields/number-input'
+import { VectorInput, type Triple } from '../ui/fields/vector-input'
 import { useCrate } from '../crate/use-crate'
 import { changeYardView, useYardView, type PickReach, type WaitingPick } from './yard-view'
 
@@ -40,16 +42,12 @@ export function PointsField({
 }: PickFieldProps & { field: Extract<Field, { type: 'points' }> }) {
   const points = pointsSchema.parse(value)
   const rows = Array.from({ length: field.count }, (_, index) => points[index] ?? null)
-  const change = (index: number, axis: number, next: number): void => {
-    if (!Number.isFinite(next)) return
+  const change = (index: number, point: Triple): void =>
     onChange(
       rows
         .slice(0, Math.max(points.length, index + 1))
-        .map((row, each) =>
-          each === index ? (row ?? [0, 0, 0]).map((old, at) => (at === axis ? next : old)) : (row ?? [0, 0, 0]),
-        ),
+        .map((row, each) => (each === index ? point : (row ?? [0, 0, 0]))),
     )
-  }
   const apart =
     points.length === 2 ? Math.hypot(...points[0].map((coordinate, axis) => coordinate - points[1][axis])) : null
   return (
@@ -63,20 +61,11 @@ export function PointsField({
       </div>
       {rows.map((row, index) => (
         <div key={index} className="mt-1 flex items-center gap-1">
-          {['X', 'Y', 'Z'].map((axis, at) => (
-            <input
-              key={`${axis} ${row?.[at] ?? ''}`}
-              aria-label={`${axis} of point ${index + 1}`}
-              className="field num w-[76px] text-[12px]"
-              inputMode="decimal"
-              placeholder={axis}
-              defaultValue={row ? shown(row[at]) : ''}
-              onBlur={(event) => {
-                if (event.target.value.trim() !== '' && Number(event.target.value) !== row?.[at])
-                  change(index, at, Number(event.target.value))
-              }}
-            />
-          ))}
+          <VectorInput
+            label={(axis) => `${axis} of point ${index + 1}`}
+            value={row as Triple | null}
+            onChange={(point) => change(index, point)}
+          />
         </div>
       ))}
       {apart !== null && (
@@ -196,14 +185,18 @@ function ReachControls({ unit }: { unit: string }) {
           label: 'Least bend that stops it',
           value: reach.angleDegrees,
           unit: '°',
-          set: (angleDegrees: number) => set({ angleDegrees: Math.min(180, Math.max(0, angleDegrees)) }),
+          least: 0,
+          most: 180,
+          set: (angleDegrees: number) => set({ angleDegrees }),
         }
       : reach.growth === 'round'
         ? {
             label: 'Radius of the brush',
             value: reach.radius,
             unit,
-            set: (radius: number) => set({ radius: Math.max(0.001, radius) }),
+            least: 0.001,
+            most: Infinity,
+            set: (radius: number) => set({ radius }),
           }
         : null
   return (
@@ -223,16 +216,13 @@ function ReachControls({ unit }: { unit: string }) {
       </select>
       {amount && (
         <>
-          <input
-            key={`${reach.growth} ${amount.value}`}
-            aria-label={amount.label}
-            className="field num w-[52px] text-[12px]"
-            inputMode="decimal"
-            defaultValue={amount.value}
-            onBlur={(event) => {
-              const next = Number(event.target.value)
-              if (Number.isFinite(next)) amount.set(next)
-            }}
+          <NumberInput
+            label={amount.label}
+            className="w-[52px] text-[12px]"
+            least={amount.least}
+            most={amount.most}
+            value={amount.value}
+            onChange={amount.set}
           />
           <span className="text-ink-2">{amount.unit}</span>
         </>

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { useCrate } from '../crate/use-crate'
+import { VectorInput } from '../ui/fields/vector-input'
 import type { Field } from '../workers/field-messages'
 import { PickButton } from './pick-fields'
 import { shapeEditSchema } from './pick-values'
@@ -26,23 +27,7 @@ export function VectorField({
       className="grid grid-cols-[86px_1fr_1fr_1fr_auto] items-center gap-1 text-[12.5px]"
     >
       <span>{label}</span>
-      {['X', 'Y', 'Z'].map((axis, index) => (
-        <input
-          key={`${axis} ${numbers[index]}`}
-          aria-label={`${label}, ${axis}`}
-          className="field num w-full min-w-0 px-1 text-[12px]"
-          inputMode="decimal"
-          defaultValue={String(Number(numbers[index].toFixed(3)))}
-          onBlur={(event) => {
-            const next = Number(event.target.value)
-            if (event.target.value.trim() !== '' && Number.isFinite(next) && next !== numbers[index])
-              onChange(numbers.map((old, at) => (at === index ? next : old)) as [number, number, number])
-          }}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') event.currentTarget.blur()
-          }}
-        />
-      ))}
+      <VectorInput label={(axis) => `${label}, ${axis}`} value={numbers} onChange={onChange} />
       <span className="text-[11.5px] text-ink-2">{unit}</span>
     </div>
   )

@@ -3,7 +3,7 @@ import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 're
 import type { CrateItem } from '../../core/crate/schema'
 import type { WorklistEntry } from '../../core/worklist/entry'
 import type { Evaluation, StepInfo } from '../workers/messages'
-import { Switch } from './field-row'
+import { Switch } from '../ui/fields/field-row'
 import { FieldControl } from './fields'
 import { useCrate } from '../crate/use-crate'
 import { useStepSettings } from './use-item-state'

@@ -1,7 +1,9 @@
 import { laterRulebook } from '../../core/game/load'
 import { Link, useFetchers } from 'react-router'
 import { formatAgo } from '../ui/format'
+import { useUntaken } from '../ui/fields/use-draft'
 import { TopBar } from '../ui/top-bar'
+import { useKeeping } from './keeping'
 import { runId, useRuns } from './runs'
 import { findingsOf } from './stage-status'
 import { useCrate } from './use-crate'
@@ -11,7 +13,8 @@ export function CrateBar() {
   const { crate, rulebook, savedAt, canUndo, canRedo, undo, redo } = useCrate()
   const later = laterRulebook(rulebook)
   // Every part of the page sends its own changes; all of them have to be kept.
-  const saving = useFetchers().some(({ state }) => state !== 'idle')
+  const saving = [useKeeping(), useFetchers().some(({ state }) => state !== 'idle')].includes(true)
+  const untaken = useUntaken()
   const blocks = useRuns(
     ({ runs }) =>
       crate.items
@@ -23,7 +26,11 @@ export function CrateBar() {
       actions={
         <>
           <span className="text-[13px] text-ink-2" role="status">
-            {saving ? 'Keeping…' : `Kept in this browser · ${formatAgo(savedAt, Date.now())}`}
+            {untaken
+              ? 'Not kept yet: a field is being filled in'
+              : saving
+                ? 'Keeping…'
+                : `Kept in this browser · ${formatAgo(savedAt, Date.now())}`}
           </span>
           <button type="button" className="button" onClick={undo} disabled={!canUndo}>
             Undo

@@ -6,6 +6,7 @@ import type { Game } from '../../core/game/game'
 import type { Rulebook } from '../../core/game/schema'
 import type { KeptCrate } from '../storage/crates'
 import type { CrateIntent } from './intents'
+import { whileKeeping } from './keeping'
 
 /** The crate of this address, its rulebook, and a way to change it. */
 export function useCrate(): KeptCrate & {
@@ -20,11 +21,13 @@ export function useCrate(): KeptCrate & {
   const fetcher = useFetcher()
   if (!kept) throw new PlainError('there is no crate here', 'this page', 'Go back to the shelf.')
   const submit = (intent: CrateIntent): Promise<void> =>
-    fetcher.submit(JSON.stringify(intent), {
-      method: 'post',
-      action: `/crate/${kept.crate.id}`,
-      encType: 'application/json',
-    })
+    whileKeeping(
+      fetcher.submit(JSON.stringify(intent), {
+        method: 'post',
+        action: `/crate/${kept.crate.id}`,
+        encType: 'application/json',
+      }),
+    )
   return {
     ...kept,
     rulebook: kept.crate.rulebook,

@@ -1,5 +1,6 @@
 import { useId, useState } from 'react'
 import { z } from 'zod'
+import { NumberInput } from '../ui/fields/number-input'
 import type { Field } from '../workers/field-messages'
 
 type CardsField = Extract<Field, { type: 'cards' }>
@@ -168,7 +169,9 @@ export function PunchedCard({ card, field, file, format, onChange }: PunchedCard
               {outputs.map((output) => (
                 <td key={output} className="px-0.5 text-center">
                   {card[output].from !== 'constant' && (
-                    <SmallNumber
+                    <NumberInput
+                      className="w-full px-1 py-0 text-[11.5px]"
+                      least={0}
                       label={`Factor for ${letters[output]}`}
                       value={card[output].scale}
                       most={8}
@@ -220,7 +223,9 @@ function ChannelOrValue({
 }) {
   if (punch.from === 'constant')
     return (
-      <SmallNumber
+      <NumberInput
+        className="w-full px-1 py-0 text-[11.5px]"
+        least={0}
         label={`Value of ${letter}, 0 to 1`}
         value={punch.value}
         most={1}
@@ -242,31 +247,5 @@ function ChannelOrValue({
         </option>
       ))}
     </select>
-  )
-}
-
-function SmallNumber({
-  label,
-  value,
-  most,
-  onChange,
-}: {
-  label: string
-  value: number
-  most: number
-  onChange: (value: number) => void
-}) {
-  return (
-    <input
-      key={value}
-      className="field num w-full px-1 py-0 text-[11.5px]"
-      aria-label={label}
-      defaultValue={value}
-      inputMode="decimal"
-      onBlur={(event) => {
-        const next = Number(event.target.value)
-        if (Number.isFinite(next) && next !== value) onChange(Math.min(most, Math.max(0, next)))
-      }}
-    />
   )
 }

@@ -1,11 +1,15 @@
 import { Switch as HeadlessSwitch } from '@headlessui/react'
 import { type ReactNode } from 'react'
 
-export function Row({ id, label, children }: { id: string; label: string; children: ReactNode }) {
+/** A field with its label, and its unit where it has one. */
+export function Row({ id, label, unit, children }: { id: string; label: string; unit?: string; children: ReactNode }) {
   return (
     <div className="grid grid-cols-[112px_1fr] items-center gap-2 text-[13px]">
       <label htmlFor={id}>{label}</label>
-      <div>{children}</div>
+      <div className={unit ? 'flex flex-wrap items-center gap-x-1.5' : undefined}>
+        {children}
+        {unit && <span className="order-1 text-[12px] text-ink-2">{unit}</span>}
+      </div>
     </div>
   )
 }
