@@ -10,7 +10,8 @@ import { tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { loadPack } from '../trial/load-pack.ts'
 import { kindOf } from './load.ts'
 import { rulebookSchema, type Rulebook } from './schema.ts'
-import { axesInWords, axisLetter, isWorkingSpace, workingToGame } from './space.ts'
+import { axesInWords, axisLetter, gameAxes, isWorkingSpace, workingToGame } from './space.ts'
+import { transformedPoints } from '../maths/matrices.ts'
 
 /** Every way to name up and forward, for both hands. */
 const spaces = axisNames.flatMap((up) =>
@@ -46,6 +47,15 @@ describe('the door between the working space and a game’s', () => {
       expect(volume).toBe(handedness === 'left' ? -1 : 1)
     },
   )
+
+  it.each(spaces)('writes a place in the numbers that the game’s files have: $up, $forward, $handedness', (space) => {
+    const { space: own } = gameIn(space)
+    const place = [2, -3, 5]
+    const packed = transformedPoints(Float32Array.from(place), workingToGame(own))
+    const axes = gameAxes(own)
+    expect(axes.map(({ letter }) => letter)).toEqual(['X', 'Y', 'Z'])
+    expect(axes.map(({ working, sign }) => sign * place[working])).toEqual([...packed])
+  })
 
   it.each(spaces)(
     'out and in again is nothing, faces outward all the way: $up, $forward, $handedness',

@@ -39,6 +39,28 @@ export function axisLetter(space: Space, workingAxis: 'x' | 'y' | 'z'): string {
   return 'XYZ'[row]
 }
 
+/** One of a game's axes, and which number of the working space stands along it. */
+export interface GameAxis {
+  /** “Z”. */
+  letter: string
+  /** 0, 1 or 2 for X, Y and Z of the working space. */
+  working: number
+  /** Whether it points the same way or the other: of places, of ways, and of turns, which a left-handed game counts by the left hand. */
+  sign: 1 | -1
+}
+
+/**
+ * A game's axes in the order X, Y, Z.
+ * @example gameAxes(rulebook.space).map(({ working, sign }) => sign * place[working]) // a place in the game's own numbers
+ */
+export function gameAxes(space: Space): GameAxis[] {
+  const matrix = workingToGame(space)
+  return ['X', 'Y', 'Z'].map((letter, row) => {
+    const working = [0, 1, 2].find((column) => matrix[column * 4 + row] !== 0) ?? row
+    return { letter, working, sign: matrix[working * 4 + row] < 0 ? -1 : 1 }
+  })
+}
+
 /** A game's axes in a few words: “+Z up, +X forward, left-handed”. */
 export const axesInWords = (space: Space): string =>
   `${axisWord(space.up)} up, ${axisWord(space.forward)} forward, ${space.handedness}-handed`

@@ -1,10 +1,9 @@
 import { z } from 'zod'
+import { cross, type Vector3 } from './vectors.ts'
 
 export const axisNames = ['+x', '-x', '+y', '-y', '+z', '-z'] as const
 export const axisNameSchema = z.enum(axisNames)
 export type AxisName = z.infer<typeof axisNameSchema>
-
-export type Vector3 = [number, number, number]
 
 /** Up and forward inside: an item is right-handed and stands in these whatever its source or its game has. */
 export const WORKING_UP: AxisName = '+y'
@@ -21,12 +20,6 @@ export function axisVector(axis: AxisName): Vector3 {
 export function customaryForward(up: AxisName): AxisName {
   return up[1] === 'y' ? '+z' : '-y'
 }
-
-const cross = (a: Vector3, b: Vector3): Vector3 => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-]
 
 /**
  * The turn (column-major 4 × 4) that takes one right-handed pair of up and forward to another.

@@ -1,17 +1,7 @@
 import { boxMesh } from './box-mesh.ts'
 import { convexHull } from './convex-hull.ts'
-import {
-  along,
-  cross,
-  dot,
-  pointsOf,
-  rotationTo,
-  squareTo,
-  unit,
-  UNTURNED,
-  type PlacedShape,
-  type Triple,
-} from './placed-shape.ts'
+import { pointsOf, rotationTo, squareTo, UNTURNED, type PlacedShape, type Triple } from './placed-shape.ts'
+import { along, cross, dot, unit } from '../../maths/vectors.ts'
 
 /** A flat thing gets a box of this share of its longest side, since a box without thickness stops nothing. */
 const THINNEST_SHARE = 0.002

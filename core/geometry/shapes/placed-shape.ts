@@ -1,6 +1,7 @@
+import { along, cross, unit, type Vector3 } from '../../maths/vectors.ts'
 import type { TriangleSoup } from './convex-hull.ts'
 
-export type Triple = [number, number, number]
+export type Triple = Vector3
 /** x, y, z, w. */
 export type Quaternion = [number, number, number, number]
 
@@ -12,22 +13,6 @@ export interface PlacedShape {
 }
 
 export const UNTURNED: Quaternion = [0, 0, 0, 1]
-
-export const dot = (a: readonly number[], b: readonly number[]): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
-export const cross = (a: readonly number[], b: readonly number[]): Triple => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-]
-export const lengthOf = (a: readonly number[]): number => Math.hypot(a[0], a[1], a[2])
-export const unit = (a: readonly number[]): Triple => {
-  const length = lengthOf(a) || 1
-  return [a[0] / length, a[1] / length, a[2] / length]
-}
-export const along = (start: readonly number[], ...steps: readonly (readonly [readonly number[], number])[]): Triple =>
-  [0, 1, 2].map((axis) =>
-    steps.reduce((sum, [direction, length]) => sum + direction[axis] * length, start[axis]),
-  ) as Triple
 
 /** Two unit vectors that stand square on a unit vector and on each other. */
 export function squareTo(axis: readonly number[]): [Triple, Triple] {

@@ -1,15 +1,6 @@
 import type { TriangleSoup } from './convex-hull.ts'
-import {
-  along,
-  dot,
-  pointsOf,
-  rotationTo,
-  squareTo,
-  unit,
-  UNTURNED,
-  type PlacedShape,
-  type Triple,
-} from './placed-shape.ts'
+import { pointsOf, rotationTo, squareTo, UNTURNED, type PlacedShape, type Triple } from './placed-shape.ts'
+import { along, dot, unit } from '../../maths/vectors.ts'
 
 /** Rounds of moving the middle of a least ball towards the furthest point; the radius is then within 1 % of the least. */
 const ROUNDS = 300

@@ -1,3 +1,4 @@
+import { cross, dot, unit } from '../../maths/vectors.ts'
 import { dropCollapsed, weldCorners } from '../mesh/weld.ts'
 
 /** A patch of surface: 3 floats a corner for positions and normals, 3 indices a triangle. */
@@ -28,17 +29,6 @@ export interface DecalPatch {
 }
 
 type Corner = { place: number[]; normal: number[]; u: number; v: number; old: number }
-
-const dot = (a: readonly number[], b: readonly number[]): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
-const cross = (a: readonly number[], b: readonly number[]): number[] => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-]
-const unit = (a: readonly number[]): number[] => {
-  const length = Math.hypot(a[0], a[1], a[2]) || 1
-  return [a[0] / length, a[1] / length, a[2] / length]
-}
 
 /**
  * A plane to project along: facing as the picked triangles do on average, its up as near to `worldUp` as it can be, turned

@@ -1,3 +1,4 @@
+import { unit } from '../../maths/vectors.ts'
 import { createRayCaster, spreadDirections, type RayCaster, type RayHit } from './ray-caster.ts'
 import type { TriangleSoup } from '../shapes/convex-hull.ts'
 
@@ -124,11 +125,6 @@ const pointAlong = (
   origin[1] + direction[1] * distance,
   origin[2] + direction[2] * distance,
 ]
-
-function unit(vector: readonly number[]): number[] {
-  const length = Math.hypot(...vector) || 1
-  return vector.map((value) => value / length)
-}
 
 /** A ball round all points, about the middle of their box. */
 export function enclosingBall(positions: Float32Array): { centre: number[]; radius: number } {

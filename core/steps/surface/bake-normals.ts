@@ -6,6 +6,7 @@ import { isMirroring, partsBounds, boundsSize } from '../../item/measure.ts'
 import { countTriangles, listUsedMaterials, listViewParts, restMatrix, type Part } from '../../item/parts.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
 import { chainMatrices, transformedPoints } from '../../maths/matrices.ts'
+import { dot } from '../../maths/vectors.ts'
 import { createRayCaster } from '../../geometry/surface/ray-caster.ts'
 import {
   cornerNormals,
@@ -36,7 +37,7 @@ const PIECE = 2000
 /** Lays the shape of the mesh as it came onto the reduced one, as a normal map. */
 export const bakeNormals = defineStep<z.infer<typeof parameters>>({
   id: 'bake-normals',
-  version: 1,
+  version: 2,
   stage: 'surface',
   title: 'Bake normals',
   purpose:
@@ -100,6 +101,8 @@ export const bakeNormals = defineStep<z.infer<typeof parameters>>({
         const place = valueAt(texels, each, indices, places, 3)
         const normal = unit(valueAt(texels, each, indices, smooth, 3))
         total++
+        const pixel = texels.pixel[each]
+        covered[pixel] = 1
         const hit = caster.first(
           place.map((value, axis) => value + normal[axis] * reach),
           normal.map((value) => -value),
@@ -107,9 +110,7 @@ export const bakeNormals = defineStep<z.infer<typeof parameters>>({
         if (!hit || hit.distance > reach * 2 || !hit.front) continue
         const met = place.map((value, axis) => value + normal[axis] * (reach - hit.distance))
         const seen = toPicture(normalOnTriangle(full, hit.triangle, met), directions, texels.triangle[each], normal)
-        const pixel = texels.pixel[each]
         for (let axis = 0; axis < 3; axis++) data[pixel * 4 + axis] = Math.round((seen[axis] + 1) * 127.5)
-        covered[pixel] = 1
         reached++
       }
     }
@@ -182,7 +183,6 @@ function normalOnTriangle(
   const edge = (from: number, to: number | readonly number[]): number[] =>
     [0, 1, 2].map((axis) => (typeof to === 'number' ? at(to, axis) : to[axis]) - at(from, axis))
   const [v0, v1, v2] = [edge(corners[0], corners[1]), edge(corners[0], corners[2]), edge(corners[0], place)]
-  const dot = (a: readonly number[], b: readonly number[]): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
   const [d00, d01, d11, d20, d21] = [dot(v0, v0), dot(v0, v1), dot(v1, v1), dot(v2, v0), dot(v2, v1)]
   const area = d00 * d11 - d01 * d01
   if (area === 0) return [normals[corners[0] * 3], normals[corners[0] * 3 + 1], normals[corners[0] * 3 + 2]]

@@ -2,11 +2,12 @@ import type { Game } from '../../core/game/game'
 import { rulebookById } from '../../core/game/load'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { CrateItem } from '../../core/crate/schema'
-import { evaluateItem, stopBench } from '../workers/clients'
+import { evaluateItem } from '../workers/clients'
+import type { Ask } from '../workers/clients'
 import type { Evaluation, Progress, Scenes } from '../workers/messages'
-import { inBenchQueue, requestAgain, requestRun, runId, runKey, useRuns } from './runs'
+import { askForItem, doForItem, endWork, requestAgain, requestRun, runId, runKey, useRuns } from './runs'
 
-vi.mock('../workers/clients', () => ({ evaluateItem: vi.fn(), stopBench: vi.fn(async () => undefined) }))
+vi.mock('../workers/clients', () => ({ evaluateItem: vi.fn() }))
 
 const game: Game = { rulebook: rulebookById('tarn-and-tiller'), stock: null }
 
@@ -51,13 +52,17 @@ const settled = async (): Promise<void> => {
 }
 const evaluate = vi.mocked(evaluateItem)
 
+/** What each evaluation was given to be ended by. */
+const signals: (AbortSignal | undefined)[] = []
+
 /** An evaluation that is answered when the test says so. */
 function pending() {
   let answer: (key: string) => void = () => undefined
   let fail: (error: Error) => void = () => undefined
   let report: (progress: Progress) => void = () => undefined
-  evaluate.mockImplementationOnce((_item, _rulebook, withScenes, onProgress) => {
+  evaluate.mockImplementationOnce((_item, _rulebook, withScenes, { onProgress, signal }) => {
     report = onProgress
+    signals.push(signal)
     return new Promise((resolve, reject) => {
       answer = (key) => resolve({ evaluation: evaluation(key), scenes: withScenes ? scenes : null })
       fail = reject
@@ -72,9 +77,9 @@ function pending() {
 
 beforeEach(async () => {
   await settled()
-  useRuns.setState({ runs: {}, job: null })
+  useRuns.setState({ runs: {}, jobs: {} })
+  signals.length = 0
   evaluate.mockReset()
-  vi.mocked(stopBench).mockClear()
 })
 
 describe('asking for an item’s result', () => {
@@ -115,11 +120,11 @@ describe('asking for an item’s result', () => {
     const first = pending()
     requestRun('landing', item(), game, false)
     await settled()
-    requestRun('landing', item(), game, true)
-    requestRun('landing', item(), game, true)
-    expect(stopBench).not.toHaveBeenCalled()
-    first.answer('a')
     const second = pending()
+    requestRun('landing', item(), game, true)
+    requestRun('landing', item(), game, true)
+    expect(signals[0]?.aborted).toBe(false)
+    first.answer('a')
     await settled()
     second.answer('a')
     await settled()
@@ -148,7 +153,7 @@ describe('asking for an item’s result', () => {
     await settled()
     const second = pending()
     requestRun('landing', item({ kind: 'loose' }), game, true)
-    expect(stopBench).toHaveBeenCalledTimes(1)
+    expect(signals.map((signal) => signal?.aborted)).toEqual([true, false])
     first.fail(Object.assign(new Error('Stopped.'), { name: 'StoppedError' }))
     await settled()
     expect(run().state).toBe('running')
@@ -157,17 +162,13 @@ describe('asking for an item’s result', () => {
     expect(run()).toMatchObject({ state: 'done', evaluation: { key: 'b' } })
   })
 
-  it('runs one after the other, since they share a worker', async () => {
-    const first = pending()
-    requestRun('landing', item(), game, false)
+  it('says of each whether somebody looks at it', async () => {
+    const answers = [pending(), pending()]
+    requestRun('landing', item(), game, true)
     requestRun('landing', item({ id: 'bell' }), game, false)
     await settled()
-    expect(evaluate).toHaveBeenCalledTimes(1)
-    const second = pending()
-    first.answer('a')
-    await settled()
-    expect(evaluate).toHaveBeenCalledTimes(2)
-    second.answer('b')
+    expect(evaluate.mock.calls.map(([, , , ask]) => ask.urgent)).toEqual([true, false])
+    for (const answer of answers) answer.answer('b')
     await settled()
     expect(run('bell').evaluation?.key).toBe('b')
   })
@@ -215,15 +216,41 @@ describe('a run that does not end well', () => {
     expect(run()).toMatchObject({ state: 'stopped', message: 'Stopped. What was finished is kept.' })
   })
 
-  it('does not hold up what waits behind it', async () => {
-    const first = pending()
+  it('is ended by Stop, and so is whatever else is under way for that item alone', async () => {
+    pending()
+    pending()
     requestRun('landing', item(), game, true)
-    const job = inBenchQueue(async () => 'done')
-    await settled()
-    first.fail(new Error('no'))
-    expect(await job).toBe('done')
-    await expect(inBenchQueue(async () => Promise.reject(new Error('job failed')))).rejects.toThrow('job failed')
-    expect(await inBenchQueue(async () => 'next')).toBe('next')
+    requestRun('landing', item({ id: 'bell' }), game, false)
+    const question = vi.fn<(ask: Ask) => Promise<string>>(() => new Promise(() => undefined))
+    void askForItem(runId('landing', 'gate'), question)
+    endWork(runId('landing', 'gate'))
+    expect(signals.map((signal) => signal?.aborted)).toEqual([true, false])
+    expect(question.mock.calls[0][0].signal?.aborted).toBe(true)
+  })
+})
+
+describe('a job for an item', () => {
+  const id = runId('landing', 'gate')
+  const shown = () => useRuns.getState().jobs[id]
+
+  it('is shown from its beginning to its end, and its failure is the caller’s', async () => {
+    const job = doForItem(id, 'Preparing', async ({ onProgress }) => {
+      expect(shown()).toMatchObject({ title: 'Preparing', fraction: 0 })
+      onProgress({ entry: '', title: 'Weld', fraction: 0.5, doing: '' })
+      expect(shown()).toMatchObject({ title: 'Weld' })
+      throw new Error('job failed')
+    })
+    await expect(job).rejects.toThrow('job failed')
+    expect(shown()).toBeUndefined()
+  })
+
+  it('ends when nobody wants its answer any more', async () => {
+    const unwanted = new AbortController()
+    const asked = vi.fn<(ask: Ask) => Promise<string>>(async () => 'answer')
+    expect(await askForItem(id, asked, unwanted.signal)).toBe('answer')
+    expect(shown()).toBeUndefined()
+    unwanted.abort()
+    expect(asked.mock.calls[0][0].signal?.aborted).toBe(true)
   })
 })
 

@@ -1,8 +1,8 @@
 import type { CrateItem } from '../../core/crate/schema'
-import { inBenchQueue, setJob } from '../crate/runs'
-import { useCrate } from '../crate/use-crate'
+import { doForItem, endWork, runId } from '../queries/runs'
+import { useCrate } from './use-crate'
 import { tell, tellError } from '../ui/notify'
-import { prepareItem, proposeStep, stopBench } from '../workers/clients'
+import { prepareItem, proposeStep, type Ask } from '../workers/clients'
 import type { FindingMessage } from '../workers/messages'
 
 export interface BenchJobs {
@@ -14,31 +14,23 @@ export interface BenchJobs {
 
 /** The long jobs that end in a changed worklist: preparing, adding and mending. */
 export function useBenchJobs(item: CrateItem): BenchJobs {
-  const { game, send } = useCrate()
+  const { crate, game, send } = useCrate()
+  const id = runId(crate.id, item.id)
 
-  const job = async (title: string, work: () => Promise<void>): Promise<void> => {
-    setJob({ entry: '', title, fraction: 0, doing: '' })
-    try {
-      await inBenchQueue(work)
-    } catch (error) {
-      tellError(error)
-    } finally {
-      setJob(null)
-    }
-  }
+  const job = (title: string, work: (ask: Ask) => Promise<void>): void =>
+    void doForItem(id, title, work).catch(tellError)
 
-  const addStep = (step: string, parameters: Record<string, unknown> = {}): void => {
-    void job('Looking what is needed', async () => {
-      const { entries, at } = await proposeStep(item, game, step, parameters, setJob)
+  const addStep = (step: string, parameters: Record<string, unknown> = {}): void =>
+    job('Looking what is needed', async (ask) => {
+      const { entries, at } = await proposeStep(item, game, step, parameters, ask)
       await send({ do: 'add-steps', item: item.id, entries, at })
     })
-  }
 
   return {
     addStep,
     prepare: () =>
-      void job('Preparing', async () => {
-        const worklist = await prepareItem(item, game, setJob)
+      job('Preparing', async (ask) => {
+        const worklist = await prepareItem(item, game, ask)
         await send({ do: 'set-worklist', item: item.id, worklist })
         tell(
           worklist.length === 0
@@ -49,6 +41,6 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
     mend: (finding) => {
       if (finding.mend) addStep(finding.mend.step, finding.mend.parameters)
     },
-    stop: () => void stopBench(),
+    stop: () => endWork(id),
   }
 }

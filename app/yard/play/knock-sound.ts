@@ -1,4 +1,4 @@
-import type { Rulebook } from '../../core/game/schema'
+import type { Rulebook } from '../../../core/game/schema'
 
 type Ring = NonNullable<Rulebook['materials']['surfaces'][number]['knock']>
 

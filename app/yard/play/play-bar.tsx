@@ -1,9 +1,9 @@
-import type { Game } from '../../core/game/game'
+import type { Game } from '../../../core/game/game'
 import { Volume2, VolumeX } from 'lucide-react'
 import { useEffect } from 'react'
-import type { SceneData } from '../workers/scene-data'
-import { closeYard, openYard, type YardSubject } from '../workers/clients'
-import { tellError } from '../ui/notify'
+import type { SceneData } from '../../workers/scene-data'
+import { closeYard, openYard, type YardSubject } from '../../workers/clients'
+import { tellError } from '../../ui/notify'
 import { actionTitles } from './controls'
 import { ask, endPlay, usePlay } from './play-state'
 

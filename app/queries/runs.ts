@@ -3,7 +3,7 @@ import { rulebookKey, type Game } from '../../core/game/game'
 import { useShallow } from 'zustand/react/shallow'
 import type { CrateItem } from '../../core/crate/schema'
 import { plainMessage } from '../../core/support/plain-error'
-import { evaluateItem, stopBench } from '../workers/clients'
+import { evaluateItem, type Ask } from '../workers/clients'
 import type { Evaluation, Progress, Scenes } from '../workers/messages'
 
 /** How far an item is with its worklist. What was computed before stays shown while something new runs. */
@@ -23,13 +23,11 @@ export interface ItemRun {
 
 interface RunsState {
   runs: Record<string, ItemRun>
-  /** What is being proposed just now, on the bench. */
-  job: Progress | null
+  /** What is being proposed for an item just now. */
+  jobs: Record<string, Progress | undefined>
 }
 
-export const useRuns = create<RunsState>(() => ({ runs: {}, job: null }))
-
-export const setJob = (job: Progress | null): void => useRuns.setState({ job })
+export const useRuns = create<RunsState>(() => ({ runs: {}, jobs: {} }))
 
 /** A run without its progress: what the screen shows of it changes only when there is something new to show. */
 export type SettledRun = Omit<ItemRun, 'progress'>
@@ -47,7 +45,7 @@ export function useSettledRun(id: string): SettledRun | undefined {
 
 /** What runs for an item just now: a proposal, else its worklist. */
 export const useProgress = (id: string): Progress | null =>
-  useRuns((state) => state.job ?? state.runs[id]?.progress ?? null)
+  useRuns((state) => state.jobs[id] ?? state.runs[id]?.progress ?? null)
 
 export const runId = (crateId: string, itemId: string): string => `${crateId}/${itemId}`
 
@@ -77,29 +75,51 @@ function patch(id: string, change: Partial<ItemRun>): void {
   useRuns.setState(({ runs }) => ({ runs: { ...runs, [id]: { ...(runs[id] ?? blank), ...change } } }))
 }
 
-/** Jobs for the bench's worker, one after another; what the modder looks at goes before what only fills the overview. */
-const waiting: { urgent: boolean; start: () => Promise<void> }[] = []
-let working = false
+/** What is under way for an item and can be ended. */
+const underWay = new Map<string, Set<AbortController>>()
 
-function enqueue<T>(urgent: boolean, job: () => Promise<T>): Promise<T> {
-  return new Promise((resolve, reject) => {
-    waiting.push({ urgent, start: () => job().then(resolve, reject) })
-    void work()
-  })
-}
-
-async function work(): Promise<void> {
-  if (working) return
-  working = true
-  while (waiting.length > 0) {
-    const urgent = waiting.findIndex((each) => each.urgent)
-    const [next] = waiting.splice(Math.max(0, urgent), 1)
-    await next.start()
+/** Does something for an item that the modder, or a newer wish, can end. */
+async function endable<T>(id: string, work: (signal: AbortSignal) => Promise<T>): Promise<T> {
+  const controller = new AbortController()
+  const all = underWay.get(id) ?? new Set()
+  underWay.set(id, all.add(controller))
+  try {
+    return await work(controller.signal)
+  } finally {
+    all.delete(controller)
   }
-  working = false
 }
 
-let active: string | null = null
+/** Ends whatever is under way for an item; what was finished is kept. */
+export function endWork(id: string): void {
+  for (const controller of underWay.get(id) ?? []) controller.abort()
+}
+
+const showJob = (id: string, job: Progress | undefined): void =>
+  useRuns.setState(({ jobs }) => ({ jobs: { ...jobs, [id]: job } }))
+
+/** A long job for an item, shown while it is under way: preparing it, or looking what a step needs. */
+export function doForItem<T>(id: string, title: string, work: (ask: Ask) => Promise<T>): Promise<T> {
+  showJob(id, { entry: '', title, fraction: 0, doing: '' })
+  return askForItem(id, work)
+}
+
+/**
+ * A question about an item; what has to be run for it is shown as it runs.
+ * @param signal ends it when nobody wants the answer any more
+ */
+export async function askForItem<T>(id: string, work: (ask: Ask) => Promise<T>, signal?: AbortSignal): Promise<T> {
+  try {
+    return await endable(id, (own) =>
+      work({
+        onProgress: (progress) => showJob(id, progress),
+        signal: signal ? AbortSignal.any([signal, own]) : own,
+      }),
+    )
+  } finally {
+    showJob(id, undefined)
+  }
+}
 
 /** Asks for an item's result; asking for the same again does nothing, for another ends the present run. */
 export function requestRun(crateId: string, item: CrateItem, game: Game, withScenes: boolean): void {
@@ -121,15 +141,21 @@ export function requestRun(crateId: string, item: CrateItem, game: Game, withSce
     progress: { entry: '', title: 'Reading', fraction: 0, doing: '' },
   })
   // The same without scenes may run just now: it ends by itself, and the run with scenes takes up what it kept.
-  if (active === id && run?.wanted !== wanted) void stopBench()
-  void enqueue(withScenes, () => runNow(id, wanted, item, game, withScenes))
+  if (run?.wanted !== wanted) endWork(id)
+  void runNow(id, wanted, item, game, withScenes)
 }
 
 async function runNow(id: string, wanted: string, item: CrateItem, game: Game, withScenes: boolean): Promise<void> {
-  if (useRuns.getState().runs[id]?.wanted !== wanted) return
-  active = id
   try {
-    const { evaluation, scenes } = await evaluateItem(item, game, withScenes, (progress) => patch(id, { progress }))
+    const { evaluation, scenes } = await endable(id, (signal) =>
+      evaluateItem(item, game, withScenes, {
+        onProgress: (progress) => {
+          if (useRuns.getState().runs[id]?.wanted === wanted) patch(id, { progress })
+        },
+        signal,
+        urgent: withScenes,
+      }),
+    )
     if (scenes) dropOtherScenes(id)
     const stillWanted = useRuns.getState().runs[id]?.wanted === wanted
     patch(id, {
@@ -143,8 +169,6 @@ async function runNow(id: string, wanted: string, item: CrateItem, game: Game, w
     if (useRuns.getState().runs[id]?.wanted !== wanted) return
     const stopped = error instanceof Error && error.name === 'StoppedError'
     patch(id, { state: stopped ? 'stopped' : 'failed', progress: null, message: plainMessage(error) })
-  } finally {
-    active = null
   }
 }
 
@@ -155,11 +179,6 @@ function dropOtherScenes(kept: string): void {
       Object.entries(runs).map(([id, run]) => [id, id === kept ? run : { ...run, scenes: null }]),
     ),
   }))
-}
-
-/** Runs a job in the bench's worker when it is free, so that two never share it. */
-export function inBenchQueue<T>(job: () => Promise<T>): Promise<T> {
-  return enqueue(true, job)
 }
 
 /** Runs an item again after it was stopped or has failed. */

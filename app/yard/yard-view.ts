@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import type { YardLook } from '../yard/yard-settings'
+import type { YardLook } from './yard-settings'
 
 /** How two states of the item are set against each other. */
 export type CompareMode = 'wipe' | 'side' | 'flicker'

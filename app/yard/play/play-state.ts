@@ -1,8 +1,8 @@
-import type { Game } from '../../core/game/game'
+import type { Game } from '../../../core/game/game'
 import { create } from 'zustand'
-import type { YardAction } from '../../core/trial/yard/actions'
-import type { YardSubject } from '../workers/clients'
-import type { YardFrameMessage } from '../workers/yard-messages'
+import type { YardAction } from '../../../core/trial/yard/actions'
+import type { YardSubject } from '../../workers/clients'
+import type { YardFrameMessage } from '../../workers/yard-messages'
 
 /** What is being tried in the yard just now, and what it looks like. Gone when it is left, never kept. */
 interface PlayState {

@@ -1,4 +1,4 @@
-import type { YardAction } from '../../core/trial/yard/actions'
+import type { YardAction } from '../../../core/trial/yard/actions'
 
 /** Keys that walk, by where they lead: forward and to the right. */
 export const walkKeys: Readonly<Record<string, readonly [number, number]>> = {

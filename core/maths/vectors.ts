@@ -1,0 +1,31 @@
+export type Vector3 = [number, number, number]
+
+/** Three numbers that are read and not changed. */
+type Read = readonly number[]
+
+/** Scalar product: how far one goes along the other, times both lengths. */
+export const dot = (a: Read, b: Read): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
+
+/** Vector product by the right-hand rule: stands square on both, as long as the area between them. */
+export const cross = (a: Read, b: Read): Vector3 => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+]
+
+export const lengthOf = (a: Read): number => Math.hypot(a[0], a[1], a[2])
+
+/** The same direction at length 1; one without length stays as it is. */
+export const unit = (a: Read): Vector3 => {
+  const length = lengthOf(a) || 1
+  return [a[0] / length, a[1] / length, a[2] / length]
+}
+
+/**
+ * A place some steps further: each a direction and how far to go along it.
+ * @example along([0, 0, 0], [[1, 0, 0], 2], [[0, 1, 0], 3]) // [2, 3, 0]
+ */
+export const along = (start: Read, ...steps: readonly (readonly [Read, number])[]): Vector3 =>
+  [0, 1, 2].map((axis) =>
+    steps.reduce((sum, [direction, length]) => sum + direction[axis] * length, start[axis]),
+  ) as Vector3
