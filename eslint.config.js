@@ -58,6 +58,56 @@ const directions = folders.map((folder) => ({
 }))
 
 /**
+ * The same for the folders of app: storage ← workers ← queries ← crate ← yard ← the desks of the stages ← bench, and the other screens ← routes.
+ */
+const appMayKnow = {
+  storage: [],
+  workers: ['storage'],
+  ui: [],
+  queries: ['storage', 'workers', 'ui'],
+  crate: ['storage', 'workers', 'ui', 'queries'],
+  yard: ['workers', 'ui', 'queries'],
+  intake: ['workers', 'ui', 'queries', 'crate', 'yard'],
+  surface: ['workers', 'ui', 'queries', 'crate', 'yard'],
+  solids: ['workers', 'ui', 'queries', 'crate', 'yard'],
+  bench: ['workers', 'ui', 'queries', 'crate', 'yard', 'intake', 'surface', 'solids'],
+  overview: ['storage', 'workers', 'ui', 'queries', 'crate'],
+  pack: ['storage', 'workers', 'ui', 'queries', 'crate'],
+  trial: ['workers', 'ui', 'queries', 'crate', 'yard'],
+  rulebooks: ['workers', 'ui', 'crate'],
+  shelf: ['storage', 'workers', 'ui', 'crate'],
+}
+const appFolders = [...Object.keys(appMayKnow), 'routes']
+
+/** The first page must not load computation: only workers import steps, rules and the like. */
+const inWorkersAlone = [
+  {
+    regex: 'core/(geometry|pictures|intake|pack|operations)/',
+    allowTypeImports: true,
+    message: 'computation runs in workers.',
+  },
+  {
+    regex: 'core/(steps|rules)/(?!step$|rule$)',
+    allowTypeImports: true,
+    message: 'computation runs in workers.',
+  },
+]
+
+const appDirections = [...Object.entries(appMayKnow), ['routes', Object.keys(appMayKnow)]].map(([folder, known]) => ({
+  files: [`app/${folder}/**/*.{ts,tsx}`],
+  ignores: ['**/*.test.ts'],
+  rules: forbid([
+    { regex: '(^|/)cli/', message: 'the interface knows core only.' },
+    ...(folder === 'workers' || folder === 'storage' ? [] : inWorkersAlone),
+    ...(folder === 'storage' ? [] : [{ group: ['idb'], message: 'only app/storage touches IndexedDB.' }]),
+    {
+      regex: `^(?:\\.\\./)+(?:${appFolders.filter((other) => other !== folder && !known.includes(other)).join('|') || '(?!)'})/`,
+      message: `app/${folder} must not know that folder (see eslint.config.js).`,
+    },
+  ]),
+}))
+
+/**
  * Words of the built-in games: names and endings of roles, flags, surfaces, shadings, layers, markers and kinds. What one game demands is
  * data, so that none of them stands in code; the few that are terms of our own as well are listed with what they mean here.
  */
@@ -148,6 +198,7 @@ export default tseslint.config(
     },
   },
   ...directions,
+  ...appDirections,
   {
     files: ['core/**/*.ts', 'app/**/*.{ts,tsx}', 'cli/**/*.ts'],
     ignores: ['**/*.test.ts', 'core/test-support/**', 'core/game/games/**'],
@@ -166,35 +217,6 @@ export default tseslint.config(
     rules: {
       'react-hooks/rules-of-hooks': 'error',
       'react-hooks/exhaustive-deps': 'error',
-      ...forbid([
-        { group: ['idb'], message: 'only app/storage touches IndexedDB.' },
-        { regex: '(^|/)cli/', message: 'the interface knows core only.' },
-      ]),
-    },
-  },
-  {
-    // The first page must not load computation: only workers import steps, rules and the like.
-    files: ['app/**/*.{ts,tsx}'],
-    ignores: ['app/workers/**', 'app/storage/**', '**/*.test.ts'],
-    rules: {
-      'no-restricted-imports': [
-        'error',
-        {
-          patterns: [
-            { group: ['idb'], message: 'only app/storage touches IndexedDB.' },
-            {
-              regex: 'core/(geometry|pictures|intake|pack|operations)/',
-              allowTypeImports: true,
-              message: 'computation runs in workers.',
-            },
-            {
-              regex: 'core/(steps|rules)/(?!step$|rule$)',
-              allowTypeImports: true,
-              message: 'computation runs in workers.',
-            },
-          ],
-        },
-      ],
     },
   },
 )

@@ -1,7 +1,9 @@
-import type { ReactNode } from 'react'
+import { QueryClientProvider } from '@tanstack/react-query'
+import { useState, type ReactNode } from 'react'
 import { isRouteErrorResponse, Link, Links, Meta, Outlet, Scripts, ScrollRestoration } from 'react-router'
 import { Toaster } from 'sonner'
 import type { Route } from './+types/root'
+import { createQueryClient } from './queries/query-client'
 import { useNonce } from './ui/nonce'
 import './ui/theme.css'
 
@@ -32,11 +34,12 @@ export function Layout({ children }: { children: ReactNode }) {
 }
 
 export default function App() {
+  const [queries] = useState(createQueryClient)
   return (
-    <>
+    <QueryClientProvider client={queries}>
       <Outlet />
       <Toaster position="bottom-right" toastOptions={{ className: 'toast' }} />
-    </>
+    </QueryClientProvider>
   )
 }
 

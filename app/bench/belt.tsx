@@ -11,14 +11,14 @@ import { SortableContext, horizontalListSortingStrategy, sortableKeyboardCoordin
 import { useEffect, useRef } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Stage } from '../../core/support/stages'
-import { requestAgain, runId, useProgress, type SettledRun } from '../crate/runs'
+import { requestAgain, runId, useProgress, type SettledRun } from '../queries/runs'
 import { useCrate } from '../crate/use-crate'
 import { withArticle } from '../ui/format'
 import { ProgressStrip } from '../ui/progress-strip'
 import { AddStep } from './add-step'
 import { Slip } from './slip'
 import { StepCard } from './step-card'
-import type { BenchJobs } from './use-bench-jobs'
+import type { BenchJobs } from '../crate/use-bench-jobs'
 
 interface BeltProps {
   item: CrateItem

@@ -1,5 +1,5 @@
 import { formatCount } from '../ui/format'
-import { changeYardView, type CompareMode } from './yard-view'
+import { changeYardView, type CompareMode } from '../yard/yard-view'
 
 export interface ComparedState {
   steps: number

@@ -5,8 +5,9 @@ import type { Field, PartChoice } from '../workers/field-messages'
 import { facesSchema, pointsSchema } from './pick-values'
 import { NumberInput } from '../ui/fields/number-input'
 import { VectorInput, type Triple } from '../ui/fields/vector-input'
+import { gameAxes } from '../../core/game/space'
 import { useCrate } from '../crate/use-crate'
-import { changeYardView, useYardView, type PickReach, type WaitingPick } from './yard-view'
+import { changeYardView, useYardView, type PickReach, type WaitingPick } from '../yard/yard-view'
 
 const weightsSchema = z.array(z.object({ part: z.string(), weight: z.number() })).catch([])
 
@@ -41,6 +42,7 @@ export function PointsField({
   onChange,
 }: PickFieldProps & { field: Extract<Field, { type: 'points' }> }) {
   const points = pointsSchema.parse(value)
+  const axes = gameAxes(useCrate().rulebook.space)
   const rows = Array.from({ length: field.count }, (_, index) => points[index] ?? null)
   const change = (index: number, point: Triple): void =>
     onChange(
@@ -63,6 +65,7 @@ export function PointsField({
         <div key={index} className="mt-1 flex items-center gap-1">
           <VectorInput
             label={(axis) => `${axis} of point ${index + 1}`}
+            axes={axes}
             value={row as Triple | null}
             onChange={(point) => change(index, point)}
           />

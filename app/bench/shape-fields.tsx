@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { gameAxes } from '../../core/game/space'
 import { useCrate } from '../crate/use-crate'
 import { VectorInput } from '../ui/fields/vector-input'
 import type { Field } from '../workers/field-messages'
@@ -7,19 +8,23 @@ import { shapeEditSchema } from './pick-values'
 
 const tripleSchema = z.tuple([z.number(), z.number(), z.number()]).catch([0, 0, 0])
 
-/** Three numbers along X, Y and Z. */
+/** Three numbers along the game's axes. */
 export function VectorField({
   label,
   unit,
   value,
+  signed,
   onChange,
 }: {
   label: string
   unit: string
   value: unknown
+  /** Whether the numbers have a direction; sizes have none. */
+  signed?: boolean
   onChange: (value: [number, number, number]) => void
 }) {
   const numbers = tripleSchema.parse(value)
+  const axes = gameAxes(useCrate().rulebook.space)
   return (
     <div
       role="group"
@@ -27,7 +32,13 @@ export function VectorField({
       className="grid grid-cols-[86px_1fr_1fr_1fr_auto] items-center gap-1 text-[12.5px]"
     >
       <span>{label}</span>
-      <VectorInput label={(axis) => `${label}, ${axis}`} value={numbers} onChange={onChange} />
+      <VectorInput
+        label={(axis) => `${label}, ${axis}`}
+        axes={axes}
+        value={numbers}
+        signed={signed}
+        onChange={onChange}
+      />
       <span className="text-[11.5px] text-ink-2">{unit}</span>
     </div>
   )
@@ -52,7 +63,7 @@ export function ShapeEditField({ entry, field }: { entry: string; field: Extract
       </div>
       <VectorField label="Moved" unit={field.unit} value={edit.moved} onChange={set('moved')} />
       <VectorField label="Turned" unit="°" value={edit.turnedDegrees} onChange={set('turnedDegrees')} />
-      <VectorField label="Sized" unit="×" value={edit.sized} onChange={set('sized')} />
+      <VectorField label="Sized" unit="×" value={edit.sized} signed={false} onChange={set('sized')} />
     </fieldset>
   )
 }

@@ -6,8 +6,8 @@ import type { Evaluation, StepInfo } from '../workers/messages'
 import { Switch } from '../ui/fields/field-row'
 import { FieldControl } from './fields'
 import { useCrate } from '../crate/use-crate'
-import { useStepSettings } from './use-item-state'
-import { useYardView } from './yard-view'
+import { useStepSettings } from '../queries/item-queries'
+import { useYardView } from '../yard/yard-view'
 
 interface StepCardProps {
   entry: WorklistEntry

@@ -1,8 +1,8 @@
 import type { Crate } from '../../core/crate/schema'
 import type { Game } from '../../core/game/game'
 import type { CompanionShape } from '../yard/companion'
-import { useOtherItem, useStockScene } from './use-item-state'
-import { useYardView } from './yard-view'
+import { useOtherItem, useStockScene } from '../queries/item-queries'
+import { useYardView } from '../yard/yard-view'
 
 /** What is to stand beside the item: its title, and its shape once that is there. */
 export function useCompanion(crate: Crate, game: Game): { title: string; shape: CompanionShape | null } {

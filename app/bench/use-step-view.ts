@@ -10,8 +10,8 @@ import type { PlacedDecal } from '../workers/map-messages'
 import type { ShapeChange } from '../yard/solid-frame'
 import type { PlacedShapes } from '../workers/yard-messages'
 import { facesSchema, movedPlacement, movedShape, shapeEditSchema, placementSchema, pointsSchema } from './pick-values'
-import { useItemState, useLadder, usePickedFaces, usePlacedDecal, useShapes } from './use-item-state'
-import { changeYardView, useYardView } from './yard-view'
+import { useItemState, useLadder, usePickedFaces, usePlacedDecal, useShapes } from '../queries/item-queries'
+import { changeYardView, useYardView } from '../yard/yard-view'
 
 type Place = [number, number, number]
 

@@ -5,7 +5,7 @@ import { formatCount } from '../ui/format'
 import type { Difference } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'
 import { shiftColour } from '../yard/shift-colours'
-import { changeYardView, useYardView, type ShownLevel } from './yard-view'
+import { changeYardView, useYardView, type ShownLevel } from '../yard/yard-view'
 
 const length = (value: number): string =>
   value === 0 ? '0' : value >= 10 ? value.toFixed(1) : value >= 0.1 ? value.toFixed(2) : value.toFixed(4)

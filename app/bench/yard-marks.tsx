@@ -1,6 +1,6 @@
-import type { SettledRun } from '../crate/runs'
+import type { SettledRun } from '../queries/runs'
 import { yardLooks, type YardLook } from '../yard/yard-settings'
-import { changeYardView } from './yard-view'
+import { changeYardView } from '../yard/yard-view'
 
 /** What went wrong with a run, over the yard, with a way to try again. */
 export function RunTrouble({ run, onAgain }: { run: SettledRun | undefined; onAgain: () => void }) {

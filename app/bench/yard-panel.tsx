@@ -3,9 +3,9 @@ import type { CrateItem } from '../../core/crate/schema'
 import { kindOf } from '../../core/game/load'
 import type { Rulebook } from '../../core/game/schema'
 import type { Stage } from '../../core/support/stages'
-import { PlayBar } from '../play/play-bar'
-import { usePlay } from '../play/play-state'
-import { requestAgain, type SettledRun } from '../crate/runs'
+import { PlayBar } from '../yard/play/play-bar'
+import { usePlay } from '../yard/play/play-state'
+import { requestAgain, type SettledRun } from '../queries/runs'
 import { useCrate } from '../crate/use-crate'
 import { YardFrame, YardMessage } from '../yard/yard-frame'
 import { yardSpaceOf, type Framing } from '../yard/yard-settings'
@@ -17,12 +17,12 @@ import { CompareBar } from './compare-bar'
 import { PartChips } from './part-chips'
 import { useCompanion } from './use-companion'
 import { useFlicker } from './use-flicker'
-import { useItemState, useDifference, useStandOuts } from './use-item-state'
+import { useItemState, useDifference, useStandOuts } from '../queries/item-queries'
 import { useStepView } from './use-step-view'
-import { Wipe } from './wipe'
+import { Wipe } from '../ui/wipe'
 import { CompanionBar, LevelBar, ShiftLegend, StandOutLegend, StretchBar } from './yard-bars'
 import { YardTools } from './yard-tools'
-import { changeYardView, useYardView } from './yard-view'
+import { changeYardView, useYardView } from '../yard/yard-view'
 import {
   facing,
   noPicks,
@@ -34,7 +34,7 @@ import {
   droppedParts,
   standingSource,
   frameOf,
-} from './yard-framing'
+} from '../yard/yard-framing'
 import { FacingLegend, LookChips, RunTrouble } from './yard-marks'
 
 interface YardPanelProps {

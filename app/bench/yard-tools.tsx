@@ -4,7 +4,7 @@ import type { ReactNode } from 'react'
 import type { Crate, CrateItem } from '../../core/crate/schema'
 import type { Rulebook } from '../../core/game/schema'
 import type { SceneData } from '../workers/scene-data'
-import { changeYardView, useYardView, type Companion } from './yard-view'
+import { changeYardView, useYardView, type Companion } from '../yard/yard-view'
 
 interface YardToolsProps {
   crate: Crate

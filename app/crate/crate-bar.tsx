@@ -4,7 +4,7 @@ import { formatAgo } from '../ui/format'
 import { useUntaken } from '../ui/fields/use-draft'
 import { TopBar } from '../ui/top-bar'
 import { useKeeping } from './keeping'
-import { runId, useRuns } from './runs'
+import { runId, useRuns } from '../queries/runs'
 import { findingsOf } from './stage-status'
 import { useCrate } from './use-crate'
 

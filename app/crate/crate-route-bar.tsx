@@ -3,7 +3,7 @@ import { kindOf } from '../../core/game/load'
 import type { Stage } from '../../core/support/stages'
 import { packStatus, trialStatus, usePackFacts } from './pack-facts'
 import { RouteBar } from './route-bar'
-import { requestRun, runId, useSettledRun } from './runs'
+import { requestRun, runId, useSettledRun } from '../queries/runs'
 import { stageStatus, type StageStatus } from './stage-status'
 import { useCrate } from './use-crate'
 

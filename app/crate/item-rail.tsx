@@ -2,7 +2,7 @@ import { NavLink } from 'react-router'
 import type { Crate, CrateItem } from '../../core/crate/schema'
 import { StatusMark } from '../ui/status-mark'
 import { KindMark } from './kind-mark'
-import { runId, useSettledRun } from './runs'
+import { runId, useSettledRun } from '../queries/runs'
 import { findingsOf, worstStatus } from './stage-status'
 
 /** The crate's items at the left, each with its worst open finding. */

@@ -1,8 +1,7 @@
-import { useEffect, useState } from 'react'
 import { create } from 'zustand'
 import type { Crate } from '../../core/crate/schema'
 import { hashValue } from '../../core/support/hashing'
-import { getPackFacts } from '../storage/packs'
+import { usePack } from '../queries/pack-queries'
 import { formatMegabytes } from '../ui/format'
 import type { TrialReport } from '../workers/trial.worker'
 import type { StageStatus } from './stage-status'
@@ -22,20 +21,20 @@ export interface PackState {
   trial: TrialReport | null
 }
 
+const hashes = new WeakMap<Crate, string>()
+
+/** The hash of a crate, made once for each value of it. */
+function hashOf(crate: Crate): string {
+  const hash = hashes.get(crate) ?? hashValue(crate)
+  hashes.set(crate, hash)
+  return hash
+}
+
 /** What is known of a crate's last pack and its trial. */
 export function usePackFacts(crate: Crate): PackState {
-  const [packed, setPacked] = useState<PackState['packed']>(null)
+  const pack = usePack(crate.id)
   const trial = useTrials((state) => state.trials[crate.id])
-  useEffect(() => {
-    let current = true
-    void getPackFacts(crate.id).then((pack) => {
-      if (current)
-        setPacked(pack ? { bytes: pack.size, sha256: pack.sha256, current: pack.crateHash === hashValue(crate) } : null)
-    })
-    return () => {
-      current = false
-    }
-  }, [crate])
+  const packed = pack ? { bytes: pack.size, sha256: pack.sha256, current: pack.crateHash === hashOf(crate) } : null
   return { packed, trial: trial && trial.sha256 === packed?.sha256 ? trial.report : null }
 }
 

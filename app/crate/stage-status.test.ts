@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { CrateItem } from '../../core/crate/schema'
 import { kindOf, rulebookById } from '../../core/game/load'
 import type { Finding } from '../../core/rules/rule'
-import type { SettledRun } from './runs'
+import type { SettledRun } from '../queries/runs'
 import { findingsOf, stageStatus, worstStatus } from './stage-status'
 
 const rulebook = rulebookById('tarn-and-tiller')

@@ -5,7 +5,7 @@ import { severities } from '../../core/rules/rule'
 import type { Stage } from '../../core/support/stages'
 import type { Status } from '../ui/status-mark'
 import { plural } from '../ui/format'
-import type { SettledRun } from './runs'
+import type { SettledRun } from '../queries/runs'
 
 export interface StageStatus {
   status: Status

@@ -2,7 +2,7 @@ import type { CrateItem } from '../../core/crate/schema'
 import { doForItem, endWork, runId } from '../queries/runs'
 import { useCrate } from './use-crate'
 import { tell, tellError } from '../ui/notify'
-import { prepareItem, proposeStep, type Ask } from '../workers/clients'
+import { prepareItem, proposeStep, type Ask } from '../workers/bench-client'
 import type { FindingMessage } from '../workers/messages'
 
 export interface BenchJobs {

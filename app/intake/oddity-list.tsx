@@ -1,5 +1,5 @@
 import type { CrateItem } from '../../core/crate/schema'
-import type { BenchJobs } from '../bench/use-bench-jobs'
+import type { BenchJobs } from '../crate/use-bench-jobs'
 import { useCrate } from '../crate/use-crate'
 import { StatusMark } from '../ui/status-mark'
 import type { SourceReport } from '../workers/source-messages'

@@ -2,10 +2,10 @@ import { Radio, RadioGroup } from '@headlessui/react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { useCrate } from '../crate/use-crate'
+import { useThumbnails } from '../queries/source-queries'
 import { DialogFrame } from '../ui/dialog-frame'
 import { formatBytes } from '../ui/format'
 import { tellError } from '../ui/notify'
-import { thumbnailsOf } from '../workers/clients'
 import type { SourceReport, Thumbnail } from '../workers/source-messages'
 
 interface TextureDialogProps {
@@ -106,19 +106,6 @@ function linksWith(
 ): Record<string, string> {
   const rest = Object.fromEntries(Object.entries(links).filter(([path]) => !written.includes(path)))
   return file === '' ? rest : { ...rest, ...Object.fromEntries(written.map((path) => [path, file])) }
-}
-
-function useThumbnails(item: CrateItem | null): Thumbnail[] {
-  const [made, setMade] = useState<{ sources: CrateItem['sources']; thumbnails: Thumbnail[] } | null>(null)
-  useEffect(() => {
-    if (!item || made?.sources === item.sources) return
-    let current = true
-    thumbnailsOf(item).then((thumbnails) => current && setMade({ sources: item.sources, thumbnails }), tellError)
-    return () => {
-      current = false
-    }
-  }, [item, made])
-  return made?.thumbnails ?? []
 }
 
 function Choice({

@@ -1,7 +1,7 @@
 import { useRef } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { useCrate } from '../crate/use-crate'
-import { readPicked } from '../ui/file-drop'
+import { readPicked } from '../crate/file-drop'
 import { tellError } from '../ui/notify'
 import { StatusMark } from '../ui/status-mark'
 import { bringImages } from '../workers/clients'

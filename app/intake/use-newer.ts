@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
-import { readPicked } from '../ui/file-drop'
+import { readPicked } from '../crate/file-drop'
 import { tell, tellError } from '../ui/notify'
 import { readNewer } from '../workers/clients'
 import type { Newer } from '../workers/source-messages'

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react'
 import { plainMessage } from '../../core/support/plain-error'
-import { requestRun } from '../crate/runs'
+import { requestRun } from '../queries/runs'
 import { useCrate } from '../crate/use-crate'
 import { download } from '../ui/download'
 import { tellError } from '../ui/notify'

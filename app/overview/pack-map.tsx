@@ -1,8 +1,7 @@
 import { hierarchy, treemap, treemapSquarify } from 'd3'
-import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { useCrate } from '../crate/use-crate'
-import { getPackFacts } from '../storage/packs'
+import { usePack } from '../queries/pack-queries'
 import { formatBytes, formatMegabytes } from '../ui/format'
 
 const size = { width: 300, height: 300 }
@@ -16,17 +15,9 @@ interface FileNode {
 /** The files of the last pack as areas, so that what takes room is seen at once. */
 export function PackMap() {
   const { crate, rulebook } = useCrate()
-  const [files, setFiles] = useState<FileNode[] | null>(null)
-  useEffect(() => {
-    let current = true
-    void getPackFacts(crate.id).then((pack) => {
-      if (current) setFiles(pack?.files ?? [])
-    })
-    return () => {
-      current = false
-    }
-  }, [crate.id])
-  if (files === null) return <div />
+  const pack = usePack(crate.id)
+  if (pack === undefined) return <div />
+  const files: FileNode[] = pack?.files ?? []
   if (files.length === 0) {
     return (
       <div className="grid h-[300px] place-items-center rounded-xl border border-dashed border-edge-strong p-6 text-center text-ink-2">

@@ -8,6 +8,7 @@ import { CrateRouteBar } from '../crate/crate-route-bar'
 import { ItemRail } from '../crate/item-rail'
 import { useCrate } from '../crate/use-crate'
 import type { PackFacts } from '../storage/database'
+import { useRepacked } from '../queries/pack-queries'
 import { getPackBytes } from '../storage/packs'
 import { download } from '../ui/download'
 import { formatAgo, formatBytes } from '../ui/format'
@@ -22,6 +23,7 @@ import type { Progress } from '../workers/messages'
 export function PackScreen({ pack }: { pack: PackFacts | null }) {
   const { crate, rulebook } = useCrate()
   const revalidator = useRevalidator()
+  const repacked = useRepacked(crate.id)
   const [progress, setProgress] = useState<Progress | null>(null)
   const current = pack !== null && pack.crateHash === hashValue(crate)
 
@@ -29,7 +31,7 @@ export function PackScreen({ pack }: { pack: PackFacts | null }) {
     setProgress({ entry: '', title: 'Packing', fraction: 0, doing: '' })
     try {
       await packCrate(crate, setProgress)
-      await revalidator.revalidate()
+      await Promise.all([revalidator.revalidate(), repacked()])
     } catch (error) {
       tellError(error)
     } finally {

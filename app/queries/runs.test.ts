@@ -2,12 +2,12 @@ import type { Game } from '../../core/game/game'
 import { rulebookById } from '../../core/game/load'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { CrateItem } from '../../core/crate/schema'
-import { evaluateItem } from '../workers/clients'
-import type { Ask } from '../workers/clients'
+import { evaluateItem } from '../workers/bench-client'
+import type { Ask } from '../workers/bench-client'
 import type { Evaluation, Progress, Scenes } from '../workers/messages'
 import { askForItem, doForItem, endWork, requestAgain, requestRun, runId, runKey, useRuns } from './runs'
 
-vi.mock('../workers/clients', () => ({ evaluateItem: vi.fn() }))
+vi.mock('../workers/bench-client', () => ({ evaluateItem: vi.fn() }))
 
 const game: Game = { rulebook: rulebookById('tarn-and-tiller'), stock: null }
 

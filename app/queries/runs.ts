@@ -3,7 +3,7 @@ import { rulebookKey, type Game } from '../../core/game/game'
 import { useShallow } from 'zustand/react/shallow'
 import type { CrateItem } from '../../core/crate/schema'
 import { plainMessage } from '../../core/support/plain-error'
-import { evaluateItem, type Ask } from '../workers/clients'
+import { evaluateItem, type Ask } from '../workers/bench-client'
 import type { Evaluation, Progress, Scenes } from '../workers/messages'
 
 /** How far an item is with its worklist. What was computed before stays shown while something new runs. */

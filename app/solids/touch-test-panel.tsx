@@ -1,8 +1,8 @@
 import { useCrate } from '../crate/use-crate'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Rulebook } from '../../core/game/schema'
-import { useTouchTest } from '../bench/use-item-state'
-import { changeYardView, useYardView } from '../bench/yard-view'
+import { useTouchTest } from '../queries/item-queries'
+import { changeYardView, useYardView } from '../yard/yard-view'
 import { StatusMark, type Status } from '../ui/status-mark'
 import type { TouchReport } from '../workers/yard-messages'
 

@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
-import { Wipe } from '../bench/wipe'
+import { Wipe } from '../ui/wipe'
 import type { MapPicture, Preview, UvLayoutMessage } from '../workers/map-messages'
 import {
   channelViews,

@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink'
-import { z } from 'zod'
+import type { z } from 'zod'
 import { gameSchema, type Game } from '../../core/game/game'
 import type { ReadOptions } from '../../core/intake/reader'
 import {
@@ -10,40 +10,9 @@ import {
   type CrateItem,
   type SourceReference,
 } from '../../core/crate/schema'
-import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry'
-import type { BenchEndpoint } from './bench.worker'
 import type { IntakeEndpoint } from './intake.worker'
-import { stepSettingsSchema, type StepSettings } from './field-messages'
-import {
-  lookChainSchema,
-  mapFactsSchema,
-  mapPictureSchema,
-  placedDecalSchema,
-  previewSchema,
-  uvLayoutSchema,
-  type previewWishSchema,
-  type LookChain,
-  type MapFacts,
-  type MapPicture,
-  type PlacedDecal,
-  type Preview,
-  type UvLayoutMessage,
-} from './map-messages'
-import {
-  differenceSchema,
-  evaluationSchema,
-  itemStateSchema,
-  ladderSchema,
-  progressSchema,
-  proposalSchema,
-  scenesSchema,
-  type Difference,
-  type Evaluation,
-  type ItemState,
-  type Ladder,
-  type Progress,
-  type Scenes,
-} from './messages'
+import { previewSchema, type previewWishSchema, type Preview } from './map-messages'
+import { progressSchema, type Progress } from './messages'
 import {
   contentsSchema,
   intakeProgressSchema,
@@ -57,25 +26,11 @@ import {
 } from './source-messages'
 import type { PackEndpoint } from './pack.worker'
 import type { PreviewEndpoint } from './preview.worker'
-import { sceneDataSchema, type SceneData } from './scene-data'
 import { lazyWorker } from './spawn'
 import type { TrialEndpoint, TrialReport } from './trial.worker'
-import {
-  touchReportSchema,
-  placedShapesSchema,
-  standOutsSchema,
-  yardFrameSchema,
-  type TouchReport,
-  type PlacedShapes,
-  type StandOuts,
-  type YardFrameMessage,
-  type YardInputMessage,
-} from './yard-messages'
+import { yardFrameSchema, type YardFrameMessage, type YardInputMessage } from './yard-messages'
 import type { YardEndpoint } from './yard.worker'
 
-const bench = lazyWorker<BenchEndpoint>(
-  () => new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' }),
-)
 const intake = lazyWorker<IntakeEndpoint>(
   () => new Worker(new URL('./intake.worker.ts', import.meta.url), { type: 'module' }),
 )
@@ -103,130 +58,6 @@ export interface BroughtFile {
   bytes: Uint8Array
 }
 
-/** Runs an item's worklist and checks it; `scenes` only when they are wanted. */
-export async function evaluateItem(
-  item: CrateItem,
-  game: Game,
-  withScenes: boolean,
-  onProgress: OnProgress,
-): Promise<{ evaluation: Evaluation; scenes: Scenes | null }> {
-  const answer = await bench.call((api) => api.evaluate(item, game, withScenes, heard(onProgress)))
-  return {
-    evaluation: evaluationSchema.parse(answer.evaluation),
-    scenes: answer.scenes ? scenesSchema.parse(answer.scenes) : null,
-  }
-}
-
-export const prepareItem = async (item: CrateItem, game: Game, onProgress: OnProgress): Promise<WorklistEntry[]> =>
-  worklistSchema.parse(await bench.call((api) => api.prepare(item, game, heard(onProgress))))
-
-export const proposeStep = async (
-  item: CrateItem,
-  game: Game,
-  step: string,
-  overrides: Record<string, unknown>,
-  onProgress: OnProgress,
-) => proposalSchema.parse(await bench.call((api) => api.propose(item, game, step, overrides, heard(onProgress))))
-
-export const settingsOf = async (
-  item: CrateItem,
-  game: Game,
-  steps: number,
-  step: string,
-  onProgress: OnProgress,
-): Promise<StepSettings> =>
-  stepSettingsSchema.parse(await bench.call((api) => api.settings(item, game, steps, step, heard(onProgress))))
-
-export const stateAfter = async (
-  item: CrateItem,
-  game: Game,
-  steps: number,
-  onProgress: OnProgress,
-): Promise<ItemState> =>
-  itemStateSchema.parse(await bench.call((api) => api.stateAfter(item, game, steps, heard(onProgress))))
-
-export const differenceBetween = async (
-  item: CrateItem,
-  game: Game,
-  from: number,
-  to: number,
-  onProgress: OnProgress,
-): Promise<Difference> =>
-  differenceSchema.parse(await bench.call((api) => api.difference(item, game, from, to, heard(onProgress))))
-
-export const ladderFor = async (
-  item: CrateItem,
-  game: Game,
-  steps: number,
-  leaveAlone: string[],
-  onProgress: OnProgress,
-): Promise<Ladder> =>
-  ladderSchema.parse(await bench.call((api) => api.ladder(item, game, steps, leaveAlone, heard(onProgress))))
-
-export const pickedBy = async (
-  item: CrateItem,
-  game: Game,
-  steps: number,
-  picks: unknown,
-  onProgress: OnProgress,
-): Promise<Float32Array> => {
-  const corners = await bench.call((api) => api.picked(item, game, steps, picks, heard(onProgress)))
-  return z.instanceof(Float32Array).parse(corners)
-}
-
-export const decalOn = async (
-  item: CrateItem,
-  game: Game,
-  steps: number,
-  parameters: unknown,
-  onProgress: OnProgress,
-): Promise<PlacedDecal | null> =>
-  placedDecalSchema
-    .nullable()
-    .parse(await bench.call((api) => api.decal(item, game, steps, parameters, heard(onProgress))))
-
-export const mapsOf = async (item: CrateItem, game: Game, steps: number, onProgress: OnProgress): Promise<MapFacts[]> =>
-  mapFactsSchema.array().parse(await bench.call((api) => api.maps(item, game, steps, heard(onProgress))))
-
-export const looksOf = async (item: CrateItem, game: Game, onProgress: OnProgress): Promise<LookChain[]> =>
-  lookChainSchema.array().parse(await bench.call((api) => api.looks(item, game, heard(onProgress))))
-
-export const mapPictureOf = async (
-  item: CrateItem,
-  game: Game,
-  steps: number,
-  name: string,
-  level: number,
-  as: string,
-  onProgress: OnProgress,
-): Promise<MapPicture> =>
-  mapPictureSchema.parse(
-    await bench.call((api) => api.mapPicture(item, game, steps, name, level, as, heard(onProgress))),
-  )
-
-export const uvLayoutOf = async (
-  item: CrateItem,
-  game: Game,
-  steps: number,
-  name: string,
-  onProgress: OnProgress,
-): Promise<UvLayoutMessage> =>
-  uvLayoutSchema.parse(await bench.call((api) => api.uvLayout(item, game, steps, name, heard(onProgress))))
-
-export const touchTestOf = async (item: CrateItem, game: Game, onProgress: OnProgress): Promise<TouchReport> =>
-  touchReportSchema.parse(await bench.call((api) => api.touchTest(item, game, heard(onProgress))))
-
-export const standOutsOf = async (item: CrateItem, game: Game, onProgress: OnProgress): Promise<StandOuts> =>
-  standOutsSchema.parse(await bench.call((api) => api.standOuts(item, game, heard(onProgress))))
-
-export const shapesOf = async (
-  item: CrateItem,
-  game: Game,
-  steps: number,
-  onProgress: OnProgress,
-): Promise<PlacedShapes> =>
-  placedShapesSchema.parse(await bench.call((api) => api.shapes(item, game, steps, heard(onProgress))))
-
 /** What is opened in the yard: an item of the last pack, or one as it stands on the bench. */
 export type YardSubject = { packed: string; crateId: string } | { item: CrateItem }
 
@@ -248,18 +79,6 @@ export async function openYard(
 export const tellYard = (input: YardInputMessage): void => void yard.call((api) => api.tell(input))
 
 export const closeYard = (): void => void yard.call((api) => api.close())
-
-export const stockScene = async (game: Game, object: string): Promise<SceneData> =>
-  sceneDataSchema.parse(await bench.call((api) => api.stockScene(game, object)))
-
-const STOP_PATIENCE_MILLISECONDS = 1500
-
-/** Asks the bench to stop; when a library does not listen, the worker is ended. */
-export async function stopBench(): Promise<void> {
-  const asked = bench.call((api) => api.stop()).then(() => true)
-  const patience = new Promise<boolean>((resolve) => setTimeout(() => resolve(false), STOP_PATIENCE_MILLISECONDS))
-  if (!(await Promise.race([asked, patience]))) bench.end()
-}
 
 /** How far a reading is. */
 export type OnReading = (progress: { fraction: number; doing: string }) => void

@@ -10,7 +10,7 @@ export interface Spawned<T> {
 }
 
 /** What a call gets that was ended: the same name as the runner's own, so that both are told apart from failures. */
-function stopped(): Error {
+export function stoppedError(): Error {
   const error = new Error('Stopped. What was finished is kept.')
   error.name = 'StoppedError'
   return error
@@ -37,7 +37,7 @@ export function spawn<T>(create: () => Worker): Spawned<T> {
     over,
     end: () => {
       worker.terminate()
-      finish(stopped())
+      finish(stoppedError())
     },
   }
 }

@@ -1,7 +1,7 @@
 import { useFrame, useThree } from '@react-three/fiber'
 import { useEffect } from 'react'
 import { PerspectiveCamera } from 'three'
-import type { CompareMode } from '../bench/yard-view'
+import type { CompareMode } from './yard-view'
 
 interface CompareRendererProps {
   mode: CompareMode

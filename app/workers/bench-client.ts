@@ -1,0 +1,208 @@
+import * as Comlink from 'comlink'
+import { z } from 'zod'
+import { type Game } from '../../core/game/game'
+import { type CrateItem } from '../../core/crate/schema'
+import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry'
+import type { BenchEndpoint } from './bench.worker'
+import { stepSettingsSchema, type StepSettings } from './field-messages'
+import {
+  lookChainSchema,
+  mapFactsSchema,
+  mapPictureSchema,
+  placedDecalSchema,
+  uvLayoutSchema,
+  type LookChain,
+  type MapFacts,
+  type MapPicture,
+  type PlacedDecal,
+  type UvLayoutMessage,
+} from './map-messages'
+import {
+  differenceSchema,
+  evaluationSchema,
+  itemStateSchema,
+  ladderSchema,
+  progressSchema,
+  proposalSchema,
+  scenesSchema,
+  type Difference,
+  type Evaluation,
+  type ItemState,
+  type Ladder,
+  type Progress,
+  type Scenes,
+} from './messages'
+import { sceneDataSchema, type SceneData } from './scene-data'
+import { workerPool } from './pool'
+import {
+  touchReportSchema,
+  placedShapesSchema,
+  standOutsSchema,
+  type TouchReport,
+  type PlacedShapes,
+  type StandOuts,
+} from './yard-messages'
+
+/** As many as the machine has cores, within what memory allows: each keeps the last few states of an item open. */
+const benchWorkers = Math.min(8, Math.max(1, globalThis.navigator?.hardwareConcurrency ?? 2))
+const bench = workerPool<BenchEndpoint>(
+  () => new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' }),
+  benchWorkers,
+)
+type OnProgress = (progress: Progress) => void
+/** How an answer of the bench is waited for. */
+export interface Ask {
+  onProgress: OnProgress
+  signal?: AbortSignal
+  /** Whether somebody looks at what it is for; true unless said otherwise. */
+  urgent?: boolean
+}
+const heard = (onProgress: OnProgress) =>
+  Comlink.proxy((progress: unknown) => onProgress(progressSchema.parse(progress)))
+
+/** Asks the bench about an item, when a worker is free for it. Of work that was ended nothing more is heard until it pauses. */
+const onBench = <R>(
+  about: string,
+  { onProgress, signal, urgent = true }: Ask,
+  work: (api: Comlink.Remote<BenchEndpoint>, heardProgress: OnProgress) => Promise<R>,
+): Promise<R> =>
+  bench.run({ about, urgent, signal }, (api) =>
+    work(
+      api,
+      heard((progress) => {
+        if (!signal?.aborted) onProgress(progress)
+      }),
+    ),
+  )
+
+/** Runs an item's worklist and checks it; `scenes` only when they are wanted. */
+export async function evaluateItem(
+  item: CrateItem,
+  game: Game,
+  withScenes: boolean,
+  ask: Ask,
+): Promise<{ evaluation: Evaluation; scenes: Scenes | null }> {
+  const answer = await onBench(item.id, ask, (api, onProgress) => api.evaluate(item, game, withScenes, onProgress))
+  return {
+    evaluation: evaluationSchema.parse(answer.evaluation),
+    scenes: answer.scenes ? scenesSchema.parse(answer.scenes) : null,
+  }
+}
+
+export const prepareItem = async (item: CrateItem, game: Game, ask: Ask): Promise<WorklistEntry[]> =>
+  worklistSchema.parse(await onBench(item.id, ask, (api, onProgress) => api.prepare(item, game, onProgress)))
+
+export const proposeStep = async (
+  item: CrateItem,
+  game: Game,
+  step: string,
+  overrides: Record<string, unknown>,
+  ask: Ask,
+) =>
+  proposalSchema.parse(
+    await onBench(item.id, ask, (api, onProgress) => api.propose(item, game, step, overrides, onProgress)),
+  )
+
+export const settingsOf = async (
+  item: CrateItem,
+  game: Game,
+  steps: number,
+  step: string,
+  ask: Ask,
+): Promise<StepSettings> =>
+  stepSettingsSchema.parse(
+    await onBench(item.id, ask, (api, onProgress) => api.settings(item, game, steps, step, onProgress)),
+  )
+
+export const stateAfter = async (item: CrateItem, game: Game, steps: number, ask: Ask): Promise<ItemState> =>
+  itemStateSchema.parse(await onBench(item.id, ask, (api, onProgress) => api.stateAfter(item, game, steps, onProgress)))
+
+export const differenceBetween = async (
+  item: CrateItem,
+  game: Game,
+  from: number,
+  to: number,
+  ask: Ask,
+): Promise<Difference> =>
+  differenceSchema.parse(
+    await onBench(item.id, ask, (api, onProgress) => api.difference(item, game, from, to, onProgress)),
+  )
+
+export const ladderFor = async (
+  item: CrateItem,
+  game: Game,
+  steps: number,
+  leaveAlone: string[],
+  ask: Ask,
+): Promise<Ladder> =>
+  ladderSchema.parse(
+    await onBench(item.id, ask, (api, onProgress) => api.ladder(item, game, steps, leaveAlone, onProgress)),
+  )
+
+export const pickedBy = async (
+  item: CrateItem,
+  game: Game,
+  steps: number,
+  picks: unknown,
+  ask: Ask,
+): Promise<Float32Array> => {
+  const corners = await onBench(item.id, ask, (api, onProgress) => api.picked(item, game, steps, picks, onProgress))
+  return z.instanceof(Float32Array).parse(corners)
+}
+
+export const decalOn = async (
+  item: CrateItem,
+  game: Game,
+  steps: number,
+  parameters: unknown,
+  ask: Ask,
+): Promise<PlacedDecal | null> =>
+  placedDecalSchema
+    .nullable()
+    .parse(await onBench(item.id, ask, (api, onProgress) => api.decal(item, game, steps, parameters, onProgress)))
+
+export const mapsOf = async (item: CrateItem, game: Game, steps: number, ask: Ask): Promise<MapFacts[]> =>
+  mapFactsSchema
+    .array()
+    .parse(await onBench(item.id, ask, (api, onProgress) => api.maps(item, game, steps, onProgress)))
+
+export const looksOf = async (item: CrateItem, game: Game, ask: Ask): Promise<LookChain[]> =>
+  lookChainSchema.array().parse(await onBench(item.id, ask, (api, onProgress) => api.looks(item, game, onProgress)))
+
+export const mapPictureOf = async (
+  item: CrateItem,
+  game: Game,
+  steps: number,
+  name: string,
+  level: number,
+  as: string,
+  ask: Ask,
+): Promise<MapPicture> =>
+  mapPictureSchema.parse(
+    await onBench(item.id, ask, (api, onProgress) => api.mapPicture(item, game, steps, name, level, as, onProgress)),
+  )
+
+export const uvLayoutOf = async (
+  item: CrateItem,
+  game: Game,
+  steps: number,
+  name: string,
+  ask: Ask,
+): Promise<UvLayoutMessage> =>
+  uvLayoutSchema.parse(
+    await onBench(item.id, ask, (api, onProgress) => api.uvLayout(item, game, steps, name, onProgress)),
+  )
+
+export const touchTestOf = async (item: CrateItem, game: Game, ask: Ask): Promise<TouchReport> =>
+  touchReportSchema.parse(await onBench(item.id, ask, (api, onProgress) => api.touchTest(item, game, onProgress)))
+
+export const standOutsOf = async (item: CrateItem, game: Game, ask: Ask): Promise<StandOuts> =>
+  standOutsSchema.parse(await onBench(item.id, ask, (api, onProgress) => api.standOuts(item, game, onProgress)))
+
+export const shapesOf = async (item: CrateItem, game: Game, steps: number, ask: Ask): Promise<PlacedShapes> =>
+  placedShapesSchema.parse(await onBench(item.id, ask, (api, onProgress) => api.shapes(item, game, steps, onProgress)))
+
+export const stockScene = async (game: Game, object: string, signal?: AbortSignal): Promise<SceneData> =>
+  sceneDataSchema.parse(
+    await onBench(`stock ${object}`, { onProgress: () => undefined, signal }, (api) => api.stockScene(game, object)),
+  )
