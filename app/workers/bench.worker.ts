@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { startKey, startOf } from '../../core/crate/bring-in'
 import { touchReport, standOuts } from '../../core/crate/touch-test'
 import { differenceOf, placementOf } from '../../core/crate/difference'
-import { checkResult, gameNames } from '../../core/crate/evaluate'
+import { checkResult, gameName, gameNames } from '../../core/crate/evaluate'
 import { itemSchema, type CrateItem } from '../../core/crate/schema'
 import { stockObject } from '../../core/crate/stock'
 import { partBounds } from '../../core/item/measure'
@@ -100,7 +100,7 @@ const endpoint = {
     const evaluation: Evaluation = {
       key: result.key,
       outcomes: result.outcomes,
-      ...checkResult(result, options.rulebook, options.kind),
+      ...checkResult(result, { ...options, itemName: gameName(item, options.rulebook) }),
       source: reportOf(from, item),
       steps: steps.map((step) => ({
         id: step.id,

@@ -1,8 +1,8 @@
 import type { Document } from '@gltf-transform/core'
 import { cleanName, uniqueName } from '../game/clean-name.ts'
 import { kindOf } from '../game/load.ts'
-import type { Kind, Rulebook } from '../game/schema.ts'
-import { checkItem, type Report } from '../rules/registry.ts'
+import type { Rulebook } from '../game/schema.ts'
+import { checkItem, type Checked, type Report } from '../rules/registry.ts'
 import type { Finding, Gauge } from '../rules/rule.ts'
 import { packItems, type Pack } from '../pack/pack-crate.ts'
 import { runWorklist, type EntryOutcome, type RunOptions, type RunResult } from '../worklist/run.ts'
@@ -26,6 +26,8 @@ export interface EvaluatedItem {
 export interface EvaluateOptions {
   store: ResultStore
   bytesOf: BytesOf
+  /** What the item is called in the game, where others of its crate are called alike. */
+  itemName?: string
   onProgress?: RunOptions['onProgress']
   shouldStop?: () => boolean
 }
@@ -42,7 +44,11 @@ export async function evaluateItem(item: CrateItem, game: Game, options: Evaluat
     onProgress: options.onProgress,
     shouldStop: options.shouldStop,
   })
-  const { findings, gauges } = checkResult(result, rulebook, kind)
+  const { findings, gauges } = checkResult(result, {
+    rulebook,
+    kind,
+    itemName: options.itemName ?? gameName(item, rulebook),
+  })
   return {
     item,
     document: result.document,
@@ -54,8 +60,8 @@ export async function evaluateItem(item: CrateItem, game: Game, options: Evaluat
 }
 
 /** What the game would say of a run's result, and that a step did not work where one did not. */
-export function checkResult(result: RunResult, rulebook: Rulebook, kind: Kind): Report {
-  const { findings, gauges } = checkItem({ document: result.document, rulebook, kind })
+export function checkResult(result: RunResult, about: Omit<Checked, 'document'>): Report {
+  const { findings, gauges } = checkItem({ document: result.document, ...about })
   const failures = result.outcomes.flatMap((outcome) => {
     if (outcome.state === 'failed')
       return [
@@ -93,12 +99,16 @@ function stepFinding(rule: string, title: string, value: string, message: string
   }
 }
 
+/** What an item is called in the game when no other is called alike. */
+export const gameName = ({ name }: Pick<CrateItem, 'name'>, rulebook: Rulebook): string =>
+  cleanName(rulebook, name, 'item')
+
 /** The names that a crate's items have in the game: clean and different from each other. */
 export function gameNames(items: readonly Pick<CrateItem, 'id' | 'name'>[], rulebook: Rulebook): Map<string, string> {
   const taken = new Set<string>()
   const names = new Map<string, string>()
   for (const item of items) {
-    const name = uniqueName(rulebook, cleanName(rulebook, item.name, 'item'), taken)
+    const name = uniqueName(rulebook, gameName(item, rulebook), taken)
     taken.add(name)
     names.set(item.id, name)
   }
@@ -119,8 +129,9 @@ export async function packCrate(
 ): Promise<PackedCrate> {
   const { rulebook } = crate
   const items: EvaluatedItem[] = []
-  for (const item of crate.items) items.push(await evaluateItem(item, crate, options))
   const names = gameNames(crate.items, rulebook)
+  for (const item of crate.items)
+    items.push(await evaluateItem(item, crate, { ...options, itemName: names.get(item.id) }))
   const pack = await packItems(
     items.map(({ item, document }) => ({
       name: names.get(item.id) ?? item.id,

@@ -89,7 +89,7 @@ export async function inspectItem(
   // Names stay as the file has them, so that findings name what is in it.
   for (const material of document.getRoot().listMaterials())
     drawByFlags(document, material, materialTag(material, rulebook).flags, rulebook)
-  const report = checkItem({ document, rulebook, kind })
+  const report = checkItem({ document, rulebook, kind, itemName: entry.item })
   return { findings: [...findings, ...report.findings], gauges: report.gauges }
 }
 

@@ -1,5 +1,5 @@
-import type { itemPaths } from './layout.ts'
-import { packedName } from './pack-look.ts'
+import type { ItemPaths } from '../game/item-paths.ts'
+import { packedName } from '../game/packed-name.ts'
 import type { Document, Node, Primitive } from '@gltf-transform/core'
 import { prune, unpartition } from '@gltf-transform/functions'
 import { foreignExtras, getNodeExtras } from '../item/extras.ts'
@@ -43,7 +43,7 @@ export async function gameMesh(
   itemName: string,
   kind: Kind,
   rulebook: Rulebook,
-  paths: ReturnType<typeof itemPaths>,
+  paths: ItemPaths,
   model?: string,
 ): Promise<Document> {
   const copy = copyDocument(document)

@@ -5,7 +5,7 @@ import type { ArchiveFile } from '../support/archive.ts'
 import { gameMesh } from './game-mesh.ts'
 import { meshWriters } from './writers/mesh/index.ts'
 import type { WrittenMesh } from './writers/mesh/mesh-writer.ts'
-import { itemPaths } from './layout.ts'
+import { itemPaths } from '../game/item-paths.ts'
 import { materialFiles, packLook, type PackedLook } from './pack-look.ts'
 
 /** An item that has run through its worklist, ready to be packed. */

@@ -3,11 +3,12 @@ import type { ArchiveFile } from '../support/archive.ts'
 import { materialMap } from '../item/source-maps.ts'
 import { getMaterialExtras } from '../item/extras.ts'
 import { materialsInLook } from '../item/looks.ts'
-import { materialTag, readWrittenName, writtenName } from '../game/material-tag.ts'
+import { materialTag, readWrittenName } from '../game/material-tag.ts'
 import type { MapRole, Rulebook } from '../game/schema.ts'
-import { keyOf, roleNamed, stockMaps } from '../game/map-roles.ts'
+import { keyOf, stockMaps } from '../game/map-roles.ts'
 import { shadingOf } from '../game/shading.ts'
-import type { itemPaths } from './layout.ts'
+import type { ItemPaths } from '../game/item-paths.ts'
+import { packedName } from '../game/packed-name.ts'
 import { textureWriters } from './writers/texture/index.ts'
 import type { WrittenMap } from './writers/texture/texture-writer.ts'
 
@@ -26,20 +27,6 @@ export interface PackedLook {
   materials: Record<string, PackedMaterial>
 }
 
-type Paths = ReturnType<typeof itemPaths>
-
-/**
- * A material's name in the game's files: its own name with its tag, or the path of one of its maps without ending, where the game finds
- * what to show by the name alone. One without that map keeps its own name, which the rules then speak of.
- */
-export function packedName(material: Material, rulebook: Rulebook, paths: Paths): string {
-  const { naming } = rulebook.materials
-  const role = naming.form === 'path' ? roleNamed(naming.ofRole, rulebook) : null
-  const texture = role && materialMap(material, keyOf(role, rulebook))
-  if (!texture) return writtenName(rulebook, materialTag(material, rulebook))
-  return paths.map(texture.getName(), rulebook.files.texture.writer).replace(/\.[^./]*$/, '')
-}
-
 /** Maps are encoded once, however many materials and looks show them. */
 const encoded = new WeakMap<Texture, { role: MapRole; made: Promise<WrittenMap> }>()
 
@@ -56,7 +43,7 @@ export async function packLook(
   document: Document,
   look: string,
   rulebook: Rulebook,
-  paths: Paths,
+  paths: ItemPaths,
   maps: Map<string, ArchiveFile>,
 ): Promise<PackedLook> {
   const materials: Record<string, PackedMaterial> = {}
@@ -70,7 +57,7 @@ async function packMaterial(
   own: Material,
   shownMaterial: Material,
   rulebook: Rulebook,
-  paths: Paths,
+  paths: ItemPaths,
   maps: Map<string, ArchiveFile>,
 ): Promise<PackedMaterial> {
   const stock = stockMaps(shownMaterial, rulebook)
@@ -104,7 +91,7 @@ const stemOf = (path: string): string => (path.split(/[\\/]/).pop() ?? path).rep
  * The text file that some games want for each material, from the rulebook's template: paths stand without ending, and a line
  * whose words are all empty is left out.
  */
-export function materialFiles(look: PackedLook, rulebook: Rulebook, paths: Paths): ArchiveFile[] {
+export function materialFiles(look: PackedLook, rulebook: Rulebook, paths: ItemPaths): ArchiveFile[] {
   const template = rulebook.files.materialTemplate
   if (!template || rulebook.files.paths.material === undefined) return []
   return Object.entries(look.materials).map(([name, line]) => {

@@ -11,7 +11,7 @@ import { runStep } from '../test-support/step-runs.ts'
 import { readArchive, writeArchive } from '../support/archive.ts'
 import { gameMesh } from './game-mesh.ts'
 import { writeGlb } from './writers/mesh/glb.ts'
-import { itemPaths } from './layout.ts'
+import { itemPaths } from '../game/item-paths.ts'
 import { packItem } from './pack-item.ts'
 import { packItems } from './pack-crate.ts'
 

@@ -41,8 +41,12 @@ export interface Report {
   gauges: Gauge[]
 }
 
+/** What is checked; an item that has no name yet is called `item`. */
+export type Checked = Omit<RuleContext, 'itemName'> & { itemName?: string }
+
 /** What the game would say about an item as it is now; the worst first. */
-export function checkItem(context: RuleContext): Report {
+export function checkItem(checked: Checked): Report {
+  const context: RuleContext = { itemName: 'item', ...checked }
   const families = ruleFamilies.filter((family) => context.kind.mesh !== null || !family.ofMeshes)
   const findings = families.flatMap((family) => family.check(context))
   findings.sort((a, b) => severities.indexOf(a.severity) - severities.indexOf(b.severity))

@@ -56,6 +56,8 @@ export interface RuleContext {
   document: Document
   rulebook: Rulebook
   kind: Kind
+  /** What the item is called in the game: paths hang on it. */
+  itemName: string
 }
 
 /** Rules of one matter. They read documents and rulebooks and change nothing. */

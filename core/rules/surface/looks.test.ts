@@ -14,7 +14,7 @@ import { lookRules } from './looks.ts'
 const gear = kindOf(tarnAndTiller, 'gear')
 const found = (document: Document, kind = kindOf(tarnAndTiller, 'prop')) =>
   lookRules
-    .check({ document, rulebook: tarnAndTiller, kind })
+    .check({ document, rulebook: tarnAndTiller, kind, itemName: 'item' })
     .map(({ rule, where, message }) => ({ rule, where, message }))
 
 /** One box with a colour map, tagged, compressed. */

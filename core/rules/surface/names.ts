@@ -2,12 +2,14 @@ import { materialTag } from '../../game/material-tag.ts'
 import { listSceneNodes, listUsedMaterials } from '../../item/parts.ts'
 import { isGameName } from '../../game/names.ts'
 import { listShownMaps } from '../../operations/maps/shown-maps.ts'
-import type { Finding, RuleFamily } from '../rule.ts'
+import { itemPaths } from '../../game/item-paths.ts'
+import { pathName } from '../../game/packed-name.ts'
+import { nowhere, type Finding, type RuleContext, type RuleFamily } from '../rule.ts'
 
 /** Names of parts, materials and textures. */
 export const nameRules: RuleFamily = {
   id: 'names',
-  check({ document, rulebook }) {
+  check({ document, rulebook, kind, itemName }) {
     const findings: Finding[] = []
     const mend = { step: 'clean-names', label: 'Clean names', parameters: {} }
     const allowed = `${rulebook.names.described}, up to ${rulebook.names.longest}`
@@ -52,9 +54,10 @@ export const nameRules: RuleFamily = {
       }
       seen.add(name)
     }
+    const { naming } = rulebook.materials
     // Where a material is named by the path of what it shows, its own name reaches no file.
-    const named = rulebook.materials.naming.form === 'path' ? [] : listUsedMaterials(document)
-    for (const material of named) {
+    if (naming.form === 'path') findings.push(...pathFindings({ document, rulebook, kind, itemName }, naming))
+    for (const material of naming.form === 'path' ? [] : listUsedMaterials(document)) {
       const { base } = materialTag(material, rulebook)
       if (!isGameName(rulebook, base)) badName('material', base, null)
     }
@@ -79,4 +82,47 @@ export const nameRules: RuleFamily = {
     }
     return findings
   },
+}
+
+/** In a game that finds what a material shows by its name: whether it shows such a map, and whether the game reads so long a path. */
+function pathFindings(
+  { document, rulebook, kind, itemName }: RuleContext,
+  { ofRole, longest }: { ofRole: string; longest: number },
+): Finding[] {
+  const paths = itemPaths(rulebook, kind, itemName)
+  const role = rulebook.maps.roles.find((each) => each.role === ofRole)
+  const title = role?.title.toLowerCase() ?? ofRole
+  const common = { severity: 'blocks' as const, stage: 'surface' as const, place: nowhere }
+  return listUsedMaterials(document).flatMap((material): Finding[] => {
+    const name = material.getName()
+    const path = pathName(material, rulebook, paths)
+    if (path === null)
+      return [
+        {
+          ...common,
+          rule: 'material-path-map',
+          title: 'Nothing to be named after',
+          where: name,
+          value: 'none',
+          limit: `one ${title} map`,
+          message: `${name} shows no ${title} map, and the game finds what a material shows by a name that is the map’s path`,
+          why: 'The loader takes the material’s name for the path of a file.',
+          mend: { step: 'plain-colours', label: 'Make a palette', parameters: {} },
+        },
+      ]
+    if (path.length <= longest) return []
+    return [
+      {
+        ...common,
+        rule: 'material-path-long',
+        title: 'Path too long',
+        where: name,
+        value: `${path.length} signs`,
+        limit: `${longest} signs`,
+        message: `${name} is written as “${path}”, ${path.length} signs long; the game reads ${longest}. Give the item or the map a shorter name`,
+        why: 'The loader keeps the name in a field of fixed length and would look for a file of another name.',
+        mend: null,
+      },
+    ]
+  })
 }

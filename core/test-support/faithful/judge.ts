@@ -85,7 +85,7 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
   const run = { rulebook, kind, store: memoryStore() }
   const worklist = await prepareWorklist(start, run)
   const result = await runWorklist(start, worklist, run)
-  const { findings } = checkResult(result, rulebook, kind)
+  const { findings } = checkResult(result, { rulebook, kind })
   const pack = await packItems([{ name: 'thing', kind, document: result.document }], rulebook, 'faithful')
   const trial = loadPack(pack.bytes, rulebook)
   const opinions = opinionsOf(findings, await inspectedFindings(pack.bytes), trial.loads, trial.log)

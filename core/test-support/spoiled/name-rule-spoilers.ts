@@ -56,6 +56,21 @@ export const nameSpoilers: readonly RuleSpoiler[] = [
     },
   },
   {
+    rule: 'material-path-map',
+    severity: 'blocks',
+    spoil: ({ document, rulebook }) => {
+      rulebook.materials.naming = { form: 'path', ofRole: 'colour', longest: 200 }
+      stone(document).setBaseColorTexture(null)
+    },
+  },
+  {
+    rule: 'material-path-long',
+    severity: 'blocks',
+    spoil: ({ rulebook }) => {
+      rulebook.materials.naming = { form: 'path', ofRole: 'colour', longest: 20 }
+    },
+  },
+  {
     rule: 'material-count',
     severity: 'blocks',
     spoil: ({ rulebook }) => {

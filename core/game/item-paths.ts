@@ -1,4 +1,4 @@
-import type { Kind, Rulebook } from '../game/schema.ts'
+import type { Kind, Rulebook } from './schema.ts'
 
 /** A name made safe for a path of an archive, whatever stands in it. */
 const pathSafe = (name: string): string => name.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '_').replace(/^\.+/, '_') || '_'
@@ -22,3 +22,5 @@ export function itemPaths(rulebook: Rulebook, kind: Kind, itemName: string) {
     map: (map: string, ending: string): string => fill(paths.map, { map }).replace(/\.[^./]*$/, `.${ending}`),
   }
 }
+
+export type ItemPaths = ReturnType<typeof itemPaths>
