@@ -1,7 +1,7 @@
 import { gameNamed, tellLaterRulebook } from '../game.ts'
 import { existsSync, statSync } from 'node:fs'
 import { basename } from 'node:path'
-import { evaluateItem, gameNames } from '../../core/crate/evaluate.ts'
+import { evaluateItems } from '../../core/crate/evaluate.ts'
 import { countOpen, type JudgedFinding } from '../../core/crate/waivers.ts'
 import { readArchive } from '../../core/support/archive.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
@@ -62,17 +62,14 @@ async function packIn(
 async function checkCrate(call: Call, path: string): Promise<number> {
   const { crate, sources } = openCrate(path)
   tellLaterRulebook(crate)
-  const items: CheckedItem[] = []
-  const names = gameNames(crate.items, crate.rulebook)
-  for (const item of crate.items) {
-    progressLine(item.name)
-    const { findings, gauges } = await evaluateItem(item, crate, {
-      store: noStore,
-      bytesOf: async (sha256) => sources.get(sha256) ?? null,
-      itemName: names.get(item.id),
-    })
-    items.push({ name: item.name, kind: item.kind, findings, gauges })
-  }
+  const options = { store: noStore, bytesOf: async (sha256: string) => sources.get(sha256) ?? null }
+  const evaluated = await evaluateItems(crate, options, ({ name }) => progressLine(name))
+  const items = evaluated.map(({ item, findings, gauges }): CheckedItem => ({
+    name: item.name,
+    kind: item.kind,
+    findings,
+    gauges,
+  }))
   return report(call, crate.rulebook, items)
 }
 

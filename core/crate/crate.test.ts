@@ -5,7 +5,7 @@ import { rulebookById } from '../game/load.ts'
 import { noStore } from '../worklist/result-store.ts'
 import { bringIn } from './bring-in.ts'
 import { applyCommand } from './commands.ts'
-import { evaluateItem, gameNames, packCrate } from './evaluate.ts'
+import { evaluateItem, evaluateItems, gameNames, packCrate } from './evaluate.ts'
 import { readCrateFile, writeCrateFile } from './file.ts'
 import { identifierFor, newCrate, type Crate, type CrateItem } from './schema.ts'
 import { countOpen, judge } from './waivers.ts'
@@ -204,6 +204,37 @@ describe('packing a crate', () => {
     })
     expect(blocks).toBeGreaterThan(0)
     expect(pack.files.map((file) => file.path)).toContain('items/movers/mooring_bell/mooring_bell.glb')
+  })
+})
+
+describe('one item of many that cannot be read', () => {
+  it('holds up no other: it is told, left out of the pack, and blocks', async () => {
+    const [{ item: brought, files }] = await bringIn(demoSources('mooring_bell'), 'mover', {}, [])
+    const sources = new Map(files.map(({ sha256, file }) => [sha256, file.bytes]))
+    const lost = {
+      ...brought,
+      id: 'lost',
+      name: 'Lost thing',
+      sources: [{ path: 'lost.glb', sha256: 'f'.repeat(64), bytes: 9 }],
+    }
+    const crate = { ...crateWith(lost), items: [lost, brought] }
+    const options = { store: noStore, bytesOf: async (sha256: string) => sources.get(sha256) ?? null }
+    const begun: string[] = []
+    const evaluated = await evaluateItems(crate, options, ({ name }) => begun.push(name))
+    expect(begun).toEqual(['Lost thing', brought.name])
+    expect(evaluated[0].document).toBeNull()
+    expect(evaluated[0].findings).toMatchObject([
+      {
+        rule: 'item-unreadable',
+        severity: 'blocks',
+        message: expect.stringMatching(/lost\.glb: this source is missing/),
+      },
+    ])
+    expect(evaluated[1].document).not.toBeNull()
+    const { pack, blocks } = await packCrate(crate, options)
+    expect(pack.files.map(({ path }) => path).filter((path) => path.includes('lost'))).toEqual([])
+    expect(pack.files.map(({ path }) => path)).toContain('items/movers/mooring_bell/mooring_bell.glb')
+    expect(blocks).toBeGreaterThan(0)
   })
 })
 

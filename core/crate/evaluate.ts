@@ -3,9 +3,10 @@ import { cleanName, uniqueName } from '../game/clean-name.ts'
 import { kindOf } from '../game/load.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { checkItem, type Checked, type Report } from '../rules/registry.ts'
-import type { Finding, Gauge } from '../rules/rule.ts'
+import { nowhere, type Finding, type Gauge } from '../rules/rule.ts'
 import { packItems, type Pack } from '../pack/pack-crate.ts'
-import { runWorklist, type EntryOutcome, type RunOptions, type RunResult } from '../worklist/run.ts'
+import { plainMessage } from '../support/plain-error.ts'
+import { runWorklist, StoppedError, type EntryOutcome, type RunOptions, type RunResult } from '../worklist/run.ts'
 import type { ResultStore } from '../worklist/result-store.ts'
 import { startOf } from './bring-in.ts'
 import type { BytesOf } from './stock.ts'
@@ -58,6 +59,57 @@ export async function evaluateItem(item: CrateItem, game: Game, options: Evaluat
     gauges,
   }
 }
+
+/** An item of several: one that cannot be read or run at all holds up no other, and is said of it alone. */
+export interface ItemOfMany extends Omit<EvaluatedItem, 'document'> {
+  /** Null where there is nothing of it. */
+  document: Document | null
+}
+
+/**
+ * Every item of a crate, run and checked, the broken ones told.
+ * @param onItem told of each before it begins
+ * @throws StoppedError when the modder stopped it
+ */
+export async function evaluateItems(
+  crate: Crate,
+  options: EvaluateOptions,
+  onItem: (item: CrateItem) => void = () => undefined,
+): Promise<ItemOfMany[]> {
+  const names = gameNames(crate.items, crate.rulebook)
+  const evaluated: ItemOfMany[] = []
+  for (const item of crate.items) {
+    onItem(item)
+    try {
+      evaluated.push(await evaluateItem(item, crate, { ...options, itemName: names.get(item.id) }))
+    } catch (error) {
+      if (error instanceof StoppedError) throw error
+      evaluated.push({
+        item,
+        document: null,
+        key: '',
+        outcomes: [],
+        gauges: [],
+        findings: judge([unreadable(item, error)], []),
+      })
+    }
+  }
+  return evaluated
+}
+
+const unreadable = (item: CrateItem, error: unknown): Finding => ({
+  rule: 'item-unreadable',
+  severity: 'blocks',
+  stage: 'intake',
+  title: 'The item cannot be read',
+  where: item.name,
+  place: nowhere,
+  value: 'nothing of it',
+  limit: 'an item',
+  message: plainMessage(error),
+  why: 'Without its source there is nothing to pack; the other items of the crate go on without it.',
+  mend: null,
+})
 
 /** What the game would say of a run's result, and that a step did not work where one did not. */
 export function checkResult(result: RunResult, about: Omit<Checked, 'document'>): Report {
@@ -117,27 +169,23 @@ export function gameNames(items: readonly Pick<CrateItem, 'id' | 'name'>[], rule
 
 export interface PackedCrate {
   pack: Pack
-  items: EvaluatedItem[]
+  items: ItemOfMany[]
   /** Open findings that block, over all items. */
   blocks: number
 }
 
-/** Evaluates every item of a crate and packs the results, blocked or not. */
+/** Evaluates every item of a crate and packs the results, blocked or not; what cannot be read is left out, and blocks. */
 export async function packCrate(
   crate: Crate,
   options: EvaluateOptions & { onPacking?: (fraction: number, doing: string) => Promise<void> },
 ): Promise<PackedCrate> {
   const { rulebook } = crate
-  const items: EvaluatedItem[] = []
+  const items = await evaluateItems(crate, options)
   const names = gameNames(crate.items, rulebook)
-  for (const item of crate.items)
-    items.push(await evaluateItem(item, crate, { ...options, itemName: names.get(item.id) }))
   const pack = await packItems(
-    items.map(({ item, document }) => ({
-      name: names.get(item.id) ?? item.id,
-      kind: kindOf(rulebook, item.kind),
-      document,
-    })),
+    items.flatMap(({ item, document }) =>
+      document ? [{ name: names.get(item.id) ?? item.id, kind: kindOf(rulebook, item.kind), document }] : [],
+    ),
     rulebook,
     crate.name,
     options.onPacking,
