@@ -164,7 +164,12 @@ test('first paint of the shelf needs no 3D code, and nothing comes from outside'
   const requests: string[] = []
   page.on('request', (request) => requests.push(request.url()))
   await openShelf(page)
-  expect(requests.filter((url) => /\/assets\/(yard|bench)-/.test(url))).toEqual([])
+  const scripts = requests.filter((url) => url.endsWith('.js'))
+  const drawing = await Promise.all(
+    scripts.map(async (url) => ((await (await page.request.get(url)).text()).includes('WebGLRenderer') ? [url] : [])),
+  )
+  expect(scripts.length).toBeGreaterThan(3)
+  expect(drawing.flat()).toEqual([])
   expect(requests.filter((url) => !/^(http:\/\/127\.0\.0\.1:|data:|blob:)/.test(url))).toEqual([])
   const policy = (await page.request.get('/')).headers()['content-security-policy']
   expect(policy).toContain("default-src 'none'")
