@@ -1,14 +1,31 @@
 import { defineConfig } from 'vitest/config'
 
+const shared = {
+  testTimeout: 120_000,
+  hookTimeout: 120_000,
+  setupFiles: ['cli/node-assets.ts'],
+  pool: 'forks' as const,
+}
+
 export default defineConfig({
-  resolve: { tsconfigPaths: true },
   test: {
-    include: ['core/**/*.test.ts', 'cli/**/*.test.ts', 'app/**/*.test.{ts,tsx}', 'demo/**/*.test.ts'],
-    testTimeout: 120_000,
-    hookTimeout: 120_000,
-    setupFiles: ['cli/node-assets.ts'],
-    pool: 'forks',
     // The machines that run this have two cores and nothing else to do.
     maxWorkers: 2,
+    projects: [
+      {
+        resolve: { tsconfigPaths: true },
+        test: {
+          ...shared,
+          name: 'core',
+          include: ['core/**/*.test.ts', 'cli/**/*.test.ts', 'demo/**/*.test.ts'],
+          // Core has no state of its own but what it remembers by value: one worker loads it once for all files.
+          isolate: false,
+        },
+      },
+      {
+        resolve: { tsconfigPaths: true },
+        test: { ...shared, name: 'app', include: ['app/**/*.test.{ts,tsx}'] },
+      },
+    ],
   },
 })
