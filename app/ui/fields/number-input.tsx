@@ -1,4 +1,4 @@
-import { useDraft } from './use-draft'
+import { draftKeys, useDraft } from './use-draft'
 import { parseNumber } from './parse-number'
 
 interface NumberInputProps {
@@ -65,14 +65,7 @@ export function NumberInput({
         value={draft ?? shown(value, places)}
         onChange={(event) => setDraft(event.target.value)}
         onBlur={commit}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') commit()
-          if (event.key === 'Escape' && draft !== null) {
-            // What is typed goes; the card or dialog around it stays.
-            event.stopPropagation()
-            letGo()
-          }
-        }}
+        onKeyDown={draftKeys(draft, commit, letGo)}
       />
       {slider !== undefined && (
         <input

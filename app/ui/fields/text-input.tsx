@@ -1,4 +1,4 @@
-import { useDraft } from './use-draft'
+import { draftKeys, useDraft } from './use-draft'
 
 /** A line of text. It counts when it is left or Enter is pressed; Escape, or leaving it empty, brings back what was there. */
 export function TextInput({
@@ -28,13 +28,7 @@ export function TextInput({
       value={draft ?? value}
       onChange={(event) => setDraft(event.target.value)}
       onBlur={commit}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') commit()
-        if (event.key === 'Escape' && draft !== null) {
-          event.stopPropagation()
-          setDraft(null)
-        }
-      }}
+      onKeyDown={draftKeys(draft, commit, () => setDraft(null))}
     />
   )
 }

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useState, type KeyboardEvent } from 'react'
 import { create } from 'zustand'
 
 /** How many fields hold something typed that does not count yet. */
@@ -23,3 +23,14 @@ export function useDraft(): [string | null, (draft: string | null) => void] {
   }, [isOpen])
   return [draft, setDraft]
 }
+
+/** What Enter and Escape do in a field: take what is typed, or let it go, and then the card or dialog around it stays. */
+export const draftKeys =
+  (draft: string | null, take: () => void, letGo: () => void) =>
+  (event: KeyboardEvent): void => {
+    if (event.key === 'Enter') take()
+    if (event.key === 'Escape' && draft !== null) {
+      event.stopPropagation()
+      letGo()
+    }
+  }
