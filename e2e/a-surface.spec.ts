@@ -101,9 +101,9 @@ test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces an
   await expect(decal.getByLabel('Picture', { exact: true })).toHaveValue('draught marks.png')
   await decal.getByRole('button', { name: 'Click faces' }).click()
   await expect(page.getByText('This is what the step is given. Click the faces.')).toBeVisible({ timeout: 60_000 })
-  const yard = await page.locator('canvas').first().boundingBox()
+  const yard = await page.getByRole('region', { name: 'Yard' }).boundingBox()
   if (!yard) throw new Error('the yard is not there')
-  // Drawn in software beside another test, the yard may still show what was there before when it is clicked first.
+  // The yard may still show what was there before when it is clicked first.
   await expect(async () => {
     if ((await decal.getByRole('listitem').count()) === 0)
       await page.mouse.click(yard.x + yard.width * 0.45, yard.y + yard.height * 0.55)
