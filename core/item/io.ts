@@ -36,11 +36,13 @@ export function createDocument(sceneName: string): Document {
   return document
 }
 
-/** The document as one GLB: how the state after a step is kept. */
-export async function documentToGlb(document: Document): Promise<Uint8Array> {
-  const copy = copyDocument(document)
-  await copy.transform(unpartition())
-  return createIO().writeBinary(copy)
+/** The document as one GLB; it stays as it is. */
+export const documentToGlb = (document: Document): Promise<Uint8Array> => ownDocumentToGlb(copyDocument(document))
+
+/** The same of a document that is the caller's own and not needed any more: its buffers are put together in place. */
+export async function ownDocumentToGlb(document: Document): Promise<Uint8Array> {
+  await document.transform(unpartition())
+  return createIO().writeBinary(document)
 }
 
 /** Reads a GLB that we wrote ourselves; foreign GLBs go through `intake`. */

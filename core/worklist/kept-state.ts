@@ -1,6 +1,6 @@
 import type { Document } from '@gltf-transform/core'
 import { pictureHash } from '../pictures/picture-hash.ts'
-import { copyDocument, documentFromGlb, documentToGlb } from '../item/io.ts'
+import { copyDocument, documentFromGlb, ownDocumentToGlb } from '../item/io.ts'
 
 /** An item as a step left it, for keeping: its pictures stand beside it, so that states which share one keep it once. */
 export interface KeptState {
@@ -21,7 +21,7 @@ export async function keepState(document: Document): Promise<KeptState> {
     if (!pictures.has(hash)) pictures.set(hash, image)
     texture.setImage(new TextEncoder().encode(hash))
   }
-  return { glb: await documentToGlb(copy), pictures }
+  return { glb: await ownDocumentToGlb(copy), pictures }
 }
 
 /** The hashes of the pictures that a kept GLB asks for are its images' text: 64 hexadecimal digits. */
