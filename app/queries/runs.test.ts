@@ -1,7 +1,7 @@
 import type { Game } from '../../core/game/game'
 import { rulebookById } from '../../core/game/load'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import type { CrateItem } from '../../core/crate/schema'
+import { plainItem as item } from '../../core/test-support/crate-items'
 import { evaluateItem } from '../workers/bench-client'
 import type { Ask } from '../workers/bench-client'
 import type { Evaluation, Progress, Scenes } from '../workers/messages'
@@ -11,17 +11,6 @@ vi.mock('../workers/bench-client', () => ({ evaluateItem: vi.fn() }))
 
 const game: Game = { rulebook: rulebookById('tarn-and-tiller'), stock: null }
 
-const item = (change: Partial<CrateItem> = {}): CrateItem => ({
-  id: 'gate',
-  name: 'Gate',
-  kind: 'prop',
-  main: 'gate.obj',
-  sources: [],
-  reading: { links: {} },
-  worklist: [],
-  waivers: [],
-  ...change,
-})
 const evaluation = (key: string): Evaluation => ({
   key,
   outcomes: [],

@@ -1,7 +1,8 @@
 import 'fake-indexeddb/auto'
 import type { Document } from '@gltf-transform/core'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { newCrate, type CrateItem } from '../../core/crate/schema'
+import { newCrate } from '../../core/crate/schema'
+import { plainItem } from '../../core/test-support/crate-items'
 import { rulebookById } from '../../core/game/load'
 import { countTriangles, listViewParts } from '../../core/item/parts'
 import { addTexture } from '../../core/operations/maps/map-pixels'
@@ -16,16 +17,7 @@ import { browserResults } from './results'
 import { getSource, putSources } from './sources'
 import { dropForgottenSources } from './unused-sources'
 
-const item: CrateItem = {
-  id: 'gate',
-  name: 'Gate',
-  kind: 'prop',
-  main: 'gate.obj',
-  sources: [],
-  reading: { links: {} },
-  worklist: [],
-  waivers: [],
-}
+const item = plainItem()
 const crate = {
   ...newCrate('Otterby Landing', { rulebook: rulebookById('tarn-and-tiller'), stock: null }, []),
   items: [item],

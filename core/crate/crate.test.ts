@@ -4,6 +4,7 @@ import { writeArchive } from '../support/archive.ts'
 import { rulebookById } from '../game/load.ts'
 import { noStore } from '../worklist/result-store.ts'
 import { bringIn } from './bring-in.ts'
+import { plainItem } from '../test-support/crate-items.ts'
 import { applyCommand } from './commands.ts'
 import { evaluateItem, evaluateItems, gameNames, packCrate } from './evaluate.ts'
 import { readCrateFile, writeCrateFile } from './file.ts'
@@ -12,17 +13,8 @@ import { countOpen, judge } from './waivers.ts'
 
 const rulebook = rulebookById('tarn-and-tiller')
 const entry = (id: string, step = 'weld') => ({ id, step, on: true, parameters: { distance: 0.1 }, reason: null })
-const item = (change: Partial<CrateItem> = {}): CrateItem => ({
-  id: 'gate',
-  name: 'Gate',
-  kind: 'prop',
-  main: 'gate.obj',
-  sources: [],
-  reading: { links: {} },
-  worklist: [entry('step-1'), entry('step-2', 'triangulate')],
-  waivers: [],
-  ...change,
-})
+const item = (change: Partial<CrateItem> = {}): CrateItem =>
+  plainItem({ worklist: [entry('step-1'), entry('step-2', 'triangulate')], ...change })
 const crateWith = (...items: CrateItem[]): Crate => ({
   ...newCrate('Otterby Landing', { rulebook, stock: null }, []),
   items,

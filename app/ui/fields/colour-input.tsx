@@ -1,20 +1,9 @@
 import { useEffect, useRef } from 'react'
+import type { FieldProps } from './field-props'
 import { useDraft } from './use-draft'
 
 /** A colour. It counts when the browser's chooser is closed, not at each shade on the way. */
-export function ColourInput({
-  id,
-  label,
-  value,
-  className = 'h-[26px] w-[44px]',
-  onChange,
-}: {
-  id?: string
-  label?: string
-  value: string
-  className?: string
-  onChange: (value: string) => void
-}) {
+export function ColourInput({ id, label, value, className = 'h-[26px] w-[44px]', onChange }: FieldProps<string>) {
   const [draft, setDraft] = useDraft()
   const input = useRef<HTMLInputElement>(null)
   const taken = useRef(onChange)

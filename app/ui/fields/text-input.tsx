@@ -1,19 +1,8 @@
+import type { FieldProps } from './field-props'
 import { draftKeys, useDraft } from './use-draft'
 
 /** A line of text. It counts when it is left or Enter is pressed; Escape, or leaving it empty, brings back what was there. */
-export function TextInput({
-  id,
-  label,
-  value,
-  className = '',
-  onChange,
-}: {
-  id?: string
-  label?: string
-  value: string
-  className?: string
-  onChange: (value: string) => void
-}) {
+export function TextInput({ id, label, value, className = '', onChange }: FieldProps<string>) {
   const [draft, setDraft] = useDraft()
   const commit = (): void => {
     const text = draft?.trim() ?? ''
