@@ -25,10 +25,15 @@ export function cleanName(rulebook: Rulebook, name: string, fallback: string): s
   )
 }
 
+/** Which words of a name tell what a picture is for: the trade’s own and the game’s. */
+export function roleWordsOf({ maps }: Rulebook): (word: string) => boolean {
+  const own = new Set(maps.roles.flatMap(({ role, ending }) => [...words(role), ...words(ending)]))
+  return (word) => isRoleWord(word) || own.has(word)
+}
+
 /** The same for a texture: words for its role, the trade’s and the game’s own, are left out, the rulebook's ending is put on. */
 export function cleanTextureName(rulebook: Rulebook, name: string, ending: string, fallback: string): string {
-  const own = new Set(rulebook.maps.roles.flatMap(({ role, ending: each }) => [...words(role), ...words(each)]))
-  const saysRole = (word: string): boolean => isRoleWord(word) || own.has(word)
+  const saysRole = roleWordsOf(rulebook)
   const kept = words(name).filter((word, index) => index === 0 || (!sizeOrCopy.test(word) && !saysRole(word)))
   const room = { ...rulebook, names: { ...rulebook.names, longest: rulebook.names.longest - ending.length } }
   return fit(room, kept, fallback) + ending

@@ -105,9 +105,12 @@ export function roleFromName(stem: string): SourceRole | null {
   return (byLast ?? wordsOfRole.find(([, known]) => known.some(has)))?.[0] ?? null
 }
 
-/** The name of what a picture belongs to: its words without role, size and copy. */
-export function subjectOfName(stem: string): string {
+/**
+ * The name of what a picture belongs to: its words without role, size and copy.
+ * @param saysRole which words tell a role; those of the trade, unless a game has more
+ */
+export function subjectOfName(stem: string, saysRole: (word: string) => boolean = isRoleWord): string {
   const words = wordsOfName(stem)
-  const kept = words.filter((word, index) => index === 0 || !(sizeOrCopy.test(word) || isRoleWord(word)))
+  const kept = words.filter((word, index) => index === 0 || !(sizeOrCopy.test(word) || saysRole(word)))
   return kept.join('_')
 }

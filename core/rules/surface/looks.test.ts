@@ -9,6 +9,7 @@ import { documentOf, unitBox } from '../../test-support/meshes.ts'
 import { leaf, painted } from '../../test-support/pictures.ts'
 import { tarnAndTiller } from '../../test-support/prepared-gate.ts'
 import { runStep } from '../../test-support/step-runs.ts'
+import { setMaterialMap } from '../../item/source-maps.ts'
 import { lookRules } from './looks.ts'
 
 const gear = kindOf(tarnAndTiller, 'gear')
@@ -54,6 +55,10 @@ describe('maps of two things', () => {
       setTextureExtras(material.getBaseColorTexture() as never, { role: 'colour', written })
     setTextureExtras(normal, { role: 'normal', written: 'maps/hull_2019_n.tga' })
     name('C:\\mods\\hull_Albedo_2k.png')
+    expect(found(document)).toEqual([])
+    // What the game calls a role is no other thing.
+    const packed = addTexture(document, 'hull_albedo_mixed', 'packed:mixed', painted(4, 4), 'packed channels')
+    setMaterialMap(document, material, 'packed:mixed', packed)
     expect(found(document)).toEqual([])
     name('C:\\mods\\ferry_new_albedo.png')
     expect(found(document)).toMatchObject([

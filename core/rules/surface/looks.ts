@@ -1,3 +1,4 @@
+import { roleWordsOf } from '../../game/clean-name.ts'
 import { listMaterialMaps } from '../../item/source-maps.ts'
 import { isGameMapRole } from '../../item/map-roles.ts'
 import { flagFor, hasFlag, materialTag } from '../../game/material-tag.ts'
@@ -19,7 +20,7 @@ export const lookRules: RuleFamily = {
   check({ document, rulebook, kind }) {
     const findings: Finding[] = []
     for (const material of listUsedMaterials(document)) {
-      findings.push(...checkFlag(material, rulebook), ...checkSubjects(material))
+      findings.push(...checkFlag(material, rulebook), ...checkSubjects(material, rulebook))
     }
     for (const look of listLooks(document)) {
       if (look === FIRST_LOOK) continue
@@ -37,7 +38,7 @@ export const lookRules: RuleFamily = {
           mend: { step: 'recolour-looks', label: 'Recolour', parameters: {} },
         })
       }
-      findings.push(...checkLookMaps(document, look))
+      findings.push(...checkLookMaps(document, look, rulebook))
     }
     for (const { from, to } of unlikeModels(document, rulebook, kind)) {
       findings.push({
@@ -90,12 +91,13 @@ function checkFlag(material: Material, rulebook: Rulebook): Finding[] {
 }
 
 /** A new colour map under an older body's normals: its file names another thing. */
-function checkSubjects(material: Material): Finding[] {
-  const colour = subjectOf(material.getBaseColorTexture())
+function checkSubjects(material: Material, rulebook: Rulebook): Finding[] {
+  const saysRole = roleWordsOf(rulebook)
+  const colour = subjectOf(material.getBaseColorTexture(), saysRole)
   const others = listMaterialMaps(material)
     .filter(({ role }) => role !== 'colour' && isGameMapRole(role))
     .map(({ texture }) => texture)
-    .map(subjectOf)
+    .map((texture) => subjectOf(texture, saysRole))
     .filter((subject) => subject !== null)
   const unlike = others.find((subject) => colour !== null && subject !== colour)
   if (unlike === undefined) return []
@@ -116,13 +118,18 @@ function checkSubjects(material: Material): Finding[] {
 }
 
 /** What a picture's file, as written, is of; null where its name does not say what it is for. */
-function subjectOf(texture: ReturnType<Material['getBaseColorTexture']>): string | null {
+function subjectOf(
+  texture: ReturnType<Material['getBaseColorTexture']>,
+  saysRole: (word: string) => boolean,
+): string | null {
   const written = texture ? getTextureExtras(texture).written : undefined
   const stem = (written?.split(/[\\/]/).pop() ?? '').replace(/\.[^.]*$/, '')
-  return stem !== '' && roleFromName(stem) !== null ? subjectOfName(stem) : null
+  return stem !== '' && roleFromName(stem) !== null ? subjectOfName(stem, saysRole) : null
 }
 
 /** In another look the colour may be another picture's, of another size and shape, while the relief stays. */
-function checkLookMaps(document: Document, look: string): Finding[] {
-  return [...materialsInLook(document, look)].flatMap(([own, shown]) => (own === shown ? [] : checkSubjects(shown)))
+function checkLookMaps(document: Document, look: string, rulebook: Rulebook): Finding[] {
+  return [...materialsInLook(document, look)].flatMap(([own, shown]) =>
+    own === shown ? [] : checkSubjects(shown, rulebook),
+  )
 }

@@ -41,7 +41,7 @@ describe('what pictures are for, by their names as people write them', () => {
   ]
   it.each(written)('%s is %s', (name, role) => expect(roleFromName(name)).toBe(role))
   it('leaves role, size and copy out of what they show', () => {
-    expect(['Planks_Albedo_512', 'Planks_height (1)', 'planks_nrm'].map(subjectOfName)).toEqual([
+    expect(['Planks_Albedo_512', 'Planks_height (1)', 'planks_nrm'].map((stem) => subjectOfName(stem))).toEqual([
       'planks',
       'planks',
       'planks',
