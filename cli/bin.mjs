@@ -1,8 +1,20 @@
 #!/usr/bin/env node
-// Runs the TypeScript sources as they are, so that a checkout needs no build step after `npm ci`.
-import { register } from 'tsx/esm/api'
+import { fileURLToPath, pathToFileURL } from 'node:url'
+import { compiledCommandLine } from './compiled.mjs'
 
-register()
-await import('./node-assets.ts')
-const { main } = await import('./main.ts')
-process.exitCode = await main(process.argv.slice(2))
+const run = await load()
+process.exitCode = await run(process.argv.slice(2))
+
+/** The compiled sources; the sources as they are where nothing can be written beside them. */
+async function load() {
+  let folder
+  try {
+    folder = pathToFileURL(`${await compiledCommandLine(fileURLToPath(new URL('..', import.meta.url)))}/`)
+  } catch {
+    const { register } = await import('tsx/esm/api')
+    register()
+  }
+  await import(folder ? new URL('node-assets.mjs', folder).href : './node-assets.ts')
+  const { main } = await import(folder ? new URL('main.mjs', folder).href : './main.ts')
+  return main
+}

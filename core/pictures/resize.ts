@@ -18,52 +18,49 @@ const clampByte = (value: number): number => Math.min(255, Math.max(0, Math.roun
  */
 export function resizePixels(pixels: Pixels, width: number, height: number, meaning: Meaning): Pixels {
   if (pixels.width === width && pixels.height === height) return pixels
-  const across = resampleRows(decodeFloats(pixels, meaning), pixels.width, pixels.height, width)
-  const turned = transpose(across, width, pixels.height)
-  const down = resampleRows(turned, pixels.height, width, height)
-  return { width, height, data: encodeFloats(transpose(down, height, width), meaning) }
+  const across = resampleRows(pixels, width, meaning)
+  return { width, height, data: resampleColumns(across, width, pixels.height, height, meaning) }
 }
 
-function decodeFloats({ data }: Pixels, meaning: Meaning): Float32Array {
-  const floats = new Float32Array(data.length)
+/** One row of a picture as floats that may be averaged. */
+function decodeRow(data: Uint8Array | Uint8ClampedArray, from: number, floats: Float32Array, meaning: Meaning): void {
   if (meaning === 'colour') {
-    for (let at = 0; at < data.length; at += 4) {
+    for (let at = 0; at < floats.length; at += 4) {
       // A little weight is kept on clear pixels so that their colour survives where all are clear.
-      const weight = Math.max(data[at + 3] / 255, LEAST_WEIGHT)
-      floats[at] = linearOfByte[data[at]] * weight
-      floats[at + 1] = linearOfByte[data[at + 1]] * weight
-      floats[at + 2] = linearOfByte[data[at + 2]] * weight
+      const weight = Math.max(data[from + at + 3] / 255, LEAST_WEIGHT)
+      floats[at] = linearOfByte[data[from + at]] * weight
+      floats[at + 1] = linearOfByte[data[from + at + 1]] * weight
+      floats[at + 2] = linearOfByte[data[from + at + 2]] * weight
       floats[at + 3] = weight
     }
-    return floats
+    return
   }
   const [scale, shift] = meaning === 'normal' ? [1 / 127.5, -1] : [1, 0]
-  for (let at = 0; at < data.length; at++) floats[at] = at % 4 === 3 ? data[at] : data[at] * scale + shift
-  return floats
+  for (let at = 0; at < floats.length; at++)
+    floats[at] = at % 4 === 3 ? data[from + at] : data[from + at] * scale + shift
 }
 
 const LEAST_WEIGHT = 1 / 1024
 
-function encodeFloats(floats: Float32Array, meaning: Meaning): Uint8Array {
-  const data = new Uint8Array(floats.length)
+/** One row of floats as the bytes of a picture; the other way round than `decodeRow`. */
+function encodeRow(floats: Float32Array, data: Uint8Array, to: number, meaning: Meaning): void {
   for (let at = 0; at < floats.length; at += 4) {
     const alpha = floats[at + 3]
     if (meaning === 'colour') {
       const share = alpha > 0 ? 1 / alpha : 0
-      data[at] = byteOfLinear(floats[at] * share)
-      data[at + 1] = byteOfLinear(floats[at + 1] * share)
-      data[at + 2] = byteOfLinear(floats[at + 2] * share)
-      data[at + 3] = alpha <= LEAST_WEIGHT + 1e-6 ? 0 : clampByte(alpha * 255)
+      data[to + at] = byteOfLinear(floats[at] * share)
+      data[to + at + 1] = byteOfLinear(floats[at + 1] * share)
+      data[to + at + 2] = byteOfLinear(floats[at + 2] * share)
+      data[to + at + 3] = alpha <= LEAST_WEIGHT + 1e-6 ? 0 : clampByte(alpha * 255)
     } else {
       const length = meaning === 'normal' ? Math.hypot(floats[at], floats[at + 1], floats[at + 2]) || 1 : 1
       const [scale, shift] = meaning === 'normal' ? [127.5 / length, 127.5] : [1, 0]
-      data[at] = clampByte(floats[at] * scale + shift)
-      data[at + 1] = clampByte(floats[at + 1] * scale + shift)
-      data[at + 2] = clampByte(floats[at + 2] * scale + shift)
-      data[at + 3] = clampByte(alpha)
+      data[to + at] = clampByte(floats[at] * scale + shift)
+      data[to + at + 1] = clampByte(floats[at + 1] * scale + shift)
+      data[to + at + 2] = clampByte(floats[at + 2] * scale + shift)
+      data[to + at + 3] = clampByte(alpha)
     }
   }
-  return data
 }
 
 /** Which samples of a row go into each new one, and how much: `taps` of them a sample. */
@@ -88,14 +85,18 @@ function filterTaps(width: number, newWidth: number): { taps: number; columns: U
   return { taps, columns, weights }
 }
 
-/** Each row of RGBA floats from `width` to `newWidth` samples. */
-function resampleRows(floats: Float32Array, width: number, height: number, newWidth: number): Float32Array {
-  if (width === newWidth) return floats
+/** Each row of a picture resampled to `newWidth`, as RGBA floats; one row at a time is decoded. */
+function resampleRows({ data, width, height }: Pixels, newWidth: number, meaning: Meaning): Float32Array {
   const out = new Float32Array(newWidth * height * 4)
+  const row = new Float32Array(width * 4)
   const { taps, columns, weights } = filterTaps(width, newWidth)
   let target = 0
   for (let y = 0; y < height; y++) {
-    const row = y * width * 4
+    decodeRow(data, y * width * 4, row, meaning)
+    if (width === newWidth) {
+      out.set(row, y * width * 4)
+      continue
+    }
     for (let x = 0; x < newWidth; x++) {
       let r = 0
       let g = 0
@@ -104,11 +105,11 @@ function resampleRows(floats: Float32Array, width: number, height: number, newWi
       for (let tap = x * taps; tap < (x + 1) * taps; tap++) {
         const weight = weights[tap]
         if (weight === 0) continue
-        const at = row + columns[tap]
-        r += floats[at] * weight
-        g += floats[at + 1] * weight
-        b += floats[at + 2] * weight
-        a += floats[at + 3] * weight
+        const at = columns[tap]
+        r += row[at] * weight
+        g += row[at + 1] * weight
+        b += row[at + 2] * weight
+        a += row[at + 3] * weight
       }
       out[target] = r
       out[target + 1] = g
@@ -120,19 +121,33 @@ function resampleRows(floats: Float32Array, width: number, height: number, newWi
   return out
 }
 
-function transpose(floats: Float32Array, width: number, height: number): Float32Array {
-  const out = new Float32Array(floats.length)
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const from = (y * width + x) * 4
-      const to = (x * height + y) * 4
-      out[to] = floats[from]
-      out[to + 1] = floats[from + 1]
-      out[to + 2] = floats[from + 2]
-      out[to + 3] = floats[from + 3]
+/** The columns of RGBA floats resampled to `newHeight`, as bytes; one row of the result is summed up at a time. */
+function resampleColumns(
+  floats: Float32Array,
+  width: number,
+  height: number,
+  newHeight: number,
+  meaning: Meaning,
+): Uint8Array {
+  const data = new Uint8Array(width * newHeight * 4)
+  const { taps, columns: rows, weights } = filterTaps(height, newHeight)
+  const sums = new Float64Array(width * 4)
+  const row = new Float32Array(width * 4)
+  for (let y = 0; y < newHeight; y++) {
+    if (height === newHeight) row.set(floats.subarray(y * width * 4, (y + 1) * width * 4))
+    else {
+      sums.fill(0)
+      for (let tap = y * taps; tap < (y + 1) * taps; tap++) {
+        const weight = weights[tap]
+        if (weight === 0) continue
+        const from = rows[tap] * width
+        for (let at = 0; at < sums.length; at++) sums[at] += floats[from + at] * weight
+      }
+      row.set(sums)
     }
+    encodeRow(row, data, y * width * 4, meaning)
   }
-  return out
+  return data
 }
 
 /**
