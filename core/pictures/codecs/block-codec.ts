@@ -76,3 +76,118 @@ const RAW_PIXELS = 0
 const TO_RGBA = 13
 /** Strips of whole blocks give the same bytes as the whole picture, and take a fraction of the memory. */
 const MOST_STRIP_PIXELS = 256 * 1024
+
+/**
+ * Blocks of one level in reading order. Sides below 4 are padded by repeating the last pixel.
+ * Two channels are ours, which is nearer on normals than the library; so are blocks of BC1 with clear pixels, which it has not.
+ * @param cut for BC1: whether pixels below half opacity become clear
+ */
+export async function encodeBlocks(pixels: Pixels, codec: BlockCodec, cut = false): Promise<Uint8Array> {
+  if (codec === 'bc5') return encodeTwoChannelBlocks(pixels)
+  if (codec === 'bc4') return encodeChannelBlocks(pixels, 0)
+  const blocks = await encodeByLibrary(pixels, codec)
+  return codec === 'bc1' && cut ? encodeCutBlocks(pixels, blocks) : blocks
+}
+
+/** The library's own encoder for any codec. */
+export async function encodeByLibrary(pixels: Pixels, codec: BlockCodec): Promise<Uint8Array> {
+  const module = await codecModule()
+  const padded = padToBlocks(pixels)
+  const out = new Uint8Array(levelBytes(codec, padded.width, padded.height))
+  const rows = Math.max(4, Math.floor(MOST_STRIP_PIXELS / padded.width / 4) * 4)
+  let written = 0
+  for (let top = 0; top < padded.height; top += rows) {
+    const height = Math.min(rows, padded.height - top)
+    const strip = padded.data.subarray(top * padded.width * 4, (top + height) * padded.width * 4)
+    const blocks = encodeStrip(module, strip, padded.width, height, codec)
+    out.set(blocks, written)
+    written += blocks.length
+  }
+  return out
+}
+
+function encodeStrip(
+  module: CodecModule,
+  data: Uint8Array,
+  width: number,
+  height: number,
+  codec: BlockCodec,
+): Uint8Array {
+  const encoder = new module.BasisEncoder()
+  try {
+    encoder.setMipGen(false)
+    encoder.setPerceptual(false)
+    encoder.setStatusOutput(false)
+    encoder.setSliceSourceImage(0, data, width, height, RAW_PIXELS)
+    if (!encoder.setDDSFormat(codec)) throw new Error(`the block encoder does not know ${codec}`)
+    const size = levelBytes(codec, width, height)
+    const file = new Uint8Array(size + DDS_DX10_HEADER_BYTES + 1024)
+    const bytes = encoder.encodeToDDS(file)
+    if (bytes !== size + DDS_DX10_HEADER_BYTES)
+      throw new Error(`the block encoder gave ${bytes} bytes for ${width} × ${height} in ${codec}`)
+    return file.subarray(DDS_DX10_HEADER_BYTES, bytes)
+  } finally {
+    encoder.delete()
+  }
+}
+
+/** A KTX2 file with Basis Universal content (UASTC) and mipmaps, as the library makes it. */
+export async function encodeBasisKtx2(pixels: Pixels, srgb: boolean, mipmaps: boolean): Promise<Uint8Array> {
+  const encoder = new (await codecModule()).BasisEncoder()
+  try {
+    encoder.setMipGen(mipmaps)
+    encoder.setPerceptual(srgb)
+    encoder.setStatusOutput(false)
+    encoder.setCreateKTX2File(true)
+    encoder.setUASTC(true)
+    encoder.setKTX2AndBasisSRGBTransferFunc(srgb)
+    encoder.setSliceSourceImage(0, pixels.data, pixels.width, pixels.height, RAW_PIXELS)
+    // One byte a pixel, a third more for mipmaps, and the headers.
+    const file = new Uint8Array(Math.ceil(pixels.width / 4 + 1) * Math.ceil(pixels.height / 4 + 1) * 16 * 2 + 65_536)
+    const bytes = encoder.encode(file)
+    if (bytes <= 0) throw new Error('the encoder gave nothing for this picture')
+    return file.slice(0, bytes)
+  } finally {
+    encoder.delete()
+  }
+}
+
+/** One level of a DDS file with blocks as RGBA, read back by the codec's own decoder; sizes are the level's own. */
+export async function decodeDdsLevel(dds: Uint8Array, level: number, width: number, height: number): Promise<Pixels> {
+  const module = await codecModule()
+  return transcode(new module.DDSFile(dds), width, height, level)
+}
+
+/** The first level of a KTX2 file with Basis Universal content as RGBA. */
+export async function decodeBasisKtx2(ktx2: Uint8Array, width: number, height: number): Promise<Pixels> {
+  const module = await codecModule()
+  return transcode(new module.KTX2File(ktx2), width, height)
+}
+
+/** @throws Error when the decoder does not know the content, or it is damaged */
+function transcode(file: DecoderInstance, width: number, height: number, level = 0): Pixels {
+  try {
+    if (!file.startTranscoding()) throw new Error('its blocks cannot be decoded')
+    const data = new Uint8Array(file.getImageTranscodedSizeInBytes(level, 0, 0, TO_RGBA))
+    if (data.length !== width * height * 4 || !file.transcodeImage(data, level, 0, 0, TO_RGBA, 0, -1, -1))
+      throw new Error('its blocks cannot be decoded')
+    return { width, height, data }
+  } finally {
+    file.close()
+    file.delete()
+  }
+}
+
+function padToBlocks(pixels: Pixels): Pixels {
+  const width = Math.ceil(pixels.width / 4) * 4
+  const height = Math.ceil(pixels.height / 4) * 4
+  if (width === pixels.width && height === pixels.height) return pixels
+  const data = new Uint8Array(width * height * 4)
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const from = (Math.min(y, pixels.height - 1) * pixels.width + Math.min(x, pixels.width - 1)) * 4
+      data.set(pixels.data.subarray(from, from + 4), (y * width + x) * 4)
+    }
+  }
+  return { width, height, data }
+}

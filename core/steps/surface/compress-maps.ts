@@ -3,13 +3,14 @@ import { readsBlocks } from '../../game/formats.ts'
 import { z } from 'zod'
 import { getTextureExtras, setTextureExtras } from '../../item/extras.ts'
 import { blockCodecs, type BlockCodec } from '../../pictures/codecs/block-codec.ts'
-import { compressMap } from '../../pictures/codecs/compress.ts'
+import { compressPicture } from '../../operations/maps/compressed-picture.ts'
 import { ddsMimeType } from '../../pictures/codecs/dds.ts'
 import { opacityKind } from '../../pictures/opacity.ts'
 import { hasTransparency } from '../../pictures/pixels.ts'
 import type { MapRole, Rulebook } from '../../game/schema.ts'
 import { listShownMaps, type ShownMap } from '../../operations/maps/shown-maps.ts'
 import { defineStep } from '../step.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import { plural } from '../../support/wording.ts'
 import { meaningOf, textureFacts, textureMemory, texturePixels } from '../../operations/maps/texture-pixels.ts'
 
@@ -74,13 +75,15 @@ async function compressTexture(
   wanted: BlockCodec,
   rulebook: Rulebook,
 ): Promise<string> {
+  const image = texture.getImage()
+  if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')
   const pixels = await texturePixels(texture)
   const isColour = role === colourRole(rulebook)
   const cut = isColour && materials.some((material) => material.getAlphaMode() === 'MASK')
   // BC1 keeps one bit of opacity: enough where the game cuts; what is blended takes the role's preferred codec instead.
   const losesOpacity = wanted === 'bc1' && !cut && hasTransparency(pixels) && role.preferred !== 'none'
   const codecUsed = losesOpacity ? (role.preferred as BlockCodec) : wanted
-  const made = await compressMap(pixels, {
+  const made = await compressPicture(image, pixels, {
     codec: codecUsed,
     meaning: meaningOf(texture),
     withMipmaps: rulebook.maps.mipmaps !== 'none',
