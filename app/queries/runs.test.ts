@@ -32,8 +32,8 @@ const evaluation = (key: string): Evaluation => ({
   },
 })
 const scenes = {
-  source: { parts: [], materials: [], pictures: [], looks: [], fit: [] },
-  result: { parts: [], materials: [], pictures: [], looks: [], fit: [] },
+  source: { parts: [], places: [], materials: [], pictures: [], looks: [], fit: [] },
+  result: { parts: [], places: [], materials: [], pictures: [], looks: [], fit: [] },
 } as Scenes
 const run = (id = 'gate') => useRuns.getState().runs[runId('landing', id)]
 const settled = async (): Promise<void> => {

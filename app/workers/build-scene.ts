@@ -1,3 +1,5 @@
+import { annotationKind } from '../../core/item/annotations'
+import { listPlaces, type Place } from '../../core/item/annotations/places'
 import { shinePicture } from './shine-picture'
 import type { Document, Material, Texture } from '@gltf-transform/core'
 import { identityMatrix } from '../../core/maths/axes'
@@ -37,6 +39,7 @@ export async function buildScene(document: Document, game?: { rulebook: Rulebook
   const scene: SceneData = {
     parts: [],
     materials: [],
+    places: listPlaces(document).map(placeOf),
     pictures: [],
     looks: listLooks(document),
     fit: getRootExtras(document.getRoot()).fit ?? identityMatrix(),
@@ -94,6 +97,18 @@ export async function buildScene(document: Document, game?: { rulebook: Rulebook
   if (game?.kind.mesh === null && carrier)
     return { ...scene, parts: [testWall('wall', carrier.looks, game.rulebook.space)] }
   return scene
+}
+
+/** Where a place stands and which way it looks: along its own forward, whatever it is scaled by. */
+function placeOf({ name, node, extras }: Place): SceneData['places'][number] {
+  const matrix = node.getWorldMatrix()
+  const length = Math.hypot(matrix[8], matrix[9], matrix[10]) || 1
+  return {
+    name,
+    title: annotationKind(extras.role)?.title ?? '',
+    at: [matrix[12], matrix[13], matrix[14]],
+    ahead: [matrix[8] / length, matrix[9] / length, matrix[10] / length],
+  }
 }
 
 async function pictureOf(texture: Texture): Promise<SceneData['pictures'][number]> {

@@ -10,7 +10,7 @@ const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
 /** A loaded item as the yard draws it: meshes and maps come from the packed files. */
 export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Promise<SceneData> {
   const colour = rulebook.maps.roles.find(({ channels }) => channels.r === 'red')
-  const scene: SceneData = { parts: [], materials: [], pictures: [], looks: ['plain'], fit: identity }
+  const scene: SceneData = { parts: [], places: [], materials: [], pictures: [], looks: ['plain'], fit: identity }
   const numbers = new Map<string, number>()
   const pictureOf = async (bytes: Uint8Array | undefined): Promise<number | null> => {
     if (!bytes) return null

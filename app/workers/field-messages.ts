@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { nodeExtrasSchema } from '../../core/item/extras'
 
 /** What every field has: the parameter it edits, and when it is shown. */
 const fieldBase = z.object({
@@ -66,7 +67,7 @@ export type Field = z.infer<typeof fieldSchema>
 
 const partChoiceSchema = z.object({
   name: z.string(),
-  role: z.enum(['part', 'level', 'shadow', 'solid']),
+  role: nodeExtrasSchema.shape.role.unwrap(),
   bounds: z.object({ min: z.array(z.number()), max: z.array(z.number()) }),
 })
 /** A part that a setting may name. */

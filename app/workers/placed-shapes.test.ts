@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { mergedTriangles } from '../../core/item/measure'
-import { listSolids } from '../../core/item/parts'
+import { listSolids } from '../../core/item/annotations/solid/list'
 import { boxMesh } from '../../core/geometry/shapes/box-mesh'
 import { ball, documentOf } from '../../core/test-support/meshes'
 import { runStep } from '../../core/test-support/step-runs'

@@ -2,7 +2,8 @@ import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
 import { multiplyMatrices } from '../../core/maths/axes'
 import { decomposeMatrix, transformedPoints } from '../../core/maths/matrices'
-import { listSolids, listViewParts, restMatrix, type Part } from '../../core/item/parts'
+import { listViewParts, restMatrix, type Part } from '../../core/item/parts'
+import { listSolids } from '../../core/item/annotations/solid/list'
 import { readPrimitive } from '../../core/item/primitive-arrays'
 import {
   placedMesh,

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { nodeExtrasSchema } from '../../core/item/extras'
 
 /** An item as the yard draws it: plain arrays that cross from worker to page without being copied. */
 const floats = z.instanceof(Float32Array)
@@ -14,7 +15,7 @@ const primitiveSchema = z.object({
 
 export const scenePartSchema = z.object({
   name: z.string(),
-  role: z.enum(['part', 'level', 'shadow', 'solid']),
+  role: nodeExtrasSchema.shape.role.unwrap(),
   level: z.number().int(),
   triangles: z.number(),
   /** Column-major, to the scene. */
@@ -48,8 +49,14 @@ export const scenePictureSchema = z.object({
   data: z.instanceof(Uint8Array),
 })
 
+const triple = z.tuple([z.number(), z.number(), z.number()])
+
+/** A node without mesh that is something to the game: where it stands, and which way it looks (unit length). */
+const scenePlaceSchema = z.object({ name: z.string(), title: z.string(), at: triple, ahead: triple })
+
 export const sceneDataSchema = z.object({
   parts: z.array(scenePartSchema),
+  places: z.array(scenePlaceSchema),
   materials: z.array(sceneMaterialSchema),
   pictures: z.array(scenePictureSchema),
   /** Names of the item's looks; `looks` of a primitive has its material in each. */

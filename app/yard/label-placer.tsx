@@ -1,12 +1,18 @@
 import { useFrame } from '@react-three/fiber'
 import { Vector3 } from 'three'
-import type { Dimension } from './surroundings'
 
-/** Moves the labels of the page to where their lines are drawn; one child of `layer` for each dimension. */
-export function LabelPlacer({ dimensions, layer }: { dimensions: readonly Dimension[]; layer: HTMLElement | null }) {
+/** What a label is about: the line that it stands in the middle of, or one point twice. */
+export interface Labelled {
+  from: [number, number, number]
+  to: [number, number, number]
+  text: string
+}
+
+/** Moves the labels of the page to where their lines are drawn; one child of `layer` for each. */
+export function LabelPlacer({ labelled, layer }: { labelled: readonly Labelled[]; layer: HTMLElement | null }) {
   useFrame(({ camera, size }) => {
     if (!layer) return
-    dimensions.forEach(({ from, to }, index) => {
+    labelled.forEach(({ from, to }, index) => {
       const label = layer.children[index]
       if (!(label instanceof HTMLElement)) return
       const place = new Vector3((from[0] + to[0]) / 2, (from[1] + to[1]) / 2, (from[2] + to[2]) / 2).project(camera)

@@ -28,6 +28,7 @@ describe('what is set beside an item', () => {
     expect(companionSize({ kind: 'figure' }, space)[1]).toBe(3.4)
     const scene = {
       materials: [],
+      places: [],
       pictures: [],
       looks: [],
       fit: [],

@@ -13,8 +13,9 @@ import { DecalFrame } from './decal-frame'
 import { LevelPlayer } from './level-player'
 import { PickedFaces, PickedPoints, Spots } from './marks'
 import { Model, type ShownMesh } from './model'
-import { LabelPlacer } from './label-placer'
+import { LabelPlacer, type Labelled } from './label-placer'
 import { AreaPicker, type Area } from './picker'
+import { Places } from './places'
 import { SolidFrame } from './solid-frame'
 import { StandOutsView } from './stand-outs'
 import { Brackets, DimensionLines, dimensionsOf, Figure, Ground } from './surroundings'
@@ -62,6 +63,8 @@ export interface YardProps {
 }
 
 const MOST_BRACKETS = 60
+/** Labels of places; more of them hide the item. */
+const MOST_LABELLED = 12
 const nothing: ReadonlySet<string> = new Set()
 
 /** The place where items stand: ground, figure, light, and the item in one of its looks. Drawn only when something changes. */
@@ -105,6 +108,14 @@ export default function Yard({
   const dimensions = useMemo(
     () => (showSizes && result.parts.length > 0 ? dimensionsOf(box, space) : []),
     [showSizes, result, box, space],
+  )
+  const { places } = result
+  const labelled: readonly Labelled[] = useMemo(
+    () => [
+      ...dimensions,
+      ...(playing ? [] : places.slice(0, MOST_LABELLED).map(({ name, at }) => ({ text: name, from: at, to: at }))),
+    ],
+    [dimensions, places, playing],
   )
   const comparing = compare !== null && other !== null
   return (
@@ -183,8 +194,9 @@ export default function Yard({
         {shapes && <SolidFrame {...shapes} />}
         {standOuts && <StandOutsView {...standOuts} />}
         {brush && <Brush {...brush} />}
+        {!playing && <Places places={places} reach={reach} />}
         <DimensionLines dimensions={dimensions} />
-        <LabelPlacer dimensions={dimensions} layer={labels} />
+        <LabelPlacer labelled={labelled} layer={labels} />
         {bracketed.map((part) => (
           <Brackets key={part.name} box={part.bounds} />
         ))}
@@ -194,7 +206,7 @@ export default function Yard({
         {levels && <LevelPlayer {...levels} />}
       </Canvas>
       <div ref={setLabels} className="pointer-events-none absolute inset-0 overflow-hidden">
-        {dimensions.map(({ text }, index) => (
+        {labelled.map(({ text }, index) => (
           <span key={index} className="chip num invisible absolute top-0 left-0 font-semibold whitespace-nowrap">
             {text}
           </span>

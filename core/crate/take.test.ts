@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import { assetBytes } from '../support/asset-files.ts'
-import { listSolids, listViewParts } from '../item/parts.ts'
+import { listViewParts } from '../item/parts.ts'
+import { listSolids } from '../item/annotations/solid/list.ts'
 import { runWorklist } from '../worklist/run.ts'
 import { memoryStore } from '../worklist/result-store.ts'
 import { prepareDemo, tarnAndTiller } from '../test-support/prepared-gate.ts'

@@ -1,6 +1,7 @@
 import type { Document } from '@gltf-transform/core'
 import { mergedTriangles } from '../item/measure.ts'
-import { countMeshCorners, countMeshTriangles, listSolids, listViewParts } from '../item/parts.ts'
+import { countMeshCorners, countMeshTriangles, listViewParts } from '../item/parts.ts'
+import { listSolids } from '../item/annotations/solid/list.ts'
 import { approachItem, type Approach } from '../geometry/surface/approach.ts'
 import { massOrHull } from '../geometry/shapes/mass.ts'
 import { standOut, type StandOut } from '../geometry/shapes/stand-out.ts'

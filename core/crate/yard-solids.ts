@@ -1,6 +1,7 @@
 import type { Document } from '@gltf-transform/core'
 import { decomposeMatrix, transformedPoints } from '../maths/matrices.ts'
-import { listSolids, restMatrix } from '../item/parts.ts'
+import { restMatrix } from '../item/parts.ts'
+import { listSolids } from '../item/annotations/solid/list.ts'
 import { readPrimitive } from '../item/primitive-arrays.ts'
 import type { LoadedSolid } from '../trial/check-solids.ts'
 

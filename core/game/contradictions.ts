@@ -1,3 +1,4 @@
+import { fillTemplate } from '../support/templates.ts'
 import type { Rulebook } from './schema.ts'
 import { cleanName } from './clean-name.ts'
 import { carriedBy } from './formats.ts'
@@ -77,6 +78,12 @@ function notWritten({ files, kinds, maps }: Rulebook): Contradiction[] {
         message: `${files.mesh.writer.toUpperCase()} holds no lights, and the kind “${kind.id}” has some`,
       })
   }
+  for (const [number, kind] of kinds.entries())
+    if ((kind.markers || kind.attachPoints) && !carried.tree)
+      found.push({
+        path: ['kinds', number, kind.markers ? 'markers' : 'attachPoints'],
+        message: `${files.mesh.writer.toUpperCase()} holds no places, and the kind “${kind.id}” has some`,
+      })
   const blocks = files.texture.writer === 'dds' || files.texture.writer === 'ktx2'
   for (const [number, { role, codecs }] of maps.roles.entries())
     if (codecs.some((codec) => (codec === 'none') === blocks))
@@ -100,12 +107,17 @@ function notWritten({ files, kinds, maps }: Rulebook): Contradiction[] {
 function notNameable(rulebook: Rulebook): Contradiction[] {
   const word = cleanName(rulebook, 'oak', 'item')
   if (!isGameName(rulebook, word)) return []
-  const { levels, maps, kinds } = rulebook
+  const { levels, maps, kinds, points, markers } = rulebook
   const shape = kinds.flatMap(({ solids }) => solids?.shapes ?? []).at(0)
   const worded: { path: (string | number)[]; name: string }[] = [
     ...(shape === undefined ? [] : [{ path: ['solids', 'name'], name: solidName(rulebook, shape, 1) }]),
     { path: ['levels', 'nameSuffix'], name: word + levelSuffix(rulebook, 1) },
     { path: ['levels', 'shadow', 'nameSuffix'], name: word + levels.shadow.nameSuffix },
+    { path: ['points', 'attach'], name: fillTemplate(points.attach, { point: word }) },
+    ...markers.map(({ name }) => ({
+      path: ['points', 'marker'],
+      name: fillTemplate(points.marker, { marker: name, nn: '01' }),
+    })),
     ...maps.roles.map(({ ending }, number) => ({ path: ['maps', 'roles', number, 'ending'], name: word + ending })),
   ]
   return worded

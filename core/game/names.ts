@@ -1,3 +1,4 @@
+import { fillTemplate } from '../support/templates.ts'
 import type { Rulebook } from './schema.ts'
 
 /** Whether a name is one the game accepts. */
@@ -7,9 +8,8 @@ export function isGameName(rulebook: Rulebook, name: string): boolean {
 }
 
 /** A name for a solid: `solid_box_01`. */
-export function solidName(rulebook: Rulebook, shape: string, number: number): string {
-  return rulebook.solids.name.replace('{shape}', shape).replace('{nn}', String(number).padStart(2, '0'))
-}
+export const solidName = (rulebook: Rulebook, shape: string, number: number): string =>
+  fillTemplate(rulebook.solids.name, { shape, nn: String(number).padStart(2, '0') })
 
 export const levelSuffix = (rulebook: Rulebook, level: number): string =>
-  rulebook.levels.nameSuffix.replace('{level}', String(level))
+  fillTemplate(rulebook.levels.nameSuffix, { level: String(level) })

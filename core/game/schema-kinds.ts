@@ -105,6 +105,14 @@ export const solidsSchema = z.object({
   noticedGap: z.number().positive().default(0.3),
 })
 
+/** How the game calls nodes that are places alone. */
+export const pointsSchema = z.object({
+  /** Template with {point}: a name of the modder's own. */
+  attach: z.string().max(200).default('at_{point}'),
+  /** Template with {marker}, one of the rulebook's markers, and {nn}. */
+  marker: z.string().max(200).default('{marker}_{nn}'),
+})
+
 export const motionSchema = z
   .object({
     keysPerSecond: z.number().positive(),
@@ -125,7 +133,7 @@ export const markerSchema = z
     belowLowest: z.object({ least: z.number(), most: z.number() }).nullable(),
     mayRideGroup: z.boolean(),
   })
-  .describe('Not read yet: markers are not made or measured.')
+  .describe('Recognised and packed; not counted or measured yet.')
 
 export const behaviourSchema = z
   .object({

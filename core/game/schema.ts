@@ -1,6 +1,14 @@
 import { contradictions } from './contradictions.ts'
 import { z } from 'zod'
-import { behaviourSchema, kindSchema, levelsSchema, markerSchema, motionSchema, solidsSchema } from './schema-kinds.ts'
+import {
+  behaviourSchema,
+  kindSchema,
+  levelsSchema,
+  markerSchema,
+  motionSchema,
+  pointsSchema,
+  solidsSchema,
+} from './schema-kinds.ts'
 import { mapsSchema, materialsSchema } from './schema-surface.ts'
 
 /**
@@ -119,6 +127,7 @@ const rulebookShape = z.object({
   solids: solidsSchema,
   motion: motionSchema,
   markers: z.array(markerSchema),
+  points: pointsSchema.prefault({}),
   behaviour: behaviourSchema,
   kinds: z.array(kindSchema).min(1),
   stock: stockSchema,

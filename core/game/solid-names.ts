@@ -1,5 +1,5 @@
 import type { Rulebook } from './schema.ts'
-import { templatePattern } from './templates.ts'
+import { templatePattern } from '../support/templates.ts'
 
 export interface ReadSolidName {
   shape: string
@@ -25,7 +25,8 @@ export function readSolidName(rulebook: Rulebook, name: string): ReadSolidName |
   return near === undefined ? null : { shape: near, exact: false }
 }
 
-const lettersOf = (name: string): string => name.toLowerCase().replace(/[^a-z]/g, '')
+/** The letters of a name alone, in lower case: what is left when marks and numbers are taken out. */
+export const lettersOf = (name: string): string => name.toLowerCase().replace(/[^a-z]/g, '')
 
 /** Letters to put in, take out, change or swap with their neighbour, to turn one word into another (optimal string alignment). */
 export function lettersApart(first: string, second: string): number {

@@ -1,16 +1,5 @@
+import { templatePattern } from '../support/templates.ts'
 import type { Rulebook } from './schema.ts'
-
-/**
- * The pattern of a rulebook's template.
- * @param words for each {word} of the template, the pattern of what may stand there
- *
- * @example templatePattern('hit-{shape}-{nn}', { shape: '(box|hull)', nn: '\\d\\d+' }).exec('hit-box-01')?.[1]
- */
-export function templatePattern(template: string, words: Readonly<Record<string, string>>): RegExp {
-  const literal = template.replace(/[.*+?^$()|[\]\\]/g, '\\$&')
-  const filled = Object.entries(words).reduce((text, [word, pattern]) => text.replaceAll(`{${word}}`, pattern), literal)
-  return new RegExp(`^${filled}$`)
-}
 
 /** How much of a template is fixed text: of two that fit a path, the one with more says what it is. */
 const fixedLength = (template: string): number => template.replace(/\{\w+\}/g, '').length

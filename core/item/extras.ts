@@ -1,12 +1,12 @@
 import type { ExtensibleProperty, Root } from '@gltf-transform/core'
 import { z } from 'zod'
+import { annotationRoles } from './annotations/annotation-kind.ts'
+import { annotationFacts } from './annotations/facts.ts'
 import { axisNameSchema } from '../maths/axes.ts'
 import { mapRoleSchema } from './map-roles.ts'
 
 /** The one key under which everything that glTF has no word for is kept in `extras`. */
 export const EXTRAS_KEY = 'gentle_crate'
-
-export const solidShapes = ['box', 'ball', 'capsule', 'cylinder', 'hull', 'mesh'] as const
 
 /** Where a fact about a source is known from. */
 export const provenanceSchema = z.enum(['declared', 'customary', 'chosen', 'unknown'])
@@ -46,23 +46,13 @@ export const rootExtrasSchema = z.object({
 export type RootExtras = z.infer<typeof rootExtrasSchema>
 
 export const nodeExtrasSchema = z.object({
-  role: z.enum(['part', 'level', 'shadow', 'solid']).default('part'),
+  /** What the node is for: a part of the model, or more than geometry. */
+  role: z.enum(['part', ...annotationRoles]).default('part'),
   /** Name in the source, where it had to be changed to tell two parts apart. */
   writtenName: z.string().max(4096).optional(),
-  /** For a level: 1 or above. */
-  level: z.number().int().min(0).max(9).optional(),
-  /** Made by hand and put in as a level or shadow mesh: not replaced when levels are made. */
-  byHand: z.boolean().optional(),
   /** Which of the item's models it belongs to, where its kind has several: `lying`, `worn`. */
   model: z.string().max(64).optional(),
-  solid: z
-    .object({
-      shape: z.enum(solidShapes),
-      surface: z.string().max(64).nullable(),
-      layers: z.array(z.string().max(64)).max(1000),
-      massKilograms: z.number().nullable(),
-    })
-    .optional(),
+  ...annotationFacts,
 })
 export type NodeExtras = z.infer<typeof nodeExtrasSchema>
 

@@ -56,18 +56,6 @@ export function listViewParts(document: Document): Part[] {
   return listAllParts(document).filter((part) => part.extras.role === 'part')
 }
 
-export function listSolids(document: Document): Part[] {
-  return listAllParts(document).filter((part) => part.extras.role === 'solid')
-}
-
-export function listLevelParts(document: Document, level: number): Part[] {
-  return listAllParts(document).filter((part) => part.extras.role === 'level' && part.extras.level === level)
-}
-
-export function listShadowParts(document: Document): Part[] {
-  return listAllParts(document).filter((part) => part.extras.role === 'shadow')
-}
-
 /** The materials that any drawn part uses, in the order of first use. */
 export function listUsedMaterials(document: Document): Material[] {
   const used = new Set<Material>()

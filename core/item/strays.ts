@@ -1,3 +1,4 @@
+import { getNodeExtras } from './extras.ts'
 import type { Document, Node } from '@gltf-transform/core'
 import { getRootExtras } from './extras.ts'
 import { boundsSize, emptyBounds, isEmptyBounds, partBounds, uniteBounds, type Bounds } from './measure.ts'
@@ -58,7 +59,8 @@ function nodeStrays(document: Document): Stray[] {
   )
   for (const node of listSceneNodes(document)) {
     const name = node.getName()
-    if (node.getMesh()) continue
+    // What is something to the game is no stray because it has no mesh.
+    if (node.getMesh() || getNodeExtras(node).role !== 'part') continue
     const isLeaf = node.listChildren().length === 0
     const parent = node.getParentNode()
     if (node.getCamera()) strays.push({ node, name, what: 'camera', detail: '' })

@@ -3,6 +3,8 @@ import { packedName } from '../game/packed-name.ts'
 import type { Document, Node, Primitive } from '@gltf-transform/core'
 import { prune, unpartition } from '@gltf-transform/functions'
 import { foreignExtras, getNodeExtras } from '../item/extras.ts'
+import { annotationKind } from '../item/annotations/index.ts'
+import { LIGHTS_EXTENSION } from '../item/annotations/light/light.ts'
 import { copyDocument } from '../item/io.ts'
 import { countPrimitiveTriangles, descendants, itemScene, listSceneNodes } from '../item/parts.ts'
 import { SourceMapsExtension } from '../item/source-maps.ts'
@@ -53,12 +55,10 @@ export async function gameMesh(
   if (model !== undefined)
     for (const child of scene.listChildren()) if (modelOf(child, kind) !== model) disposeBranch(child)
   for (const node of listSceneNodes(copy)) {
-    const { solid } = getNodeExtras(node)
+    const said = getNodeExtras(node)
     node.setCamera(null)
-    if (kind.mostLights === 0) node.setExtension('KHR_lights_punctual', null)
-    node.setExtras(
-      solid ? { surface: solid.surface, layers: solid.layers, mass: solid.massKilograms } : foreignExtras(node),
-    )
+    if (kind.mostLights === 0) node.setExtension(LIGHTS_EXTENSION, null)
+    node.setExtras(annotationKind(said.role)?.packedExtras(said) ?? foreignExtras(node))
     node.getMesh()?.setExtras({})
     for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
       if (countPrimitiveTriangles(primitive) === 0) primitive.dispose()
@@ -74,7 +74,7 @@ export async function gameMesh(
   if (kind.mostLights === 0)
     root
       .listExtensionsUsed()
-      .find((extension) => extension.extensionName === 'KHR_lights_punctual')
+      .find((extension) => extension.extensionName === LIGHTS_EXTENSION)
       ?.dispose()
   root.setExtras({})
   root.getAsset().generator = 'Gentle Crate'

@@ -31,6 +31,7 @@ import { placeOrigin } from './fit/place-origin.ts'
 import { plainColours } from './surface/plain-colours.ts'
 import { putInPicture } from './surface/put-in-picture.ts'
 import { readRoles } from './surface/read-roles.ts'
+import { recognisePoints } from './motion/recognise-points.ts'
 import { recogniseSolids } from './intake/recognise-solids.ts'
 import { recolourLooks } from './surface/recolour-looks.ts'
 import { reduce } from './mesh/reduce-triangles.ts'
@@ -55,6 +56,7 @@ export const steps: readonly AnyStep[] = [
   keepParts,
   dropStrays,
   recogniseSolids,
+  recognisePoints,
   holdStill,
   turnAxes,
   scaleToGame,

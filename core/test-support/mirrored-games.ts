@@ -87,6 +87,8 @@ function inPlainFiles(): Rulebook {
       ...kind,
       bones: null,
       mostLights: 0,
+      markers: false,
+      attachPoints: false,
       textureMemoryBytes: kind.textureMemoryBytes * 8,
     })),
   })

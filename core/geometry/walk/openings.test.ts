@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import { mergedTriangles, partsBounds } from '../../item/measure.ts'
-import { listSolids, listViewParts } from '../../item/parts.ts'
+import { listViewParts } from '../../item/parts.ts'
+import { listSolids } from '../../item/annotations/solid/list.ts'
 import { walkerOf } from '../../rules/solids/bumped-into.ts'
 import { prepareDemo, tarnAndTiller } from '../../test-support/prepared-gate.ts'
 import { approachItem } from '../surface/approach.ts'

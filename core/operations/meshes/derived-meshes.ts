@@ -1,6 +1,7 @@
 import type { Document, Mesh, Node } from '@gltf-transform/core'
 import { setNodeExtras, type NodeExtras } from '../../item/extras.ts'
-import { countMeshTriangles, listSolids, type Part } from '../../item/parts.ts'
+import { countMeshTriangles, type Part } from '../../item/parts.ts'
+import { listSolids } from '../../item/annotations/solid/list.ts'
 import { solidName } from '../../game/names.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { solidShapes } from '../../item/extras.ts'
+import { solidShapes } from '../../item/annotations/solid/facts.ts'
 import { facePicksSchema } from '../meshes/face-picks.ts'
 
 const triple = z.tuple([z.number(), z.number(), z.number()])

@@ -1,12 +1,6 @@
 import { boundsSize, partBounds } from '../../item/measure.ts'
-import {
-  countMeshTriangles,
-  countTriangles,
-  listMovingNodes,
-  listSolids,
-  listViewParts,
-  type Part,
-} from '../../item/parts.ts'
+import { countMeshTriangles, countTriangles, listMovingNodes, listViewParts, type Part } from '../../item/parts.ts'
+import { listSolids } from '../../item/annotations/solid/list.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
 import { boxMesh, enclosedVolume } from '../../geometry/shapes/box-mesh.ts'
 import { convexHull } from '../../geometry/shapes/convex-hull.ts'

@@ -1,5 +1,5 @@
 import type { Document } from '@gltf-transform/core'
-import type { solidShapes } from '../../item/extras.ts'
+import type { solidShapes } from '../../item/annotations/solid/facts.ts'
 import { transformedPoints, invertMatrix } from '../../maths/matrices.ts'
 import { listViewParts, restMatrix, type Part } from '../../item/parts.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'

@@ -1,4 +1,5 @@
-import { countMeshCorners, countTriangles, listSolids, listViewParts } from '../../item/parts.ts'
+import { countMeshCorners, countTriangles, listViewParts } from '../../item/parts.ts'
+import { listSolids } from '../../item/annotations/solid/list.ts'
 import { countLargePolygons } from '../../item/polygons.ts'
 import { formatCount } from '../../support/wording.ts'
 import { placeOfParts } from '../places.ts'

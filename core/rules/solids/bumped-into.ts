@@ -1,5 +1,6 @@
 import { mergedTriangles, partBounds } from '../../item/measure.ts'
-import { listSolids, listViewParts, type Part } from '../../item/parts.ts'
+import { listViewParts, type Part } from '../../item/parts.ts'
+import { listSolids } from '../../item/annotations/solid/list.ts'
 import { createSurfaceFinder } from '../../geometry/surface/surface-distance.ts'
 import { standOut } from '../../geometry/shapes/stand-out.ts'
 import { closedStraightWay } from '../../geometry/walk/straight-ways.ts'

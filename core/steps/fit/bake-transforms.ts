@@ -1,5 +1,7 @@
-import type { mat4, Node } from '@gltf-transform/core'
+import type { Document, mat4, Node, vec3, vec4 } from '@gltf-transform/core'
 import { z } from 'zod'
+import { listPlaces } from '../../item/annotations/places.ts'
+import { getNodeExtras } from '../../item/extras.ts'
 import { ownMesh } from '../../item/own-mesh.ts'
 import {
   itemScene,
@@ -11,6 +13,8 @@ import {
 } from '../../item/parts.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import { transformPrimitive } from '../../item/transform-primitive.ts'
+import { identityMatrix, multiplyMatrices } from '../../maths/axes.ts'
+import { decomposeMatrix, invertMatrix } from '../../maths/matrices.ts'
 import { hasOwnTransform } from '../../maths/transforms.ts'
 import { freeCarriers } from '../../operations/meshes/free-carriers.ts'
 import { defineStep } from '../step.ts'
@@ -21,7 +25,7 @@ const parameters = z.object({})
 /** Puts turns, moves and scales of still parts into their vertices. */
 export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
   id: 'bake-transforms',
-  version: 3,
+  version: 4,
   stage: 'fit',
   title: 'Bake transforms',
   purpose: 'Puts turns, moves and scales into the vertices of every part that does not move.',
@@ -47,6 +51,9 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
     const baking = new Set(parts.map((part) => part.node))
     // Taken all at once: uneven scales and turns on the way down add up to slants, which no node can hold.
     const worlds = new Map(parts.map((part) => [part.node, part.node.getWorldMatrix()]))
+    const places = listPlaces(document)
+      .filter(({ node }) => !moving.has(node))
+      .map(({ node }) => ({ node, world: node.getWorldMatrix() }))
     let baked = 0
     for (const [index, { node, name, extras }] of parts.entries()) {
       await progress(index / parts.length, name)
@@ -62,9 +69,11 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
       parent?.removeChild(node)
       scene.addChild(node)
     }
+    for (const { node, world } of places) keepInPlace(document, node, world)
     for (const node of listSceneNodes(document).reverse()) {
       if (
         !node.getMesh() &&
+        getNodeExtras(node).role === 'part' &&
         node.listChildren().length === 0 &&
         !moving.has(node) &&
         !node.getCamera() &&
@@ -91,6 +100,24 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
     return { headline: `${plural(baked, 'part')}`, details, changed: baked > 0 || freed.length > 0 }
   },
 })
+
+/** Hangs a place on the part that it hung on, or else in the scene, where it stood; a place has no size. */
+function keepInPlace(document: Document, node: Node, world: mat4): void {
+  let holder = node.getParentNode()
+  while (holder && !holder.getMesh()) holder = holder.getParentNode()
+  const { translation, rotation } = decomposeMatrix(
+    holder ? multiplyMatrices(invertMatrix(holder.getWorldMatrix()) ?? identityMatrix(), world) : world,
+  )
+  if (holder) holder.addChild(node)
+  else {
+    node.getParentNode()?.removeChild(node)
+    itemScene(document).addChild(node)
+  }
+  node
+    .setTranslation(translation as vec3)
+    .setRotation(rotation as vec4)
+    .setScale([1, 1, 1])
+}
 
 const severalOf: Record<MovingReason, string> = {
   moves: 'they move',

@@ -1,5 +1,6 @@
 import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
+import { listPlaces } from '../../item/annotations/places.ts'
 import { descendants, listAllParts, listSceneNodes } from '../../item/parts.ts'
 import { dropUnused } from '../../operations/meshes/drop-unused.ts'
 import type { OfficialWithin } from '../../operations/context.ts'
@@ -40,6 +41,9 @@ export const keepParts = defineStep<z.infer<typeof parameters>>({
     const missing = parts.filter((name) => !kept.some((part) => part.name === name))
     if (kept.length === 0) return gonePart(parts[0] ?? '')
     const needed = new Set(kept.flatMap(({ node }) => [node, ...(node.getSkin()?.listJoints() ?? [])]))
+    // What is something to the game goes with the part that it hangs on.
+    for (const { node } of listPlaces(document))
+      if (kept.some((part) => descendants(part.node).includes(node))) needed.add(node)
     let left = 0
     for (const node of listSceneNodes(document).reverse()) {
       if (needed.has(node)) continue

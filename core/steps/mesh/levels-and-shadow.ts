@@ -1,13 +1,8 @@
 import { z } from 'zod'
 import type { Document, Node } from '@gltf-transform/core'
-import {
-  countMeshTriangles,
-  countTriangles,
-  listLevelParts,
-  listShadowParts,
-  listViewParts,
-  type Part,
-} from '../../item/parts.ts'
+import { countMeshTriangles, countTriangles, listViewParts, type Part } from '../../item/parts.ts'
+import { listLevelParts } from '../../item/annotations/level/list.ts'
+import { listShadowParts } from '../../item/annotations/shadow/list.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import { shadowShape } from '../../geometry/surface/shadow-shape.ts'
 import type { ErrorCurve } from '../../geometry/mesh/share-budget.ts'

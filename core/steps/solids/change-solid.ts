@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { getNodeExtras, setNodeExtras } from '../../item/extras.ts'
-import { listSolids } from '../../item/parts.ts'
+import { listSolids } from '../../item/annotations/solid/list.ts'
 import { readPrimitive, writeAttribute } from '../../item/primitive-arrays.ts'
 import { UNTURNED, type Quaternion, type Triple } from '../../geometry/shapes/placed-shape.ts'
 import { shapeEditSchema } from '../../operations/solids/add-solid-parameters.ts'

@@ -2,10 +2,11 @@ import { roleOfKey } from '../../game/map-roles.ts'
 import { materialTag, setMaterialTag, type MaterialTag } from '../../game/material-tag.ts'
 import type { Document, Node, Material } from '@gltf-transform/core'
 import { z } from 'zod'
+import { annotationKind } from '../../item/annotations/index.ts'
 import { getNodeExtras, getTextureExtras } from '../../item/extras.ts'
 import { listSceneNodes } from '../../item/parts.ts'
 import { cleanName, cleanTextureName, uniqueName } from '../../game/clean-name.ts'
-import { isGameName, levelSuffix, solidName } from '../../game/names.ts'
+import { isGameName } from '../../game/names.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
@@ -89,7 +90,7 @@ function planNodes(
   const taken = new Set<string>()
   const nodes = listSceneNodes(document)
   const newNames = new Map<Node, string>()
-  let solids = 0
+  const named = new Map<string, number>()
   const rename = (node: Node, name: string): void => {
     newNames.set(node, name)
     taken.add(name)
@@ -107,13 +108,21 @@ function planNodes(
       rename(node, uniqueName(rulebook, cleanName(rulebook, node.getName(), 'part'), taken))
   }
   for (const node of nodes) {
-    const { role, level, solid } = getNodeExtras(node)
-    if (role === 'part') continue
+    const extras = getNodeExtras(node)
+    const kind = annotationKind(extras.role)
+    if (!kind) continue
     const parent = node.getParentNode()
-    const base = (parent && newNames.get(parent)) ?? cleanName(rulebook, node.getName(), 'part')
-    if (role === 'level') rename(node, base + levelSuffix(rulebook, level ?? 1))
-    else if (role === 'shadow') rename(node, base + rulebook.levels.shadow.nameSuffix)
-    else rename(node, solidName(rulebook, solid?.shape ?? 'box', ++solids))
+    const ownName = cleanName(rulebook, node.getName(), kind.is === 'shape' ? 'part' : 'point')
+    // Markers of one name are numbered by themselves.
+    const series = kind.role + (extras.marker ?? '')
+    const before = named.get(series) ?? 0
+    const name = kind.packedName(rulebook, extras, {
+      parentName: (parent && newNames.get(parent)) ?? ownName,
+      ownName,
+      before,
+    })
+    rename(node, kind.is === 'place' ? uniqueName(rulebook, name, taken) : name)
+    named.set(series, before + 1)
   }
 }
 

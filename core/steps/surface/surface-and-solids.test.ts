@@ -10,14 +10,8 @@ import {
   type TextureRole,
 } from '../../item/extras.ts'
 import { partBounds } from '../../item/measure.ts'
-import {
-  countMeshCorners,
-  countTriangles,
-  listSceneNodes,
-  listSolids,
-  listUsedMaterials,
-  listViewParts,
-} from '../../item/parts.ts'
+import { countMeshCorners, countTriangles, listSceneNodes, listUsedMaterials, listViewParts } from '../../item/parts.ts'
+import { listSolids } from '../../item/annotations/solid/list.ts'
 import { boxMesh } from '../../geometry/shapes/box-mesh.ts'
 import { kindOf } from '../../game/load.ts'
 import { isGameName } from '../../game/names.ts'

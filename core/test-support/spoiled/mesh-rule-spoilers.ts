@@ -1,6 +1,7 @@
 import { identityMatrix } from '../../maths/axes.ts'
 import { getMaterialExtras, setMaterialExtras } from '../../item/extras.ts'
-import { itemScene, listAllParts, listLevelParts } from '../../item/parts.ts'
+import { itemScene, listAllParts } from '../../item/parts.ts'
+import { listLevelParts } from '../../item/annotations/level/list.ts'
 import { changeBasis } from '../../geometry/mesh/change-basis.ts'
 import {
   type RuleSpoiler,

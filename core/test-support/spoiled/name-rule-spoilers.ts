@@ -1,5 +1,7 @@
 import { getMaterialExtras, setMaterialExtras } from '../../item/extras.ts'
-import { itemScene, listShadowParts, listSolids } from '../../item/parts.ts'
+import { itemScene } from '../../item/parts.ts'
+import { listShadowParts } from '../../item/annotations/shadow/list.ts'
+import { listSolids } from '../../item/annotations/solid/list.ts'
 import { boxMesh } from '../../geometry/shapes/box-mesh.ts'
 import { partBounds } from '../../item/measure.ts'
 import { soupMesh } from '../../operations/meshes/derived-meshes.ts'

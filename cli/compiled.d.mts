@@ -1,0 +1,2 @@
+/** See `compiled.mjs`. */
+export function compiledCommandLine(root: string): Promise<string>

@@ -1,0 +1,6 @@
+import type { Document } from '@gltf-transform/core'
+import { listAllParts, type Part } from '../../parts.ts'
+
+/** Every solid, in the order of the scene. */
+export const listSolids = (document: Document): Part[] =>
+  listAllParts(document).filter((part) => part.extras.role === 'solid')
