@@ -113,7 +113,9 @@ export default function Yard({
   const labelled: readonly Labelled[] = useMemo(
     () => [
       ...dimensions,
-      ...(playing ? [] : places.slice(0, MOST_LABELLED).map(({ name, at }) => ({ text: name, from: at, to: at }))),
+      ...(playing
+        ? []
+        : places.slice(0, MOST_LABELLED).map(({ name, at }) => ({ text: name, from: at, to: at, above: true }))),
     ],
     [dimensions, places, playing],
   )
