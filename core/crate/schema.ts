@@ -20,6 +20,8 @@ export const readingSchema = z.object({
   up: axisNameSchema.optional(),
   forward: axisNameSchema.optional(),
   links: z.record(z.string(), z.string()).default({}),
+  /** The source is an item's state, as one taken out of a pack is: read as it stands. */
+  asState: z.boolean().optional(),
 })
 
 /** A finding that is accepted, with the reason. */

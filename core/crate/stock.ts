@@ -1,8 +1,8 @@
 import { shippedStock } from './brought-game.ts'
 import type { Document } from '@gltf-transform/core'
 import { PlainError } from '../support/plain-error.ts'
-import { documentFromGlb } from '../item/io.ts'
-import { openPack, takeItem, type OpenedPack } from '../pack/open-pack.ts'
+import { openPack, type OpenedPack } from '../pack/open-pack.ts'
+import { openItem } from '../pack/take-item.ts'
 import type { Game } from '../game/game.ts'
 import type { SourceImage } from '../operations/context.ts'
 
@@ -46,5 +46,5 @@ export async function stockPictures(game: Game, bytesOf: BytesOf): Promise<Sourc
 
 /** A stock object in the working space. */
 export async function stockObject(game: Game, id: string, bytesOf: BytesOf): Promise<Document> {
-  return documentFromGlb(await takeItem(await stockOf(game, bytesOf), id))
+  return openItem(await stockOf(game, bytesOf), id)
 }

@@ -2,10 +2,11 @@ import { sha256Hex } from '../support/hashing.ts'
 import { PlainError } from '../support/plain-error.ts'
 import { readArchive } from '../support/archive.ts'
 import type { SourceFile } from '../intake/source-file.ts'
-import { isPack, openPack, takeItem, type OpenedPack } from '../pack/open-pack.ts'
+import { isPack, openPack, type OpenedPack } from '../pack/open-pack.ts'
+import { takeItem } from '../pack/take-item.ts'
 import { builtInRulebooks } from '../game/load.ts'
 import type { Rulebook } from '../game/schema.ts'
-import { bringIn, type BroughtItem } from './bring-in.ts'
+import type { BroughtItem } from './bring-in.ts'
 import { readCrateFile } from './file.ts'
 import { identifierFor } from './schema.ts'
 
@@ -83,11 +84,24 @@ function takeFromCrate(bytes: Uint8Array, name: string, itemName: string, taken:
   return { item: { ...item, id: identifierFor(item.name, taken) }, files }
 }
 
+/**
+ * An item of a pack as one of a crate: its source is the state that it was packed from, so that it is packed the same without a step.
+ * @param taken ids of items that are there already
+ */
 export async function takeFromPack(pack: OpenedPack, itemName: string, taken: readonly string[]): Promise<TakenItem> {
   const file: SourceFile = { path: `${itemName}.glb`, bytes: await takeItem(pack, itemName) }
-  const kind = pack.items.find((each) => each.name === itemName)?.kind ?? ''
-  const [{ item, files }] = await bringIn([file], kind, { metresPerUnit: pack.rulebook.space.unit.metres }, taken)
-  return { item, files }
+  const sha256 = sha256Hex(file.bytes)
+  const item = {
+    id: identifierFor(itemName, taken),
+    name: itemName,
+    kind: pack.items.find((each) => each.name === itemName)?.kind ?? '',
+    main: file.path,
+    sources: [{ path: file.path, sha256, bytes: file.bytes.length }],
+    reading: { metresPerUnit: pack.rulebook.space.unit.metres, links: {}, asState: true },
+    worklist: [],
+    waivers: [],
+  }
+  return { item, files: [{ sha256, file }] }
 }
 
 /** A texture of a pack or crate file. */

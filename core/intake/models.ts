@@ -1,9 +1,9 @@
 import type { Document } from '@gltf-transform/core'
-import { mergeDocuments } from '@gltf-transform/functions'
+import { addScene } from '../item/add-scene.ts'
 import { getNodeExtras, setNodeExtras } from '../item/extras.ts'
 import { wordsOfName } from '../item/map-roles.ts'
 import { nameApart } from '../item/name-apart.ts'
-import { itemScene, listAllParts } from '../item/parts.ts'
+import { listAllParts } from '../item/parts.ts'
 import { readItem } from './read-item.ts'
 import type { MeshReading, ReadOptions } from './reader.ts'
 import { fileStem, type SourceFile } from './source-file.ts'
@@ -40,26 +40,10 @@ export async function readModels(
     const reading = await readItem(path, files, options)
     reading.usedPaths.forEach((used) => usedPaths.add(used))
     for (const part of listAllParts(reading.document)) setNodeExtras(part.node, { ...getNodeExtras(part.node), model })
-    if (whole) addModel(whole, reading.document)
+    if (whole) addScene(whole, reading.document)
     else whole = reading.document
   }
   if (!whole) throw new Error('an item has at least one model')
   nameApart(whole)
   return { document: whole, usedPaths }
-}
-
-function addModel(whole: Document, model: Document): void {
-  const scene = itemScene(whole)
-  const before = new Set(whole.getRoot().listScenes())
-  mergeDocuments(whole, model)
-  for (const added of whole
-    .getRoot()
-    .listScenes()
-    .filter((each) => !before.has(each))) {
-    for (const child of added.listChildren()) {
-      added.removeChild(child)
-      scene.addChild(child)
-    }
-    added.dispose()
-  }
 }

@@ -1,4 +1,5 @@
 import type { Document } from '@gltf-transform/core'
+import { documentFromGlb } from '../item/io.ts'
 import { getRootExtras, setMaterialExtras, setRootExtras } from '../item/extras.ts'
 import { nameApart } from '../item/name-apart.ts'
 import { customaryForward } from '../maths/axes.ts'
@@ -55,6 +56,7 @@ export async function readItem(
       `Bring ${meshEndings.join(', ').toUpperCase()}.`,
     )
   assertReadableSize(main)
+  if (options.asState) return readState(main, options)
   const reading = await reader(main, files, options)
   if (countTriangles(listViewParts(reading.document)) === 0)
     throw new PlainError(
@@ -69,7 +71,23 @@ export async function readItem(
   return reading
 }
 
-/** Steps know pictures by their names: two of one name would be taken for each other. */
+/** @throws PlainError when it is no state of an item */
+async function readState(main: SourceFile, options: ReadOptions): Promise<MeshReading> {
+  let document: Document
+  try {
+    document = await documentFromGlb(main.bytes)
+  } catch {
+    throw new PlainError(
+      'it cannot be read as an item that was packed',
+      fileName(main.path),
+      'Take it out of its pack again.',
+    )
+  }
+  const reading = { document, usedPaths: new Set([main.path]) }
+  applyChosen(reading, options)
+  return reading
+}
+
 /** Colours at corners are a surface's look, with or without a material: what has them and no material gets a plain white one to show them on. */
 function giveColouredMaterials(document: Document): void {
   for (const { name, mesh } of listAllParts(document)) {
@@ -82,6 +100,7 @@ function giveColouredMaterials(document: Document): void {
   }
 }
 
+/** Steps know pictures by their names: two of one name would be taken for each other. */
 function namePicturesApart(document: Document): void {
   const taken = new Set<string>()
   for (const texture of document.getRoot().listTextures()) {

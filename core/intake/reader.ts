@@ -9,6 +9,8 @@ export interface ReadOptions {
   forward?: AxisName
   /** Written texture path → path of the file that was pointed to by hand. */
   links?: Readonly<Record<string, string>>
+  /** The source is an item's state, written by us: read as it stands, with its units, roles and looks. */
+  asState?: boolean
   /** Names of the models that the item's kind has, where it has several: each is a mesh file of its own. */
   models?: readonly string[]
   /** Told as the reading goes on: a share from 0 to 1 and what is being done. */

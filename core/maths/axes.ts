@@ -55,6 +55,10 @@ export function multiplyMatrices(a: readonly number[], b: readonly number[]): nu
   return product
 }
 
+/** Whether a column-major matrix changes nothing, to within what single precision can tell. */
+export const isIdentity = (matrix: readonly number[]): boolean =>
+  matrix.every((value, index) => Math.abs(value - (index % 5 === 0 ? 1 : 0)) < 1e-9)
+
 export const identityMatrix = (): number[] => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
 
 export const scaleMatrix = (factor: number): number[] => [factor, 0, 0, 0, 0, factor, 0, 0, 0, 0, factor, 0, 0, 0, 0, 1]

@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { bringIn, startOf } from '../crate/bring-in.ts'
+import { listLooks } from '../item/looks.ts'
+import { listAllParts } from '../item/parts.ts'
+import { listMaterialMaps } from '../item/source-maps.ts'
 import { readArchive } from '../support/archive.ts'
 import { kindOf, rulebookById } from '../game/load.ts'
 import { rulebookSchema } from '../game/schema.ts'
@@ -9,7 +12,8 @@ import { prepareWorklist } from '../worklist/prepare.ts'
 import { newEntryId } from '../worklist/entry.ts'
 import { memoryStore } from '../worklist/result-store.ts'
 import { runWorklist } from '../worklist/run.ts'
-import { openPack, takeItem } from './open-pack.ts'
+import { openPack } from './open-pack.ts'
+import { openItem } from './take-item.ts'
 import { packItems } from './pack-crate.ts'
 
 const rulebook = rulebookById('tarn-and-tiller')
@@ -77,16 +81,20 @@ describe('an item with two models', () => {
     expect(blue[name].maps.colour).not.toBe(plain[name].maps.colour)
     expect(log.log.filter(({ level }) => level !== 'told')).toEqual([])
     expect(log.loads).toBe(true)
-    // It can be opened again; each of its models stands on its own.
     const opened = openPack(pack.bytes, 'hat.zip', [rulebook])
     expect(opened.items).toMatchObject([
       {
         name: 'rain_hat',
         kind: 'gear',
-        meshes: [expect.stringMatching(/lying\.glb$/), expect.stringMatching(/worn\.glb$/)],
+        meshes: [
+          { model: 'lying', path: expect.stringMatching(/lying\.glb$/) },
+          { model: 'worn', path: expect.stringMatching(/worn\.glb$/) },
+        ],
       },
     ])
-    expect((await takeItem(opened, 'rain_hat')).length).toBeGreaterThan(1000)
+    const taken = await openItem(opened, 'rain_hat')
+    expect(listLooks(taken)).toEqual(['plain', 'storm_blue'])
+    expect(new Set(listAllParts(taken).map(({ extras }) => extras.model))).toEqual(new Set(['lying', 'worn']))
   })
 })
 
@@ -95,8 +103,9 @@ describe('a finish', () => {
     const { files, log, worklist, pack } = await packDemo('landing_planks', 'finish')
     const opened = openPack(pack.bytes, 'planks.zip', [rulebook])
     expect(opened.items).toMatchObject([{ name: 'landing_planks', meshes: [] }])
-    await expect(takeItem(opened, 'landing_planks')).rejects.toThrow(
-      /landing_planks is a finish and has no mesh. Take its pictures instead/,
+    const [material] = (await openItem(opened, 'landing_planks')).getRoot().listMaterials()
+    expect(listMaterialMaps(material).map(({ texture }) => texture.getName())).toEqual(
+      expect.arrayContaining(['planks_col', 'planks_nrm', 'planks_mix']),
     )
     expect([...files.keys()].some((path) => path.endsWith('.glb'))).toBe(false)
     expect(worklist.every((entry) => !['scale-to-game', 'weld', 'two-sided'].includes(entry.step))).toBe(true)

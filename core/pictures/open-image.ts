@@ -22,18 +22,22 @@ export interface OpenedImage {
 }
 
 /**
- * Decodes any image that is read, by what its bytes begin like; its name counts only where they say nothing.
+ * Decodes any image that is read, by what its bytes begin like.
+ * @param asWritten for what we wrote ourselves
  * @throws Error when no format knows it, or it is broken or too large
  */
-export async function decodeAnyImage(bytes: Uint8Array): Promise<DecodedImage & { format: ImageFormat }> {
+export async function decodeAnyImage(
+  bytes: Uint8Array,
+  asWritten = false,
+): Promise<DecodedImage & { format: ImageFormat }> {
   const format = imageFormats.find((each) => each.begins(bytes))
   if (!format) throw new Error(`it is none of ${imageFormats.map((each) => each.title).join(', ')}`)
-  return { format, ...(await format.decode(bytes)) }
+  return { format, ...(await format.decode(bytes, asWritten)) }
 }
 
 /** PNG and JPEG as they are, all others as PNG; each was decoded to its end. */
-export async function openImage(bytes: Uint8Array): Promise<OpenedImage> {
-  const { format, pixels, detail } = await decodeAnyImage(bytes)
+export async function openImage(bytes: Uint8Array, asWritten = false): Promise<OpenedImage> {
+  const { format, pixels, detail } = await decodeAnyImage(bytes, asWritten)
   const hasAlpha = hasTransparency(pixels)
   const facts = {
     title: detail === '' ? format.title : `${format.title} ${detail}`,

@@ -105,7 +105,8 @@ function rewrite(accessor: Accessor, size: number, change: (values: number[]) =>
 function turnValues(values: number[], turn: readonly number[], factor: number): void {
   const [x, y, z] = values
   for (let axis = 0; axis < 3; axis++)
-    values[axis] = (turn[axis] * x + turn[4 + axis] * y + turn[8 + axis] * z) * factor
+    // Nought is added so that a turned nought has no sign: turned back it would have another.
+    values[axis] = (turn[axis] * x + turn[4 + axis] * y + turn[8 + axis] * z) * factor + 0
 }
 
 function turnDirection(values: number[], turn: readonly number[], mirrors: boolean): void {

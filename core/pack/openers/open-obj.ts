@@ -1,3 +1,4 @@
+import { isIdentity } from '../../maths/axes.ts'
 import type { Document, Node, vec3, vec4 } from '@gltf-transform/core'
 import { z } from 'zod'
 import { readItem } from '../../intake/read-item.ts'
@@ -101,6 +102,6 @@ function hangMesh(document: Document, read: Document, from: Node | null, node: N
   const back = invertMatrix(node.getWorldMatrix())
   for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
     primitive.setExtras({})
-    if (back) transformPrimitive(document, primitive, back)
+    if (back && !isIdentity(back)) transformPrimitive(document, primitive, back)
   }
 }

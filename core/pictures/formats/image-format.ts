@@ -8,7 +8,8 @@ export interface ImageFormat {
   endings: readonly string[]
   /** Whether the bytes begin like this format. */
   begins: (bytes: Uint8Array) => boolean
-  decode: (bytes: Uint8Array) => Promise<DecodedImage>
+  /** @param asWritten true for what we wrote ourselves: nothing is put down to a careless program */
+  decode: (bytes: Uint8Array, asWritten: boolean) => Promise<DecodedImage>
 }
 
 export interface DecodedImage {

@@ -6,7 +6,7 @@ export const tga: ImageFormat = {
   title: 'TGA',
   endings: ['tga'],
   begins: looksLikeTga,
-  decode: (bytes) => Promise.resolve(decodeTga(bytes)),
+  decode: (bytes, asWritten) => Promise.resolve(decodeTga(bytes, asWritten)),
 }
 
 interface TgaHeader {
@@ -64,8 +64,11 @@ function readHeader(reader: ByteReader): TgaHeader {
   }
 }
 
-/** @throws Error when the bytes are no TGA or end too early */
-export function decodeTga(bytes: Uint8Array): DecodedImage {
+/**
+ * @param asWritten takes an opacity of nothing but noughts for what it says
+ * @throws Error when the bytes are no TGA or end too early
+ */
+export function decodeTga(bytes: Uint8Array, asWritten = false): DecodedImage {
   const reader = new ByteReader(bytes, cutOff)
   const header = readHeader(reader)
   const map: number[][] = []
@@ -99,7 +102,7 @@ export function decodeTga(bytes: Uint8Array): DecodedImage {
       for (let index = 0; index < count; index++) put(repeated ?? readPixel())
     }
   }
-  const hidden = header.kind === 2 && header.bits === 32 && seemsUnused(data)
+  const hidden = !asWritten && header.kind === 2 && header.bits === 32 && seemsUnused(data)
   if (hidden) for (let offset = 3; offset < data.length; offset += 4) data[offset] = 255
   const kind = header.kind === 1 ? 'colour map' : header.kind === 3 ? 'grey' : `${header.bits}-bit`
   return { pixels: { width, height, data }, detail: `${kind}${header.packed ? ', packed rows' : ''}` }

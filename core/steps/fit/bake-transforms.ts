@@ -13,7 +13,7 @@ import {
 } from '../../item/parts.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import { transformPrimitive } from '../../item/transform-primitive.ts'
-import { identityMatrix, multiplyMatrices } from '../../maths/axes.ts'
+import { identityMatrix, isIdentity, multiplyMatrices } from '../../maths/axes.ts'
 import { decomposeMatrix, invertMatrix } from '../../maths/matrices.ts'
 import { hasOwnTransform } from '../../maths/transforms.ts'
 import { freeCarriers } from '../../operations/meshes/free-carriers.ts'
@@ -133,6 +133,3 @@ const namesOf = (nodes: readonly Node[]): string =>
         .slice(0, 3)
         .map((node) => node.getName())
         .join(', ')} and ${nodes.length - 3} more`
-
-const isIdentity = (matrix: mat4): boolean =>
-  matrix.every((value, index) => Math.abs(value - (index % 5 === 0 ? 1 : 0)) < 1e-9)

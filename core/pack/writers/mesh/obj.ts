@@ -1,4 +1,4 @@
-import type { Animation, Document, Material, Node } from '@gltf-transform/core'
+import type { Animation, Document, Material, Node, Primitive } from '@gltf-transform/core'
 import { listSceneNodes } from '../../../item/parts.ts'
 import { accessorToFloats, readPrimitive } from '../../../item/primitive-arrays.ts'
 import { determinantOf, transformedNormals, transformedPoints } from '../../../maths/matrices.ts'
@@ -14,11 +14,21 @@ export const writeObj: MeshWriter = async ({ document, path }) => {
   const nodes = listSceneNodes(document)
   return {
     files: [
-      { path, bytes: text([`mtllib ${materialPath.split('/').pop()}`, ...nodes.flatMap(objectOf(counting()))]) },
-      { path: materialPath, bytes: text(document.getRoot().listMaterials().flatMap(materialOf)) },
+      {
+        path,
+        bytes: text([`mtllib ${materialPath.split('/').pop()}`, ...inFileOrder(nodes).flatMap(objectOf(counting()))]),
+      },
+      { path: materialPath, bytes: text(orderedMaterials(document, nodes).flatMap(materialOf)) },
     ],
     entry: { nodes: nodes.map((node) => nodeOf(node, nodes)), ...motionOf(document, nodes) },
   }
+}
+
+/** A file has no word for “no material from here on”: what has none comes first. */
+const inFileOrder = (nodes: readonly Node[]): Node[] => {
+  const hasMaterial = (node: Node): boolean =>
+    (node.getMesh()?.listPrimitives() ?? []).some((surface) => surface.getMaterial() !== null)
+  return [...nodes.filter((node) => !hasMaterial(node)), ...nodes.filter(hasMaterial)]
 }
 
 /** How many places, UVs and normals were written: OBJ counts them through the whole file, from one. */
@@ -36,37 +46,83 @@ const objectOf =
     const matrix = node.getWorldMatrix()
     const mirrored = determinantOf(matrix) < 0
     for (const primitive of primitives) {
-      const { positions, indices, normals } = readPrimitive(primitive)
-      const accessor = primitive.getAttribute('TEXCOORD_0')
-      const uvs = accessor ? accessorToFloats(accessor) : null
-      push(lines, 'v', transformedPoints(positions, matrix), 3)
-      if (uvs)
-        push(
-          lines,
-          'vt',
-          uvs.map((value, at) => (at % 2 === 1 ? 1 - value : value)),
-          2,
-        )
-      if (normals) push(lines, 'vn', transformedNormals(normals, matrix), 3)
+      const { places, uvs, normals, corners } = writtenCorners(primitive, matrix)
+      lines.push(...places, ...uvs, ...normals)
       const material = primitive.getMaterial()
       if (material) lines.push(`usemtl ${material.getName()}`)
       const corner = (index: number): string => {
-        const uv = uvs ? String(index + 1 + count.uvs) : ''
+        const uv = uvs.length > 0 ? String(index + 1 + count.uvs) : ''
         const place = String(index + 1 + count.places)
-        return normals ? `${place}/${uv}/${index + 1 + count.normals}` : uvs ? `${place}/${uv}` : place
+        return normals.length > 0 ? `${place}/${uv}/${index + 1 + count.normals}` : uv !== '' ? `${place}/${uv}` : place
       }
-      for (let at = 0; at < indices.length; at += 3)
-        lines.push(`f ${(mirrored ? [0, 2, 1] : [0, 1, 2]).map((each) => corner(indices[at + each])).join(' ')}`)
-      count.places += positions.length / 3
-      if (uvs) count.uvs += uvs.length / 2
-      if (normals) count.normals += normals.length / 3
+      for (let at = 0; at < corners.length; at += 3)
+        lines.push(`f ${(mirrored ? [0, 2, 1] : [0, 1, 2]).map((each) => corner(corners[at + each])).join(' ')}`)
+      count.places += places.length
+      count.uvs += uvs.length
+      count.normals += normals.length
     }
     return lines
   }
 
-function push(lines: string[], word: string, values: Float32Array, size: number): void {
-  for (let at = 0; at < values.length; at += size)
-    lines.push(`${word} ${Array.from(values.subarray(at, at + size), shown).join(' ')}`)
+/**
+ * The lines of a surface's corners, each once and in the order in which triangles use them, so that a file that was read and is written
+ * again is the same; and for each corner of a triangle which one it is.
+ */
+function writtenCorners(
+  primitive: Primitive,
+  matrix: number[],
+): { places: string[]; uvs: string[]; normals: string[]; corners: number[] } {
+  const { positions, indices, normals } = readPrimitive(primitive)
+  const accessor = primitive.getAttribute('TEXCOORD_0')
+  const uvs = accessor && accessorToFloats(accessor).map((value, at) => (at % 2 === 1 ? 1 - value : value))
+  const given = [
+    linesOf('v', transformedPoints(positions, matrix), 3),
+    uvs ? linesOf('vt', uvs, 2) : null,
+    normals ? linesOf('vn', settled(transformedNormals(normals, matrix)), 3) : null,
+  ]
+  const written: string[][] = [[], [], []]
+  const known = new Map<string, number>()
+  const corners = [...indices].map((index) => {
+    const lines = given.map((each) => each?.[index] ?? '')
+    const key = lines.join()
+    const number = known.get(key) ?? known.size
+    if (number === known.size) {
+      known.set(key, number)
+      lines.forEach((line, which) => line !== '' && written[which].push(line))
+    }
+    return number
+  })
+  return { places: written[0], uvs: written[1], normals: written[2], corners }
+}
+
+/** As many times at most: most directions are settled at once, a few after one more. */
+const MOST_ROUNDS = 8
+
+/** Unit directions that making them unit length again leaves as they are, to the last digit: whoever reads them does that. */
+function settled(directions: Float32Array): Float32Array {
+  for (let at = 0; at < directions.length; at += 3)
+    for (let round = 0, moved = true; moved && round < MOST_ROUNDS; round++) {
+      const length = Math.hypot(directions[at], directions[at + 1], directions[at + 2]) || 1
+      moved = false
+      for (let axis = at; axis < at + 3; axis++) {
+        const value = Math.fround(directions[axis] / length)
+        if (value !== directions[axis]) moved = true
+        directions[axis] = value
+      }
+    }
+  return directions
+}
+
+const linesOf = (word: string, values: Float32Array, size: number): string[] =>
+  Array.from(
+    { length: values.length / size },
+    (_, at) => `${word} ${Array.from(values.subarray(at * size, (at + 1) * size), shown).join(' ')}`,
+  )
+
+/** The materials in the order in which surfaces show them, then those that none does. */
+function orderedMaterials(document: Document, nodes: readonly Node[]): Material[] {
+  const shown = nodes.flatMap((node) => node.getMesh()?.listPrimitives() ?? []).map((surface) => surface.getMaterial())
+  return [...new Set([...shown.filter((material) => material !== null), ...document.getRoot().listMaterials()])]
 }
 
 /** A material's name; what it shows stands in its look. */

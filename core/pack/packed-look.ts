@@ -1,0 +1,137 @@
+import type { Document, Material, Texture } from '@gltf-transform/core'
+import { z } from 'zod'
+import { colourRole, keyOf, roleNamed } from '../game/map-roles.ts'
+import { setMaterialTag } from '../game/material-tag.ts'
+import type { MapRole, Rulebook } from '../game/schema.ts'
+import { getMaterialExtras, setMaterialExtras, setTextureExtras } from '../item/extras.ts'
+import { addLook } from '../item/looks.ts'
+import { setMaterialMap } from '../item/source-maps.ts'
+import { ddsMimeType, readDdsHeader } from '../pictures/codecs/dds.ts'
+import { decodeAnyImage, openImage } from '../pictures/open-image.ts'
+import { opacityKind } from '../pictures/opacity.ts'
+import { PlainError, plainMessage } from '../support/plain-error.ts'
+
+/** A look as packing writes it. */
+export const packedLookSchema = z.object({
+  look: z.string().max(200).optional(),
+  materials: z.record(
+    z.string(),
+    z.object({
+      shading: z.string(),
+      surface: z.string().nullable().optional(),
+      flags: z.array(z.string()).max(64).optional(),
+      maps: z.record(z.string(), z.string()),
+    }),
+  ),
+})
+export type ReadLook = z.infer<typeof packedLookSchema>
+
+/** Puts an item's looks back on its materials: the first as what they show, each further one as a look. */
+export class PackedLooks {
+  private readonly made = new Map<string, Promise<Texture>>()
+
+  constructor(
+    private readonly document: Document,
+    private readonly files: ReadonlyMap<string, Uint8Array>,
+    private readonly rulebook: Rulebook,
+  ) {}
+
+  /** @param looks as the entry lists them; materials are looked up by the names that the mesh gives them */
+  async putOn(looks: readonly ReadLook[]): Promise<void> {
+    const [first, ...others] = looks
+    if (!first) return
+    const materials = new Map(
+      this.document
+        .getRoot()
+        .listMaterials()
+        .map((material) => [material.getName(), material]),
+    )
+    for (const [name, line] of Object.entries(first.materials)) {
+      const material = materials.get(name)
+      if (material) await this.wear(material, name, line)
+    }
+    for (const look of others) {
+      const instead = new Map<Material, Material>()
+      for (const [name, line] of Object.entries(look.materials)) {
+        const own = materials.get(name)
+        if (!own || sameMaps(line.maps, first.materials[name]?.maps ?? {})) continue
+        const other = own.clone()
+        await this.wear(other, name, line)
+        instead.set(own, other)
+      }
+      addLook(this.document, look.look ?? 'second', instead)
+    }
+  }
+
+  private async wear(material: Material, name: string, line: ReadLook['materials'][string]): Promise<void> {
+    const extras = { ...getMaterialExtras(material), shadingModel: line.shading, references: [] as References }
+    for (const [roleName, path] of Object.entries(line.maps)) {
+      const role = roleNamed(roleName, this.rulebook)
+      if (!role) continue
+      const bytes = this.files.get(path)
+      if (bytes)
+        setMaterialMap(this.document, material, keyOf(role, this.rulebook), await this.texture(path, bytes, role))
+      else extras.references.push(this.notPacked(path, role))
+    }
+    setMaterialExtras(material, extras)
+    if (line.surface || (line.flags ?? []).length > 0)
+      setMaterialTag(
+        this.document,
+        material,
+        { base: name, surface: line.surface ?? null, flags: line.flags ?? [] },
+        this.rulebook,
+      )
+  }
+
+  /** A map that is named and not packed: the game's own, or missing. */
+  private notPacked(path: string, role: MapRole): References[number] {
+    const stock = this.rulebook.stock.textures.some((texture) => texture.path === path)
+    return { role: keyOf(role, this.rulebook), path, found: null, ...(stock ? { stock: path } : {}) }
+  }
+
+  private texture(path: string, bytes: Uint8Array, role: MapRole): Promise<Texture> {
+    const known = this.made.get(path) ?? this.makeTexture(path, bytes, role)
+    this.made.set(path, known)
+    return known
+  }
+
+  private async makeTexture(path: string, bytes: Uint8Array, role: MapRole): Promise<Texture> {
+    const stem = (path.split('/').pop() ?? path).replace(/\.[^.]*$/, '')
+    const said = { role: keyOf(role, this.rulebook), written: path }
+    try {
+      const image = isOwnDds(bytes) ? await keptAsItIs(bytes) : await openImage(bytes, true)
+      const texture = this.document
+        .createTexture(stem)
+        .setImage(image.bytes as Uint8Array<ArrayBuffer>)
+        .setURI(`${stem}.${image.mimeType === ddsMimeType ? 'dds' : image.mimeType === 'image/png' ? 'png' : 'jpg'}`)
+        // After the address, which would say another type.
+        .setMimeType(image.mimeType)
+      const opacity = 'opacity' in image && role === colourRole(this.rulebook) ? { opacity: image.opacity } : {}
+      setTextureExtras(texture, { ...said, cameAs: image.facts.title, ...opacity })
+      return texture
+    } catch (error) {
+      throw new PlainError(`it cannot be read (${plainMessage(error)})`, path, 'Copy the pack again.')
+    }
+  }
+}
+
+type References = ReturnType<typeof getMaterialExtras>['references']
+
+const sameMaps = (first: Record<string, string>, second: Record<string, string>): boolean =>
+  Object.keys(first).length === Object.keys(second).length &&
+  Object.entries(first).every(([role, path]) => second[role] === path)
+
+/** Whether a file is in blocks as packing writes them, so that it can stand in an item and be packed again as it is. */
+function isOwnDds(bytes: Uint8Array): boolean {
+  try {
+    return readDdsHeader(bytes).codec !== null
+  } catch {
+    return false
+  }
+}
+
+/** Blocks as they are, decoded once to prove that they are whole and to see what their opacity is like. */
+async function keptAsItIs(bytes: Uint8Array) {
+  const { pixels, detail } = await decodeAnyImage(bytes)
+  return { mimeType: ddsMimeType, bytes, facts: { title: `DDS ${detail}` }, opacity: opacityKind(pixels) }
+}

@@ -1,0 +1,80 @@
+import { describe, expect, it } from 'vitest'
+import { bringIn, startOf } from '../crate/bring-in.ts'
+import { takeOutOfArchive } from '../crate/take.ts'
+import { kindOf } from '../game/load.ts'
+import { rulebookSchema, type Rulebook } from '../game/schema.ts'
+import { readArchive } from '../support/archive.ts'
+import { mirroredGames } from '../test-support/mirrored-games.ts'
+import { tarnAndTiller } from '../test-support/prepared-gate.ts'
+import { demoSources, type DemoFolder } from '../test-support/sources.ts'
+import { newEntryId } from '../worklist/entry.ts'
+import { prepareWorklist } from '../worklist/prepare.ts'
+import { memoryStore } from '../worklist/result-store.ts'
+import { runWorklist } from '../worklist/run.ts'
+import { packItems } from './pack-crate.ts'
+
+/** The built-in game with other files: GLTF beside a BIN, blocks in KTX2. */
+const otherFiles = rulebookSchema.parse({
+  ...structuredClone(tarnAndTiller),
+  id: 'tarn-other',
+  files: {
+    ...structuredClone(tarnAndTiller.files),
+    mesh: { ...tarnAndTiller.files.mesh, writer: 'gltf', ending: '.gltf' },
+    archive: { ...tarnAndTiller.files.archive, writer: 'zip-stored', folders: true },
+  },
+})
+const games: readonly Rulebook[] = [tarnAndTiller, ...mirroredGames, otherFiles]
+
+const duskyHat = {
+  step: 'recolour-looks',
+  parameters: {
+    material: 'hat_oilskin',
+    variants: [
+      { name: 'Dusk', hueDegrees: 90, saturation: 0, lightness: 0, colour: '#2f5f9e', mode: 'tint', strength: 0.5 },
+    ],
+    hues: [],
+    greyChroma: 0.02,
+    protect: '',
+  },
+}
+
+async function packed(folder: DemoFolder, kindId: string, rulebook: Rulebook): Promise<Uint8Array> {
+  const kind = kindOf(rulebook, kindId)
+  const [{ item, files }] = await bringIn(demoSources(folder), kindId, { models: kind.models }, [])
+  const start = await startOf(item, async (sha) => files.find((file) => file.sha256 === sha)?.file.bytes ?? null)
+  const options = { rulebook, kind, store: memoryStore() }
+  const worklist = await prepareWorklist(start, options)
+  const before = worklist.findIndex(({ step }) => step === 'clean-names')
+  if (folder === 'rain_hat')
+    worklist.splice(before, 0, { id: newEntryId(worklist), on: true, reason: null, ...duskyHat })
+  const { document } = await runWorklist(start, worklist, options)
+  return (await packItems([{ name: folder, kind, document }], rulebook, folder)).bytes
+}
+
+async function packedAgain(pack: Uint8Array, folder: string, kindId: string, rulebook: Rulebook): Promise<Uint8Array> {
+  const { item, files } = await takeOutOfArchive(pack, `${folder}.zip`, folder, [], [rulebook])
+  const { document } = await startOf(item, async (sha) => files.find((file) => file.sha256 === sha)?.file.bytes ?? null)
+  return (await packItems([{ name: item.name, kind: kindOf(rulebook, kindId), document }], rulebook, folder)).bytes
+}
+
+describe.each(games)('what is packed for $id, taken out and packed again', (rulebook) => {
+  it.each([
+    ['a thing that moves', 'mooring_bell', 'mover'],
+    ['two models with two looks', 'rain_hat', 'gear'],
+    ['a finish', 'landing_planks', 'finish'],
+    ['a thing with solids and weight', 'channel_buoy', 'loose'],
+    ['a board', 'timetable_board', 'sign'],
+  ] as const)(
+    'is the same, byte for byte: %s',
+    async (_what, folder, kindId) => {
+      const first = await packed(folder, kindId, rulebook)
+      const again = await packedAgain(first, folder, kindId, rulebook)
+      const [before, after] = [first, again].map((bytes) => readArchive(bytes, 'pack.zip'))
+      expect([...after.keys()]).toEqual([...before.keys()])
+      const changed = [...before].filter(([path, bytes]) => Buffer.compare(bytes, after.get(path) ?? bytes) !== 0)
+      expect(changed.map(([path]) => path)).toEqual([])
+      expect(Buffer.compare(first, again)).toBe(0)
+    },
+    60_000,
+  )
+})
