@@ -113,11 +113,15 @@ function notNameable(rulebook: Rulebook): Contradiction[] {
     ...(shape === undefined ? [] : [{ path: ['solids', 'name'], name: solidName(rulebook, shape, 1) }]),
     { path: ['levels', 'nameSuffix'], name: word + levelSuffix(rulebook, 1) },
     { path: ['levels', 'shadow', 'nameSuffix'], name: word + levels.shadow.nameSuffix },
-    { path: ['points', 'attach'], name: fillTemplate(points.attach, { point: word }) },
-    ...markers.map(({ name }) => ({
-      path: ['points', 'marker'],
-      name: fillTemplate(points.marker, { marker: name, nn: '01' }),
-    })),
+    ...(kinds.some(({ attachPoints }) => attachPoints)
+      ? [{ path: ['points', 'attach'], name: fillTemplate(points.attach, { point: word }) }]
+      : []),
+    ...(kinds.some((kind) => kind.markers)
+      ? markers.map(({ name }) => ({
+          path: ['points', 'marker'],
+          name: fillTemplate(points.marker, { marker: name, nn: '01' }),
+        }))
+      : []),
     ...maps.roles.map(({ ending }, number) => ({ path: ['maps', 'roles', number, 'ending'], name: word + ending })),
   ]
   return worded
