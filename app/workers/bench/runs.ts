@@ -1,0 +1,95 @@
+import * as Comlink from 'comlink'
+import { checkResult, gameName } from '../../../core/crate/evaluate'
+import { partBounds } from '../../../core/item/measure'
+import { listAllParts } from '../../../core/item/parts'
+import { stepById, steps } from '../../../core/steps/registry'
+import type { WorklistEntry } from '../../../core/worklist/entry'
+import { prepareWorklist } from '../../../core/worklist/prepare'
+import { proposeStep, type StepProposal } from '../../../core/worklist/propose-step'
+import { runWorklist } from '../../../core/worklist/run'
+import { buildScene } from '../build-scene'
+import type { StepSettings } from '../field-messages'
+import type { Evaluation, Scenes } from '../messages'
+import { sceneTransfers } from '../scene-data'
+import { openSession, reportOf, type OnProgress } from './session'
+
+/** Running, preparing and filling in worklists. */
+export const runs = {
+  /** Runs an item's worklist from the first changed step, and checks the result. */
+  async evaluate(
+    rawItem: unknown,
+    rawGame: unknown,
+    withScenes: boolean,
+    onProgress: OnProgress,
+  ): Promise<{ evaluation: Evaluation; scenes: Scenes | null }> {
+    const { item, options, start } = openSession(rawItem, rawGame, onProgress)
+    const { rulebook, kind } = options
+    const began = performance.now()
+    const from = await start()
+    const result = await runWorklist(from, item.worklist, options)
+    const evaluation: Evaluation = {
+      key: result.key,
+      outcomes: result.outcomes,
+      ...checkResult(result, { ...options, itemName: gameName(item, rulebook) }),
+      source: reportOf(from, item),
+      steps: steps.map((step) => ({
+        id: step.id,
+        stage: step.stage,
+        title: step.title,
+        purpose: step.purpose,
+        pixelwise: step.pixelwise === true,
+      })),
+      milliseconds: performance.now() - began,
+    }
+    if (!withScenes) return { evaluation, scenes: null }
+    const scenes = {
+      source: await buildScene(from.document),
+      result: await buildScene(result.document, { rulebook, kind }),
+    }
+    return Comlink.transfer({ evaluation, scenes }, [
+      ...sceneTransfers(scenes.source),
+      ...sceneTransfers(scenes.result),
+    ])
+  },
+
+  /** Proposes a whole worklist for an item. */
+  async prepare(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<WorklistEntry[]> {
+    const { options, start } = openSession(rawItem, rawGame, onProgress)
+    return prepareWorklist(await start(), options)
+  },
+
+  /** One step filled in for the item, and its place in the worklist. */
+  async propose(
+    rawItem: unknown,
+    rawGame: unknown,
+    step: string,
+    overrides: Record<string, unknown>,
+    onProgress: OnProgress,
+  ): Promise<StepProposal> {
+    const { item, options, start } = openSession(rawItem, rawGame, onProgress)
+    return proposeStep(await start(), item.worklist, step, overrides, options)
+  },
+
+  /** What can be set on a step that comes after so many others: made from the state that it is given. */
+  async settings(
+    rawItem: unknown,
+    rawGame: unknown,
+    steps: number,
+    step: string,
+    onProgress: OnProgress,
+  ): Promise<StepSettings> {
+    const { options, start, after } = openSession(rawItem, rawGame, onProgress)
+    const { rulebook, kind } = options
+    const from = await start()
+    const document = await after(steps)
+    const fields = stepById(step).fields({ document, rulebook, kind, images: from.images, source: from.document })
+    return {
+      fields,
+      parts: listAllParts(document).map((part) => ({
+        name: part.name,
+        role: part.extras.role,
+        bounds: partBounds(part),
+      })),
+    }
+  },
+}
