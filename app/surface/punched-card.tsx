@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { NumberInput } from '../ui/fields/number-input'
 import type { Field } from '../workers/field-messages'
 
-type CardsField = Extract<Field, { type: 'cards' }>
+export type CardField = Extract<Field, { type: 'cards' }>
 
 const punchSchema = z.object({
   from: z.string(),
@@ -42,7 +42,7 @@ const stemOf = (name: string): string => name.replace(/\.[^.]*$/, '')
 
 interface PunchedCardProps {
   card: CardValue
-  field: CardsField
+  field: CardField
   file: string
   format: string
   onChange: (card: CardValue) => void

@@ -141,11 +141,7 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
     <section aria-label="What was loaded" className="yard-ground relative min-h-0 flex-1 overflow-hidden">
       {scene && framing ? (
         <YardFrame
-          other={null}
-          result={scene}
-          look={look}
-          compare={null}
-          selected={null}
+          shown={{ scene, look }}
           showSizes={!playing}
           playing={playing}
           framing={framing}

@@ -21,86 +21,98 @@ import { StandOutsView } from './stand-outs'
 import { Brackets, DimensionLines, dimensionsOf, Figure, Ground } from './surroundings'
 import type { Framing, YardLook, YardSpace } from './yard-settings'
 
-export interface YardProps {
-  /** The other side of a comparison, and where it stands; null when nothing is compared. */
-  other: { scene: SceneData; placement: readonly number[] } | null
-  result: SceneData
+/** How the item is drawn. */
+export interface ShownItem {
+  scene: SceneData
   look: YardLook
-  compare: { mode: CompareMode; wipe: number; showLeft: boolean } | null
-  selected: string | null
-  showSizes: boolean
-  framing: Framing
-  space: YardSpace
-  label: string
-  /** Parts that are picked, shown like the selected one. */
-  picked?: ReadonlySet<string>
-  /** Told of a part that was clicked, and where. */
-  onPick?: ((part: string, point: [number, number, number]) => void) | null
-  /** Filled with a function that tells which parts lie in an area of the picture. */
-  picker?: RefObject<((area: Area) => string[]) | null>
   mesh?: ShownMesh
   stretch?: { axis: 0 | 1 | 2; factor: number } | null
   difference?: Difference | null
   rung?: Ladder['levels'][number] | null
-  companion?: { shape: CompanionShape; inside: boolean } | null
+  /** Which of the item's looks is drawn; null for the first. */
+  shownLook?: string | null
+}
+
+/** Two states set against each other: the other one, where it stands, and how. */
+export interface Comparison {
+  scene: SceneData
+  placement: readonly number[]
+  mode: CompareMode
+  wipe: number
+  showLeft: boolean
+}
+
+/** What is pointed out on the item. */
+export interface YardMarks {
+  selected?: string | null
+  /** Parts that are picked, shown like the selected one. */
+  picked?: ReadonlySet<string>
   spots?: readonly [number, number, number][]
   /** What was clicked for a step: points, or the triangles that picks stand for. */
-  pickedPoints?: readonly [number, number, number][]
-  pickedFaces?: Float32Array | null
-  /** Whether the figure walks and things move; the item is then drawn where the physics has it. */
-  playing?: boolean
-  /** Collision shapes that are placed by hand. */
-  shapes?: ComponentProps<typeof SolidFrame> | null
+  points?: readonly [number, number, number][]
+  faces?: Float32Array | null
   /** Solids in the colours of where they stand out. */
   standOuts?: ComponentProps<typeof StandOutsView> | null
+}
+
+/** What hands do on the item. */
+export interface YardHands {
+  /** Told of a part that was clicked, and where. */
+  onPick?: ((part: string, point: [number, number, number]) => void) | null
+  /** Filled with a function that tells which parts lie in an area of the picture. */
+  picker?: RefObject<((area: Area) => string[]) | null>
+  /** Collision shapes that are placed by hand. */
+  shapes?: ComponentProps<typeof SolidFrame> | null
   /** A picture that is placed by hand. */
   placed?: ComponentProps<typeof DecalFrame> | null
   /** A brush that paints over faces, instead of clicks. */
   brush?: ComponentProps<typeof Brush> | null
-  /** Which of the item's looks is drawn; null for the first. */
-  shownLook?: string | null
+}
+
+export interface YardProps {
+  shown: ShownItem
+  comparison?: Comparison | null
+  marks?: YardMarks
+  hands?: YardHands
+  companion?: { shape: CompanionShape; inside: boolean } | null
   levels?: Omit<ComponentProps<typeof LevelPlayer>, 'distance'> & { distance: number | null }
+  /** Whether the figure walks and things move; the item is then drawn where the physics has it. */
+  playing?: boolean
+  showSizes: boolean
+  framing: Framing
+  space: YardSpace
+  label: string
 }
 
 const MOST_BRACKETS = 60
 /** Labels of places; more of them hide the item. */
 const MOST_LABELLED = 12
 const nothing: ReadonlySet<string> = new Set()
+const identity = new Matrix4().toArray()
 
 /** The place where items stand: ground, figure, light, and the item in one of its looks. Drawn only when something changes. */
 export default function Yard({
-  other,
-  result,
-  look,
-  compare,
-  selected,
+  shown,
+  comparison = null,
+  marks = {},
+  hands = {},
+  companion = null,
+  levels,
+  playing = false,
   showSizes,
   framing,
   space,
   label,
-  picked: names = nothing,
-  onPick = null,
-  picker,
-  mesh = 0,
-  stretch = null,
-  difference = null,
-  rung = null,
-  companion = null,
-  spots,
-  pickedPoints,
-  pickedFaces = null,
-  playing = false,
-  shapes = null,
-  standOuts = null,
-  placed = null,
-  brush = null,
-  levels,
-  shownLook = null,
 }: YardProps) {
+  const { scene: result, look } = shown
+  const { selected = null, picked: names = nothing } = marks
   const [keys, setKeys] = useState<HTMLDivElement | null>(null)
   const [labels, setLabels] = useState<HTMLDivElement | null>(null)
   const box = useMemo(() => boxOf(result), [result])
-  const otherPlacement = useMemo(() => new Matrix4().fromArray(other?.placement ?? new Matrix4().toArray()), [other])
+  const otherPlacement = useMemo(
+    () => new Matrix4().fromArray(comparison?.placement ?? identity),
+    [comparison?.placement],
+  )
   const bracketed = result.parts
     .filter((part) => part.name === selected || names.has(part.name))
     .slice(0, MOST_BRACKETS)
@@ -119,7 +131,6 @@ export default function Yard({
     ],
     [dimensions, places, playing],
   )
-  const comparing = compare !== null && other !== null
   return (
     <div
       ref={setKeys}
@@ -164,22 +175,16 @@ export default function Yard({
         )}
         {!playing && (
           <Model
-            scene={result}
-            look={look}
-            layer={comparing ? 2 : 0}
+            {...shown}
+            layer={comparison ? 2 : 0}
             selected={selected}
             picked={names}
-            onPick={brush ? null : onPick}
-            mesh={mesh}
-            stretch={stretch}
-            difference={difference}
-            rung={rung}
-            shownLook={shownLook}
+            onPick={hands.brush ? null : (hands.onPick ?? null)}
           />
         )}
-        {comparing && (
+        {comparison && (
           <Model
-            scene={other.scene}
+            scene={comparison.scene}
             look={look === 'shift' ? 'seen' : look}
             layer={1}
             placement={otherPlacement}
@@ -189,21 +194,18 @@ export default function Yard({
           />
         )}
         {companion && <CompanionThing shape={companion.shape} box={box} inside={companion.inside} space={space} />}
-        {spots && spots.length > 0 && <Spots places={spots} />}
-        {pickedPoints && pickedPoints.length > 0 && <PickedPoints points={pickedPoints} />}
-        {pickedFaces && pickedFaces.length > 0 && <PickedFaces corners={pickedFaces} />}
-        {placed && <DecalFrame {...placed} />}
-        {shapes && <SolidFrame {...shapes} />}
-        {standOuts && <StandOutsView {...standOuts} />}
-        {brush && <Brush {...brush} />}
+        <Marks {...marks} />
+        {hands.placed && <DecalFrame {...hands.placed} />}
+        {hands.shapes && <SolidFrame {...hands.shapes} />}
+        {hands.brush && <Brush {...hands.brush} />}
         {!playing && <Places places={places} reach={reach} />}
         <DimensionLines dimensions={dimensions} />
         <LabelPlacer labelled={labelled} layer={labels} />
         {bracketed.map((part) => (
           <Brackets key={part.name} box={part.bounds} />
         ))}
-        {picker && <AreaPicker scene={result} picker={picker} />}
-        {comparing && <CompareRenderer {...compare} />}
+        {hands.picker && <AreaPicker scene={result} picker={hands.picker} />}
+        {comparison && <CompareRenderer {...comparison} />}
         <CameraRig framing={framing} keys={keys} />
         {levels && <LevelPlayer {...levels} />}
       </Canvas>
@@ -215,6 +217,18 @@ export default function Yard({
         ))}
       </div>
     </div>
+  )
+}
+
+/** Points, faces and places that are pointed out, and solids in colours. */
+function Marks({ spots = [], points = [], faces = null, standOuts = null }: YardMarks) {
+  return (
+    <>
+      {spots.length > 0 && <Spots places={spots} />}
+      {points.length > 0 && <PickedPoints points={points} />}
+      {faces && faces.length > 0 && <PickedFaces corners={faces} />}
+      {standOuts && <StandOutsView {...standOuts} />}
+    </>
   )
 }
 
