@@ -169,6 +169,8 @@ export async function startFrom(
  * Reads an item's sources again into the state before its first step.
  * @param bytesOf bytes of a kept source by checksum, or null when they are gone
  * @param game whose stock pictures steps may take; null where no step will run
+ *
+ * @example const start = await startOf(item, async (sha256) => sources.get(sha256) ?? null, game)
  */
 export async function startOf(item: CrateItem, bytesOf: BytesOf, game: Game | null = null): Promise<StartState> {
   const files: SourceFile[] = []

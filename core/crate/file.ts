@@ -5,6 +5,7 @@ import { readArchive, writeArchive, type ArchiveFile } from '../support/archive.
 import { crateSchema, type Crate, type SourceReference } from './schema.ts'
 
 const CRATE_PATH = 'crate.json'
+/** Where a source stands in a crate file: under its checksum, so that two items share one. */
 export const sourcePath = (sha256: string): string => `sources/${sha256}`
 
 /** A crate with all its sources: what a crate file holds. */

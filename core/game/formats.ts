@@ -22,4 +22,5 @@ const bare: MeshCarries = { tangents: false, bones: false, lights: false, tree: 
 
 const carries: Record<Files['mesh']['writer'], MeshCarries> = { glb: whole, gltf: whole, obj: bare }
 
+/** What the mesh files of a writer can hold. */
 export const carriedBy = (writer: Files['mesh']['writer']): MeshCarries => carries[writer]

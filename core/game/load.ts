@@ -48,6 +48,8 @@ export function parseRulebook(text: string, fileName: string): Rulebook {
 /**
  * One kind of a rulebook.
  * @throws PlainError when the rulebook has no such kind
+ *
+ * @example const { mesh } = kindOf(rulebook, 'prop')
  */
 export function kindOf(rulebook: Rulebook, kindId: string): Kind {
   const kind = rulebook.kinds.find((candidate) => candidate.id === kindId)

@@ -30,7 +30,11 @@ export function writtenName(rulebook: Rulebook, { base, surface, flags }: Materi
   return [base + naming.surfaceMark + surface, ...flags].join(naming.flagMark)
 }
 
-/** A material's tag: what was said of it, else what its source wrote into its name in the game's own way. */
+/**
+ * A material's tag: what was said of it, else what its source wrote into its name in the game's own way.
+ *
+ * @example const { base, surface, flags } = materialTag(material, rulebook)
+ */
 export function materialTag(material: Material, rulebook: Rulebook): MaterialTag {
   const { tag } = getMaterialExtras(material)
   return tag ? { base: material.getName(), ...tag } : readWrittenName(rulebook, material.getName())

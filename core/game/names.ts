@@ -11,5 +11,6 @@ export function isGameName(rulebook: Rulebook, name: string): boolean {
 export const solidName = (rulebook: Rulebook, shape: string, number: number): string =>
   fillTemplate(rulebook.solids.name, { shape, nn: String(number).padStart(2, '0') })
 
+/** What the name of a level ends with in the game: “_L2”. */
 export const levelSuffix = (rulebook: Rulebook, level: number): string =>
   fillTemplate(rulebook.levels.nameSuffix, { level: String(level) })

@@ -44,6 +44,7 @@ export function readLook(
   }
 }
 
+/** A finding that blocks about a look file: where in it, what is asked, what is wrong. */
 export const lookFault = (where: string, limit: string, message: string): Finding =>
   fileFinding({
     rule: 'look',

@@ -9,6 +9,7 @@ const MOST_BYTES = 1024 ** 3
 /** Files that systems leave in archives and folders, and that nobody brought on purpose. */
 const isLitter = (path: string): boolean => /(^|\/)(__MACOSX\/|\.DS_Store$|Thumbs\.db$|desktop\.ini$|\._)/i.test(path)
 
+/** Whether a file is an archive that sources may come in, by how its bytes begin. */
 export const isArchive = ({ bytes }: Pick<SourceFile, 'bytes'>): boolean =>
   bytes.length > 4 && bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3 && bytes[3] === 4
 

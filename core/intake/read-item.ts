@@ -33,13 +33,17 @@ export const meshEndings: readonly string[] = Object.keys(meshReaders)
 /** Endings of files, besides images, that may go with a mesh. */
 const companionEndings = new Set(['mtl', 'bin'])
 
+/** Whether a file is a mesh that is read, by its ending. */
 export const isMeshFile = (path: string): boolean => fileEnding(path) in meshReaders
+/** Whether a file may go with a mesh: a picture, a material file, a buffer. */
 export const isCompanionFile = (path: string): boolean => companionEndings.has(fileEnding(path)) || isImageFile(path)
 
 /**
  * Reads one mesh file with what goes with it into an item document.
  * @param files every file that was brought; the mesh takes from them what it asks for
  * @throws PlainError for anything that is not a whole, bounded, readable mesh
+ *
+ * @example const { document } = await readItem('gate.obj', files, { up: '+z' })
  */
 export async function readItem(
   mainPath: string,

@@ -11,14 +11,17 @@ export interface SourceFile {
 /** The largest single file that intake takes, in bytes. */
 export const LARGEST_FILE_BYTES = 500 * 1024 * 1024
 
+/** A path without its folders, whichever slash they are written with. */
 export const fileName = (path: string): string => path.split(/[\\/]/).pop() ?? path
 
+/** The ending of a path in lower case without its dot; empty where there is none. */
 export function fileEnding(path: string): string {
   const name = fileName(path)
   const dot = name.lastIndexOf('.')
   return dot < 0 ? '' : name.slice(dot + 1).toLowerCase()
 }
 
+/** A file’s name without folders and ending. */
 export const fileStem = (path: string): string => fileName(path).replace(/\.[^.]*$/, '')
 
 /** Text of a file: UTF-8, or UTF-16 where a byte order mark says so. */

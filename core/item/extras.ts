@@ -124,19 +124,28 @@ type Holder = ExtensibleProperty | Root
 
 /** Reads what we keep about the whole item; anything malformed reads as unknown. */
 export const getRootExtras = (root: Holder): RootExtras => readExtras(root, rootExtrasSchema)
+/** Keeps what is known of the whole item. Throws ZodError for what is not in the schema. */
 export const setRootExtras = (root: Holder, value: z.input<typeof rootExtrasSchema>): void =>
   writeExtras(root, rootExtrasSchema.parse(value))
 
+/** What a node is for; a plain part where nothing, or something malformed, is kept. */
 export const getNodeExtras = (node: Holder): NodeExtras => readExtras(node, nodeExtrasSchema)
+/** Keeps what a node is for, in place of what was kept. */
 export const setNodeExtras = (node: Holder, value: NodeExtras): void => writeExtras(node, value)
 
+/** What is known of a surface. */
 export const getPrimitiveExtras = (primitive: Holder): PrimitiveExtras => readExtras(primitive, primitiveExtrasSchema)
+/** Keeps what is known of a surface, in place of what was kept. */
 export const setPrimitiveExtras = (primitive: Holder, value: PrimitiveExtras): void => writeExtras(primitive, value)
 
+/** What is known of a material beyond glTF: what it asked for, its tag, its shading model. */
 export const getMaterialExtras = (material: Holder): MaterialExtras => readExtras(material, materialExtrasSchema)
+/** Keeps what is known of a material, in place of what was kept. */
 export const setMaterialExtras = (material: Holder, value: MaterialExtras): void => writeExtras(material, value)
 
+/** What is known of a texture: its role, where it came from, how it was compressed. */
 export const getTextureExtras = (texture: Holder): TextureExtras => readExtras(texture, textureExtrasSchema)
+/** Keeps what is known of a texture, in place of what was kept. */
 export const setTextureExtras = (texture: Holder, value: TextureExtras): void => writeExtras(texture, value)
 
 /** The extras of a thing without ours: what a packed file may carry. */

@@ -26,7 +26,11 @@ function variantsOf(document: Document): Variant[] {
   return [...found]
 }
 
-/** Names of all looks, the first one first. */
+/**
+ * Names of all looks, the first one first.
+ *
+ * @example listLooks(document) // ['plain', 'dusk']
+ */
 export const listLooks = (document: Document): string[] => [
   FIRST_LOOK,
   ...new Set(variantsOf(document).map((variant) => variant.getName())),

@@ -30,10 +30,14 @@ export type IngredientRole = (typeof ingredientRoles)[number]
 /** What a picture of a source can be. */
 export type SourceRole = (typeof paintedRoles)[number] | IngredientRole
 
+/** The key of a game’s packed role, by the name that the game gives it. */
 export const packedRole = (name: string): PackedRole => `packed:${name}`
+/** Whether a key stands for a map whose channels mean several things. */
 export const isPackedRole = (role: string): role is PackedRole => role.startsWith('packed:')
+/** Whether a role is one that a game’s maps may have, and no ingredient of one. */
 export const isGameMapRole = (role: string): role is GameMapRole =>
   paintedRoles.some((known) => known === role) || isPackedRole(role)
+/** Whether a role is one that goes into maps and is none itself. */
 export const isIngredientRole = (role: string): role is IngredientRole =>
   ingredientRoles.some((known) => known === role)
 

@@ -18,9 +18,11 @@ const STILL = [1, 0, 0, 1, 0, 0] as const
 const plainPlace: MapPlace = { set: 0, transform: STILL, wrap: ['repeat', 'repeat'] }
 const wrapModes: Record<number, WrapMode> = { 10497: 'repeat', 33648: 'mirror', 33071: 'clamp' }
 
+/** Whether a picture lies on its UVs as they are: not moved, scaled or turned. */
 export const isStill = ({ set, transform }: MapPlace): boolean =>
   set === 0 && transform.every((value, index) => Math.abs(value - STILL[index]) < 1e-6)
 
+/** Whether two pictures lie alike: on the same set of UVs, moved alike. */
 export const samePlace = (a: MapPlace, b: MapPlace): boolean =>
   a.set === b.set && a.transform.every((value, index) => Math.abs(value - b.transform[index]) < 1e-6)
 
@@ -120,6 +122,7 @@ export function glowFactor(material: Material): [number, number, number] {
   return material.getEmissiveFactor().map((value) => value * strength) as [number, number, number]
 }
 
+/** Whether a material is drawn without light (KHR_materials_unlit). */
 export const isUnlit = (material: Material): boolean => material.getExtension('KHR_materials_unlit') !== null
 
 /** Roles of all maps of a material. */

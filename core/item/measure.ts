@@ -9,10 +9,12 @@ export interface Bounds {
   max: [number, number, number]
 }
 
+/** A box round nothing: joining it to another gives the other. */
 export function emptyBounds(): Bounds {
   return { min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] }
 }
 
+/** Whether a box is round nothing. */
 export const isEmptyBounds = (bounds: Bounds): boolean => bounds.min[0] > bounds.max[0]
 
 /** Grows `bounds` in place by the points of `positions` (3 floats each) under a column-major matrix. */
@@ -40,11 +42,16 @@ export function partBounds(part: Part): Bounds {
   return bounds
 }
 
-/** The box around several parts; empty bounds when there are none. */
+/**
+ * The box around several parts; empty bounds when there are none.
+ *
+ * @example const [width, height, depth] = boundsSize(partsBounds(listViewParts(document)))
+ */
 export function partsBounds(parts: readonly Part[]): Bounds {
   return parts.map(partBounds).reduce(uniteBounds, emptyBounds())
 }
 
+/** The box round two boxes. */
 export function uniteBounds(first: Bounds, second: Bounds): Bounds {
   const bounds = emptyBounds()
   for (let axis = 0; axis < 3; axis++) {

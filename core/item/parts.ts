@@ -13,6 +13,8 @@ export interface Part {
 /**
  * Where a node's mesh stands at rest (column-major). A skinned mesh stands where its bones hold it, not where its node is
  * (glTF 2.0 specification, section 3.7.3.3); in the bind pose every bone holds it in the same place.
+ *
+ * @example const places = transformedPoints(readPrimitive(primitive).positions, restMatrix(part.node))
  */
 export function restMatrix(node: Node): mat4 {
   const skin = node.getSkin()
@@ -23,13 +25,21 @@ export function restMatrix(node: Node): mat4 {
   return multiplyMatrices(bone.getWorldMatrix(), bind) as mat4
 }
 
-/** The scene that is the item. */
+/**
+ * The scene that is the item.
+ *
+ * @example itemScene(document).addChild(document.createNode('lid').setMesh(mesh))
+ */
 export function itemScene(document: Document): Scene {
   const root = document.getRoot()
   return root.getDefaultScene() ?? root.listScenes()[0] ?? document.createScene('item')
 }
 
-/** Every node below the scene, parents first. Shared nodes are visited once. */
+/**
+ * Every node below the scene, parents first. Shared nodes are visited once.
+ *
+ * @example const moving = listSceneNodes(document).filter((node) => listMovingNodes(document).has(node))
+ */
 export function listSceneNodes(document: Document): Node[] {
   const nodes: Node[] = []
   const seen = new Set<Node>()
@@ -41,7 +51,11 @@ export function listSceneNodes(document: Document): Node[] {
   return nodes
 }
 
-/** Every node with geometry, whatever its role. */
+/**
+ * Every node with geometry, whatever its role.
+ *
+ * @example const solids = listAllParts(document).filter(({ extras }) => extras.role === 'solid')
+ */
 export function listAllParts(document: Document): Part[] {
   const parts: Part[] = []
   for (const node of listSceneNodes(document)) {
@@ -51,12 +65,20 @@ export function listAllParts(document: Document): Part[] {
   return parts
 }
 
-/** The parts that are drawn close by: neither levels, shadow mesh nor solids. */
+/**
+ * The parts that are drawn close by: neither levels, shadow mesh nor solids.
+ *
+ * @example const triangles = countTriangles(listViewParts(document))
+ */
 export function listViewParts(document: Document): Part[] {
   return listAllParts(document).filter((part) => part.extras.role === 'part')
 }
 
-/** The materials that any drawn part uses, in the order of first use. */
+/**
+ * The materials that any drawn part uses, in the order of first use.
+ *
+ * @example for (const material of listUsedMaterials(document)) material.setName(cleanName(rulebook, material.getName(), 'material'))
+ */
 export function listUsedMaterials(document: Document): Material[] {
   const used = new Set<Material>()
   for (const part of listAllParts(document)) {
@@ -80,11 +102,16 @@ export function countPrimitiveTriangles(primitive: Primitive): number {
   return 0
 }
 
+/** Triangles of all surfaces of a mesh. */
 export function countMeshTriangles(mesh: Mesh): number {
   return mesh.listPrimitives().reduce((sum, primitive) => sum + countPrimitiveTriangles(primitive), 0)
 }
 
-/** Triangles as drawn: a mesh that two nodes use counts twice. */
+/**
+ * Triangles as drawn: a mesh that two nodes use counts twice.
+ *
+ * @example countTriangles(listViewParts(document)) // 9998
+ */
 export function countTriangles(parts: readonly Part[]): number {
   return parts.reduce((sum, part) => sum + countMeshTriangles(part.mesh), 0)
 }

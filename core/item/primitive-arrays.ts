@@ -8,7 +8,11 @@ export interface PrimitiveArrays {
   uvs: Float32Array | null
 }
 
-/** An accessor's values as 32-bit floats, normalised integers resolved. */
+/**
+ * An accessor's values as 32-bit floats, normalised integers resolved.
+ *
+ * @example const weights = accessorToFloats(accessor) // normalised bytes become 0 to 1
+ */
 export function accessorToFloats(accessor: Accessor): Float32Array {
   const array = accessor.getArray()
   if (array instanceof Float32Array) return array
@@ -40,7 +44,11 @@ export function primitiveIndices(primitive: Primitive): Uint32Array {
   return triangles
 }
 
-/** Reads what geometry works on. The arrays may be the document's own: never write into them. */
+/**
+ * Reads what geometry works on. The arrays may be the document's own: never write into them.
+ *
+ * @example const { positions, indices, normals, uvs } = readPrimitive(primitive)
+ */
 export function readPrimitive(primitive: Primitive): PrimitiveArrays {
   const position = primitive.getAttribute('POSITION')
   const normal = primitive.getAttribute('NORMAL')
@@ -55,7 +63,11 @@ export function readPrimitive(primitive: Primitive): PrimitiveArrays {
 
 const typeOfSize = { 1: 'SCALAR', 2: 'VEC2', 3: 'VEC3', 4: 'VEC4' } as const
 
-/** Puts a new array under an attribute, in an accessor of its own (the old one may be shared). */
+/**
+ * Puts a new array under an attribute, in an accessor of its own (the old one may be shared).
+ *
+ * @example writeAttribute(document, primitive, 'POSITION', Float32Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0]), 3)
+ */
 export function writeAttribute(
   document: Document,
   primitive: Primitive,
@@ -71,7 +83,11 @@ export function writeAttribute(
   primitive.setAttribute(semantic, accessor)
 }
 
-/** Puts a new triangle index, in 16 bits where they suffice. */
+/**
+ * Puts a new triangle index, in 16 bits where they suffice.
+ *
+ * @example writeIndices(document, primitive, Uint32Array.from([0, 1, 2]), 3)
+ */
 export function writeIndices(
   document: Document,
   primitive: Primitive,

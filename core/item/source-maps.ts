@@ -101,7 +101,11 @@ export class SourceMapsExtension extends Extension {
   }
 }
 
-/** A material's map for any role; occlusion and glow may stand where glTF itself has them. */
+/**
+ * A material's map for any role; occlusion and glow may stand where glTF itself has them.
+ *
+ * @example const relief = materialMap(material, 'normal')?.getImage()
+ */
 export function materialMap(material: Material, role: GameMapRole | IngredientRole): Texture | null {
   if (role === 'colour') return material.getBaseColorTexture()
   if (role === 'normal') return material.getNormalTexture()
@@ -111,7 +115,11 @@ export function materialMap(material: Material, role: GameMapRole | IngredientRo
   return role === 'occlusion' ? material.getOcclusionTexture() : role === 'glow' ? material.getEmissiveTexture() : null
 }
 
-/** Puts a map into a role of a material, or takes it out. */
+/**
+ * Puts a map into a role of a material, or takes it out.
+ *
+ * @example setMaterialMap(document, material, 'normal', texture)
+ */
 export function setMaterialMap(
   document: Document,
   material: Material,

@@ -15,6 +15,7 @@ export function unitOfMetres(metres: number): (typeof lengthUnits)[number] | nul
   return lengthUnits.find((unit) => Math.abs(unit.metres - metres) < unit.metres * 1e-6) ?? null
 }
 
+/** What a unit is called by its length in metres: “cm”; “0.37 m” where it has no name. */
 export function unitName(metresPerUnit: number): string {
   return unitOfMetres(metresPerUnit)?.id ?? `${Number(metresPerUnit.toPrecision(4))} m`
 }

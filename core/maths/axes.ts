@@ -44,7 +44,11 @@ export function axesTurn(fromUp: AxisName, fromForward: AxisName, toUp: AxisName
   return matrix
 }
 
-/** Product of two column-major 4 × 4 matrices: first `b`, then `a`. */
+/**
+ * Product of two column-major 4 × 4 matrices: first `b`, then `a`.
+ *
+ * @example const toScene = multiplyMatrices(parent.getWorldMatrix(), node.getMatrix())
+ */
 export function multiplyMatrices(a: readonly number[], b: readonly number[]): number[] {
   const product = new Array<number>(16).fill(0)
   for (let column = 0; column < 4; column++) {
@@ -59,6 +63,8 @@ export function multiplyMatrices(a: readonly number[], b: readonly number[]): nu
 export const isIdentity = (matrix: readonly number[]): boolean =>
   matrix.every((value, index) => Math.abs(value - (index % 5 === 0 ? 1 : 0)) < 1e-9)
 
+/** A new column-major 4 × 4 matrix that changes nothing. */
 export const identityMatrix = (): number[] => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
 
+/** A column-major 4 × 4 matrix that scales by one factor along all axes. */
 export const scaleMatrix = (factor: number): number[] => [factor, 0, 0, 0, 0, factor, 0, 0, 0, 0, factor, 0, 0, 0, 0, 1]

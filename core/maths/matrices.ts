@@ -3,6 +3,7 @@ import { identityMatrix, multiplyMatrices } from './axes.ts'
 /** Column-major 4 × 4 matrices as plain arrays, for readers and comparisons. Points are columns. */
 export type Matrix = number[]
 
+/** A column-major 4 × 4 matrix that moves. */
 export const translationMatrix = (x: number, y: number, z: number): Matrix => [
   1,
   0,
@@ -22,6 +23,7 @@ export const translationMatrix = (x: number, y: number, z: number): Matrix => [
   1,
 ]
 
+/** A column-major 4 × 4 matrix that scales along each axis. */
 export const scalingMatrix = (x: number, y: number, z: number): Matrix => [
   x,
   0,
@@ -72,7 +74,11 @@ export function rotationMatrix(x: number, y: number, z: number, angleRadians: nu
 export const chainMatrices = (...matrices: readonly Matrix[]): Matrix =>
   matrices.reduce((product, matrix) => multiplyMatrices(product, matrix), identityMatrix())
 
-/** Inverse of an affine matrix, or null when it flattens space. */
+/**
+ * Inverse of an affine matrix, or null when it flattens space.
+ *
+ * @example const back = invertMatrix(node.getWorldMatrix()) ?? identityMatrix()
+ */
 export function invertMatrix(m: readonly number[]): Matrix | null {
   const cofactor = (row: number, column: number): number => {
     const [r1, r2] = [(row + 1) % 3, (row + 2) % 3]
@@ -95,7 +101,11 @@ export function determinantOf(m: readonly number[]): number {
   return m[0] * (m[5] * m[10] - m[9] * m[6]) - m[4] * (m[1] * m[10] - m[9] * m[2]) + m[8] * (m[1] * m[6] - m[5] * m[2])
 }
 
-/** Shift, turn (x, y, z, w) and scale of a matrix without slant; a mirrored one has a negative x scale. */
+/**
+ * Shift, turn (x, y, z, w) and scale of a matrix without slant; a mirrored one has a negative x scale.
+ *
+ * @example const { translation, rotation, scale } = decomposeMatrix(matrix)
+ */
 export function decomposeMatrix(m: readonly number[]): { translation: number[]; rotation: number[]; scale: number[] } {
   const scale = [Math.hypot(m[0], m[1], m[2]), Math.hypot(m[4], m[5], m[6]), Math.hypot(m[8], m[9], m[10])]
   if (determinantOf(m) < 0) scale[0] = -scale[0]
@@ -130,7 +140,11 @@ export function keepNear(quaternions: Float32Array): Float32Array {
   return quaternions
 }
 
-/** Points (3 numbers each) under a matrix, as a new array. */
+/**
+ * Points (3 numbers each) under a matrix, as a new array.
+ *
+ * @example const inScene = transformedPoints(positions, restMatrix(part.node))
+ */
 export function transformedPoints(points: Float32Array, m: readonly number[]): Float32Array {
   const moved = new Float32Array(points.length)
   for (let at = 0; at + 2 < points.length; at += 3) {

@@ -3,16 +3,25 @@ export type Vector3 = [number, number, number]
 /** Three numbers that are read and not changed. */
 type Read = readonly number[]
 
-/** Scalar product: how far one goes along the other, times both lengths. */
+/**
+ * Scalar product: how far one goes along the other, times both lengths.
+ *
+ * @example dot([1, 2, 3], [4, 5, 6]) // 32
+ */
 export const dot = (a: Read, b: Read): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
 
-/** Vector product by the right-hand rule: stands square on both, as long as the area between them. */
+/**
+ * Vector product by the right-hand rule: stands square on both, as long as the area between them.
+ *
+ * @example cross([1, 0, 0], [0, 1, 0]) // [0, 0, 1]
+ */
 export const cross = (a: Read, b: Read): Vector3 => [
   a[1] * b[2] - a[2] * b[1],
   a[2] * b[0] - a[0] * b[2],
   a[0] * b[1] - a[1] * b[0],
 ]
 
+/** Length of a vector of any number of components. */
 export const lengthOf = (a: Read): number => Math.hypot(a[0], a[1], a[2])
 
 /** The same direction at length 1; one without length stays as it is. */

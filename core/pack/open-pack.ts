@@ -87,6 +87,8 @@ export function gameOfPack(files: ReadonlyMap<string, Uint8Array>, games: readon
  * Opens a pack of one of the games given.
  * @param games the crate’s own first, then the built-in ones
  * @throws PlainError when it is no pack, or its game is not known
+ *
+ * @example const { items } = openPack(bytes, 'otterby.zip', [rulebook])
  */
 export function openPack(bytes: Uint8Array, name: string, games: readonly Rulebook[]): OpenedPack {
   const files = readArchive(bytes, name)

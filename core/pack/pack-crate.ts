@@ -9,7 +9,11 @@ export interface Pack {
   files: { path: string; bytes: number }[]
 }
 
-/** One archive with every item's files and a manifest of sizes and checksums. Equal items give equal bytes. */
+/**
+ * One archive with every item's files and a manifest of sizes and checksums. Equal items give equal bytes.
+ *
+ * @example const { bytes, files } = await packItems([{ name: 'gate', kind, document }], rulebook, 'Otterby Landing')
+ */
 export async function packItems(
   items: readonly PackableItem[],
   rulebook: Rulebook,

@@ -15,6 +15,8 @@ const clampByte = (value: number): number => Math.min(255, Math.max(0, Math.roun
  * Resamples by a triangle filter as wide as the larger of the two pixel sizes, edges repeating as a tiled
  * map does. Colour is averaged in linear light and weighted by opacity, so that nothing bleeds out of clear
  * pixels; normals are made unit length again.
+ *
+ * @example const half = resizePixels(pixels, pixels.width / 2, pixels.height / 2, 'colour')
  */
 export function resizePixels(pixels: Pixels, width: number, height: number, meaning: Meaning): Pixels {
   if (pixels.width === width && pixels.height === height) return pixels
@@ -170,4 +172,5 @@ export function nearestPowerOfTwo(length: number, smallest: number, largest: num
   return Math.min(largest, Math.max(smallest, power))
 }
 
+/** Whether a length in pixels is 1, 2, 4, 8 and so on. */
 export const isPowerOfTwo = (length: number): boolean => Number.isInteger(Math.log2(length))

@@ -17,6 +17,7 @@ export function placeOfParts(parts: readonly Part[], spots: [number, number, num
   }
 }
 
+/** A finding’s place: one texture. */
 export const placeOfTexture = (texture: Texture): Place => ({
   parts: [],
   bounds: null,

@@ -44,7 +44,11 @@ export interface Report {
 /** What is checked; an item that has no name yet is called `item`. */
 export type Checked = Omit<RuleContext, 'itemName'> & { itemName?: string }
 
-/** What the game would say about an item as it is now; the worst first. */
+/**
+ * What the game would say about an item as it is now; the worst first.
+ *
+ * @example const { findings, gauges } = checkItem({ document, rulebook, kind })
+ */
 export function checkItem(checked: Checked): Report {
   const context: RuleContext = { itemName: 'item', ...checked }
   const families = ruleFamilies.filter((family) => context.kind.mesh !== null || !family.ofMeshes)

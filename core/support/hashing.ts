@@ -1,7 +1,11 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 
-/** SHA-256 of bytes, in lower-case hexadecimal. The same in browsers, workers and Node. */
+/**
+ * SHA-256 of bytes, in lower-case hexadecimal. The same in browsers, workers and Node.
+ *
+ * @example sha256Hex(new Uint8Array()).slice(0, 8) // 'e3b0c442'
+ */
 export const sha256Hex = (bytes: Uint8Array): string => bytesToHex(sha256(bytes))
 
 /** JSON with sorted keys, so that equal values give equal text. */

@@ -1,6 +1,10 @@
 const grouped = new Intl.NumberFormat('en-GB')
 
-/** 38412 → “38,412”. */
+/**
+ * 38412 → “38,412”.
+ *
+ * @example formatCount(38096) // '38,096'
+ */
 export const formatCount = (value: number): string => grouped.format(Math.round(value))
 
 /** −28452 → “−28,452”, 3 → “+3”, 0 → “0”. */
@@ -9,7 +13,11 @@ export function formatChange(value: number): string {
   return `${value < 0 ? '−' : '+'}${formatCount(Math.abs(value))}`
 }
 
-/** A length with three significant digits, without a trailing “.0”. */
+/**
+ * A length with three significant digits, without a trailing “.0”.
+ *
+ * @example formatLength(7.9123) // '7.91'
+ */
 export function formatLength(value: number): string {
   if (value === 0) return '0'
   const digits = Math.max(0, 2 - Math.floor(Math.log10(Math.abs(value))))
@@ -19,6 +27,10 @@ export function formatLength(value: number): string {
 /** A noun with its article: “an addition”. */
 export const withArticle = (noun: string): string => `${/^[aeiou]/i.test(noun) ? 'an' : 'a'} ${noun}`
 
-/** “1 part”, “2 parts”. */
+/**
+ * “1 part”, “2 parts”.
+ *
+ * @example plural(2, 'part') // '2 parts'
+ */
 export const plural = (count: number, word: string, many = `${word}s`): string =>
   `${formatCount(count)} ${count === 1 ? word : many}`

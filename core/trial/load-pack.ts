@@ -22,7 +22,11 @@ const manifestSchema = z.object({
 
 const MOST_UNPACKED_BYTES = 1024 ** 3
 
-/** Loads a pack as the game's programmers would have written it, from the rulebook alone. */
+/**
+ * Loads a pack as the game's programmers would have written it, from the rulebook alone.
+ *
+ * @example const { loads, log, items } = loadPack(bytes, rulebook)
+ */
 export function loadPack(bytes: Uint8Array, rulebook: Rulebook): TrialResult {
   const log = new TrialLog()
   const items: LoadedItem[] = []

@@ -21,6 +21,7 @@ export function compose(t: readonly number[], q: readonly number[], s: readonly 
   ]
 }
 
+/** The product of two column-major 4 × 4 matrices: the right one is applied first. */
 export function multiply(a: readonly number[], b: readonly number[]): number[] {
   return Array.from({ length: 16 }, (_, at) => {
     const row = at % 4

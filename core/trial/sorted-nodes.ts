@@ -9,6 +9,7 @@ export interface SortedNodes {
   solids: LoadedNode[]
 }
 
+/** Triangles of a mesh that was loaded. */
 export const trianglesOf = (nodes: readonly LoadedNode[]): number =>
   nodes.reduce(
     (sum, node) => sum + node.primitives.reduce((each, primitive) => each + primitive.indices.length / 3, 0),
@@ -58,6 +59,7 @@ export function sortNodes(nodes: readonly LoadedNode[], rulebook: Rulebook): Sor
 const isBelow = (node: LoadedNode): boolean =>
   node.parent !== null && node.parent.primitives.length > 0 && node.name.startsWith(node.parent.name)
 
+/** Whether the game takes a name. */
 export function nameIsAccepted(name: string, rulebook: Rulebook): boolean {
   const { pattern, longest, reserved } = rulebook.names
   return new RegExp(`^(?:${pattern})$`).test(name) && name.length <= longest && !reserved.includes(name)

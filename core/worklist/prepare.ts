@@ -9,6 +9,8 @@ const meshStages: readonly Stage[] = ['fit', 'mesh', 'solids', 'motion']
 /**
  * Proposes a whole worklist. Each step is asked what the item needs after the steps before it have run, so
  * reasons speak of real numbers; results go to the store and are not made twice.
+ *
+ * @example const worklist = await prepareWorklist(start, { rulebook, kind, store: memoryStore() })
  */
 export async function prepareWorklist(start: StartState, options: RunOptions): Promise<WorklistEntry[]> {
   const worklist: WorklistEntry[] = []

@@ -78,6 +78,8 @@ export function stateKey(before: string, entry: WorklistEntry, rulebook: Ruleboo
  * Runs a worklist from the first entry whose result is not kept. A step that fails ends the run: later
  * entries wait, and the state before it is the result.
  * @throws StoppedError when the modder stopped it
+ *
+ * @example const { document, outcomes } = await runWorklist(start, item.worklist, { rulebook, kind, store: memoryStore() })
  */
 export async function runWorklist(
   start: StartState,

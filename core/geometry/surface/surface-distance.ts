@@ -16,7 +16,11 @@ export interface SurfaceFinder {
   nearest: (x: number, y: number, z: number, reach?: number) => NearestPoint | null
 }
 
-/** A surface made ready for questions of distance (bounding volume hierarchy). */
+/**
+ * A surface made ready for questions of distance (bounding volume hierarchy).
+ *
+ * @example const nearest = createSurfaceFinder(mesh).nearest(0, 1.5, 0)
+ */
 export function createSurfaceFinder({ positions, indices }: TriangleSoup): SurfaceFinder {
   if (indices.length === 0) return { nearest: () => null }
   const geometry = new BufferGeometry()
@@ -48,6 +52,8 @@ export interface SurfaceDifference {
 /**
  * Distance between two surfaces, measured from samples of each to the whole of the other (as in Cignoni,
  * Rocchini and Scopigno 1998, “Metro”).
+ *
+ * @example const { worst, mean } = surfaceDifference(before, after)
  */
 export function surfaceDifference(first: TriangleSoup, second: TriangleSoup, samples = 10_000): SurfaceDifference {
   const difference: SurfaceDifference = { worst: 0, mean: 0, worstAt: [0, 0, 0] }

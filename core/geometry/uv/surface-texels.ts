@@ -61,6 +61,7 @@ export function valueAt(
   return out
 }
 
+/** A direction made one long; one without a length points along Z. */
 export function unit(vector: readonly number[]): Vector {
   const length = Math.hypot(vector[0], vector[1], vector[2])
   return length === 0 ? [0, 0, 1] : [vector[0] / length, vector[1] / length, vector[2] / length]

@@ -18,6 +18,7 @@ export interface Move {
 
 const sizes: Record<Move['kind'], number> = { matrix: 16, translate: 3, rotate: 4, scale: 3, lookat: 9, skew: 7 }
 
+/** A node’s moves in the order in which they are written (COLLADA 1.5, section 5, “node”). */
 export function readMoves(node: XmlElement): Move[] {
   return node.children.flatMap((child) => {
     if (!(child.name in sizes)) return []
@@ -29,6 +30,7 @@ export function readMoves(node: XmlElement): Move[] {
   })
 }
 
+/** The matrix that a node’s moves make together, column-major. */
 export const placeOf = (moves: readonly Move[]): Matrix => chainMatrices(...moves.map(matrixOf))
 
 function matrixOf({ kind, numbers }: Move): Matrix {

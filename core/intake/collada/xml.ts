@@ -50,9 +50,11 @@ export function parseXml(text: string, file: string, onProgress?: (fraction: num
 
 const localName = (name: string): string => name.slice(name.indexOf(':') + 1)
 
+/** The first child element of that name; null where there is none. */
 export const firstOf = (element: XmlElement | undefined, ...path: string[]): XmlElement | undefined =>
   path.reduce<XmlElement | undefined>((at, name) => at?.children.find((child) => child.name === name), element)
 
+/** Every child element of that name, in order. */
 export const allOf = (element: XmlElement | undefined, name: string): XmlElement[] =>
   element?.children.filter((child) => child.name === name) ?? []
 
@@ -77,5 +79,6 @@ export function numbersOf(element: XmlElement | undefined): Float64Array {
   return numbers
 }
 
+/** The words of an element’s text. */
 export const wordsOf = (element: XmlElement | undefined): string[] =>
   (element?.text ?? '').split(/\s+/).filter((word) => word !== '')

@@ -8,6 +8,7 @@ const MOST_NODES = 4_000_000
 const DEEPEST = 64
 const MOST_LIST_BYTES = 1024 ** 3
 
+/** Whether bytes begin as a binary FBX does. */
 export const isBinaryFbx = (bytes: Uint8Array): boolean =>
   new TextDecoder('latin1').decode(bytes.subarray(0, SIGNATURE.length)) === SIGNATURE
 

@@ -25,6 +25,7 @@ export interface FbxPlace {
   scalingPivot: Vector
 }
 
+/** Reads how a model is moved, turned and scaled from its properties. */
 export function readPlace(properties: FbxProperties): FbxPlace {
   const zero: Vector = [0, 0, 0]
   return {

@@ -14,11 +14,14 @@ export interface FbxFile {
   root: FbxNode
 }
 
+/** The first child of that name; undefined where there is none. */
 export const childOf = (node: FbxNode | undefined, name: string): FbxNode | undefined =>
   node?.children.find((child) => child.name === name)
+/** Every child of that name, in order. */
 export const childrenOf = (node: FbxNode | undefined, name: string): FbxNode[] =>
   node?.children.filter((child) => child.name === name) ?? []
 
+/** A property as text; empty for any other. */
 export function textOf(node: FbxNode | undefined, index = 0): string {
   const value = node?.values[index]
   return typeof value === 'string' ? value : ''

@@ -14,6 +14,7 @@ const otherNames: Record<string, PlyType> = {
   float64: 'double',
 }
 
+/** Bytes of one number of a type. */
 export const sizeOf = (type: PlyType): number => typeSizes[type]
 
 export interface PlyProperty {

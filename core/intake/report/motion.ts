@@ -12,6 +12,7 @@ export interface ClipFacts {
   closes: boolean
 }
 
+/** What is told of each clip: seconds, keys, what moves. */
 export function clipFacts(animation: Animation): ClipFacts {
   const samplers = animation.listSamplers()
   const ends = samplers.map((sampler) => {

@@ -127,6 +127,7 @@ export interface SourceTrack {
   values: Float32Array
 }
 
+/** A node of a source without mesh, at a place (column-major, to its parent). */
 export const sourceNode = (name: string, matrix: number[], children: SourceNode[] = []): SourceNode => ({
   name,
   matrix,

@@ -78,6 +78,7 @@ export interface BakeCanvas {
   differs: { normal: boolean; shine: boolean }
 }
 
+/** Square pictures of so many pixels to bake onto: nothing is painted yet. */
 export const newCanvas = (side: number): BakeCanvas => ({
   side,
   colour: new Uint8Array(side * side * 4),

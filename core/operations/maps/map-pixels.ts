@@ -13,7 +13,11 @@ export function putPixels(texture: Texture, pixels: Pixels): void {
   setTextureExtras(texture, extras)
 }
 
-/** A new texture of an item. `madeBy` says what it comes from. */
+/**
+ * A new texture of an item. `madeBy` says what it comes from.
+ *
+ * @example setMaterialMap(document, material, 'normal', addTexture(document, 'planks_nrm', 'normal', pixels, 'baked'))
+ */
 export function addTexture(
   document: Document,
   name: string,

@@ -25,6 +25,7 @@ export interface TextureFacts {
 /** BC4 and BC5 hold numbers alone. */
 const knowsColourSpace: ReadonlySet<string | null> = new Set(['bc1', 'bc3', 'bc7'])
 
+/** What a texture is made of, from its header alone. Throws PlainError when it has no picture. */
 export function textureFacts(texture: Texture): TextureFacts {
   const image = texture.getImage()
   if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')
@@ -65,7 +66,11 @@ export function textureMemory(facts: TextureFacts): number {
 /** Pixels of files that are in use, by their bytes: states share pictures, so that each is decoded once. */
 const decoded = new WeakMap<Uint8Array, Pixels>()
 
-/** The first level of a texture as pixels, from whatever it is kept as; the caller's own to write into. */
+/**
+ * The first level of a texture as pixels, from whatever it is kept as; the caller's own to write into.
+ *
+ * @example const { width, height, data } = await texturePixels(texture)
+ */
 export async function texturePixels(texture: Texture): Promise<Pixels> {
   const image = texture.getImage()
   if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')

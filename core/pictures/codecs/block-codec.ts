@@ -8,8 +8,10 @@ import type { Pixels } from '../pixels.ts'
 export const blockCodecs = ['bc1', 'bc3', 'bc4', 'bc5', 'bc7'] as const
 export type BlockCodec = (typeof blockCodecs)[number]
 
+/** Whether a word names a codec that is written. */
 export const isBlockCodec = (name: string): name is BlockCodec => blockCodecs.some((known) => known === name)
 
+/** Bytes that 4 × 4 pixels take in a codec. */
 export const bytesPerBlock = (codec: BlockCodec): number => (codec === 'bc1' || codec === 'bc4' ? 8 : 16)
 
 /** Bytes of one level; sides are rounded up to whole 4 × 4 blocks. */

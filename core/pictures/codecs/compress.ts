@@ -31,7 +31,11 @@ export async function compressLevels(
   return levels
 }
 
-/** Compresses a picture with all its mipmaps, reads the first level back and measures the loss. */
+/**
+ * Compresses a picture with all its mipmaps, reads the first level back and measures the loss.
+ *
+ * @example const { dds, psnrDecibels } = await compressMap(pixels, { codec: 'bc7', meaning: 'colour', withMipmaps: true })
+ */
 export async function compressMap(pixels: Pixels, options: CompressOptions): Promise<CompressedMap> {
   const { codec, meaning, header = 'dx10' } = options
   const levels = await compressLevels(pixels, options)

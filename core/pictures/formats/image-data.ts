@@ -15,4 +15,5 @@ export function ensureImageData(): void {
 /** Standard in workers and Node, but not in the type library of core, which has no DOM. */
 declare const WebAssembly: { compile: (bytes: Uint8Array<ArrayBuffer>) => Promise<object> }
 
+/** Compiles a decoder once, from the file that ships with its package. */
 export const compileWasm = (bytes: Uint8Array): Promise<object> => WebAssembly.compile(bytes as Uint8Array<ArrayBuffer>)
