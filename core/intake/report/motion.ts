@@ -12,7 +12,7 @@ export interface ClipFacts {
   closes: boolean
 }
 
-/** What is told of each clip: seconds, keys, what moves. */
+/** What a clip is like in time, over all its tracks. */
 export function clipFacts(animation: Animation): ClipFacts {
   const samplers = animation.listSamplers()
   const ends = samplers.map((sampler) => {
