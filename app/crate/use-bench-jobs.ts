@@ -1,5 +1,7 @@
 import type { CrateItem } from '../../core/crate/schema'
 import { doForItem, endWork, runId } from '../queries/runs'
+import type { WorklistEntry } from '../../core/worklist/entry'
+import { plural } from '../ui/format'
 import { useCrate } from './use-crate'
 import { tell, tellError } from '../ui/notify'
 import { prepareItem, proposeStep, type Ask } from '../workers/bench-client'
@@ -32,15 +34,21 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
       job('Preparing', async (ask) => {
         const worklist = await prepareItem(item, game, ask)
         await send({ do: 'set-worklist', item: item.id, worklist })
-        tell(
-          worklist.length === 0
-            ? 'The game would take it as it is.'
-            : `${worklist.length} steps were proposed, each with its reason. Open one to change it.`,
-        )
+        tell(preparedSentence(worklist))
       }),
     mend: (finding) => {
       if (finding.mend) addStep(finding.mend.step, finding.mend.parameters)
     },
     stop: () => endWork(id),
   }
+}
+
+/** What preparing did: what was proposed, and what a person had decided and was left alone. */
+function preparedSentence(worklist: readonly WorklistEntry[]): string {
+  const decided = worklist.filter(({ byHand }) => byHand === true).length
+  const proposed = worklist.length - decided
+  if (worklist.length === 0) return 'The game would take it as it is.'
+  const kept =
+    decided === 0 ? '' : ` ${plural(decided, 'step')} that you set ${decided === 1 ? 'stays' : 'stay'} as before.`
+  return `${plural(proposed, 'step')} ${proposed === 1 ? 'was' : 'were'} proposed, each with its reason. Open one to change it.${kept}`
 }

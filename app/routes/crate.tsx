@@ -1,6 +1,7 @@
 import { Outlet } from 'react-router'
 import type { Route } from './+types/crate'
 import { CrateBar } from '../crate/crate-bar'
+import { useOtherTabs } from '../crate/use-other-tabs'
 import { crateIntentSchema } from '../crate/intents'
 import { commandCrate, getCrate, redoCrate, undoCrate } from '../storage/crates'
 
@@ -18,7 +19,8 @@ export function HydrateFallback() {
   return <p className="p-6 text-ink-2">Opening the crate…</p>
 }
 
-export default function CrateRoute() {
+export default function CrateRoute({ params }: Route.ComponentProps) {
+  useOtherTabs(params.crateId)
   return (
     <div className="flex h-screen min-h-[600px] flex-col">
       <CrateBar />

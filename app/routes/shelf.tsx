@@ -2,7 +2,8 @@ import { existsSync } from 'node:fs'
 import { redirect, useLoaderData } from 'react-router'
 import type { Route } from './+types/shelf'
 import { newCrate } from '../../core/crate/schema'
-import { addCrate, listCrates, removeCrate, type KeptCrate } from '../storage/crates'
+import { useOtherTabs } from '../crate/use-other-tabs'
+import { addCrate, listCrates, removeCrate, replaceCrate, type KeptCrate } from '../storage/crates'
 import { dropForgottenSources } from '../storage/unused-sources'
 import { shelfIntentSchema } from '../shelf/intents'
 import { shelveDemos } from '../shelf/shelve-demo'
@@ -30,16 +31,15 @@ export async function clientAction({ request }: Route.ClientActionArgs) {
   switch (intent.intent) {
     case 'new': {
       const taken = (await listCrates()).map(({ crate }) => crate.id)
-      const crate = newCrate(intent.name, intent.game, taken)
-      await addCrate(crate)
-      return redirect(`/crate/${crate.id}`)
+      return redirect(`/crate/${await addCrate(newCrate(intent.name, intent.game, taken))}`)
     }
     case 'remove':
       await removeCrate(intent.crate)
-      return { opened: null }
+      return null
     case 'add':
-      await addCrate(intent.crate)
-      return { opened: intent.crate.id }
+      return redirect(
+        `/crate/${intent.replaces ? (await replaceCrate(intent.crate)).crate.id : await addCrate(intent.crate)}`,
+      )
   }
 }
 
@@ -49,5 +49,6 @@ export function HydrateFallback() {
 
 export default function ShelfRoute() {
   const { crates } = useLoaderData<typeof clientLoader>()
+  useOtherTabs(null)
   return <Shelf crates={crates} />
 }

@@ -5,7 +5,7 @@ import { crateSchema } from '../../core/crate/schema'
 /** What the shelf's action takes. */
 export const shelfIntentSchema = z.discriminatedUnion('intent', [
   z.object({ intent: z.literal('new'), name: z.string().trim().min(1).max(200), game: gameSchema }),
-  z.object({ intent: z.literal('add'), crate: crateSchema }),
+  z.object({ intent: z.literal('add'), crate: crateSchema, replaces: z.boolean() }),
   z.object({ intent: z.literal('remove'), crate: z.string() }),
 ])
 export type ShelfIntent = z.infer<typeof shelfIntentSchema>

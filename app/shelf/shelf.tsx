@@ -1,6 +1,7 @@
 import { FilePlus, FolderOpen } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { Link, useFetcher, useNavigate } from 'react-router'
+import type { Crate } from '../../core/crate/schema'
 import type { KeptCrate } from '../storage/crates'
 import { formatAgo, formatBytes, plural } from '../ui/format'
 import { tellError } from '../ui/notify'
@@ -9,6 +10,7 @@ import { beginWith, openCrateFile } from '../workers/clients'
 import { KindMark } from '../crate/kind-mark'
 import type { ShelfIntent } from './intents'
 import { NewCrateDialog } from './new-crate-dialog'
+import { TwiceDialog } from './twice-dialog'
 
 /** The stages of the job in a few words, for whoever comes here first. */
 const way: readonly [string, string][] = [
@@ -25,9 +27,10 @@ const way: readonly [string, string][] = [
 
 /** Every crate of this browser; new ones are begun or opened here. */
 export function Shelf({ crates }: { crates: KeptCrate[] }) {
-  const fetcher = useFetcher<{ opened: string | null }>()
+  const fetcher = useFetcher()
   const navigate = useNavigate()
   const [naming, setNaming] = useState(false)
+  const [twice, setTwice] = useState<{ brought: Crate; kept: KeptCrate } | null>(null)
   const picker = useRef<HTMLInputElement>(null)
   const send = (intent: ShelfIntent): Promise<void> =>
     fetcher.submit(JSON.stringify(intent), { method: 'post', action: '/?index', encType: 'application/json' })
@@ -36,8 +39,11 @@ export function Shelf({ crates }: { crates: KeptCrate[] }) {
     if (!file) return
     try {
       const crate = await openCrateFile(new Uint8Array(await file.arrayBuffer()), file.name)
-      await send({ intent: 'add', crate })
-      await navigate(`/crate/${crate.id}`)
+      const kept = crates.find((each) => each.crate.id === crate.id)
+      if (!kept) await send({ intent: 'add', crate, replaces: false })
+      // A file that was saved from what stands there has nothing to ask.
+      else if (JSON.stringify(kept.crate) === JSON.stringify(crate)) await navigate(`/crate/${crate.id}`)
+      else setTwice({ brought: crate, kept })
     } catch (error) {
       tellError(error)
     }
@@ -113,6 +119,24 @@ export function Shelf({ crates }: { crates: KeptCrate[] }) {
           </ol>
         </section>
       </main>
+      <TwiceDialog
+        question={twice}
+        onClose={() => setTwice(null)}
+        onAnswer={(answer) => {
+          if (!twice) return
+          const { brought } = twice
+          setTwice(null)
+          void send(
+            answer === 'replace'
+              ? { intent: 'add', crate: brought, replaces: true }
+              : {
+                  intent: 'add',
+                  crate: { ...brought, name: `${brought.name} (from a file)`.slice(0, 200) },
+                  replaces: false,
+                },
+          )
+        }}
+      />
       <NewCrateDialog
         open={naming}
         onClose={() => setNaming(false)}

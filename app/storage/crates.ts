@@ -1,7 +1,8 @@
 import { applyCommand, type Command } from '../../core/crate/commands'
-import { crateSchema, type Crate } from '../../core/crate/schema'
+import { crateSchema, identifierFor, type Crate } from '../../core/crate/schema'
 import { PlainError } from '../../core/support/plain-error'
 import { database, type StoredCrate } from './database'
+import { tellOtherTabs } from './news'
 import { dropSourcesOf } from './unused-sources'
 
 const MOST_UNDO = 100
@@ -41,12 +42,29 @@ export async function getCrate(id: string): Promise<KeptCrate> {
   return toKept(stored)
 }
 
-/** Keeps a new crate; one of the same id is replaced. */
-export async function addCrate(crate: Crate): Promise<void> {
-  await (
-    await database()
-  ).put('crates', { id: crate.id, crate: crateSchema.parse(crate), savedAt: Date.now(), past: [], future: [] })
+/**
+ * Keeps a new crate. One whose id is taken gets another: what is kept is never replaced unasked, by a file or by another tab.
+ * @returns its id
+ */
+export async function addCrate(crate: Crate): Promise<string> {
+  const transaction = (await database()).transaction('crates', 'readwrite')
+  const taken = (await transaction.store.getAllKeys()).map(String)
+  const id = taken.includes(crate.id) ? identifierFor(crate.id, taken) : crate.id
+  const own = crateSchema.parse({ ...crate, id })
+  await transaction.store.add({ id, crate: own, savedAt: Date.now(), past: [], future: [] })
+  await transaction.done
+  tellOtherTabs(id)
+  return id
 }
+
+/** Puts a crate in the place of the one of its id; undo brings that one back. */
+export const replaceCrate = (crate: Crate): Promise<KeptCrate> =>
+  change(crate.id, (stored) => ({
+    ...stored,
+    crate: crateSchema.parse(crate),
+    past: [...stored.past, stored.crate].slice(-MOST_UNDO),
+    future: [],
+  }))
 
 /** Removes a crate with its pack and the sources that no other crate names: all of it or nothing. */
 export async function removeCrate(id: string): Promise<void> {
@@ -62,6 +80,7 @@ export async function removeCrate(id: string): Promise<void> {
   ])
   if (stored) await dropSourcesOf(stored, transaction)
   await transaction.done
+  tellOtherTabs(id)
 }
 
 /** Changes a crate in one transaction, so that nothing that was said to be kept is lost on a reload. */
@@ -72,6 +91,7 @@ async function change(id: string, alter: (stored: StoredCrate) => StoredCrate): 
   const altered = { ...alter(stored), savedAt: Date.now() }
   await transaction.store.put(altered)
   await transaction.done
+  tellOtherTabs(id)
   return toKept(altered)
 }
 

@@ -9,7 +9,7 @@ import { addTexture } from '../../core/operations/maps/map-pixels'
 import { texturePixels } from '../../core/operations/maps/texture-pixels'
 import { documentOf, unitBox } from '../../core/test-support/meshes'
 import { rememberingStore, type StepRecord } from '../../core/worklist/result-store'
-import { addCrate, commandCrate, getCrate, listCrates, redoCrate, removeCrate, undoCrate } from './crates'
+import { addCrate, commandCrate, getCrate, listCrates, redoCrate, removeCrate, replaceCrate, undoCrate } from './crates'
 import { database } from './database'
 import { dropOldStates } from './kept-states'
 import { getPackBytes, getPackFacts, putPack } from './packs'
@@ -45,6 +45,20 @@ describe('kept crates', () => {
     expect((await redoCrate(crate.id)).crate.items[0].name).toBe('First')
     const changed = await commandCrate(crate.id, { do: 'rename-item', item: 'gate', name: 'Other' })
     expect(changed.canRedo).toBe(false)
+  })
+  it('are never replaced by another that claims their id', async () => {
+    await commandCrate(crate.id, { do: 'rename-item', item: 'gate', name: 'Mine' })
+    const ids = await Promise.all([addCrate({ ...crate, name: 'Of a stranger' }), addCrate(crate)])
+    expect(new Set(['otterby-landing', ...ids]).size).toBe(3)
+    expect((await getCrate('otterby-landing')).crate.items[0].name).toBe('Mine')
+    expect((await getCrate(ids[0])).crate).toMatchObject({ id: ids[0], name: 'Of a stranger' })
+  })
+  it('are replaced when that is asked for, and come back by undo', async () => {
+    await commandCrate(crate.id, { do: 'rename-item', item: 'gate', name: 'Mine' })
+    const replaced = await replaceCrate({ ...crate, name: 'From the file', items: [] })
+    expect(replaced).toMatchObject({ canUndo: true, crate: { name: 'From the file', items: [] } })
+    expect((await undoCrate(crate.id)).crate.items[0].name).toBe('Mine')
+    expect((await undoCrate(crate.id)).crate.items[0].name).toBe('Gate')
   })
   it('stay as they were when a command cannot be done', async () => {
     await expect(commandCrate(crate.id, { do: 'rename-item', item: 'gone', name: 'x' })).rejects.toThrow(

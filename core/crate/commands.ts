@@ -4,7 +4,15 @@ import { z } from 'zod'
 import { axisNameSchema } from '../maths/axes.ts'
 import { PlainError } from '../support/plain-error.ts'
 import { newEntryId, worklistEntrySchema, worklistSchema, type WorklistEntry } from '../worklist/entry.ts'
-import { itemSchema, readingSchema, sourceReferenceSchema, waiverSchema, type Crate, type CrateItem } from './schema.ts'
+import {
+  identifierFor,
+  itemSchema,
+  readingSchema,
+  sourceReferenceSchema,
+  waiverSchema,
+  type Crate,
+  type CrateItem,
+} from './schema.ts'
 
 const text = z.string().min(1).max(200)
 /** What is said anew of a source; null takes back what was said. */
@@ -66,12 +74,22 @@ export function applyCommand(crate: Crate, command: Command): Crate {
     case 'set-game':
       return { ...crate, rulebook: command.rulebook, stock: command.stock }
     case 'add-items':
-      return { ...crate, items: [...crate.items, ...command.items] }
+      return { ...crate, items: [...crate.items, ...withFreeIds(command.items, crate)] }
     case 'remove-item':
       return { ...crate, items: crate.items.filter((item) => item.id !== command.item) }
     default:
       return withItem(crate, command.item, (item) => changeItem(item, command))
   }
+}
+
+/** Items with ids that none of the crate's has: another tab may have brought some meanwhile. */
+function withFreeIds(items: readonly CrateItem[], crate: Crate): CrateItem[] {
+  const taken = crate.items.map(({ id }) => id)
+  return items.map((item) => {
+    const id = taken.includes(item.id) ? identifierFor(item.id, taken) : item.id
+    taken.push(id)
+    return { ...item, id }
+  })
 }
 
 type ItemCommand = Exclude<Command, { do: 'rename-crate' | 'set-game' | 'add-items' | 'remove-item' }>
@@ -136,7 +154,7 @@ function changeWorklist(worklist: WorklistEntry[], command: WorklistCommand): Wo
       return command.entries.reduce<WorklistEntry[]>(
         (list, entry, index) => [
           ...list.slice(0, command.at + index),
-          { ...entry, id: newEntryId(list) },
+          { ...entry, id: newEntryId(list), byHand: true },
           ...list.slice(command.at + index),
         ],
         worklist,
@@ -149,11 +167,11 @@ function changeWorklist(worklist: WorklistEntry[], command: WorklistCommand): Wo
       return [...rest.slice(0, command.to), moved, ...rest.slice(command.to)]
     }
     case 'switch-step':
-      return worklist.map((entry) => (entry.id === command.entry ? { ...entry, on: command.on } : entry))
+      return worklist.map((entry) => (entry.id === command.entry ? { ...entry, on: command.on, byHand: true } : entry))
     case 'edit-step':
       entryOf(worklist, command.entry)
       return worklist.map((entry) =>
-        entry.id === command.entry ? { ...entry, parameters: command.parameters } : entry,
+        entry.id === command.entry ? { ...entry, parameters: command.parameters, byHand: true } : entry,
       )
   }
 }

@@ -55,6 +55,20 @@ describe('commands', () => {
     expect(steps(applyCommand(crate, { do: 'remove-step', item: 'gate', entry: 'step-1' }))).toEqual(['step-2'])
     expect(JSON.stringify(crate)).toBe(before)
   })
+  it('remembers which steps a person put in, set or switched', () => {
+    const decided = (changed: Crate) => changed.items[0].worklist.filter(({ byHand }) => byHand).map(({ id }) => id)
+    expect(decided(crate)).toEqual([])
+    const about = { item: 'gate', entry: 'step-1' }
+    expect(decided(applyCommand(crate, { do: 'switch-step', ...about, on: false }))).toEqual(['step-1'])
+    expect(decided(applyCommand(crate, { do: 'edit-step', ...about, parameters: {} }))).toEqual(['step-1'])
+    const entries = [{ step: 'weld', on: true, parameters: {}, reason: null }]
+    expect(decided(applyCommand(crate, { do: 'add-steps', item: 'gate', at: 0, entries }))).toHaveLength(1)
+  })
+  it('gives items ids that no other has, whatever the one who brings them thought to be free', () => {
+    const more = applyCommand(crate, { do: 'add-items', items: [item(), { ...item(), name: 'Second' }] })
+    expect(more.items.map(({ id }) => id)).toEqual(['gate', 'gate-2', 'gate-3'])
+    expect(more.items[2].name).toBe('Second')
+  })
   it('refuses what is about an item or step that is gone', () => {
     expect(() => applyCommand(crate, { do: 'rename-item', item: 'bell', name: 'Bell' })).toThrow(/no longer there/)
     expect(() => applyCommand(crate, { do: 'edit-step', item: 'gate', entry: 'step-9', parameters: {} })).toThrow(

@@ -7,6 +7,8 @@ export const worklistEntrySchema = z.object({
   on: z.boolean(),
   parameters: z.record(z.string(), z.unknown()),
   reason: z.string().max(2000).nullable(),
+  /** A person put it in, set it or switched it: preparing anew leaves it as it is. */
+  byHand: z.boolean().optional(),
 })
 export type WorklistEntry = z.infer<typeof worklistEntrySchema>
 

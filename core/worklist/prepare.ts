@@ -9,31 +9,35 @@ const meshStages: readonly Stage[] = ['fit', 'mesh', 'solids', 'motion']
 /**
  * Proposes a whole worklist. Each step is asked what the item needs after the steps before it have run, so
  * reasons speak of real numbers; results go to the store and are not made twice.
+ * @param decided entries that a person put in, set or switched: they stay as they are, where their steps belong, and nothing is proposed
+ * beside them
  *
  * @example const worklist = await prepareWorklist(start, { rulebook, kind, store: memoryStore() })
  */
-export async function prepareWorklist(start: StartState, options: RunOptions): Promise<WorklistEntry[]> {
+export async function prepareWorklist(
+  start: StartState,
+  options: RunOptions,
+  decided: readonly WorklistEntry[] = [],
+): Promise<WorklistEntry[]> {
   const worklist: WorklistEntry[] = []
   let { document } = start
   const official = (await start.official?.(options.kind)) ?? null
   for (const [index, step] of steps.entries()) {
-    if (options.kind.mesh === null && meshStages.includes(step.stage)) continue
-    const proposals = step.propose({
-      document,
-      rulebook: options.rulebook,
-      kind: options.kind,
-      images: start.images,
-      official,
-    })
-    if (proposals.length === 0) continue
-    for (const { parameters, reason } of proposals) {
-      worklist.push({
-        id: newEntryId(worklist),
-        step: step.id,
-        on: true,
-        parameters: parameters as Record<string, unknown>,
-        reason,
-      })
+    const own = decided.filter((entry) => entry.step === step.id)
+    if (own.length > 0) worklist.push(...own)
+    else if (options.kind.mesh === null && meshStages.includes(step.stage)) continue
+    else {
+      const { rulebook, kind } = options
+      const proposals = step.propose({ document, rulebook, kind, images: start.images, official })
+      if (proposals.length === 0) continue
+      for (const { parameters, reason } of proposals)
+        worklist.push({
+          id: newEntryId([...worklist, ...decided]),
+          step: step.id,
+          on: true,
+          parameters: parameters as Record<string, unknown>,
+          reason,
+        })
     }
     const result = await runWorklist(start, worklist, {
       ...options,
@@ -42,5 +46,6 @@ export async function prepareWorklist(start: StartState, options: RunOptions): P
     document = result.document
     if (result.failed) break
   }
-  return worklist
+  // After a step that failed, and for steps that this version does not know, what was decided waits at the end.
+  return [...worklist, ...decided.filter((entry) => !worklist.includes(entry))]
 }

@@ -52,10 +52,14 @@ export const runs = {
     ])
   },
 
-  /** Proposes a whole worklist for an item. */
+  /** Proposes a whole worklist for an item; what a person decided in the present one stays. */
   async prepare(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<WorklistEntry[]> {
-    const { options, start } = openSession(rawItem, rawGame, onProgress)
-    return prepareWorklist(await start(), options)
+    const { item, options, start } = openSession(rawItem, rawGame, onProgress)
+    return prepareWorklist(
+      await start(),
+      options,
+      item.worklist.filter(({ byHand }) => byHand === true),
+    )
   },
 
   /** One step filled in for the item, and its place in the worklist. */
