@@ -271,13 +271,13 @@ test('a crate is begun, saved as a file, removed, and opened again from the file
 
 test('a crate on the shelf is not replaced unasked by a file that claims to be it', async ({ page }) => {
   await openShelf(page)
-  await page.getByRole('link', { name: 'Otterby Landing' }).click()
+  await page.getByRole('link', { name: 'Otterby arrivals' }).click()
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Save the crate file' }).click(),
   ])
   const file = { name: 'otterby.zip', mimeType: 'application/zip', buffer: readFileSync(await download.path()) }
-  await page.getByRole('link', { name: 'Mooring bell' }).click()
+  await page.getByRole('link', { name: 'Timetable board' }).click()
   await page.getByRole('button', { name: 'Prepare for me' }).click()
   await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled()
   const openAgain = async (): Promise<void> => {
@@ -289,13 +289,13 @@ test('a crate on the shelf is not replaced unasked by a file that claims to be i
   await page.getByRole('button', { name: 'Cancel' }).click()
   await openAgain()
   await page.getByRole('button', { name: 'Open it' }).click()
-  await expect(page.getByRole('heading', { level: 1, name: 'Otterby Landing (from a file)' })).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1, name: 'Otterby arrivals (from a file)' })).toBeVisible()
   await openAgain()
   await page.getByLabel('Replace the one on the shelf').check()
   await page.getByRole('button', { name: 'Open it' }).click()
-  await expect(page).toHaveURL(/crate\/otterby-landing$/)
-  await page.getByRole('link', { name: 'Mooring bell' }).click()
+  await expect(page).toHaveURL(/crate\/otterby-arrivals$/)
+  await page.getByRole('link', { name: 'Timetable board' }).click()
   await expect(page.getByRole('button', { name: 'Prepare for me' })).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(page.getByRole('region', { name: 'Worklist' }).getByText('Scale to game')).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Worklist' }).getByText('Compress maps')).toBeVisible()
 })
