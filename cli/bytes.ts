@@ -1,13 +1,13 @@
 import { existsSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { PlainError } from '../core/support/plain-error.ts'
-import { LARGEST_FILE_BYTES } from '../core/intake/source-file.ts'
+import { limits } from '../core/support/limits.ts'
 
 /** @throws PlainError when the file is not there, is a folder or is too large */
 export function readBytes(path: string): Uint8Array {
   if (!existsSync(path)) throw new PlainError('there is no such file', path, 'Check the path.')
   const facts = statSync(path)
   if (facts.isDirectory()) throw new PlainError('it is a folder', path, 'Name a file.')
-  if (facts.size > LARGEST_FILE_BYTES)
+  if (facts.size > limits.fileBytes)
     throw new PlainError(`it has ${Math.round(facts.size / 1024 / 1024)} MB; up to 500 MB are read`, path, 'Split it.')
   return new Uint8Array(readFileSync(path))
 }

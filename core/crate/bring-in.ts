@@ -125,10 +125,13 @@ function mainFiles(files: readonly SourceFile[]): SourceFile[] {
   )
 }
 
+/** Names of files may be longer than names of items. */
+const LONGEST_TITLE = 120
+
 /** “boathouse_gate.v2” → “Boathouse gate v2”. */
 function titleOf(stem: string): string {
   const words = stem.replace(/[_.-]+/g, ' ').trim() || 'Item'
-  return words.charAt(0).toUpperCase() + words.slice(1)
+  return (words.charAt(0).toUpperCase() + words.slice(1)).slice(0, LONGEST_TITLE)
 }
 
 /** Key of an item's state before its first step. */

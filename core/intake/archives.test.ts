@@ -52,9 +52,39 @@ describe('archives', () => {
       if (view.getUint32(at, true) === 0x02014b50) view.setUint32(at + 24, 3 * 1024 ** 3, true)
     const began = performance.now()
     expect(() => unpackSources([{ path: 'bomb.zip', bytes: bomb }])).toThrow(
-      /bomb\.zip: it would unpack to more than 1 GiB/,
+      /bomb\.zip: it would unpack to more than 600 MB/,
     )
     expect(performance.now() - began).toBeLessThan(2000)
+  })
+
+  it('refuses an archive whose file holds more than it says', () => {
+    const lying = zip({ 'a.obj': Array.from({ length: 4000 }, (_, at) => `v ${Math.sin(at)} 0 0`).join('\n') })
+    const view = new DataView(lying.buffer)
+    for (let at = 0; at + 4 < lying.length; at++)
+      if (view.getUint32(at, true) === 0x02014b50) view.setUint32(at + 24, 10, true)
+    expect(() => unpackSources([{ path: 'lie.zip', bytes: lying }])).toThrow(
+      /lie\.zip: “a\.obj” holds more than it says: .* bytes packed for 10/,
+    )
+  })
+
+  it('counts one stretch of bytes that many entries share as often as it would be unpacked', () => {
+    const single = zip({ 'a.obj': 'v 0 0 0\n'.repeat(1_000_000) })
+    const view = new DataView(single.buffer)
+    const find = (mark: number): number => {
+      for (let at = 0; at + 4 <= single.length; at++) if (view.getUint32(at, true) === mark) return at
+      throw new Error('no such record')
+    }
+    const [directory, end] = [find(0x02014b50), find(0x06054b50)]
+    const entry = single.slice(directory, end)
+    const shared = new Uint8Array(directory + entry.length * 200 + 22)
+    shared.set(single.subarray(0, directory))
+    for (let copy = 0; copy < 200; copy++) shared.set(entry, directory + copy * entry.length)
+    shared.set(single.subarray(end), directory + entry.length * 200)
+    const tail = new DataView(shared.buffer, directory + entry.length * 200)
+    tail.setUint16(8, 200, true)
+    tail.setUint16(10, 200, true)
+    tail.setUint32(12, entry.length * 200, true)
+    expect(() => unpackSources([{ path: 'shared.zip', bytes: shared }])).toThrow(/would unpack to more than 600 MB/)
   })
 
   it('refuses an archive that is cut off', () => {

@@ -34,7 +34,7 @@ export const meshEndings: readonly string[] = Object.keys(meshReaders)
 const companionEndings = new Set(['mtl', 'bin'])
 
 /** Whether a file is a mesh that is read, by its ending. */
-export const isMeshFile = (path: string): boolean => fileEnding(path) in meshReaders
+export const isMeshFile = (path: string): boolean => Object.hasOwn(meshReaders, fileEnding(path))
 /** Whether a file may go with a mesh: a picture, a material file, a buffer. */
 export const isCompanionFile = (path: string): boolean => companionEndings.has(fileEnding(path)) || isImageFile(path)
 
@@ -52,7 +52,12 @@ export async function readItem(
 ): Promise<MeshReading> {
   const main = files.find((file) => file.path === mainPath)
   if (!main) throw new PlainError('the source is missing', fileName(mainPath), 'Bring it again.')
-  const reader = meshReaders[fileEnding(main.path)] ?? (isImageFile(main.path) ? readPicture : undefined)
+  const ending = fileEnding(main.path)
+  const reader = Object.hasOwn(meshReaders, ending)
+    ? meshReaders[ending]
+    : isImageFile(main.path)
+      ? readPicture
+      : undefined
   if (!reader)
     throw new PlainError(
       'this kind of file is not read as a mesh',

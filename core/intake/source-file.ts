@@ -1,3 +1,4 @@
+import { limits } from '../support/limits.ts'
 import { PlainError } from '../support/plain-error.ts'
 
 /** A file as it was brought: never changed. `path` uses forward slashes and may have folders. */
@@ -7,9 +8,6 @@ export interface SourceFile {
   /** Nobody chose it: it lay beside what was chosen, and comes in only where that asks for it. */
   beside?: boolean
 }
-
-/** The largest single file that intake takes, in bytes. */
-export const LARGEST_FILE_BYTES = 500 * 1024 * 1024
 
 /** A path without its folders, whichever slash they are written with. */
 export const fileName = (path: string): string => path.split(/[\\/]/).pop() ?? path
@@ -44,10 +42,10 @@ export function utf8Bytes(file: SourceFile): Uint8Array {
 export function assertReadableSize(file: SourceFile): void {
   if (file.bytes.length === 0)
     throw new PlainError('the file is empty', fileName(file.path), 'Save it again from the program that made it.')
-  if (file.bytes.length > LARGEST_FILE_BYTES) {
+  if (file.bytes.length > limits.fileBytes) {
     const megabytes = Math.round(file.bytes.length / 1024 / 1024)
     throw new PlainError(
-      `it has ${megabytes} MB; up to 500 MB are read`,
+      `it has ${megabytes} MB; up to ${limits.fileBytes / 1024 / 1024} MB are read`,
       fileName(file.path),
       'Split the model or lower its density where it was made.',
     )

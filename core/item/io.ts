@@ -9,6 +9,7 @@ import {
   KHRTextureTransform,
 } from '@gltf-transform/extensions'
 import { createDefaultPropertyResolver, mergeDocuments, unpartition } from '@gltf-transform/functions'
+import { assertBoundedGltf } from './gltf-bounds.ts'
 import { SourceMapsExtension } from './source-maps.ts'
 
 /** A reader and writer with the extensions an item may use; silent, since messages are ours to word. */
@@ -45,9 +46,15 @@ export async function ownDocumentToGlb(document: Document): Promise<Uint8Array> 
   return createIO().writeBinary(document)
 }
 
-/** Reads a GLB that we wrote ourselves; foreign GLBs go through `intake`. */
+/**
+ * Reads a GLB as we write them: a kept state, or a mesh of a pack, which anyone may have made. Other GLBs go through `intake`.
+ * @throws PlainError when it claims more than is read; what the library throws when it is broken
+ */
 export async function documentFromGlb(bytes: Uint8Array): Promise<Document> {
-  const document = await createIO().readBinary(bytes)
+  const io = createIO()
+  const opened = await io.binaryToJSON(bytes)
+  assertBoundedGltf(opened.json, 'the mesh')
+  const document = await io.readJSON(opened)
   return document.setLogger(new Logger(Logger.Verbosity.SILENT))
 }
 

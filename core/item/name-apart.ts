@@ -7,11 +7,10 @@ import { listSceneNodes } from './parts.ts'
  * The name as written is kept beside it.
  */
 export function nameApart(document: Document): void {
-  const taken = new Set<string>()
+  const free = namesApart()
   for (const node of listSceneNodes(document)) {
     const written = node.getName()
-    const name = freeName(written.trim() || 'part', taken)
-    taken.add(name)
+    const name = free(written.trim() || 'part')
     if (name === written) continue
     node.setName(name)
     setNodeExtras(node, { ...getNodeExtras(node), writtenName: written })
@@ -23,4 +22,18 @@ export function freeName(base: string, taken: ReadonlySet<string>): string {
   let name = base
   for (let number = 2; taken.has(name); number++) name = `${base} (${number})`
   return name
+}
+
+/** Gives names that were not given before: “Plank”, “Plank (2)”. However many are alike, each takes the same time. */
+export function namesApart(): (base: string) => string {
+  const taken = new Set<string>()
+  const next = new Map<string, number>()
+  return (base) => {
+    let name = base
+    let number = next.get(base) ?? 2
+    for (; taken.has(name); number++) name = `${base} (${number})`
+    next.set(base, number)
+    taken.add(name)
+    return name
+  }
 }

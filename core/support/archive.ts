@@ -1,5 +1,7 @@
-import { unzipSync, zipSync, type Zippable } from 'fflate'
+import { unzipSync, zipSync, type UnzipFileInfo, type Zippable } from 'fflate'
+import { limits } from './limits.ts'
 import { PlainError } from './plain-error.ts'
+import { formatCount } from './wording.ts'
 
 export interface ArchiveFile {
   path: string
@@ -8,8 +10,6 @@ export interface ArchiveFile {
 
 /** The earliest time a ZIP can hold, for every file, so that equal content gives equal bytes. */
 const FIXED_TIME = new Date(1980, 0, 1, 0, 0, 0)
-const MOST_FILES = 20_000
-const MOST_UNPACKED_BYTES = 1024 ** 3
 
 /** A ZIP with files in the order given; with `folders` each folder has an entry of its own before what is in it. */
 export function writeArchive(
@@ -29,35 +29,48 @@ export function writeArchive(
 
 /**
  * Unpacks a ZIP into memory, by path.
- * @throws PlainError when it is no ZIP, is damaged, would unpack to more than 1 GiB, or holds paths that climb out
+ * @throws PlainError when it is no ZIP, is damaged, would unpack to more than is read, or holds paths that climb out
  */
 export function readArchive(bytes: Uint8Array, name: string): Map<string, Uint8Array> {
   let total = 0
   let count = 0
   let unpacked: Record<string, Uint8Array>
   try {
-    unpacked = unzipSync(bytes, {
+    // All that it promises is looked at before the first file is unpacked.
+    unzipSync(bytes, {
       filter: (entry) => {
         total += entry.originalSize
         count++
-        if (count > MOST_FILES || total > MOST_UNPACKED_BYTES)
+        assertEntry(entry, name)
+        if (count > limits.archiveFiles || total > limits.unpackedBytes)
           throw new PlainError(
-            'it would unpack to more than 1 GiB or 20,000 files',
+            `it would unpack to more than ${limits.unpackedBytes / 1024 / 1024} MB or ${formatCount(limits.archiveFiles)} files`,
             name,
             'Bring its files in smaller portions.',
           )
-        if (entry.name.split(/[\\/]/).includes('..') || /^([\\/]|[a-z]:)/i.test(entry.name))
-          throw new PlainError(
-            `the path “${entry.name.slice(0, 80)}” climbs out of the archive`,
-            name,
-            'Do not use this file.',
-          )
-        return !entry.name.endsWith('/')
+        return false
       },
     })
+    unpacked = unzipSync(bytes, { filter: (entry) => !entry.name.endsWith('/') })
   } catch (error) {
     if (error instanceof PlainError) throw error
     throw new PlainError('it is not a whole ZIP archive', name, 'Copy it again.')
   }
   return new Map(Object.entries(unpacked))
+}
+
+/** Deflated bytes are hardly ever more than what they came from. */
+const MOST_GROWTH = 1.1
+const LEAST_BYTES = 1024
+
+/** @throws PlainError when a path climbs out of the archive, or what is packed cannot be as small as is said */
+function assertEntry({ name: path, size, originalSize }: UnzipFileInfo, name: string): void {
+  if (path.split(/[\\/]/).includes('..') || /^([\\/]|[a-z]:)/i.test(path))
+    throw new PlainError(`the path “${path.slice(0, 80)}” climbs out of the archive`, name, 'Do not use this file.')
+  if (size > originalSize * MOST_GROWTH + LEAST_BYTES)
+    throw new PlainError(
+      `“${path.slice(0, 80)}” holds more than it says: ${formatCount(size)} bytes packed for ${formatCount(originalSize)}`,
+      name,
+      'Copy it again.',
+    )
 }

@@ -20,7 +20,7 @@ const manifestSchema = z.object({
   files: z.array(z.object({ path: z.string(), bytes: z.number().int().nonnegative(), sha256: z.string().optional() })),
 })
 
-const MOST_UNPACKED_BYTES = 1024 ** 3
+const MOST_UNPACKED_BYTES = 600 * 1024 * 1024
 
 /**
  * Loads a pack as the game's programmers would have written it, from the rulebook alone.
@@ -68,13 +68,15 @@ function openArchive(bytes: Uint8Array, rulebook: Rulebook, log: TrialLog): Map<
   }
   let unpacked = 0
   try {
-    const files = unzipSync(bytes, {
+    // Nothing is unpacked before all that the archive promises was added up.
+    unzipSync(bytes, {
       filter: (file) => {
         unpacked += file.originalSize
-        if (unpacked > MOST_UNPACKED_BYTES) throw new Error('it unpacks to more than 1 GiB')
-        return !file.name.endsWith('/')
+        if (unpacked > MOST_UNPACKED_BYTES) throw new Error('it unpacks to more than 600 MB')
+        return false
       },
     })
+    const files = unzipSync(bytes, { filter: (file) => !file.name.endsWith('/') })
     const outside = Object.keys(files).find(
       (path) => path.split(/[\\/]/).includes('..') || /^([\\/]|[a-z]:)/i.test(path),
     )

@@ -1,6 +1,7 @@
 import { Logger, type JSONDocument } from '@gltf-transform/core'
 import { validateBytes } from 'gltf-validator'
 import { getRootExtras, setRootExtras } from '../../item/extras.ts'
+import { assertBoundedGltf } from '../../item/gltf-bounds.ts'
 import { noteGivenUp } from '../../item/given-up.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { createIntakeIO, harmlessExtensions, makePlain, readableExtensions } from './extensions.ts'
@@ -23,6 +24,7 @@ export async function readGltf(
 ): Promise<MeshReading> {
   const name = fileName(main.path)
   const opened = openGltf(main)
+  assertBoundedGltf(opened.json, name)
   const unknown = opened.json.extensionsRequired?.find((extension) => !readableExtensions.has(extension))
   if (unknown) throw new PlainError(`it needs ${unknown}, which is not read`, name, 'Export it without that extension.')
   // What only says how it looks is not needed to read it, whatever the file demands.

@@ -94,7 +94,8 @@ function readLine(line: string, header: PlyHeader, file: string): void {
   }
 }
 
-const typeOf = (word: string): PlyType | null => (word in typeSizes ? (word as PlyType) : (otherNames[word] ?? null))
+const typeOf = (word: string): PlyType | null =>
+  Object.hasOwn(typeSizes, word) ? (word as PlyType) : Object.hasOwn(otherNames, word) ? otherNames[word] : null
 
 function fail(error: Error): never {
   throw error

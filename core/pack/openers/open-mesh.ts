@@ -1,5 +1,6 @@
 import type { Document } from '@gltf-transform/core'
 import type { Rulebook } from '../../game/schema.ts'
+import { assertBoundedGltf } from '../../item/gltf-bounds.ts'
 import { createIO, documentFromGlb } from '../../item/io.ts'
 import { openObj } from './open-obj.ts'
 
@@ -15,6 +16,7 @@ const openers: Record<Rulebook['files']['mesh']['writer'], (mesh: PackedMesh) =>
   glb: ({ bytes }) => documentFromGlb(bytes),
   async gltf({ path, bytes, files }) {
     const json = JSON.parse(new TextDecoder().decode(bytes)) as { buffers?: { uri?: string }[] }
+    assertBoundedGltf(json, path)
     const resources: Record<string, Uint8Array<ArrayBuffer>> = {}
     for (const { uri = '' } of json.buffers ?? []) {
       const found = files.get(path.replace(/[^/]*$/, '') + decodeURIComponent(uri))

@@ -1,0 +1,76 @@
+import { limits } from '../support/limits.ts'
+import { PlainError } from '../support/plain-error.ts'
+import { formatCount } from '../support/wording.ts'
+
+/** Numbers of each type of accessor (glTF 2.0, section 3.6.2.2). */
+const numbersOf: ReadonlyMap<unknown, number> = new Map([
+  ['SCALAR', 1],
+  ['VEC2', 2],
+  ['VEC3', 3],
+  ['VEC4', 4],
+  ['MAT2', 4],
+  ['MAT3', 9],
+  ['MAT4', 16],
+])
+
+const listOf = (value: unknown): readonly unknown[] => (Array.isArray(value) ? value : [])
+const recordOf = (value: unknown): Readonly<Record<string, unknown>> =>
+  typeof value === 'object' && value !== null ? (value as Record<string, unknown>) : {}
+
+/**
+ * Looks at a glTF's JSON before anything is made of it: what a few bytes can claim must not take memory or time beyond the limits.
+ * It does not say whether the file is right.
+ * @throws PlainError when it has too many nodes, too deep a tree, numbers that are claimed and not there, or places beyond all measure
+ */
+export function assertBoundedGltf(json: unknown, name: string): void {
+  const gltf = recordOf(json)
+  const nodes = listOf(gltf['nodes']).map(recordOf)
+  if (nodes.length > limits.nodes)
+    throw new PlainError(
+      `it has ${formatCount(nodes.length)} nodes; up to ${formatCount(limits.nodes)} are read`,
+      name,
+      'Join parts where it was made.',
+    )
+  assertDepth(nodes, name)
+  for (const node of nodes)
+    for (const key of ['translation', 'rotation', 'scale', 'matrix'])
+      for (const value of listOf(node[key]))
+        if (typeof value === 'number' && Math.abs(value) > limits.nodeFactor)
+          throw new PlainError(
+            `a node is moved or scaled by ${value.toPrecision(3)}; up to ${limits.nodeFactor.toExponential()} is read`,
+            name,
+            'Export it again in sensible units.',
+          )
+  let claimed = 0
+  for (const accessor of listOf(gltf['accessors']).map(recordOf)) {
+    const count = typeof accessor['count'] === 'number' ? accessor['count'] : 0
+    const held = accessor['bufferView'] !== undefined || recordOf(accessor['extensions'])['EXT_meshopt_compression']
+    if (!held) claimed += count * (numbersOf.get(accessor['type']) ?? 1)
+  }
+  // Compressed meshes hold their numbers elsewhere: how many come out is known when they are unpacked.
+  const isPacked = listOf(gltf['extensionsUsed']).includes('KHR_draco_mesh_compression')
+  if (claimed > limits.claimedNumbers * (isPacked ? 20 : 1))
+    throw new PlainError(
+      `it claims ${formatCount(claimed)} numbers that it does not hold`,
+      name,
+      'Copy it again, or export it again.',
+    )
+}
+
+/** Walks the tree level by level; a node that is met twice is left to the check that says what is wrong with it. */
+function assertDepth(nodes: readonly Readonly<Record<string, unknown>>[], name: string): void {
+  const children = nodes.map((node) => listOf(node['children']).filter((child) => typeof child === 'number'))
+  const below = new Set(children.flat())
+  let level = nodes.map((_, number) => number).filter((number) => !below.has(number))
+  const met = new Set(level)
+  for (let depth = 1; level.length > 0; depth++) {
+    if (depth > limits.nodeDepth)
+      throw new PlainError(
+        `its nodes hang one below the other more than ${formatCount(limits.nodeDepth)} deep`,
+        name,
+        'Flatten its hierarchy where it was made.',
+      )
+    level = level.flatMap((number) => children[number] ?? []).filter((child) => !met.has(child))
+    for (const child of level) met.add(child)
+  }
+}
