@@ -1,10 +1,11 @@
+import { matchesWhole } from '../support/pattern.ts'
 import { fillTemplate } from '../support/templates.ts'
 import type { Rulebook } from './schema.ts'
 
 /** Whether a name is one the game accepts. */
 export function isGameName(rulebook: Rulebook, name: string): boolean {
   const { pattern, longest, reserved } = rulebook.names
-  return name.length <= longest && new RegExp(`^(?:${pattern})$`).test(name) && !reserved.includes(name)
+  return name.length <= longest && matchesWhole(pattern, name) && !reserved.includes(name)
 }
 
 /** A name for a solid: `solid_box_01`. */

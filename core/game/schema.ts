@@ -1,5 +1,6 @@
 import { contradictions } from './contradictions.ts'
 import { z } from 'zod'
+import { isLinearPattern } from '../support/pattern.ts'
 import {
   behaviourSchema,
   kindSchema,
@@ -49,17 +50,12 @@ export const spaceSchema = z
     path: ['forward'],
   })
 
-function isRegularExpression(source: string): boolean {
-  try {
-    return new RegExp(source) instanceof RegExp
-  } catch {
-    return false
-  }
-}
-
 export const namesSchema = z.object({
   /** Regular expression source that a name must match as a whole. */
-  pattern: z.string().max(200).refine(isRegularExpression, { error: 'this is no regular expression', abort: true }),
+  pattern: z.string().max(200).refine(isLinearPattern, {
+    error: 'this is no regular expression, or one that looks back or ahead, which is not read',
+    abort: true,
+  }),
   described: z.string(),
   longest: z.number().int().positive(),
   reserved: z.array(z.string()),

@@ -1,3 +1,4 @@
+import { RE2JS } from 're2js'
 import type { Rulebook } from '../game/schema.ts'
 import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 
@@ -59,8 +60,17 @@ export function sortNodes(nodes: readonly LoadedNode[], rulebook: Rulebook): Sor
 const isBelow = (node: LoadedNode): boolean =>
   node.parent !== null && node.parent.primitives.length > 0 && node.name.startsWith(node.parent.name)
 
+const patterns = new Map<string, RE2JS>()
+
+/** A rulebook's pattern is anyone's: it is matched by an engine that takes linear time whatever the pattern. */
+function namePattern(source: string): RE2JS {
+  const known = patterns.get(source) ?? RE2JS.compile(source)
+  patterns.set(source, known)
+  return known
+}
+
 /** Whether the game takes a name. */
 export function nameIsAccepted(name: string, rulebook: Rulebook): boolean {
   const { pattern, longest, reserved } = rulebook.names
-  return new RegExp(`^(?:${pattern})$`).test(name) && name.length <= longest && !reserved.includes(name)
+  return name.length <= longest && namePattern(pattern).matches(name) && !reserved.includes(name)
 }
