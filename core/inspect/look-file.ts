@@ -6,23 +6,14 @@ import type { GameMapRole } from '../item/map-roles.ts'
 import { keyOf, roleNamed } from '../game/map-roles.ts'
 import { setMaterialMap } from '../item/source-maps.ts'
 import type { Rulebook } from '../game/schema.ts'
+import { packedLookSchema } from '../pack/packed-look.ts'
 import type { Finding } from '../rules/rule.ts'
 import { fileFinding } from './file-finding.ts'
 import { openMap, type OpenedMap } from './map-file.ts'
 import { readJson } from './read-json.ts'
 
-const lookSchema = z.object({
-  look: z.string(),
-  materials: z.record(
-    z.string(),
-    z.object({
-      shading: z.string(),
-      surface: z.string().nullable().optional(),
-      flags: z.array(z.string()).max(64).optional(),
-      maps: z.record(z.string(), z.string()),
-    }),
-  ),
-})
+/** Who packs it elsewhere has to say which look it is. */
+const lookSchema = packedLookSchema.extend({ look: z.string() })
 export type Look = z.infer<typeof lookSchema>
 
 /** A look's file; null with the reason when it cannot be read. */
