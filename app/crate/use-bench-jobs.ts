@@ -33,8 +33,7 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
     prepare: () =>
       job('Preparing', async (ask) => {
         const worklist = await prepareItem(item, game, ask)
-        await send({ do: 'set-worklist', item: item.id, worklist })
-        tell(preparedSentence(worklist))
+        if (await send({ do: 'set-worklist', item: item.id, worklist })) tell(preparedSentence(worklist))
       }),
     mend: (finding) => {
       if (finding.mend) addStep(finding.mend.step, finding.mend.parameters)

@@ -6,35 +6,41 @@ import type { Game } from '../../core/game/game'
 import type { Rulebook } from '../../core/game/schema'
 import type { KeptCrate } from '../storage/crates'
 import type { CrateIntent } from './intents'
-import { whileKeeping } from './keeping'
+import { wasKept, whileKeeping } from './keeping'
+
+let lastTicket = 0
 
 /** The crate of this address, its rulebook, and a way to change it. */
 export function useCrate(): KeptCrate & {
   rulebook: Rulebook
   /** The rulebook with where its stock is kept: what workers are given. */
   game: Game
-  send: (command: Command) => Promise<void>
-  undo: () => Promise<void>
-  redo: () => Promise<void>
+  /** Tells whether the change was kept; why not was said to the modder. */
+  send: (command: Command) => Promise<boolean>
+  undo: () => Promise<boolean>
+  redo: () => Promise<boolean>
 } {
   const kept = useRouteLoaderData<KeptCrate>('routes/crate')
   const fetcher = useFetcher()
   if (!kept) throw new PlainError('there is no crate here', 'this page', 'Go back to the shelf.')
-  const submit = (intent: CrateIntent): Promise<void> =>
-    whileKeeping(
-      fetcher.submit(JSON.stringify(intent), {
+  const submit = async (intent: (ticket: string) => CrateIntent): Promise<boolean> => {
+    const ticket = String(++lastTicket)
+    await whileKeeping(
+      fetcher.submit(JSON.stringify(intent(ticket)), {
         method: 'post',
         action: `/crate/${kept.crate.id}`,
         encType: 'application/json',
       }),
     )
+    return wasKept(ticket)
+  }
   return {
     ...kept,
     rulebook: kept.crate.rulebook,
     game: gameOf(kept.crate),
-    send: (command) => submit({ intent: 'command', command }),
-    undo: () => submit({ intent: 'undo' }),
-    redo: () => submit({ intent: 'redo' }),
+    send: (command) => submit((ticket) => ({ intent: 'command', command, ticket })),
+    undo: () => submit((ticket) => ({ intent: 'undo', ticket })),
+    redo: () => submit((ticket) => ({ intent: 'redo', ticket })),
   }
 }
 

@@ -2,6 +2,7 @@ import { Outlet } from 'react-router'
 import type { Route } from './+types/crate'
 import { CrateBar } from '../crate/crate-bar'
 import { useOtherTabs } from '../crate/use-other-tabs'
+import { orTell } from '../crate/keeping'
 import { crateIntentSchema } from '../crate/intents'
 import { commandCrate, getCrate, redoCrate, undoCrate } from '../storage/crates'
 
@@ -10,9 +11,11 @@ clientLoader.hydrate = true as const
 
 export async function clientAction({ request, params }: Route.ClientActionArgs) {
   const intent = crateIntentSchema.parse(await request.json())
-  if (intent.intent === 'undo') return undoCrate(params.crateId)
-  if (intent.intent === 'redo') return redoCrate(params.crateId)
-  return commandCrate(params.crateId, intent.command)
+  return orTell(intent.ticket, () => {
+    if (intent.intent === 'undo') return undoCrate(params.crateId)
+    if (intent.intent === 'redo') return redoCrate(params.crateId)
+    return commandCrate(params.crateId, intent.command)
+  })
 }
 
 export function HydrateFallback() {

@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs'
 import { redirect, useLoaderData } from 'react-router'
 import type { Route } from './+types/shelf'
 import { newCrate } from '../../core/crate/schema'
+import { orTell } from '../crate/keeping'
 import { useOtherTabs } from '../crate/use-other-tabs'
 import { addCrate, listCrates, removeCrate, replaceCrate, type KeptCrate } from '../storage/crates'
 import { dropForgottenSources } from '../storage/unused-sources'
@@ -28,19 +29,21 @@ clientLoader.hydrate = true as const
 
 export async function clientAction({ request }: Route.ClientActionArgs) {
   const intent = shelfIntentSchema.parse(await request.json())
-  switch (intent.intent) {
-    case 'new': {
-      const taken = (await listCrates()).map(({ crate }) => crate.id)
-      return redirect(`/crate/${await addCrate(newCrate(intent.name, intent.game, taken))}`)
+  return orTell('the shelf', async () => {
+    switch (intent.intent) {
+      case 'new': {
+        const taken = (await listCrates()).map(({ crate }) => crate.id)
+        return redirect(`/crate/${await addCrate(newCrate(intent.name, intent.game, taken))}`)
+      }
+      case 'remove':
+        await removeCrate(intent.crate)
+        return null
+      case 'add':
+        return redirect(
+          `/crate/${intent.replaces ? (await replaceCrate(intent.crate)).crate.id : await addCrate(intent.crate)}`,
+        )
     }
-    case 'remove':
-      await removeCrate(intent.crate)
-      return null
-    case 'add':
-      return redirect(
-        `/crate/${intent.replaces ? (await replaceCrate(intent.crate)).crate.id : await addCrate(intent.crate)}`,
-      )
-  }
+  })
 }
 
 export function HydrateFallback() {

@@ -3,6 +3,7 @@ import { crateSchema, identifierFor, type Crate } from '../../core/crate/schema'
 import { PlainError } from '../../core/support/plain-error'
 import { database, type StoredCrate } from './database'
 import { tellOtherTabs } from './news'
+import { withRoom } from './room'
 import { dropSourcesOf } from './unused-sources'
 
 const MOST_UNDO = 100
@@ -47,14 +48,18 @@ export async function getCrate(id: string): Promise<KeptCrate> {
  * @returns its id
  */
 export async function addCrate(crate: Crate): Promise<string> {
-  const transaction = (await database()).transaction('crates', 'readwrite')
-  const taken = (await transaction.store.getAllKeys()).map(String)
-  const id = taken.includes(crate.id) ? identifierFor(crate.id, taken) : crate.id
-  const own = crateSchema.parse({ ...crate, id })
-  await transaction.store.add({ id, crate: own, savedAt: Date.now(), past: [], future: [] })
-  await transaction.done
-  tellOtherTabs(id)
-  return id
+  return withRoom('the crate', async () => {
+    const transaction = (await database()).transaction('crates', 'readwrite')
+    const taken = (await transaction.store.getAllKeys()).map(String)
+    const id = taken.includes(crate.id) ? identifierFor(crate.id, taken) : crate.id
+    const own = crateSchema.parse({ ...crate, id })
+    await Promise.all([
+      transaction.store.add({ id, crate: own, savedAt: Date.now(), past: [], future: [] }),
+      transaction.done,
+    ])
+    tellOtherTabs(id)
+    return id
+  })
 }
 
 /** Puts a crate in the place of the one of its id; undo brings that one back. */
@@ -85,14 +90,16 @@ export async function removeCrate(id: string): Promise<void> {
 
 /** Changes a crate in one transaction, so that nothing that was said to be kept is lost on a reload. */
 async function change(id: string, alter: (stored: StoredCrate) => StoredCrate): Promise<KeptCrate> {
-  const transaction = (await database()).transaction('crates', 'readwrite')
-  const stored = await transaction.store.get(id)
-  if (!stored) throw new PlainError('there is no such crate in this browser', id, 'Open its crate file from the shelf.')
-  const altered = { ...alter(stored), savedAt: Date.now() }
-  await transaction.store.put(altered)
-  await transaction.done
-  tellOtherTabs(id)
-  return toKept(altered)
+  return withRoom('the change', async () => {
+    const transaction = (await database()).transaction('crates', 'readwrite')
+    const stored = await transaction.store.get(id)
+    if (!stored)
+      throw new PlainError('there is no such crate in this browser', id, 'Open its crate file from the shelf.')
+    const altered = { ...alter(stored), savedAt: Date.now() }
+    await Promise.all([transaction.store.put(altered), transaction.done])
+    tellOtherTabs(id)
+    return toKept(altered)
+  })
 }
 
 export const commandCrate = (id: string, command: Command): Promise<KeptCrate> =>

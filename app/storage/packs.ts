@@ -1,4 +1,5 @@
 import { database, type PackFacts } from './database'
+import { withRoom } from './room'
 
 /** What is known of the last pack of a crate. */
 export const getPackFacts = async (crateId: string): Promise<PackFacts | null> =>
@@ -10,10 +11,12 @@ export const getPackBytes = async (crateId: string): Promise<Uint8Array | null> 
 
 /** Keeps a pack in place of the last of its crate: both halves or neither. */
 export async function putPack(facts: Omit<PackFacts, 'size'>, bytes: Uint8Array): Promise<void> {
-  const transaction = (await database()).transaction(['packs', 'packBytes'], 'readwrite')
-  await Promise.all([
-    transaction.objectStore('packs').put({ ...facts, size: bytes.byteLength }),
-    transaction.objectStore('packBytes').put({ crateId: facts.crateId, bytes }),
-    transaction.done,
-  ])
+  await withRoom('the pack', async () => {
+    const transaction = (await database()).transaction(['packs', 'packBytes'], 'readwrite')
+    await Promise.all([
+      transaction.objectStore('packs').put({ ...facts, size: bytes.byteLength }),
+      transaction.objectStore('packBytes').put({ crateId: facts.crateId, bytes }),
+      transaction.done,
+    ])
+  })
 }

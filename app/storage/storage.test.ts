@@ -60,6 +60,25 @@ describe('kept crates', () => {
     expect((await undoCrate(crate.id)).crate.items[0].name).toBe('Mine')
     expect((await undoCrate(crate.id)).crate.items[0].name).toBe('Gate')
   })
+  it('stay as they were when the browser has no room, which is said in a sentence', async () => {
+    const put = vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
+      throw new DOMException('no room', 'QuotaExceededError')
+    })
+    const add = vi.spyOn(IDBObjectStore.prototype, 'add').mockImplementation(() => {
+      throw new DOMException('no room', 'QuotaExceededError')
+    })
+    const renamed = commandCrate(crate.id, { do: 'rename-item', item: 'gate', name: 'Lost' })
+    await expect(renamed).rejects.toThrow(/did not keep the change \(QuotaExceededError\)\. Remove crates/)
+    await expect(addCrate(crate)).rejects.toThrow(/did not keep the crate/)
+    await expect(
+      putPack({ crateId: crate.id, sha256: 'a', key: 'b', packedAt: 1 } as never, new Uint8Array(9)),
+    ).rejects.toThrow(/did not keep the pack/)
+    put.mockRestore()
+    add.mockRestore()
+    expect(await getCrate(crate.id)).toMatchObject({ crate, canUndo: false })
+    expect(await listCrates()).toHaveLength(1)
+    expect(await getPackFacts(crate.id)).toBeNull()
+  })
   it('stay as they were when a command cannot be done', async () => {
     await expect(commandCrate(crate.id, { do: 'rename-item', item: 'gone', name: 'x' })).rejects.toThrow(
       /no longer there/,
