@@ -3,8 +3,9 @@ import { readdirSync, readFileSync } from 'node:fs'
 import tseslint from 'typescript-eslint'
 
 /**
- * Which folder of core may know which. support, maths ← item, pictures, geometry, game ← operations ← steps, rules ← worklist, pack,
- * inspect ← crate. `trial` stands apart: it knows the game and nothing else of ours. What is on top may ask it.
+ * Which folder of core may know which. support, maths ← item, pictures, geometry, game ← operations ← steps, rules ←
+ * worklist, pack, inspect ← crate. `trial` stands apart: it knows the game and nothing else of ours. What is on top may
+ * ask it.
  */
 const mayKnow = {
   support: [],
@@ -58,7 +59,8 @@ const directions = folders.map((folder) => ({
 }))
 
 /**
- * The same for the folders of app: storage ← workers ← queries ← crate ← yard ← the desks of the stages ← bench, and the other screens ← routes.
+ * The same for the folders of app: storage ← workers ← queries ← crate ← yard ← the desks of the stages ← bench, and
+ * the other screens ← routes.
  */
 const appMayKnow = {
   storage: [],
@@ -108,8 +110,9 @@ const appDirections = [...Object.entries(appMayKnow), ['routes', Object.keys(app
 }))
 
 /**
- * Words of the built-in games: names and endings of roles, flags, surfaces, shadings, layers, markers and kinds. What one game demands is
- * data, so that none of them stands in code; the few that are terms of our own as well are listed with what they mean here.
+ * Words of the built-in games: names and endings of roles, flags, surfaces, shadings, layers, markers and kinds. What
+ * one game demands is data, so that none of them stands in code; the few that are terms of our own as well are listed
+ * with what they mean here.
  */
 const ownTerms = {
   colour: 'what a picture of any source shows; a meaning of values',

@@ -3,12 +3,14 @@ import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 
-/** How long what an earlier state of the sources was compiled to is kept: a call that still runs may load more of it. */
+/**
+ * How long what an earlier state of the sources was compiled to is kept: a call that still runs may load more of it.
+ */
 const KEPT_MILLISECONDS = 24 * 60 * 60 * 1000
 
 /**
- * The command line as plain JavaScript: compiled when a source has changed since, taken as it stands otherwise, so that a checkout needs
- * no build step and a call does not begin by translating hundreds of files.
+ * The command line as plain JavaScript: compiled when a source has changed since, taken as it stands otherwise, so that
+ * a checkout needs no build step and a call does not begin by translating hundreds of files.
  * @param {string} root folder of the checkout
  * @returns {Promise<string>} folder with `main.mjs` and `node-assets.mjs`
  * @throws where nothing can be written beside the sources

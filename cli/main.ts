@@ -1,7 +1,10 @@
 import { PlainError, plainMessage } from '../core/support/plain-error.ts'
 import type { Command } from './command.ts'
 
-/** Every command by its name, in the order of the help. Adding one adds a file and a line here; a call loads what it needs alone. */
+/**
+ * Every command by its name, in the order of the help. Adding one adds a file and a line here; a call loads what it
+ * needs alone.
+ */
 const commands: Record<string, () => Promise<Command>> = {
   survey: async () => (await import('./commands/survey.ts')).survey,
   compare: async () => (await import('./commands/compare.ts')).compare,

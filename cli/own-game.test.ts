@@ -23,7 +23,10 @@ async function call(...words: string[]) {
 }
 afterEach(() => vi.restoreAllMocks())
 
-/** A game of nobody here: lying on its side, in metres, glTF with PNG, its own words for maps, flags, surfaces and kinds. */
+/**
+ * A game of nobody here: lying on its side, in metres, glTF with PNG, its own words for maps, flags, surfaces and
+ * kinds.
+ */
 const own = {
   ...structuredClone(tarnAndTiller),
   id: 'marsh-post',

@@ -50,7 +50,10 @@ function rib(): PolygonMesh {
   return mesh
 }
 
-/** The Canvas awning: five ribs and a cloth of few rows, in metres; nothing says yet which rib holds which part of the cloth. */
+/**
+ * The Canvas awning: five ribs and a cloth of few rows, in metres; nothing says yet which rib holds which part of the
+ * cloth.
+ */
 export async function awningGlb(): Promise<Uint8Array> {
   const document = createDocument('Canvas awning')
   const scene = document.getRoot().listScenes()[0]

@@ -1,6 +1,9 @@
 import { encode as encodePng } from 'fast-png'
 
-/** Which of the seven strokes of a numeral are painted: top, upper left, upper right, middle, lower left, lower right, foot. */
+/**
+ * Which of the seven strokes of a numeral are painted: top, upper left, upper right, middle, lower left, lower right,
+ * foot.
+ */
 const strokes: Record<string, string> = { 2: '1011101', 4: '0111010', 6: '1101111', 8: '1111111' }
 
 const [width, height] = [96, 256]

@@ -74,7 +74,10 @@ const colours = [
   '0.3 0.22 0.15',
 ]
 
-/** The Ferry hull: COLLADA in inches, Z up, seven materials, textures on someone's disk, a camera and an empty left inside. */
+/**
+ * The Ferry hull: COLLADA in inches, Z up, seven materials, textures on someone's disk, a camera and an empty left
+ * inside.
+ */
 export function ferryHullDae(): string {
   const all = parts()
   const images = Object.entries(textures)

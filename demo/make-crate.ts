@@ -10,8 +10,9 @@ import { memoryStore } from '../core/worklist/result-store.ts'
 import '../cli/node-assets.ts'
 
 /**
- * Packs the committed sources into the demo crates that the application puts on the shelf: Otterby Landing, which can be
- * packed; Otterby outfit, six items whose work is their surface; and Otterby arrivals, whose items lie there as they came.
+ * Packs the committed sources into the demo crates that the application puts on the shelf: Otterby Landing, which can
+ * be packed; Otterby outfit, six items whose work is their surface; and Otterby arrivals, whose items lie there as they
+ * came.
  */
 interface DemoItem {
   folder: string

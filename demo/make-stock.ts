@@ -12,7 +12,10 @@ import { grain } from './noise.ts'
 import { addFerry } from './official-ferry.ts'
 import { paint } from './paint.ts'
 
-/** Makes what Tarn & Tiller has in stock, as a pack of its own: the ferry, the davit, two textures. Run with `npm run demo:stock`. */
+/**
+ * Makes what Tarn & Tiller has in stock, as a pack of its own: the ferry, the davit, two textures. Run with `npm run
+ * demo:stock`.
+ */
 const rulebook = rulebookById('tarn-and-tiller')
 
 function inGameUnits(name: string): Document {

@@ -3,8 +3,8 @@ import { addMesh, addSwing, box, paintedMaterial, yUp } from './glb-shapes.ts'
 import { ironColour, timberColour } from './paint.ts'
 
 /**
- * The Sluice walk: planks over the water with three gates to cross, two of which swing. One stamp is sunk into the planks,
- * the floor limit lies too high, and the third gate has no motion. Metres.
+ * The Sluice walk: planks over the water with three gates to cross, two of which swing. One stamp is sunk into the
+ * planks, the floor limit lies too high, and the third gate has no motion. Metres.
  */
 export async function sluiceGlb(): Promise<Uint8Array> {
   const document = createDocument('Sluice walk')

@@ -7,8 +7,9 @@ import { traitFiles } from '../core/test-support/faithful/traits.ts'
 import { verdictOf } from '../core/test-support/faithful/verdict.ts'
 
 /**
- * Brings in files of other hands, prepares and packs each, compares the packed bytes with the source, and writes docs/faithful.md.
- * `npm run faithful` takes Debian's corpus; further folders are named after `--`: `npm run faithful -- FOLDER…`.
+ * Brings in files of other hands, prepares and packs each, compares the packed bytes with the source, and writes
+ * docs/faithful.md. `npm run faithful` takes Debian's corpus; further folders are named after `--`: `npm run faithful
+ * -- FOLDER…`.
  */
 const CORPUS = '/usr/share/assimp/models'
 /** Broken on purpose, points or lines only, or glTF 1: they are refused, or hold nothing to compare. */

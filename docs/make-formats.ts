@@ -1,6 +1,6 @@
 /**
- * Writes docs/formats.md from real runs: the demo's sources, Debian's corpus of models where it is installed, and pictures
- * that ImageMagick writes where it is. Run with `npm run docs:formats`.
+ * Writes docs/formats.md from real runs: the demo's sources, Debian's corpus of models where it is installed, and
+ * pictures that ImageMagick writes where it is. Run with `npm run docs:formats`.
  */
 import { execFileSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs'

@@ -126,7 +126,8 @@ test('a finding is shown, mended and waived', async ({ page }) => {
   await expect(page.getByRole('list', { name: 'Parts' }).getByRole('button', { pressed: true })).toHaveCount(1)
   await inward.getByRole('button', { name: 'Mend: Turn outward' }).click()
   await expect(slip(page, 'Turn faces outward')).toContainText('turned', { timeout: 60_000 })
-  // The leaf is right now; the ground shade is a single sheet, whose back shows from below whichever way it looks: that is another finding.
+  // The leaf is right now; the ground shade is a single sheet, whose back shows from below whichever way it looks: that
+  // is another finding.
   await expect(inward).toHaveCount(0)
   await expect(findings.getByRole('listitem').filter({ hasText: 'Inside without back faces' })).toContainText(
     'Ground shade',

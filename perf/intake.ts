@@ -14,8 +14,8 @@ import { documentToFbx } from './binary-fbx.ts'
 import { boulder } from './million-triangles.ts'
 
 /**
- * How long a file takes from being dropped to its first picture, and how our reading compares with the bare loader of the
- * same format, in the same run. Needs a build; writes perf/intake.md.
+ * How long a file takes from being dropped to its first picture, and how our reading compares with the bare loader of
+ * the same format, in the same run. Needs a build; writes perf/intake.md.
  */
 const sizes = (process.argv[2] ?? '10000,100000,1000000').split(',').map(Number)
 

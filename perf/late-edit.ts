@@ -4,8 +4,9 @@ import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 
 /**
- * A late step of a worklist with maps of 1024² is edited and the worklist run again, here and in another checkout, one after the other in
- * one run: `npx tsx perf/late-edit.ts FOLDER [TIMES]`. Both need their `node_modules`. With `--in FOLDER` it is the measured call itself.
+ * A late step of a worklist with maps of 1024² is edited and the worklist run again, here and in another checkout, one
+ * after the other in one run: `npx tsx perf/late-edit.ts FOLDER [TIMES]`. Both need their `node_modules`. With `--in
+ * FOLDER` it is the measured call itself.
  */
 const [word, value, times = '5'] = process.argv.slice(2)
 

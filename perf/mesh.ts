@@ -14,8 +14,8 @@ import { surfaceDifference } from '../core/geometry/surface/surface-distance.ts'
 import { boulder } from './million-triangles.ts'
 
 /**
- * Reduction, facing and levels beside the bare library on the same arrays, in one run: ratios, not times, are to be compared.
- * `npx tsx perf/mesh.ts` writes perf/mesh.md.
+ * Reduction, facing and levels beside the bare library on the same arrays, in one run: ratios, not times, are to be
+ * compared. `npx tsx perf/mesh.ts` writes perf/mesh.md.
  */
 interface Shape {
   positions: Float32Array

@@ -10,7 +10,9 @@ import { rulebookById } from '../core/game/load.ts'
 import type { LoadedSolid } from '../core/trial/check-solids.ts'
 import { Yard } from '../core/trial/yard/yard.ts'
 
-/** Fitting hulls and splits beside the bare libraries, and the yard with many solids. Run with `npx tsx perf/solids.ts`. */
+/**
+ * Fitting hulls and splits beside the bare libraries, and the yard with many solids. Run with `npx tsx perf/solids.ts`.
+ */
 await RAPIER.init()
 const rulebook = rulebookById('tarn-and-tiller')
 const mesh = dentedBall(110, 226)

@@ -10,7 +10,10 @@ import { decodeAnyImage } from '../core/pictures/open-image.ts'
 import type { Pixels } from '../core/pictures/pixels.ts'
 import { mipmapChain, resizePixels } from '../core/pictures/resize.ts'
 
-/** Measures the encoders on the demo's maps and on made pictures, and writes docs/textures.md. Run with `npm run perf:textures`. */
+/**
+ * Measures the encoders on the demo's maps and on made pictures, and writes docs/textures.md. Run with `npm run
+ * perf:textures`.
+ */
 const source = async (path: string): Promise<Pixels> =>
   (await decodeAnyImage(new Uint8Array(readFileSync(new URL(`../demo/sources/${path}`, import.meta.url))))).pixels
 

@@ -4,8 +4,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
 /**
- * The whole worklist of the boathouse gate from source to crate file, here and in another checkout, one after the other in one run:
- * `npx tsx perf/worklist.ts FOLDER [TIMES]`. Both need their `node_modules`.
+ * The whole worklist of the boathouse gate from source to crate file, here and in another checkout, one after the other
+ * in one run: `npx tsx perf/worklist.ts FOLDER [TIMES]`. Both need their `node_modules`.
  */
 const [other, times = '3'] = process.argv.slice(2)
 if (!other) throw new Error('Name the folder of the checkout to compare with.')

@@ -8,7 +8,10 @@ const client = fileURLToPath(new URL('../build/client', import.meta.url))
 const port = Number(process.env.PORT ?? 4173)
 const host = process.env.HOST ?? '127.0.0.1'
 
-/** Scripts run by nonce only; a worker takes its policy from its own response, and the block encoder's glue needs eval there. */
+/**
+ * Scripts run by nonce only; a worker takes its policy from its own response, and the block encoder's glue needs eval
+ * there.
+ */
 function contentSecurityPolicy(scriptSource) {
   return [
     "default-src 'none'",

@@ -4,7 +4,9 @@ import { stages, type Stage } from '../../core/support/stages'
 import { stageTitles } from '../crate/stage-status'
 import type { StepInfo } from '../workers/messages'
 
-/** The empty slip at the end of the belt: every step there is, this stage's first. It is put where practitioners do it. */
+/**
+ * The empty slip at the end of the belt: every step there is, this stage's first. It is put where practitioners do it.
+ */
 export function AddStep({
   steps,
   stage: here,

@@ -1,7 +1,10 @@
 import { useState, type PointerEvent } from 'react'
 import type { Area } from '../yard/picker'
 
-/** A sheet over the yard on which an area is dragged; Escape puts it away. Without a pointer, parts are picked in the list. */
+/**
+ * A sheet over the yard on which an area is dragged; Escape puts it away. Without a pointer, parts are picked in the
+ * list.
+ */
 export function AreaPick({ onDone }: { onDone: (area: Area | null) => void }) {
   const [drag, setDrag] = useState<{ from: [number, number]; to: [number, number] } | null>(null)
   const shareOf = (event: PointerEvent<HTMLDivElement>): [number, number] => {

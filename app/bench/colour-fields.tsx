@@ -222,5 +222,8 @@ export function HuesField({
   )
 }
 
-/** Where a background as wide as the whole circle has to begin so that a window at `from` shows its own hues, in per cent as CSS counts them. */
+/**
+ * Where a background as wide as the whole circle has to begin so that a window at `from` shows its own hues, in per
+ * cent as CSS counts them.
+ */
 const positionOf = (from: number, width: number): number => (width >= 360 ? 0 : (from / (360 - width)) * 100)

@@ -1,4 +1,6 @@
-/** Whether a name fits what was typed: any part of it in any case, or a pattern with * for anything and ? for one sign. */
+/**
+ * Whether a name fits what was typed: any part of it in any case, or a pattern with * for anything and ? for one sign.
+ */
 export function fitsPattern(name: string, typed: string): boolean {
   const wanted = typed.trim().toLowerCase()
   if (wanted === '') return true

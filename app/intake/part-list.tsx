@@ -18,7 +18,9 @@ interface PartListProps {
   onAreaPicking: (on: boolean) => void
 }
 
-/** The parts of a source: picked by name, material, click or area; kept, left out, or taken out as an item of their own. */
+/**
+ * The parts of a source: picked by name, material, click or area; kept, left out, or taken out as an item of their own.
+ */
 export function PartList({ item, source, picks, areaPicking, onAreaPicking }: PartListProps) {
   const { crate, rulebook, send } = useCrate()
   const navigate = useNavigate()

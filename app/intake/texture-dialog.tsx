@@ -20,7 +20,10 @@ interface TextureDialogProps {
 const STOCK = 'stock:'
 const nameOf = (path: string): string => (path.split(/[\\/]/).pop() ?? path).toLowerCase()
 
-/** Which file a written path means: one of the images that were brought, one of the game's own, or what is found by name. */
+/**
+ * Which file a written path means: one of the images that were brought, one of the game's own, or what is found by
+ * name.
+ */
 export function TextureDialog({ item, references, path, onClose, onBringMore }: TextureDialogProps) {
   const { rulebook, send } = useCrate()
   const [chosen, setChosen] = useState<string | null>(null)

@@ -17,7 +17,10 @@ const openFilePicker = (): OpenFilePicker | null =>
 
 const LOOK_EVERY_MILLISECONDS = 2000
 
-/** Newer versions of an item's source: brought by hand, or seen in a file that is watched. What was found waits to be accepted. */
+/**
+ * Newer versions of an item's source: brought by hand, or seen in a file that is watched. What was found waits to be
+ * accepted.
+ */
 export function useNewer(item: CrateItem) {
   const [found, setFound] = useState<Newer | null>(null)
   const [reading, setReading] = useState<string | null>(null)

@@ -26,7 +26,10 @@ import type { Difference, ItemState, Ladder } from '../workers/messages'
 import type { TouchReport, PlacedShapes, StandOuts } from '../workers/yard-messages'
 import type { SceneData } from '../workers/scene-data'
 
-/** Asks the bench; null until the answer is there, and while nothing is asked. The key holds all that the question is made of. */
+/**
+ * Asks the bench; null until the answer is there, and while nothing is asked. The key holds all that the question is
+ * made of.
+ */
 function useAnswer<T>(about: string, key: readonly unknown[] | null, ask: (how: Ask) => Promise<T>): T | null {
   const { crateId = '' } = useParams()
   const id = runId(crateId, about)
@@ -44,7 +47,10 @@ export function useItemState(item: CrateItem, game: Game, steps: number | null):
   )
 }
 
-/** What can be set on a step. `before` is the item with the steps before it, so that names and lists are those that the step finds. */
+/**
+ * What can be set on a step. `before` is the item with the steps before it, so that names and lists are those that the
+ * step finds.
+ */
 export function useStepSettings(before: CrateItem, game: Game, step: string | null): StepSettings | null {
   return useAnswer(before.id, step === null ? null : ['settings', step, runKey(before, game)], (how) =>
     settingsOf(before, game, before.worklist.length, step ?? '', how),

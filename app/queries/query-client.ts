@@ -4,8 +4,8 @@ import { tellError } from '../ui/notify'
 const isStopped = (error: unknown): boolean => error instanceof Error && error.name === 'StoppedError'
 
 /**
- * Derived things are asked for under keys that hold all they are made of: an answer never grows old, and goes a minute after the last
- * that showed it. Nothing of it needs a network.
+ * Derived things are asked for under keys that hold all they are made of: an answer never grows old, and goes a minute
+ * after the last that showed it. Nothing of it needs a network.
  */
 export const createQueryClient = (): QueryClient =>
   new QueryClient({

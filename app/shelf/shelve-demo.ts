@@ -2,7 +2,9 @@ import { addCrate, listCrates } from '../storage/crates'
 import { markDemoShelved, wasDemoShelved } from '../storage/settings'
 import { openCrateFile } from '../workers/clients'
 
-/** Puts the demo crates on the shelf the first time this browser sees them. Without them the shelf works all the same. */
+/**
+ * Puts the demo crates on the shelf the first time this browser sees them. Without them the shelf works all the same.
+ */
 export async function shelveDemos(paths: readonly string[]): Promise<void> {
   if (await wasDemoShelved()) return
   for (const path of paths) {

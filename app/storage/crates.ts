@@ -44,7 +44,8 @@ export async function getCrate(id: string): Promise<KeptCrate> {
 }
 
 /**
- * Keeps a new crate. One whose id is taken gets another: what is kept is never replaced unasked, by a file or by another tab.
+ * Keeps a new crate. One whose id is taken gets another: what is kept is never replaced unasked, by a file or by
+ * another tab.
  * @returns its id
  */
 export async function addCrate(crate: Crate): Promise<string> {

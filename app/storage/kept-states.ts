@@ -15,8 +15,8 @@ export async function readState(key: string): Promise<Document | null> {
 }
 
 /**
- * Keeps a state, and of its pictures those that no other state has brought. Where the browser has no room, older states make some; where
- * that does not help it is not kept, and is made anew when it is wanted.
+ * Keeps a state, and of its pictures those that no other state has brought. Where the browser has no room, older states
+ * make some; where that does not help it is not kept, and is made anew when it is wanted.
  */
 export async function writeState(key: string, document: Document): Promise<void> {
   const state = await keepState(document)
@@ -49,7 +49,10 @@ async function put(key: string, { glb, pictures }: Awaited<ReturnType<typeof kee
   await Promise.all([...work, transaction.done])
 }
 
-/** Lets states go, the longest unused first, until what is kept is not more than so many bytes; pictures go with the last that asks for them. */
+/**
+ * Lets states go, the longest unused first, until what is kept is not more than so many bytes; pictures go with the
+ * last that asks for them.
+ */
 export async function dropOldStates(mostBytes: number): Promise<void> {
   const transaction = (await database()).transaction(['states', 'stateFacts', 'pictures', 'pictureFacts'], 'readwrite')
   const facts = await transaction.objectStore('stateFacts').index('usedAt').getAll()

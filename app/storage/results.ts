@@ -2,7 +2,10 @@ import { rememberingStore, stepRecordSchema, type ResultStore } from '../../core
 import { database } from './database'
 import { readState, writeState } from './kept-states'
 
-/** Results of steps in this browser's database, so that they outlive the worker that made them. A full disk does not fail a step. */
+/**
+ * Results of steps in this browser's database, so that they outlive the worker that made them. A full disk does not
+ * fail a step.
+ */
 export const browserResults: ResultStore = {
   async record(key) {
     const parsed = stepRecordSchema.safeParse(await (await database()).get('records', key))

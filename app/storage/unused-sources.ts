@@ -1,7 +1,10 @@
 import type { IDBPTransaction, StoreNames } from 'idb'
 import { database, type Schema, type StoredCrate } from './database'
 
-/** A source that no crate names is left alone for a day: it may belong to something that is just being brought in, in this tab or another. */
+/**
+ * A source that no crate names is left alone for a day: it may belong to something that is just being brought in, in
+ * this tab or another.
+ */
 const LEFT_ALONE_MILLISECONDS = 24 * 60 * 60 * 1000
 
 const checksum = /^[0-9a-f]{64}$/
@@ -34,7 +37,10 @@ export async function dropSourcesOf(
   )
 }
 
-/** Lets sources go that no crate has named for a day: those of removed items that cannot be brought back by undo any more. */
+/**
+ * Lets sources go that no crate has named for a day: those of removed items that cannot be brought back by undo any
+ * more.
+ */
 export async function dropForgottenSources(now = Date.now()): Promise<void> {
   const transaction = (await database()).transaction(['crates', 'sources', 'sourceTimes'], 'readwrite')
   const times = transaction.objectStore('sourceTimes')

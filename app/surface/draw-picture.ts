@@ -9,7 +9,9 @@ export interface Picture {
 export const channelViews = ['colour', 'red', 'green', 'blue', 'alpha'] as const
 export type ChannelView = (typeof channelViews)[number]
 
-/** The picture as the screen shows it; a channel alone becomes grey and opaque. Only a colour map's alpha is opacity. */
+/**
+ * The picture as the screen shows it; a channel alone becomes grey and opaque. Only a colour map's alpha is opacity.
+ */
 export function visiblePicture(picture: Picture, view: ChannelView, isColour: boolean): Picture {
   const { width, height, data } = picture
   if (view === 'colour')
@@ -100,7 +102,10 @@ export interface Placement {
   y: number
 }
 
-/** Draws a picture's pixels, between two places across the view; large pixels keep their edges. Beyond its edges it repeats, as on the mesh. */
+/**
+ * Draws a picture's pixels, between two places across the view; large pixels keep their edges. Beyond its edges it
+ * repeats, as on the mesh.
+ */
 export function drawPart(
   context: CanvasRenderingContext2D,
   picture: Picture,

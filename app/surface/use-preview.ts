@@ -13,7 +13,10 @@ export interface Wish {
   role: string
 }
 
-/** A step tried on small pictures while its settings change: always the latest, one at a time. Null while nothing is wished. */
+/**
+ * A step tried on small pictures while its settings change: always the latest, one at a time. Null while nothing is
+ * wished.
+ */
 export function usePreview(item: CrateItem, game: Game, wish: Wish | null): Preview | null {
   const key =
     wish &&

@@ -60,7 +60,10 @@ export interface Ask {
 const heard = (onProgress: OnProgress) =>
   Comlink.proxy((progress: unknown) => onProgress(progressSchema.parse(progress)))
 
-/** Asks the bench about an item, when a worker is free for it. Of work that was ended nothing more is heard until it pauses. */
+/**
+ * Asks the bench about an item, when a worker is free for it. Of work that was ended nothing more is heard until it
+ * pauses.
+ */
 const onBench = <R>(
   about: string,
   { onProgress, signal, urgent = true }: Ask,

@@ -45,7 +45,10 @@ export async function buildScene(document: Document, game?: { rulebook: Rulebook
     fit: getRootExtras(document.getRoot()).fit ?? identityMatrix(),
   }
   for (const texture of textures) scene.pictures.push(await pictureOf(texture))
-  /** The picture of a material's gloss and metal in the channels that the yard draws by, whatever the game packs them into. */
+  /**
+   * The picture of a material's gloss and metal in the channels that the yard draws by, whatever the game packs them
+   * into.
+   */
   const shineMap = async (material: Material): Promise<number | null> => {
     const made = game ? await shinePicture(material, game.rulebook) : null
     return made && scene.pictures.push(made) - 1

@@ -42,7 +42,10 @@ function heard(onProgress: OnProgress): ReadOptions['onProgress'] {
 
 /** Reads what is brought. A source is kept only after all of it could be read. */
 const endpoint = {
-  /** New items from files; the bytes go to the database, the items back to the page. A pack or crate file is only looked into. */
+  /**
+   * New items from files; the bytes go to the database, the items back to the page. A pack or crate file is only looked
+   * into.
+   */
   async bringIn(
     rawFiles: unknown,
     kind: string,

@@ -17,7 +17,10 @@ import { editShape, fitSolid, solidGround } from '../../core/operations/solids/s
 import type { WorklistEntry } from '../../core/worklist/entry'
 import type { PlacedShapes } from './yard-messages'
 
-/** The shapes of a step that adds or changes a solid, in the state it is given; none for other steps and for settings that are not whole. */
+/**
+ * The shapes of a step that adds or changes a solid, in the state it is given; none for other steps and for settings
+ * that are not whole.
+ */
 export async function placedShapes(before: Document, entry: WorklistEntry | undefined): Promise<PlacedShapes> {
   if (entry?.step === 'add-solid') {
     const chosen = addSolidParameters.safeParse(entry.parameters)

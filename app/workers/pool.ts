@@ -5,7 +5,10 @@ import { spawn, stoppedError, type Spawned } from './spawn'
 export interface Job {
   /** Jobs about one thing run one after the other, in the worker that was at it last: it has its states open. */
   about: string
-  /** What somebody waits for in front of the screen goes before what only fills a list, and a worker is always left for it. */
+  /**
+   * What somebody waits for in front of the screen goes before what only fills a list, and a worker is always left for
+   * it.
+   */
   urgent: boolean
   /** Ends the job: one that waits never starts; one that runs is asked to stop, and nobody waits for it any more. */
   signal?: AbortSignal

@@ -3,8 +3,8 @@ import type { Rulebook } from '../../core/game/schema'
 import type { ScenePart } from './scene-data'
 
 /**
- * What a finish is tried on: a wall at the game's scale, four cells wide and two high, with the picture once a cell, so that
- * repeats and seams show beside the figure.
+ * What a finish is tried on: a wall at the game's scale, four cells wide and two high, with the picture once a cell, so
+ * that repeats and seams show beside the figure.
  * @param material number of the material in each look, the first look's first
  */
 export function testWall(name: string, looks: number[], { gridCell }: Rulebook['space']): ScenePart {

@@ -11,7 +11,10 @@ interface BrushProps {
   onStroke: (places: { part: string; point: Place }[]) => void
 }
 
-/** Takes places on the item's parts while the pointer is pressed on them; a press beside the item turns the view as ever. */
+/**
+ * Takes places on the item's parts while the pointer is pressed on them; a press beside the item turns the view as
+ * ever.
+ */
 export function Brush({ radius, onStroke }: BrushProps) {
   const { gl, camera, scene, invalidate } = useThree()
   const controls = useThree((state) => state.controls) as { enabled: boolean } | null

@@ -12,8 +12,8 @@ interface CompareRendererProps {
 }
 
 /**
- * Draws two states of an item with one camera: what is in layer 1 and what is in layer 2, cut along a line, beside each other,
- * or in turn.
+ * Draws two states of an item with one camera: what is in layer 1 and what is in layer 2, cut along a line, beside each
+ * other, or in turn.
  */
 export function CompareRenderer({ mode, wipe, showLeft }: CompareRendererProps) {
   const invalidate = useThree((state) => state.invalidate)

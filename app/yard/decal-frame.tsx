@@ -33,7 +33,9 @@ const sum = (a: readonly number[], ...steps: [readonly number[], number][]): Pla
     steps.reduce((value, [direction, length]) => value + direction[axis] * length, a[axis]),
   ) as unknown as Place
 
-/** A picture as it lies on its surface, in a frame that moves, turns and sizes it. The change counts when it is let go. */
+/**
+ * A picture as it lies on its surface, in a frame that moves, turns and sizes it. The change counts when it is let go.
+ */
 export function DecalFrame({ placed, onChange }: DecalFrameProps) {
   const { plane } = placed
   const [change, setChange] = useState(still)

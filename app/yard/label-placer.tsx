@@ -14,8 +14,8 @@ const GAP_PIXELS = 4
 const ABOVE_PIXELS = 16
 
 /**
- * Moves the labels of the page to where what they are about is drawn; one child of `layer` for each. A label that would lie over an
- * earlier one is not shown: coming closer shows it.
+ * Moves the labels of the page to where what they are about is drawn; one child of `layer` for each. A label that would
+ * lie over an earlier one is not shown: coming closer shows it.
  */
 export function LabelPlacer({ labelled, layer }: { labelled: readonly Labelled[]; layer: HTMLElement | null }) {
   useFrame(({ camera, size }) => {

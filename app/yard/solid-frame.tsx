@@ -20,7 +20,10 @@ interface SolidFrameProps {
 const still: ShapeChange = { moved: [0, 0, 0], turnedDegrees: 0, sized: [1, 1, 1] }
 const UP: Place = [0, 1, 0]
 
-/** Collision shapes with handles: the shape slides along the ground, one knob lifts it, one turns it, three size it. It counts when let go. */
+/**
+ * Collision shapes with handles: the shape slides along the ground, one knob lifts it, one turns it, three size it. It
+ * counts when let go.
+ */
 export function SolidFrame({ shapes, onChange }: SolidFrameProps) {
   const [change, setChange] = useState(still)
   useEffect(() => setChange(still), [shapes])
@@ -178,7 +181,9 @@ function Handles({
 const angleOf = (place: Vector3, middle: readonly number[]): number =>
   Math.atan2(place.x - middle[0], place.z - middle[2])
 
-/** A direction square to an axis, as near to the usual view as can be: the plane in which the pointer follows the axis. */
+/**
+ * A direction square to an axis, as near to the usual view as can be: the plane in which the pointer follows the axis.
+ */
 function squareTo(axis: Vector3): Vector3 {
   const view = new Vector3(0.52, 0.3, 0.8)
   const square = view.clone().sub(axis.clone().multiplyScalar(view.dot(axis)))

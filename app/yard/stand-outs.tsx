@@ -9,7 +9,10 @@ const scale = interpolateRgbBasis(['#2f4a61', '#8ea6b8', '#f3ead6', '#d59a6a', '
 /** A colour for how far a solid stands outside (1) or lies inside (−1), as a share of the furthest that counts. */
 const standOutColour = (share: number): string => scale((Math.min(1, Math.max(-1, share)) + 1) / 2)
 
-/** Solids in colours for where they stand out of what is seen, or lie in it. @param most distance of the full colour, in game units */
+/**
+ * Solids in colours for where they stand out of what is seen, or lie in it. @param most distance of the full colour, in
+ * game units
+ */
 export function StandOutsView({ solids, most }: { solids: StandOuts; most: number }) {
   const geometries = useMemo(
     () =>

@@ -22,7 +22,9 @@ export function facing({ plane }: PlacedDecal): Framing {
 export const noPicks: ReadonlySet<string> = new Set()
 export const noSize: readonly number[] = [0, 0, 0]
 
-/** How many steps bring the source into the game's space, strays left out: what a result's surface is measured against. */
+/**
+ * How many steps bring the source into the game's space, strays left out: what a result's surface is measured against.
+ */
 export function fitted(item: CrateItem, run: SettledRun | undefined): number {
   const first = item.worklist.findIndex(
     (entry) =>

@@ -90,7 +90,10 @@ const MOST_LABELLED = 12
 const nothing: ReadonlySet<string> = new Set()
 const identity = new Matrix4().toArray()
 
-/** The place where items stand: ground, figure, light, and the item in one of its looks. Drawn only when something changes. */
+/**
+ * The place where items stand: ground, figure, light, and the item in one of its looks. Drawn only when something
+ * changes.
+ */
 export default function Yard({
   shown,
   comparison = null,

@@ -68,7 +68,8 @@ export async function bringIn(
       )
     const id = identifierFor(name, ids)
     ids.push(id)
-    // Images that somebody chose are kept too: they may be pointed to by hand later. What only lay beside the mesh is not.
+    // Images that somebody chose are kept too: they may be pointed to by hand later. What only lay beside the mesh is
+    // not.
     const kept = files.filter(
       (file) => usedPaths.has(file.path) || (mains.length === 1 && !isMeshFile(file.path) && file.beside !== true),
     )

@@ -174,7 +174,9 @@ export interface PackedCrate {
   blocks: number
 }
 
-/** Evaluates every item of a crate and packs the results, blocked or not; what cannot be read is left out, and blocks. */
+/**
+ * Evaluates every item of a crate and packs the results, blocked or not; what cannot be read is left out, and blocks.
+ */
 export async function packCrate(
   crate: Crate,
   options: EvaluateOptions & { onPacking?: (fraction: number, doing: string) => Promise<void> },

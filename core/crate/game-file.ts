@@ -13,8 +13,8 @@ export async function builtInGame(id: string): Promise<BroughtGame> {
 }
 
 /**
- * A game that somebody brought: its rulebook as JSON, or a ZIP that holds it as `rulebook.json` and what the game has in stock as
- * `stock.zip`, a pack in the game's own form.
+ * A game that somebody brought: its rulebook as JSON, or a ZIP that holds it as `rulebook.json` and what the game has
+ * in stock as `stock.zip`, a pack in the game's own form.
  * @throws PlainError that names the first place that is wrong
  */
 export function readGameFile(bytes: Uint8Array, name: string): BroughtGame {

@@ -12,7 +12,10 @@ import type { OfficialWithin } from '../operations/context.ts'
 import { stockObject, type BytesOf } from './stock.ts'
 import type { Game } from '../game/game.ts'
 
-/** Compares a source, as it came, with an official object of the game from stock: both are brought into the game's space first. */
+/**
+ * Compares a source, as it came, with an official object of the game from stock: both are brought into the game's space
+ * first.
+ */
 export async function compareWithStock(
   source: Document,
   game: Game,
@@ -45,8 +48,8 @@ export const newParts = (comparison: OfficialComparison): string[] =>
   comparison.parts.filter((part) => part.state === 'new').map((part) => part.name)
 
 /**
- * The parts of a source that the game's own object has already, for a kind that adds to one: the stock object of that role most of whose
- * parts are in the source. Null where the kind adds to nothing, or the source holds none of it.
+ * The parts of a source that the game's own object has already, for a kind that adds to one: the stock object of that
+ * role most of whose parts are in the source. Null where the kind adds to nothing, or the source holds none of it.
  */
 export async function officialWithin(
   source: Document,

@@ -51,8 +51,8 @@ export function contentsOf(
 export type TakenItem = Pick<BroughtItem, 'item' | 'files'>
 
 /**
- * Takes one item out of a pack or crate file. From a crate it comes with its sources and worklist; from a pack as the mesh
- * and maps that the game reads, in game units.
+ * Takes one item out of a pack or crate file. From a crate it comes with its sources and worklist; from a pack as the
+ * mesh and maps that the game reads, in game units.
  * @throws PlainError when there is no such item
  */
 export async function takeOutOfArchive(
@@ -85,7 +85,8 @@ function takeFromCrate(bytes: Uint8Array, name: string, itemName: string, taken:
 }
 
 /**
- * An item of a pack as one of a crate: its source is the state that it was packed from, so that it is packed the same without a step.
+ * An item of a pack as one of a crate: its source is the state that it was packed from, so that it is packed the same
+ * without a step.
  * @param taken ids of items that are there already
  */
 export async function takeFromPack(pack: OpenedPack, itemName: string, taken: readonly string[]): Promise<TakenItem> {

@@ -4,8 +4,8 @@ import { builtInRulebooks } from '../game/load.ts'
 const firstFormat = z.looseObject({ formatVersion: z.literal(1), rulebook: z.object({ id: z.string() }) })
 
 /**
- * A crate of the first format, which only named its rulebook, as one that carries it. Anything else is handed on as it is; a game that
- * is not known stays a name, which the schema then refuses.
+ * A crate of the first format, which only named its rulebook, as one that carries it. Anything else is handed on as it
+ * is; a game that is not known stays a name, which the schema then refuses.
  */
 export function upgradeCrate(data: unknown): unknown {
   const old = firstFormat.safeParse(data)

@@ -14,8 +14,8 @@ const words = (name: string): string[] =>
     .filter((word) => word !== '')
 
 /**
- * A name the game accepts, as near as possible to the one given: its words without copy numbers,
- * versions and sizes, joined by `_` and in lower case where the game takes that, else as it takes them; never empty, reserved or too long.
+ * A name the game accepts, as near as possible to the one given: its words without copy numbers, versions and sizes,
+ * joined by `_` and in lower case where the game takes that, else as it takes them; never empty, reserved or too long.
  */
 export function cleanName(rulebook: Rulebook, name: string, fallback: string): string {
   return fit(
@@ -31,7 +31,10 @@ export function roleWordsOf({ maps }: Rulebook): (word: string) => boolean {
   return (word) => isRoleWord(word) || own.has(word)
 }
 
-/** The same for a texture: words for its role, the trade’s and the game’s own, are left out, the rulebook's ending is put on. */
+/**
+ * The same for a texture: words for its role, the trade’s and the game’s own, are left out, the rulebook's ending is
+ * put on.
+ */
 export function cleanTextureName(rulebook: Rulebook, name: string, ending: string, fallback: string): string {
   const saysRole = roleWordsOf(rulebook)
   const kept = words(name).filter((word, index) => index === 0 || (!sizeOrCopy.test(word) && !saysRole(word)))

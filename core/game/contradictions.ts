@@ -10,8 +10,8 @@ interface Contradiction {
 }
 
 /**
- * Where a rulebook asks in one place for what it does not have in another, or for what none of its writers writes, each in a sentence.
- * Its fields alone are right already.
+ * Where a rulebook asks in one place for what it does not have in another, or for what none of its writers writes, each
+ * in a sentence. Its fields alone are right already.
  */
 export function contradictions(rulebook: Rulebook): Contradiction[] {
   return [
@@ -101,8 +101,8 @@ function notWritten({ files, kinds, maps }: Rulebook): Contradiction[] {
 }
 
 /**
- * Names that the rulebook words itself and that its own pattern for names refuses. Where no plain word is a name (numbered slots, say),
- * nothing can be told from an example.
+ * Names that the rulebook words itself and that its own pattern for names refuses. Where no plain word is a name
+ * (numbered slots, say), nothing can be told from an example.
  */
 function notNameable(rulebook: Rulebook): Contradiction[] {
   const word = cleanName(rulebook, 'oak', 'item')

@@ -13,7 +13,9 @@ export interface MeshCarries {
   tangents: boolean
   bones: boolean
   lights: boolean
-  /** Nodes under nodes, with what each says of itself, and how they move; what is not held stands in the item's entry. */
+  /**
+   * Nodes under nodes, with what each says of itself, and how they move; what is not held stands in the item's entry.
+   */
   tree: boolean
 }
 

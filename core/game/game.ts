@@ -9,7 +9,10 @@ export const keptFileSchema = z.object({
 })
 export type KeptFile = z.infer<typeof keptFileSchema>
 
-/** One game as a value: its whole rulebook, and where what it has in stock is kept. Everything that needs a game is given this. */
+/**
+ * One game as a value: its whole rulebook, and where what it has in stock is kept. Everything that needs a game is
+ * given this.
+ */
 export const gameSchema = z.object({ rulebook: rulebookSchema, stock: keptFileSchema.nullable() })
 export type Game = z.infer<typeof gameSchema>
 

@@ -26,7 +26,8 @@ export const packedRoles = (rulebook: Rulebook): MapRole[] =>
   rulebook.maps.roles.filter((role) => role !== colourRole(rulebook) && role !== normalRole(rulebook))
 
 /**
- * Where an item keeps the map of a role: colour and relief stand where every material has them, the rest under the role's own name.
+ * Where an item keeps the map of a role: colour and relief stand where every material has them, the rest under the
+ * role's own name.
  * @example keyOf(role, rulebook) // 'colour', 'normal' or `packed:${role.role}`
  */
 export function keyOf(role: MapRole, rulebook: Rulebook): GameMapRole {

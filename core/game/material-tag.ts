@@ -4,7 +4,9 @@ import { getMaterialExtras, setMaterialExtras } from '../item/extras.ts'
 import type { FlagMeaning } from './schema-surface.ts'
 import type { Rulebook } from './schema.ts'
 
-/** What the game is told of a material: its name without any tag, what it is made of, and the flags it is drawn with. */
+/**
+ * What the game is told of a material: its name without any tag, what it is made of, and the flags it is drawn with.
+ */
 export interface MaterialTag {
   base: string
   surface: string | null

@@ -8,7 +8,8 @@ import type { Rulebook } from './schema.ts'
 const withoutEnding = (path: string): string => path.replace(/\.[^./]*$/, '')
 
 /**
- * The path of the map that a material is named after, without ending, in a game that finds what to show by the name alone.
+ * The path of the map that a material is named after, without ending, in a game that finds what to show by the name
+ * alone.
  * @returns null where materials are not named by paths, or this one shows no such map
  */
 export function pathName(material: Material, rulebook: Rulebook, paths: ItemPaths): string | null {
@@ -21,6 +22,9 @@ export function pathName(material: Material, rulebook: Rulebook, paths: ItemPath
   return texture ? withoutEnding(paths.map(texture.getName(), rulebook.files.texture.writer)) : null
 }
 
-/** A material's name in the game's files: its own name with its tag, or a path; one without the map that it should be named after keeps its own. */
+/**
+ * A material's name in the game's files: its own name with its tag, or a path; one without the map that it should be
+ * named after keeps its own.
+ */
 export const packedName = (material: Material, rulebook: Rulebook, paths: ItemPaths): string =>
   pathName(material, rulebook, paths) ?? writtenName(rulebook, materialTag(material, rulebook))

@@ -88,7 +88,10 @@ export const solidsSchema = z.object({
     }),
   ),
   defaultLayers: z.array(z.string()),
-  /** Bodies of the game, beside its figure, that come near things: how they are shaped, in game units, and where they move. */
+  /**
+   * Bodies of the game, beside its figure, that come near things: how they are shaped, in game units, and where they
+   * move.
+   */
   bodies: z
     .array(
       z.object({

@@ -71,8 +71,9 @@ export type FlagMeaning = z.infer<typeof flagMeaningSchema>
 
 export const materialsSchema = z.object({
   /**
-   * How a material's name in the game's files carries what it is made of and how it is drawn: by marks behind its name, not at all, or
-   * not at all because the name is the path of one of its maps. What a name does not carry stands in the material's file.
+   * How a material's name in the game's files carries what it is made of and how it is drawn: by marks behind its name,
+   * not at all, or not at all because the name is the path of one of its maps. What a name does not carry stands in the
+   * material's file.
    */
   naming: z.discriminatedUnion('form', [
     z.object({ form: z.literal('marks'), surfaceMark: z.string().length(1), flagMark: z.string().length(1) }),

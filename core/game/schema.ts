@@ -89,7 +89,10 @@ export const filesSchema = z.object({
     largestBytes: z.number().int().positive(),
   }),
   manifest: z.object({ path: z.string(), checksums: z.enum(['sha256', 'none']) }),
-  /** Templates with {category}, {item}, {look}, {map}; {item} of a mesh has the model's name after it where a kind has several; {material} for the text file that some games want for each material. */
+  /**
+   * Templates with {category}, {item}, {look}, {map}; {item} of a mesh has the model's name after it where a kind has
+   * several; {material} for the text file that some games want for each material.
+   */
   paths: z.object({
     mesh: z.string(),
     look: z.string(),
@@ -97,7 +100,10 @@ export const filesSchema = z.object({
     entry: z.string(),
     material: z.string().optional(),
   }),
-  /** The text file of a material: lines with {material}, {surface}, {flags} and a word for each role of map (paths without ending); a line whose words are all empty is left out. */
+  /**
+   * The text file of a material: lines with {material}, {surface}, {flags} and a word for each role of map (paths
+   * without ending); a line whose words are all empty is left out.
+   */
   materialTemplate: z.array(z.string().max(500)).max(64).optional(),
 })
 

@@ -4,7 +4,10 @@ import { presentMaps } from './map-roles.ts'
 import { materialTag } from './material-tag.ts'
 import type { Rulebook } from './schema.ts'
 
-/** How a material of the mesh is shaded where a look shows another in its place: as was chosen for either, else by what there is. */
+/**
+ * How a material of the mesh is shaded where a look shows another in its place: as was chosen for either, else by what
+ * there is.
+ */
 export const shadingOf = (own: Material, shown: Material, rulebook: Rulebook): string =>
   getMaterialExtras(shown).shadingModel ??
   getMaterialExtras(own).shadingModel ??
@@ -14,7 +17,10 @@ export const shadingOf = (own: Material, shown: Material, rulebook: Rulebook): s
 export const roleNames = (material: Material, rulebook: Rulebook): string[] =>
   presentMaps(material, rulebook).map(({ role }) => role)
 
-/** The shading model for the maps and flags a material has: the one that a flag asks for, else the first that fits, else the first. */
+/**
+ * The shading model for the maps and flags a material has: the one that a flag asks for, else the first that fits, else
+ * the first.
+ */
 export function shadingModelFor(rulebook: Rulebook, present: readonly string[], flags: readonly string[]): string {
   const models = rulebook.materials.shadingModels
   const byFlag = models.find(({ flag }) => flag !== null && flags.includes(flag))

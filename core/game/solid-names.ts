@@ -8,8 +8,8 @@ export interface ReadSolidName {
 }
 
 /**
- * Reads a name as that of a solid: exactly as the rulebook words it, or nearly: what its letters spell, case and marks aside, is one
- * letter off at most.
+ * Reads a name as that of a solid: exactly as the rulebook words it, or nearly: what its letters spell, case and marks
+ * aside, is one letter off at most.
  * @returns null for the name of something else
  */
 export function readSolidName(rulebook: Rulebook, name: string): ReadSolidName | null {
@@ -28,7 +28,10 @@ export function readSolidName(rulebook: Rulebook, name: string): ReadSolidName |
 /** The letters of a name alone, in lower case: what is left when marks and numbers are taken out. */
 export const lettersOf = (name: string): string => name.toLowerCase().replace(/[^a-z]/g, '')
 
-/** Letters to put in, take out, change or swap with their neighbour, to turn one word into another (optimal string alignment). */
+/**
+ * Letters to put in, take out, change or swap with their neighbour, to turn one word into another (optimal string
+ * alignment).
+ */
 export function lettersApart(first: string, second: string): number {
   if (Math.abs(first.length - second.length) > 2) return Infinity
   const rows = [Array.from({ length: second.length + 1 }, (_, index) => index)]

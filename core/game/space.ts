@@ -2,14 +2,15 @@ import { axesTurn, axisVector, identityMatrix, multiplyMatrices, WORKING_FORWARD
 import type { Rulebook } from './schema.ts'
 
 /**
- * The door between the working space and a game's. Inside, an item is always right-handed with +Y up and +Z forward, in the game's
- * unit; only its axes and its hand are made on the way out and undone on the way in. Faces stay wound so that the right-hand rule on the
- * file's own numbers points outward, whichever hand the game has.
+ * The door between the working space and a game's. Inside, an item is always right-handed with +Y up and +Z forward, in
+ * the game's unit; only its axes and its hand are made on the way out and undone on the way in. Faces stay wound so
+ * that the right-hand rule on the file's own numbers points outward, whichever hand the game has.
  */
 type Space = Rulebook['space']
 
 /**
- * The matrix (column-major 4 × 4, entries 0 and ±1) from the working space to a game's; it mirrors where the game is left-handed.
+ * The matrix (column-major 4 × 4, entries 0 and ±1) from the working space to a game's; it mirrors where the game is
+ * left-handed.
  * @example workingToGame(rulebook.space) // the identity for a game with +Y up and +Z forward, right-handed
  */
 export function workingToGame(space: Space): number[] {
@@ -45,7 +46,10 @@ export interface GameAxis {
   letter: string
   /** 0, 1 or 2 for X, Y and Z of the working space. */
   working: number
-  /** Whether it points the same way or the other: of places, of ways, and of turns, which a left-handed game counts by the left hand. */
+  /**
+   * Whether it points the same way or the other: of places, of ways, and of turns, which a left-handed game counts by
+   * the left hand.
+   */
   sign: 1 | -1
 }
 

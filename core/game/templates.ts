@@ -11,8 +11,8 @@ export const isLookPath = (path: string, { files }: Rulebook): boolean =>
   templatePattern(files.paths.look, { category: within, item: within, look: within }).test(path)
 
 /**
- * Whether a path in a pack is that of an item's entry, as the game names entries. Where every entry has the same file name, one
- * in a wrong folder counts too, so that it can be said where it belongs.
+ * Whether a path in a pack is that of an item's entry, as the game names entries. Where every entry has the same file
+ * name, one in a wrong folder counts too, so that it can be said where it belongs.
  */
 export function isEntryPath(path: string, rulebook: Rulebook): boolean {
   const template = rulebook.files.paths.entry

@@ -1,7 +1,10 @@
 import { z } from 'zod'
 import { ByteReader } from '../support/byte-reader.ts'
 
-/** The parts of a glTF that a game's mesh file is made of (glTF 2.0 specification, section 5). What is not named here is not looked at. */
+/**
+ * The parts of a glTF that a game's mesh file is made of (glTF 2.0 specification, section 5). What is not named here is
+ * not looked at.
+ */
 const whole = z.number().int().min(0)
 const atLeastOne = z.number().int().min(1)
 const extended = { extensions: z.record(z.string(), z.unknown()).default({}) }

@@ -22,8 +22,8 @@ import { addMeshFile, type MeshFile } from './mesh-file.ts'
 type Files = ReadonlyMap<string, Uint8Array>
 
 /**
- * An item of a pack as the rules know items: its mesh files put together, in the game's own space, with what its looks show.
- * What only a file can be wrong in is told beside what the rules find.
+ * An item of a pack as the rules know items: its mesh files put together, in the game's own space, with what its looks
+ * show. What only a file can be wrong in is told beside what the rules find.
  */
 export async function inspectItem(
   entry: Entry,
@@ -93,7 +93,9 @@ export async function inspectItem(
   return { findings: [...findings, ...report.findings], gauges: report.gauges }
 }
 
-/** A mesh file as the GLB that is looked at closely; other formats are opened first, with what the entry says for them. */
+/**
+ * A mesh file as the GLB that is looked at closely; other formats are opened first, with what the entry says for them.
+ */
 async function asGlb(
   path: string,
   number: number,
@@ -186,7 +188,10 @@ function showOnBoards(document: Document, names: readonly string[], materials: M
   }
 }
 
-/** Dresses the item's materials in a look; the first look dresses them themselves, each further one what stands in their place. */
+/**
+ * Dresses the item's materials in a look; the first look dresses them themselves, each further one what stands in their
+ * place.
+ */
 async function wear(
   document: Document,
   look: string,

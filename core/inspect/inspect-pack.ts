@@ -14,8 +14,8 @@ export interface PackReport {
 }
 
 /**
- * What the game would say about a pack, whoever made it, told from its files by the same rules as a crate's items. The stand-in
- * loader says the same of it in code of its own.
+ * What the game would say about a pack, whoever made it, told from its files by the same rules as a crate's items. The
+ * stand-in loader says the same of it in code of its own.
  * @param name the pack's file name
  *
  * @example (await inspectPack(bytes, 'gate-pack.zip', rulebook)).items[0].findings

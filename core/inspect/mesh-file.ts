@@ -20,7 +20,8 @@ const LIGHTS = 'KHR_lights_punctual'
 const SMALL = 1e-5
 
 /**
- * Adds a packed mesh file to a document. Its root node goes: what hangs under it stands in the scene, as in an item before packing.
+ * Adds a packed mesh file to a document. Its root node goes: what hangs under it stands in the scene, as in an item
+ * before packing.
  * @param materials by name, shared between the files of an item
  * @throws Error with the reason when the file is not one that a game's loader reads
  */

@@ -14,7 +14,8 @@ export interface ReadImage {
 }
 
 /**
- * Decodes an image once to prove that it is whole. PNG and JPEG are kept as they came; all others become PNG in the item.
+ * Decodes an image once to prove that it is whole. PNG and JPEG are kept as they came; all others become PNG in the
+ * item.
  * @throws PlainError when it is not an image, is broken or too large
  */
 export async function readImage(file: SourceFile): Promise<ReadImage> {

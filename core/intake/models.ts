@@ -11,7 +11,9 @@ import { fileStem, type SourceFile } from './source-file.ts'
 /** Model name → path of its mesh file. */
 export type ModelFiles = Readonly<Record<string, string>>
 
-/** The mesh files that are the models of one item, by the models' names in theirs; null when they are not one for each. */
+/**
+ * The mesh files that are the models of one item, by the models' names in theirs; null when they are not one for each.
+ */
 export function findModels(meshes: readonly SourceFile[], models: readonly string[]): ModelFiles | null {
   if (models.length < 2 || meshes.length !== models.length) return null
   const found = models.map((model) => meshes.filter((file) => wordsOfName(fileStem(file.path)).includes(model)))

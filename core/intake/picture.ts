@@ -13,8 +13,8 @@ import { fileName, fileStem } from './source-file.ts'
 export const roleOfName = (path: string): TextureRole => roleFromName(fileStem(path)) ?? 'colour'
 
 /**
- * Pictures that come without a mesh, by the one that leads each set: each colour map leads one, and the others go to the one
- * that shares their subject's name, or to the first.
+ * Pictures that come without a mesh, by the one that leads each set: each colour map leads one, and the others go to
+ * the one that shares their subject's name, or to the first.
  */
 export function groupPictures<F extends { path: string }>(pictures: readonly F[]): Map<F, F[]> {
   const colours = pictures.filter((picture) => roleOfName(picture.path) === 'colour')
@@ -30,8 +30,8 @@ export function groupPictures<F extends { path: string }>(pictures: readonly F[]
 }
 
 /**
- * A picture without a mesh, with the others that came with it, on a board of two triangles: one metre high and as wide as
- * the picture asks. Its unit is a metre, because we made it so.
+ * A picture without a mesh, with the others that came with it, on a board of two triangles: one metre high and as wide
+ * as the picture asks. Its unit is a metre, because we made it so.
  */
 export const readPicture: MeshReader = async (main, files, options) => {
   const set = files.filter((file) => isImageFile(file.path))

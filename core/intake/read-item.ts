@@ -97,7 +97,10 @@ async function readState(main: SourceFile, options: ReadOptions): Promise<MeshRe
   return reading
 }
 
-/** Colours at corners are a surface's look, with or without a material: what has them and no material gets a plain white one to show them on. */
+/**
+ * Colours at corners are a surface's look, with or without a material: what has them and no material gets a plain white
+ * one to show them on.
+ */
 function giveColouredMaterials(document: Document): void {
   for (const { name, mesh } of listAllParts(document)) {
     for (const primitive of mesh.listPrimitives()) {

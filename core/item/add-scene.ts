@@ -2,7 +2,10 @@ import type { Document } from '@gltf-transform/core'
 import { mergeDocuments } from '@gltf-transform/functions'
 import { itemScene } from './parts.ts'
 
-/** Puts everything that stands in another document's scene into the item's, with all that it uses; the other is not to be used any more. */
+/**
+ * Puts everything that stands in another document's scene into the item's, with all that it uses; the other is not to
+ * be used any more.
+ */
 export function addScene(whole: Document, other: Document): void {
   const scene = itemScene(whole)
   const before = new Set(whole.getRoot().listScenes())

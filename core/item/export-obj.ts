@@ -17,8 +17,8 @@ export interface ObjExport {
 const shown = (value: number): string => String(Number(value.toFixed(6)))
 
 /**
- * The item's parts as Wavefront OBJ and MTL (version 3.0): places and normals in the scene, wound as they are drawn, UVs with V upward, materials with
- * their pictures.
+ * The item's parts as Wavefront OBJ and MTL (version 3.0): places and normals in the scene, wound as they are drawn,
+ * UVs with V upward, materials with their pictures.
  * @param stem name of the files without ending
  */
 export function exportObj(document: Document, stem: string): ObjExport {

@@ -1,7 +1,10 @@
 import type { Document } from '@gltf-transform/core'
 import { getRootExtras, setRootExtras, type GivenUp } from './extras.ts'
 
-/** Remembers something of the source that the item does not carry on, so that its report says so. The same is remembered once. */
+/**
+ * Remembers something of the source that the item does not carry on, so that its report says so. The same is remembered
+ * once.
+ */
 export function noteGivenUp(document: Document, ...things: readonly GivenUp[]): void {
   const extras = getRootExtras(document.getRoot())
   const known = new Set(extras.givenUp.map(({ what, where }) => `${what}|${where}`))

@@ -18,9 +18,10 @@ const recordOf = (value: unknown): Readonly<Record<string, unknown>> =>
   typeof value === 'object' && value !== null ? (value as Record<string, unknown>) : {}
 
 /**
- * Looks at a glTF's JSON before anything is made of it: what a few bytes can claim must not take memory or time beyond the limits.
- * It does not say whether the file is right.
- * @throws PlainError when it has too many nodes, too deep a tree, numbers that are claimed and not there, or places beyond all measure
+ * Looks at a glTF's JSON before anything is made of it: what a few bytes can claim must not take memory or time beyond
+ * the limits. It does not say whether the file is right.
+ * @throws PlainError when it has too many nodes, too deep a tree, numbers that are claimed and not there, or places
+ * beyond all measure
  */
 export function assertBoundedGltf(json: unknown, name: string): void {
   const gltf = recordOf(json)

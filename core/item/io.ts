@@ -47,7 +47,8 @@ export async function ownDocumentToGlb(document: Document): Promise<Uint8Array> 
 }
 
 /**
- * Reads a GLB as we write them: a kept state, or a mesh of a pack, which anyone may have made. Other GLBs go through `intake`.
+ * Reads a GLB as we write them: a kept state, or a mesh of a pack, which anyone may have made. Other GLBs go through
+ * `intake`.
  * @throws PlainError when it claims more than is read; what the library throws when it is broken
  */
 export async function documentFromGlb(bytes: Uint8Array): Promise<Document> {
@@ -59,8 +60,8 @@ export async function documentFromGlb(bytes: Uint8Array): Promise<Document> {
 }
 
 /**
- * A copy that a step may change. Numbers of meshes are copied; pictures are shared with the original, so that what is known of one
- * (its pixels, its hash) is known in every state: whoever changes a picture gives the texture another.
+ * A copy that a step may change. Numbers of meshes are copied; pictures are shared with the original, so that what is
+ * known of one (its pixels, its hash) is known in every state: whoever changes a picture gives the texture another.
  */
 export function copyDocument(document: Document): Document {
   const copy = new Document().setLogger(document.getLogger())

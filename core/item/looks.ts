@@ -3,8 +3,8 @@ import { KHRMaterialsVariants, type MappingList, type Variant } from '@gltf-tran
 import { listAllParts, type Part } from './parts.ts'
 
 /**
- * Looks of an item: the first is what its materials show; each further one is a variant of KHR_materials_variants, which says
- * for every surface which material it shows instead.
+ * Looks of an item: the first is what its materials show; each further one is a variant of KHR_materials_variants,
+ * which says for every surface which material it shows instead.
  */
 const NAME = 'KHR_materials_variants'
 
@@ -66,7 +66,10 @@ export function materialsInLook(document: Document, look: string): Map<Material,
   return shown
 }
 
-/** Adds a look, or adds to one: each surface that shows one of the materials shows the other instead. Levels and every model of the item get it too. */
+/**
+ * Adds a look, or adds to one: each surface that shows one of the materials shows the other instead. Levels and every
+ * model of the item get it too.
+ */
 export function addLook(document: Document, look: string, instead: ReadonlyMap<Material, Material>): void {
   const extension = document.createExtension(KHRMaterialsVariants)
   const variant = variantsOf(document).find((each) => each.getName() === look) ?? extension.createVariant(look)
@@ -90,7 +93,10 @@ export function listShownMaterials(document: Document): Material[] {
   return [...shown]
 }
 
-/** Parts with a surface that a look leaves as in the first, although the look shows another material in its place elsewhere. */
+/**
+ * Parts with a surface that a look leaves as in the first, although the look shows another material in its place
+ * elsewhere.
+ */
 export function partsWithoutLook(document: Document, look: string): Part[] {
   const instead = materialsInLook(document, look)
   return drawnParts(document).filter((part) =>

@@ -10,8 +10,9 @@ export type PackedRole = `packed:${string}`
 export type GameMapRole = (typeof paintedRoles)[number] | PackedRole
 
 /**
- * Maps that makers paint, and that are packed into those that games read. `gloss` is roughness turned round; `metal-rough` has roughness
- * in green and metalness in blue, as glTF has it, and says nothing by its red and alpha; `orm` has occlusion in red as well.
+ * Maps that makers paint, and that are packed into those that games read. `gloss` is roughness turned round;
+ * `metal-rough` has roughness in green and metalness in blue, as glTF has it, and says nothing by its red and alpha;
+ * `orm` has occlusion in red as well.
  */
 export const ingredientRoles = [
   'metal-rough',
@@ -98,7 +99,10 @@ export function wordsOfName(stem: string): string[] {
     .filter((word) => word !== '')
 }
 
-/** What a picture is for, by its file's name without ending; null when the name does not say. Single letters count only at the end. */
+/**
+ * What a picture is for, by its file's name without ending; null when the name does not say. Single letters count only
+ * at the end.
+ */
 export function roleFromName(stem: string): SourceRole | null {
   const words = wordsOfName(stem).filter((word) => !sizeOrCopy.test(word))
   const joined = new Set(words.slice(1).map((word, index) => words[index] + word))

@@ -88,7 +88,10 @@ const ofMap = (
   return texture ? { map: { texture, role, channel, inverted }, scale, base } : null
 }
 
-/** What a material says of roughness, metalness and occlusion, wherever it keeps them (glTF 2.0 specification, sections 3.9.2 and 3.9.3). */
+/**
+ * What a material says of roughness, metalness and occlusion, wherever it keeps them (glTF 2.0 specification, sections
+ * 3.9.2 and 3.9.3).
+ */
 export function surfaceQuantities(material: Material): {
   roughness: Quantity
   metalness: Quantity

@@ -67,7 +67,9 @@ export function boundsSize(bounds: Bounds): vec3 {
   return [bounds.max[0] - bounds.min[0], bounds.max[1] - bounds.min[1], bounds.max[2] - bounds.min[2]]
 }
 
-/** Whether a matrix mirrors: what it holds is drawn with its winding reversed (glTF 2.0 specification, section 3.7.4). */
+/**
+ * Whether a matrix mirrors: what it holds is drawn with its winding reversed (glTF 2.0 specification, section 3.7.4).
+ */
 export const isMirroring = (matrix: readonly number[]): boolean => determinantOf(matrix) < 0
 
 /** Positions (scene space) and triangle indices of several parts run together, wound as they are drawn. */

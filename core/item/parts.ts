@@ -11,8 +11,8 @@ export interface Part {
 }
 
 /**
- * Where a node's mesh stands at rest (column-major). A skinned mesh stands where its bones hold it, not where its node is
- * (glTF 2.0 specification, section 3.7.3.3); in the bind pose every bone holds it in the same place.
+ * Where a node's mesh stands at rest (column-major). A skinned mesh stands where its bones hold it, not where its node
+ * is (glTF 2.0 specification, section 3.7.3.3); in the bind pose every bone holds it in the same place.
  *
  * @example const places = transformedPoints(readPrimitive(primitive).positions, restMatrix(part.node))
  */
@@ -129,7 +129,10 @@ export function countMeshCorners(mesh: Mesh): number {
 /** Why a node's transform is not to be baked into vertices. */
 export type MovingReason = 'moves' | 'is a bone' | 'carries what moves' | 'hangs on what moves'
 
-/** Nodes that a clip or a skin moves, and every node above or below one, with the reason: their transforms are not to be baked. */
+/**
+ * Nodes that a clip or a skin moves, and every node above or below one, with the reason: their transforms are not to be
+ * baked.
+ */
 export function movingReasons(document: Document): Map<Node, MovingReason> {
   const reasons = new Map<Node, MovingReason>()
   for (const skin of document.getRoot().listSkins())

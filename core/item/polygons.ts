@@ -4,9 +4,9 @@ import { primitiveIndices } from './primitive-arrays.ts'
 
 /**
  * Corner attribute of primitives whose source had quads or n-gons: the number of the corner's polygon, its place in the
- * outline and the length of the outline. Corners of polygons are unshared. It says all there is to say of a polygon, so that
- * no step that moves, reorders, turns over or drops corners can tear one: the triangle index is a first cut of each
- * until Triangulate makes a better one.
+ * outline and the length of the outline. Corners of polygons are unshared. It says all there is to say of a polygon, so
+ * that no step that moves, reorders, turns over or drops corners can tear one: the triangle index is a first cut of
+ * each until Triangulate makes a better one.
  */
 export const POLYGON_ATTRIBUTE = '_POLYGON'
 

@@ -23,9 +23,9 @@ import {
 } from './map-roles.ts'
 
 /**
- * Maps of a material that glTF has no place for: what makers paint (roughness alone, gloss, height…), and what a game packs in its
- * own way. A private extension, because only then do copies, names and deletions of textures keep up with it.
- * In the file: `{maps: {role: index of the image}}`.
+ * Maps of a material that glTF has no place for: what makers paint (roughness alone, gloss, height…), and what a game
+ * packs in its own way. A private extension, because only then do copies, names and deletions of textures keep up with
+ * it. In the file: `{maps: {role: index of the image}}`.
  */
 const NAME = 'GENTLE_CRATE_source_maps'
 

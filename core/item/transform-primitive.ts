@@ -10,7 +10,8 @@ import {
 
 /**
  * Puts a matrix (column-major 4 × 4) into a primitive's corners: places, normals, tangents and morph targets. No corner
- * changes its number; where the matrix mirrors, each triangle is turned over. Accessors are replaced, never written into.
+ * changes its number; where the matrix mirrors, each triangle is turned over. Accessors are replaced, never written
+ * into.
  */
 export function transformPrimitive(document: Document, primitive: Primitive, matrix: readonly number[]): void {
   const position = primitive.getAttribute('POSITION')
@@ -41,7 +42,10 @@ export function transformPrimitive(document: Document, primitive: Primitive, mat
     writeIndices(document, primitive, reversedWinding(primitiveIndices(primitive)), position?.getCount() ?? 0)
 }
 
-/** Directions along a surface turn with the matrix itself; which way the picture's other axis goes turns over where it mirrors. */
+/**
+ * Directions along a surface turn with the matrix itself; which way the picture's other axis goes turns over where it
+ * mirrors.
+ */
 function transformedTangents(tangents: Float32Array, m: readonly number[], mirrors: boolean): Float32Array {
   const moved = new Float32Array(tangents.length)
   for (let at = 0; at + 3 < tangents.length; at += 4) {

@@ -156,8 +156,8 @@ export function transformedPoints(points: Float32Array, m: readonly number[]): F
 }
 
 /**
- * Unit directions across a surface (3 numbers each) under a matrix, as a new array: they turn with the inverse transposed, whatever
- * the matrix mirrors, so that they go on pointing away from the side they pointed away from.
+ * Unit directions across a surface (3 numbers each) under a matrix, as a new array: they turn with the inverse
+ * transposed, whatever the matrix mirrors, so that they go on pointing away from the side they pointed away from.
  */
 export function transformedNormals(normals: Float32Array, m: readonly number[]): Float32Array {
   const side = determinantOf(m) < 0 ? -1 : 1

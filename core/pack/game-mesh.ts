@@ -14,7 +14,9 @@ import { leaveWorkingSpace } from './space-door.ts'
 
 const ofLooks = new Set(['KHR_materials_variants', SourceMapsExtension.EXTENSION_NAME])
 
-/** Which model a branch of the scene belongs to: the first of its parts that says so; the first model when none does. */
+/**
+ * Which model a branch of the scene belongs to: the first of its parts that says so; the first model when none does.
+ */
 function modelOf(branch: Node, kind: Kind): string {
   const named = [branch, ...descendants(branch)]
     .map((node) => getNodeExtras(node).model)
@@ -36,8 +38,9 @@ function disposeBranch(branch: Node): void {
 }
 
 /**
- * The item as the game's mesh file holds it, still as a document: in the game's axes, one root node at the origin named after the item,
- * materials named as the game names them, no images, nothing of ours in `extras`; a solid carries its surface, layers and mass there.
+ * The item as the game's mesh file holds it, still as a document: in the game's axes, one root node at the origin named
+ * after the item, materials named as the game names them, no images, nothing of ours in `extras`; a solid carries its
+ * surface, layers and mass there.
  * @param model for kinds with several: only what belongs to this one
  */
 export async function gameMesh(

@@ -72,7 +72,10 @@ export function isPack(paths: Iterable<string>, games: readonly Rulebook[]): boo
   return manifestPaths(games).some((path) => present.has(path))
 }
 
-/** The game that an archive's manifest names, under the name that one of the games gives manifests; null where none does. */
+/**
+ * The game that an archive's manifest names, under the name that one of the games gives manifests; null where none
+ * does.
+ */
 export function gameOfPack(files: ReadonlyMap<string, Uint8Array>, games: readonly Rulebook[]): string | null {
   for (const path of manifestPaths(games))
     try {

@@ -88,8 +88,8 @@ async function packMaterial(
 const stemOf = (path: string): string => (path.split(/[\\/]/).pop() ?? path).replace(/\.[^.]*$/, '')
 
 /**
- * The text file that some games want for each material, from the rulebook's template: paths stand without ending, and a line
- * whose words are all empty is left out.
+ * The text file that some games want for each material, from the rulebook's template: paths stand without ending, and a
+ * line whose words are all empty is left out.
  */
 export function materialFiles(look: PackedLook, rulebook: Rulebook, paths: ItemPaths): ArchiveFile[] {
   const template = rulebook.files.materialTemplate

@@ -3,7 +3,10 @@ import { gameToWorking, isWorkingSpace, workingToGame } from '../game/space.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { changeBasis } from '../geometry/mesh/change-basis.ts'
 
-/** Turns an item from the working space into the game's axes and hand: places, normals, tangents, bones, keys and winding. */
+/**
+ * Turns an item from the working space into the game's axes and hand: places, normals, tangents, bones, keys and
+ * winding.
+ */
 export function leaveWorkingSpace(document: Document, { space }: Rulebook): void {
   if (!isWorkingSpace(space)) changeBasis(document, workingToGame(space), 1)
 }

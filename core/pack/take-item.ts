@@ -13,9 +13,9 @@ import { PackedLooks, packedLookSchema, type ReadLook } from './packed-look.ts'
 import { enterWorkingSpace } from './space-door.ts'
 
 /**
- * An item of a pack as the state it was packed from, in a GLB: every model and look, in the working space and the game's unit, maps in the
- * blocks that they were packed in; solids, levels, shadow meshes and places are known as such again. Packed once more, it gives the same
- * files.
+ * An item of a pack as the state it was packed from, in a GLB: every model and look, in the working space and the
+ * game's unit, maps in the blocks that they were packed in; solids, levels, shadow meshes and places are known as such
+ * again. Packed once more, it gives the same files.
  * @throws PlainError when the pack has no such item, or a file of it is missing or broken
  */
 export async function takeItem(pack: OpenedPack, itemName: string): Promise<Uint8Array> {
@@ -81,7 +81,9 @@ async function openModel(
   return document
 }
 
-/** Packing puts everything under one node that is named after the item; what hung under it stands in the scene again. */
+/**
+ * Packing puts everything under one node that is named after the item; what hung under it stands in the scene again.
+ */
 function takeOffRoot(document: Document, itemName: string): void {
   const scene = itemScene(document)
   const [root, ...others] = scene.listChildren()

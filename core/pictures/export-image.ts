@@ -42,7 +42,9 @@ export interface ExportOptions {
   topDown: boolean
 }
 
-/** What a call leaves out: for normals two channels, the old header, every mipmap, TGA as the oldest loaders read it. */
+/**
+ * What a call leaves out: for normals two channels, the old header, every mipmap, TGA as the oldest loaders read it.
+ */
 export const exportDefaults = (format: ExportFormat): ExportOptions => ({
   format,
   codec: 'bc7',

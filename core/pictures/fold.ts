@@ -26,9 +26,9 @@ const toByte = (linear: number): number =>
   Math.round(255 * Math.min(1, Math.max(0, linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055)))
 
 /**
- * Paints what other maps say into a colour map, for games that read no other: occlusion darkens, normals shade as under one
- * light (Lambert; even surfaces keep their colour), and roughness and metalness draw the shine that the light would leave
- * (Blinn and Phong's half vector, seen from straight above).
+ * Paints what other maps say into a colour map, for games that read no other: occlusion darkens, normals shade as under
+ * one light (Lambert; even surfaces keep their colour), and roughness and metalness draw the shine that the light would
+ * leave (Blinn and Phong's half vector, seen from straight above).
  */
 export function foldIntoColour(
   colour: Pixels,

@@ -3,8 +3,8 @@ import type { Pixels } from './pixels.ts'
 const UNREACHED = -1
 
 /**
- * Fills what no triangle shows with the nearest colour that one does, so that smaller mipmaps do not mix in what lies between
- * islands. Opacity is grown too unless `keepAlpha`.
+ * Fills what no triangle shows with the nearest colour that one does, so that smaller mipmaps do not mix in what lies
+ * between islands. Opacity is grown too unless `keepAlpha`.
  * @param covered one byte a pixel, not zero where a triangle shows it
  */
 export function growEdges(pixels: Pixels, covered: Uint8Array, keepAlpha = false): Pixels {

@@ -11,8 +11,9 @@ export interface NormalDirection {
 export const LEAST_CERTAINTY = 0.1
 
 /**
- * Finds which way green points. The slopes of a surface have no curl: how the slope across changes downwards equals how the
- * slope down changes across. With green the wrong way round the two are opposite, so the sign of their correlation tells.
+ * Finds which way green points. The slopes of a surface have no curl: how the slope across changes downwards equals how
+ * the slope down changes across. With green the wrong way round the two are opposite, so the sign of their correlation
+ * tells.
  */
 export function findNormalDirection({ width, height, data }: Pixels): NormalDirection {
   let [together, across, down] = [0, 0, 0]

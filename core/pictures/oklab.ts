@@ -1,4 +1,7 @@
-/** A colour by lightness (0–1), chroma and hue in radians, in Oklab (Ottosson, “A perceptual color space for image processing”, 2020). */
+/**
+ * A colour by lightness (0–1), chroma and hue in radians, in Oklab (Ottosson, “A perceptual color space for image
+ * processing”, 2020).
+ */
 export interface PerceivedColour {
   lightness: number
   chroma: number

@@ -9,7 +9,10 @@ export type OpacitySource =
   /** Pixels like this colour become clear; `tolerance` and `softness` are distances in Oklab, about 0 to 1. */
   | { from: 'colour-key'; colour: readonly [number, number, number]; tolerance: number; softness: number }
 
-/** The picture's own colours with new opacity. `mask` gives the channels, when they are another picture's of the same size. */
+/**
+ * The picture's own colours with new opacity. `mask` gives the channels, when they are another picture's of the same
+ * size.
+ */
 export function withOpacity(pixels: Pixels, source: OpacitySource, mask: Pixels = pixels): Pixels {
   const data = pixels.data.slice()
   const distance = source.from === 'colour-key' ? distanceFrom(source.colour) : null

@@ -9,7 +9,9 @@ import { webp } from './formats/webp.ts'
 import { encodePng } from './image-codecs.ts'
 import { hasTransparency } from './pixels.ts'
 
-/** Every image format that is read. Adding one adds a file and a word here; TGA stands last, for it has no signature. */
+/**
+ * Every image format that is read. Adding one adds a file and a word here; TGA stands last, for it has no signature.
+ */
 export const imageFormats: readonly ImageFormat[] = [png, jpeg, webp, bmp, dds, ktx2, tga]
 
 /** Endings of the files that are read as pictures, lower case, without dots. */

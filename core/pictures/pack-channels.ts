@@ -9,7 +9,10 @@ export type ChannelSource =
   | { picture: Pixels; channel: ChannelName; meaning: Meaning; inverted: boolean; scale: number; base?: number }
   | { constant: number }
 
-/** Relative luminance of linear light would need decoding; for masks the weights of Rec. 709 on the bytes are what painters see. */
+/**
+ * Relative luminance of linear light would need decoding; for masks the weights of Rec. 709 on the bytes are what
+ * painters see.
+ */
 export const brightness = (data: Uint8Array, at: number): number =>
   0.2126 * data[at] + 0.7152 * data[at + 1] + 0.0722 * data[at + 2]
 

@@ -1,7 +1,10 @@
 import { fromPerceived, toPerceived, type PerceivedColour } from './oklab.ts'
 import type { Pixels } from './pixels.ts'
 
-/** Formulas of “Compositing and Blending Level 1” (W3C), on bytes scaled to 0–1. `tint` takes hue and chroma of the colour and leaves light and dark. */
+/**
+ * Formulas of “Compositing and Blending Level 1” (W3C), on bytes scaled to 0–1. `tint` takes hue and chroma of the
+ * colour and leaves light and dark.
+ */
 export const blendModes = ['tint', 'multiply', 'screen', 'overlay', 'soft-light'] as const
 export type BlendMode = (typeof blendModes)[number]
 

@@ -154,7 +154,8 @@ function resampleColumns(
 
 /**
  * The picture and every half-size level below it, down to one pixel. Each is made from the one above.
- * @param cutThreshold for cut-outs the opacity (1–255) from which a pixel is drawn: the share that is drawn stays the same
+ * @param cutThreshold for cut-outs the opacity (1–255) from which a pixel is drawn: the share that is drawn stays the
+ * same
  */
 export function mipmapChain(pixels: Pixels, meaning: Meaning, cutThreshold?: number): Pixels[] {
   const chain = [pixels]

@@ -34,7 +34,10 @@ export function sampleWithEdges(
   sampleWrapped(picture, insideEdges(u, picture.width, across), insideEdges(v, picture.height, down), target)
 }
 
-/** Where a repeating picture shows what another would show there; half a pixel within its edges, so that the far side does not bleed in. */
+/**
+ * Where a repeating picture shows what another would show there; half a pixel within its edges, so that the far side
+ * does not bleed in.
+ */
 function insideEdges(value: number, size: number, mode: EdgeMode): number {
   if (mode === 'repeat') return value
   const folded = mode === 'clamp' ? value : value - 2 * Math.floor(value / 2)

@@ -39,7 +39,10 @@ export type StepControl =
   | { type: 'points'; label: string; count: number; unit: string }
   /** Faces that are clicked in the yard, each with how far the pick reaches. */
   | { type: 'faces'; label: string }
-  /** Where a flat picture lies on the picked faces: moved, turned and sized in the yard. Edits `right`, `up`, `width` and `turnDegrees`. */
+  /**
+   * Where a flat picture lies on the picked faces: moved, turned and sized in the yard. Edits `right`, `up`, `width`
+   * and `turnDegrees`.
+   */
   | { type: 'placement'; label: string }
   /** A shape moved, turned and sized in the yard and in numbers. Edits `moved`, `turnedDegrees` and `sized`. */
   | { type: 'shape-edit'; label: string; unit: string }
@@ -86,12 +89,17 @@ export interface StepDefinition<P> {
   /** Raised when the same parameters give another result than before. */
   version: number
   stage: Stage
-  /** Works on each pixel by its own: on smaller pictures it gives the same, smaller. Such steps are tried while a setting is moved. */
+  /**
+   * Works on each pixel by its own: on smaller pictures it gives the same, smaller. Such steps are tried while a
+   * setting is moved.
+   */
   pixelwise?: true
   title: string
   purpose: string
   parameters: z.ZodType<P>
-  /** What can be set; `document` is the item as the step is given it, so that names and lists are those that it finds. */
+  /**
+   * What can be set; `document` is the item as the step is given it, so that names and lists are those that it finds.
+   */
   fields: (context: StepContext) => StepField[]
   /** Parameters for a step that the modder adds by hand. */
   defaults: (context: StepContext) => P

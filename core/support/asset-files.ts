@@ -1,6 +1,6 @@
 /**
- * Files that ship with the program and are read when they are needed: decoders in WebAssembly, and what each game has in
- * stock. Where their bytes lie differs between browser and Node, so the program that is built on core says it.
+ * Files that ship with the program and are read when they are needed: decoders in WebAssembly, and what each game has
+ * in stock. Where their bytes lie differs between browser and Node, so the program that is built on core says it.
  */
 export type AssetFile = 'draco' | 'webp' | 'jpeg' | `stock/${string}`
 

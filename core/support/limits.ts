@@ -1,6 +1,6 @@
 /**
- * How much of a file is read. Every reader keeps to these, and says them where a file goes beyond: the numbers stand well above what
- * people make, and well below what stops a browser.
+ * How much of a file is read. Every reader keeps to these, and says them where a file goes beyond: the numbers stand
+ * well above what people make, and well below what stops a browser.
  */
 export const limits = {
   /** Bytes of one file. */

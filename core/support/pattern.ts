@@ -17,11 +17,15 @@ function compile(source: string): RE2JS | null {
   return made
 }
 
-/** Whether a regular expression is one that is matched in time proportional to the text (Cox 2010, RE2: no looking back or ahead). */
+/**
+ * Whether a regular expression is one that is matched in time proportional to the text (Cox 2010, RE2: no looking back
+ * or ahead).
+ */
 export const isLinearPattern = (source: string): boolean => compile(source) !== null
 
 /**
- * Whether a whole text matches a pattern that somebody else wrote. However it is made, it takes time in proportion to the text.
+ * Whether a whole text matches a pattern that somebody else wrote. However it is made, it takes time in proportion to
+ * the text.
  *
  * @example matchesWhole('[a-z][a-z0-9_]*', 'gate_01') // true
  */

@@ -2,8 +2,8 @@ import { rulebookSchema, type Rulebook } from '../game/schema.ts'
 import { tarnAndTiller } from './prepared-gate.ts'
 
 /**
- * The same game four times over, each made of the built-in one as data alone: lying on its side, seen in a mirror, measured in inches, and
- * with other files. What goes through one of them must come out of the others the same.
+ * The same game four times over, each made of the built-in one as data alone: lying on its side, seen in a mirror,
+ * measured in inches, and with other files. What goes through one of them must come out of the others the same.
  */
 export const mirroredGames: readonly Rulebook[] = [
   mirrored('tarn-upright', { space: { ...tarnAndTiller.space, up: '+z', forward: '-y' } }),

@@ -57,7 +57,9 @@ export const moebiusStrip = (count = 40): TriangleSoup =>
     true,
   )
 
-/** A closed tube that comes back to itself inside out (figure-eight immersion of the Klein bottle): one side, no border. */
+/**
+ * A closed tube that comes back to itself inside out (figure-eight immersion of the Klein bottle): one side, no border.
+ */
 export function kleinSheet(count = 40, across = 16): TriangleSoup {
   const point = (u: number, v: number): [number, number, number] => {
     const radius = 3 + Math.cos(u / 2) * Math.sin(v) - Math.sin(u / 2) * Math.sin(2 * v)
@@ -102,7 +104,10 @@ export function together(...soups: readonly TriangleSoup[]): TriangleSoup {
   return { positions, indices: Uint32Array.from(indices) }
 }
 
-/** A closed tube of `sides` round and `rings` up whose quads are cut this way and that, and whose points are pushed in and out. */
+/**
+ * A closed tube of `sides` round and `rings` up whose quads are cut this way and that, and whose points are pushed in
+ * and out.
+ */
 export function dentedTube(sides: number, rings: number, dent: number): TriangleSoup {
   const positions = Float32Array.from(
     Array.from({ length: sides * rings }, (_, at) => {

@@ -44,8 +44,8 @@ function driftOf(nodes: readonly LoadedNode[], first: readonly LoadedNode[]): nu
 }
 
 /**
- * Every part is drawn at every level by what hangs below it, or by what hangs below another and reaches over it as well; by
- * faces of the materials that it has itself.
+ * Every part is drawn at every level by what hangs below it, or by what hangs below another and reaches over it as
+ * well; by faces of the materials that it has itself.
  */
 function checkEachPart(
   file: string,

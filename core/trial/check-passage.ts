@@ -17,8 +17,8 @@ const SIDES = [-0.98, 0, 0.98]
 const UP = 1
 
 /**
- * Walks the figure straight across the item, front to back and side to side, through what is drawn and through the solids. Where
- * it gets through the one between things that are drawn, and not through the other, the loader complains.
+ * Walks the figure straight across the item, front to back and side to side, through what is drawn and through the
+ * solids. Where it gets through the one between things that are drawn, and not through the other, the loader complains.
  */
 export function checkPassage(
   file: string,

@@ -39,7 +39,8 @@ async function goThrough(
   rulebook: Rulebook,
 ): Promise<LoadedItem> {
   const kind = kindOf(rulebook, kindId)
-  // A game that differs in axes and hand alone prepares in the same space; the bell shows it, the others need not wait for it again.
+  // A game that differs in axes and hand alone prepares in the same space; the bell shows it, the others need not wait
+  // for it again.
   const sameInside = rulebook.space.unit.name === 'span' && rulebook.files.mesh.writer === 'glb' && kindId !== 'mover'
   const document = await prepared(folder, kindId, sameInside ? tarnAndTiller : rulebook)
   const open = checkItem({ document, rulebook, kind }).findings.filter(({ severity }) => severity !== 'note')
@@ -207,7 +208,8 @@ describe.each([
       const soup = inMetres(item.view, game)
       const size = sizeOf(whole)
       expect(item.view.map(({ name }) => name)).toEqual(first.view.map(({ name }) => name))
-      // Which edges a reduction takes hangs on the last digit of a place, which another unit rounds otherwise: there its own shift counts.
+      // Which edges a reduction takes hangs on the last digit of a place, which another unit rounds otherwise: there
+      // its own shift counts.
       const rounded = folder === 'boathouse_gate' && game.space.unit.metres !== tarnAndTiller.space.unit.metres
       expect(furthest(soup, whole) / size).toBeLessThan(rounded ? 5e-3 : 1e-4)
       expect(furthest(whole, soup) / size).toBeLessThan(rounded ? 5e-3 : 1e-4)

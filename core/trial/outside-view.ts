@@ -41,7 +41,10 @@ export function backsSeenShare(drawables: readonly Drawable[]): number {
   return covered === 0 ? 0 : backs / covered
 }
 
-/** How near fronts (and two-sided faces) and backs come, pixel by pixel. The eye looks along `axis` from the side of `toward`. */
+/**
+ * How near fronts (and two-sided faces) and backs come, pixel by pixel. The eye looks along `axis` from the side of
+ * `toward`.
+ */
 function drawDepths(
   drawables: readonly Drawable[],
   axis: number,

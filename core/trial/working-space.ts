@@ -4,8 +4,8 @@ import type { LoadedChannel, LoadedMesh } from './loaders/mesh/loaded-mesh.ts'
 import type { LoadedPrimitive } from './loaders/mesh/read-primitive.ts'
 
 /**
- * The loader's own way from a game's axes to those of its yard: x to the side, y up, z forward, right-handed. Written from the rulebook
- * alone; `core/game/space.ts` is not asked.
+ * The loader's own way from a game's axes to those of its yard: x to the side, y up, z forward, right-handed. Written
+ * from the rulebook alone; `core/game/space.ts` is not asked.
  */
 export function standUpright({ nodes, clips }: LoadedMesh, { space }: Rulebook): void {
   const rows = [sideOf(space), unit(space.up), unit(space.forward)]
@@ -35,7 +35,10 @@ export function standUpright({ nodes, clips }: LoadedMesh, { space }: Rulebook):
   }
 }
 
-/** A clip’s keys: places turn with the space, turns about an axis with that axis, which a mirror reverses; sizes change places. */
+/**
+ * A clip’s keys: places turn with the space, turns about an axis with that axis, which a mirror reverses; sizes change
+ * places.
+ */
 function turnKeys({ path, values }: LoadedChannel, rows: readonly number[][], mirrored: boolean): Float32Array {
   if (path === 'translation') return turned(values, rows, 3)
   if (path === 'scale')

@@ -2,7 +2,9 @@ import type { Document } from '@gltf-transform/core'
 import { pictureHash } from '../pictures/picture-hash.ts'
 import { copyDocument, documentFromGlb, ownDocumentToGlb } from '../item/io.ts'
 
-/** An item as a step left it, for keeping: its pictures stand beside it, so that states which share one keep it once. */
+/**
+ * An item as a step left it, for keeping: its pictures stand beside it, so that states which share one keep it once.
+ */
 export interface KeptState {
   /** A GLB whose images hold, instead of a picture, the text of its hash. */
   glb: Uint8Array

@@ -12,7 +12,8 @@ const sparingSchema = z.object({
 })
 
 /**
- * Names that a step is to leave alone or to weigh and that are no parts in the state it was given: perhaps they have other names there.
+ * Names that a step is to leave alone or to weigh and that are no parts in the state it was given: perhaps they have
+ * other names there.
  * @returns each name once
  */
 export function namesNotThere(document: Document, parameters: unknown): string[] {

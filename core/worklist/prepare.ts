@@ -9,8 +9,8 @@ const meshStages: readonly Stage[] = ['fit', 'mesh', 'solids', 'motion']
 /**
  * Proposes a whole worklist. Each step is asked what the item needs after the steps before it have run, so
  * reasons speak of real numbers; results go to the store and are not made twice.
- * @param decided entries that a person put in, set or switched: they stay as they are, where their steps belong, and nothing is proposed
- * beside them
+ * @param decided entries that a person put in, set or switched: they stay as they are, where their steps belong, and
+ * nothing is proposed beside them
  *
  * @example const worklist = await prepareWorklist(start, { rulebook, kind, store: memoryStore() })
  */

@@ -23,7 +23,10 @@ interface NumberInputProps {
 const shown = (value: number | null, places: number): string =>
   value === null ? '' : value.toLocaleString('en-GB', { maximumFractionDigits: places })
 
-/** A number. It counts when it is left or Enter is pressed, is brought within its limits, and comes back as it was on Escape or when it is none. */
+/**
+ * A number. It counts when it is left or Enter is pressed, is brought within its limits, and comes back as it was on
+ * Escape or when it is none.
+ */
 export function NumberInput({
   id,
   label,

@@ -1,6 +1,6 @@
 /**
- * A number as people type it: `1200`, `1,200` and `1 200` are the same, and a comma that is no thousands mark is a decimal one,
- * as in `0,5`.
+ * A number as people type it: `1200`, `1,200` and `1 200` are the same, and a comma that is no thousands mark is a
+ * decimal one, as in `0,5`.
  * @returns null for anything else
  */
 export function parseNumber(text: string): number | null {

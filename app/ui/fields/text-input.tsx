@@ -1,7 +1,10 @@
 import type { FieldProps } from './field-props'
 import { draftKeys, useDraft } from './use-draft'
 
-/** A line of text. It counts when it is left or Enter is pressed; Escape, or leaving it empty, brings back what was there. */
+/**
+ * A line of text. It counts when it is left or Enter is pressed; Escape, or leaving it empty, brings back what was
+ * there.
+ */
 export function TextInput({ id, label, value, className = '', onChange }: FieldProps<string>) {
   const [draft, setDraft] = useDraft()
   const commit = (): void => {

@@ -24,7 +24,9 @@ export function useDraft(): [string | null, (draft: string | null) => void] {
   return [draft, setDraft]
 }
 
-/** What Enter and Escape do in a field: take what is typed, or let it go, and then the card or dialog around it stays. */
+/**
+ * What Enter and Escape do in a field: take what is typed, or let it go, and then the card or dialog around it stays.
+ */
 export const draftKeys =
   (draft: string | null, take: () => void, letGo: () => void) =>
   (event: KeyboardEvent): void => {

@@ -3,7 +3,10 @@ import { NumberInput } from './number-input'
 
 export type Triple = [number, number, number]
 
-/** Three numbers along the game's own axes, of a value in the working space; `value` is null where there is no place yet. */
+/**
+ * Three numbers along the game's own axes, of a value in the working space; `value` is null where there is no place
+ * yet.
+ */
 export function VectorInput({
   label,
   axes,

@@ -4,10 +4,10 @@ import { isMirroring } from '../../item/measure.ts'
 import { primitiveIndices, reversedWinding, writeIndices } from '../../item/primitive-arrays.ts'
 
 /**
- * Rewrites a whole item in another space: each vertex, node, key and bind pose, so that nothing is left as a
- * transform on top and motion goes on meaning the same. For a turn R and a factor s: points become sR·p,
- * directions R·d, node rotations R·q·R⁻¹, translations sR·t. Where R mirrors, winding and the sign of tangents turn over
- * and the axis of a rotation, which is no direction but a sense of turning, is reversed.
+ * Rewrites a whole item in another space: each vertex, node, key and bind pose, so that nothing is left as a transform
+ * on top and motion goes on meaning the same. For a turn R and a factor s: points become sR·p, directions R·d, node
+ * rotations R·q·R⁻¹, translations sR·t. Where R mirrors, winding and the sign of tangents turn over and the axis of a
+ * rotation, which is no direction but a sense of turning, is reversed.
  * @param turn column-major 4 × 4 that maps axes onto axes (a rotation in steps of 90°, or one with a mirror)
  */
 export function changeBasis(document: Document, turn: readonly number[], factor: number): void {

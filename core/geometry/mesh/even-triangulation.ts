@@ -27,8 +27,9 @@ export interface EvenMesh {
 }
 
 /**
- * Makes a dented triangulation even: pairs triangles into quads where the surface allows, flips edges that run across the bend,
- * and relaxes the places within a limit, as long as the surface gets less bumpy by it. Corners keep all they carry; the count stays.
+ * Makes a dented triangulation even: pairs triangles into quads where the surface allows, flips edges that run across
+ * the bend, and relaxes the places within a limit, as long as the surface gets less bumpy by it. Corners keep all they
+ * carry; the count stays.
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
  */
@@ -79,7 +80,10 @@ export function evenTriangulation(positions: Float32Array, indices: Uint32Array,
 /** Rounds of relaxing between two looks at the surface. */
 const ROUNDS_A_LOOK = 2
 
-/** Relaxes and flips by turns, and keeps the least bumpy state on the way that has no more slivers than the start; returns how many edges were flipped for it. */
+/**
+ * Relaxes and flips by turns, and keeps the least bumpy state on the way that has no more slivers than the start;
+ * returns how many edges were flipped for it.
+ */
 function relaxWhileItHelps(mesh: PlaceMesh, indices: Uint32Array, options: EvenOptions): number {
   const { featureAngleDegrees, distanceLimit } = options
   if (distanceLimit <= 0) return 0

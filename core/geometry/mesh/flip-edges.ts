@@ -24,9 +24,10 @@ const MOST_PASSES = 12
 const LEAST_ANGLE_DEGREES = 10
 
 /**
- * Flips edges until none is worth it: the two triangles of an edge are cut the other way where the surface then bends less
- * over the edge and its four neighbours, and where it bends alike, where the smallest angle grows (Lawson 1977; bending as in
- * Dyn, Levin and Rippa 1990). The count stays. Writes into `mesh` and `indices`, which are the caller's own.
+ * Flips edges until none is worth it: the two triangles of an edge are cut the other way where the surface then bends
+ * less over the edge and its four neighbours, and where it bends alike, where the smallest angle grows (Lawson 1977;
+ * bending as in Dyn, Levin and Rippa 1990). The count stays. Writes into `mesh` and `indices`, which are the caller's
+ * own.
  * @returns how many flips were made
  */
 export function flipEdges(

@@ -8,7 +8,10 @@ export interface Orientation {
   flip: Uint8Array
   pieces: number
   turnedPieces: number
-  /** 1 where a triangle belongs to a surface with one side only, such as a Möbius strip: it has no outside and is left as it is. */
+  /**
+   * 1 where a triangle belongs to a surface with one side only, such as a Möbius strip: it has no outside and is left
+   * as it is.
+   */
   withoutOutside: Uint8Array
   piecesWithoutOutside: number
 }
@@ -71,12 +74,11 @@ export function windPieces(positions: Float32Array, indices: Uint32Array): Wound
 }
 
 /**
- * Decides for each connected piece which side is out.
- * Triangles of a piece are first made to agree across their shared edges. A closed piece is right when
- * its signed volume is positive (divergence theorem); an open one is decided by rays: from the true
- * outer side clearly more of them leave the item. Where rays cannot tell, as on a floor or a height field, it stays as most of it
- * came. A shell inside another is judged for itself: its outside is away
- * from its own inside. A piece whose triangles cannot agree has one side only and is left alone.
+ * Decides for each connected piece which side is out. Triangles of a piece are first made to agree across their shared
+ * edges. A closed piece is right when its signed volume is positive (divergence theorem); an open one is decided by
+ * rays: from the true outer side clearly more of them leave the item. Where rays cannot tell, as on a floor or a height
+ * field, it stays as most of it came. A shell inside another is judged for itself: its outside is away from its own
+ * inside. A piece whose triangles cannot agree has one side only and is left alone.
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
  * @param item casts rays at the whole item, in the same space
@@ -132,9 +134,13 @@ function turnedShare(positions: Float32Array, indices: Uint32Array, triangles: U
   return all > 0 ? turned / all : 0
 }
 
-/** How many times more rays have to leave from the back than from the front. From a sheet about as many leave from both. */
+/**
+ * How many times more rays have to leave from the back than from the front. From a sheet about as many leave from both.
+ */
 const CLEARLY_MORE = 1.5
-/** A front of which a greater share of the rays leaves looks into the open: things may stand before it, as on a floor. */
+/**
+ * A front of which a greater share of the rays leaves looks into the open: things may stand before it, as on a floor.
+ */
 const SHUT_IN = 0.35
 
 function backLeavesMore(

@@ -45,8 +45,9 @@ export const growths = ['face', 'flat', 'piece', 'surface', 'round'] as const
 export type Growth = (typeof growths)[number]
 
 /**
- * The triangles that a pick stands for, as 1 in the answer: the one pointed at; the area round it that bends less than an angle
- * from triangle to triangle; all that is connected with it; or all. A round pick, which reaches a distance instead, is `facesWithin`.
+ * The triangles that a pick stands for, as 1 in the answer: the one pointed at; the area round it that bends less than
+ * an angle from triangle to triangle; all that is connected with it; or all. A round pick, which reaches a distance
+ * instead, is `facesWithin`.
  */
 export function growPick(
   positions: Float32Array,

@@ -182,7 +182,9 @@ function releases(request: ReduceRequest): { hold: Hold; flags: SimplifierFlags[
   ]
 }
 
-/** Comes down to a little above the target first, then tries targets next to each other and takes the best that fits. */
+/**
+ * Comes down to a little above the target first, then tries targets next to each other and takes the best that fits.
+ */
 function approach(start: State, first: State, target: number, run: (from: State, triangles: number) => State): State {
   const above = run(start, Math.min(start.indices.length / 3 - 1, Math.ceil(target * APPROACH)))
   let best = first

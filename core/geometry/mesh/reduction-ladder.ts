@@ -28,8 +28,8 @@ const STRIDE = 1.32
 const FIRST_SHIFT = 2e-4
 
 /**
- * Levels of an item for dragging a slider: each takes a little more away than the one before, moves no corner, and allows every
- * mesh the same shift. Made once; picking one takes no time.
+ * Levels of an item for dragging a slider: each takes a little more away than the one before, moves no corner, and
+ * allows every mesh the same shift. Made once; picking one takes no time.
  * @param size longest side of the item, in scene units
  * @returns from all triangles to few
  */

@@ -15,8 +15,8 @@ const SHRINK = 0.5
 const GROW = -0.526
 
 /**
- * Moves places toward the middle of their neighbours and out again, so that dents go and the volume stays (Taubin 1995).
- * Places on a crease move along it, corners and borders stay, and none moves further than the limit.
+ * Moves places toward the middle of their neighbours and out again, so that dents go and the volume stays (Taubin
+ * 1995). Places on a crease move along it, corners and borders stay, and none moves further than the limit.
  * @returns new places; `mesh` is left as it was
  */
 export function relaxPlaces(
@@ -48,7 +48,10 @@ export function relaxPlaces(
   return now
 }
 
-/** For each place the ones it is drawn to: all round on a smooth spot, the two along a crease, none at corners and borders. */
+/**
+ * For each place the ones it is drawn to: all round on a smooth spot, the two along a crease, none at corners and
+ * borders.
+ */
 function movingNeighbours({ places, placeOfIndex, twin }: PlaceMesh, featureAngleDegrees: number): number[][] {
   const count = places.length / 3
   const all: number[][] = Array.from({ length: count }, () => [])

@@ -15,7 +15,10 @@ const MEASURED_TRIANGLES = 500
 const SAMPLES = 150
 const STEPS = [0.4, 0.16, 0.064, 0.0256, 0.01]
 
-/** What a mesh would lose at a few counts, each found from the one before, without moving corners: quick, and only for sharing. */
+/**
+ * What a mesh would lose at a few counts, each found from the one before, without moving corners: quick, and only for
+ * sharing.
+ */
 export async function errorCurve(mesh: {
   positions: Float32Array
   indices: Uint32Array
@@ -80,8 +83,8 @@ export interface BudgetShare {
 const ROUNDS = 60
 
 /**
- * Shares a triangle budget among meshes so that each moves by the same amount, divided by its weight: what is seen more and
- * what has more detail gets more. Every mesh gets at least one triangle, none more than it has.
+ * Shares a triangle budget among meshes so that each moves by the same amount, divided by its weight: what is seen more
+ * and what has more detail gets more. Every mesh gets at least one triangle, none more than it has.
  */
 export function shareBudget(meshes: readonly BudgetShare[], budget: number): number[] {
   const most = meshes.map(({ curve }) => curve.triangles[0])

@@ -12,8 +12,8 @@ const MOST_PIECES = 20_000
 const MOST_CORNERS = 20_000
 
 /**
- * The width of each connected piece along its own principal axes (Jolliffe 2002, chapter 2), so that a thin rod is found
- * whichever way it leans.
+ * The width of each connected piece along its own principal axes (Jolliffe 2002, chapter 2), so that a thin rod is
+ * found whichever way it leans.
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
  * @returns the thinnest first; beyond 20,000 pieces the rest is left out

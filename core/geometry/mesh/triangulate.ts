@@ -5,10 +5,10 @@ export const diagonalChoices = ['shortest', 'flattest', 'even'] as const
 export type DiagonalChoice = (typeof diagonalChoices)[number]
 
 /**
- * Triangles of polygons whose corners stand in order.
- * Quads are cut so that both halves face the same way and, of two such cuts, by the choice; larger polygons by ear
- * clipping in their own plane (Newell's normal), so that concave ones and those with a hole (joined to the outline by a cut
- * there and back) come out right, and then their inner diagonals are exchanged by the same choice.
+ * Triangles of polygons whose corners stand in order. Quads are cut so that both halves face the same way and, of two
+ * such cuts, by the choice; larger polygons by ear clipping in their own plane (Newell's normal), so that concave ones
+ * and those with a hole (joined to the outline by a cut there and back) come out right, and then their inner diagonals
+ * are exchanged by the same choice.
  * @param positions 3 floats a corner
  * @param starts first corner of each polygon, and one past the last
  */
@@ -53,7 +53,10 @@ const MOST_EXCHANGES = 8
 /** Larger polygons keep the ears as they were clipped: each exchange looks at all of them. */
 const MOST_EXCHANGED_CORNERS = 200
 
-/** Exchanges diagonals inside one polygon while that makes the cut better and keeps both halves facing as the polygon does. */
+/**
+ * Exchanges diagonals inside one polygon while that makes the cut better and keeps both halves facing as the polygon
+ * does.
+ */
 function exchangeDiagonals(positions: Float32Array, triangles: number[], choice: DiagonalChoice): number[] {
   if (triangles.length > MOST_EXCHANGED_CORNERS * 3) return triangles
   const facing = [0, 0, 0]

@@ -24,8 +24,8 @@ export interface ChosenHull {
 }
 
 /**
- * The convex hull with the fewest corners, chosen greedily, from which no point stands out by more than an error; where the most
- * corners do not do, the hull with those. The error that is left is measured on all points.
+ * The convex hull with the fewest corners, chosen greedily, from which no point stands out by more than an error; where
+ * the most corners do not do, the hull with those. The error that is left is measured on all points.
  * @param asked in the points’ units; 0 takes as many corners as there may be
  */
 export function chosenHull(positions: Float32Array, mostPoints: number, asked: number): ChosenHull | null {
@@ -49,8 +49,8 @@ export function chosenHull(positions: Float32Array, mostPoints: number, asked: n
 const MOVED_OUT = 0.6
 
 /**
- * A hull of fewer corners lies within the full one everywhere. Its corners are moved out a little, over the faces that miss
- * something, so that it is as much too large as too small; a face that misses nothing stays where it is.
+ * A hull of fewer corners lies within the full one everywhere. Its corners are moved out a little, over the faces that
+ * miss something, so that it is as much too large as too small; a face that misses nothing stays where it is.
  */
 function balanced(hull: Hull, points: Point[], outline: Point[]): ChosenHull {
   const error = reachOutside(points, hull)
@@ -81,7 +81,10 @@ function balanced(hull: Hull, points: Point[], outline: Point[]): ChosenHull {
     : { mesh: toSoup(hull), error }
 }
 
-/** How far the furthest point lies outside a convex mesh, in front of its faces; 0 when all are inside. @param positions 3 floats a point */
+/**
+ * How far the furthest point lies outside a convex mesh, in front of its faces; 0 when all are inside. @param positions
+ * 3 floats a point
+ */
 export function outsideConvex({ positions: corners, indices }: TriangleSoup, positions: Float32Array): number {
   const at = (corner: number): Point => [corners[corner * 3], corners[corner * 3 + 1], corners[corner * 3 + 2]]
   const faces = Array.from({ length: indices.length / 3 }, (_, face) =>

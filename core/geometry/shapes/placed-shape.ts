@@ -5,7 +5,9 @@ export type Triple = Vector3
 /** x, y, z, w. */
 export type Quaternion = [number, number, number, number]
 
-/** A collision shape: its mesh about its own middle, and how that is put into the space of the points it was fitted to. */
+/**
+ * A collision shape: its mesh about its own middle, and how that is put into the space of the points it was fitted to.
+ */
 export interface PlacedShape {
   mesh: TriangleSoup
   translation: Triple

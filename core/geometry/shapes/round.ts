@@ -2,12 +2,14 @@ import type { TriangleSoup } from './convex-hull.ts'
 import { pointsOf, rotationTo, squareTo, UNTURNED, type PlacedShape, type Triple } from './placed-shape.ts'
 import { along, dot, unit } from '../../maths/vectors.ts'
 
-/** Rounds of moving the middle of a least ball towards the furthest point; the radius is then within 1 % of the least. */
+/**
+ * Rounds of moving the middle of a least ball towards the furthest point; the radius is then within 1 % of the least.
+ */
 const ROUNDS = 300
 
 /**
- * The least ball round points of any dimension, nearly: the middle moves towards the furthest point by an ever smaller share
- * (Bădoiu and Clarkson, “Smaller core-sets for balls”, 2003).
+ * The least ball round points of any dimension, nearly: the middle moves towards the furthest point by an ever smaller
+ * share (Bădoiu and Clarkson, “Smaller core-sets for balls”, 2003).
  */
 function leastBall(points: readonly (readonly number[])[]): { middle: number[]; radius: number } {
   const middle = [...points[0]]
@@ -51,7 +53,10 @@ interface Rod {
   high: number
 }
 
-/** For each likely direction, the least circle round the points seen along it, and their ends. @param ends how far the flat or round ends reach, for one point */
+/**
+ * For each likely direction, the least circle round the points seen along it, and their ends. @param ends how far the
+ * flat or round ends reach, for one point
+ */
 function bestRod(
   positions: Float32Array,
   ends: (height: number, off: number, radius: number) => [number, number],

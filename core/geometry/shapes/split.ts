@@ -15,9 +15,9 @@ export interface SplitOptions {
 const RESOLUTION = 48
 
 /**
- * Cuts a mesh into convex hulls. The physics library decomposes by volume (V-HACD: Mamou, “Volumetric hierarchical approximate
- * convex decomposition”, 2016), but minds no limits; the pieces are then joined, the pair first whose common hull holds the least
- * more, until there are few enough, and each is brought to the corners allowed.
+ * Cuts a mesh into convex hulls. The physics library decomposes by volume (V-HACD: Mamou, “Volumetric hierarchical
+ * approximate convex decomposition”, 2016), but minds no limits; the pieces are then joined, the pair first whose
+ * common hull holds the least more, until there are few enough, and each is brought to the corners allowed.
  */
 export async function splitIntoHulls(
   soup: TriangleSoup,

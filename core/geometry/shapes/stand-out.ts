@@ -2,7 +2,10 @@ import type { TriangleSoup } from './convex-hull.ts'
 import { createSurfaceFinder, type SurfaceFinder } from '../surface/surface-distance.ts'
 import type { Triple } from './placed-shape.ts'
 
-/** How a collision shape stands to the mesh that is seen: for each of its corners, positive outside the mesh and negative inside it. */
+/**
+ * How a collision shape stands to the mesh that is seen: for each of its corners, positive outside the mesh and
+ * negative inside it.
+ */
 export interface StandOut {
   /** The shape cut finely enough for its faces to be judged between their corners. */
   mesh: TriangleSoup

@@ -28,9 +28,8 @@ const LANES = 5
 const UP = [0, 1, 0]
 
 /**
- * Sends a body at an item from all sides, in lanes across it, once at what is seen and once at the solids, and compares how far it
- * gets.
- * The body stays upright.
+ * Sends a body at an item from all sides, in lanes across it, once at what is seen and once at the solids, and compares
+ * how far it gets. The body stays upright.
  */
 export async function approachItem(
   view: TriangleSoup,

@@ -2,11 +2,12 @@ import { angleBetween, distanceBetween, hasTwin, nextEdge, placeMesh, previousEd
 import { faceNormals } from '../mesh/pieces.ts'
 
 /**
- * How much a surface dents back and forth, in degrees. At each place the bends over the edges that meet there are added up twice:
- * with their sign, as the surface really turns, and without. What the second sum has more than the first is bending that takes
- * itself back, and that is what light shows as dents; a surface that only bulges or only hollows has none. The answer is the mean
- * over all places, each edge weighted by its length; edges sharper than `featureAngleDegrees` are part of the shape and left out.
- * (After the discrete mean curvature of edges, as in Cohen-Steiner and Morvan 2003.)
+ * How much a surface dents back and forth, in degrees. At each place the bends over the edges that meet there are added
+ * up twice: with their sign, as the surface really turns, and without. What the second sum has more than the first is
+ * bending that takes itself back, and that is what light shows as dents; a surface that only bulges or only hollows has
+ * none. The answer is the mean over all places, each edge weighted by its length; edges sharper than
+ * `featureAngleDegrees` are part of the shape and left out. (After the discrete mean curvature of edges, as in
+ * Cohen-Steiner and Morvan 2003.)
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
  */

@@ -31,8 +31,8 @@ export interface DecalPatch {
 type Corner = { place: number[]; normal: number[]; u: number; v: number; old: number }
 
 /**
- * A plane to project along: facing as the picked triangles do on average, its up as near to `worldUp` as it can be, turned
- * about its own normal.
+ * A plane to project along: facing as the picked triangles do on average, its up as near to `worldUp` as it can be,
+ * turned about its own normal.
  * @param marks 1 for each picked triangle
  */
 export function planeOver(
@@ -72,7 +72,8 @@ export function planeOver(
 }
 
 /**
- * Copies what of the picked triangles lies under the picture, cut at its edges, and lifts it along the surface's normals.
+ * Copies what of the picked triangles lies under the picture, cut at its edges, and lifts it along the surface's
+ * normals.
  * @param window the part of the picture that is not clear, in its UVs: nothing outside it is copied
  */
 export function cutPatch(

@@ -3,7 +3,9 @@ import { enclosingBall, perpendicular } from './facing.ts'
 import { createRayCaster, spreadDirections, type RayCaster } from './ray-caster.ts'
 
 export interface HiddenOptions {
-  /** A triangle goes when it is seen from no more than this share of the directions, 0 to 1: the deeper, the more goes. */
+  /**
+   * A triangle goes when it is seen from no more than this share of the directions, 0 to 1: the deeper, the more goes.
+   */
   seenFromAtMost: number
   /** Per triangle: 1 for what one sees through, which hides nothing. */
   seeThrough?: Uint8Array
@@ -18,7 +20,8 @@ const SMALL_PIXELS = 3
 
 /**
  * Finds triangles that cannot be seen from any direction outside. Most are told visible by drawing the item into depth
- * pictures from all round; what no picture shows is asked again with rays where a triangle is so small that it may have slipped between the pixels.
+ * pictures from all round; what no picture shows is asked again with rays where a triangle is so small that it may have
+ * slipped between the pixels.
  * @returns 1 for each hidden triangle
  */
 export async function findHiddenFaces(

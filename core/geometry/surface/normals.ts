@@ -16,8 +16,8 @@ export interface EvenNormals {
  * Normals by angle: a corner's normal is the sum of the normals of the triangles round its place that lie
  * within `hardAngleDegrees` of its own, weighted by area and by the angle at the corner
  * (Thürmer and Wüthrich 1998 for the angle weight). Corners that get different normals are split.
- * @param given normals that came with the corners, 3 floats each: where two triangles had different ones at a place, the edge was
- * made hard by somebody and stays hard
+ * @param given normals that came with the corners, 3 floats each: where two triangles had different ones at a place,
+ * the edge was made hard by somebody and stays hard
  */
 export function evenNormals(
   positions: Float32Array,

@@ -2,7 +2,10 @@ import type { RayCaster } from './ray-caster.ts'
 
 type Vector = readonly [number, number, number]
 
-/** `count` directions about +z, denser where the surface faces, as light counts there (Malley's method on a Fibonacci disc). */
+/**
+ * `count` directions about +z, denser where the surface faces, as light counts there (Malley's method on a Fibonacci
+ * disc).
+ */
 export function cosineDirections(count: number): Vector[] {
   const golden = Math.PI * (3 - Math.sqrt(5))
   return Array.from({ length: count }, (_, index) => {
@@ -15,7 +18,10 @@ export function cosineDirections(count: number): Vector[] {
   })
 }
 
-/** Two directions square to a unit normal and to each other (Duff et al., “Building an orthonormal basis, revisited”, 2017). */
+/**
+ * Two directions square to a unit normal and to each other (Duff et al., “Building an orthonormal basis, revisited”,
+ * 2017).
+ */
 export function basisAround([x, y, z]: readonly number[]): { right: Vector; up: Vector } {
   const sign = z >= 0 ? 1 : -1
   const a = -1 / (sign + z)
@@ -24,8 +30,8 @@ export function basisAround([x, y, z]: readonly number[]): { right: Vector; up: 
 }
 
 /**
- * Share of the sky that a place on a surface sees, 0 to 1. What stands further off than `reach` hides nothing, and what is
- * nearer hides more the nearer it is.
+ * Share of the sky that a place on a surface sees, 0 to 1. What stands further off than `reach` hides nothing, and what
+ * is nearer hides more the nearer it is.
  * @param turnRadians turns the pattern, so that neighbours do not share its gaps
  */
 export function openness(

@@ -22,8 +22,8 @@ interface Grid {
 }
 
 /**
- * Looks at an item from its six sides as a game's camera far off would: parallel, over a grid of 128 points on the longer side
- * of each picture, from the box's lowest corner to its highest. The nearest face at each point decides.
+ * Looks at an item from its six sides as a game's camera far off would: parallel, over a grid of 128 points on the
+ * longer side of each picture, from the box's lowest corner to its highest. The nearest face at each point decides.
  *
  * @example outsideViews(seenItem(parts)).share > 0.01
  */

@@ -15,8 +15,8 @@ export interface ShadingDifference {
 }
 
 /**
- * How much of a surface light falls on otherwise than on another in the same place: at `samples` places, by the normals interpolated
- * over the triangles, as a game interpolates them.
+ * How much of a surface light falls on otherwise than on another in the same place: at `samples` places, by the normals
+ * interpolated over the triangles, as a game interpolates them.
  */
 export function shadingDifference(
   before: LitSurface,
@@ -58,7 +58,10 @@ function normalAt(
   return length > 1e-6 ? sum.map((value) => value / length) : null
 }
 
-/** Weights of a triangle's corners at a point of it (Ericson 2004, “Real-Time Collision Detection”, section 3.4); null for one without area. */
+/**
+ * Weights of a triangle's corners at a point of it (Ericson 2004, “Real-Time Collision Detection”, section 3.4); null
+ * for one without area.
+ */
 function barycentric(
   a: ArrayLike<number>,
   b: ArrayLike<number>,

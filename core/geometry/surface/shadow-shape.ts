@@ -17,8 +17,8 @@ const SAMPLES = 4000
 const MOST_HOLE_EDGES = 4096
 
 /**
- * A closed shape inside a view mesh, for throwing its shadow: the reduced mesh with its holes closed, drawn in wherever it
- * stands out, so that the view mesh is not darkened by its own shadow.
+ * A closed shape inside a view mesh, for throwing its shadow: the reduced mesh with its holes closed, drawn in wherever
+ * it stands out, so that the view mesh is not darkened by its own shadow.
  * @param reduced the mesh with fewer triangles, corners welded by place
  */
 export function shadowShape(reduced: TriangleSoup, view: TriangleSoup): ShadowShape {
@@ -102,7 +102,9 @@ function pullIn(positions: Float32Array, corner: number, finder: SurfaceFinder, 
   return Math.max(0, by)
 }
 
-/** Moves the corners of triangles that stand out inward by as much as they do; tells how far the worst stood out before. */
+/**
+ * Moves the corners of triangles that stand out inward by as much as they do; tells how far the worst stood out before.
+ */
 function drawnIn(positions: Float32Array, indices: Uint32Array, finder: SurfaceFinder, normals: Float32Array): number {
   const moves = new Float32Array(positions.length)
   const most = new Float32Array(positions.length / 3)

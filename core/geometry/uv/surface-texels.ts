@@ -67,7 +67,9 @@ export function unit(vector: readonly number[]): Vector {
   return length === 0 ? [0, 0, 1] : [vector[0] / length, vector[1] / length, vector[2] / length]
 }
 
-/** A normal for each corner, from the triangles that use it, larger ones counting more: for surfaces that carry none. */
+/**
+ * A normal for each corner, from the triangles that use it, larger ones counting more: for surfaces that carry none.
+ */
 export function cornerNormals(positions: Float32Array, indices: Uint32Array): Float32Array {
   const normals = new Float32Array(positions.length)
   for (let at = 0; at + 2 < indices.length; at += 3) {
@@ -132,7 +134,10 @@ export function toSpace(
   )
 }
 
-/** A direction in space as a picture's normal. The two directions in the picture are taken square to the surface's normal first. */
+/**
+ * A direction in space as a picture's normal. The two directions in the picture are taken square to the surface's
+ * normal first.
+ */
 export function toPicture(
   direction: readonly number[],
   directions: Float32Array,

@@ -14,7 +14,10 @@ export interface UvLayout {
   triangles: Float32Array
   /** For each triangle how much its UVs are drawn out, 1 being not at all. */
   stretch: Float32Array
-  /** For each triangle the square root of its UV area to its area: texels a unit follow by multiplying with the texture's side. */
+  /**
+   * For each triangle the square root of its UV area to its area: texels a unit follow by multiplying with the
+   * texture's side.
+   */
   density: Float32Array
   /** Share of the covered pixels that more than one triangle shows. */
   overlap: number
@@ -24,7 +27,10 @@ export interface UvLayout {
 
 const RASTER_PIXELS = 256
 
-/** Measures UVs: islands, overlaps, stretch (ratio of the two singular values of the map from surface to UVs) and density. */
+/**
+ * Measures UVs: islands, overlaps, stretch (ratio of the two singular values of the map from surface to UVs) and
+ * density.
+ */
 export function measureUvs(surfaces: readonly LaidSurface[]): UvLayout {
   const count = surfaces.reduce((sum, { indices }) => sum + indices.length / 3, 0)
   const layout: UvLayout = {
@@ -70,7 +76,10 @@ function flattened(positions: Float32Array, [a, b, c]: number[]): [number, numbe
   return [length, along, Math.sqrt(Math.max(0, second[0] ** 2 + second[1] ** 2 + second[2] ** 2 - along ** 2))]
 }
 
-/** Larger singular value of the map from surface to UVs over the smaller (Sander et al., “Texture mapping progressive meshes”, 2001). */
+/**
+ * Larger singular value of the map from surface to UVs over the smaller (Sander et al., “Texture mapping progressive
+ * meshes”, 2001).
+ */
 function stretchOf([x1, x2, y2]: [number, number, number], [du1, dv1, du2, dv2]: number[]): number {
   if (x1 === 0 || y2 === 0) return 1
   const [ux, vx] = [du1 / x1, dv1 / x1]

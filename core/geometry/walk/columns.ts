@@ -38,8 +38,8 @@ export function cellFor({ low, high }: PlanBox, asked: number): number {
 }
 
 /**
- * Fills columns with what meshes occupy: each triangle is clipped to each column it crosses (Sutherland and Hodgman, 1974), and
- * the heights of what is left are filled. Surfaces are filled, not what they enclose.
+ * Fills columns with what meshes occupy: each triangle is clipped to each column it crosses (Sutherland and Hodgman,
+ * 1974), and the heights of what is left are filled. Surfaces are filled, not what they enclose.
  * @param meshes with positions in plan
  */
 export function fillColumns(meshes: readonly TriangleSoup[], box: PlanBox, cell: number): Columns {

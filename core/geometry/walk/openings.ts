@@ -23,10 +23,10 @@ const WIDEST_WALKERS = 6
 const SMALLEST_MOUTH = 2
 
 /**
- * Ways through a view mesh, and whether its solids leave them open. In plan, the mesh's own outline at walking height is taken;
- * the free places inside it fall apart into pieces, and a piece that comes to the outline at two separate stretches is a way
- * through. The same places are then asked of the solids. Floors follow what is stood on, a step apart at most.
- * Over a very wide area, where columns would be too wide to tell, none are looked for.
+ * Ways through a view mesh, and whether its solids leave them open. In plan, the mesh's own outline at walking height
+ * is taken; the free places inside it fall apart into pieces, and a piece that comes to the outline at two separate
+ * stretches is a way through. The same places are then asked of the solids. Floors follow what is stood on, a step
+ * apart at most. Over a very wide area, where columns would be too wide to tell, none are looked for.
  */
 export function findOpenings(view: TriangleSoup, solids: readonly TriangleSoup[], walker: Walker): Opening[] {
   const plan = { positions: toPlan(view.positions), indices: view.indices }
@@ -222,7 +222,10 @@ function mouthsOf(
   return runs.filter((run) => run.length >= SMALLEST_MOUTH).map((run) => run.flatMap((at) => byPlace.get(at) ?? []))
 }
 
-/** The place on the widest way between mouths where it is narrowest, and how wide it is there: places join in falling order of width. */
+/**
+ * The place on the widest way between mouths where it is narrowest, and how wide it is there: places join in falling
+ * order of width.
+ */
 function narrowest(
   piece: readonly number[],
   mouths: readonly number[][],

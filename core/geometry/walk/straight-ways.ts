@@ -10,8 +10,8 @@ const SIDES = [-0.98, 0, 0.98]
 const UP = 1
 
 /**
- * Whether a figure that goes straight across an item, along the axes of its plan, gets through what is seen between things that
- * are seen, and is stopped there by the solids.
+ * Whether a figure that goes straight across an item, along the axes of its plan, gets through what is seen between
+ * things that are seen, and is stopped there by the solids.
  * @returns a place on the first such way, or null
  */
 export function closedStraightWay(

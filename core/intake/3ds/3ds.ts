@@ -34,7 +34,10 @@ interface File3ds {
   frames: Frame3ds[]
 }
 
-/** Reads 3DS: meshes with materials, UVs and smoothing groups, lights, cameras, tree and motion. Neither unit nor axes are declared. */
+/**
+ * Reads 3DS: meshes with materials, UVs and smoothing groups, lights, cameras, tree and motion. Neither unit nor axes
+ * are declared.
+ */
 export const read3ds: MeshReader = async (main, files, options) => {
   const content = readFile(main.bytes, fileName(main.path))
   const moves = content.frames.some((frame) =>
@@ -83,7 +86,9 @@ function readFile(bytes: Uint8Array, file: string): File3ds {
   return content
 }
 
-/** Without motion, each object stands in its own frame and its points are brought into it: places come out as stored. */
+/**
+ * Without motion, each object stands in its own frame and its points are brought into it: places come out as stored.
+ */
 function stillTree({ objects, materials, frames }: File3ds): { roots: SourceNode[]; tracks: SourceTrack[] } {
   const nodes = new Map<string, SourceNode>()
   const frameOf = new Map<string, Matrix>()

@@ -44,7 +44,10 @@ export function readMaterial(walker: ChunkWalker, block: ByteReader): SourceMate
   return material
 }
 
-/** A map block: its file, how its edges end (bit 1 mirrors, bit 4 ends the picture), and what its UVs are scaled and moved by. */
+/**
+ * A map block: its file, how its edges end (bit 1 mirrors, bit 4 ends the picture), and what its UVs are scaled and
+ * moved by.
+ */
 function readMap(walker: ChunkWalker, content: ByteReader, role: TextureRole): SourceMap | null {
   let path: string | null = null
   let wrap: Pick<SourceMap, 'wrap'> = {}

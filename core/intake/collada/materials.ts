@@ -103,7 +103,10 @@ function wrapOf(profile: XmlElement | undefined, texture: XmlElement): Pick<Sour
   return word === 'MIRROR' ? { wrap: 'mirror' } : word === 'CLAMP' || word === 'BORDER' ? { wrap: 'clamp' } : {}
 }
 
-/** How often a picture repeats and how far it is moved: the standard has no place for it, so programs put it under “extra”. */
+/**
+ * How often a picture repeats and how far it is moved: the standard has no place for it, so programs put it under
+ * “extra”.
+ */
 function placedByExtra(texture: XmlElement): Pick<SourceMap, 'offset' | 'scale'> {
   for (const extra of allOf(texture, 'extra')) {
     for (const technique of allOf(extra, 'technique')) {

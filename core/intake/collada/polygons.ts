@@ -109,7 +109,10 @@ class Collector {
   }
 }
 
-/** Holes joined to the outline by a cut there and back, so that the whole is one ring: its triangles leave the holes open. */
+/**
+ * Holes joined to the outline by a cut there and back, so that the whole is one ring: its triangles leave the holes
+ * open.
+ */
 function withHoles(outline: Float64Array, holes: readonly Float64Array[], stride: number): Float64Array {
   return holes.reduce((ring, hole) => {
     const first = ring.subarray(0, stride)

@@ -3,13 +3,17 @@ import { partBounds } from '../../item/measure.ts'
 import { restMatrix, type Part } from '../../item/parts.ts'
 import { accessorToFloats, primitiveIndices } from '../../item/primitive-arrays.ts'
 
-/** What of a part's shape does not depend on where it stands, how it is turned, or in which order its points are kept. */
+/**
+ * What of a part's shape does not depend on where it stands, how it is turned, or in which order its points are kept.
+ */
 export interface Fingerprint {
   name: string
   triangles: number
   /** Surface in scene units. */
   area: number
-  /** Mean distance of the surface from its centre, and the mean of its square: two numbers that tell most shapes apart. */
+  /**
+   * Mean distance of the surface from its centre, and the mean of its square: two numbers that tell most shapes apart.
+   */
   meanRadius: number
   meanSquareRadius: number
   centre: [number, number, number]

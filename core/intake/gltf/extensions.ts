@@ -20,7 +20,10 @@ import { MeshoptDecoder } from 'meshoptimizer'
 import { noteGivenUp } from '../../item/given-up.ts'
 import { assetBytes } from '../../support/asset-files.ts'
 
-/** What this reader understands. Everything else of a file is passed over, or refused where the file says it must not be. */
+/**
+ * What this reader understands. Everything else of a file is passed over, or refused where the file says it must not
+ * be.
+ */
 const readable = [
   KHRLightsPunctual,
   KHRMaterialsUnlit,

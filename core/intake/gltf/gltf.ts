@@ -16,7 +16,10 @@ import { findTexture } from '../texture-search.ts'
 const fatalCodes =
   /^(GLB_|INVALID_JSON|TYPE_MISMATCH|ARRAY_TYPE|UNDEFINED_PROPERTY|UNRESOLVED_REFERENCE|NODE_LOOP|NODE_PARENT_OVERRIDE|SCENE_NON_ROOT|BUFFER_|ACCESSOR_(TOO_LONG|INDEX_OOB|INVALID_FLOAT|SPARSE_INDEX)|VALUE_NOT_IN|UNKNOWN_ASSET_MAJOR|GLTF_INVALID)/
 
-/** Reads GLB, and glTF with its binary and images beside it or inside. Unit (1 m) and axes (+Y up, +Z forward) are those of the standard. */
+/**
+ * Reads GLB, and glTF with its binary and images beside it or inside. Unit (1 m) and axes (+Y up, +Z forward) are those
+ * of the standard.
+ */
 export async function readGltf(
   main: SourceFile,
   files: readonly SourceFile[],

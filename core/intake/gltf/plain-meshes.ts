@@ -31,8 +31,8 @@ export async function makeInstancesReal(document: Document, file: string): Promi
 }
 
 /**
- * Puts morph targets into the vertices as the file's own weights have them (glTF 2.0 specification, section 3.7.2.2), drops them, and
- * says so: no later step can keep them in step with what it changes.
+ * Puts morph targets into the vertices as the file's own weights have them (glTF 2.0 specification, section 3.7.2.2),
+ * drops them, and says so: no later step can keep them in step with what it changes.
  */
 export function bakeMorphTargets(document: Document): void {
   for (const node of document.getRoot().listNodes()) {

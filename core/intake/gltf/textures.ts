@@ -49,7 +49,9 @@ export async function collectTextures(
   }
 }
 
-/** Numbers of a surface are read otherwise than its colours, which also glow: one picture in both places becomes two. */
+/**
+ * Numbers of a surface are read otherwise than its colours, which also glow: one picture in both places becomes two.
+ */
 const readAs = (role: TextureRole): string => (role === 'colour' || role === 'glow' ? 'colours' : role)
 
 function partRoles(

@@ -71,7 +71,8 @@ export function mapPath(rest: string): string {
 }
 
 /**
- * Where a map line's options put its picture: `-s` scales and `-o` moves the UVs, `-clamp on` ends it at its edges. In the file V rises.
+ * Where a map line's options put its picture: `-s` scales and `-o` moves the UVs, `-clamp on` ends it at its edges. In
+ * the file V rises.
  */
 function mapPlace(rest: string): Pick<SourceMap, 'offset' | 'scale' | 'wrap'> {
   const numbers = (option: string): number[] | null => {

@@ -39,7 +39,8 @@ const LINES_A_REPORT = 50_000
 
 /**
  * Reads Wavefront OBJ text (the format's appendix B1): objects, groups, polygons, UVs, normals, point colours,
- * smoothing groups, material names. Relative indices and continued lines are read; curves, lines and points are passed over.
+ * smoothing groups, material names. Relative indices and continued lines are read; curves, lines and points are passed
+ * over.
  * @throws PlainError with the line, for numbers that are not numbers and indices out of range
  */
 export function parseObj(file: SourceFile, onProgress?: (fraction: number) => void): ObjFile {

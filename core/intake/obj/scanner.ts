@@ -102,7 +102,10 @@ const BACKSLASH = 92
 const MOST_EXACT_DIGITS = 15
 const powersOfTen = Float64Array.from({ length: 23 }, (_, power) => Number(`1e${power}`))
 
-/** A number between two offsets. Short plain ones are exact by one division (Clinger 1990, the fast path); others go the slow way. */
+/**
+ * A number between two offsets. Short plain ones are exact by one division (Clinger 1990, the fast path); others go the
+ * slow way.
+ */
 export function numberAt(bytes: Uint8Array, start: number, end: number): number {
   let at = start
   const negative = bytes[at] === 45

@@ -83,7 +83,10 @@ export const checkParts: OddityCheck = ({ document }) => {
   return odd
 }
 
-/** Bones at the end of a chain that a skin lists and that hold no point. They stay: the skin counts on their place in its list. */
+/**
+ * Bones at the end of a chain that a skin lists and that hold no point. They stay: the skin counts on their place in
+ * its list.
+ */
 export const checkBones: OddityCheck = ({ document }) => {
   const holding = new Set<unknown>()
   for (const part of listAllParts(document)) {

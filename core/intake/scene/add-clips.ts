@@ -29,7 +29,10 @@ export function addClips(document: Document, clips: readonly SourceClip[], nodes
   }
 }
 
-/** Keys in the order of their times, one at each: glTF wants times that rise. Of several at one time the last written counts. */
+/**
+ * Keys in the order of their times, one at each: glTF wants times that rise. Of several at one time the last written
+ * counts.
+ */
 function withRisingTimes(track: SourceTrack): SourceTrack {
   const { times, values } = track
   if (times.every((time, key) => key === 0 || time > times[key - 1])) return track

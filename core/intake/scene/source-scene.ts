@@ -100,7 +100,8 @@ export interface SourceMap {
 }
 
 /**
- * Where a picture lies whose file scales and moves UVs that rise upward: v' = s·v + m is, from the upper left, s·v + (1 − s − m).
+ * Where a picture lies whose file scales and moves UVs that rise upward: v' = s·v + m is, from the upper left, s·v + (1
+ * − s − m).
  * @param scale of U and V
  * @param moves of U and V, after scaling
  */
@@ -143,7 +144,10 @@ export function linearOf(value: number): number {
 /** A usual reading of a Phong exponent as roughness: √(2 / (n + 2)). */
 export const roughnessOfExponent = (exponent: number): number => Math.min(1, Math.sqrt(2 / (Math.max(0, exponent) + 2)))
 
-/** What a material gives off: what is written, or all that its glow map has where nothing is, since many files write 0 beside a map. */
+/**
+ * What a material gives off: what is written, or all that its glow map has where nothing is, since many files write 0
+ * beside a map.
+ */
 export function emissiveOf(
   written: readonly number[] | undefined,
   maps: readonly Pick<SourceMap, 'role'>[],

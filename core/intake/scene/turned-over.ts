@@ -1,6 +1,8 @@
 import type { SourceFaces } from './source-scene.ts'
 
-/** The same faces seen from the other side: each outline backward, with everything that its corners carry. Normals stay. */
+/**
+ * The same faces seen from the other side: each outline backward, with everything that its corners carry. Normals stay.
+ */
 export function turnedOver(faces: SourceFaces): SourceFaces {
   const from = new Uint32Array(faces.corners.length)
   let first = 0

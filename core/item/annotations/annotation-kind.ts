@@ -21,8 +21,8 @@ export interface NamingPlace {
 }
 
 /**
- * One kind of node that is more than geometry. Each stands in a folder of its own with what is said of it (`facts.ts`), and how a game
- * reads it; adding one adds a folder and its lines in `facts.ts` and `index.ts` beside this file.
+ * One kind of node that is more than geometry. Each stands in a folder of its own with what is said of it (`facts.ts`),
+ * and how a game reads it; adding one adds a folder and its lines in `facts.ts` and `index.ts` beside this file.
  */
 export interface AnnotationKind {
   /** The word in a node's extras. */

@@ -16,7 +16,10 @@ const byRole = new Map<string, AnnotationKind>(annotationKinds.map((kind) => [ki
 /** The kind of a role; null for a part's. */
 export const annotationKind = (role: string): AnnotationKind | null => byRole.get(role) ?? null
 
-/** What a node of a packed mesh is, by its name and by what it hangs under, as the game tells; null for a part or a group. */
+/**
+ * What a node of a packed mesh is, by its name and by what it hangs under, as the game tells; null for a part or a
+ * group.
+ */
 export function recogniseAnnotation(
   node: Node,
   words: AnnotationWords,

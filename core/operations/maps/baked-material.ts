@@ -42,7 +42,8 @@ export function bakedMaterial(
     setMaterialMap(document, material, key, addTexture(document, `${name}_${role.role}`, key, pixels, 'baked'))
     maps.push(role.role)
   }
-  // Shading with packed maps wants a normal map too; where none of the materials had one, a flat one of the smallest size does.
+  // Shading with packed maps wants a normal map too; where none of the materials had one, a flat one of the smallest
+  // size does.
   if (normalRole(rulebook) && (canvas.differs.normal || shining.length > 0)) {
     const side = rulebook.maps.smallestPixels
     const flat: Pixels = {
@@ -66,7 +67,10 @@ export function bakedMaterial(
 
 const painted: readonly (ChannelMeaning | null)[] = ['occlusion', 'roughness', 'metalness', 'glow']
 
-/** What was painted, put into the channels in which a role of the game has it; a channel that means something else is empty. */
+/**
+ * What was painted, put into the channels in which a role of the game has it; a channel that means something else is
+ * empty.
+ */
 function inChannelsOf(role: MapRole, shine: Uint8Array): Uint8Array {
   const meanings = meaningsOf(role)
   const data = new Uint8Array(shine.length)

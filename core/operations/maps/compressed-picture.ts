@@ -6,7 +6,9 @@ import { canonicalJson } from '../../support/hashing.ts'
 /** Together the maps that are remembered take at most so much; the oldest go first. */
 const MOST_REMEMBERED_BYTES = 48 * 1024 * 1024
 
-/** @param image the picture's bytes as they are kept: the same bytes are the same picture; `pixels` is what they hold */
+/**
+ * @param image the picture's bytes as they are kept: the same bytes are the same picture; `pixels` is what they hold
+ */
 type PictureCompressor = (image: Uint8Array, pixels: Pixels, options: CompressOptions) => Promise<CompressedMap>
 
 /** Compresses as `compressMap` does, but a picture that was compressed the same way before not again. */
@@ -28,5 +30,7 @@ export function pictureCompressor(mostBytes: number): PictureCompressor {
   }
 }
 
-/** The one that steps share: of an item's maps an edit changes one or two, and blocks are what takes longest to make. */
+/**
+ * The one that steps share: of an item's maps an edit changes one or two, and blocks are what takes longest to make.
+ */
 export const compressPicture = pictureCompressor(MOST_REMEMBERED_BYTES)

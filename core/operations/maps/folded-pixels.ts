@@ -91,8 +91,8 @@ export const glowGivenUp = (name: string, share: number): GivenUp => ({
 const DARK = 0.004
 
 /**
- * Parts a glow picture into a mask over the colour map, for games whose glow is colour × mask. Where a place glows in another colour than it
- * has, or brighter, its colour becomes the glow's: what gives off light is seen by that light.
+ * Parts a glow picture into a mask over the colour map, for games whose glow is colour × mask. Where a place glows in
+ * another colour than it has, or brighter, its colour becomes the glow's: what gives off light is seen by that light.
  * @param glow same size as `colour`, sRGB; null for the same everywhere
  * @param factor linear
  */

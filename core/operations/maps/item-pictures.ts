@@ -12,7 +12,10 @@ const STOCK_FOLDER = 'stock/'
 /** A picture that a step is given by name: a texture of the item, or a picture file that was brought with it. */
 export const fileNameOf = (path: string): string => path.split(/[\\/]/).pop() ?? path
 
-/** Picture files that were brought and that no texture of the item came from, the game's own left out: most likely what is to be put in. */
+/**
+ * Picture files that were brought and that no texture of the item came from, the game's own left out: most likely what
+ * is to be put in.
+ */
 export function unusedPictures(document: Document, images: readonly SourceImage[] = []): string[] {
   const used = new Set(
     document

@@ -6,7 +6,9 @@ import type { Rulebook } from '../../game/schema.ts'
 import { rawMimeType, writeRawPixels } from '../../pictures/formats/raw-pixels.ts'
 import type { Pixels } from '../../pictures/pixels.ts'
 
-/** Gives a texture other pixels, a copy of those given; what they are encoded as is settled where the item is packed. */
+/**
+ * Gives a texture other pixels, a copy of those given; what they are encoded as is settled where the item is packed.
+ */
 export function putPixels(texture: Texture, pixels: Pixels): void {
   texture.setImage(writeRawPixels(pixels)).setMimeType(rawMimeType)
   const { quality: _gone, opacity: _old, ...extras } = getTextureExtras(texture)

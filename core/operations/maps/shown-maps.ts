@@ -33,7 +33,10 @@ export function listShownMaps(document: Document, rulebook: Rulebook): ShownMap[
   return [...found.values()]
 }
 
-/** A surface as a texture lies on it: its UVs in the set that the texture uses, its triangles, and their area in game units². */
+/**
+ * A surface as a texture lies on it: its UVs in the set that the texture uses, its triangles, and their area in game
+ * units².
+ */
 export interface TexturedSurface {
   primitive: Primitive
   uvs: Float32Array
@@ -71,7 +74,9 @@ function uvSetOf(material: Material, texture: Texture): number | null {
   return map ? placeOfMap(material, map.role).set : null
 }
 
-/** How many texels of a texture lie on one game unit, on average over the surfaces that show it; null when none does. */
+/**
+ * How many texels of a texture lie on one game unit, on average over the surfaces that show it; null when none does.
+ */
 export function texelsPerUnit(document: Document, texture: Texture, width: number, height: number): number | null {
   let [area, texels] = [0, 0]
   for (const surface of surfacesShowing(document, texture)) {

@@ -25,7 +25,10 @@ export function surfacesOfMaterial(document: Document, material: Material): Prim
   )
 }
 
-/** The one colour (linear RGBA) that all corners of some surfaces have; `varies` where they differ, null where they have none. */
+/**
+ * The one colour (linear RGBA) that all corners of some surfaces have; `varies` where they differ, null where they have
+ * none.
+ */
 export function cornerColour(surfaces: readonly Primitive[]): readonly number[] | 'varies' | null {
   let first: readonly number[] | null = null
   let bare = false
@@ -113,7 +116,9 @@ export function liesApart(surfaces: readonly Primitive[], place: MapPlace): bool
 /** The most pictures, side by side, that a clamped or mirrored picture is laid out over. */
 export const MOST_LAID_OUT = 4
 
-/** What of a material only painting its maps anew can bring to a game that multiplies nothing and reads one set of UVs. */
+/**
+ * What of a material only painting its maps anew can bring to a game that multiplies nothing and reads one set of UVs.
+ */
 export function needsPainting(document: Document, material: Material): string[] {
   const surfaces = surfacesOfMaterial(document, material)
   const reasons: string[] = []

@@ -72,7 +72,9 @@ export async function reducedSoup(shape: TriangleSoup, targetTriangles: number):
   return { positions: kept, indices: compact.indices }
 }
 
-/** The shape of a part with one corner a place, triangles without extent left out. Positions in the part's own space. */
+/**
+ * The shape of a part with one corner a place, triangles without extent left out. Positions in the part's own space.
+ */
 export function plainShape(part: Part): TriangleSoup {
   const { positions, indices } = readMesh(part.mesh)
   const { places, placeOfIndex } = placeMesh(positions, indices)
@@ -120,8 +122,8 @@ export async function errorCurvesOf(
 }
 
 /**
- * Shares a number of triangles among parts so that each moves by the same amount, at least one each. Where some cannot do with less
- * than they have, and all together are too many, each gives in proportion.
+ * Shares a number of triangles among parts so that each moves by the same amount, at least one each. Where some cannot
+ * do with less than they have, and all together are too many, each gives in proportion.
  */
 export function sharesByShift(parts: readonly Part[], curves: readonly ErrorCurve[], total: number): number[] {
   const shares = shareBudget(

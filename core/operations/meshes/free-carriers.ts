@@ -5,9 +5,9 @@ import { accessorToFloats } from '../../item/primitive-arrays.ts'
 import { hasOwnTransform } from '../../maths/transforms.ts'
 
 /**
- * Takes the transform off nodes that stand still but carry what moves, and hands it down to their children and the keys of
- * these, so that the item's root ends at the origin without a turn. Only moves, turns and even scales can be handed down;
- * nodes that also hold a mesh or a light are left.
+ * Takes the transform off nodes that stand still but carry what moves, and hands it down to their children and the keys
+ * of these, so that the item's root ends at the origin without a turn. Only moves, turns and even scales can be handed
+ * down; nodes that also hold a mesh or a light are left.
  * @returns the nodes that are free of a transform now
  */
 export function freeCarriers(document: Document, reasons: ReadonlyMap<Node, MovingReason>): Node[] {
@@ -33,7 +33,9 @@ export function freeCarriers(document: Document, reasons: ReadonlyMap<Node, Movi
   return freed
 }
 
-/** Keys of a child, put under what its parent did. Slopes of cubic keys are speeds: they turn and scale but do not move. */
+/**
+ * Keys of a child, put under what its parent did. Slopes of cubic keys are speeds: they turn and scale but do not move.
+ */
 function handKeysDown(document: Document, child: Node, parent: Node): void {
   const matrix = parent.getMatrix()
   const rotation = parent.getRotation()

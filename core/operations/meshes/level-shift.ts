@@ -7,7 +7,10 @@ import { readMesh } from './mesh-arrays.ts'
 const NOTICED_SHARE = 0.01
 const SAMPLES = 1000
 
-/** How far a level may lie from the first before one sees the game switch, in game units: by the distance it is drawn from. */
+/**
+ * How far a level may lie from the first before one sees the game switch, in game units: by the distance it is drawn
+ * from.
+ */
 export const noticedShift = ({ fromDistance }: Rulebook['levels']['chain'][number]): number =>
   fromDistance * NOTICED_SHARE
 

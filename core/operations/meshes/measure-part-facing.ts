@@ -12,7 +12,10 @@ import { createRayCaster, type RayCaster } from '../../geometry/surface/ray-cast
 export const TOLERATED_BACKS_SHARE = 0.01
 
 export interface PartFacing {
-  /** Share of what is seen from outside that is the back of a face: from all round, from eyes or along the axes, whatever shows most. */
+  /**
+   * Share of what is seen from outside that is the back of a face: from all round, from eyes or along the axes,
+   * whatever shows most.
+   */
   share: number
   /** The same along the axes alone, as the loader looks. */
   shareAlongAxes: number

@@ -10,7 +10,9 @@ import type { CornerAttribute, CornerAttributes } from '../../geometry/mesh/corn
 import { groupPositions } from '../../geometry/mesh/position-groups.ts'
 import { compactCorners } from '../../geometry/mesh/reduce.ts'
 
-/** All surfaces of a mesh in one set of arrays, so that what is done to them keeps the borders between materials closed. */
+/**
+ * All surfaces of a mesh in one set of arrays, so that what is done to them keeps the borders between materials closed.
+ */
 export interface MeshArrays {
   positions: Float32Array
   indices: Uint32Array
@@ -137,8 +139,9 @@ export interface ChangedMesh {
 }
 
 /**
- * Puts changed arrays back into the surfaces they came from. Where surfaces
- * meet their corners are protected, so every triangle has all its corners from one surface. Bone weights, tangents and what else corners carry are those of the corners that stayed.
+ * Puts changed arrays back into the surfaces they came from. Where surfaces meet their corners are protected, so every
+ * triangle has all its corners from one surface. Bone weights, tangents and what else corners carry are those of the
+ * corners that stayed.
  */
 export function writeMesh(document: Document, mesh: Mesh, from: MeshArrays, changed: ChangedMesh): void {
   const lists = trianglesBySurface(from, changed.indices)

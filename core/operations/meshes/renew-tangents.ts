@@ -13,7 +13,9 @@ import { mixHash } from '../../geometry/mesh/position-groups.ts'
 import { compactCorners } from '../../geometry/mesh/reduce.ts'
 import { makeTangents } from '../../geometry/surface/tangents.ts'
 
-/** Makes tangents for a surface that has normals and UVs; corners are split where they differ. False when it lacks them. */
+/**
+ * Makes tangents for a surface that has normals and UVs; corners are split where they differ. False when it lacks them.
+ */
 export async function writeTangents(document: Document, primitive: Primitive): Promise<boolean> {
   primitive.setAttribute('TANGENT', null)
   const { positions, normals, uvs, indices } = readPrimitive(primitive)

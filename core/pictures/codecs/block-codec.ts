@@ -80,8 +80,8 @@ const TO_RGBA = 13
 const MOST_STRIP_PIXELS = 256 * 1024
 
 /**
- * Blocks of one level in reading order. Sides below 4 are padded by repeating the last pixel.
- * Two channels are ours, which is nearer on normals than the library; so are blocks of BC1 with clear pixels, which it has not.
+ * Blocks of one level in reading order. Sides below 4 are padded by repeating the last pixel. Two channels are ours,
+ * which is nearer on normals than the library; so are blocks of BC1 with clear pixels, which it has not.
  * @param cut for BC1: whether pixels below half opacity become clear
  */
 export async function encodeBlocks(pixels: Pixels, codec: BlockCodec, cut = false): Promise<Uint8Array> {

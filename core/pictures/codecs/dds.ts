@@ -34,8 +34,8 @@ const oldNames: Partial<Record<BlockCodec, string>> = { bc1: 'DXT1', bc3: 'DXT5'
 export const hasOldName = (codec: BlockCodec): boolean => oldNames[codec] !== undefined
 
 /**
- * A DDS file of blocks. The DX10 header says the colour space too; the old one is what older loaders read, where the codec
- * has a name there.
+ * A DDS file of blocks. The DX10 header says the colour space too; the old one is what older loaders read, where the
+ * codec has a name there.
  */
 export function writeDds(
   codec: BlockCodec,

@@ -40,7 +40,9 @@ function makeThirdOfNormal(data: Uint8Array): void {
   }
 }
 
-/** BC2 (Microsoft, “Texture block compression”): 64 bits of plain 4-bit alpha, then the colours of BC1 with four steps. */
+/**
+ * BC2 (Microsoft, “Texture block compression”): 64 bits of plain 4-bit alpha, then the colours of BC1 with four steps.
+ */
 function decodeBc2(blocks: Uint8Array, width: number, height: number): Pixels {
   const view = new DataView(blocks.buffer, blocks.byteOffset, blocks.byteLength)
   const data = new Uint8Array(width * height * 4)

@@ -2,7 +2,10 @@ import { ByteReader } from '../../support/byte-reader.ts'
 import { assertSize, cutOff, type DecodedImage, type ImageFormat } from './image-format.ts'
 import { channelOf } from './masks.ts'
 
-/** Windows bitmaps (BITMAPCOREHEADER, BITMAPINFOHEADER, BITMAPV4HEADER, BITMAPV5HEADER): 1 to 32 bits, masks, run lengths. */
+/**
+ * Windows bitmaps (BITMAPCOREHEADER, BITMAPINFOHEADER, BITMAPV4HEADER, BITMAPV5HEADER): 1 to 32 bits, masks, run
+ * lengths.
+ */
 export const bmp: ImageFormat = {
   title: 'BMP',
   endings: ['bmp', 'dib'],

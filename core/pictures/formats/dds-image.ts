@@ -3,7 +3,9 @@ import { decodeBlocks, type ReadableBlocks } from './blocks.ts'
 import { assertSize, cutOff, type DecodedImage, type ImageFormat } from './image-format.ts'
 import { channelOf } from './masks.ts'
 
-/** DDS of any program: the largest level of the first picture, from blocks or plain pixels, with the old header or DX10. */
+/**
+ * DDS of any program: the largest level of the first picture, from blocks or plain pixels, with the old header or DX10.
+ */
 export const dds: ImageFormat = {
   title: 'DDS',
   endings: ['dds'],

@@ -48,7 +48,8 @@ export async function decodeJpeg(bytes: Uint8Array): Promise<Pixels> {
 }
 
 /**
- * Pixels of a JPEG at once, and of one in inks: colours are up to 22 of 255 off at edges, since its reader repeats subsampled colour.
+ * Pixels of a JPEG at once, and of one in inks: colours are up to 22 of 255 off at edges, since its reader repeats
+ * subsampled colour.
  * @throws Error when it is broken or too large
  */
 export function decodeJpegRoughly(bytes: Uint8Array): Pixels {
@@ -98,7 +99,10 @@ export function readOrientation(bytes: Uint8Array): number {
   return 1
 }
 
-/** A picture as it is meant to be seen, by its EXIF orientation: 2 mirrored, 3 upside down, 6 and 8 on their sides, and so on. */
+/**
+ * A picture as it is meant to be seen, by its EXIF orientation: 2 mirrored, 3 upside down, 6 and 8 on their sides, and
+ * so on.
+ */
 export function turnPicture(picture: Pixels, orientation: number): Pixels {
   if (orientation === 1) return picture
   const { width, height, data } = picture

@@ -1,7 +1,10 @@
 import { createDefaultContainer, write, type KTX2BasicFormatSample, type KTX2Container } from 'ktx-parse'
 import type { BlockCodec } from '../codecs/block-codec.ts'
 
-/** For each codec: Vulkan's format numbers as data and as sRGB, the colour model and the channels of Khronos' Data Format Specification 1.3, sections 5.6 and 5.11. */
+/**
+ * For each codec: Vulkan's format numbers as data and as sRGB, the colour model and the channels of Khronos' Data
+ * Format Specification 1.3, sections 5.6 and 5.11.
+ */
 const described: Record<
   BlockCodec | 'none',
   { data: number; srgb: number; model: number; channels: readonly { type: number; bits: number }[] }
@@ -46,7 +49,8 @@ const SAMPLE_IS_LINEAR = 16
 const ALPHA = 15
 
 /**
- * A KTX 2.0 file (Khronos) with block-compressed or plain 8-bit levels, largest first, and its data format described in full.
+ * A KTX 2.0 file (Khronos) with block-compressed or plain 8-bit levels, largest first, and its data format described in
+ * full.
  * @param levels blocks in reading order, or 4 bytes a pixel for `none`
  */
 export function writeKtx2(

@@ -1,8 +1,9 @@
 import { MOST_PIXELS, type Pixels } from '../pixels.ts'
 
 /**
- * Pixels as steps hand them on: never a file's format, so nothing is encoded or decoded between two steps. Sixteen bytes stand before
- * the RGBA rows: a signature, width and height as 32-bit numbers (least significant byte first), and four that are nought.
+ * Pixels as steps hand them on: never a file's format, so nothing is encoded or decoded between two steps. Sixteen
+ * bytes stand before the RGBA rows: a signature, width and height as 32-bit numbers (least significant byte first), and
+ * four that are nought.
  */
 export const rawMimeType = 'image/x-gentle-crate-rgba'
 

@@ -1,7 +1,10 @@
 import { ByteReader } from '../../support/byte-reader.ts'
 import { assertSize, cutOff, type DecodedImage, type ImageFormat } from './image-format.ts'
 
-/** Truevision TGA (File Format Specification 2.0, 1991): true-colour, grey and colour-mapped, plain or in packets, all four origins. */
+/**
+ * Truevision TGA (File Format Specification 2.0, 1991): true-colour, grey and colour-mapped, plain or in packets, all
+ * four origins.
+ */
 export const tga: ImageFormat = {
   title: 'TGA',
   endings: ['tga'],

@@ -103,8 +103,8 @@ export const levelRules: RuleFamily = {
 }
 
 /**
- * Whether every part is drawn at a level, by what hangs below it or by what hangs below another and reaches over it as well,
- * and shows its own materials there.
+ * Whether every part is drawn at a level, by what hangs below it or by what hangs below another and reaches over it as
+ * well, and shows its own materials there.
  */
 function checkEachPart(parts: readonly Part[], made: readonly Part[], level: number, rulebook: Rulebook): Finding[] {
   if (made.length === 0) return []

@@ -17,7 +17,10 @@ interface Faulty {
   placeOfIndex: Uint32Array
 }
 
-/** Whether a mesh is whole as a surface: doubles, slivers, holes, edges where too many faces meet; and whether one thing is one node. */
+/**
+ * Whether a mesh is whole as a surface: doubles, slivers, holes, edges where too many faces meet; and whether one thing
+ * is one node.
+ */
 export const surfaceRules: RuleFamily = {
   id: 'surfaces',
   ofMeshes: true,

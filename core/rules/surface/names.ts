@@ -84,7 +84,10 @@ export const nameRules: RuleFamily = {
   },
 }
 
-/** In a game that finds what a material shows by its name: whether it shows such a map, and whether the game reads so long a path. */
+/**
+ * In a game that finds what a material shows by its name: whether it shows such a map, and whether the game reads so
+ * long a path.
+ */
 function pathFindings(
   { document, rulebook, kind, itemName }: RuleContext,
   { ofRole, longest }: { ofRole: string; longest: number },

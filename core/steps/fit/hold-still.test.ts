@@ -8,7 +8,10 @@ import { documentOf, unitBox } from '../../test-support/meshes.ts'
 import { tarnAndTiller } from '../../test-support/prepared-gate.ts'
 import { proposals, runStep } from '../../test-support/step-runs.ts'
 
-/** A box whose upper half follows a bone that is turned a quarter about z and lifted by 2, and whose lower half follows one at rest; with a clip. */
+/**
+ * A box whose upper half follows a bone that is turned a quarter about z and lifted by 2, and whose lower half follows
+ * one at rest; with a clip.
+ */
 function bentBox(): Document {
   const document = documentOf({ mast: unitBox() })
   const [{ node, mesh }] = listViewParts(document)

@@ -151,7 +151,9 @@ function moveByBones(document: Document, primitive: Primitive, held: readonly Ma
     if (/^(JOINTS|WEIGHTS)_/.test(semantic)) primitive.setAttribute(semantic, null)
 }
 
-/** The matrices of a corner's bones by their weights, which are taken to make 1; null for a corner that no bone holds. */
+/**
+ * The matrices of a corner's bones by their weights, which are taken to make 1; null for a corner that no bone holds.
+ */
 function blend(
   sets: readonly { bones: Float32Array; weights: Float32Array }[],
   corner: number,

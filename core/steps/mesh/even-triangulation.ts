@@ -114,8 +114,8 @@ const WORTH_IT = 0.7
 const MOST_TRIED_TRIANGLES = 60_000
 
 /**
- * Bare triangles without material, normals or UVs, as scans and prints come, and how much evening out helps: only there can an unwanted dent
- * be told from a wanted one.
+ * Bare triangles without material, normals or UVs, as scans and prints come, and how much evening out helps: only there
+ * can an unwanted dent be told from a wanted one.
  */
 function evenedScan(part: Part, options: Parameters): { part: Part; before: number; after: number }[] {
   if (

@@ -55,7 +55,9 @@ export const joinParts = defineStep<z.infer<typeof parameters>>({
   },
 })
 
-/** Still parts in one group, parts held by bones in another, and a group for each node that moves with what hangs on it. */
+/**
+ * Still parts in one group, parts held by bones in another, and a group for each node that moves with what hangs on it.
+ */
 function groupsThatMoveTogether(document: Document, parts: readonly Part[]): Part[][] {
   const moving = movingReasons(document)
   const groups = new Map<Node | string, Part[]>()

@@ -24,7 +24,10 @@ import { defineStep } from '../step.ts'
 import { formatCount, formatLength, plural } from '../../support/wording.ts'
 
 const share = z.number().positive().max(1)
-/** Beside the shadow mesh’s, a share of the first level’s triangles for each further level: `level1`, `level2` and so on. */
+/**
+ * Beside the shadow mesh’s, a share of the first level’s triangles for each further level: `level1`, `level2` and so
+ * on.
+ */
 const parameters = z.object({ shadowFrom: z.enum(['own', 'level']).default('own'), shadow: share }).catchall(share)
 type Parameters = { shadowFrom: 'own' | 'level'; shadow: number } & Partial<
   Record<LevelKey | (typeof earlierKeys)[number], number>
@@ -149,8 +152,8 @@ const shareOf = (level: Level, index: number, chosen: Parameters): number =>
   chosen[levelKey(level.level)] ?? chosen[earlierKeys[index]] ?? level.mostShare * MARGIN
 
 /**
- * One level, made from the parts themselves and not from another level; parts with one made by hand keep it. Where it would be seen to
- * change when the game switches to it, it gets as many triangles as the game allows.
+ * One level, made from the parts themselves and not from another level; parts with one made by hand keep it. Where it
+ * would be seen to change when the game switches to it, it gets as many triangles as the game allows.
  */
 async function makeLevel(work: Work, level: Level, share: number): Promise<string> {
   const { document, parts, rulebook } = work

@@ -165,7 +165,9 @@ interface Work {
 }
 
 interface Done {
-  /** Furthest shift of any surface, in game units: measured, or estimated where something was too large to be measured. */
+  /**
+   * Furthest shift of any surface, in game units: measured, or estimated where something was too large to be measured.
+   */
   worst: number
   /** Mean shift, weighted by triangles; null where it was not measured. */
   mean: number | null

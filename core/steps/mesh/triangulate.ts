@@ -92,8 +92,8 @@ export const triangulate = defineStep<z.infer<typeof parameters>>({
 const NOTICED_BEND = 0.0005
 
 /**
- * How far apart the flattest and the roundest way of cutting a polygon may lie, for the most bent of them: twice the furthest that a corner
- * lies out of the polygon's plane.
+ * How far apart the flattest and the roundest way of cutting a polygon may lie, for the most bent of them: twice the
+ * furthest that a corner lies out of the polygon's plane.
  */
 function mostBent(positions: Float32Array, { corners, starts }: Outlines): number {
   let most = 0

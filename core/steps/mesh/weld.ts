@@ -89,8 +89,8 @@ const SHORTER = 0.1
 const SHORTEST_TRIED = 4
 
 /**
- * How far apart corners may lie and still be one: no further than a tenth of what the game draws, than rounding at the item's size,
- * and than would take away a triangle with area.
+ * How far apart corners may lie and still be one: no further than a tenth of what the game draws, than rounding at the
+ * item's size, and than would take away a triangle with area.
  */
 function reachFor({ document, rulebook }: StepContext): number {
   const parts = listViewParts(document)

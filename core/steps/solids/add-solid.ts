@@ -211,7 +211,10 @@ function solidFields(rulebook: Rulebook, kind: Kind): StepField[] {
   ]
 }
 
-/** Kilograms for each shape: the volume of all shared by volume, or the given mass shared alike; null where nothing weighs. */
+/**
+ * Kilograms for each shape: the volume of all shared by volume, or the given mass shared alike; null where nothing
+ * weighs.
+ */
 export function massesOf(
   shapes: readonly PlacedShape[],
   chosen: Pick<AddSolidParameters, 'weighing' | 'massKilograms' | 'surface'>,

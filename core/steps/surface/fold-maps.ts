@@ -106,7 +106,10 @@ const hasMore = (material: Material): boolean =>
 
 const foldable: readonly string[] = ['normal', 'metal-rough', 'orm', 'occlusion', 'roughness', 'gloss', 'metalness']
 
-/** What is folded into a colour map, each at its size: relief, and the channels that say the rest, whatever map they are in. */
+/**
+ * What is folded into a colour map, each at its size: relief, and the channels that say the rest, whatever map they are
+ * in.
+ */
 async function foldedMaps(material: Material, { width, height }: Pixels, rulebook: Rulebook): Promise<FoldedMaps> {
   const sized = async (role: MapRole): Promise<Pixels | null> => {
     const texture = materialMap(material, role)

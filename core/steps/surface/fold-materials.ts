@@ -273,7 +273,9 @@ function opacityFold(material: Material, factor: number): OpacityFold {
   return material.getAlphaMode() === 'BLEND' ? { kind: 'blended', factor } : { kind: 'opaque' }
 }
 
-/** A mirrored picture shows all there is of it in two; one that ends at its edges is laid out as far as surfaces reach. */
+/**
+ * A mirrored picture shows all there is of it in two; one that ends at its edges is laid out as far as surfaces reach.
+ */
 function layoutsFor(surfaces: readonly Primitive[], { wrap, ...place }: MapPlace): [LayOut, LayOut] {
   const { least, most } = reachOf(surfaces, { ...place, wrap })
   return [0, 1].map((axis): LayOut => {

@@ -162,8 +162,9 @@ interface Depth {
 }
 
 /**
- * The least gap that a depth buffer of that many bits tells apart at a distance, with the far plane far beyond it: d² / (near · 2ᵇⁱᵗˢ), times four for slanted views
- * (Akeley and Su, “Minimum triangle separation for correct z-buffer occlusion”, 2006, give the first term).
+ * The least gap that a depth buffer of that many bits tells apart at a distance, with the far plane far beyond it: d² /
+ * (near · 2ᵇⁱᵗˢ), times four for slanted views (Akeley and Su, “Minimum triangle separation for correct z-buffer
+ * occlusion”, 2006, give the first term).
  */
 export const liftFor = ({ near, bits }: Depth, distance: number): number => (4 * distance ** 2) / (near * 2 ** bits)
 

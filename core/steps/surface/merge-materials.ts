@@ -55,7 +55,9 @@ export const mergeMaterials = defineStep<z.infer<typeof parameters>>({
   },
 })
 
-/** Materials by what they show. An item with further looks is left alone: its materials may be equal in one look only. */
+/**
+ * Materials by what they show. An item with further looks is left alone: its materials may be equal in one look only.
+ */
 function groupsOfEqual(document: Document, rulebook: Rulebook): Material[][] {
   if (listLooks(document).length > 1) return []
   const groups = new Map<string, Material[]>()

@@ -28,7 +28,10 @@ import { needsSurfaceMap } from '../../operations/maps/unsettled.ts'
 
 /** What is punched for one channel of an output: a map's channel, or one value. */
 export const punchSchema = z.object({
-  /** Role of a map of the material, `constant`, or `picture:` and the name of any picture: brought, of the game's stock, or a texture of the item. */
+  /**
+   * Role of a map of the material, `constant`, or `picture:` and the name of any picture: brought, of the game's stock,
+   * or a texture of the item.
+   */
   from: z.string().max(220),
   channel: z.enum(channelNames),
   inverted: z.boolean(),
@@ -230,7 +233,10 @@ const channels = ['red', 'green', 'blue'] as const
 const fromQuantity = ({ map, scale, base }: Quantity): Punch =>
   map ? { ...fromMap(map.role, channels[map.channel]), inverted: map.inverted, scale, base } : constant(base)
 
-/** Cards for every output whose channels some ingredient of a material belongs to, or whose gloss and metal no map says yet. */
+/**
+ * Cards for every output whose channels some ingredient of a material belongs to, or whose gloss and metal no map says
+ * yet.
+ */
 export function proposeCards(document: Document, rulebook: Rulebook): Card[] {
   return listUsedMaterials(document).flatMap((material) => {
     const has = new Set<string>(listMaterialMaps(material).map(({ role }) => role))

@@ -233,7 +233,10 @@ function replaceMaterial(document: Document, from: Material, to: Material): void
   from.dispose()
 }
 
-/** What is drawn in another way cannot be one material: clear, cut and unlit ones stay apart. Drawing more from both sides does no harm. */
+/**
+ * What is drawn in another way cannot be one material: clear, cut and unlit ones stay apart. Drawing more from both
+ * sides does no harm.
+ */
 const drawnAs = (material: Material, rulebook: Rulebook): string =>
   [
     material.getAlphaMode() === 'BLEND'

@@ -111,8 +111,8 @@ const placedMaps = (document: Document): Place[] =>
   )
 
 /**
- * What the slot of a file says of a picture is the truth. Only a slot for relief leaves open whether its picture holds heights or
- * normals; there, and nowhere else, the picture's name decides.
+ * What the slot of a file says of a picture is the truth. Only a slot for relief leaves open whether its picture holds
+ * heights or normals; there, and nowhere else, the picture's name decides.
  */
 function likelyRole(role: Place['role'], name: string): Place['role'] {
   if (role !== 'normal' && role !== 'height') return role

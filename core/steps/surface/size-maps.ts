@@ -97,7 +97,10 @@ interface PlannedSize {
   density: number | null
 }
 
-/** A size for each map that is not compressed yet: the nearest that the game takes; where they do not fit together, the finest gives way first. */
+/**
+ * A size for each map that is not compressed yet: the nearest that the game takes; where they do not fit together, the
+ * finest gives way first.
+ */
 function planSizes(
   document: Document,
   { largestPixels, shareMemory }: Parameters,

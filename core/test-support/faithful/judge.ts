@@ -25,7 +25,10 @@ export interface Judgement {
   file: string
   /** Null where the source could not be compared; `why` says it. */
   difference: Difference | null
-  /** Furthest that the packed item lies from the source while the first clip runs, as a share of the longest side; null without one. */
+  /**
+   * Furthest that the packed item lies from the source while the first clip runs, as a share of the longest side; null
+   * without one.
+   */
   motion: number | null
   /** Levels and shadow against the first level: furthest apart, and share that faces the other way. */
   levels: { name: string; apart: number; turned: number }[]
@@ -223,8 +226,8 @@ async function motionApart(
 const EQUALLY_WELL = 0.002
 
 /**
- * For readers that turn and scale by themselves: turns about right angles, with scale and shift, that bring the surfaces together, the
- * best first; between equal ones, as of a cube, the colours decide.
+ * For readers that turn and scale by themselves: turns about right angles, with scale and shift, that bring the
+ * surfaces together, the best first; between equal ones, as of a cube, the colours decide.
  */
 function freeFits(source: DrawnItem, result: DrawnItem): THREE.Matrix4[] {
   const [from, to] = [extentOf(source), extentOf(result)]

@@ -221,7 +221,8 @@ function surfaceOf(
     ) as [number, number, number]
     return { colour, opacity, roughness: null, metalness: null, occlusion: null, glow: null }
   }
-  // What it makes up for a mesh without a material, and what stands in for a picture that it could not have, is its own affair.
+  // What it makes up for a mesh without a material, and what stands in for a picture that it could not have, is its own
+  // affair.
   const asksInVain = !picture && typeof property(scene, mesh.materialindex, '$tex.file', 1) === 'string'
   const madeUp = property(scene, mesh.materialindex, '?mat.name') === 'DefaultMaterial'
   return {

@@ -15,7 +15,10 @@ export interface Picture {
   rgba: Uint8Array
 }
 
-/** Triangles of one material as they are drawn, in the space of their file; winding already turned over under mirrored nodes. */
+/**
+ * Triangles of one material as they are drawn, in the space of their file; winding already turned over under mirrored
+ * nodes.
+ */
 export interface DrawnSurface {
   name: string
   /** 9 floats a triangle. */

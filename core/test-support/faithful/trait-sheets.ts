@@ -191,7 +191,10 @@ export function morphedSheet(): Uint8Array {
   )
 }
 
-/** A sheet that turns on a frame that is itself turned and scaled, with one on it that slides along a curve and one that jumps in size. */
+/**
+ * A sheet that turns on a frame that is itself turned and scaled, with one on it that slides along a curve and one that
+ * jumps in size.
+ */
 export function movingSheets(): Uint8Array {
   const made = sheet()
   const times = [0, 0.5, 1.25, 2]

@@ -7,8 +7,9 @@ import { ball } from '../meshes.ts'
 import { tarnAndTiller } from '../prepared-gate.ts'
 
 /**
- * A pack written from nothing, by code that knows the files alone and shares nothing with the project's own packer: a keg with a
- * lid, levels, shadow meshes and a solid, two materials, four maps. Spoilers change it in place before it is put together.
+ * A pack written from nothing, by code that knows the files alone and shares nothing with the project's own packer: a
+ * keg with a lid, levels, shadow meshes and a solid, two materials, four maps. Spoilers change it in place before it is
+ * put together.
  */
 export interface RawPack {
   gltf: RawGltf

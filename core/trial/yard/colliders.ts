@@ -4,7 +4,10 @@ import type { Rulebook } from '../../game/schema.ts'
 import type { LoadedSolid } from '../check-solids.ts'
 import { STEP_SECONDS, type YardMeasures } from './measures.ts'
 
-/** The collider of a solid in the scene, or in the space of a body that stands at `origin`; null for a hull without extent. */
+/**
+ * The collider of a solid in the scene, or in the space of a body that stands at `origin`; null for a hull without
+ * extent.
+ */
 export function colliderOf(
   solid: LoadedSolid,
   rulebook: Rulebook,

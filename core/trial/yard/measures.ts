@@ -24,7 +24,9 @@ export const MOST_THINGS = 60
 export const MOST_BALLS = 12
 export const STEP_SECONDS = 1 / 60
 
-/** The same measures in the lengths of one game: speeds in units a second, impulses and forces with units for metres. */
+/**
+ * The same measures in the lengths of one game: speeds in units a second, impulses and forces with units for metres.
+ */
 export interface YardMeasures {
   unitsPerMetre: number
   walkSpeed: number

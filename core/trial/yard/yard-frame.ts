@@ -23,7 +23,10 @@ export interface YardInput {
   actions: readonly YardAction[]
 }
 
-/** Something that moves, and how it is put from where it was loaded: turned about `pivot`, then moved so that the pivot comes to `place`. */
+/**
+ * Something that moves, and how it is put from where it was loaded: turned about `pivot`, then moved so that the pivot
+ * comes to `place`.
+ */
 export interface MovedThing {
   id: number
   item: string

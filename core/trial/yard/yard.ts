@@ -25,7 +25,10 @@ interface Thing {
   remains: string
 }
 
-/** The place where loaded things are tried: a figure that walks, pushes, carries, throws and hits. Same input, same course. */
+/**
+ * The place where loaded things are tried: a figure that walks, pushes, carries, throws and hits. Same input, same
+ * course.
+ */
 export class Yard {
   private readonly world: Physics.World
   private readonly things: Thing[] = []

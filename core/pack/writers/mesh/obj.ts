@@ -5,8 +5,9 @@ import { determinantOf, transformedNormals, transformedPoints } from '../../../m
 import { withEnding, type MeshWriter } from './mesh-writer.ts'
 
 /**
- * Wavefront OBJ with a material file (version 3.0): places and normals where things stand at rest, wound as they are drawn, UVs with V
- * upward. What the format has no word for, which node hangs on which, what a node says of itself and how it moves, goes into the entry.
+ * Wavefront OBJ with a material file (version 3.0): places and normals where things stand at rest, wound as they are
+ * drawn, UVs with V upward. What the format has no word for, which node hangs on which, what a node says of itself and
+ * how it moves, goes into the entry.
  */
 export const writeObj: MeshWriter = async ({ document, path }) => {
   const materialPath = withEnding(path, '.mtl')
@@ -65,8 +66,8 @@ const objectOf =
   }
 
 /**
- * The lines of a surface's corners, each once and in the order in which triangles use them, so that a file that was read and is written
- * again is the same; and for each corner of a triangle which one it is.
+ * The lines of a surface's corners, each once and in the order in which triangles use them, so that a file that was
+ * read and is written again is the same; and for each corner of a triangle which one it is.
  */
 function writtenCorners(
   primitive: Primitive,
@@ -98,7 +99,10 @@ function writtenCorners(
 /** As many times at most: most directions are settled at once, a few after one more. */
 const MOST_ROUNDS = 8
 
-/** Unit directions that making them unit length again leaves as they are, to the last digit: whoever reads them does that. */
+/**
+ * Unit directions that making them unit length again leaves as they are, to the last digit: whoever reads them does
+ * that.
+ */
 function settled(directions: Float32Array): Float32Array {
   for (let at = 0; at < directions.length; at += 3)
     for (let round = 0, moved = true; moved && round < MOST_ROUNDS; round++) {

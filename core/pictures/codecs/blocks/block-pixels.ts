@@ -1,6 +1,8 @@
 import type { Pixels } from '../../pixels.ts'
 
-/** Where the 16 pixels of a block lie in a picture; pixels past its edges repeat the last ones. Written into `offsets`. */
+/**
+ * Where the 16 pixels of a block lie in a picture; pixels past its edges repeat the last ones. Written into `offsets`.
+ */
 export function blockOffsets({ width, height }: Pixels, blockX: number, blockY: number, offsets: Int32Array): void {
   for (let row = 0; row < 4; row++) {
     const y = Math.min(blockY * 4 + row, height - 1)
@@ -9,7 +11,10 @@ export function blockOffsets({ width, height }: Pixels, blockX: number, blockY: 
   }
 }
 
-/** Calls `encode` for each block in reading order with the offsets of its 16 pixels; it writes `bytes` bytes at its place. */
+/**
+ * Calls `encode` for each block in reading order with the offsets of its 16 pixels; it writes `bytes` bytes at its
+ * place.
+ */
 export function encodeEachBlock(
   pixels: Pixels,
   bytes: number,

@@ -75,7 +75,9 @@ interface Found {
   second: number
 }
 
-/** Tries two ends, moves them to where least squares want them, and once more each by one; keeps the best in `found`. */
+/**
+ * Tries two ends, moves them to where least squares want them, and once more each by one; keeps the best in `found`.
+ */
 function fitEnds(first: number, second: number, steps: 7 | 5, found: Found): void {
   let [a, b] = [first, second]
   for (let round = 0; round < ROUNDS; round++) {

@@ -2,8 +2,9 @@ import type { Pixels } from '../../pixels.ts'
 import { encodeEachBlock } from './block-pixels.ts'
 
 /**
- * BC1 blocks by fitting one line through a block's colours (Microsoft, “Texture block compression in Direct3D 11”, BC1): two
- * 5-6-5 ends and sixteen 2-bit places. With the first end the larger there are four colours; otherwise three, and clear.
+ * BC1 blocks by fitting one line through a block's colours (Microsoft, “Texture block compression in Direct3D 11”,
+ * BC1): two 5-6-5 ends and sixteen 2-bit places. With the first end the larger there are four colours; otherwise three,
+ * and clear.
  */
 const weightsOfFour = [0, 1, 1 / 3, 2 / 3]
 const weightsOfThree = [0, 1, 1 / 2]
@@ -17,8 +18,8 @@ export const encodeRangeFit = (pixels: Pixels): Uint8Array =>
   encodeEachBlock(pixels, 8, (offsets, out, at) => encodeLine(pixels.data, offsets, false, out, at))
 
 /**
- * Blocks that can hold clear pixels: where a block has any, three colours are fitted to the others; the rest are taken from
- * `opaque`, blocks of the same picture in four colours.
+ * Blocks that can hold clear pixels: where a block has any, three colours are fitted to the others; the rest are taken
+ * from `opaque`, blocks of the same picture in four colours.
  */
 export function encodeCutBlocks(pixels: Pixels, opaque: Uint8Array): Uint8Array {
   const { data } = pixels

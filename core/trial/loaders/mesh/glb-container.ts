@@ -5,7 +5,8 @@ const JSON_CHUNK = 0x4e4f534a
 const BINARY_CHUNK = 0x004e4942
 
 /**
- * The two chunks of a GLB (glTF 2.0, section 4.4): a header of twelve bytes, the JSON, and the one buffer that it speaks of.
+ * The two chunks of a GLB (glTF 2.0, section 4.4): a header of twelve bytes, the JSON, and the one buffer that it
+ * speaks of.
  * @throws Error with a short reason
  */
 export function openContainer(bytes: Uint8Array): { gltf: LoadedGltf; binary: Uint8Array } {

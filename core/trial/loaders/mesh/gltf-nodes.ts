@@ -6,8 +6,8 @@ import type { LoadedMesh, LoadedNode } from './loaded-mesh.ts'
 import { readPrimitive } from './read-primitive.ts'
 
 /**
- * What a glTF holds that this game reads: triangle meshes in a tree of nodes, and clips that move them. It trusts nothing: every number
- * of something and every range is checked.
+ * What a glTF holds that this game reads: triangle meshes in a tree of nodes, and clips that move them. It trusts
+ * nothing: every number of something and every range is checked.
  * @throws Error with a short reason
  */
 export function readGltfNodes(gltf: LoadedGltf, binary: Uint8Array): LoadedMesh {

@@ -35,7 +35,10 @@ export interface LoadedMesh {
   clips: { channels: LoadedChannel[] }[]
 }
 
-/** What a mesh loader is given: the file, the other files of the pack, and the item’s entry for what the format has no word for. */
+/**
+ * What a mesh loader is given: the file, the other files of the pack, and the item’s entry for what the format has no
+ * word for.
+ */
 export interface MeshFiles {
   path: string
   bytes: Uint8Array

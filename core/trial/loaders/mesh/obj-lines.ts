@@ -1,6 +1,9 @@
 import type { LoadedPrimitive } from './read-primitive.ts'
 
-/** One material’s triangles of one object while the file is read: each place, UV and normal that go together are one corner. */
+/**
+ * One material’s triangles of one object while the file is read: each place, UV and normal that go together are one
+ * corner.
+ */
 interface Group {
   material: string | null
   corners: Map<string, number>

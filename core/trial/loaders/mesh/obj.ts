@@ -43,7 +43,8 @@ const besideSchema = z.object({
 })
 
 /**
- * Wavefront OBJ: objects with their triangles where they stand at rest; which of them hang on which, and how they move, the entry says.
+ * Wavefront OBJ: objects with their triangles where they stand at rest; which of them hang on which, and how they move,
+ * the entry says.
  */
 export const loadObj: MeshLoader = ({ bytes, beside }) => {
   const parsed = besideSchema.safeParse(beside)
