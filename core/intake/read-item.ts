@@ -85,7 +85,9 @@ async function readState(main: SourceFile, options: ReadOptions): Promise<MeshRe
   let document: Document
   try {
     document = await documentFromGlb(main.bytes)
-  } catch {
+  } catch (error) {
+    // What is said of a file that claims too much is said of this one.
+    if (error instanceof PlainError) throw error
     throw new PlainError(
       'it cannot be read as an item that was packed',
       fileName(main.path),

@@ -31,8 +31,6 @@ export interface AnnotationKind {
   readonly title: string
   /** Whether it is a shape, or a place alone: a node without mesh. */
   readonly is: 'shape' | 'place'
-  /** Whether its surface is drawn with the part's own materials; a place is not. */
-  readonly drawn: boolean
   /** Its name in the game. */
   packedName: (words: AnnotationWords, facts: AnnotationFacts, place: NamingPlace) => string
   /** What the packed node carries in `extras`; null where nothing but what others wrote there. */

@@ -42,8 +42,10 @@ export const keepParts = defineStep<z.infer<typeof parameters>>({
     if (kept.length === 0) return gonePart(parts[0] ?? '')
     const needed = new Set(kept.flatMap(({ node }) => [node, ...(node.getSkin()?.listJoints() ?? [])]))
     // What is something to the game goes with the part that it hangs on.
+    const holders = new Set(kept.map((part) => part.node))
     for (const { node } of listPlaces(document))
-      if (kept.some((part) => descendants(part.node).includes(node))) needed.add(node)
+      for (let above = node.getParentNode(); above; above = above.getParentNode())
+        if (holders.has(above)) needed.add(node)
     let left = 0
     for (const node of listSceneNodes(document).reverse()) {
       if (needed.has(node)) continue

@@ -6,7 +6,6 @@ export const attachPoint: AnnotationKind = {
   role: 'attach-point',
   title: 'Attach point',
   is: 'place',
-  drawn: false,
   // What is called as the game wants it already keeps its name.
   packedName: ({ points }, _facts, { ownName }) =>
     templatePattern(points.attach, { point: '.+' }).test(ownName)

@@ -7,7 +7,6 @@ export const level: AnnotationKind = {
   role: 'level',
   title: 'Level',
   is: 'shape',
-  drawn: true,
   packedName: ({ levels }, facts, { parentName }) =>
     parentName + fillTemplate(levels.nameSuffix, { level: String(facts.level ?? 1) }),
   packedExtras: () => null,

@@ -11,7 +11,6 @@ export const light: AnnotationKind = {
   role: 'light',
   title: 'Light',
   is: 'place',
-  drawn: false,
   packedName: (_words, _facts, { ownName }) => ownName,
   packedExtras: () => null,
   recognise: (node) => (node.getExtension(LIGHTS_EXTENSION) ? {} : null),

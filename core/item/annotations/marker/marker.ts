@@ -6,7 +6,6 @@ export const marker: AnnotationKind = {
   role: 'marker',
   title: 'Marker',
   is: 'place',
-  drawn: false,
   packedName({ points, markers }, facts, { before, ownName }) {
     const name = facts.marker ?? ownName
     // What there is one of needs no number.

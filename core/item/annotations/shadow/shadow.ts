@@ -6,7 +6,6 @@ export const shadow: AnnotationKind = {
   role: 'shadow',
   title: 'Shadow mesh',
   is: 'shape',
-  drawn: false,
   packedName: ({ levels }, _facts, { parentName }) => parentName + levels.shadow.nameSuffix,
   packedExtras: () => null,
   recognise: (node, { levels }) =>

@@ -7,7 +7,6 @@ export const solid: AnnotationKind = {
   role: 'solid',
   title: 'Solid',
   is: 'shape',
-  drawn: false,
   packedName: ({ solids }, facts, { before }) =>
     fillTemplate(solids.name, { shape: facts.solid?.shape ?? 'box', nn: String(before + 1).padStart(2, '0') }),
   packedExtras: (facts) =>
