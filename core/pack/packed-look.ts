@@ -8,6 +8,7 @@ import { addLook } from '../item/looks.ts'
 import { setMaterialMap } from '../item/source-maps.ts'
 import { ddsMimeType, readDdsHeader } from '../pictures/codecs/dds.ts'
 import { decodeAnyImage, openImage } from '../pictures/open-image.ts'
+import { ktx2, ktx2AsDds } from '../pictures/formats/ktx2.ts'
 import { opacityKind } from '../pictures/opacity.ts'
 import { PlainError, plainMessage } from '../support/plain-error.ts'
 
@@ -99,7 +100,8 @@ export class PackedLooks {
     const stem = (path.split('/').pop() ?? path).replace(/\.[^.]*$/, '')
     const said = { role: keyOf(role, this.rulebook), written: path }
     try {
-      const image = isOwnDds(bytes) ? await keptAsItIs(bytes) : await openImage(bytes, true)
+      const blocks = blocksOf(bytes)
+      const image = blocks ? await keptAsItIs(blocks) : await openImage(bytes, true)
       const texture = this.document
         .createTexture(stem)
         .setImage(image.bytes as Uint8Array<ArrayBuffer>)
@@ -121,12 +123,14 @@ const sameMaps = (first: Record<string, string>, second: Record<string, string>)
   Object.keys(first).length === Object.keys(second).length &&
   Object.entries(first).every(([role, path]) => second[role] === path)
 
-/** Whether a file is in blocks as packing writes them, so that it can stand in an item and be packed again as it is. */
-function isOwnDds(bytes: Uint8Array): boolean {
+/** A file in blocks as an item keeps it, so that it is packed again as it is; null for any other. */
+function blocksOf(bytes: Uint8Array): Uint8Array | null {
+  if (ktx2.begins(bytes)) return ktx2AsDds(bytes)
   try {
-    return readDdsHeader(bytes).codec !== null
+    readDdsHeader(bytes)
+    return bytes
   } catch {
-    return false
+    return null
   }
 }
 

@@ -20,6 +20,7 @@ const otherFiles = rulebookSchema.parse({
   files: {
     ...structuredClone(tarnAndTiller.files),
     mesh: { ...tarnAndTiller.files.mesh, writer: 'gltf', ending: '.gltf' },
+    texture: { ...tarnAndTiller.files.texture, writer: 'ktx2', ending: '.ktx2' },
     archive: { ...tarnAndTiller.files.archive, writer: 'zip-stored', folders: true },
   },
 })

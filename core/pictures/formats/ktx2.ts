@@ -1,7 +1,8 @@
 import { decompress as unpackZstandard } from 'fzstd'
 import { unzlibSync } from 'fflate'
 import { read as readKtx2, type KTX2Container } from 'ktx-parse'
-import { decodeBasisKtx2 } from '../codecs/block-codec.ts'
+import { decodeBasisKtx2, isBlockCodec } from '../codecs/block-codec.ts'
+import { writeDds } from '../codecs/dds.ts'
 import { decodeBlocks, type ReadableBlocks } from './blocks.ts'
 import { assertSize, cutOff, type DecodedImage, type ImageFormat } from './image-format.ts'
 
@@ -65,6 +66,22 @@ async function decodeKtx2(bytes: Uint8Array): Promise<DecodedImage> {
     })
   }
   return { pixels: { width, height, data }, detail: `${pixel.bytes * 8}-bit` }
+}
+
+/** Vulkan format numbers of the codecs that are written, as sRGB and as they are. */
+const srgbFormats: ReadonlySet<number> = new Set([132, 134, 138, 146])
+
+/**
+ * The blocks of a KTX2 file with all its levels, as a DDS file holds them; null where it holds something else, or packed once more.
+ * @throws Error when the file is damaged
+ */
+export function ktx2AsDds(bytes: Uint8Array): Uint8Array | null {
+  const container = openContainer(bytes)
+  const { pixelWidth: width, pixelHeight: height, vkFormat, levels } = container
+  const codec = vulkanBlocks[vkFormat]
+  if (!codec || !isBlockCodec(codec) || container.supercompressionScheme !== 0) return null
+  const data = levels.map(({ levelData }) => levelData)
+  return writeDds(codec, srgbFormats.has(vkFormat), width, Math.max(1, height), data)
 }
 
 function openContainer(bytes: Uint8Array): KTX2Container {

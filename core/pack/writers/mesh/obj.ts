@@ -100,21 +100,26 @@ function writtenCorners(
 const MOST_ROUNDS = 8
 
 /**
- * Unit directions that making them unit length again leaves as they are, to the last digit: whoever reads them does
- * that.
+ * Unit directions that making them unit length again leaves as they are, to the last digit: whoever reads them does that.
+ * A few go to and fro between two neighbours for ever; of those the lesser is taken, from whichever one begins.
  */
 function settled(directions: Float32Array): Float32Array {
-  for (let at = 0; at < directions.length; at += 3)
-    for (let round = 0, moved = true; moved && round < MOST_ROUNDS; round++) {
-      const length = Math.hypot(directions[at], directions[at + 1], directions[at + 2]) || 1
-      moved = false
-      for (let axis = at; axis < at + 3; axis++) {
-        const value = Math.fround(directions[axis] / length)
-        if (value !== directions[axis]) moved = true
-        directions[axis] = value
-      }
+  for (let at = 0; at < directions.length; at += 3) {
+    let now = unitOf(directions.subarray(at, at + 3))
+    for (let round = 0; round < MOST_ROUNDS; round++) {
+      const next = unitOf(now)
+      const differs = next.findIndex((value, axis) => value !== now[axis])
+      if (differs < 0) break
+      if (round < MOST_ROUNDS - 1 || next[differs] < now[differs]) now = next
     }
+    directions.set(now, at)
+  }
   return directions
+}
+
+function unitOf(direction: Float32Array): Float32Array {
+  const length = Math.hypot(direction[0], direction[1], direction[2]) || 1
+  return direction.map((value) => value / length)
 }
 
 const linesOf = (word: string, values: Float32Array, size: number): string[] =>
