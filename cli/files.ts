@@ -2,8 +2,10 @@ import { readBytes } from './bytes.ts'
 import type { Document } from '@gltf-transform/core'
 import { existsSync, readdirSync, statSync } from 'node:fs'
 import { basename, dirname, join, relative, resolve, sep } from 'node:path'
-import { assembleCrate, readCrateFile, type CrateWithSources } from '../core/crate/file.ts'
+import { assembleCrate, lossesOf, readCrateFile, type OpenedCrate } from '../core/crate/file.ts'
 import { PlainError } from '../core/support/plain-error.ts'
+import { progressLine } from './command.ts'
+import { gameNamed } from './game.ts'
 import { isCompanionFile, isMeshFile, readItem } from '../core/intake/read-item.ts'
 import { type SourceFile } from '../core/intake/source-file.ts'
 
@@ -65,12 +67,24 @@ function commonFolder(paths: readonly string[]): string {
   return base
 }
 
-/** A crate from a crate file or from a folder with its unpacked content. */
-export function openCrate(path: string): CrateWithSources {
+/**
+ * A crate from a crate file or from a folder with its unpacked content. What of it cannot be used is told on standard
+ * error.
+ * @param rulebook a game by id or file, for a crate whose own rulebook cannot be read
+ */
+export async function openCrate(path: string, rulebook?: string | boolean): Promise<OpenedCrate> {
   if (!existsSync(path)) throw new PlainError('there is no such crate', path, 'Check the path.')
-  if (!statSync(path).isDirectory()) return readCrateFile(readBytes(path), basename(path))
-  const files = new Map(listFolder(path).map((file) => [relative(path, file).split(sep).join('/'), readBytes(file)]))
-  return assembleCrate(files, basename(path))
+  const game = typeof rulebook === 'string' ? (await gameNamed(rulebook)).game : null
+  const name = basename(path)
+  const opened = statSync(path).isDirectory()
+    ? assembleCrate(
+        new Map(listFolder(path).map((file) => [relative(path, file).split(sep).join('/'), readBytes(file)])),
+        name,
+        game,
+      )
+    : readCrateFile(readBytes(path), name, game)
+  for (const loss of lossesOf(opened)) progressLine(`${name}: ${loss}.`)
+  return opened
 }
 
 /** One mesh with what lies beside it. */

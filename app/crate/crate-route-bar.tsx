@@ -1,5 +1,5 @@
 import { useEffect } from 'react'
-import { kindOf } from '../../core/game/load'
+import { findKind } from '../../core/game/load'
 import type { Stage } from '../../core/support/stages'
 import { packStatus, trialStatus, usePackFacts } from './pack-facts'
 import { RouteBar } from './route-bar'
@@ -19,9 +19,9 @@ export function CrateRouteBar({ current }: { current: Stage }) {
   const statusOf = (stage: Stage): StageStatus => {
     if (stage === 'pack') return packStatus(facts)
     if (stage === 'trial') return trialStatus(facts)
-    return first
-      ? stageStatus(stage, first, kindOf(rulebook, first.kind), rulebook, run)
-      : { status: 'idle', text: 'no item yet' }
+    if (!first) return { status: 'idle', text: 'no item yet' }
+    const kind = findKind(rulebook, first.kind)
+    return kind ? stageStatus(stage, first, kind, rulebook, run) : { status: 'blocks', text: 'no such kind' }
   }
   const linkOf = (stage: Stage): string =>
     stage === 'pack' || stage === 'trial'

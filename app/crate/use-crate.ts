@@ -4,7 +4,7 @@ import type { Crate } from '../../core/crate/schema'
 import { PlainError } from '../../core/support/plain-error'
 import type { Game } from '../../core/game/game'
 import type { Rulebook } from '../../core/game/schema'
-import type { KeptCrate } from '../storage/crates'
+import type { KeptCrate } from '../storage/stored-crate'
 import type { CrateIntent } from './intents'
 import { wasKept, whileKeeping } from './keeping'
 

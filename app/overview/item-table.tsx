@@ -3,6 +3,7 @@ import { Trash2 } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import type { CrateItem } from '../../core/crate/schema'
+import { findKind } from '../../core/game/load'
 import { countOpen } from '../../core/crate/waivers'
 import { KindMark } from '../crate/kind-mark'
 import { runId, useRuns, type ItemRun } from '../queries/runs'
@@ -49,6 +50,7 @@ export function ItemTable() {
               value={item.kind}
               onChange={(event) => void send({ do: 'set-kind', item: item.id, kind: event.target.value })}
             >
+              {!findKind(rulebook, item.kind) && <option value={item.kind}>{item.kind} (not in this game)</option>}
               {rulebook.kinds.map((kind) => (
                 <option key={kind.id} value={kind.id}>
                   {kind.id}

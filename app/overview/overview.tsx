@@ -1,16 +1,17 @@
 import { useEffect, useState } from 'react'
-import { plainMessage } from '../../core/support/plain-error'
 import { requestRun } from '../queries/runs'
+import type { Aside } from '../storage/asides'
 import { useCrate } from '../crate/use-crate'
 import { download } from '../ui/download'
-import { tellError } from '../ui/notify'
+import { tell, tellError } from '../ui/notify'
 import { saveCrateFile } from '../workers/clients'
 import { BringIn } from './bring-in'
 import { ItemTable } from './item-table'
 import { PackMap } from './pack-map'
+import { SetAside } from './set-aside'
 
 /** The whole crate: its items with gauges and findings, and what takes room in the pack. */
-export function Overview() {
+export function Overview({ asides }: { asides: readonly Aside[] }) {
   const { crate, game } = useCrate()
   const [saving, setSaving] = useState(false)
   useEffect(() => {
@@ -20,9 +21,11 @@ export function Overview() {
   const save = async (): Promise<void> => {
     setSaving(true)
     try {
-      download(await saveCrateFile(crate), `${crate.id}.crate.zip`, 'application/zip')
+      const { file, lost } = await saveCrateFile(crate)
+      download(file, `${crate.id}.crate.zip`, 'application/zip')
+      for (const path of lost) tell(`${path} is gone or damaged, and not in the file: bring it again.`)
     } catch (error) {
-      tellError(plainMessage(error))
+      tellError(error)
     } finally {
       setSaving(false)
     }
@@ -39,6 +42,7 @@ export function Overview() {
         </div>
         <h2 className="self-end text-[17px]">What takes room in the pack</h2>
         <div className="min-w-0">
+          <SetAside crate={crate.id} asides={asides} />
           {crate.items.length > 0 && <ItemTable />}
           <BringIn empty={crate.items.length === 0} />
         </div>

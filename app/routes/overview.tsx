@@ -1,3 +1,21 @@
+import { useLoaderData } from 'react-router'
+import type { Route } from './+types/overview'
 import { Overview } from '../overview/overview'
+import { listAsides } from '../storage/asides'
+import { getCrate } from '../storage/crates'
 
-export default Overview
+export async function clientLoader({ params }: Route.ClientLoaderArgs) {
+  // Opening a crate sets aside what of it cannot be read; the loader above this one runs beside it.
+  await getCrate(params.crateId)
+  return { asides: await listAsides(params.crateId) }
+}
+clientLoader.hydrate = true as const
+
+export function HydrateFallback() {
+  return <p className="p-6 text-ink-2">Opening the crate…</p>
+}
+
+export default function OverviewRoute() {
+  const { asides } = useLoaderData<typeof clientLoader>()
+  return <Overview asides={asides} />
+}

@@ -4,9 +4,20 @@ import type { Route } from './+types/shelf'
 import { newCrate } from '../../core/crate/schema'
 import { orTell } from '../crate/keeping'
 import { useOtherTabs } from '../crate/use-other-tabs'
-import { addCrate, listCrates, removeCrate, replaceCrate, type KeptCrate } from '../storage/crates'
+import {
+  addCrate,
+  bringBack,
+  eraseCrate,
+  giveGame,
+  listShelf,
+  removeCrate,
+  replaceCrate,
+  type Shelved,
+} from '../storage/crates'
+import { dropResults } from '../storage/room'
+import { askForLasting, usage, type Usage } from '../storage/usage'
 import { dropForgottenSources } from '../storage/unused-sources'
-import { shelfIntentSchema } from '../shelf/intents'
+import { shelfIntentSchema, type ShelfIntent } from '../shelf/intents'
 import { shelveDemos } from '../shelf/shelve-demo'
 import { Shelf } from '../shelf/shelf'
 
@@ -19,31 +30,47 @@ export function loader() {
   }
 }
 
-export async function clientLoader({ serverLoader }: Route.ClientLoaderArgs): Promise<{ crates: KeptCrate[] }> {
+export async function clientLoader({
+  serverLoader,
+}: Route.ClientLoaderArgs): Promise<{ shelf: Shelved; usage: Usage }> {
   const { demos } = await serverLoader()
   if (demos.length > 0) await shelveDemos(demos)
   void dropForgottenSources()
-  return { crates: await listCrates() }
+  const [shelf, used] = await Promise.all([listShelf(), usage()])
+  return { shelf, usage: used }
 }
 clientLoader.hydrate = true as const
 
 export async function clientAction({ request }: Route.ClientActionArgs) {
   const intent = shelfIntentSchema.parse(await request.json())
-  return orTell('the shelf', async () => {
-    switch (intent.intent) {
-      case 'new': {
-        const taken = (await listCrates()).map(({ crate }) => crate.id)
-        return redirect(`/crate/${await addCrate(newCrate(intent.name, intent.game, taken))}`)
-      }
-      case 'remove':
-        await removeCrate(intent.crate)
-        return null
-      case 'add':
-        return redirect(
-          `/crate/${intent.replaces ? (await replaceCrate(intent.crate)).crate.id : await addCrate(intent.crate)}`,
-        )
-    }
-  })
+  return orTell('the shelf', () => act(intent))
+}
+
+async function act(intent: ShelfIntent): Promise<Response | null> {
+  switch (intent.intent) {
+    case 'new':
+      void askForLasting()
+      return redirect(`/crate/${await addCrate(newCrate(intent.name, intent.game, []))}`)
+    case 'add':
+      void askForLasting()
+      return redirect(
+        `/crate/${intent.replaces ? (await replaceCrate(intent.crate)).crate.id : await addCrate(intent.crate)}`,
+      )
+    case 'give-game':
+      return redirect(`/crate/${(await giveGame(intent.crate, intent.game)).crate.id}`)
+    case 'remove':
+      await removeCrate(intent.crate)
+      return null
+    case 'bring-back':
+      await bringBack(intent.crate)
+      return null
+    case 'erase':
+      await eraseCrate(intent.crate)
+      return null
+    case 'clean':
+      await dropResults()
+      return null
+  }
 }
 
 export function HydrateFallback() {
@@ -51,7 +78,7 @@ export function HydrateFallback() {
 }
 
 export default function ShelfRoute() {
-  const { crates } = useLoaderData<typeof clientLoader>()
+  const { shelf, usage: used } = useLoaderData<typeof clientLoader>()
   useOtherTabs(null)
-  return <Shelf crates={crates} />
+  return <Shelf shelf={shelf} usage={used} />
 }

@@ -1,52 +1,36 @@
 import { FilePlus, FolderOpen } from 'lucide-react'
 import { useRef, useState } from 'react'
-import { Link, useFetcher, useNavigate } from 'react-router'
-import type { Crate } from '../../core/crate/schema'
-import type { KeptCrate } from '../storage/crates'
-import { formatAgo, formatBytes, plural } from '../ui/format'
-import { tellError } from '../ui/notify'
+import { useFetcher, useRevalidator } from 'react-router'
+import type { Shelved } from '../storage/crates'
+import type { DamagedCrate } from '../storage/stored-crate'
+import { askForLasting, type Usage } from '../storage/usage'
+import { tell, tellError } from '../ui/notify'
 import { TopBar } from '../ui/top-bar'
-import { beginWith, openCrateFile } from '../workers/clients'
-import { KindMark } from '../crate/kind-mark'
+import { beginWith } from '../workers/clients'
+import { CrateCard } from './crate-card'
+import { DamagedCard } from './damaged-card'
+import { GameDialog } from './game-dialog'
 import type { ShelfIntent } from './intents'
+import { KeptHere } from './kept-here'
 import { NewCrateDialog } from './new-crate-dialog'
 import { TwiceDialog } from './twice-dialog'
-
-/** The stages of the job in a few words, for whoever comes here first. */
-const way: readonly [string, string][] = [
-  ['Intake', 'Bring the files; leave out what is not the model.'],
-  ['Fit', 'The game’s axes, unit and size, beside its figure.'],
-  ['Mesh', 'Faces outward, under the budget, with levels.'],
-  ['Surface', 'Maps, names and tags the loader knows.'],
-  ['Solids', 'Something to bump into, and a doorway left open.'],
-  ['Motion', 'What moves keeps moving.'],
-  ['Check', 'What the game would say, and what mends it.'],
-  ['Pack', 'One archive with all it needs and nothing else.'],
-  ['Trial', 'A stand-in loader reads the pack and shows it.'],
-]
+import { useOpenFile } from './use-open-file'
+import { WayOfAModel } from './way-of-a-model'
 
 /** Every crate of this browser; new ones are begun or opened here. */
-export function Shelf({ crates }: { crates: KeptCrate[] }) {
+export function Shelf({ shelf: { crates, damaged, removed }, usage }: { shelf: Shelved; usage: Usage }) {
   const fetcher = useFetcher()
-  const navigate = useNavigate()
+  const { revalidate } = useRevalidator()
   const [naming, setNaming] = useState(false)
-  const [twice, setTwice] = useState<{ brought: Crate; kept: KeptCrate } | null>(null)
+  const [wanting, setWanting] = useState<DamagedCrate | null>(null)
   const picker = useRef<HTMLInputElement>(null)
   const send = (intent: ShelfIntent): Promise<void> =>
     fetcher.submit(JSON.stringify(intent), { method: 'post', action: '/?index', encType: 'application/json' })
+  const { question, leave, openFile, answerTwice } = useOpenFile(crates, send)
 
-  const openFile = async (file: File | undefined): Promise<void> => {
-    if (!file) return
-    try {
-      const crate = await openCrateFile(new Uint8Array(await file.arrayBuffer()), file.name)
-      const kept = crates.find((each) => each.crate.id === crate.id)
-      if (!kept) await send({ intent: 'add', crate, replaces: false })
-      // A file that was saved from what stands there has nothing to ask.
-      else if (JSON.stringify(kept.crate) === JSON.stringify(crate)) await navigate(`/crate/${crate.id}`)
-      else setTwice({ brought: crate, kept })
-    } catch (error) {
-      tellError(error)
-    }
+  const lasting = async (): Promise<void> => {
+    if (!(await askForLasting())) tell('The browser did not promise it; save crates as files now and then.')
+    await revalidate()
   }
 
   return (
@@ -66,11 +50,13 @@ export function Shelf({ crates }: { crates: KeptCrate[] }) {
               accept=".zip"
               className="hidden"
               aria-label="Crate file"
-              onChange={(event) =>
-                void openFile(event.target.files?.[0]).finally(() => {
-                  event.target.value = ''
-                })
-              }
+              onChange={({ target }) => {
+                const file = target.files?.[0]
+                if (file)
+                  void openFile(file).finally(() => {
+                    target.value = ''
+                  })
+              }}
             />
           </>
         }
@@ -82,10 +68,19 @@ export function Shelf({ crates }: { crates: KeptCrate[] }) {
           try the pack before you start the game. Everything stays in this browser and in the files you save.
         </p>
         <ul className="mt-8 grid grid-cols-2 gap-5">
+          {damaged.map((crate) => (
+            <DamagedCard
+              key={crate.id}
+              crate={crate}
+              onGiveGame={() => setWanting(crate)}
+              onRemove={() => void send({ intent: 'remove', crate: crate.id })}
+            />
+          ))}
           {crates.map((kept) => (
             <CrateCard
               key={kept.crate.id}
               kept={kept}
+              bytes={usage.crates[kept.crate.id] ?? 0}
               onRemove={() => void send({ intent: 'remove', crate: kept.crate.id })}
             />
           ))}
@@ -102,39 +97,35 @@ export function Shelf({ crates }: { crates: KeptCrate[] }) {
             </button>
           </li>
         </ul>
-        <section aria-labelledby="the-way" className="mt-12">
-          <h2 id="the-way" className="text-[17px]">
-            The way a model goes
-          </h2>
-          <ol className="mt-3 grid grid-cols-5 gap-x-6 gap-y-4 text-[13px]">
-            {way.map(([title, what], index) => (
-              <li key={title} className="border-t border-edge-strong pt-2">
-                <b className="font-semibold">
-                  <span className="num mr-1.5 text-ink-2">{index + 1}</span>
-                  {title}
-                </b>
-                <span className="block text-ink-2">{what}</span>
-              </li>
-            ))}
-          </ol>
-        </section>
+        <WayOfAModel />
+        <KeptHere
+          usage={usage}
+          removed={removed}
+          onBringBack={(crate) => void send({ intent: 'bring-back', crate })}
+          onErase={(crate) => void send({ intent: 'erase', crate })}
+          onClean={() => void send({ intent: 'clean' })}
+          onAskForLasting={() => void lasting()}
+        />
       </main>
       <TwiceDialog
-        question={twice}
-        onClose={() => setTwice(null)}
+        question={question?.of === 'twice' ? question : null}
+        onClose={leave}
         onAnswer={(answer) => {
-          if (!twice) return
-          const { brought } = twice
-          setTwice(null)
-          void send(
-            answer === 'replace'
-              ? { intent: 'add', crate: brought, replaces: true }
-              : {
-                  intent: 'add',
-                  crate: { ...brought, name: `${brought.name} (from a file)`.slice(0, 200) },
-                  replaces: false,
-                },
-          )
+          if (question?.of === 'twice') void answerTwice(question.brought, answer)
+        }}
+      />
+      <GameDialog
+        question={question?.of === 'game' ? question : wanting}
+        onClose={() => {
+          leave()
+          setWanting(null)
+        }}
+        onAnswer={async (choice) => {
+          if (question?.of === 'game') return question.answer(choice)
+          if (!wanting) return
+          const game = await beginWith(choice)
+          setWanting(null)
+          await send({ intent: 'give-game', crate: wanting.id, game })
         }}
       />
       <NewCrateDialog
@@ -151,45 +142,5 @@ export function Shelf({ crates }: { crates: KeptCrate[] }) {
         }}
       />
     </div>
-  )
-}
-
-function CrateCard({ kept: { crate, savedAt }, onRemove }: { kept: KeptCrate; onRemove: () => void }) {
-  const [asking, setAsking] = useState(false)
-  const bytes = crate.items.flatMap((item) => item.sources).reduce((sum, source) => sum + source.bytes, 0)
-  return (
-    <li className="relative flex min-h-40 flex-col rounded-xl border border-edge bg-slip p-5 shadow-[0_1px_0_var(--color-edge)] hover:border-spruce">
-      <div className="absolute -top-px left-6 h-1.5 w-16 rounded-b bg-kraft" aria-hidden="true" />
-      <h2 className="text-[20px]">
-        <Link to={`/crate/${crate.id}`} className="after:absolute after:inset-0">
-          {crate.name}
-        </Link>
-      </h2>
-      <p className="text-ink-2">
-        packs for {crate.rulebook.title} {crate.rulebook.version} · kept {formatAgo(savedAt, Date.now())}
-      </p>
-      <div className="mt-4 flex gap-2">
-        {crate.items.slice(0, 9).map((item) => (
-          <span key={item.id} title={`${item.name}, ${item.kind}`}>
-            <KindMark kind={item.kind} />
-          </span>
-        ))}
-      </div>
-      <div className="mt-auto flex items-end justify-between pt-4 text-[13px]">
-        <span className="num text-ink-2">
-          {plural(crate.items.length, 'item')} · {formatBytes(bytes)} of sources
-        </span>
-        <span className="relative z-10 flex gap-2">
-          {asking && (
-            <button type="button" className="button" onClick={() => setAsking(false)}>
-              Keep it
-            </button>
-          )}
-          <button type="button" className="button" onClick={() => (asking ? onRemove() : setAsking(true))}>
-            {asking ? 'Remove for good' : 'Remove'}
-          </button>
-        </span>
-      </div>
-    </li>
   )
 }

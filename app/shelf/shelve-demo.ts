@@ -1,4 +1,4 @@
-import { addCrate, listCrates } from '../storage/crates'
+import { addCrate, isTaken } from '../storage/crates'
 import { markDemoShelved, wasDemoShelved } from '../storage/settings'
 import { openCrateFile } from '../workers/clients'
 
@@ -10,8 +10,8 @@ export async function shelveDemos(paths: readonly string[]): Promise<void> {
   for (const path of paths) {
     const response = await fetch(path)
     if (!response.ok) return
-    const crate = await openCrateFile(new Uint8Array(await response.arrayBuffer()), 'the demo crate')
-    if (!(await listCrates()).some((kept) => kept.crate.id === crate.id)) await addCrate(crate)
+    const opened = await openCrateFile(new Uint8Array(await response.arrayBuffer()), 'the demo crate')
+    if ('crate' in opened && !(await isTaken(opened.crate.id))) await addCrate(opened.crate)
   }
   await markDemoShelved()
 }

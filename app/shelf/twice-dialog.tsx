@@ -1,5 +1,5 @@
 import type { Crate } from '../../core/crate/schema'
-import type { KeptCrate } from '../storage/crates'
+import type { KeptCrate } from '../storage/stored-crate'
 import { DialogFrame } from '../ui/dialog-frame'
 import { formatAgo, plural } from '../ui/format'
 

@@ -1,10 +1,29 @@
 import 'fake-indexeddb/auto'
 import { openDB } from 'idb'
-import { expect, it } from 'vitest'
-import { database } from './database'
-import { getPackBytes, getPackFacts } from './packs'
-import { readState } from './kept-states'
-import { getSource } from './sources'
+import { beforeEach, expect, it, vi } from 'vitest'
+import { newCrate } from '../../core/crate/schema'
+import { rulebookById } from '../../core/game/load'
+import { plainItem } from '../../core/test-support/crate-items'
+
+const game = { rulebook: rulebookById('tarn-and-tiller'), stock: null }
+const named = (name: string) => ({ ...newCrate('Landing', game, []), items: [{ ...plainItem(), name }] })
+
+/** The store as it is opened anew by the present version. */
+async function present() {
+  vi.resetModules()
+  const [database, packs, states, sources, crates] = await Promise.all([
+    import('./database'),
+    import('./packs'),
+    import('./kept-states'),
+    import('./sources'),
+    import('./crates'),
+  ])
+  return { ...database, ...packs, ...states, ...sources, ...crates }
+}
+
+beforeEach(() => {
+  indexedDB = new IDBFactory()
+})
 
 /** A database as the first version of the application left it in a browser. */
 async function firstVersion(): Promise<void> {
@@ -18,7 +37,7 @@ async function firstVersion(): Promise<void> {
       made.createObjectStore('settings', { keyPath: 'key' })
     },
   })
-  await db.put('crates', { id: 'landing', crate: {}, savedAt: 1, past: [], future: [] })
+  await db.put('crates', { id: 'landing', crate: named('Gate'), savedAt: 1, past: [], future: [] })
   await db.put('sources', { sha256: 'abc', bytes: new Uint8Array([7]) })
   await db.put('states', { key: 'a', bytes: new Uint8Array([1]), size: 1, usedAt: 1 })
   const pack = {
@@ -33,10 +52,34 @@ async function firstVersion(): Promise<void> {
   db.close()
 }
 
-it('opens what an earlier version kept: crates, sources and packs stay, states are made anew', async () => {
+/** A database as the second version left it: whole crates for each undo and redo. */
+async function secondVersion(past: readonly unknown[], crate: unknown, future: readonly unknown[]): Promise<void> {
+  const db = await openDB('gentle-crate', 2, {
+    upgrade(made) {
+      made.createObjectStore('crates', { keyPath: 'id' })
+      for (const [name, keyPath] of Object.entries({
+        sources: 'sha256',
+        records: 'key',
+        states: 'key',
+        pictures: 'hash',
+        pictureFacts: 'hash',
+        packs: 'crateId',
+        packBytes: 'crateId',
+        settings: 'key',
+      }))
+        made.createObjectStore(name, { keyPath })
+      made.createObjectStore('stateFacts', { keyPath: 'key' }).createIndex('usedAt', 'usedAt')
+      made.createObjectStore('sourceTimes', { keyPath: 'sha256' }).createIndex('keptAt', 'keptAt')
+    },
+  })
+  await db.put('crates', { id: 'landing', crate, savedAt: 1, past, future })
+  db.close()
+}
+
+it('opens what the first version kept: crates, sources and packs stay, states are made anew', async () => {
   await firstVersion()
-  const db = await database()
-  expect(await db.get('crates', 'landing')).toMatchObject({ savedAt: 1 })
+  const { getCrate, getSource, getPackFacts, getPackBytes, readState } = await present()
+  expect(await getCrate('landing')).toMatchObject({ savedAt: 1, crate: named('Gate'), canUndo: false })
   expect(await getSource('abc')).toEqual(new Uint8Array([7]))
   expect(await getPackFacts('landing')).toEqual({
     crateId: 'landing',
@@ -49,4 +92,26 @@ it('opens what an earlier version kept: crates, sources and packs stay, states a
   })
   expect(await getPackBytes('landing')).toEqual(new Uint8Array([1, 2, 3]))
   expect(await readState('a')).toBeNull()
+})
+
+it('keeps what could be undone and redone in the second version', async () => {
+  await secondVersion([named('First'), named('Second')], named('Third'), [named('Fourth')])
+  const { getCrate, undoCrate, redoCrate } = await present()
+  expect(await getCrate('landing')).toMatchObject({ canUndo: true, canRedo: true, crate: named('Third') })
+  expect((await redoCrate('landing')).crate).toEqual(named('Fourth'))
+  for (const name of ['Third', 'Second', 'First']) expect((await undoCrate('landing')).crate).toEqual(named(name))
+  expect((await getCrate('landing')).canUndo).toBe(false)
+})
+
+it('keeps as much of it as can be read', async () => {
+  await secondVersion([named('First'), 'junk', named('Second')], named('Third'), [null, named('Fifth')])
+  const { getCrate, undoCrate } = await present()
+  expect(await getCrate('landing')).toMatchObject({ canUndo: true, canRedo: false })
+  expect(await undoCrate('landing')).toMatchObject({ canUndo: false, crate: named('Second') })
+})
+
+it('is not opened by an earlier version than the one that kept it, which is said', async () => {
+  ;(await openDB('gentle-crate', 1000)).close()
+  const { listShelf } = await present()
+  await expect(listShelf()).rejects.toThrow(/storage: a later version of Gentle Crate has kept it\. Reload/)
 })

@@ -1,13 +1,39 @@
-import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from 'idb'
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 import type { StepRecord } from '../../core/worklist/result-store'
+import { PlainError } from '../../core/support/plain-error'
+import { BROWSER_STORE } from '../../core/support/wording'
+import { migrate, VERSION } from './migrations'
 
-/** One crate with its undo and redo: documents are small, since sources are kept by checksum. */
+/** One crate as it stands. Documents are small, since sources are kept by checksum. */
 export interface StoredCrate {
   id: string
   crate: unknown
   savedAt: number
-  past: unknown[]
-  future: unknown[]
+  /** How many changes lead to what stands; undo goes down to `first`, redo up to `last`. */
+  at: number
+  first: number
+  last: number
+  /** When it was taken off the shelf; it can be brought back until its room is needed. */
+  removedAt: number | null
+}
+
+/** One change of a crate, in both directions, by its number. */
+export interface StoredChange {
+  crate: string
+  number: number
+  /** What of the crate was other before it, and what is other after it. */
+  before: unknown
+  after: unknown
+}
+
+/** A piece of a crate that cannot be read, until the modder lets it go. */
+export interface StoredAside {
+  key?: number
+  crate: string
+  what: string
+  reason: string
+  value: unknown
+  foundAt: number
 }
 
 /** What is told of a pack without loading it. */
@@ -28,6 +54,8 @@ export interface StateFacts {
   key: string
   /** Bytes of its geometry; its pictures count by themselves. */
   bytes: number
+  /** SHA-256 of its geometry, where the browser makes one: what does not match any more is made anew. */
+  sha256?: string | null
   /** Hashes of the pictures it asks for. */
   pictures: string[]
   usedAt: number
@@ -36,6 +64,8 @@ export interface StateFacts {
 /** Large bytes lie in stores of their own, so that lists and sums read small records alone. */
 export interface Schema extends DBSchema {
   crates: { key: string; value: StoredCrate }
+  changes: { key: [string, number]; value: StoredChange }
+  asides: { key: number; value: StoredAside; indexes: { crate: string } }
   sources: { key: string; value: { sha256: string; bytes: Uint8Array } }
   /** When a source was brought last. */
   sourceTimes: { key: string; value: { sha256: string; keptAt: number }; indexes: { keptAt: number } }
@@ -49,37 +79,15 @@ export interface Schema extends DBSchema {
   settings: { key: string; value: { key: string; value: unknown } }
 }
 
-const VERSION = 2
-
-type Upgrade = IDBPTransaction<Schema, StoreNames<Schema>[], 'versionchange'>
-
 let opening: Promise<IDBPDatabase<Schema>> | null = null
 
-/** The one database of this browser, opened on first use; in workers too. */
+/**
+ * The one database of this browser, opened on first use; in workers too.
+ * @throws PlainError when the browser gives none, or a later version of the program has kept it
+ */
 export function database(): Promise<IDBPDatabase<Schema>> {
   opening ??= openDB<Schema>('gentle-crate', VERSION, {
-    async upgrade(db, from, _to, transaction) {
-      if (from < 1) {
-        db.createObjectStore('crates', { keyPath: 'id' })
-        db.createObjectStore('sources', { keyPath: 'sha256' })
-        db.createObjectStore('records', { keyPath: 'key' })
-        db.createObjectStore('packs', { keyPath: 'crateId' })
-        db.createObjectStore('settings', { keyPath: 'key' })
-      }
-      // States of the first version held their pictures; what is not there is made anew.
-      if (from >= 1) db.deleteObjectStore('states')
-      db.createObjectStore('states', { keyPath: 'key' })
-      db.createObjectStore('stateFacts', { keyPath: 'key' }).createIndex('usedAt', 'usedAt')
-      db.createObjectStore('pictures', { keyPath: 'hash' })
-      db.createObjectStore('pictureFacts', { keyPath: 'hash' })
-      db.createObjectStore('packBytes', { keyPath: 'crateId' })
-      db.createObjectStore('sourceTimes', { keyPath: 'sha256' }).createIndex('keptAt', 'keptAt')
-      if (from >= 1) {
-        await packsApart(transaction)
-        for (const sha256 of await transaction.objectStore('sources').getAllKeys())
-          await transaction.objectStore('sourceTimes').put({ sha256, keptAt: Date.now() })
-      }
-    },
+    upgrade: (db, from, _to, transaction) => migrate(db, from, transaction),
     // A later version of the application in another tab is not held up; the next question opens the database anew.
     blocking(_current, _blocked, event) {
       ;(event.target as IDBDatabase).close()
@@ -88,16 +96,24 @@ export function database(): Promise<IDBPDatabase<Schema>> {
     terminated() {
       opening = null
     },
+  }).catch((error: unknown) => {
+    opening = null
+    throw notOpened(error)
   })
   return opening
 }
 
-/** Packs of the first version held their bytes. */
-async function packsApart(transaction: Upgrade): Promise<void> {
-  const packs = transaction.objectStore('packs')
-  for (let cursor = await packs.openCursor(); cursor; cursor = await cursor.continue()) {
-    const { bytes, ...facts } = cursor.value as PackFacts & { bytes: Uint8Array }
-    await transaction.objectStore('packBytes').put({ crateId: facts.crateId, bytes })
-    await cursor.update({ ...facts, size: bytes.byteLength })
-  }
+function notOpened(error: unknown): PlainError {
+  const name = error instanceof Error ? error.name : String(error)
+  return name === 'VersionError'
+    ? new PlainError(
+        'a later version of Gentle Crate has kept it',
+        BROWSER_STORE,
+        'Reload the page, or use that version.',
+      )
+    : new PlainError(
+        `it could not be opened (${name})`,
+        BROWSER_STORE,
+        'Allow this page to keep data, leave the private window, or free room on the disk; then reload.',
+      )
 }

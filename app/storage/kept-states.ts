@@ -11,8 +11,18 @@ export async function readState(key: string): Promise<Document | null> {
   const [kept, facts] = await Promise.all([db.get('states', key), db.get('stateFacts', key)])
   if (!kept || !facts) return null
   await db.put('stateFacts', { ...facts, usedAt: Date.now() }).catch(() => undefined)
+  if (!(kept.glb instanceof Uint8Array) || !(await isAsKept(kept.glb, facts.sha256))) return null
   return openState(kept.glb, async (hash) => (await db.get('pictures', hash))?.bytes ?? null).catch(() => null)
 }
+
+/** The checksum that the browser makes itself; null where it makes none, as on a page that is not secure. */
+async function checksumOf(bytes: Uint8Array): Promise<string | null> {
+  const digest = await crypto.subtle?.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>)
+  return digest ? [...new Uint8Array(digest)].map((byte) => byte.toString(16).padStart(2, '0')).join('') : null
+}
+
+const isAsKept = async (glb: Uint8Array, sha256: string | null | undefined): Promise<boolean> =>
+  sha256 === null || sha256 === undefined || (await checksumOf(glb)) === sha256
 
 /**
  * Keeps a state, and of its pictures those that no other state has brought. Where the browser has no room, older states
@@ -32,12 +42,14 @@ export async function writeState(key: string, document: Document): Promise<void>
 }
 
 async function put(key: string, { glb, pictures }: Awaited<ReturnType<typeof keepState>>): Promise<void> {
+  // Made before the transaction begins, which ends by itself while something else is waited for.
+  const sha256 = await checksumOf(glb)
   const transaction = (await database()).transaction(['states', 'stateFacts', 'pictures', 'pictureFacts'], 'readwrite')
   const work: Promise<unknown>[] = [
     transaction.objectStore('states').put({ key, glb }),
     transaction
       .objectStore('stateFacts')
-      .put({ key, bytes: glb.byteLength, pictures: [...pictures.keys()], usedAt: Date.now() }),
+      .put({ key, bytes: glb.byteLength, sha256, pictures: [...pictures.keys()], usedAt: Date.now() }),
   ]
   for (const [hash, bytes] of pictures) {
     if (await transaction.objectStore('pictureFacts').getKey(hash)) continue

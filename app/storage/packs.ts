@@ -1,13 +1,29 @@
+import { z } from 'zod'
 import { database, type PackFacts } from './database'
 import { withRoom } from './room'
 
-/** What is known of the last pack of a crate. */
-export const getPackFacts = async (crateId: string): Promise<PackFacts | null> =>
-  (await (await database()).get('packs', crateId)) ?? null
+const factsSchema = z.object({
+  crateId: z.string(),
+  size: z.number().nonnegative(),
+  sha256: z.string(),
+  files: z.array(z.object({ path: z.string(), bytes: z.number().nonnegative() })),
+  blocks: z.number().int().nonnegative(),
+  crateHash: z.string(),
+  packedAt: z.number(),
+})
 
-/** The archive itself. */
-export const getPackBytes = async (crateId: string): Promise<Uint8Array | null> =>
-  (await (await database()).get('packBytes', crateId))?.bytes ?? null
+/** What is known of the last pack of a crate. One that cannot be read is as good as none: it is packed anew. */
+export async function getPackFacts(crateId: string): Promise<PackFacts | null> {
+  const facts = factsSchema.safeParse(await (await database()).get('packs', crateId))
+  return facts.success ? facts.data : null
+}
+
+/** The archive itself; null where it is gone or no longer what was packed. */
+export async function getPackBytes(crateId: string): Promise<Uint8Array | null> {
+  const facts = await getPackFacts(crateId)
+  const kept: unknown = (await (await database()).get('packBytes', crateId))?.bytes
+  return kept instanceof Uint8Array && kept.byteLength === facts?.size ? kept : null
+}
 
 /** Keeps a pack in place of the last of its crate: both halves or neither. */
 export async function putPack(facts: Omit<PackFacts, 'size'>, bytes: Uint8Array): Promise<void> {

@@ -1,4 +1,9 @@
 import { PlainError } from '../../core/support/plain-error'
+import { BROWSER_STORE } from '../../core/support/wording'
+import { database } from './database'
+import { erase } from './erase'
+import { dropOldStates } from './kept-states'
+import { storedOf } from './stored-crate'
 
 /** Errors by which browsers say that there is no room; in private windows there is least. */
 const noRoom: ReadonlySet<string> = new Set([
@@ -8,21 +13,53 @@ const noRoom: ReadonlySet<string> = new Set([
   'UnknownError',
 ])
 
+const isNoRoom = (error: unknown): boolean => !(error instanceof Error) || noRoom.has(error.name)
+
 /**
- * Does what writes into the browser's store. Nothing of a transaction that finds no room is kept.
+ * Does what writes into the browser's store. Nothing of a transaction that finds no room is kept; then what can be made
+ * again goes first, and then the crates that were taken off the shelf, the longest gone first.
  * @param what what was to be kept: “the pack”, “3 MB”
- * @throws PlainError when there is no room; what the work throws otherwise
+ * @throws PlainError when there is no room even so; what the work throws otherwise
  */
 export async function withRoom<T>(what: string, work: () => Promise<T>): Promise<T> {
-  try {
-    return await work()
-  } catch (error) {
-    if (error instanceof Error && !noRoom.has(error.name)) throw error
-    const reason = error instanceof Error ? error.name : String(error)
-    throw new PlainError(
-      `it did not keep ${what} (${reason})`,
-      'this browser’s storage',
-      'Remove crates you no longer need, free room on the disk, or leave the private window; nothing else was changed.',
-    )
+  let last: unknown
+  for (let freed = true; freed;) {
+    try {
+      return await work()
+    } catch (error) {
+      if (!isNoRoom(error)) throw error
+      last = error
+      freed = await makeRoom().catch(() => false)
+    }
   }
+  const reason = last instanceof Error ? last.name : String(last)
+  throw new PlainError(
+    `it did not keep ${what} (${reason})`,
+    BROWSER_STORE,
+    'Remove crates you no longer need, free room on the disk, or leave the private window; nothing else was changed.',
+  )
+}
+
+/** Lets go of what is needed least; false where there is nothing of that kind left. */
+async function makeRoom(): Promise<boolean> {
+  return (await dropResults()) || (await eraseLongestRemoved())
+}
+
+/** Lets everything go that is made again when it is wanted: states of items, and what their steps told. */
+export async function dropResults(): Promise<boolean> {
+  const db = await database()
+  const some = (await db.count('stateFacts')) + (await db.count('records')) > 0
+  await dropOldStates(0)
+  await db.clear('records')
+  return some
+}
+
+async function eraseLongestRemoved(): Promise<boolean> {
+  const removed = (await (await database()).getAll('crates'))
+    .map(storedOf)
+    .filter(({ removedAt }) => removedAt !== null)
+    .sort((a, b) => (a.removedAt ?? 0) - (b.removedAt ?? 0))
+  const [longest] = removed
+  if (longest) await erase(longest.id)
+  return longest !== undefined
 }

@@ -19,6 +19,8 @@ export async function putSources(sources: readonly { sha256: string; bytes: Uint
   })
 }
 
+/** The bytes of a source; null where they are gone. */
 export async function getSource(sha256: string): Promise<Uint8Array | null> {
-  return (await (await database()).get('sources', sha256))?.bytes ?? null
+  const bytes: unknown = (await (await database()).get('sources', sha256))?.bytes
+  return bytes instanceof Uint8Array ? bytes : null
 }

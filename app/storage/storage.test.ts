@@ -9,7 +9,18 @@ import { addTexture } from '../../core/operations/maps/map-pixels'
 import { texturePixels } from '../../core/operations/maps/texture-pixels'
 import { documentOf, unitBox } from '../../core/test-support/meshes'
 import { rememberingStore, type StepRecord } from '../../core/worklist/result-store'
-import { addCrate, commandCrate, getCrate, listCrates, redoCrate, removeCrate, replaceCrate, undoCrate } from './crates'
+import {
+  addCrate,
+  bringBack,
+  commandCrate,
+  eraseCrate,
+  getCrate,
+  listShelf,
+  redoCrate,
+  removeCrate,
+  replaceCrate,
+  undoCrate,
+} from './crates'
 import { database } from './database'
 import { dropOldStates } from './kept-states'
 import { getPackBytes, getPackFacts, putPack } from './packs'
@@ -32,7 +43,7 @@ beforeEach(async () => {
 describe('kept crates', () => {
   it('are there again as they were', async () => {
     expect((await getCrate('otterby-landing')).crate).toEqual(crate)
-    expect((await listCrates()).map((kept) => kept.crate.id)).toEqual(['otterby-landing'])
+    expect((await listShelf()).crates.map((kept) => kept.crate.id)).toEqual(['otterby-landing'])
   })
   it('go back and forth through everything that was done', async () => {
     await commandCrate(crate.id, { do: 'rename-item', item: 'gate', name: 'First' })
@@ -76,7 +87,7 @@ describe('kept crates', () => {
     put.mockRestore()
     add.mockRestore()
     expect(await getCrate(crate.id)).toMatchObject({ crate, canUndo: false })
-    expect(await listCrates()).toHaveLength(1)
+    expect((await listShelf()).crates).toHaveLength(1)
     expect(await getPackFacts(crate.id)).toBeNull()
   })
   it('stay as they were when a command cannot be done', async () => {
@@ -97,14 +108,50 @@ describe('kept crates', () => {
     )
     expect((await getCrate(crate.id)).crate.items[0].waivers).toHaveLength(5)
   })
-  it('are left out, not thrown at one, when they cannot be read', async () => {
-    await (
-      await database()
-    ).put('crates', { id: 'broken', crate: { format: 'other' }, savedAt: 0, past: [], future: [] })
-    expect(await listCrates()).toHaveLength(1)
-    await expect(getCrate('broken')).rejects.toThrow(/cannot be read/)
+  it('come back after they were removed, with what can be undone', async () => {
+    await commandCrate(crate.id, { do: 'rename-item', item: 'gate', name: 'Mine' })
+    await removeCrate(crate.id)
+    await expect(getCrate(crate.id)).rejects.toThrow(/no such crate/)
+    expect(await listShelf()).toMatchObject({ crates: [], removed: [{ id: crate.id, name: crate.name }] })
+    expect(await addCrate(crate)).not.toBe(crate.id)
+    await bringBack(crate.id)
+    expect((await getCrate(crate.id)).crate.items[0].name).toBe('Mine')
+    expect((await undoCrate(crate.id)).crate.items[0].name).toBe('Gate')
   })
-  it('are gone when removed, with their pack and the sources that no other crate names', async () => {
+  it('that were removed make room when there is none, and nothing else of the modder’s does', async () => {
+    await addCrate({ ...crate, id: 'long-gone' })
+    await addCrate({ ...crate, id: 'just-gone' })
+    await removeCrate('long-gone')
+    await new Promise((resolve) => setTimeout(resolve, 3))
+    await removeCrate('just-gone')
+    const put = IDBObjectStore.prototype.put
+    const full = vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(function (
+      this: IDBObjectStore,
+      ...given
+    ) {
+      if (this.name === 'sources' && erased < 1) throw new DOMException('no room', 'QuotaExceededError')
+      return put.apply(this, given)
+    })
+    const remove = IDBObjectStore.prototype.delete
+    let erased = 0
+    const counted = vi.spyOn(IDBObjectStore.prototype, 'delete').mockImplementation(function (
+      this: IDBObjectStore,
+      ...given
+    ) {
+      if (this.name === 'crates') erased++
+      return remove.apply(this, given)
+    })
+    await putSources([{ sha256: 'big', bytes: new Uint8Array(9) }])
+    full.mockRestore()
+    counted.mockRestore()
+    expect(await getSource('big')).not.toBeNull()
+    const { crates, removed } = await listShelf()
+    expect([crates.map(({ crate: { id } }) => id), removed.map(({ id }) => id)]).toEqual([
+      ['otterby-landing'],
+      ['just-gone'],
+    ])
+  })
+  it('are gone when erased, with their pack and the sources that no other crate names', async () => {
     const [own, shared, undone] = ['a', 'b', 'c'].map((letter) => letter.repeat(64))
     await putSources([own, shared, undone].map((sha256) => ({ sha256, bytes: new Uint8Array([1]) })))
     const withSources = (id: string, ...named: string[]) => ({
@@ -121,6 +168,8 @@ describe('kept crates', () => {
     )
     expect(await getPackFacts('first')).toMatchObject({ size: 5 })
     await removeCrate('first')
+    expect(await getSource(own)).not.toBeNull()
+    await eraseCrate('first')
     await expect(getCrate('first')).rejects.toThrow(/no such crate/)
     expect([await getPackFacts('first'), await getPackBytes('first')]).toEqual([null, null])
     expect(await getSource(own)).toBeNull()

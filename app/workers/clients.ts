@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink'
-import type { z } from 'zod'
+import { z } from 'zod'
 import { gameSchema, type Game } from '../../core/game/game'
 import type { ReadOptions } from '../../core/intake/reader'
 import {
@@ -47,6 +47,17 @@ const yard = lazyWorker<YardEndpoint>(
 const preview = lazyWorker<PreviewEndpoint>(
   () => new Worker(new URL('./preview.worker.ts', import.meta.url), { type: 'module' }),
 )
+
+const openedFileSchema = z.union([
+  z.object({ crate: crateSchema, losses: z.array(z.string()) }),
+  z.object({ wantsGame: z.string() }),
+])
+type OpenedFile = z.infer<typeof openedFileSchema>
+
+const savedFileSchema = z.object({
+  file: z.custom<Uint8Array>((value) => value instanceof Uint8Array),
+  lost: z.array(z.string()),
+})
 
 type OnProgress = (progress: Progress) => void
 const heard = (onProgress: OnProgress) =>
@@ -136,10 +147,18 @@ const handOver = (files: BroughtFile[]): BroughtFile[] =>
     files.map((file) => file.bytes.buffer as ArrayBuffer),
   )
 
-export const openCrateFile = async (bytes: Uint8Array, name: string): Promise<Crate> =>
-  crateSchema.parse(await intake.call((api) => api.openCrateFile(bytes, name)))
+/**
+ * The crate of a crate file, and what of the file could not be used, a sentence each; or why a game has to be given
+ * with it.
+ */
+export async function openCrateFile(bytes: Uint8Array, name: string, game: Game | null = null): Promise<OpenedFile> {
+  const answer: Promise<unknown> = intake.call(async (api): Promise<unknown> => api.openCrateFile(bytes, name, game))
+  return openedFileSchema.parse(await answer)
+}
 
-export const saveCrateFile = (crate: Crate): Promise<Uint8Array> => intake.call((api) => api.saveCrateFile(crate))
+/** A crate as a file, and the paths of its sources that are no longer whole and so are not in it. */
+export const saveCrateFile = async (crate: Crate): Promise<{ file: Uint8Array; lost: string[] }> =>
+  savedFileSchema.parse(await intake.call((api) => api.saveCrateFile(crate)))
 
 /** What a step would make of a map with other parameters, on small pictures; null when it cannot be told soon. */
 export const previewMap = async (wish: z.input<typeof previewWishSchema>): Promise<Preview | null> =>

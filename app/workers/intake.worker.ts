@@ -1,6 +1,13 @@
 import * as Comlink from 'comlink'
 import { bringIn, startOf, type BroughtItem } from '../../core/crate/bring-in'
-import { keptFilesOf, readCrateFile, writeCrateFile } from '../../core/crate/file'
+import {
+  keptFilesOf,
+  lossesOf,
+  readCrateFile,
+  UnknownGameError,
+  writeCrateFile,
+  type OpenedCrate,
+} from '../../core/crate/file'
 import { readNewer } from '../../core/crate/newer'
 import { compareWithBrought, compareWithStock } from '../../core/crate/official'
 import { crateSchema, itemSchema, type Crate, type CrateItem, type SourceReference } from '../../core/crate/schema'
@@ -148,24 +155,38 @@ const endpoint = {
     return game
   },
 
-  /** Opens a crate file: its sources are kept, the crate goes back to the page. */
-  async openCrateFile(bytes: Uint8Array, name: string): Promise<Crate> {
-    const { crate, sources } = readCrateFile(bytes, name)
-    await putSources([...sources].map(([sha256, source]) => ({ sha256, bytes: source })))
-    return crate
+  /**
+   * Opens a crate file: its sources are kept, the crate goes back to the page, with what could not be used.
+   * @returns why a game has to be given with it, where its own cannot be read
+   */
+  async openCrateFile(
+    bytes: Uint8Array,
+    name: string,
+    rawGame: unknown,
+  ): Promise<{ crate: Crate; losses: string[] } | { wantsGame: string }> {
+    let opened: OpenedCrate
+    try {
+      opened = readCrateFile(bytes, name, gameSchema.nullable().parse(rawGame))
+    } catch (error) {
+      if (error instanceof UnknownGameError) return { wantsGame: error.what }
+      throw error
+    }
+    await putSources([...opened.sources].map(([sha256, source]) => ({ sha256, bytes: source })))
+    return { crate: opened.crate, losses: lossesOf(opened) }
   },
 
-  /** A crate file with all its sources. */
-  async saveCrateFile(rawCrate: unknown): Promise<Uint8Array> {
+  /** A crate file with all its sources that are whole, and the names of those that are not. */
+  async saveCrateFile(rawCrate: unknown): Promise<{ file: Uint8Array; lost: string[] }> {
     const crate = crateSchema.parse(rawCrate)
     const sources = new Map<string, Uint8Array>()
-    for (const source of keptFilesOf(crate)) {
-      const bytes = await getSource(source.sha256)
-      if (!bytes) throw new PlainError('this source is gone from the browser', source.path, 'Bring the file again.')
-      sources.set(source.sha256, bytes)
+    const lost = new Map<string, string>()
+    for (const { sha256, path } of keptFilesOf(crate)) {
+      const bytes = await getSource(sha256)
+      if (bytes && sha256Hex(bytes) === sha256) sources.set(sha256, bytes)
+      else lost.set(sha256, path)
     }
-    const file = writeCrateFile({ crate, sources })
-    return Comlink.transfer(file, [file.buffer as ArrayBuffer])
+    const file = writeCrateFile({ crate, sources }, new Set(lost.keys()))
+    return Comlink.transfer({ file, lost: [...lost.values()] }, [file.buffer as ArrayBuffer])
   },
 }
 

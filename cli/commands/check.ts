@@ -34,7 +34,7 @@ export const check: Command = {
     const [path] = call.positionals
     const named = call.values['rulebook']
     const pack = await packIn(path, typeof named === 'string' ? named : undefined)
-    return pack ? checkPack(call, path, pack.bytes, pack.rulebook) : checkCrate(call, path)
+    return pack ? checkPack(call, path, pack.bytes, pack.rulebook) : checkCrate(call, path, named)
   },
 }
 
@@ -45,8 +45,7 @@ async function packIn(
 ): Promise<{ bytes: Uint8Array; rulebook: Rulebook } | null> {
   if (existsSync(path) && statSync(path).isDirectory()) return null
   const bytes = readBytes(path)
-  // A rulebook that is named says that it is a pack, however broken.
-  if (named !== undefined) return { bytes, rulebook: (await gameNamed(named)).game.rulebook }
+  if (named !== undefined) return holdsCrate(bytes) ? null : { bytes, rulebook: (await gameNamed(named)).game.rulebook }
   const files = readArchive(bytes, basename(path))
   if (isCrateFile(files.keys())) return null
   const game = gameOfPack(files, builtInRulebooks())
@@ -59,8 +58,17 @@ async function packIn(
   return { bytes, rulebook: rulebookById(game) }
 }
 
-async function checkCrate(call: Call, path: string): Promise<number> {
-  const { crate, sources } = openCrate(path)
+/** Whether bytes are a crate file; a rulebook that is named with anything else says that it is a pack, however broken. */
+function holdsCrate(bytes: Uint8Array): boolean {
+  try {
+    return isCrateFile(readArchive(bytes, 'it').keys())
+  } catch {
+    return false
+  }
+}
+
+async function checkCrate(call: Call, path: string, rulebook: string | boolean | undefined): Promise<number> {
+  const { crate, sources } = await openCrate(path, rulebook)
   tellLaterRulebook(crate)
   const options = { store: noStore, bytesOf: async (sha256: string) => sources.get(sha256) ?? null }
   const evaluated = await evaluateItems(crate, options, ({ name }) => progressLine(name))

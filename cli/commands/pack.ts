@@ -7,14 +7,14 @@ import { openCrate } from '../files.ts'
 
 export const pack: Command = {
   name: 'pack',
-  usage: 'pack CRATE.zip|FOLDER --out PACK.zip',
+  usage: 'pack CRATE.zip|FOLDER --out PACK.zip [--rulebook ID|FILE]',
   summary: 'Runs every worklist and writes the archive the game loads; says how many findings block.',
   async run(words) {
-    const call = parseCall(words, { out: { type: 'string' } })
+    const call = parseCall(words, { out: { type: 'string' }, rulebook: { type: 'string' } })
     if (call.positionals.length !== 1)
       throw new PlainError('it takes one crate', 'pack', 'Name a crate file or folder.')
     const out = required(call, 'out')
-    const { crate, sources } = openCrate(call.positionals[0])
+    const { crate, sources } = await openCrate(call.positionals[0], call.values['rulebook'])
     if (crate.items.length === 0)
       throw new PlainError('the crate is empty', call.positionals[0], 'Bring an item first.')
     const { pack: made, blocks } = await packCrate(crate, {

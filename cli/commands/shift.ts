@@ -44,7 +44,7 @@ function measured(name: string, before: Document, after: Document) {
 
 /** Each item of a crate: its result against its source as it stands in the game's space, strays left out. */
 async function ofCrate(path: string) {
-  const { crate, sources } = openCrate(path)
+  const { crate, sources } = await openCrate(path)
   const { rulebook } = crate
   const items = []
   for (const item of crate.items) {

@@ -16,7 +16,7 @@ export const touchTest: Command = {
     const call = parseCall(words, {})
     if (call.positionals.length !== 1)
       throw new PlainError('it takes one crate', 'touch-test', 'Name a crate file or folder.')
-    const { crate, sources } = openCrate(call.positionals[0])
+    const { crate, sources } = await openCrate(call.positionals[0])
     const { rulebook } = crate
     const items: (TouchReport & { name: string; kind: string })[] = []
     for (const item of crate.items) {

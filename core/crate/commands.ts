@@ -2,6 +2,7 @@ import { keptFileSchema } from '../game/game.ts'
 import { rulebookSchema } from '../game/schema.ts'
 import { z } from 'zod'
 import { axisNameSchema } from '../maths/axes.ts'
+import { jsonRecordSchema } from '../support/json-value.ts'
 import { PlainError } from '../support/plain-error.ts'
 import { newEntryId, worklistEntrySchema, worklistSchema, type WorklistEntry } from '../worklist/entry.ts'
 import {
@@ -56,7 +57,7 @@ export const commandSchema = z.discriminatedUnion('do', [
     do: z.literal('edit-step'),
     item: z.string(),
     entry: z.string(),
-    parameters: z.record(z.string(), z.unknown()),
+    parameters: jsonRecordSchema,
   }),
   z.object({ do: z.literal('waive'), item: z.string(), waiver: waiverSchema }),
   z.object({ do: z.literal('unwaive'), item: z.string(), rule: z.string(), where: z.string() }),

@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import { demoSources, textFile } from '../test-support/sources.ts'
-import { writeArchive } from '../support/archive.ts'
+import { writeArchive, type ArchiveFile } from '../support/archive.ts'
 import { rulebookById } from '../game/load.ts'
 import { noStore } from '../worklist/result-store.ts'
 import { bringIn } from './bring-in.ts'
 import { plainItem } from '../test-support/crate-items.ts'
 import { applyCommand } from './commands.ts'
 import { evaluateItem, evaluateItems, gameNames, packCrate } from './evaluate.ts'
-import { readCrateFile, writeCrateFile } from './file.ts'
+import { lossesOf, readCrateFile, writeCrateFile } from './file.ts'
 import { identifierFor, newCrate, type Crate, type CrateItem } from './schema.ts'
 import { countOpen, judge } from './waivers.ts'
 
@@ -168,10 +168,12 @@ describe('crate files', () => {
     const { crate } = await made()
     const json = { path: 'crate.json', bytes: new TextEncoder().encode(JSON.stringify(crate)) }
     const path = `sources/${crate.items[0].sources[0].sha256}`
-    expect(() =>
-      readCrateFile(writeArchive([json, { path, bytes: new Uint8Array(9) }], 'zip-stored'), 'a.zip'),
-    ).toThrow(/mooring_bell\.glb is damaged/)
-    expect(() => readCrateFile(writeArchive([json], 'zip-stored'), 'a.zip')).toThrow(/mooring_bell\.glb is missing/)
+    const opened = (...files: ArchiveFile[]) => readCrateFile(writeArchive([json, ...files], 'zip-stored'), 'a.zip')
+    const damaged = opened({ path, bytes: new Uint8Array(9) })
+    expect(damaged.crate).toEqual(crate)
+    expect(damaged.sources.size).toBe(0)
+    expect(lossesOf(damaged)).toContain('the source mooring_bell.glb is damaged: bring it again')
+    expect(lossesOf(opened())).toContain('the source mooring_bell.glb is missing: bring it again')
   })
 })
 

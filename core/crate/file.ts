@@ -1,8 +1,10 @@
 import { z } from 'zod'
+import type { Game } from '../game/game.ts'
 import { sha256Hex } from '../support/hashing.ts'
 import { PlainError } from '../support/plain-error.ts'
 import { readArchive, writeArchive, type ArchiveFile } from '../support/archive.ts'
-import { crateSchema, type Crate, type SourceReference } from './schema.ts'
+import { salvageCrate, type SetAside } from './salvage.ts'
+import type { Crate, SourceReference } from './schema.ts'
 
 const CRATE_PATH = 'crate.json'
 /** Where a source stands in a crate file: under its checksum, so that two items share one. */
@@ -14,6 +16,21 @@ export interface CrateWithSources {
   sources: Map<string, Uint8Array>
 }
 
+/** A crate as a file holds it, and what of the file cannot be used. */
+export interface OpenedCrate extends CrateWithSources {
+  /** Pieces of the crate that cannot be read. */
+  setAside: SetAside[]
+  /** Sources that are missing or not what they were: they have to be brought again. */
+  lost: (SourceReference & { reason: 'missing' | 'damaged' })[]
+}
+
+/** A crate whose rulebook cannot be read: it opens once a game is given with it. */
+export class UnknownGameError extends PlainError {
+  constructor(what: string, where: string) {
+    super(what, where, 'Open it with a rulebook of its game: --rulebook ID|FILE.')
+  }
+}
+
 /** Whether the files of an archive are those of a crate. */
 export const isCrateFile = (paths: Iterable<string>): boolean => [...paths].includes(CRATE_PATH)
 
@@ -23,12 +40,20 @@ export const keptFilesOf = ({ stock, items }: Crate): SourceReference[] => [
   ...items.flatMap((item) => item.sources),
 ]
 
-/** A crate file: a ZIP with `crate.json` and each source by its checksum. The same crate gives the same bytes. */
-export function writeCrateFile({ crate, sources }: CrateWithSources): Uint8Array {
+/**
+ * A crate file: a ZIP with `crate.json` and each source by its checksum. The same crate gives the same bytes.
+ * @param without checksums of sources that are lost, and left out; whoever opens the file is told
+ * @throws PlainError when another source is missing
+ */
+export function writeCrateFile(
+  { crate, sources }: CrateWithSources,
+  without: ReadonlySet<string> = new Set(),
+): Uint8Array {
   const files: ArchiveFile[] = [
     { path: CRATE_PATH, bytes: new TextEncoder().encode(`${JSON.stringify(crate, null, 2)}\n`) },
   ]
   for (const sha256 of [...new Set(keptFilesOf(crate).map(({ sha256 }) => sha256))].sort()) {
+    if (without.has(sha256)) continue
     const bytes = sources.get(sha256)
     if (!bytes)
       throw new PlainError('a source is missing', sha256.slice(0, 12), 'Bring the file again, then save the crate.')
@@ -38,15 +63,20 @@ export function writeCrateFile({ crate, sources }: CrateWithSources): Uint8Array
 }
 
 /**
- * Opens a crate file and proves that its sources are whole.
- * @throws PlainError when it is no crate file, or a source is missing or damaged
+ * Opens a crate file. What of it is whole is used; what is not is told.
+ * @param game stands in for a rulebook that cannot be read
+ * @throws PlainError when it is no crate file, or nothing of the crate can be read
  */
-export function readCrateFile(bytes: Uint8Array, name: string): CrateWithSources {
-  return assembleCrate(readArchive(bytes, name), name)
+export function readCrateFile(bytes: Uint8Array, name: string, game: Game | null = null): OpenedCrate {
+  return assembleCrate(readArchive(bytes, name), name, game)
 }
 
 /** A crate from files by path, such as those of a folder. */
-export function assembleCrate(files: ReadonlyMap<string, Uint8Array>, name: string): CrateWithSources {
+export function assembleCrate(
+  files: ReadonlyMap<string, Uint8Array>,
+  name: string,
+  game: Game | null = null,
+): OpenedCrate {
   const description = files.get(CRATE_PATH)
   if (!description)
     throw new PlainError(
@@ -54,20 +84,23 @@ export function assembleCrate(files: ReadonlyMap<string, Uint8Array>, name: stri
       name,
       'Choose a file that Gentle Crate saved.',
     )
-  const crate = parseCrate(new TextDecoder().decode(description), name)
-  const sources = new Map<string, Uint8Array>()
+  const { crate, setAside } = parseCrate(new TextDecoder().decode(description), name, game)
+  const opened: OpenedCrate = { crate, setAside, sources: new Map(), lost: [] }
   for (const source of keptFilesOf(crate)) {
     const found = files.get(sourcePath(source.sha256))
-    if (!found)
-      throw new PlainError(`the source ${source.path} is missing`, name, 'Save the crate again where it was made.')
-    if (sha256Hex(found) !== source.sha256)
-      throw new PlainError(`the source ${source.path} is damaged`, name, 'Copy the crate file again.')
-    sources.set(source.sha256, found)
+    if (found && sha256Hex(found) === source.sha256) opened.sources.set(source.sha256, found)
+    else opened.lost.push({ ...source, reason: found ? 'damaged' : 'missing' })
   }
-  return { crate, sources }
+  return opened
 }
 
-function parseCrate(text: string, name: string): Crate {
+/** What of a file could not be used, a sentence each. */
+export const lossesOf = ({ setAside, lost }: Pick<OpenedCrate, 'setAside' | 'lost'>): string[] => [
+  ...setAside.map(({ what, reason }) => `${what} cannot be read and is left out: ${reason}`),
+  ...lost.map(({ path, reason }) => `the source ${path} is ${reason}: bring it again`),
+]
+
+function parseCrate(text: string, name: string, game: Game | null): Pick<OpenedCrate, 'crate' | 'setAside'> {
   let data: unknown
   try {
     data = JSON.parse(text)
@@ -77,12 +110,8 @@ function parseCrate(text: string, name: string): Crate {
   const version = z.object({ formatVersion: z.number() }).safeParse(data)
   if (version.success && version.data.formatVersion > 2)
     throw new PlainError('it was saved by a newer version', name, 'Open it with that version.')
-  const parsed = crateSchema.safeParse(data)
-  if (parsed.success) return parsed.data
-  const issue = parsed.error.issues[0]
-  throw new PlainError(
-    `its crate.json is wrong at ${issue.path.join('.') || 'the top'} (${issue.message})`,
-    name,
-    'Save the crate again where it was made.',
-  )
+  const salvaged = salvageCrate(data, 'crate', game)
+  if (salvaged.crate) return salvaged
+  if (salvaged.wantsGame) throw new UnknownGameError(salvaged.reason, name)
+  throw new PlainError(`its crate.json is ${salvaged.reason}`, name, 'Save the crate again where it was made.')
 }

@@ -56,7 +56,10 @@ const shape = z.object({
   rulebook: rulebookSchema,
   /** The pack of what the game has in stock, kept with the sources; null when it has none. */
   stock: keptFileSchema.nullable(),
-  items: z.array(itemSchema).max(1000),
+  items: z
+    .array(itemSchema)
+    .max(1000)
+    .refine((items) => new Set(items.map(({ id }) => id)).size === items.length, 'two items have one id'),
 })
 export type Crate = z.infer<typeof shape>
 

@@ -77,10 +77,11 @@ function takeFromCrate(bytes: Uint8Array, name: string, itemName: string, taken:
       name,
       `Its items: ${crate.items.map((each) => each.name).join(', ')}.`,
     )
-  const files = item.sources.map((source) => ({
-    sha256: source.sha256,
-    file: { path: source.path, bytes: sources.get(source.sha256) as Uint8Array },
-  }))
+  const files = item.sources.map(({ path, sha256 }) => {
+    const found = sources.get(sha256)
+    if (!found) throw new PlainError(`its source ${path} is missing or damaged`, name, 'Copy the crate file again.')
+    return { sha256, file: { path, bytes: found } }
+  })
   return { item: { ...item, id: identifierFor(item.name, taken) }, files }
 }
 

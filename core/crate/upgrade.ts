@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { builtInRulebooks } from '../game/load.ts'
 
+const firstMark = z.object({ formatVersion: z.literal(1) })
 const firstFormat = z.looseObject({ formatVersion: z.literal(1), rulebook: z.object({ id: z.string() }) })
 
 /**
@@ -8,6 +9,8 @@ const firstFormat = z.looseObject({ formatVersion: z.literal(1), rulebook: z.obj
  * is; a game that is not known stays a name, which the schema then refuses.
  */
 export function upgradeCrate(data: unknown): unknown {
+  // Asked before everything in it is copied: what was damaged may be a million bytes.
+  if (!firstMark.safeParse(data).success) return data
   const old = firstFormat.safeParse(data)
   if (!old.success) return data
   const rulebook = builtInRulebooks().find(({ id }) => id === old.data.rulebook.id)

@@ -45,6 +45,10 @@ export function parseRulebook(text: string, fileName: string): Rulebook {
   throw new PlainError(`at ${place}: ${issue.message}`, fileName, 'docs/rulebook.schema.json describes every field.')
 }
 
+/** One kind of a rulebook; null when it has none of that id. */
+export const findKind = (rulebook: Rulebook, kindId: string): Kind | null =>
+  rulebook.kinds.find((candidate) => candidate.id === kindId) ?? null
+
 /**
  * One kind of a rulebook.
  * @throws PlainError when the rulebook has no such kind
@@ -52,7 +56,7 @@ export function parseRulebook(text: string, fileName: string): Rulebook {
  * @example const { mesh } = kindOf(rulebook, 'prop')
  */
 export function kindOf(rulebook: Rulebook, kindId: string): Kind {
-  const kind = rulebook.kinds.find((candidate) => candidate.id === kindId)
+  const kind = findKind(rulebook, kindId)
   if (kind) return kind
   const known = rulebook.kinds.map((candidate) => candidate.id).join(', ')
   throw new PlainError(`${rulebook.title} has no kind “${kindId}”`, 'kind', `Its kinds are: ${known}.`)

@@ -34,3 +34,6 @@ export const withArticle = (noun: string): string => `${/^[aeiou]/i.test(noun) ?
  */
 export const plural = (count: number, word: string, many = `${word}s`): string =>
   `${formatCount(count)} ${count === 1 ? word : many}`
+
+/** What the browser’s store is called wherever something is said of it. */
+export const BROWSER_STORE = 'this browser’s storage'

@@ -1,11 +1,12 @@
 import { z } from 'zod'
+import { jsonRecordSchema } from '../support/json-value.ts'
 
 /** One slip of a worklist: which step, with what, and why it is there. */
 export const worklistEntrySchema = z.object({
   id: z.string().min(1).max(64),
   step: z.string().min(1).max(64),
   on: z.boolean(),
-  parameters: z.record(z.string(), z.unknown()),
+  parameters: jsonRecordSchema,
   reason: z.string().max(2000).nullable(),
   /** A person put it in, set it or switched it: preparing anew leaves it as it is. */
   byHand: z.boolean().optional(),

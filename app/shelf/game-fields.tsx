@@ -1,0 +1,55 @@
+import { useState } from 'react'
+import { builtInRulebooks } from '../../core/game/load'
+
+/** A game to begin with: one that ships, or a file of the modder's own. */
+export type GameChoice = { id: string } | { bytes: Uint8Array; name: string }
+
+const OWN = 'a game of your own'
+
+/**
+ * What was chosen in the fields of a form.
+ * @throws Error when a file is wanted and none was chosen
+ */
+export async function chosenGame(data: FormData): Promise<GameChoice> {
+  const chosen = String(data.get('game'))
+  if (chosen !== OWN) return { id: chosen }
+  const file = data.get('file')
+  if (!(file instanceof File) || file.size === 0) throw new Error('Choose the rulebook’s file first.')
+  return { bytes: new Uint8Array(await file.arrayBuffer()), name: file.name }
+}
+
+/** Asks for a game: one that ships, or a rulebook in a file. */
+export function GameFields() {
+  const [chosen, setChosen] = useState(builtInRulebooks()[0].id)
+  return (
+    <>
+      <label className="flex flex-col gap-1">
+        <span className="caption">Packs for</span>
+        <select name="game" className="field py-1.5" value={chosen} onChange={(event) => setChosen(event.target.value)}>
+          {builtInRulebooks().map((rulebook) => (
+            <option key={rulebook.id} value={rulebook.id}>
+              {rulebook.title} {rulebook.version}
+            </option>
+          ))}
+          <option value={OWN}>Another game, from its rulebook file…</option>
+        </select>
+      </label>
+      {chosen === OWN && (
+        <label className="flex flex-col gap-1">
+          <span className="caption">Rulebook file</span>
+          <input
+            name="file"
+            type="file"
+            accept=".json,.zip"
+            required
+            className="text-[13px] file:mr-2 file:rounded-md file:border file:border-edge-strong file:bg-slip file:px-2.5 file:py-1 file:font-semibold"
+          />
+          <span className="text-[13px] text-ink-2">
+            A rulebook as JSON, or a ZIP with <span className="num">rulebook.json</span> and{' '}
+            <span className="num">stock.zip</span>. It is kept in the crate.
+          </span>
+        </label>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,61 @@
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import type { Crate } from '../../core/crate/schema'
+import type { KeptCrate } from '../storage/stored-crate'
+import { tell, tellError } from '../ui/notify'
+import { beginWith, openCrateFile } from '../workers/clients'
+import type { GameChoice } from './game-fields'
+import type { WantsGame } from './game-dialog'
+import type { ShelfIntent } from './intents'
+import type { TwiceAnswer } from './twice-dialog'
+
+/** What a crate file asks before it stands on the shelf. */
+type Question =
+  | { of: 'twice'; brought: Crate; kept: KeptCrate }
+  | ({ of: 'game'; answer: (choice: GameChoice) => Promise<void> } & WantsGame)
+
+/** Opens crate files, with what has to be asked: a game for one without, what becomes of one that is there already. */
+export function useOpenFile(crates: readonly KeptCrate[], send: (intent: ShelfIntent) => Promise<void>) {
+  const navigate = useNavigate()
+  const [question, setQuestion] = useState<Question | null>(null)
+
+  const place = async (crate: Crate): Promise<void> => {
+    const kept = crates.find((each) => each.crate.id === crate.id)
+    if (!kept) return send({ intent: 'add', crate, replaces: false })
+    // A file that was saved from what stands there has nothing to ask.
+    if (JSON.stringify(kept.crate) === JSON.stringify(crate)) return navigate(`/crate/${crate.id}`)
+    setQuestion({ of: 'twice', brought: crate, kept })
+  }
+
+  const open = async (file: File, choice: GameChoice | null): Promise<void> => {
+    const game = choice && (await beginWith(choice))
+    const opened = await openCrateFile(new Uint8Array(await file.arrayBuffer()), file.name, game)
+    if ('wantsGame' in opened)
+      return setQuestion({
+        of: 'game',
+        name: file.name,
+        reason: opened.wantsGame,
+        answer: async (given) => {
+          setQuestion(null)
+          await open(file, given)
+        },
+      })
+    for (const loss of opened.losses) tell(`${file.name}: ${loss}.`)
+    await place(opened.crate)
+  }
+
+  return {
+    question,
+    leave: () => setQuestion(null),
+    openFile: (file: File): Promise<void> => open(file, null).catch(tellError),
+    answerTwice: async (brought: Crate, answer: TwiceAnswer): Promise<void> => {
+      setQuestion(null)
+      const name = `${brought.name} (from a file)`.slice(0, 200)
+      await send(
+        answer === 'replace'
+          ? { intent: 'add', crate: brought, replaces: true }
+          : { intent: 'add', crate: { ...brought, name }, replaces: false },
+      )
+    },
+  }
+}
