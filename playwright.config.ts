@@ -13,6 +13,8 @@ export default defineConfig({
   reporter: [['list']],
   use: {
     baseURL: `http://127.0.0.1:${port}`,
+    // Each test begins with an empty browser; only the tests of it keep the application for offline.
+    serviceWorkers: 'block',
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',
     launchOptions: {

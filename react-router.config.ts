@@ -1,3 +1,4 @@
 import type { Config } from '@react-router/dev/config'
 
-export default { ssr: true } satisfies Config
+// Everything that a page shows is in the browser: the server hands out files, and without it the page is the same.
+export default { ssr: false } satisfies Config

@@ -7,5 +7,5 @@ export default defineConfig({
   worker: { format: 'es' },
   resolve: { tsconfigPaths: true },
   build: { target: 'es2022', assetsInlineLimit: 0, chunkSizeWarningLimit: 4000 },
-  optimizeDeps: { entries: ['app/**/*.{ts,tsx}', '!app/entry.server.tsx'] },
+  optimizeDeps: { entries: ['app/**/*.{ts,tsx}', '!app/offline/service-worker.ts'] },
 })

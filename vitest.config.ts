@@ -17,7 +17,7 @@ export default defineConfig({
         test: {
           ...shared,
           name: 'core',
-          include: ['core/**/*.test.ts', 'cli/**/*.test.ts', 'demo/**/*.test.ts'],
+          include: ['core/**/*.test.ts', 'cli/**/*.test.ts', 'demo/**/*.test.ts', 'server/**/*.test.ts'],
           // Core has no state of its own but what it remembers by value: one worker loads it once for all files.
           isolate: false,
         },

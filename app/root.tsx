@@ -1,10 +1,10 @@
 import { QueryClientProvider } from '@tanstack/react-query'
-import { useState, type ReactNode } from 'react'
+import { useEffect, useState, type ReactNode } from 'react'
 import { isRouteErrorResponse, Link, Links, Meta, Outlet, Scripts, ScrollRestoration } from 'react-router'
 import { Toaster } from 'sonner'
 import type { Route } from './+types/root'
 import { createQueryClient } from './queries/query-client'
-import { useNonce } from './ui/nonce'
+import { keepForOffline } from './offline/updates'
 import './ui/theme.css'
 
 export const meta: Route.MetaFunction = () => [
@@ -12,10 +12,12 @@ export const meta: Route.MetaFunction = () => [
   { name: 'description', content: 'Turns custom meshes and textures into exactly what one game’s loader accepts.' },
 ]
 
-export const links: Route.LinksFunction = () => [{ rel: 'icon', href: '/crate.svg', type: 'image/svg+xml' }]
+export const links: Route.LinksFunction = () => [
+  { rel: 'icon', href: '/crate.svg', type: 'image/svg+xml' },
+  { rel: 'manifest', href: '/crate.webmanifest' },
+]
 
 export function Layout({ children }: { children: ReactNode }) {
-  const nonce = useNonce()
   return (
     <html lang="en">
       <head>
@@ -26,8 +28,8 @@ export function Layout({ children }: { children: ReactNode }) {
       </head>
       <body>
         {children}
-        <ScrollRestoration nonce={nonce} />
-        <Scripts nonce={nonce} />
+        <ScrollRestoration />
+        <Scripts />
       </body>
     </html>
   )
@@ -35,6 +37,7 @@ export function Layout({ children }: { children: ReactNode }) {
 
 export default function App() {
   const [queries] = useState(createQueryClient)
+  useEffect(() => void keepForOffline(), [])
   return (
     <QueryClientProvider client={queries}>
       <Outlet />
@@ -44,7 +47,7 @@ export default function App() {
 }
 
 export function HydrateFallback() {
-  return <p className="p-6 text-ink-2">Opening the shelf…</p>
+  return <p className="p-6 text-ink-2">Opening…</p>
 }
 
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {

@@ -9,5 +9,8 @@ export default [
     route('trial', 'routes/trial.tsx'),
     route('rulebook', 'routes/crate-rulebook.tsx'),
   ]),
-  layout('routes/plain-page.tsx', [route('rulebooks/:rulebookId', 'routes/rulebook.tsx')]),
+  layout('routes/plain-page.tsx', [
+    route('rulebooks/:rulebookId', 'routes/rulebook.tsx'),
+    route('licences', 'routes/licences.tsx'),
+  ]),
 ] satisfies RouteConfig

@@ -91,3 +91,5 @@ for (const [file, { title, items }] of Object.entries(crates)) {
   }
   writeFileSync(new URL(file, target), writeCrateFile({ crate, sources }))
 }
+// The page asks for this list: where the demo was not made there is none.
+writeFileSync(new URL('index.json', target), JSON.stringify(Object.keys(crates)))

@@ -1,9 +1,18 @@
 import { expect, type Page } from '@playwright/test'
 
-/** Opens the shelf with the demo crate on it, and fails the test on any page error or outside request. */
-export async function openShelf(page: Page): Promise<void> {
-  page.on('pageerror', (error) => {
-    throw error
+/**
+ * Opens the shelf with the demo crate on it, and fails the test on any request that leaves, and on any error of page or
+ * workers that the test does not cause itself.
+ */
+export async function openShelf(page: Page, causesErrors = false): Promise<void> {
+  if (!causesErrors)
+    page.on('pageerror', (error) => {
+      throw error
+    })
+  page.on('request', (request) => {
+    const { protocol, hostname } = new URL(request.url())
+    if (!/^(?:data|blob):$/.test(protocol) && hostname !== '127.0.0.1')
+      throw new Error(`A request left for ${request.url()}`)
   })
   await page.goto('/')
   await expect(page.getByRole('heading', { name: 'Otterby Landing' })).toBeVisible()

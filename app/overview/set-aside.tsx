@@ -27,14 +27,14 @@ export function SetAside({ crate, asides }: { crate: string; asides: readonly As
       </ul>
       <div className="flex gap-2">
         <button type="button" className="button" onClick={save}>
-          Save them as a file
+          Save {asides.length === 1 ? 'it' : 'them'} as a file
         </button>
         <button
           type="button"
           className="button"
           onClick={() => void dropAsides(crate).then(revalidate).catch(tellError)}
         >
-          Let them go
+          Let {asides.length === 1 ? 'it' : 'them'} go
         </button>
       </div>
     </section>

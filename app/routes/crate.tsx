@@ -7,7 +7,6 @@ import { crateIntentSchema } from '../crate/intents'
 import { commandCrate, getCrate, redoCrate, undoCrate } from '../storage/crates'
 
 export const clientLoader = ({ params }: Route.ClientLoaderArgs) => getCrate(params.crateId)
-clientLoader.hydrate = true as const
 
 export async function clientAction({ request, params }: Route.ClientActionArgs) {
   const intent = crateIntentSchema.parse(await request.json())
@@ -16,10 +15,6 @@ export async function clientAction({ request, params }: Route.ClientActionArgs) 
     if (intent.intent === 'redo') return redoCrate(params.crateId)
     return commandCrate(params.crateId, intent.command)
   })
-}
-
-export function HydrateFallback() {
-  return <p className="p-6 text-ink-2">Opening the crate…</p>
 }
 
 export default function CrateRoute({ params }: Route.ComponentProps) {

@@ -9,11 +9,6 @@ export async function clientLoader({ params }: Route.ClientLoaderArgs) {
   await getCrate(params.crateId)
   return { asides: await listAsides(params.crateId) }
 }
-clientLoader.hydrate = true as const
-
-export function HydrateFallback() {
-  return <p className="p-6 text-ink-2">Opening the crate…</p>
-}
 
 export default function OverviewRoute() {
   const { asides } = useLoaderData<typeof clientLoader>()

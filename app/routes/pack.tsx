@@ -6,11 +6,6 @@ import { getPackFacts } from '../storage/packs'
 export async function clientLoader({ params }: Route.ClientLoaderArgs) {
   return { pack: await getPackFacts(params.crateId) }
 }
-clientLoader.hydrate = true as const
-
-export function HydrateFallback() {
-  return <p className="p-6 text-ink-2">Looking for the last pack…</p>
-}
 
 export default function PackRoute() {
   const { pack } = useLoaderData<typeof clientLoader>()

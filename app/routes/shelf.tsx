@@ -1,4 +1,3 @@
-import { existsSync } from 'node:fs'
 import { redirect, useLoaderData } from 'react-router'
 import type { Route } from './+types/shelf'
 import { newCrate } from '../../core/crate/schema'
@@ -21,25 +20,12 @@ import { shelfIntentSchema, type ShelfIntent } from '../shelf/intents'
 import { shelveDemos } from '../shelf/shelve-demo'
 import { Shelf } from '../shelf/shelf'
 
-const DEMO_PATHS = ['/demo/otterby-landing.zip', '/demo/otterby-outfit.zip', '/demo/otterby-arrivals.zip']
-
-/** The server only knows which demo crates ship beside the application. */
-export function loader() {
-  return {
-    demos: DEMO_PATHS.filter((path) => ['build/client', 'public'].some((folder) => existsSync(`${folder}${path}`))),
-  }
-}
-
-export async function clientLoader({
-  serverLoader,
-}: Route.ClientLoaderArgs): Promise<{ shelf: Shelved; usage: Usage }> {
-  const { demos } = await serverLoader()
-  if (demos.length > 0) await shelveDemos(demos)
+export async function clientLoader(): Promise<{ shelf: Shelved; usage: Usage }> {
+  await shelveDemos()
   void dropForgottenSources()
   const [shelf, used] = await Promise.all([listShelf(), usage()])
   return { shelf, usage: used }
 }
-clientLoader.hydrate = true as const
 
 export async function clientAction({ request }: Route.ClientActionArgs) {
   const intent = shelfIntentSchema.parse(await request.json())
@@ -71,10 +57,6 @@ async function act(intent: ShelfIntent): Promise<Response | null> {
       await dropResults()
       return null
   }
-}
-
-export function HydrateFallback() {
-  return <p className="p-6 text-ink-2">Opening the shelf…</p>
 }
 
 export default function ShelfRoute() {

@@ -7,11 +7,6 @@ export async function clientLoader({ params }: Route.ClientLoaderArgs) {
   const pack = await getPackFacts(params.crateId)
   return { packed: pack ? { sha256: pack.sha256, packedAt: pack.packedAt } : null }
 }
-clientLoader.hydrate = true as const
-
-export function HydrateFallback() {
-  return <p className="p-6 text-ink-2">Looking for the last pack…</p>
-}
 
 export default function TrialRoute() {
   const { packed } = useLoaderData<typeof clientLoader>()

@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import type { RemovedCrate } from '../storage/crates'
 import type { Usage } from '../storage/usage'
 import { formatAgo, formatBytes } from '../ui/format'
@@ -51,27 +52,49 @@ export function KeptHere({ usage, removed, onBringBack, onErase, onClean, onAskF
           <p className="text-[13px] text-ink-2">They stay until their room is needed.</p>
           <ul className="mt-2 max-w-2xl">
             {removed.map(({ id, name, removedAt }) => (
-              <li key={id} className="flex items-center gap-3 border-t border-dashed border-edge py-1.5 text-[13.5px]">
-                <span className="min-w-0 flex-1 truncate">
-                  {name} <span className="text-ink-2">· removed {formatAgo(removedAt, Date.now())}</span>
-                </span>
-                <span className="num text-ink-2">{formatBytes(crates[id] ?? 0)}</span>
-                <button
-                  type="button"
-                  className="button"
-                  aria-label={`Bring ${name} back`}
-                  onClick={() => onBringBack(id)}
-                >
-                  Bring back
-                </button>
-                <button type="button" className="button" aria-label={`Erase ${name}`} onClick={() => onErase(id)}>
-                  Erase
-                </button>
-              </li>
+              <RemovedRow
+                key={id}
+                name={name}
+                removedAt={removedAt}
+                bytes={crates[id] ?? 0}
+                onBringBack={() => onBringBack(id)}
+                onErase={() => onErase(id)}
+              />
             ))}
           </ul>
         </>
       )}
     </section>
+  )
+}
+
+interface RemovedRowProps extends Omit<RemovedCrate, 'id'> {
+  bytes: number
+  onBringBack: () => void
+  onErase: () => void
+}
+
+/** A removed crate: back on the shelf at once, gone for good at the second click. */
+function RemovedRow({ name, removedAt, bytes, onBringBack, onErase }: RemovedRowProps) {
+  const [asking, setAsking] = useState(false)
+  return (
+    <li className="flex items-center gap-3 border-t border-dashed border-edge py-1.5 text-[13.5px]">
+      <span className="min-w-0 flex-1 truncate">
+        {name} <span className="text-ink-2">· removed {formatAgo(removedAt, Date.now())}</span>
+      </span>
+      <span className="num text-ink-2">{formatBytes(bytes)}</span>
+      <button type="button" className="button" aria-label={`Bring ${name} back`} onClick={onBringBack}>
+        Bring back
+      </button>
+      <button
+        type="button"
+        className="button"
+        aria-label={asking ? `Erase ${name} for good` : `Erase ${name}`}
+        onClick={() => (asking ? onErase() : setAsking(true))}
+        onBlur={() => setAsking(false)}
+      >
+        {asking ? 'Erase for good' : 'Erase'}
+      </button>
+    </li>
   )
 }

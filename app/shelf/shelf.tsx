@@ -1,6 +1,6 @@
 import { FilePlus, FolderOpen } from 'lucide-react'
 import { useRef, useState } from 'react'
-import { useFetcher, useRevalidator } from 'react-router'
+import { Link, useFetcher, useRevalidator } from 'react-router'
 import type { Shelved } from '../storage/crates'
 import type { DamagedCrate } from '../storage/stored-crate'
 import { askForLasting, type Usage } from '../storage/usage'
@@ -106,6 +106,12 @@ export function Shelf({ shelf: { crates, damaged, removed }, usage }: { shelf: S
           onClean={() => void send({ intent: 'clean' })}
           onAskForLasting={() => void lasting()}
         />
+        <footer className="mt-12 border-t border-edge pt-3 text-[13px] text-ink-2">
+          Works without a network after the first visit; nothing leaves this browser.{' '}
+          <Link className="link" to="/licences">
+            Licences
+          </Link>
+        </footer>
       </main>
       <TwiceDialog
         question={question?.of === 'twice' ? question : null}

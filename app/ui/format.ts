@@ -7,7 +7,8 @@ export const formatMegabytes = (bytes: number): string => `${(bytes / 1024 / 102
 /** Bytes in the unit that reads best. */
 export function formatBytes(bytes: number): string {
   if (bytes < 1024) return `${bytes} B`
-  return bytes < 1024 * 1024 ? `${(bytes / 1024).toFixed(0)} kB` : formatMegabytes(bytes)
+  if (bytes < 1024 ** 2) return `${(bytes / 1024).toFixed(0)} kB`
+  return bytes < 1024 ** 3 ? formatMegabytes(bytes) : `${(bytes / 1024 ** 3).toFixed(1)} GB`
 }
 
 /** “just now”, “3 min ago”, or the day. */

@@ -27,6 +27,7 @@ import { getSource, putSources } from '../storage/sources'
 import './browser-assets'
 import { filesSchema, type ArchiveContents, type Newer, type Official, type Thumbnail } from './source-messages'
 import { makeThumbnail } from './thumbnail'
+import { serve } from './serve'
 
 type OnProgress = (progress: { fraction: number; doing: string }) => void
 
@@ -191,4 +192,4 @@ const endpoint = {
 }
 
 export type IntakeEndpoint = typeof endpoint
-Comlink.expose(endpoint)
+serve(endpoint)

@@ -1,4 +1,3 @@
-import * as Comlink from 'comlink'
 import { packCrate } from '../../core/crate/evaluate'
 import { crateSchema } from '../../core/crate/schema'
 import { hashValue } from '../../core/support/hashing'
@@ -7,6 +6,7 @@ import { putPack } from '../storage/packs'
 import { getSource } from '../storage/sources'
 import type { Progress } from './messages'
 import './browser-assets'
+import { serve } from './serve'
 
 let stopAsked = false
 
@@ -37,4 +37,4 @@ const endpoint = {
 }
 
 export type PackEndpoint = typeof endpoint
-Comlink.expose(endpoint)
+serve(endpoint)

@@ -33,7 +33,7 @@ interface Slot<T> {
 }
 
 /** How long a worker that was asked to stop may go on before it is ended and replaced. */
-const PATIENCE_MILLISECONDS = 1500
+const PATIENCE_MILLISECONDS = 800
 
 /**
  * As many workers as `size`, each started when it is first needed and replaced when it has died or does not listen.
@@ -68,14 +68,9 @@ export function workerPool<T extends Stoppable>(create: () => Worker, size: numb
   async function begin(slot: Slot<T>, job: Waiting<T>): Promise<void> {
     slot.job = job
     slot.lastAbout = job.about
-    const spawned = slot.spawned ?? spawn<T>(create)
-    if (slot.spawned === null) {
-      slot.spawned = spawned
-      // One that dies between two jobs is not given the next.
-      spawned.over.catch(() => {
-        if (slot.spawned === spawned) slot.spawned = null
-      })
-    }
+    // One that died between two jobs is not given the next.
+    if (slot.spawned === null || slot.spawned.isOver()) slot.spawned = spawn<T>(create)
+    const { spawned } = slot
     const end = (): void => spawned.end()
     let patience: ReturnType<typeof setTimeout> | undefined
     const askToStop = (): void => {

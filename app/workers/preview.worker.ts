@@ -11,6 +11,7 @@ import { browserResults } from '../storage/results'
 import { getSource } from '../storage/sources'
 import './browser-assets'
 import { previewWishSchema, type Preview } from './map-messages'
+import { serve } from './serve'
 
 /** Tries pixelwise steps on small pictures beside the bench's worker, so that a changed setting shows at once. */
 let start: { key: string; state: StartState } | null = null
@@ -47,4 +48,4 @@ const endpoint = {
 }
 
 export type PreviewEndpoint = typeof endpoint
-Comlink.expose(endpoint)
+serve(endpoint)

@@ -1,11 +1,14 @@
 import * as Comlink from 'comlink'
 import { PlainError } from '../../core/support/plain-error'
+import { whenGone } from './serve'
 
 /** A worker with its typed face, that can be ended at any time. */
 export interface Spawned<T> {
   api: Comlink.Remote<T>
   /** Rejects when the worker cannot be loaded, dies, or is ended. */
   over: Promise<never>
+  /** Whether it has died or was ended. */
+  isOver: () => boolean
   end: () => void
 }
 
@@ -22,23 +25,34 @@ export function stoppedError(): Error {
  */
 export function spawn<T>(create: () => Worker): Spawned<T> {
   const worker = create()
-  let finish: (reason: Error) => void = () => undefined
+  let isOver = false
+  let refuse: (reason: Error) => void = () => undefined
   const over = new Promise<never>((_, reject) => {
-    finish = reject
+    refuse = reject
   })
+  const finish = (reason: Error): void => {
+    isOver = true
+    forget()
+    refuse(reason)
+    // One that has thrown may still be there, with its memory.
+    worker.terminate()
+  }
   const fail = (reason: string): void =>
     finish(new PlainError(`the work ended early (${reason})`, BACKGROUND, 'Try again; what was finished is kept.'))
-  worker.addEventListener('error', (event) => fail(event.message || 'it could not be loaded'))
+  worker.addEventListener('error', (event) => {
+    // It is told below; the page itself has not failed.
+    event.preventDefault()
+    fail(event.message || 'it could not be loaded')
+  })
   worker.addEventListener('messageerror', () => fail('a message could not be read'))
+  const forget = whenGone(worker, fail)
   // Nobody may be listening when a worker dies between two calls.
   over.catch(() => undefined)
   return {
     api: Comlink.wrap<T>(worker),
     over,
-    end: () => {
-      worker.terminate()
-      finish(stoppedError())
-    },
+    isOver: () => isOver,
+    end: () => finish(stoppedError()),
   }
 }
 
@@ -49,17 +63,10 @@ export function lazyWorker<T>(create: () => Worker) {
   let current: Spawned<T> | null = null
   return {
     /** Runs a call in the worker; a worker that died is replaced on the next call. */
-    async call<R>(job: (api: Comlink.Remote<T>) => Promise<R>): Promise<R> {
-      const spawned = (current ??= spawn<T>(create))
-      try {
-        return await Promise.race([job(spawned.api), spawned.over])
-      } catch (error) {
-        if (error instanceof PlainError && error.where === BACKGROUND) {
-          spawned.end()
-          if (current === spawned) current = null
-        }
-        throw error
-      }
+    call<R>(job: (api: Comlink.Remote<T>) => Promise<R>): Promise<R> {
+      // One that died between two calls is replaced without a word.
+      if (current === null || current.isOver()) current = spawn<T>(create)
+      return Promise.race([job(current.api), current.over])
     },
     /** Ends the worker at once, whatever it does; calls that wait for it are told that they were stopped. */
     end(): void {

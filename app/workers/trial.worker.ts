@@ -8,6 +8,7 @@ import { getPackBytes } from '../storage/packs'
 import { buildTrialScene } from './build-trial-scene'
 import { sceneTransfers, type SceneData } from './scene-data'
 import './browser-assets'
+import { serve } from './serve'
 
 export interface TrialReport {
   loads: boolean
@@ -43,4 +44,4 @@ const endpoint = {
 }
 
 export type TrialEndpoint = typeof endpoint
-Comlink.expose(endpoint)
+serve(endpoint)

@@ -1,4 +1,3 @@
-import * as Comlink from 'comlink'
 import { startOf } from '../../core/crate/bring-in'
 import { itemSchema } from '../../core/crate/schema'
 import { yardSolids } from '../../core/crate/yard-solids'
@@ -15,6 +14,7 @@ import { browserResults } from '../storage/results'
 import { getSource } from '../storage/sources'
 import './browser-assets'
 import { yardInputSchema, type YardFrameMessage, type YardInputMessage } from './yard-messages'
+import { serve } from './serve'
 
 /** The yard's physics: steps sixty times a second while something is tried, and hands out what it looks like. */
 let yard: Yard | null = null
@@ -110,4 +110,4 @@ const endpoint = {
 }
 
 export type YardEndpoint = typeof endpoint
-Comlink.expose(endpoint)
+serve(endpoint)

@@ -1,0 +1,47 @@
+import { expect, test, type Page, type Worker } from '@playwright/test'
+import { openShelf } from './support'
+
+/** The workers whose file has such a name. */
+const workersOf = (page: Page, name: string): Worker[] => page.workers().filter((each) => each.url().includes(name))
+
+/** Opens an item that is quick to prepare, with its bench at rest. */
+async function openBoard(page: Page): Promise<void> {
+  await openShelf(page, true)
+  await page.goto('/crate/otterby-arrivals/item/timetable-board?stage=mesh')
+  await expect(page.getByText(/[1-9]\d* block · \d+ risky/)).toBeVisible({ timeout: 90_000 })
+}
+
+/** Ways for a worker to die. */
+const deaths: Record<string, () => void> = {
+  'without a word': () => self.close(),
+  'by a promise that nobody waits for': () => void Promise.reject(new Error('lost')),
+  'by an error': () =>
+    void setTimeout(() => {
+      throw new Error('broken')
+    }),
+}
+
+test('a worker that dies at rest, however, is replaced at the next job', async ({ page }) => {
+  await openBoard(page)
+  const clear = page.getByText(/0 block · 0 risky/)
+  const before = page.getByText(/[1-9]\d* block · \d+ risky/)
+  for (const [how, kill] of Object.entries(deaths)) {
+    for (const worker of workersOf(page, 'bench')) await worker.evaluate(kill).catch(() => undefined)
+    await page.getByRole('button', { name: 'Prepare for me' }).click()
+    await expect(clear, how).toBeVisible({ timeout: 60_000 })
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(before, how).toBeVisible({ timeout: 60_000 })
+  }
+})
+
+test('a worker that dies at work is told in a sentence, and running again works', async ({ page }) => {
+  await openBoard(page)
+  await page.getByRole('button', { name: 'Prepare for me' }).click()
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible()
+  for (const worker of workersOf(page, 'bench')) await worker.evaluate(() => self.close()).catch(() => undefined)
+  await expect(page.getByText(/the work ended early \(it stopped without a word\)/).first()).toBeVisible({
+    timeout: 10_000,
+  })
+  await page.getByRole('button', { name: 'Prepare for me' }).click()
+  await expect(page.getByText(/0 block · 0 risky/)).toBeVisible({ timeout: 60_000 })
+})

@@ -1,0 +1,3 @@
+import type { Express } from 'express'
+
+export declare function application(client: string): Express
