@@ -15,9 +15,15 @@ export class PlainError extends Error {
     readonly where: string,
     readonly mend: string,
   ) {
-    super(`${where}: ${what}. ${mend}`)
+    super(`${shortened(where)}: ${shortened(what)}. ${mend}`)
   }
 }
+
+const MOST_SIGNS = 300
+
+/** What a file says of itself may be as long as the file; a sentence is read. */
+const shortened = (text: string): string =>
+  text.length <= MOST_SIGNS ? text : `${text.slice(0, MOST_SIGNS - 40)} … ${text.slice(-30)}`
 
 /** The sentence to show for anything that was thrown; unknown errors keep their own message. */
 export function plainMessage(error: unknown): string {
