@@ -68,6 +68,7 @@ export function Belt({ item, run, stage, opened, onOpen, jobs }: BeltProps) {
             title={progress.title}
             doing={progress.doing}
             fraction={progress.fraction}
+            of="of the steps"
             onStop={jobs.stop}
           />
         </div>

@@ -97,6 +97,7 @@ export function BringIn({ empty }: { empty: boolean }) {
               title="Reading"
               doing={reading.doing}
               fraction={reading.fraction}
+              of="of the files"
               onStop={() => {
                 stopIntake()
                 setReading(null)

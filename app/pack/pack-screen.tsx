@@ -76,7 +76,13 @@ export function PackScreen({ pack }: { pack: PackFacts | null }) {
           )}
           {progress && (
             <div className="mt-5 rounded-lg border border-edge-strong bg-slip px-4 py-3">
-              <ProgressStrip title={progress.title} doing={progress.doing} fraction={progress.fraction} onStop={stop} />
+              <ProgressStrip
+                title={progress.title}
+                doing={progress.doing}
+                fraction={progress.fraction}
+                of="of the work"
+                onStop={stop}
+              />
             </div>
           )}
           {!pack && !progress && crate.items.length > 0 && (

@@ -69,7 +69,7 @@ export async function dropOldStates(mostBytes: number): Promise<void> {
   const transaction = (await database()).transaction(['states', 'stateFacts', 'pictures', 'pictureFacts'], 'readwrite')
   const facts = await transaction.objectStore('stateFacts').index('usedAt').getAll()
   const sizes = new Map(
-    (await transaction.objectStore('pictureFacts').getAll()).map(({ hash, bytes }) => [hash, bytes]),
+    (await transaction.objectStore('pictureFacts').getAll()).map(({ hash, bytes }) => [hash, Number(bytes) || 0]),
   )
   const kept = new Set<string>()
   let total = 0

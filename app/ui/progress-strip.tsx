@@ -3,11 +3,14 @@ export function ProgressStrip({
   title,
   doing,
   fraction,
+  of,
   onStop,
 }: {
   title: string
   doing: string
   fraction: number
+  /** What the share is of: “of the steps”. */
+  of: string
   onStop?: () => void
 }) {
   const percent = Math.round(fraction * 100)
@@ -18,7 +21,9 @@ export function ProgressStrip({
           <span className="truncate">
             <b>{title}</b> {doing}
           </span>
-          <span className="num">{percent} %</span>
+          <span className="whitespace-nowrap">
+            <span className="num">{percent} %</span> {of}
+          </span>
         </div>
         <div
           className="mt-1 h-1.5 rounded bg-edge"
@@ -26,7 +31,7 @@ export function ProgressStrip({
           aria-valuenow={percent}
           aria-valuemin={0}
           aria-valuemax={100}
-          aria-label={title}
+          aria-label={`${title}, ${of}`}
         >
           <div className="h-full rounded bg-spruce-2 transition-[width]" style={{ width: `${percent}%` }} />
         </div>

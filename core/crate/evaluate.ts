@@ -78,10 +78,13 @@ export async function evaluateItems(
 ): Promise<ItemOfMany[]> {
   const names = gameNames(crate.items, crate.rulebook)
   const evaluated: ItemOfMany[] = []
-  for (const item of crate.items) {
+  for (const [index, item] of crate.items.entries()) {
     onItem(item)
+    // Each item is as much of the whole as every other.
+    const onProgress: RunOptions['onProgress'] = (progress) =>
+      options.onProgress?.({ ...progress, fraction: (index + progress.fraction) / crate.items.length })
     try {
-      evaluated.push(await evaluateItem(item, crate, { ...options, itemName: names.get(item.id) }))
+      evaluated.push(await evaluateItem(item, crate, { ...options, onProgress, itemName: names.get(item.id) }))
     } catch (error) {
       if (error instanceof StoppedError) throw error
       evaluated.push({

@@ -1,3 +1,4 @@
+import { assertBoundedGltf } from '../item/gltf-bounds.ts'
 import { z } from 'zod'
 import { ByteReader } from '../support/byte-reader.ts'
 
@@ -97,6 +98,7 @@ export function openGlbFile(bytes: Uint8Array): GlbFile {
   const parsed = glbSchema.safeParse(parseText(text))
   if (!parsed.success) throw new Error(`it is wrong at “${parsed.error.issues[0].path.join('.')}”`)
   const gltf = parsed.data
+  assertBoundedGltf(gltf, 'the mesh')
   const chunk = reader.left === 0 ? new Uint8Array(0) : readChunk(reader, BINARY_CHUNK)
   if (gltf.extensionsRequired.length > 0)
     throw new Error(`it needs ${gltf.extensionsRequired.join(', ')}, which the game does not know`)

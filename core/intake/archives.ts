@@ -5,7 +5,6 @@ import { formatCount } from '../support/wording.ts'
 import { assertReadableSize, fileName, fileStem, type SourceFile } from './source-file.ts'
 
 const DEEPEST = 2
-const MOST_FILES = 5000
 
 /** Files that systems leave in archives and folders, and that nobody brought on purpose. */
 const isLitter = (path: string): boolean => /(^|\/)(__MACOSX\/|\.DS_Store$|Thumbs\.db$|desktop\.ini$|\._)/i.test(path)
@@ -26,9 +25,9 @@ export function unpackSources(files: readonly SourceFile[]): SourceFile[] {
     if (isLitter(file.path)) return
     if (!isArchive(file) || depth >= DEEPEST) {
       bytes += file.bytes.length
-      if (unpacked.length >= MOST_FILES || bytes > limits.unpackedBytes)
+      if (unpacked.length >= limits.archiveFiles || bytes > limits.unpackedBytes)
         throw new PlainError(
-          `it would unpack to more than ${limits.unpackedBytes / 1024 / 1024} MB or ${formatCount(MOST_FILES)} files`,
+          `it would unpack to more than ${limits.unpackedBytes / 1024 / 1024} MB or ${formatCount(limits.archiveFiles)} files`,
           top,
           'Bring its files in smaller portions.',
         )

@@ -1,3 +1,4 @@
+import { limits } from '../support/limits.ts'
 import { identityMatrix } from '../maths/axes.ts'
 import { PlainError } from '../support/plain-error.ts'
 import { growingFloats, type GrowingFloats } from './growing-array.ts'
@@ -8,7 +9,6 @@ import { fileName, fileStem, sourceText, type SourceFile } from './source-file.t
 
 const HEADER_BYTES = 84
 const FACET_BYTES = 50
-const MOST_FACETS = 8_000_000
 
 /**
  * Reads STL, binary and ASCII (the format of the 1989 StereoLithography Interface Specification).
@@ -54,7 +54,7 @@ function binaryPart(main: SourceFile, name: string): SourceNode {
       where,
       'Export the model again.',
     )
-  if (count > MOST_FACETS)
+  if (count > limits.triangles)
     throw new PlainError(`it has ${count} triangles; 8 million are read`, where, 'Lower its density where it was made.')
   const view = new DataView(main.bytes.buffer, main.bytes.byteOffset)
   const points = new Float32Array(count * 9)
@@ -106,7 +106,7 @@ function pushVertex(words: string[], points: GrowingFloats, place: string, main:
       throw new PlainError(`${place} needs 3 numbers`, fileName(main.path), 'Export the model again.')
     points.push(value)
   }
-  if (points.length > MOST_FACETS * 9)
+  if (points.length > limits.triangles * 9)
     throw new PlainError(
       'it has more than 8 million triangles',
       fileName(main.path),

@@ -1,4 +1,4 @@
-import { limits } from '../support/limits.ts'
+import { inMillions, limits } from '../support/limits.ts'
 import { PlainError } from '../support/plain-error.ts'
 import { formatCount } from '../support/wording.ts'
 
@@ -33,6 +33,7 @@ export function assertBoundedGltf(json: unknown, name: string): void {
       'Join parts where it was made.',
     )
   assertDepth(nodes, name)
+  assertDrawn(gltf, nodes, name)
   for (const node of nodes)
     for (const key of ['translation', 'rotation', 'scale', 'matrix'])
       for (const value of listOf(node[key]))
@@ -55,6 +56,33 @@ export function assertBoundedGltf(json: unknown, name: string): void {
       `it claims ${formatCount(claimed)} numbers that it does not hold`,
       name,
       'Copy it again, or export it again.',
+    )
+}
+
+/** Every copy of a mesh counts: a node for each, or a list of places on one node (EXT_mesh_gpu_instancing). */
+function assertDrawn(
+  gltf: Readonly<Record<string, unknown>>,
+  nodes: readonly Readonly<Record<string, unknown>>[],
+  name: string,
+): void {
+  const counts = listOf(gltf['accessors']).map((accessor) => Number(recordOf(accessor)['count']) || 0)
+  const countOf = (accessor: unknown): number => (typeof accessor === 'number' ? (counts[accessor] ?? 0) : 0)
+  const meshes = listOf(gltf['meshes']).map((mesh) =>
+    listOf(recordOf(mesh)['primitives'])
+      .map(recordOf)
+      .reduce((sum, { indices, attributes }) => sum + countOf(indices ?? recordOf(attributes)['POSITION']) / 3, 0),
+  )
+  let drawn = 0
+  for (const node of nodes) {
+    const places = recordOf(recordOf(recordOf(node['extensions'])['EXT_mesh_gpu_instancing'])['attributes'])
+    const copies = Math.max(1, ...Object.values(places).map(countOf))
+    if (typeof node['mesh'] === 'number') drawn += (meshes[node['mesh']] ?? 0) * copies
+  }
+  if (drawn > limits.triangles)
+    throw new PlainError(
+      `it draws ${formatCount(drawn)} triangles, each copy counted; up to ${inMillions(limits.triangles)} are read`,
+      name,
+      'Lower its density, or bring it in pieces.',
     )
 }
 

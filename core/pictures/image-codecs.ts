@@ -1,5 +1,6 @@
 import { decode as decodePngFile, encode as encodePngFile, convertIndexedToRgb, type DecodedPng } from 'fast-png'
-import { MOST_PIXELS, type Pixels } from './pixels.ts'
+import { limits } from '../support/limits.ts'
+import type { Pixels } from './pixels.ts'
 
 export type ImageType = 'image/png' | 'image/jpeg'
 export interface ImageHeader {
@@ -43,11 +44,11 @@ export function readImageHeader(bytes: Uint8Array): ImageHeader {
 
 /**
  * Decodes a PNG to RGBA; 16-bit samples are rounded to 8.
- * @throws Error when the bytes are broken or the picture is larger than `MOST_PIXELS`
+ * @throws Error when the bytes are broken or the picture is larger than is read
  */
 export function decodePng(bytes: Uint8Array): Pixels {
   const header = readImageHeader(bytes)
-  if (header.width < 1 || header.height < 1 || header.width * header.height > MOST_PIXELS) {
+  if (header.width < 1 || header.height < 1 || header.width * header.height > limits.pixels) {
     throw new Error(`its size is ${header.width} × ${header.height}; up to 64 million pixels are read`)
   }
   if (header.type !== 'image/png') throw new Error('it is no PNG')

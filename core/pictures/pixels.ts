@@ -5,9 +5,6 @@ export interface Pixels {
   data: Uint8Array
 }
 
-/** The most pixels of one image that are decoded. */
-export const MOST_PIXELS = 64 * 1024 * 1024
-
 /** Whether any pixel is less than fully opaque. */
 export function hasTransparency({ data }: Pixels): boolean {
   for (let offset = 3; offset < data.length; offset += 4) if (data[offset] < 255) return true

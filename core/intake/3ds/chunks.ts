@@ -1,7 +1,6 @@
+import { limits } from '../../support/limits.ts'
 import { ByteReader } from '../../support/byte-reader.ts'
 import { PlainError } from '../../support/plain-error.ts'
-
-const MOST_CHUNKS = 1_000_000
 
 /** Visits chunks of a 3DS file and counts them, so that a hostile file ends. */
 export class ChunkWalker {
@@ -19,7 +18,7 @@ export class ChunkWalker {
   /** Calls `visit` for each chunk in `reader`, with a reader of just that chunk's content. */
   each(reader: ByteReader, visit: (id: number, content: ByteReader) => void): void {
     while (reader.left >= 6) {
-      if (++this.visited > MOST_CHUNKS)
+      if (++this.visited > limits.records)
         throw new PlainError('it has more than a million pieces', this.file, 'Export it again.')
       const id = reader.uint16()
       const length = reader.uint32()

@@ -1,3 +1,4 @@
+import { limits } from '../../support/limits.ts'
 import type { Axes, Units } from '../../item/extras.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import type { MeshReader } from '../reader.ts'
@@ -56,9 +57,6 @@ function readAsset(asset: XmlElement | undefined): { units: Units; axes: Axes } 
   }
 }
 
-const MOST_NODES = 100_000
-const DEEPEST = 500
-
 class SceneReader {
   private readonly materials: SourceMaterial[] = []
   private readonly materialPlaces = new Map<XmlElement, number>()
@@ -88,9 +86,9 @@ class SceneReader {
   }
 
   private readNode(element: XmlElement, depth: number): SourceNode {
-    if (++this.nodeCount > MOST_NODES || depth > DEEPEST)
+    if (++this.nodeCount > limits.nodes || depth > limits.nodeDepth)
       throw new PlainError(
-        `its tree has more than ${MOST_NODES} nodes or ${DEEPEST} levels, or a branch holds itself`,
+        `its tree has more than ${limits.nodes} nodes or ${limits.nodeDepth} levels, or a branch holds itself`,
         this.file,
         'Export it again.',
       )

@@ -1,6 +1,6 @@
+import { inMillions, limits } from '../../support/limits.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { growingIndices } from '../growing-array.ts'
-import { MOST_CORNERS } from '../scene/add-mesh.ts'
 import { allOf, firstOf, numbersOf, type XmlElement } from './xml.ts'
 
 /** Corners of polygons, each with one index for every offset. */
@@ -63,9 +63,9 @@ class Collector {
   /** One polygon. Those of fewer than three corners are passed over. */
   add(list: Float64Array, from = 0, corners = Math.floor(list.length / this.stride)): void {
     if (corners < 3) return
-    if (this.indices.length / this.stride + corners > MOST_CORNERS)
+    if (this.indices.length / this.stride + corners > limits.corners)
       throw new PlainError(
-        'it has more than 24 million face corners',
+        `it has more than ${inMillions(limits.corners)} face corners`,
         this.where,
         'Lower its density where it was made.',
       )

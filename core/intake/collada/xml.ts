@@ -1,3 +1,4 @@
+import { inMillions, limits } from '../../support/limits.ts'
 import { SaxesParser } from 'saxes'
 import { PlainError } from '../../support/plain-error.ts'
 import { numberAt } from '../obj/scanner.ts'
@@ -10,8 +11,6 @@ export interface XmlElement {
   text: string
 }
 
-const MOST_ELEMENTS = 5_000_000
-const DEEPEST = 512
 const CHUNK_CHARACTERS = 1 << 20
 
 /**
@@ -28,8 +27,8 @@ export function parseXml(text: string, file: string, onProgress?: (fraction: num
     throw wrong(`its XML is broken: ${error.message.replace(/^[\d:]+\s*/, '').slice(0, 120)}`)
   })
   parser.on('opentag', (tag) => {
-    if (++count > MOST_ELEMENTS || open.length > DEEPEST)
-      throw wrong(`it has more than 5 million elements or ${DEEPEST} levels`)
+    if (++count > limits.records || open.length > limits.recordDepth)
+      throw wrong(`it has more than ${inMillions(limits.records)} elements or ${limits.recordDepth} levels`)
     const element: XmlElement = { name: localName(tag.name), attributes: tag.attributes, children: [], text: '' }
     open[open.length - 1].children.push(element)
     open.push(element)

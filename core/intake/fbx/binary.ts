@@ -1,12 +1,10 @@
+import { inMillions, limits } from '../../support/limits.ts'
 import { unzlibSync } from 'fflate'
 import { ByteReader, decodeText } from '../../support/byte-reader.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import type { FbxFile, FbxNode, FbxValue } from './tree.ts'
 
 const SIGNATURE = 'Kaydara FBX Binary  \u0000'
-const MOST_NODES = 4_000_000
-const DEEPEST = 64
-const MOST_LIST_BYTES = 1024 ** 3
 
 /** Whether bytes begin as a binary FBX does. */
 export const isBinaryFbx = (bytes: Uint8Array): boolean =>
@@ -47,7 +45,7 @@ class BinaryReader {
 
   private readChildren(end: number, depth: number): FbxNode[] {
     const children: FbxNode[] = []
-    if (depth > DEEPEST) throw this.wrong(`its tree is deeper than ${DEEPEST}`)
+    if (depth > limits.recordDepth) throw this.wrong(`its tree is deeper than ${limits.recordDepth}`)
     while (this.reader.offset < end) {
       const node = this.readNode(depth)
       if (!node) break
@@ -63,7 +61,7 @@ class BinaryReader {
     const name = decodeText(this.reader.take(this.reader.uint8()))
     if (end === 0) return null
     this.onProgress?.(this.reader.offset / this.reader.bytes.length)
-    if (++this.nodeCount > MOST_NODES) throw this.wrong('it has more than 4 million records')
+    if (++this.nodeCount > limits.records) throw this.wrong(`it has more than ${inMillions(limits.records)} records`)
     const valuesEnd = this.reader.offset + valueBytes
     if (end > this.reader.bytes.length || valuesEnd > end || valueCount > valueBytes) throw this.reader.cutOff()
     const values: FbxValue[] = []
@@ -115,7 +113,8 @@ class BinaryReader {
     const [count, encoding, storedBytes] = [this.reader.uint32(), this.reader.uint32(), this.reader.uint32()]
     const size = count * elementBytes
     this.listBytes += size
-    if (this.listBytes > MOST_LIST_BYTES) throw this.wrong('its lists would unpack to more than 1 GiB')
+    if (this.listBytes > limits.listBytes)
+      throw this.wrong(`its lists would unpack to more than ${limits.listBytes / 1024 / 1024} MB`)
     if (encoding === 0) return copyOf(this.reader.take(size))
     const stored = this.reader.take(storedBytes)
     // Deflate packs at most about a thousand to one: a list that claims more is a lie that would only cost room.

@@ -1,6 +1,6 @@
+import { inMillions, limits } from '../../support/limits.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { growingIndices } from '../growing-array.ts'
-import { MOST_CORNERS } from '../scene/add-mesh.ts'
 import type { SourceFaces } from '../scene/source-scene.ts'
 import { childOf, childrenOf, numbersOf, textOf, type FbxNode } from './tree.ts'
 
@@ -42,8 +42,12 @@ export function readGeometry(node: FbxNode, name: string, file: string): FbxGeom
 
 /** The last corner of a polygon is written as −index − 1. */
 function readPolygons(indices: ArrayLike<number>, pointCount: number, where: string): Polygons {
-  if (indices.length > MOST_CORNERS)
-    throw new PlainError('it has more than 24 million face corners', where, 'Lower its density where it was made.')
+  if (indices.length > limits.corners)
+    throw new PlainError(
+      `it has more than ${inMillions(limits.corners)} face corners`,
+      where,
+      'Lower its density where it was made.',
+    )
   const sizes = growingIndices()
   const corners = new Uint32Array(indices.length)
   let size = 0

@@ -1,10 +1,7 @@
+import { inMillions, limits } from '../../support/limits.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { numberAt } from '../obj/scanner.ts'
 import type { FbxFile, FbxNode, FbxValue } from './tree.ts'
-
-const DEEPEST = 64
-const MOST_NODES = 4_000_000
-const MOST_LIST = 100_000_000
 
 /**
  * Reads the node tree of a text FBX: `Name: value, value { children }`, lists as `*count { a: 1,2,3 }`.
@@ -33,7 +30,7 @@ class TextReader {
   }
 
   private readChildren(depth: number): FbxNode[] {
-    if (depth > DEEPEST) throw this.wrong(`its tree is deeper than ${DEEPEST}`)
+    if (depth > limits.recordDepth) throw this.wrong(`its tree is deeper than ${limits.recordDepth}`)
     const children: FbxNode[] = []
     for (;;) {
       this.skipSpace()
@@ -44,7 +41,7 @@ class TextReader {
   }
 
   private readNode(depth: number): FbxNode {
-    if (++this.nodeCount > MOST_NODES) throw this.wrong('it has more than 4 million records')
+    if (++this.nodeCount > limits.records) throw this.wrong(`it has more than ${inMillions(limits.records)} records`)
     const start = this.offset
     while (
       this.offset < this.bytes.length &&
@@ -111,7 +108,7 @@ class TextReader {
   private readList(): Float64Array {
     this.offset++
     const count = Number(this.readWord())
-    if (!(count >= 0 && count <= MOST_LIST) || count > this.bytes.length)
+    if (!(count >= 0 && count <= limits.listNumbers) || count > this.bytes.length)
       throw this.wrong('a list has an impossible length')
     this.skipSpace()
     if (this.bytes[this.offset] !== OPEN) return new Float64Array(0)

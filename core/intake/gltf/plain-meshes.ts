@@ -1,3 +1,4 @@
+import { limits } from '../../support/limits.ts'
 import type { Document, Mesh, Node, Primitive } from '@gltf-transform/core'
 import type { InstancedMesh } from '@gltf-transform/extensions'
 import { EXTMeshGPUInstancing } from '@gltf-transform/extensions'
@@ -6,8 +7,6 @@ import { noteGivenUp } from '../../item/given-up.ts'
 import { ownMesh } from '../../item/own-mesh.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { accessorToFloats, writeAttribute } from '../../item/primitive-arrays.ts'
-
-const MOST_INSTANCES = 20_000
 
 /**
  * Makes a node of each instance (extension EXT_mesh_gpu_instancing), so that what is counted is what is drawn.
@@ -21,9 +20,9 @@ export async function makeInstancesReal(document: Document, file: string): Promi
     instances += Math.max(0, ...(batch?.listAttributes() ?? []).map((attribute) => attribute.getCount()))
   }
   if (instances === 0) return
-  if (instances > MOST_INSTANCES)
+  if (instances > limits.instances)
     throw new PlainError(
-      `it draws ${instances} instances; ${MOST_INSTANCES} are read`,
+      `it draws ${instances} instances; ${limits.instances} are read`,
       file,
       'Bring one of them, or join them where it was made.',
     )

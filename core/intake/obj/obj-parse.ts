@@ -1,6 +1,6 @@
+import { inMillions, limits } from '../../support/limits.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { growingFloats, growingIndices, type GrowingFloats, type GrowingIndices } from '../growing-array.ts'
-import { MOST_CORNERS } from '../scene/add-mesh.ts'
 import { fileName, fileStem, utf8Bytes, type SourceFile } from '../source-file.ts'
 import { numberAt, WordScanner } from './scanner.ts'
 
@@ -34,7 +34,6 @@ export interface ObjFile {
   hasSmoothing: boolean
 }
 
-const MOST_POLYGON_CORNERS = 4096
 const LINES_A_REPORT = 50_000
 
 /**
@@ -187,9 +186,9 @@ class ObjReader {
     const before = group.corners.length
     let corners = 0
     for (; this.scanner.next(); corners++) {
-      if (corners >= MOST_POLYGON_CORNERS)
+      if (corners >= limits.polygonCorners)
         throw this.wrong(
-          `line ${this.scanner.lineNumber} is a face of more than ${MOST_POLYGON_CORNERS} corners`,
+          `line ${this.scanner.lineNumber} is a face of more than ${limits.polygonCorners} corners`,
           'Split the face.',
         )
       this.readCorner(group, before + corners)
@@ -200,8 +199,11 @@ class ObjReader {
         'Export the model again.',
       )
     this.cornerCount += corners
-    if (this.cornerCount > MOST_CORNERS)
-      throw this.wrong('it has more than 24 million face corners', 'Lower its density where it was made.')
+    if (this.cornerCount > limits.corners)
+      throw this.wrong(
+        `it has more than ${inMillions(limits.corners)} face corners`,
+        'Lower its density where it was made.',
+      )
     group.polygonSizes.push(corners)
     group.smoothing.push(this.smoothingBit)
   }

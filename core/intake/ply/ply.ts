@@ -1,8 +1,8 @@
+import { inMillions, limits } from '../../support/limits.ts'
 import { identityMatrix } from '../../maths/axes.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { growingFloats, growingIndices } from '../growing-array.ts'
 import type { MeshReader } from '../reader.ts'
-import { MOST_CORNERS } from '../scene/add-mesh.ts'
 import { buildDocument } from '../scene/build-document.ts'
 import { linearOf, sourceNode, type SourceFaces } from '../scene/source-scene.ts'
 import { fileName, fileStem } from '../source-file.ts'
@@ -90,8 +90,12 @@ function readBody(header: PlyHeader, numbers: PlyNumbers, file: string): Body {
   const uvs = growingFloats()
   const addPolygon = (polygon: readonly number[], flatUvs: readonly number[]): void => {
     if (polygon.length < 3) return
-    if (corners.length + polygon.length > MOST_CORNERS)
-      throw new PlainError('it has more than 24 million face corners', file, 'Lower its density where it was made.')
+    if (corners.length + polygon.length > limits.corners)
+      throw new PlainError(
+        `it has more than ${inMillions(limits.corners)} face corners`,
+        file,
+        'Lower its density where it was made.',
+      )
     sizes.push(polygon.length)
     polygon.forEach((point, index) => {
       corners.push(point)

@@ -1,3 +1,4 @@
+import { inMillions, limits } from '../../support/limits.ts'
 import type { Document, Primitive } from '@gltf-transform/core'
 import { PlainError } from '../../support/plain-error.ts'
 import { POLYGON_ATTRIBUTE, polygonAttribute } from '../../item/polygons.ts'
@@ -5,9 +6,6 @@ import { writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 import { normalsFromSmoothing } from '../../geometry/surface/smoothing-normals.ts'
 import { triangulatePolygons } from '../../geometry/mesh/triangulate.ts'
 import type { SourceFaces, SourceMesh, SourceSkin } from './source-scene.ts'
-
-/** The most face corners of one mesh: 5 million triangles and what their quads and n-gons add. */
-export const MOST_CORNERS = 24_000_000
 
 /**
  * One primitive of unshared corners, or null when there are no faces.
@@ -19,8 +17,12 @@ export function addMesh(document: Document, mesh: SourceMesh, faces: SourceFaces
   const cornerCount = faces.corners.length
   if (cornerCount === 0) return null
   const where = `${file}, “${mesh.name.slice(0, 60)}”`
-  if (cornerCount > MOST_CORNERS)
-    throw new PlainError('it has more than 24 million face corners', where, 'Lower its density where it was made.')
+  if (cornerCount > limits.corners)
+    throw new PlainError(
+      `it has more than ${inMillions(limits.corners)} face corners`,
+      where,
+      'Lower its density where it was made.',
+    )
   const positions = gatherPositions(mesh.points, faces.corners, where)
   const primitive = document.createPrimitive()
   writeAttribute(document, primitive, 'POSITION', positions, 3)

@@ -1,3 +1,4 @@
+import { limits } from '../../support/limits.ts'
 import type { Document, Material, Node, Skin } from '@gltf-transform/core'
 import { KHRLightsPunctual } from '@gltf-transform/extensions'
 import { getRootExtras, setRootExtras } from '../../item/extras.ts'
@@ -11,9 +12,6 @@ import { addMesh } from './add-mesh.ts'
 import { MaterialMaker } from './material-maker.ts'
 import { pushDownShear } from './shear.ts'
 import type { SourceLight, SourceMesh, SourceNode, SourceScene, SourceSkin } from './source-scene.ts'
-
-const MOST_NODES = 100_000
-const DEEPEST = 1_000
 
 /**
  * Makes the item document of a scene that a reader filled, with the textures that can be found.
@@ -87,9 +85,9 @@ class SceneMaker {
           this.file,
           'Export the model again.',
         )
-      if (order.length >= MOST_NODES || depth > DEEPEST)
+      if (order.length >= limits.nodes || depth > limits.nodeDepth)
         throw new PlainError(
-          `its tree has more than ${MOST_NODES} nodes or ${DEEPEST} levels`,
+          `its tree has more than ${limits.nodes} nodes or ${limits.nodeDepth} levels`,
           this.file,
           'Join parts where it was made.',
         )

@@ -1,6 +1,8 @@
 import type { Mesh } from '@gltf-transform/core'
 import type { Rulebook } from '../../game/schema.ts'
 import { surfaceDifference } from '../../geometry/surface/surface-distance.ts'
+import type { TriangleSoup } from '../../geometry/shapes/convex-hull.ts'
+import { rememberByValue } from '../../support/remember.ts'
 import { readMesh } from './mesh-arrays.ts'
 
 /** An eye tells things apart that lie about so much of their distance from each other: half a degree. */
@@ -15,5 +17,15 @@ export const noticedShift = ({ fromDistance }: Rulebook['levels']['chain'][numbe
   fromDistance * NOTICED_SHARE
 
 /** How far two meshes lie apart at most, in their own units. */
-export const shiftBetween = (first: Mesh, second: Mesh): number =>
-  surfaceDifference(readMesh(first), readMesh(second), SAMPLES).worst
+export const shiftBetween = (first: Mesh, second: Mesh): number => worstBetween(shapeOf(first), shapeOf(second))
+
+function shapeOf(mesh: Mesh): TriangleSoup {
+  const { positions, indices } = readMesh(mesh)
+  return { positions, indices }
+}
+
+/** Asked again at each check, though few edits change a shape. */
+const worstBetween = rememberByValue(
+  (first: TriangleSoup, second: TriangleSoup): number => surfaceDifference(first, second, SAMPLES).worst,
+  64,
+)

@@ -6,6 +6,7 @@ import { readPrimitive, reversedWinding } from '../../item/primitive-arrays.ts'
 import { measureFacing, type SeenItem } from '../../geometry/surface/facing.ts'
 import { orientOutward, windPieces, type Orientation } from '../../geometry/mesh/orient.ts'
 import { outsideViews } from '../../geometry/surface/outside-views.ts'
+import { rememberByValue } from '../../support/remember.ts'
 import { createRayCaster, type RayCaster } from '../../geometry/surface/ray-caster.ts'
 
 /** Up to this share of backs may be seen: edges of leaves and cloth do no harm. */
@@ -23,12 +24,20 @@ export interface PartFacing {
   parts: { name: string; share: number; spots: [number, number, number][] }[]
 }
 
+/** Asked again at each check, though few edits change a shape. */
+const lookAt = rememberByValue(
+  (item: SeenItem, eyeHeight: number | null) => ({
+    measure: measureFacing(item, eyeHeight),
+    views: outsideViews(item),
+  }),
+  16,
+)
+
 /** Looks at the item from all round and from a figure's eyes, and finds the parts whose backs show. */
 export function measurePartFacing(document: Document, eyeHeight: number | null = null): PartFacing {
   const parts = listViewParts(document)
   const item = seenItem(parts)
-  const measure = measureFacing(item, eyeHeight)
-  const views = outsideViews(item)
+  const { measure, views } = lookAt(item, eyeHeight)
   const worst = [...measure.inwardByPart]
     .map(([number, rays]) => ({
       name: parts[number].name,

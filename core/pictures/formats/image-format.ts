@@ -1,5 +1,5 @@
 import type { Pixels } from '../pixels.ts'
-import { MOST_PIXELS } from '../pixels.ts'
+import { limits } from '../../support/limits.ts'
 
 /** One image format. Readers throw Errors whose message ends a sentence: “this image cannot be read (…)”. */
 export interface ImageFormat {
@@ -20,7 +20,7 @@ export interface DecodedImage {
 
 /** @throws Error when a picture has no size, or more pixels than are read */
 export function assertSize(width: number, height: number): void {
-  if (!(width >= 1 && height >= 1) || width * height > MOST_PIXELS)
+  if (!(width >= 1 && height >= 1) || width * height > limits.pixels)
     throw new Error(`its size is ${width} × ${height}; up to 64 million pixels are read`)
 }
 

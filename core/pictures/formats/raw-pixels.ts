@@ -1,4 +1,5 @@
-import { MOST_PIXELS, type Pixels } from '../pixels.ts'
+import { limits } from '../../support/limits.ts'
+import type { Pixels } from '../pixels.ts'
 
 /**
  * Pixels as steps hand them on: never a file's format, so nothing is encoded or decoded between two steps. Sixteen
@@ -33,7 +34,12 @@ export function readRawHeader(bytes: Uint8Array): { width: number; height: numbe
   if (!isRawPixels(bytes)) throw new Error('it does not begin as raw pixels do')
   const view = viewOf(bytes)
   const [width, height] = [view.getUint32(4, true), view.getUint32(8, true)]
-  if (width < 1 || height < 1 || width * height > MOST_PIXELS || bytes.byteLength !== HEADER_BYTES + width * height * 4)
+  if (
+    width < 1 ||
+    height < 1 ||
+    width * height > limits.pixels ||
+    bytes.byteLength !== HEADER_BYTES + width * height * 4
+  )
     throw new Error(`it says ${width} × ${height} pixels and holds ${(bytes.byteLength - HEADER_BYTES) / 4}`)
   return { width, height }
 }

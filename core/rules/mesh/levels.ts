@@ -7,6 +7,7 @@ import { findMeshFaults } from '../../geometry/mesh/mesh-faults.ts'
 import { standsOutOf } from '../../geometry/surface/shadow-shape.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { plainShape } from '../../operations/meshes/derived-meshes.ts'
+import { rememberByValue } from '../../support/remember.ts'
 import { formatCount, formatLength } from '../../support/wording.ts'
 import { noticedShift, shiftBetween } from '../../operations/meshes/level-shift.ts'
 import { placeOfParts } from '../places.ts'
@@ -255,6 +256,9 @@ function seenToSwitch(made: readonly Part[], parts: readonly Part[], rulebook: R
 /** Up to this share of the longest side a shadow mesh may stand out: less is not seen. */
 const TOLERATED_STAND_OUT = 0.01
 
+/** Asked again at each check, though few edits change a shape. */
+const standsOut = rememberByValue(standsOutOf, 64)
+
 /** A shadow mesh ought to be closed and to lie inside what throws it. */
 function checkShadowShape(document: Document, parts: readonly Part[], rulebook: Rulebook): Finding[] {
   const shadows = listShadowParts(document)
@@ -284,7 +288,7 @@ function checkShadowShape(document: Document, parts: readonly Part[], rulebook: 
   const limit = Math.max(...boundsSize(partsBounds(parts))) * TOLERATED_STAND_OUT
   const out = shadows
     .map((shadow) => ({ shadow, view: parts.find((part) => part.node === shadow.node.getParentNode()) }))
-    .map(({ shadow, view }) => ({ shadow, by: view ? standsOutOf(plainShape(shadow), plainShape(view)) : 0 }))
+    .map(({ shadow, view }) => ({ shadow, by: view ? standsOut(plainShape(shadow), plainShape(view)) : 0 }))
     .filter(({ by }) => by > limit)
     .sort((a, b) => b.by - a.by)
   if (out.length > 0) {

@@ -2,14 +2,30 @@ import { mergedTriangles, partBounds } from '../../item/measure.ts'
 import { listViewParts, type Part } from '../../item/parts.ts'
 import { listSolids } from '../../item/annotations/solid/list.ts'
 import { createSurfaceFinder } from '../../geometry/surface/surface-distance.ts'
+import type { TriangleSoup } from '../../geometry/shapes/convex-hull.ts'
 import { standOut } from '../../geometry/shapes/stand-out.ts'
 import { closedStraightWay } from '../../geometry/walk/straight-ways.ts'
 import { findOpenings } from '../../geometry/walk/openings.ts'
 import type { Rulebook } from '../../game/schema.ts'
+import { rememberByValue } from '../../support/remember.ts'
 import { formatLength } from '../../support/wording.ts'
 import { placeOfParts } from '../places.ts'
 import type { Finding, Place, RuleContext, RuleFamily, Severity } from '../rule.ts'
 import { isRead } from './solids.ts'
+
+/** Asked again at each check, though few edits change what one sees or bumps into. */
+const openingsOf = rememberByValue(findOpenings, 16)
+const straightWayOf = rememberByValue(closedStraightWay, 16)
+const standOutsOf = rememberByValue(
+  (view: TriangleSoup, shapes: readonly { shape: TriangleSoup; fineness: number }[]) => {
+    const finder = createSurfaceFinder(view)
+    return shapes.map(({ shape, fineness }) => {
+      const { outside, outsideAt } = standOut(view, shape, fineness, finder)
+      return { outside, outsideAt }
+    })
+  },
+  16,
+)
 
 /** Whether what one bumps into is what one sees: computed, so that nobody has to walk up to it first. */
 export const fitRules: RuleFamily = {
@@ -34,10 +50,10 @@ function closedOpenings(context: RuleContext): Finding[] {
   if (!kind.solids?.fixed) return []
   const solids = listSolids(document)
   const view = mergedTriangles(listViewParts(document))
-  const openings = findOpenings(view, [mergedTriangles(solids)], walkerOf(rulebook))
+  const openings = openingsOf(view, [mergedTriangles(solids)], walkerOf(rulebook))
   // The loader sends its figure straight across; a way round corners is a note.
   const read = solids.filter((solid) => isRead(solid, kind))
-  const straight = read.length === 0 ? null : closedStraightWay(view, mergedTriangles(read), walkerOf(rulebook))
+  const straight = read.length === 0 ? null : straightWayOf(view, mergedTriangles(read), walkerOf(rulebook))
   const severity = straight ? 'risky' : 'note'
   const { plural } = rulebook.space.unit
   const closed = openings.filter((opening) => !opening.passes)
@@ -89,11 +105,13 @@ const closedWay = (
 
 function standingOut({ document, rulebook }: RuleContext): Finding[] {
   const view = mergedTriangles(listViewParts(document))
-  const finder = createSurfaceFinder(view)
   const { noticedGap } = rulebook.solids
   const { plural } = rulebook.space.unit
-  return listSolids(document).flatMap((solid): Finding[] => {
-    const { outside, outsideAt } = standOut(view, mergedTriangles([solid]), finenessOf(solid), finder)
+  const solids = listSolids(document)
+  const shapes = solids.map((solid) => ({ shape: mergedTriangles([solid]), fineness: finenessOf(solid) }))
+  const far = standOutsOf(view, shapes)
+  return solids.flatMap((solid, number): Finding[] => {
+    const { outside, outsideAt } = far[number]
     if (outside <= noticedGap) return []
     return [
       {

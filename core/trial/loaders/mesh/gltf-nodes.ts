@@ -5,6 +5,8 @@ import { readClips } from './read-clips.ts'
 import type { LoadedMesh, LoadedNode } from './loaded-mesh.ts'
 import { readPrimitive } from './read-primitive.ts'
 
+const MOST_TRIANGLES = 8_000_000
+
 /**
  * What a glTF holds that this game reads: triangle meshes in a tree of nodes, and clips that move them. It trusts
  * nothing: every number of something and every range is checked.
@@ -27,12 +29,15 @@ function readNodes(gltf: LoadedGltf, binary: Uint8Array): Map<number, LoadedNode
       animation.channels.filter((channel) => channel.target.path !== 'weights').map((channel) => channel.target.node),
     ),
   )
+  let drawn = 0
   const pending: [number, LoadedNode | null][] = (scene.nodes ?? []).map((root) => [root, null])
   // Depth first, without calling itself: a chain of nodes may be longer than the stack.
   pending.reverse()
   while (pending.length > 0) {
     const [number, parent] = pending.pop() as [number, LoadedNode | null]
     if (!gltf.nodes[number] || loaded.has(number)) throw new Error('node tree is broken')
+    drawn += trianglesOf(gltf, gltf.nodes[number].mesh)
+    if (drawn > MOST_TRIANGLES) throw new Error('more triangles than the game draws, each copy counted')
     const node = readNode(gltf, binary, number, parent)
     node.moves = animated.has(number) || bones.has(number)
     loaded.set(number, node)
@@ -48,6 +53,15 @@ function readNodes(gltf: LoadedGltf, binary: Uint8Array): Map<number, LoadedNode
   for (const node of carried) node.moves = true
   for (const [number, node] of loaded) holdByBones(gltf, binary, number, node, loaded)
   return loaded
+}
+
+/** What a mesh says that it draws, before any of it is read. */
+function trianglesOf(gltf: LoadedGltf, mesh: number | undefined): number {
+  const primitives = mesh === undefined ? [] : (gltf.meshes[mesh]?.primitives ?? [])
+  return primitives.reduce((sum, { indices, attributes }) => {
+    const accessor = indices ?? attributes['POSITION']
+    return sum + (accessor === undefined ? 0 : (gltf.accessors[accessor]?.count ?? 0)) / 3
+  }, 0)
 }
 
 function readNode(gltf: LoadedGltf, binary: Uint8Array, number: number, parent: LoadedNode | null): LoadedNode {
