@@ -70,6 +70,8 @@ function inOneProcess(reader: string, from: number, to: number, tally: Tally): P
       if (report.outcome === 'refused') tally.refused++
       tally.slowest = Math.max(tally.slowest, report.milliseconds)
       tally.largest = Math.max(tally.largest, report.bytes)
+      if (report.milliseconds > PATIENCE_MILLISECONDS / 4)
+        console.error(`${reader}: mutant ${report.number} of ${report.path} took ${Math.round(report.milliseconds)} ms`)
       if (report.outcome === 'no sentence') bad(report.number, `of ${report.path}: ${report.message}`)
       if (report.grownBytes > MOST_BYTES) bad(report.number, `of ${report.path} took ${report.grownBytes} bytes`)
       // What it once took is the least that it can be seen to take again.

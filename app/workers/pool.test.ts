@@ -14,6 +14,8 @@ class SilentWorker extends EventTarget {
   constructor() {
     super()
     SilentWorker.made.push(this)
+    // As every worker does where there are no locks.
+    queueMicrotask(() => this.dispatchEvent(Object.assign(new Event('message'), { data: { holds: null } })))
   }
   postMessage(message: unknown): void {
     this.asked.push(message)
@@ -126,6 +128,21 @@ describe('a pool of workers', () => {
     expect(SilentWorker.made[0].terminated).toBe(true)
     expect(next.work).toHaveBeenCalledOnce()
     expect(SilentWorker.made).toHaveLength(2)
+  })
+
+  it('ends workers that have rested for long, and keeps the last', async () => {
+    const workers = pool(3)
+    const jobs = ['a', 'b', 'c'].map((about) => ({ about, ...job() }))
+    for (const { about, work } of jobs) void workers.run({ about, urgent: true }, work)
+    for (const { finish } of jobs) finish()
+    await vi.advanceTimersByTimeAsync(29_000)
+    expect(SilentWorker.made.map(({ terminated }) => terminated)).toEqual([false, false, false])
+    await vi.advanceTimersByTimeAsync(2000)
+    expect(SilentWorker.made.filter(({ terminated }) => terminated)).toHaveLength(2)
+    const next = job()
+    const answer = workers.run({ about: 'a', urgent: true }, next.work)
+    next.finish()
+    expect(await answer).toBe('done')
   })
 
   it('never starts a job that was ended while it waited', async () => {

@@ -30,17 +30,27 @@ interface Slot<T> {
   spawned: Spawned<T> | null
   job: Waiting<T> | null
   lastAbout: string | null
+  /** Ends its worker when it has rested for long. */
+  rest: ReturnType<typeof setTimeout> | undefined
 }
 
 /** How long a worker that was asked to stop may go on before it is ended and replaced. */
 const PATIENCE_MILLISECONDS = 800
+
+/** How long a worker may rest before it is ended with all that it holds open; the last one of the pool stays. */
+const REST_MILLISECONDS = 30_000
 
 /**
  * As many workers as `size`, each started when it is first needed and replaced when it has died or does not listen.
  * @param create makes a worker; the bundler needs `new Worker(new URL(…))` at the place of the call
  */
 export function workerPool<T extends Stoppable>(create: () => Worker, size: number) {
-  const slots: Slot<T>[] = Array.from({ length: size }, () => ({ spawned: null, job: null, lastAbout: null }))
+  const slots: Slot<T>[] = Array.from({ length: size }, () => ({
+    spawned: null,
+    job: null,
+    lastAbout: null,
+    rest: undefined,
+  }))
   const waiting: Waiting<T>[] = []
 
   const fill = (): void => {
@@ -65,9 +75,16 @@ export function workerPool<T extends Stoppable>(create: () => Worker, size: numb
     return { slot, job }
   }
 
+  function endRested(slot: Slot<T>): void {
+    if (slot.job !== null || slots.filter(({ spawned }) => spawned?.isOver() === false).length < 2) return
+    slot.spawned?.end()
+    Object.assign(slot, { spawned: null, lastAbout: null })
+  }
+
   async function begin(slot: Slot<T>, job: Waiting<T>): Promise<void> {
     slot.job = job
     slot.lastAbout = job.about
+    clearTimeout(slot.rest)
     // One that died between two jobs is not given the next.
     if (slot.spawned === null || slot.spawned.isOver()) slot.spawned = spawn<T>(create)
     const { spawned } = slot
@@ -83,6 +100,7 @@ export function workerPool<T extends Stoppable>(create: () => Worker, size: numb
     job.signal?.removeEventListener('abort', askToStop)
     job.release()
     slot.job = null
+    slot.rest = setTimeout(() => endRested(slot), REST_MILLISECONDS)
     fill()
   }
 

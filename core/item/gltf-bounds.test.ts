@@ -27,6 +27,29 @@ describe('what a glTF may claim', () => {
       { accessors: Array.from({ length: 200 }, () => ({ count: 100_000, type: 'SCALAR' })) },
       /claims 20,000,000 numbers/,
     ],
+    [
+      'a few triangles drawn without end',
+      {
+        accessors: [{ count: 30_000, type: 'SCALAR', bufferView: 0 }],
+        meshes: [{ primitives: [{ indices: 0 }] }],
+        nodes: Array.from({ length: 1000 }, () => ({ mesh: 0 })),
+      },
+      /draws 10,000,000 triangles, each copy counted; up to 8 million/,
+    ],
+    [
+      'the same by places on one node',
+      {
+        accessors: [
+          { count: 3000, type: 'VEC3', bufferView: 0 },
+          { count: 10_000, type: 'VEC3', bufferView: 0 },
+        ],
+        meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }],
+        nodes: [{ mesh: 0, extensions: { EXT_mesh_gpu_instancing: { attributes: { TRANSLATION: 1 } } } }],
+      },
+      /draws 10,000,000 triangles/,
+    ],
+    ['a scene that names a node again and again', { scenes: [{ nodes: [0, 0] }], nodes: [{}] }, /names one .* twice/],
+    ['a node whose children are one', { nodes: [{ children: [1, 1] }, {}] }, /names one of its nodes twice/],
     ['a scale that no number can hold', { nodes: [{ scale: [1, 1e308, 1] }] }, /scaled by 1\.00e\+308; up to 1e\+15/],
     ['a place that no number can hold', { nodes: [{ matrix: [...Array(12).fill(0), -1e39, 0, 0, 1] }] }, /-1\.00e\+39/],
   ])('refuses %s', (_what, json, sentence) => {
@@ -37,6 +60,7 @@ describe('what a glTF may claim', () => {
   it.each([
     null,
     [],
+    { accessors: [{ count: { toString: null } }], meshes: [{ primitives: [{ indices: 'a' }] }], nodes: [{ mesh: 0 }] },
     'text',
     { nodes: 7 },
     { nodes: [null, 3, { children: 'x' }], accessors: [null, { count: 'many' }] },

@@ -14,6 +14,7 @@ const numbersOf: ReadonlyMap<unknown, number> = new Map([
 ])
 
 const listOf = (value: unknown): readonly unknown[] => (Array.isArray(value) ? value : [])
+const numberOf = (value: unknown): number => (typeof value === 'number' ? value : 0)
 const recordOf = (value: unknown): Readonly<Record<string, unknown>> =>
   typeof value === 'object' && value !== null ? (value as Record<string, unknown>) : {}
 
@@ -32,6 +33,8 @@ export function assertBoundedGltf(json: unknown, name: string): void {
       name,
       'Join parts where it was made.',
     )
+  for (const { nodes: named } of listOf(gltf['scenes']).map(recordOf)) assertNamedOnce(named, name)
+  for (const { children } of nodes) assertNamedOnce(children, name)
   assertDepth(nodes, name)
   assertDrawn(gltf, nodes, name)
   for (const node of nodes)
@@ -45,7 +48,7 @@ export function assertBoundedGltf(json: unknown, name: string): void {
           )
   let claimed = 0
   for (const accessor of listOf(gltf['accessors']).map(recordOf)) {
-    const count = typeof accessor['count'] === 'number' ? accessor['count'] : 0
+    const count = numberOf(accessor['count'])
     const held = accessor['bufferView'] !== undefined || recordOf(accessor['extensions'])['EXT_meshopt_compression']
     if (!held) claimed += count * (numbersOf.get(accessor['type']) ?? 1)
   }
@@ -59,13 +62,20 @@ export function assertBoundedGltf(json: unknown, name: string): void {
     )
 }
 
+/** @throws PlainError when a list of nodes names one twice: building a tree of it takes a time that grows with the square */
+function assertNamedOnce(list: unknown, name: string): void {
+  const named = listOf(list)
+  if (new Set(named).size < named.length)
+    throw new PlainError('a scene or a node names one of its nodes twice', name, 'Export it again.')
+}
+
 /** Every copy of a mesh counts: a node for each, or a list of places on one node (EXT_mesh_gpu_instancing). */
 function assertDrawn(
   gltf: Readonly<Record<string, unknown>>,
   nodes: readonly Readonly<Record<string, unknown>>[],
   name: string,
 ): void {
-  const counts = listOf(gltf['accessors']).map((accessor) => Number(recordOf(accessor)['count']) || 0)
+  const counts = listOf(gltf['accessors']).map((accessor) => numberOf(recordOf(accessor)['count']))
   const countOf = (accessor: unknown): number => (typeof accessor === 'number' ? (counts[accessor] ?? 0) : 0)
   const meshes = listOf(gltf['meshes']).map((mesh) =>
     listOf(recordOf(mesh)['primitives'])

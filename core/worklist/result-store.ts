@@ -42,7 +42,7 @@ export function memoryStore(mostStates = 32): ResultStore {
 }
 
 /** A store with the latest few records and states of another at hand, open. */
-export function rememberingStore(store: ResultStore, mostStates = 8): ResultStore {
+export function rememberingStore(store: ResultStore, mostStates = 6): ResultStore {
   const near = memoryStore(mostStates)
   return {
     record: async (key) => (await near.record(key)) ?? store.record(key),

@@ -4,7 +4,7 @@ import type { Pixels } from '../../pictures/pixels.ts'
 import { canonicalJson } from '../../support/hashing.ts'
 
 /** Together the maps that are remembered take at most so much; the oldest go first. */
-const MOST_REMEMBERED_BYTES = 48 * 1024 * 1024
+const MOST_REMEMBERED_BYTES = 32 * 1024 * 1024
 
 /**
  * @param image the picture's bytes as they are kept: the same bytes are the same picture; `pixels` is what they hold

@@ -12,7 +12,7 @@ const others: readonly ((draw: Draw) => Json)[] = [
   (draw) => draw.one(['', 'constructor', '__proto__', 'a'.repeat(3000), '../../x', 'data:,', '😀', 'NaN', '1e999']),
   () => [],
   () => ({}),
-  (draw) => deep(draw.one([3, 200, 2000])),
+  (draw) => deep(draw.one([3, 200, 500])),
   (draw) => Array.from({ length: draw.one([2, 1000, 20_000]) }, () => 0),
   () => ({ constructor: 1, toString: null }),
 ]
