@@ -17,8 +17,8 @@ process.on('message', (message) => {
     if (!reader) throw new Error(`there is no reader “${name}”`)
     const seeds = await seedsOf(reader, true)
     for (let number = from; number < to; number++) {
-      process.send?.({ number, begins: true })
       const files = mutantOf(seeds, number)
+      process.send?.({ number, begins: true })
       const before = process.resourceUsage().maxRSS
       const verdict = await tryMutant(reader, files)
       const after = process.resourceUsage().maxRSS

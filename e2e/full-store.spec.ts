@@ -17,6 +17,7 @@ test('a full store is said in a sentence, and everything stays as it was', async
   await page.getByLabel('Name of the mod').fill('Too much')
   await page.getByRole('button', { name: 'Begin', exact: true }).click()
   await expect(page.getByText(/this browser’s storage: it did not keep/)).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Make room' })).toBeVisible()
   await expect(page.getByRole('heading', { name: 'The shelf' })).toBeVisible()
   await expect(page.getByRole('heading', { name: 'Too much' })).toHaveCount(0)
 

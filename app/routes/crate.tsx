@@ -4,9 +4,14 @@ import { CrateBar } from '../crate/crate-bar'
 import { useOtherTabs } from '../crate/use-other-tabs'
 import { orTell } from '../crate/keeping'
 import { crateIntentSchema } from '../crate/intents'
+import { shelveDemos } from '../shelf/shelve-demo'
 import { commandCrate, getCrate, redoCrate, undoCrate } from '../storage/crates'
 
-export const clientLoader = ({ params }: Route.ClientLoaderArgs) => getCrate(params.crateId)
+export async function clientLoader({ params }: Route.ClientLoaderArgs) {
+  // An address of the demo may be the first that a browser opens.
+  await shelveDemos()
+  return getCrate(params.crateId)
+}
 
 export async function clientAction({ request, params }: Route.ClientActionArgs) {
   const intent = crateIntentSchema.parse(await request.json())

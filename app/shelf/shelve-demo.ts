@@ -14,7 +14,17 @@ async function fetched(path: string): Promise<Response | null> {
 /**
  * Puts the demo crates on the shelf the first time this browser sees them. Without them the shelf works all the same.
  */
-export async function shelveDemos(): Promise<void> {
+export function shelveDemos(): Promise<void> {
+  shelving ??= shelve().finally(() => {
+    shelving = null
+  })
+  return shelving
+}
+
+/** Loaders that run beside each other wait for the same. */
+let shelving: Promise<void> | null = null
+
+async function shelve(): Promise<void> {
   if (await wasDemoShelved()) return
   const demos = demosSchema.safeParse(await (await fetched('/demo/index.json'))?.json().catch(() => null))
   if (!demos.success) return

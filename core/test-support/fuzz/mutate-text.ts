@@ -5,6 +5,9 @@ const words = [
   '/', '//', '1/2/3', '{', '}', '[', ']', '*', '#', '\\', 'constructor', '__proto__', 'a'.repeat(5000), '\u0000', '😀',
 ] // prettier-ignore
 
+/** Signs that a repeated piece adds at most: what is tried is many of a thing, not a large file. */
+const MOST_ADDED = 200_000
+
 /** Words, numbers and signs, with what stands between them. */
 const tokens = (text: string): string[] => text.match(/[\w.+-]+|\s+|[^\w\s]/g) ?? []
 
@@ -18,8 +21,10 @@ export function mutateText(text: string, draw: Draw): string {
     const at = draw.below(pieces.length)
     const what = draw.below(5)
     if (what === 0) pieces.splice(at, 1 + draw.below(byLine ? 5 : 2))
-    else if (what === 1) pieces.splice(at, 0, ...Array.from({ length: draw.one([1, 20, 2000]) }, () => pieces[at]))
-    else if (what === 2) pieces[at] = draw.one(pieces)
+    else if (what === 1) {
+      const times = Math.min(draw.one([1, 20, 2000]), Math.ceil(MOST_ADDED / (pieces[at].length + 1)))
+      pieces.splice(at, 0, ...Array.from({ length: times }, () => pieces[at]))
+    } else if (what === 2) pieces[at] = draw.one(pieces)
     else pieces[at] = byLine ? pieces[at].replace(/\S+/, draw.one(words)) : draw.one(words)
     out = pieces.join(byLine ? '\n' : '')
   }

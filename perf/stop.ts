@@ -1,0 +1,94 @@
+// From pressing Stop to having control back, for each job that has a Stop. Needs a build; writes perf/stop.md.
+import { writeFileSync } from 'node:fs'
+import { chromium, type Page } from '@playwright/test'
+import { application } from '../server/application.mjs'
+
+const ADDRESS = 'http://127.0.0.1:4394'
+const server = application('build/client').listen(4394, '127.0.0.1')
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader'],
+})
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+page.setDefaultTimeout(120_000)
+
+/** Presses Stop within the page and waits there until it is gone, so that only the page's own time counts. */
+const stopNow = (on: Page): Promise<number> =>
+  on.evaluate(async () => {
+    const button = (): HTMLButtonElement | undefined =>
+      [...document.querySelectorAll('button')].find((each) => each.textContent === 'Stop')
+    const frame = (): Promise<number> => new Promise(requestAnimationFrame)
+    while (!button()) await frame()
+    const began = performance.now()
+    button()?.click()
+    while (button()) await frame()
+    return performance.now() - began
+  })
+
+const rows: { job: string; times: number[] }[] = []
+async function measure(job: string, moments: readonly number[], begin: () => Promise<void>): Promise<void> {
+  const times: number[] = []
+  for (const moment of moments) {
+    await begin()
+    await page.waitForTimeout(moment)
+    times.push(await stopNow(page))
+  }
+  rows.push({ job, times })
+  console.log(job, times.map(Math.round))
+}
+
+await page.goto(ADDRESS)
+await page.getByRole('heading', { name: 'Otterby Landing' }).waitFor()
+await page.goto(`${ADDRESS}/crate/otterby-landing/item/boathouse-gate?stage=mesh`)
+await page
+  .getByText(/[1-9]\d* block · /)
+  .first()
+  .waitFor()
+const prepare = page.getByRole('button', { name: 'Prepare for me' })
+await measure('preparing the gate', [0, 300, 1000, 2500, 5000], () => prepare.click())
+await prepare.click()
+await page
+  .getByText(/0 block · 0 risky/)
+  .first()
+  .waitFor()
+const slip = page.getByRole('region', { name: 'Worklist' }).getByRole('button', { name: /^Reduce/ })
+await measure('running, after a step was switched', [0, 500, 500, 1500], async () => {
+  await slip.click()
+  await page
+    .getByRole('dialog')
+    .or(page.getByRole('region', { name: 'Reduce triangles' }))
+    .first()
+    .waitFor({ timeout: 3000 })
+    .catch(() => undefined)
+  await page
+    .getByRole('button', { name: /^Switch (off|on)$/ })
+    .or(page.getByRole('switch'))
+    .first()
+    .click()
+})
+await page.goto(`${ADDRESS}/crate/otterby-landing/pack`)
+await measure('packing', [0, 300, 1500], () => page.getByRole('button', { name: /^Pack now|^Pack again/ }).click())
+const lines = Array.from({ length: 400_000 }, (_, at) => `v ${at} ${at % 7} ${at % 3}\n`).join('')
+const faces = Array.from({ length: 300_000 }, (_, at) => `f ${at + 1} ${at + 2} ${at + 3}\n`).join('')
+await page.goto(`${ADDRESS}/crate/otterby-landing`)
+await measure('reading 300,000 faces', [0, 300, 1000], () =>
+  page
+    .getByLabel('Meshes and textures')
+    .setInputFiles({ name: 'wall.obj', mimeType: 'text/plain', buffer: Buffer.from(lines + faces) }),
+)
+await browser.close()
+server.close()
+
+writeFileSync(
+  new URL('stop.md', import.meta.url),
+  `# Stop
+
+From pressing Stop to having control back, at several moments of each job; the page's own time, counted by frames.
+\`npx tsx perf/stop.ts\` after a build; headless Chromium, drawing in software. Wanted: 200 ms.
+
+| job | pressed | longest, ms | all, ms |
+|---|---:|---:|---|
+${rows.map(({ job, times }) => `| ${job} | ${times.length} | ${Math.round(Math.max(...times))} | ${times.map(Math.round).join(', ')} |`).join('\n')}
+`,
+)
+process.exit(0)
