@@ -1,7 +1,8 @@
 // Makes mutants of whole files for every reader, reads each in a process of its own, and writes docs/reliability.md.
-// `bin/fuzz [mutants a reader] [first number] [reader …]`; with readers or fewer than two thousand nothing is written.
+// `bin/fuzz [mutants a reader] [first number] [reader …]`; with fewer than two thousand, or from another number on,
+// nothing is written; of readers that are named only their rows are.
 import { fork } from 'node:child_process'
-import { writeFileSync } from 'node:fs'
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { z } from 'zod'
 import { fuzzedReaders } from '../core/test-support/fuzz/readers'
 
@@ -10,6 +11,7 @@ const MOST_BYTES = 1024 ** 3
 /** After so many a new process: what they leave behind is not the next one's. */
 const A_PROCESS = 250
 const TOLD = 2000
+const PAGE = new URL('reliability.md', import.meta.url)
 
 const [count = TOLD, first = 0] = process.argv
   .slice(2)
@@ -101,14 +103,26 @@ for (const { name } of fuzzedReaders.filter((each) => named.length === 0 || name
 }
 
 const bad = [...tallies.values()].reduce((sum, tally) => sum + tally.bad.length, 0)
-if (count >= TOLD && named.length === 0) writeFileSync(new URL('reliability.md', import.meta.url), page())
+if (count >= TOLD && first === 0) writeFileSync(PAGE, page())
 process.exit(bad === 0 ? 0 : 1)
 
+/** The rows that an earlier run wrote, by reader. */
+function earlierRows(): Map<string, string> {
+  const text = existsSync(PAGE) ? readFileSync(PAGE, 'utf8') : ''
+  return new Map([...text.matchAll(/^\| (.+?) \|.*$/gm)].map(([row, name]) => [name, row]))
+}
+
+/** The rows of this run. */
+const made = (): [string, string][] =>
+  [...tallies].map(([name, { mutants, read, refused, slowest, largest, bad: found }]) => [
+    name,
+    `| ${name} | ${mutants} | ${read} | ${refused} | ${(slowest / 1000).toFixed(2)} | ${Math.round(largest / 1024 / 1024)} | ${found.length} |`,
+  ])
+
 function page(): string {
-  const rows = [...tallies].map(
-    ([name, { mutants, read, refused, slowest, largest, bad: found }]) =>
-      `| ${name} | ${mutants} | ${read} | ${refused} | ${(slowest / 1000).toFixed(2)} | ${Math.round(largest / 1024 / 1024)} | ${found.length} |`,
-  )
+  const rowsOf = earlierRows()
+  for (const [name, row] of made()) rowsOf.set(name, row)
+  const rows = fuzzedReaders.flatMap(({ name }) => rowsOf.get(name) ?? [])
   return `# Reliability
 
 Written by \`bin/fuzz\`. Each mutant is a whole file with something changed as its form has it: a value of its JSON, a word

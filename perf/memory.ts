@@ -56,6 +56,8 @@ for (const [crate, item] of items) {
     await page.locator(`a[href="/crate/${crate}"]`).click()
     await page.locator(`a[href="/crate/${crate}/item/${item}"]`).first().click()
   } else await page.locator(`a[href^="/crate/${crate}/item/${item}"]`).first().click()
+  await page.waitForURL(`**/item/${item}**`)
+  await page.waitForTimeout(500)
   const again = page.getByRole('button', { name: 'Prepare anew' })
   const prepare = page.getByRole('button', { name: 'Prepare for me' })
   await prepare.or(again).first().waitFor()

@@ -14,16 +14,14 @@ page.setDefaultTimeout(120_000)
 
 /** Presses Stop within the page and waits there until it is gone, so that only the page's own time counts. */
 const stopNow = (on: Page): Promise<number> =>
-  on.evaluate(async () => {
-    const button = (): HTMLButtonElement | undefined =>
-      [...document.querySelectorAll('button')].find((each) => each.textContent === 'Stop')
-    const frame = (): Promise<number> => new Promise(requestAnimationFrame)
-    while (!button()) await frame()
+  on.evaluate<number>(`(async () => {
+    const button = () => [...document.querySelectorAll('button')].find((each) => each.textContent === 'Stop')
+    while (!button()) await new Promise(requestAnimationFrame)
     const began = performance.now()
-    button()?.click()
-    while (button()) await frame()
+    button().click()
+    while (button()) await new Promise(requestAnimationFrame)
     return performance.now() - began
-  })
+  })()`)
 
 const rows: { job: string; times: number[] }[] = []
 async function measure(job: string, moments: readonly number[], begin: () => Promise<void>): Promise<void> {

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { addCrate, isTaken } from '../storage/crates'
 import { markDemoShelved, wasDemoShelved } from '../storage/settings'
+import { tellError } from '../ui/notify'
 import { openCrateFile } from '../workers/clients'
 
 /** What lies beside the application where the demo was made: the names of its crate files. */
@@ -12,12 +13,15 @@ async function fetched(path: string): Promise<Response | null> {
 }
 
 /**
- * Puts the demo crates on the shelf the first time this browser sees them. Without them the shelf works all the same.
+ * Puts the demo crates on the shelf the first time this browser sees them. Without them, or
+ * without room for them, the shelf works all the same.
  */
 export function shelveDemos(): Promise<void> {
-  shelving ??= shelve().finally(() => {
-    shelving = null
-  })
+  shelving ??= shelve()
+    .catch(tellError)
+    .finally(() => {
+      shelving = null
+    })
   return shelving
 }
 

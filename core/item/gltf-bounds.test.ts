@@ -49,6 +49,7 @@ describe('what a glTF may claim', () => {
       /draws 10,000,000 triangles/,
     ],
     ['a scene that names a node again and again', { scenes: [{ nodes: [0, 0] }], nodes: [{}] }, /names one .* twice/],
+    ['a name that is a number', { materials: [{ name: 7 }] }, /a name among its materials is no text/],
     ['a node whose children are one', { nodes: [{ children: [1, 1] }, {}] }, /names one of its nodes twice/],
     ['a scale that no number can hold', { nodes: [{ scale: [1, 1e308, 1] }] }, /scaled by 1\.00e\+308; up to 1e\+15/],
     ['a place that no number can hold', { nodes: [{ matrix: [...Array(12).fill(0), -1e39, 0, 0, 1] }] }, /-1\.00e\+39/],

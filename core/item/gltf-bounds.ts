@@ -21,7 +21,7 @@ const recordOf = (value: unknown): Readonly<Record<string, unknown>> =>
 /**
  * Looks at a glTF's JSON before anything is made of it: what a few bytes can claim must not take memory or time beyond
  * the limits. It does not say whether the file is right.
- * @throws PlainError when it has too many nodes, too deep a tree, numbers that are claimed and not there, or places
+ * @throws PlainError when it has too many nodes, too deep a tree, names that are none, numbers that are claimed and not there, or places
  * beyond all measure
  */
 export function assertBoundedGltf(json: unknown, name: string): void {
@@ -33,6 +33,10 @@ export function assertBoundedGltf(json: unknown, name: string): void {
       name,
       'Join parts where it was made.',
     )
+  for (const list of ['nodes', 'meshes', 'materials', 'textures', 'images', 'skins', 'animations', 'scenes'])
+    for (const { name: called } of listOf(gltf[list]).map(recordOf))
+      if (called !== undefined && typeof called !== 'string')
+        throw new PlainError(`a name among its ${list} is no text`, name, 'Export it again.')
   for (const { nodes: named } of listOf(gltf['scenes']).map(recordOf)) assertNamedOnce(named, name)
   for (const { children } of nodes) assertNamedOnce(children, name)
   assertDepth(nodes, name)
