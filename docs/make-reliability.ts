@@ -113,11 +113,12 @@ function earlierRows(): Map<string, string> {
 }
 
 /** The rows of this run. */
-const made = (): [string, string][] =>
-  [...tallies].map(([name, { mutants, read, refused, slowest, largest, bad: found }]) => [
+function made(): [string, string][] {
+  return [...tallies].map(([name, { mutants, read, refused, slowest, largest, bad: found }]) => [
     name,
     `| ${name} | ${mutants} | ${read} | ${refused} | ${(slowest / 1000).toFixed(2)} | ${Math.round(largest / 1024 / 1024)} | ${found.length} |`,
   ])
+}
 
 function page(): string {
   const rowsOf = earlierRows()

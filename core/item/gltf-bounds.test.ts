@@ -49,6 +49,11 @@ describe('what a glTF may claim', () => {
       /draws 10,000,000 triangles/,
     ],
     ['a scene that names a node again and again', { scenes: [{ nodes: [0, 0] }], nodes: [{}] }, /names one .* twice/],
+    [
+      'more materials than anything has',
+      { materials: Array.from({ length: 10_001 }, () => ({})) },
+      /10,001 materials; up to 10,000/,
+    ],
     ['a name that is a number', { materials: [{ name: 7 }] }, /a name among its materials is no text/],
     ['a node whose children are one', { nodes: [{ children: [1, 1] }, {}] }, /names one of its nodes twice/],
     ['a scale that no number can hold', { nodes: [{ scale: [1, 1e308, 1] }] }, /scaled by 1\.00e\+308; up to 1e\+15/],

@@ -33,6 +33,13 @@ export function assertBoundedGltf(json: unknown, name: string): void {
       name,
       'Join parts where it was made.',
     )
+  for (const list of ['materials', 'textures', 'images', 'samplers', 'skins', 'animations', 'scenes'])
+    if (listOf(gltf[list]).length > limits.looks)
+      throw new PlainError(
+        `it has ${formatCount(listOf(gltf[list]).length)} ${list}; up to ${formatCount(limits.looks)} are read`,
+        name,
+        'Export it again without what nothing uses.',
+      )
   for (const list of ['nodes', 'meshes', 'materials', 'textures', 'images', 'skins', 'animations', 'scenes'])
     for (const { name: called } of listOf(gltf[list]).map(recordOf))
       if (called !== undefined && typeof called !== 'string')

@@ -13,6 +13,8 @@ export const limits = {
   nodes: 100_000,
   /** Nodes one below the other. */
   nodeDepth: 1000,
+  /** Materials, pictures, clips, skins: of each so many. */
+  looks: 10_000,
   /** Records of a file that is a tree: elements, chunks, nodes of whatever meaning. */
   records: 4_000_000,
   /** Records one below the other. */

@@ -36,9 +36,9 @@ function readNodes(gltf: LoadedGltf, binary: Uint8Array): Map<number, LoadedNode
   while (pending.length > 0) {
     const [number, parent] = pending.pop() as [number, LoadedNode | null]
     if (!gltf.nodes[number] || loaded.has(number)) throw new Error('node tree is broken')
-    drawn += trianglesOf(gltf, gltf.nodes[number].mesh)
-    if (drawn > MOST_TRIANGLES) throw new Error('more triangles than the game draws, each copy counted')
     const node = readNode(gltf, binary, number, parent)
+    drawn += node.primitives.reduce((sum, { indices }) => sum + indices.length / 3, 0)
+    if (drawn > MOST_TRIANGLES) throw new Error('more triangles than the game draws, each copy counted')
     node.moves = animated.has(number) || bones.has(number)
     loaded.set(number, node)
     for (const child of [...(gltf.nodes[number].children ?? [])].reverse()) pending.push([child, node])
@@ -53,15 +53,6 @@ function readNodes(gltf: LoadedGltf, binary: Uint8Array): Map<number, LoadedNode
   for (const node of carried) node.moves = true
   for (const [number, node] of loaded) holdByBones(gltf, binary, number, node, loaded)
   return loaded
-}
-
-/** What a mesh says that it draws, before any of it is read. */
-function trianglesOf(gltf: LoadedGltf, mesh: number | undefined): number {
-  const primitives = mesh === undefined ? [] : (gltf.meshes[mesh]?.primitives ?? [])
-  return primitives.reduce((sum, { indices, attributes }) => {
-    const accessor = indices ?? attributes['POSITION']
-    return sum + (accessor === undefined ? 0 : (gltf.accessors[accessor]?.count ?? 0)) / 3
-  }, 0)
 }
 
 function readNode(gltf: LoadedGltf, binary: Uint8Array, number: number, parent: LoadedNode | null): LoadedNode {
