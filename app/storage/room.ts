@@ -6,14 +6,12 @@ import { dropOldStates } from './kept-states'
 import { storedOf } from './stored-crate'
 
 /** Errors by which browsers say that there is no room; in private windows there is least. */
-const noRoom: ReadonlySet<string> = new Set([
-  'QuotaExceededError',
-  'NS_ERROR_DOM_QUOTA_REACHED',
-  'AbortError',
-  'UnknownError',
-])
+const noRoom: ReadonlySet<string> = new Set(['QuotaExceededError', 'NS_ERROR_DOM_QUOTA_REACHED'])
 
-const isNoRoom = (error: unknown): boolean => !(error instanceof Error) || noRoom.has(error.name)
+/** Errors that may mean that there is no room, or something else that nobody can mend here. */
+const mayBeNoRoom: ReadonlySet<string> = new Set(['AbortError', 'UnknownError'])
+
+const nameOf = (error: unknown): string => (error instanceof Error ? error.name : String(error))
 
 /**
  * Does what writes into the browser's store. Nothing of a transaction that finds no room is kept; then what can be made
@@ -27,22 +25,24 @@ export async function withRoom<T>(what: string, work: () => Promise<T>): Promise
     try {
       return await work()
     } catch (error) {
-      if (!isNoRoom(error)) throw error
+      if (error instanceof Error && !noRoom.has(error.name) && !mayBeNoRoom.has(error.name)) throw error
       last = error
-      freed = await makeRoom().catch(() => false)
+      freed = await makeRoom(noRoom.has(nameOf(error))).catch(() => false)
     }
   }
-  const reason = last instanceof Error ? last.name : String(last)
   throw new PlainError(
-    `it did not keep ${what} (${reason})`,
+    `it did not keep ${what} (${nameOf(last)})`,
     BROWSER_STORE,
     'Remove crates you no longer need, free room on the disk, or leave the private window; nothing else was changed.',
   )
 }
 
-/** Lets go of what is needed least; false where there is nothing of that kind left. */
-async function makeRoom(): Promise<boolean> {
-  return (await dropResults()) || (await eraseLongestRemoved())
+/**
+ * Lets go of what is needed least; false where there is nothing of that kind left.
+ * @param certain whether it is room that is wanted: else nothing goes that cannot be made again
+ */
+async function makeRoom(certain: boolean): Promise<boolean> {
+  return (await dropResults()) || (certain && (await eraseLongestRemoved()))
 }
 
 /** Lets everything go that is made again when it is wanted: states of items, and what their steps told. */

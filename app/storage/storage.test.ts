@@ -151,6 +151,15 @@ describe('kept crates', () => {
       ['just-gone'],
     ])
   })
+  it('that were removed stay when something else than room is amiss', async () => {
+    await removeCrate(crate.id)
+    const put = vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
+      throw new DOMException('ended', 'AbortError')
+    })
+    await expect(putSources([{ sha256: 'big', bytes: new Uint8Array(9) }])).rejects.toThrow(/did not keep/)
+    put.mockRestore()
+    expect((await listShelf()).removed).toHaveLength(1)
+  })
   it('are gone when erased, with their pack and the sources that no other crate names', async () => {
     const [own, shared, undone] = ['a', 'b', 'c'].map((letter) => letter.repeat(64))
     await putSources([own, shared, undone].map((sha256) => ({ sha256, bytes: new Uint8Array([1]) })))
