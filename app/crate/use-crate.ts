@@ -4,14 +4,21 @@ import type { Crate } from '../../core/crate/schema'
 import { PlainError } from '../../core/support/plain-error'
 import type { Game } from '../../core/game/game'
 import type { Rulebook } from '../../core/game/schema'
+import type { Aside } from '../storage/asides'
 import type { KeptCrate } from '../storage/stored-crate'
 import type { CrateIntent } from './intents'
 import { wasKept, whileKeeping } from './keeping'
 
+/** What the address of a crate loads. */
+export interface OpenedCrate extends KeptCrate {
+  /** Pieces of it that could not be read. */
+  asides: Aside[]
+}
+
 let lastTicket = 0
 
 /** The crate of this address, its rulebook, and a way to change it. */
-export function useCrate(): KeptCrate & {
+export function useCrate(): OpenedCrate & {
   rulebook: Rulebook
   /** The rulebook with where its stock is kept: what workers are given. */
   game: Game
@@ -20,7 +27,7 @@ export function useCrate(): KeptCrate & {
   undo: () => Promise<boolean>
   redo: () => Promise<boolean>
 } {
-  const kept = useRouteLoaderData<KeptCrate>('routes/crate')
+  const kept = useRouteLoaderData<OpenedCrate>('routes/crate')
   const fetcher = useFetcher()
   if (!kept) throw new PlainError('there is no crate here', 'this page', 'Go back to the shelf.')
   const submit = async (intent: (ticket: string) => CrateIntent): Promise<boolean> => {

@@ -1,6 +1,5 @@
 import { useEffect, useState } from 'react'
 import { requestRun } from '../queries/runs'
-import type { Aside } from '../storage/asides'
 import { useCrate } from '../crate/use-crate'
 import { download } from '../ui/download'
 import { tell, tellError } from '../ui/notify'
@@ -11,8 +10,8 @@ import { PackMap } from './pack-map'
 import { SetAside } from './set-aside'
 
 /** The whole crate: its items with gauges and findings, and what takes room in the pack. */
-export function Overview({ asides }: { asides: readonly Aside[] }) {
-  const { crate, game } = useCrate()
+export function Overview() {
+  const { crate, game, asides } = useCrate()
   const [saving, setSaving] = useState(false)
   useEffect(() => {
     for (const item of crate.items) requestRun(crate.id, item, game, false)

@@ -5,12 +5,15 @@ import { useOtherTabs } from '../crate/use-other-tabs'
 import { orTell } from '../crate/keeping'
 import { crateIntentSchema } from '../crate/intents'
 import { shelveDemos } from '../shelf/shelve-demo'
+import { listAsides } from '../storage/asides'
 import { commandCrate, getCrate, redoCrate, undoCrate } from '../storage/crates'
 
 export async function clientLoader({ params }: Route.ClientLoaderArgs) {
   // An address of the demo may be the first that a browser opens.
   await shelveDemos()
-  return getCrate(params.crateId)
+  const kept = await getCrate(params.crateId)
+  // Opening it has set aside what of it cannot be read.
+  return { ...kept, asides: await listAsides(params.crateId) }
 }
 
 export async function clientAction({ request, params }: Route.ClientActionArgs) {

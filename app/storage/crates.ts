@@ -29,7 +29,7 @@ export interface Shelved {
 /** What the shelf shows; nothing is changed by looking. */
 export async function listShelf(): Promise<Shelved> {
   const stored = (await (await database()).getAll('crates')).map(storedOf).sort((a, b) => b.savedAt - a.savedAt)
-  const read = stored.map((each) => ({ removedAt: each.removedAt, ...{ found: readStored(each) } }))
+  const read = stored.map((each) => ({ removedAt: each.removedAt, found: readStored(each) }))
   const standing = read.filter(({ removedAt }) => removedAt === null).map(({ found }) => found)
   return {
     crates: standing.flatMap((found) => ('crate' in found ? [found] : [])),

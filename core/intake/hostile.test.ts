@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { readCrateFile } from '../crate/file.ts'
 import { PlainError } from '../support/plain-error.ts'
-import { binaryFbx, bytes3ds, chunk3ds } from '../test-support/binary-files.ts'
+import { bytes3ds, chunk3ds, sheetFbx } from '../test-support/binary-files.ts'
 import { documentOf, unitBox } from '../test-support/meshes.ts'
 import { documentToGlb } from '../item/io.ts'
 import { demoSources } from '../test-support/sources.ts'
@@ -26,30 +26,6 @@ async function readsOrSaysWhy(path: string, bytes: Uint8Array): Promise<void> {
   }
 }
 
-const smallFbx = (): Uint8Array =>
-  binaryFbx([
-    {
-      name: 'Objects',
-      children: [
-        {
-          name: 'Geometry',
-          values: [{ long: 10 }, 'Sheet', 'Mesh'],
-          children: [
-            { name: 'Vertices', values: [{ list: [0, 0, 0, 1, 0, 0, 0, 1, 0] }] },
-            { name: 'PolygonVertexIndex', values: [{ ints: [0, 1, -3] }] },
-          ],
-        },
-        { name: 'Model', values: [{ long: 20 }, 'Sheet', 'Mesh'] },
-      ],
-    },
-    {
-      name: 'Connections',
-      children: [
-        { name: 'C', values: ['OO', { long: 10 }, { long: 20 }] },
-        { name: 'C', values: ['OO', { long: 20 }, { long: 0 }] },
-      ],
-    },
-  ])
 const small3ds = (): Uint8Array => {
   const { name, u16, floats } = bytes3ds
   const mesh = chunk3ds(
@@ -173,7 +149,7 @@ describe('hostile files', () => {
       () => demoSources('galley_stove').find((file) => file.path === 'galley_stove.fbx')?.bytes ?? new Uint8Array(),
     ],
     ['channel_buoy.stl', () => demoSources('channel_buoy')[0].bytes],
-    ['small.fbx', () => smallFbx()],
+    ['small.fbx', () => sheetFbx()],
     ['small.3ds', () => small3ds()],
     [
       'small.ply',

@@ -133,3 +133,29 @@ export function oldDds(
   if (typeof format === 'string') latin(format).forEach((byte, index) => (bytes[84 + index] = byte))
   return Uint8Array.from(bytes)
 }
+
+/** The smallest binary FBX that holds a mesh: one triangle. */
+export const sheetFbx = (): Uint8Array =>
+  binaryFbx([
+    {
+      name: 'Objects',
+      children: [
+        {
+          name: 'Geometry',
+          values: [{ long: 10 }, 'Sheet', 'Mesh'],
+          children: [
+            { name: 'Vertices', values: [{ list: [0, 0, 0, 1, 0, 0, 0, 1, 0] }] },
+            { name: 'PolygonVertexIndex', values: [{ ints: [0, 1, -3] }] },
+          ],
+        },
+        { name: 'Model', values: [{ long: 20 }, 'Sheet', 'Mesh'] },
+      ],
+    },
+    {
+      name: 'Connections',
+      children: [
+        { name: 'C', values: ['OO', { long: 10 }, { long: 20 }] },
+        { name: 'C', values: ['OO', { long: 20 }, { long: 0 }] },
+      ],
+    },
+  ])

@@ -1,5 +1,5 @@
 import type { SourceFile } from '../../intake/source-file.ts'
-import { binaryFbx, bytes3ds, chunk3ds } from '../binary-files.ts'
+import { bytes3ds, chunk3ds, sheetFbx } from '../binary-files.ts'
 import { traitFiles } from '../faithful/traits.ts'
 import { movingSheets } from '../faithful/trait-sheets.ts'
 import { demoSources } from '../sources.ts'
@@ -56,31 +56,6 @@ export const fbxSeeds = (): Seed[] => [
     ),
   ],
 ]
-
-const sheetFbx = (): Uint8Array =>
-  binaryFbx([
-    {
-      name: 'Objects',
-      children: [
-        {
-          name: 'Geometry',
-          values: [{ long: 10 }, 'Sheet', 'Mesh'],
-          children: [
-            { name: 'Vertices', values: [{ list: [0, 0, 0, 1, 0, 0, 0, 1, 0] }] },
-            { name: 'PolygonVertexIndex', values: [{ ints: [0, 1, -3] }] },
-          ],
-        },
-        { name: 'Model', values: [{ long: 20 }, 'Sheet', 'Mesh'] },
-      ],
-    },
-    {
-      name: 'Connections',
-      children: [
-        { name: 'C', values: ['OO', { long: 10 }, { long: 20 }] },
-        { name: 'C', values: ['OO', { long: 20 }, { long: 0 }] },
-      ],
-    },
-  ])
 
 export const colladaSeeds = (): Seed[] => [
   demoSources('ferry_hull').filter(({ path }) => path.endsWith('.dae')),
