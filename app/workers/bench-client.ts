@@ -1,10 +1,11 @@
-import * as Comlink from 'comlink'
+import type * as Comlink from 'comlink'
 import { z } from 'zod'
 import { type Game } from '../../core/game/game'
 import { type CrateItem } from '../../core/crate/schema'
 import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry'
 import type { BenchEndpoint } from './bench.worker'
 import { stepSettingsSchema, type StepSettings } from './field-messages'
+import { hearing } from './hear'
 import {
   lookChainSchema,
   mapFactsSchema,
@@ -57,8 +58,6 @@ export interface Ask {
   /** Whether somebody looks at what it is for; true unless said otherwise. */
   urgent?: boolean
 }
-const heard = (onProgress: OnProgress) =>
-  Comlink.proxy((progress: unknown) => onProgress(progressSchema.parse(progress)))
 
 /**
  * Asks the bench about an item, when a worker is free for it. Of work that was ended nothing more is heard until it
@@ -67,15 +66,14 @@ const heard = (onProgress: OnProgress) =>
 const onBench = <R>(
   about: string,
   { onProgress, signal, urgent = true }: Ask,
-  work: (api: Comlink.Remote<BenchEndpoint>, heardProgress: OnProgress) => Promise<R>,
+  work: (api: Comlink.Remote<BenchEndpoint>, told: (message: unknown) => void) => Promise<R>,
 ): Promise<R> =>
-  bench.run({ about, urgent, signal }, (api) =>
-    work(
-      api,
-      heard((progress) => {
-        if (!signal?.aborted) onProgress(progress)
-      }),
-    ),
+  hearing(
+    progressSchema,
+    (progress) => {
+      if (!signal?.aborted) onProgress(progress)
+    },
+    (told) => bench.run({ about, urgent, signal }, (api) => work(api, told)),
   )
 
 /** Runs an item's worklist and checks it; `scenes` only when they are wanted. */

@@ -10,6 +10,7 @@ import {
   type CrateItem,
   type SourceReference,
 } from '../../core/crate/schema'
+import { hearing } from './hear'
 import type { IntakeEndpoint } from './intake.worker'
 import { previewSchema, type previewWishSchema, type Preview } from './map-messages'
 import { progressSchema, type Progress } from './messages'
@@ -60,8 +61,6 @@ const savedFileSchema = z.object({
 })
 
 type OnProgress = (progress: Progress) => void
-const heard = (onProgress: OnProgress) =>
-  Comlink.proxy((progress: unknown) => onProgress(progressSchema.parse(progress)))
 
 /** A file as it is handed to a worker. */
 export interface BroughtFile {
@@ -93,8 +92,6 @@ export const closeYard = (): void => void yard.call((api) => api.close())
 
 /** How far a reading is. */
 export type OnReading = (progress: { fraction: number; doing: string }) => void
-const heardReading = (onReading: OnReading) =>
-  Comlink.proxy((progress: unknown) => onReading(intakeProgressSchema.parse(progress)))
 
 /** New items, or what is in a pack or crate file that was brought alone. */
 export async function bringIn(
@@ -105,8 +102,8 @@ export async function bringIn(
   game: Game,
   onReading: OnReading,
 ): Promise<{ items: CrateItem[]; contents: ArchiveContents | null }> {
-  const answer = await intake.call((api) =>
-    api.bringIn(handOver(files), kind, options, taken, game, heardReading(onReading)),
+  const answer = await hearing(intakeProgressSchema, onReading, (told) =>
+    intake.call((api) => api.bringIn(handOver(files), kind, options, taken, game, told)),
   )
   return { items: itemSchema.array().parse(answer.items), contents: contentsSchema.nullable().parse(answer.contents) }
 }
@@ -130,7 +127,11 @@ export const thumbnailsOf = async (item: CrateItem): Promise<Thumbnail[]> =>
   thumbnailSchema.array().parse(await intake.call((api) => api.thumbnails(item)))
 
 export const readNewer = async (item: CrateItem, files: BroughtFile[], onReading: OnReading): Promise<Newer> =>
-  newerSchema.parse(await intake.call((api) => api.readNewer(item, handOver(files), heardReading(onReading))))
+  newerSchema.parse(
+    await hearing(intakeProgressSchema, onReading, (told) =>
+      intake.call((api) => api.readNewer(item, handOver(files), told)),
+    ),
+  )
 
 export const compareOfficial = async (
   item: CrateItem,
@@ -168,7 +169,7 @@ export const previewMap = async (wish: z.input<typeof previewWishSchema>): Promi
 export const stopIntake = (): void => intake.end()
 
 export const packCrate = (crate: Crate, onProgress: OnProgress): Promise<{ blocks: number }> =>
-  packer.call((api) => api.pack(crate, heard(onProgress)))
+  hearing(progressSchema, onProgress, (told) => packer.call((api) => api.pack(crate, told)))
 
 export const stopPacking = (): void => packer.end()
 
