@@ -45,3 +45,26 @@ test('a worker that dies at work is told in a sentence, and running again works'
   await page.getByRole('button', { name: 'Prepare for me' }).click()
   await expect(page.getByText(/0 block · 0 risky/)).toBeVisible({ timeout: 60_000 })
 })
+
+test('a reading that is stopped at any moment leaves the crate as it was', async ({ page }) => {
+  await openShelf(page, true)
+  await page.goto('/crate/otterby-outfit')
+  const corners = Array.from({ length: 200_000 }, (_, at) => `v ${at} ${at % 7} ${at % 3}`)
+  const faces = Array.from({ length: 150_000 }, (_, at) => `f ${at + 1} ${at + 2} ${at + 3}`)
+  const wall = { name: 'wall.obj', mimeType: 'text/plain', buffer: Buffer.from([...corners, ...faces].join('\n')) }
+  const stop = page.getByRole('button', { name: 'Stop' })
+  for (const moment of [0, 100, 400]) {
+    const chosen = page.getByLabel('Meshes and textures').setInputFiles(wall)
+    await stop.waitFor()
+    await page.waitForTimeout(moment)
+    await stop.click()
+    await chosen
+    await expect(stop).toBeHidden()
+    // Longer than the whole of it takes: nothing of it may come after.
+    await page.waitForTimeout(2500)
+    await expect(stop).toBeHidden()
+    await expect(page.getByRole('row')).toHaveCount(7)
+  }
+  await page.getByLabel('Meshes and textures').setInputFiles(wall)
+  await expect(page).toHaveURL(/item\/wall/)
+})

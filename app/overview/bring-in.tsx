@@ -8,7 +8,7 @@ import { useCrate } from '../crate/use-crate'
 import { readDropped, readPicked } from '../crate/file-drop'
 import { tell, tellError } from '../ui/notify'
 import { ProgressStrip } from '../ui/progress-strip'
-import { bringIn, stopIntake, takeOut, takeStock, type BroughtFile } from '../workers/clients'
+import { bringIn, takeOut, takeStock, type BroughtFile } from '../workers/clients'
 import type { ArchiveContents } from '../workers/source-messages'
 import { ContentsDialog } from './contents-dialog'
 
@@ -27,6 +27,7 @@ export function BringIn({ empty }: { empty: boolean }) {
   const { crate, rulebook, game, send } = useCrate()
   const navigate = useNavigate()
   const picker = useRef<HTMLInputElement>(null)
+  const stopping = useRef(new AbortController())
   const [over, setOver] = useState(false)
   const [reading, setReading] = useState<{ fraction: number; doing: string } | null>(null)
   const [contents, setContents] = useState<ArchiveContents | null>(null)
@@ -41,6 +42,7 @@ export function BringIn({ empty }: { empty: boolean }) {
   }
   const bring = async (gather: Promise<BroughtFile[]>): Promise<void> => {
     setReading({ fraction: 0, doing: 'Opening the files' })
+    const { signal } = (stopping.current = new AbortController())
     try {
       const files = await gather
       if (files.length === 0) return
@@ -50,14 +52,17 @@ export function BringIn({ empty }: { empty: boolean }) {
         metresPerUnit: unit === '' ? undefined : Number(unit),
         up: chosenUp.success ? chosenUp.data : undefined,
       }
-      const brought = await bringIn(files, kind, options, taken, game, setReading)
+      const brought = await bringIn(files, kind, options, taken, game, setReading, signal)
+      // From here on it is kept: there is nothing left to stop.
+      setReading(null)
       setContents(brought.contents)
       tellDoubles(brought.items, crate.items)
       if (brought.items.length > 0) await add(brought.items)
     } catch (error) {
       tellError(error)
     } finally {
-      setReading(null)
+      // After Stop, another reading may have begun.
+      if (!signal.aborted) setReading(null)
     }
   }
 
@@ -99,7 +104,7 @@ export function BringIn({ empty }: { empty: boolean }) {
               fraction={reading.fraction}
               of="of the files"
               onStop={() => {
-                stopIntake()
+                stopping.current.abort()
                 setReading(null)
               }}
             />

@@ -31,6 +31,8 @@ export function PackScreen({ pack }: { pack: PackFacts | null }) {
     setProgress({ entry: '', title: 'Packing', fraction: 0, doing: '' })
     try {
       await packCrate(crate, setProgress)
+      // The pack is kept: there is nothing left to stop.
+      setProgress(null)
       await Promise.all([revalidator.revalidate(), repacked()])
     } catch (error) {
       tellError(error)

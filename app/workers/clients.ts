@@ -27,7 +27,7 @@ import {
 } from './source-messages'
 import type { PackEndpoint } from './pack.worker'
 import type { PreviewEndpoint } from './preview.worker'
-import { lazyWorker } from './spawn'
+import { lazyWorker, stoppedError } from './spawn'
 import type { TrialEndpoint, TrialReport } from './trial.worker'
 import { yardFrameSchema, type YardFrameMessage, type YardInputMessage } from './yard-messages'
 import type { YardEndpoint } from './yard.worker'
@@ -93,7 +93,10 @@ export const closeYard = (): void => void yard.call((api) => api.close())
 /** How far a reading is. */
 export type OnReading = (progress: { fraction: number; doing: string }) => void
 
-/** New items, or what is in a pack or crate file that was brought alone. */
+/**
+ * New items, or what is in a pack or crate file that was brought alone.
+ * @throws StoppedError when the signal ends it, whether it was begun or is just done; nothing of it is kept
+ */
 export async function bringIn(
   files: BroughtFile[],
   kind: string,
@@ -101,10 +104,14 @@ export async function bringIn(
   taken: string[],
   game: Game,
   onReading: OnReading,
+  signal: AbortSignal,
 ): Promise<{ items: CrateItem[]; contents: ArchiveContents | null }> {
+  if (signal.aborted) throw stoppedError()
+  signal.addEventListener('abort', intake.end, { once: true })
   const answer = await hearing(intakeProgressSchema, onReading, (told) =>
     intake.call((api) => api.bringIn(handOver(files), kind, options, taken, game, told)),
-  )
+  ).finally(() => signal.removeEventListener('abort', intake.end))
+  if (signal.aborted) throw stoppedError()
   return { items: itemSchema.array().parse(answer.items), contents: contentsSchema.nullable().parse(answer.contents) }
 }
 
@@ -164,9 +171,6 @@ export const saveCrateFile = async (crate: Crate): Promise<{ file: Uint8Array; l
 /** What a step would make of a map with other parameters, on small pictures; null when it cannot be told soon. */
 export const previewMap = async (wish: z.input<typeof previewWishSchema>): Promise<Preview | null> =>
   previewSchema.nullable().parse(await preview.call((api) => api.preview(wish)))
-
-/** Ends a reading that takes too long; nothing of it is kept. */
-export const stopIntake = (): void => intake.end()
 
 export const packCrate = (crate: Crate, onProgress: OnProgress): Promise<{ blocks: number }> =>
   hearing(progressSchema, onProgress, (told) => packer.call((api) => api.pack(crate, told)))

@@ -69,7 +69,7 @@ export function lazyWorker<T>(create: () => Worker) {
       return Promise.race([job(current.api), current.over])
     },
     /** Ends the worker at once, whatever it does; calls that wait for it are told that they were stopped. */
-    end(): void {
+    end: (): void => {
       current?.end()
       current = null
     },
