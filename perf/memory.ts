@@ -74,20 +74,28 @@ server.close()
 
 const megabytes = (bytes: number): string => (bytes / 1024 / 1024).toFixed(0)
 const [first] = rows
-const last = rows[rows.length - 1]
+const tenth = rows[items.length - 2]
+const again = rows[items.length - 1]
+const beside = (row: (typeof rows)[number]): string =>
+  `${(row.all / first.all).toFixed(2)} in all, ${(row.workers / Math.max(1, first.workers)).toFixed(2)} in workers`
 writeFileSync(
   new URL('memory.md', import.meta.url),
   `# Memory
 
 Ten items are opened and prepared one after the other in one page, all of their steps run, then the first is opened
-again; after each, and half a minute of rest after the first and the last, the browser is asked what page and workers hold (\`performance.measureUserAgentSpecificMemory\`), when what nobody holds was cleared.
-\`npx tsx perf/memory.ts\` after a build.
+again; after each, and half a minute of rest after the first and the last, the browser is asked what page and workers
+hold (\`performance.measureUserAgentSpecificMemory\`), when what nobody holds was cleared. \`npx tsx perf/memory.ts\`
+after a build.
 
 | item | all, MB | of it in workers, MB | beside the first |
 |---|---:|---:|---:|
-${rows.map(({ item, all, workers }) => `| ${item} | ${megabytes(all)} | ${megabytes(workers)} | ${(all / first.all).toFixed(2)} |`).join('\n')}
+${rows
+  .map((row) => [row.item, megabytes(row.all), megabytes(row.workers), (row.all / first.all).toFixed(2)].join(' | '))
+  .map((line) => `| ${line} |`)
+  .join('\n')}
 
-The first item opened again, beside when nothing else had been opened: ${(last.all / first.all).toFixed(2)} in all, ${(last.workers / Math.max(1, first.workers)).toFixed(2)} in workers.
+After the tenth, beside after the first: ${beside(tenth)}.
+The first opened again, beside when nothing else had been opened: ${beside(again)}.
 `,
 )
 process.exit(0)
