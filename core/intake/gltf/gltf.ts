@@ -148,5 +148,9 @@ async function validate(name: string, opened: JSONDocument): Promise<void> {
   })
   const fatal = report.issues.messages.find((message) => message.severity === 0 && fatalCodes.test(message.code))
   if (fatal)
-    throw new PlainError(`it is broken at ${fatal.pointer || 'its start'}: ${fatal.message}`, name, 'Export it again.')
+    throw new PlainError(
+      `it is broken at ${fatal.pointer || 'its start'}: ${fatal.message.replace(/\.$/, '')}`,
+      name,
+      'Export it again.',
+    )
 }
