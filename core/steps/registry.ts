@@ -14,6 +14,7 @@ import { dropHidden } from './mesh/drop-hidden.ts'
 import { dropStrays } from './intake/drop-strays.ts'
 import { evenNormalsStep } from './mesh/even-normals.ts'
 import { evenTriangulationStep } from './mesh/even-triangulation.ts'
+import { fitSolids } from './solids/fit-solids.ts'
 import { flipFaces } from './mesh/flip-faces.ts'
 import { foldMaterials } from './surface/fold-materials.ts'
 import { foldMaps } from './surface/fold-maps.ts'
@@ -40,6 +41,7 @@ import { setSize } from './fit/set-size.ts'
 import { shareMaterial } from './surface/share-material.ts'
 import { sizeMaps } from './surface/size-maps.ts'
 import { splitParts } from './mesh/split-parts.ts'
+import { standInColours } from './surface/stand-in-colours.ts'
 import type { AnyStep } from './step.ts'
 import { tagMaterials } from './surface/tag-materials.ts'
 import { triangulate } from './mesh/triangulate.ts'
@@ -77,6 +79,7 @@ export const steps: readonly AnyStep[] = [
   joinParts,
   reduce,
   evenNormalsStep,
+  standInColours,
   readRoles,
   turnNormalMaps,
   shareMaterial,
@@ -99,6 +102,7 @@ export const steps: readonly AnyStep[] = [
   sizeMaps,
   padIslands,
   compressMaps,
+  fitSolids,
   addSolid,
   doubleSolid,
   mergeSolids,

@@ -16,6 +16,44 @@ const BOXY_SHARE = 0.9
 const MOST_MESH_TRIANGLES = 1200
 const SPLIT_HULLS = 4
 
+/** More parts than these are given solids in groups, by one step. */
+const MOST_ONE_BY_ONE = 12
+
+/** The triangles above which the game wants solids of an item that has none; null where it wants none. */
+function neededAbove({ document, kind }: StepContext): number | null {
+  const needed = kind.solids?.neededAboveTriangles ?? null
+  if (needed === null || countTriangles(listViewParts(document)) <= needed || listSolids(document).length > 0)
+    return null
+  return needed
+}
+
+/** Parts that one bumps into: higher, wider or deeper than a step of the figure, and in one piece. */
+function partsToBumpInto({ document, rulebook }: StepContext): Part[] {
+  const small = rulebook.space.figure.stepHeight
+  return listViewParts(document).filter(
+    (part) => boundsSize(partBounds(part)).some((side) => side > small) && !isScattered(part, small),
+  )
+}
+
+/**
+ * How solids are given to an item whose parts do not get one each: since they are too many, or all of them too small to
+ * bump into and the game wants a solid all the same; null where each part gets its own, or none is wanted.
+ */
+export function groupedSolids(context: StepContext): { most: number; reason: string } | null {
+  const needed = neededAbove(context)
+  if (needed === null) return null
+  const parts = partsToBumpInto(context).length
+  const wanted = `Over ${formatCount(needed)} triangles the game wants something to bump into; `
+  const { mostPerItem } = context.rulebook.solids
+  if (parts === 0)
+    return { most: 1, reason: `${wanted}each of its parts is smaller than a step, so one solid stands for all.` }
+  if (parts <= Math.min(MOST_ONE_BY_ONE, mostPerItem / SPLIT_HULLS)) return null
+  return {
+    most: mostPerItem,
+    reason: `${wanted}it has ${formatCount(parts)} parts to bump into and takes ${mostPerItem} solids: what lies together shares one.`,
+  }
+}
+
 /**
  * A solid for every part that is large enough to bump into. A part that fills its hull gets a hull, one that
  * fills its box a box; one with openings gets its own mesh, reduced, where the kind allows it.
@@ -27,16 +65,12 @@ export function proposeSolids(
   const { document, rulebook, kind } = context
   const parts = listViewParts(document)
   const triangles = countTriangles(parts)
-  const needed = kind.solids?.neededAboveTriangles
-  if (!kind.solids || needed === null || needed === undefined || triangles <= needed || listSolids(document).length > 0)
-    return []
-  const small = rulebook.space.figure.stepHeight
+  const needed = neededAbove(context)
+  if (needed === null || groupedSolids(context) !== null) return []
+  const sized = partsToBumpInto(context)
   const room = Math.max(60, ((kind.mesh?.withSolids ?? triangles * 1.25) - triangles) * 0.8)
-  const sized = parts.filter(
-    (part) => boundsSize(partBounds(part)).some((side) => side > small) && !isScattered(part, small),
-  )
   const moving = listMovingNodes(document)
-  const loose = kind.solids.massKilograms !== null
+  const loose = (kind.solids?.massKilograms ?? null) !== null
   return sized.map((part) => {
     const { fill, boxFill } = fillShares(part)
     const share = Math.floor((room * countMeshTriangles(part.mesh)) / triangles)
@@ -71,7 +105,7 @@ export function proposeSolids(
 }
 
 /** The layers for what moves and is handled, where the game has them. */
-const looseLayers = ({ solids }: Rulebook): string[] => {
+export const looseLayers = ({ solids }: Rulebook): string[] => {
   const named = solids.layers.filter(({ means }) => means === 'moves' || means === 'handled').map(({ name }) => name)
   return named.length > 0 ? named : solids.defaultLayers
 }

@@ -37,7 +37,7 @@ export const solidRules: RuleFamily = {
         limit: 'needed',
         message: `Over ${formatCount(needed)} triangles and nothing to bump into`,
         why: 'A thing this large that one can walk through breaks the game’s paths.',
-        mend: { step: 'add-solid', label: 'Build from parts', parameters: {} },
+        mend: { step: 'fit-solids', label: 'Fit solids to the parts', parameters: {} },
       })
     }
     if (solids.length > rulebook.solids.mostPerItem) {

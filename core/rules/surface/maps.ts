@@ -67,7 +67,7 @@ export const mapRules: RuleFamily = {
             limit: 'a file',
             message: `${material.getName()} asks for “${reference.path}”, which was not brought`,
             why: 'The loader stops at a file that is not there.',
-            mend: null,
+            mend: { step: 'stand-in-colours', label: 'Use plain colours until it is there', parameters: {} },
           })
         } else if (/^([a-z]:)?[\\/]/i.test(reference.path)) {
           findings.push({

@@ -1,17 +1,14 @@
-import { materialTag, surfaceOf } from '../../game/material-tag.ts'
-import type { Document } from '@gltf-transform/core'
 import { solidShapes } from '../../item/annotations/solid/facts.ts'
-import { countTriangles, listUsedMaterials, listViewParts, type Part } from '../../item/parts.ts'
+import { countTriangles, listViewParts } from '../../item/parts.ts'
 import { listSolids } from '../../item/annotations/solid/list.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { outsideConvex, type TriangleSoup } from '../../geometry/shapes/convex-hull.ts'
-import { massOrHull } from '../../geometry/shapes/mass.ts'
 import { placedMesh, type PlacedShape } from '../../geometry/shapes/placed-shape.ts'
 import { createSurfaceFinder } from '../../geometry/surface/surface-distance.ts'
 import { standOut } from '../../geometry/shapes/stand-out.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
 import { addSolidParameters, type AddSolidParameters } from '../../operations/solids/add-solid-parameters.ts'
-import { addDerivedNode, nextSolidName, soupMesh } from '../../operations/meshes/derived-meshes.ts'
+import { massesOf, putSolid, surfaceOfPart } from '../../operations/solids/put-solid.ts'
 import { proposeSolids } from '../../operations/solids/propose-solids.ts'
 import { editShape, fitSolid, shapeTitles, solidGround, type SolidShape } from '../../operations/solids/solid-shape.ts'
 import { defineStep, gonePart, type StepField } from '../step.ts'
@@ -211,48 +208,6 @@ function solidFields(rulebook: Rulebook, kind: Kind): StepField[] {
   ]
 }
 
-/**
- * Kilograms for each shape: the volume of all shared by volume, or the given mass shared alike; null where nothing
- * weighs.
- */
-export function massesOf(
-  shapes: readonly PlacedShape[],
-  chosen: Pick<AddSolidParameters, 'weighing' | 'massKilograms' | 'surface'>,
-  rulebook: Rulebook,
-  kind: Kind,
-): number[] | null {
-  const range = kind.solids?.massKilograms
-  if (!range) return chosen.massKilograms > 0 ? shapes.map(() => chosen.massKilograms / shapes.length) : null
-  const volumes = shapes.map(({ mesh }) => massOrHull(mesh)?.volume ?? 0)
-  const whole = volumes.reduce((sum, volume) => sum + volume, 0)
-  const density = rulebook.materials.surfaces.find(({ name }) => name === chosen.surface)?.density ?? 1000
-  const mass =
-    chosen.weighing === 'volume'
-      ? Math.min(range.most, Math.max(range.least, whole * rulebook.space.unit.metres ** 3 * density))
-      : chosen.massKilograms
-  if (mass <= 0) return null
-  return volumes.map((volume) =>
-    Math.max(range.least, Number((whole > 0 ? (mass * volume) / whole : mass / shapes.length).toPrecision(4))),
-  )
-}
-
-function putSolid(
-  document: Document,
-  part: Part,
-  shape: PlacedShape,
-  chosen: AddSolidParameters,
-  rulebook: Rulebook,
-  massKilograms: number | null,
-): string {
-  const name = nextSolidName(document, rulebook, chosen.shape)
-  const node = addDerivedNode(document, part, name, soupMesh(document, name, shape.mesh), {
-    role: 'solid',
-    solid: { shape: chosen.shape, surface: chosen.surface, layers: chosen.layers, massKilograms },
-  })
-  node.setTranslation(shape.translation).setRotation(shape.rotation)
-  return name
-}
-
 /** How far the shapes stand out of what they stand for, and what stands out of them. */
 function fitSentence(
   ground: TriangleSoup,
@@ -276,21 +231,4 @@ function spreadAlong(positions: Float32Array, axis: number): number {
     if (positions[at] > high) high = positions[at]
   }
   return high - low
-}
-
-/** The surface kind of the material that covers most of a part. */
-export function surfaceOfPart(part: Part, document: Document, rulebook: Rulebook): string | null {
-  const known = new Set(rulebook.materials.surfaces.map((surface) => surface.name))
-  const counts = new Map<string, number>()
-  for (const primitive of part.mesh.listPrimitives()) {
-    const surface = surfaceOf(primitive.getMaterial(), rulebook)
-    if (surface && known.has(surface))
-      counts.set(surface, (counts.get(surface) ?? 0) + (primitive.getIndices()?.getCount() ?? 0))
-  }
-  const best = [...counts].sort((a, b) => b[1] - a[1])[0]
-  if (best) return best[0]
-  const any = listUsedMaterials(document)
-    .map((material) => materialTag(material, rulebook).surface)
-    .find((surface) => surface !== null && known.has(surface))
-  return any ?? null
 }
