@@ -16,6 +16,7 @@ export default defineConfig({
     // Each test begins with an empty browser; only the tests of it keep the application for offline.
     serviceWorkers: 'block',
     viewport: { width: 1280, height: 800 },
+    deviceScaleFactor: 0.5,
     // Recording costs each test a good part of its time: only what failed once is recorded.
     trace: 'on-first-retry',
     launchOptions: {

@@ -150,7 +150,7 @@ export default function Yard({
       <Canvas
         frameloop="demand"
         shadows="percentage"
-        dpr={1}
+        dpr={[0.5, 1]}
         camera={{ fov: 35 }}
         gl={{ antialias: !navigator.webdriver, preserveDrawingBuffer: false }}
       >

@@ -111,13 +111,15 @@ export async function reduceTriangles(request: ReduceRequest): Promise<Reduction
 const LOOKED_AT = 0.005
 /** How many times further a mesh with held seams may lie away than one without. */
 const WORTH_OF_SEAMS = 1.5
-const SAMPLES = 1000
+const MOST_SAMPLES = 300
+const LEAST_SAMPLES = 60
 
 /** A reduction that held its seams, or one that did not where holding them tears the mesh down elsewhere. */
 function freedFromSeams(start: State, held: State, free: (from: State) => State, onFreed: () => void): State {
   if (held.error < LOOKED_AT) return held
   const freed = free(start)
-  const shiftOf = (state: State): number => surfaceDifference(start, state, SAMPLES).worst
+  const samples = Math.min(MOST_SAMPLES, Math.max(LEAST_SAMPLES, start.indices.length / 6))
+  const shiftOf = (state: State): number => surfaceDifference(start, state, samples).worst
   if (freed.indices.length === 0 || shiftOf(held) <= shiftOf(freed) * WORTH_OF_SEAMS) return held
   onFreed()
   return freed

@@ -12,7 +12,8 @@ export interface ShadowShape extends TriangleSoup {
 }
 
 const ROUNDS = 6
-const SAMPLES = 4000
+/** Places at which it is looked whether a shape stands out. */
+export const MOST_SAMPLES = 4000
 /** Holes up to any practical size are closed: what throws a shadow has to be whole. */
 const MOST_HOLE_EDGES = 4096
 
@@ -21,7 +22,7 @@ const MOST_HOLE_EDGES = 4096
  * it stands out, so that the view mesh is not darkened by its own shadow.
  * @param reduced the mesh with fewer triangles, corners welded by place
  */
-export function shadowShape(reduced: TriangleSoup, view: TriangleSoup): ShadowShape {
+export function shadowShape(reduced: TriangleSoup, view: TriangleSoup, samples = MOST_SAMPLES): ShadowShape {
   const holes = closeHoles(reduced.positions, reduced.indices, MOST_HOLE_EDGES)
   const indices = new Uint32Array(reduced.indices.length + holes.indices.length)
   indices.set(reduced.indices)
@@ -32,11 +33,11 @@ export function shadowShape(reduced: TriangleSoup, view: TriangleSoup): ShadowSh
   let pulled = 0
   for (let corner = 0; corner < positions.length / 3; corner++)
     pulled = Math.max(pulled, pullIn(positions, corner, finder, normals))
-  let standsOut = drawnIn(positions, indices, finder, normals)
+  let standsOut = drawnIn(positions, indices, finder, normals, samples)
   const reach = Math.max(pulled, standsOut) * MOST_MOVE
   for (let round = 1; round < ROUNDS && standsOut > 0; round++) {
     keepWithin(positions, reduced.positions, reach)
-    standsOut = drawnIn(positions, indices, finder, normals)
+    standsOut = drawnIn(positions, indices, finder, normals, samples)
   }
   keepWithin(positions, reduced.positions, reach)
   letBackTurned(positions, reduced.positions, indices)
@@ -105,10 +106,16 @@ function pullIn(positions: Float32Array, corner: number, finder: SurfaceFinder, 
 /**
  * Moves the corners of triangles that stand out inward by as much as they do; tells how far the worst stood out before.
  */
-function drawnIn(positions: Float32Array, indices: Uint32Array, finder: SurfaceFinder, normals: Float32Array): number {
+function drawnIn(
+  positions: Float32Array,
+  indices: Uint32Array,
+  finder: SurfaceFinder,
+  normals: Float32Array,
+  samples: number,
+): number {
   const moves = new Float32Array(positions.length)
   const most = new Float32Array(positions.length / 3)
-  const { points, triangles } = sampleSurface(positions, indices, SAMPLES)
+  const { points, triangles } = sampleSurface(positions, indices, samples)
   let worst = 0
   for (let sample = 0; sample < triangles.length; sample++) {
     const { by, normal } = outside(points[sample * 3], points[sample * 3 + 1], points[sample * 3 + 2], finder, normals)
@@ -126,10 +133,10 @@ function drawnIn(positions: Float32Array, indices: Uint32Array, finder: SurfaceF
 }
 
 /** How far a shape stands out of a view mesh at worst, in its units; 0 for one that lies inside. */
-export function standsOutOf(shape: TriangleSoup, view: TriangleSoup): number {
+export function standsOutOf(shape: TriangleSoup, view: TriangleSoup, samples = MOST_SAMPLES): number {
   const finder = createSurfaceFinder(view)
   const normals = faceNormals(view.positions, view.indices)
-  const { points } = sampleSurface(shape.positions, shape.indices, SAMPLES)
+  const { points } = sampleSurface(shape.positions, shape.indices, samples)
   let worst = 0
   for (let at = 0; at < points.length; at += 3)
     worst = Math.max(worst, outside(points[at], points[at + 1], points[at + 2], finder, normals).by)

@@ -1,13 +1,15 @@
 import type { Mesh } from '@gltf-transform/core'
 import type { Rulebook } from '../../game/schema.ts'
+import { sampleShares } from '../../geometry/surface/sample-shares.ts'
 import { surfaceDifference } from '../../geometry/surface/surface-distance.ts'
 import type { TriangleSoup } from '../../geometry/shapes/convex-hull.ts'
+import { countMeshTriangles } from '../../item/parts.ts'
 import { rememberByValue } from '../../support/remember.ts'
 import { readMesh } from './mesh-arrays.ts'
 
 /** An eye tells things apart that lie about so much of their distance from each other: half a degree. */
 const NOTICED_SHARE = 0.01
-const SAMPLES = 1000
+const MOST_SAMPLES = 1000
 
 /**
  * How far a level may lie from the first before one sees the game switch, in game units: by the distance it is drawn
@@ -16,8 +18,17 @@ const SAMPLES = 1000
 export const noticedShift = ({ fromDistance }: Rulebook['levels']['chain'][number]): number =>
   fromDistance * NOTICED_SHARE
 
-/** How far two meshes lie apart at most, in their own units. */
-export const shiftBetween = (first: Mesh, second: Mesh): number => worstBetween(shapeOf(first), shapeOf(second))
+/**
+ * How far made meshes lie from those they were made of at most, each in the units of its own.
+ * @param pairs what was there first, and what was made of it
+ */
+export function shiftsBetween(pairs: readonly (readonly [first: Mesh, made: Mesh])[]): number[] {
+  const samples = sampleShares(
+    pairs.map(([first]) => countMeshTriangles(first)),
+    MOST_SAMPLES,
+  )
+  return pairs.map(([first, made], index) => worstBetween(shapeOf(first), shapeOf(made), samples[index]))
+}
 
 function shapeOf(mesh: Mesh): TriangleSoup {
   const { positions, indices } = readMesh(mesh)
@@ -26,6 +37,7 @@ function shapeOf(mesh: Mesh): TriangleSoup {
 
 /** Asked again at each check, though few edits change a shape. */
 const worstBetween = rememberByValue(
-  (first: TriangleSoup, second: TriangleSoup): number => surfaceDifference(first, second, SAMPLES).worst,
-  64,
+  (first: TriangleSoup, second: TriangleSoup, samples: number): number =>
+    surfaceDifference(first, second, samples).worst,
+  1024,
 )

@@ -1,15 +1,16 @@
 import type { Document } from '@gltf-transform/core'
 import { boundsSize, isEmptyBounds, partBounds, partsBounds, type Bounds } from '../../item/measure.ts'
-import { countTriangles, listViewParts, type Part } from '../../item/parts.ts'
+import { countMeshTriangles, countTriangles, listViewParts, type Part } from '../../item/parts.ts'
 import { listLevelParts } from '../../item/annotations/level/list.ts'
 import { listShadowParts } from '../../item/annotations/shadow/list.ts'
 import { findMeshFaults } from '../../geometry/mesh/mesh-faults.ts'
-import { standsOutOf } from '../../geometry/surface/shadow-shape.ts'
+import { sampleShares } from '../../geometry/surface/sample-shares.ts'
+import { MOST_SAMPLES, standsOutOf } from '../../geometry/surface/shadow-shape.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { plainShape } from '../../operations/meshes/derived-meshes.ts'
 import { rememberByValue } from '../../support/remember.ts'
 import { formatCount, formatLength } from '../../support/wording.ts'
-import { noticedShift, shiftBetween } from '../../operations/meshes/level-shift.ts'
+import { noticedShift, shiftsBetween } from '../../operations/meshes/level-shift.ts'
 import { placeOfParts } from '../places.ts'
 import { nowhere, type Finding, type RuleFamily } from '../rule.ts'
 
@@ -223,13 +224,14 @@ function seenToSwitch(made: readonly Part[], parts: readonly Part[], rulebook: R
   if (!each) return []
   const unit = rulebook.space.unit.plural
   const noticed = noticedShift(each)
-  const shifts = made.map((part) => {
+  const pairs = made.flatMap((part) => {
     const first = parts.find((one) => one.node === part.node.getParentNode())
-    return {
-      part,
-      shift: first ? shiftBetween(first.mesh, part.mesh) * Math.max(...first.node.getWorldScale().map(Math.abs)) : 0,
-    }
+    return first ? [{ part, first }] : []
   })
+  const shifts = shiftsBetween(pairs.map(({ part, first }) => [first.mesh, part.mesh])).map((shift, index) => ({
+    part: pairs[index].part,
+    shift: shift * Math.max(...pairs[index].first.node.getWorldScale().map(Math.abs)),
+  }))
   const seen = shifts.filter(({ shift }) => shift > noticed).sort((a, b) => b.shift - a.shift)
   if (seen.length === 0) return []
   return [
@@ -257,7 +259,7 @@ function seenToSwitch(made: readonly Part[], parts: readonly Part[], rulebook: R
 const TOLERATED_STAND_OUT = 0.01
 
 /** Asked again at each check, though few edits change a shape. */
-const standsOut = rememberByValue(standsOutOf, 64)
+const standsOut = rememberByValue(standsOutOf, 1024)
 
 /** A shadow mesh ought to be closed and to lie inside what throws it. */
 function checkShadowShape(document: Document, parts: readonly Part[], rulebook: Rulebook): Finding[] {
@@ -286,9 +288,20 @@ function checkShadowShape(document: Document, parts: readonly Part[], rulebook: 
     })
   }
   const limit = Math.max(...boundsSize(partsBounds(parts))) * TOLERATED_STAND_OUT
+  const samples = sampleShares(
+    shadows.map(({ mesh }) => countMeshTriangles(mesh)),
+    MOST_SAMPLES,
+  )
   const out = shadows
-    .map((shadow) => ({ shadow, view: parts.find((part) => part.node === shadow.node.getParentNode()) }))
-    .map(({ shadow, view }) => ({ shadow, by: view ? standsOut(plainShape(shadow), plainShape(view)) : 0 }))
+    .map((shadow, index) => ({
+      shadow,
+      view: parts.find((part) => part.node === shadow.node.getParentNode()),
+      samples: samples[index],
+    }))
+    .map(({ shadow, view, samples }) => ({
+      shadow,
+      by: view ? standsOut(plainShape(shadow), plainShape(view), samples) : 0,
+    }))
     .filter(({ by }) => by > limit)
     .sort((a, b) => b.by - a.by)
   if (out.length > 0) {

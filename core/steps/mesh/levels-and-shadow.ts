@@ -1,10 +1,11 @@
 import { z } from 'zod'
-import type { Document, Node } from '@gltf-transform/core'
+import type { Document, Mesh, Node } from '@gltf-transform/core'
 import { countMeshTriangles, countTriangles, listViewParts, type Part } from '../../item/parts.ts'
 import { listLevelParts } from '../../item/annotations/level/list.ts'
 import { listShadowParts } from '../../item/annotations/shadow/list.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
-import { shadowShape } from '../../geometry/surface/shadow-shape.ts'
+import { sampleShares } from '../../geometry/surface/sample-shares.ts'
+import { MOST_SAMPLES, shadowShape } from '../../geometry/surface/shadow-shape.ts'
 import type { ErrorCurve } from '../../geometry/mesh/share-budget.ts'
 import { levelSuffix } from '../../game/names.ts'
 import type { Rulebook } from '../../game/schema.ts'
@@ -18,7 +19,7 @@ import {
   sharesByShift,
   soupMesh,
 } from '../../operations/meshes/derived-meshes.ts'
-import { noticedShift, shiftBetween } from '../../operations/meshes/level-shift.ts'
+import { noticedShift, shiftsBetween } from '../../operations/meshes/level-shift.ts'
 import type { StepContext } from '../../operations/context.ts'
 import { defineStep } from '../step.ts'
 import { formatCount, formatLength, plural } from '../../support/wording.ts'
@@ -184,30 +185,36 @@ async function reduceTo(
   byHand: ReadonlySet<Node | null>,
 ): Promise<number> {
   const wanted = sharesByShift(parts, curves, triangles)
-  let apart = 0
+  const made: { part: Part; mesh: Mesh }[] = []
   for (const [number, part] of parts.entries()) {
     await progress(number / parts.length, `level ${level} of ${part.name}`)
     if (byHand.has(part.node)) continue
     const name = part.name + levelSuffix(rulebook, level)
     const mesh = await reducedCopy(document, part, name, wanted[number])
     addDerivedNode(document, part, name, mesh, { role: 'level', level })
-    apart = Math.max(apart, shiftBetween(part.mesh, mesh) * Math.max(...part.node.getWorldScale().map(Math.abs)))
+    made.push({ part, mesh })
   }
-  return apart
+  return shiftsBetween(made.map(({ part, mesh }) => [part.mesh, mesh])).reduce(
+    (most, shift, index) => Math.max(most, shift * Math.max(...made[index].part.node.getWorldScale().map(Math.abs))),
+    0,
+  )
 }
 
 async function makeShadow({ document, parts, curves, rulebook, progress }: Work, chosen: Parameters): Promise<string> {
   const { shadow, chain } = rulebook.levels
   const wanted = sharesByShift(parts, curves, countTriangles(parts) * chosen.shadow)
+  const samples = sampleShares(wanted, MOST_SAMPLES)
+  const byHand = new Set(listShadowParts(document).map((each) => each.node.getParentNode()))
+  const lastLevels = new Map(
+    listLevelParts(document, chain.at(-1)?.level ?? 1).map((each) => [each.node.getParentNode(), each]),
+  )
   let standsOut = 0
   let closed = 0
   for (const [number, part] of parts.entries()) {
     await progress(number / parts.length, `shadow of ${part.name}`)
-    if (listShadowParts(document).some((each) => each.node.getParentNode() === part.node)) continue
+    if (byHand.has(part.node)) continue
     const name = part.name + shadow.nameSuffix
-    const last = listLevelParts(document, chain.at(-1)?.level ?? 1).find(
-      (each) => each.node.getParentNode() === part.node,
-    )
+    const last = lastLevels.get(part.node)
     if (part.node.getSkin()) {
       addDerivedNode(document, part, name, await reducedHeldShape(document, part, name, wanted[number]), {
         role: 'shadow',
@@ -218,7 +225,7 @@ async function makeShadow({ document, parts, curves, rulebook, progress }: Work,
       addDerivedNode(document, part, name, soupMesh(document, name, plainShape(last)), { role: 'shadow' })
       continue
     }
-    const shape = shadowShape(await reducedShape(part, wanted[number]), plainShape(part))
+    const shape = shadowShape(await reducedShape(part, wanted[number]), plainShape(part), samples[number])
     standsOut = Math.max(standsOut, shape.standsOut)
     closed += shape.closed
     addDerivedNode(document, part, name, soupMesh(document, name, shape), { role: 'shadow' })

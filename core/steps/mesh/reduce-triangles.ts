@@ -4,6 +4,7 @@ import { countTriangles, listViewParts, type Part } from '../../item/parts.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import { measureVisibility } from '../../geometry/surface/facing.ts'
 import { reduceTriangles, type Hold, type Reduction } from '../../geometry/mesh/reduce.ts'
+import { sampleShares } from '../../geometry/surface/sample-shares.ts'
 import { triangleAreas } from '../../geometry/surface/sample-surface.ts'
 import { shadingDifference } from '../../geometry/surface/shading-difference.ts'
 import { surfaceDifference } from '../../geometry/surface/surface-distance.ts'
@@ -209,6 +210,10 @@ async function reduceParts({ document, parameters: chosen, progress }: StepRun<P
       : await sharesOf(document, work, chosen, Math.max(work.length, asked - done.held), (fraction, doing) =>
           progress(fraction * 0.3, doing),
         )
+  const samples = sampleShares(
+    work.map(({ arrays }) => arrays.indices.length / 3),
+    MOST_SAMPLES,
+  )
   for (const [number, { mesh, parts, arrays }] of work.entries()) {
     const triangles = arrays.indices.length / 3
     await progress(0.3 + (number / work.length) * 0.7, `${parts[0].name}: ${formatCount(triangles)} triangles`)
@@ -225,7 +230,7 @@ async function reduceParts({ document, parameters: chosen, progress }: StepRun<P
               Math.max(1e-9, ...parts.map(({ node }) => Math.max(...node.getWorldScale().map(Math.abs)))),
           }),
     })
-    note(done, parts[0], arrays, reduction)
+    note(done, parts[0], arrays, reduction, samples[number])
     if (reduction.indices !== arrays.indices) writeMesh(document, mesh, arrays, reduction)
   }
   return done
@@ -233,9 +238,9 @@ async function reduceParts({ document, parameters: chosen, progress }: StepRun<P
 
 /** Larger meshes are not measured as a matter of course: the yard does it when it is asked to. */
 const MOST_MEASURED_TRIANGLES = 300_000
-const SAMPLES = 3000
+const MOST_SAMPLES = 3000
 
-function note(done: Done, part: Part, arrays: MeshArrays, reduction: Reduction): void {
+function note(done: Done, part: Part, arrays: MeshArrays, reduction: Reduction, samples: number): void {
   const scale = Math.max(...part.node.getWorldScale().map(Math.abs))
   const triangles = arrays.indices.length / 3
   if (reduction.letGo.length > 0) done.letGo.set(part.name, reduction.letGo)
@@ -245,23 +250,26 @@ function note(done: Done, part: Part, arrays: MeshArrays, reduction: Reduction):
     done.mean = null
     return
   }
-  const { worst, mean } = surfaceDifference(arrays, reduction, SAMPLES)
+  const { worst, mean } = surfaceDifference(arrays, reduction, samples)
   done.worst = Math.max(done.worst, worst * scale)
   done.measured += triangles
-  noteLight(done, scale, arrays, reduction)
+  noteLight(done, scale, arrays, reduction, Math.min(samples, MOST_LIT_SAMPLES))
   if (done.mean !== null) done.mean += ((mean * scale - done.mean) * triangles) / done.measured
 }
 
 /** Light that falls further off than this is seen. */
 const NOTICED_TURN_DEGREES = 15
 
-function noteLight(done: Done, scale: number, before: MeshArrays, after: Reduction): void {
+const MOST_LIT_SAMPLES = 2000
+
+function noteLight(done: Done, scale: number, before: MeshArrays, after: Reduction, samples: number): void {
   const [given, left] = [before.attributes.get('NORMAL')?.array, after.attributes.get('NORMAL')?.array]
   if (!given || !left) return
   const { share, area } = shadingDifference(
     { ...before, normals: given },
     { ...after, normals: left },
     NOTICED_TURN_DEGREES,
+    samples,
   )
   done.litArea += area * scale * scale
   done.litOff += share * area * scale * scale

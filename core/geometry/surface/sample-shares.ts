@@ -1,0 +1,19 @@
+/** Meshes that may have as many samples as they like; what there is beyond shares. */
+const FULL_MESHES = 6
+/** What every mesh gets. */
+const LEAST = 40
+
+/**
+ * How many samples each of several meshes is measured at, by its share of all triangles: as many as one likes where
+ * there are few meshes, so that the work grows with the triangles of an item and not with its parts.
+ * @param triangles of each mesh
+ * @param most samples of one mesh
+ *
+ * @example sampleShares([500], 1000) // [1000]
+ */
+export function sampleShares(triangles: readonly number[], most: number): number[] {
+  const total = triangles.reduce((sum, count) => sum + count, 0)
+  return triangles.map((count) =>
+    Math.min(most, Math.max(LEAST, Math.round((most * FULL_MESHES * count) / Math.max(1, total)))),
+  )
+}
