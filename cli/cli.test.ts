@@ -265,3 +265,25 @@ describe('a call or file that is wrong', () => {
     expect(JSON.parse(printed).id).toBe('tarn-and-tiller')
   })
 })
+
+describe('a folder of files from elsewhere', () => {
+  it('is reported on file by file: what loads, what cannot be read, and why', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'gentle-crate-any-'))
+    writeFileSync(join(folder, 'plate.obj'), 'v 0 0 0\nv 2 0 0\nv 2 0.1 2\nv 0 0 2\nf 1 3 2\nf 1 4 3\nf 1 2 3 4\n')
+    writeFileSync(join(folder, 'broken.glb'), 'not a mesh')
+    const report = await call('prepare', folder, '--rulebook', 'tarn-and-tiller', '--report', '--json')
+    expect(report.code).toBe(0)
+    const { files, summary } = report.json()
+    expect(files.map(({ file }: { file: string }) => file)).toEqual(['broken.glb', 'plate.obj'])
+    expect(files[0].refused).toContain('broken.glb')
+    expect(files[1].tried).toMatchObject({ loads: true, kind: 'prop', parts: 1 })
+    expect(summary).toMatch(/^2 files: 1 of the 1 that can be read load/)
+    const table = await call('prepare', folder, '--rulebook', 'tarn-and-tiller', '--report')
+    expect(table.text).toMatch(/\| plate\.obj \| prop \| \d \| 1 \|/)
+  })
+
+  it('needs a mesh in it', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'gentle-crate-none-'))
+    expect((await call('prepare', folder, '--rulebook', 'tarn-and-tiller', '--report')).code).toBe(2)
+  })
+})

@@ -60,6 +60,17 @@ export function gatherSources(names: readonly string[]): SourceFile[] {
   }))
 }
 
+/** Every mesh among the files and folders of a call, with its path and what to call it: its path below its folder. */
+export function listMeshes(names: readonly string[]): { path: string; name: string }[] {
+  return names.flatMap((name) => {
+    if (!existsSync(name)) throw new PlainError('there is no such file', name, 'Check the path.')
+    if (!statSync(name).isDirectory()) return isMeshFile(name) ? [{ path: name, name: basename(name) }] : []
+    return listFolder(name)
+      .filter((path) => isMeshFile(path))
+      .map((path) => ({ path, name: relative(name, path).split(sep).join('/') }))
+  })
+}
+
 function commonFolder(paths: readonly string[]): string {
   let base = dirname(paths[0])
   for (const path of paths)

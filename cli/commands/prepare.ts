@@ -14,12 +14,14 @@ import { runWorklist, type RunOptions } from '../../core/worklist/run.ts'
 import { parseCall, print, progressLine, required, type Call, type Command } from '../command.ts'
 import { readBytes, writeBytes } from '../bytes.ts'
 import { gatherSources } from '../files.ts'
+import { reportOnFiles } from './prepare-report.ts'
 
 export const prepare: Command = {
   name: 'prepare',
   usage:
-    'prepare FILE…|FOLDER --rulebook ID|FILE --kind KIND [--name NAME] [--preset FILE] [--unit mm|cm|m|in|…] [--up y|z|-z|…] [--forward …] [--steps none] --out CRATE.zip',
-  summary: 'Proposes a worklist, runs it and writes a crate file.',
+    'prepare FILE…|FOLDER --rulebook ID|FILE --kind KIND [--name NAME] [--preset FILE] [--unit mm|cm|m|in|…] [--up y|z|-z|…] [--forward …] [--steps none] --out CRATE.zip; or --report, with or without --kind',
+  summary:
+    'Proposes a worklist, runs it and writes a crate file; with --report, a table of every mesh prepared, packed and tried.',
   async run(words) {
     const call = parseCall(words, {
       rulebook: { type: 'string' },
@@ -31,9 +33,16 @@ export const prepare: Command = {
       forward: { type: 'string' },
       steps: { type: 'string' },
       out: { type: 'string' },
+      report: { type: 'boolean' },
     })
-    const { game, stock } = await gameNamed(required(call, 'rulebook'))
+    const named = await gameNamed(required(call, 'rulebook'))
+    const { game, stock } = named
     const { rulebook } = game
+    if (call.values['report'] === true) {
+      const asked = call.values['kind']
+      const kind = typeof asked === 'string' ? kindOf(rulebook, asked).id : undefined
+      return reportOnFiles(call, named, kind, { metresPerUnit: unitOf(call), up: axisOf(call, 'up') })
+    }
     const kind = kindOf(rulebook, required(call, 'kind'))
     const out = required(call, 'out')
     const steps = call.values['steps']

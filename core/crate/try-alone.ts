@@ -13,6 +13,7 @@ import { memoryStore } from '../worklist/result-store.ts'
 import { runWorklist, type RunOptions } from '../worklist/run.ts'
 import { startFrom, type BroughtItem } from './bring-in.ts'
 import { checkResult, gameName } from './evaluate.ts'
+import type { BytesOf } from './stock.ts'
 
 /** What came of an item that was prepared, packed and tried with nobody helping. */
 export interface TriedItem {
@@ -34,17 +35,23 @@ export interface TriedItem {
   risky: Finding[]
 }
 
+export interface TryOptions {
+  /** What it becomes; guessed from the document when left out. */
+  kind?: string
+  /** Finds what the game has in stock. */
+  bytesOf?: BytesOf
+  onProgress?: RunOptions['onProgress']
+}
+
 /**
  * Prepares one brought item as *Prepare for me* does, packs it and lets the stand-in loader read the pack.
- * @param kindId what it becomes; guessed from the document when left out
  *
  * @example const { loads, reason } = await tryAlone(brought[0], { rulebook, stock: null })
  */
 export async function tryAlone(
   { item: asked, document, files }: BroughtItem,
   game: Game,
-  kindId?: string,
-  onProgress?: RunOptions['onProgress'],
+  { kind: kindId, bytesOf, onProgress }: TryOptions = {},
 ): Promise<TriedItem> {
   const began = performance.now()
   const { rulebook } = game
@@ -57,7 +64,7 @@ export async function tryAlone(
     document,
     files.map(({ file }) => file),
     game,
-    async (sha256) => bytes.get(sha256) ?? null,
+    async (sha256) => bytes.get(sha256) ?? (await bytesOf?.(sha256)) ?? null,
   )
   const options: RunOptions = { rulebook, kind, store: memoryStore(), onProgress }
   const worklist = await prepareWorklist(start, options)

@@ -12,32 +12,42 @@ const MOST_COMPARED = 300
 /**
  * Groups boxes that lie together: the two whose common box holds the least that neither holds go together first
  * (agglomeration, after Ward, “Hierarchical grouping to optimize an objective function”, 1963, with volume as the
- * objective), until there are few enough and no two can be joined at next to no cost. Boxes of different bodies stay
- * apart, so there may be as many groups as bodies.
+ * objective), until there are few enough; then those that fill their common box well anyway. Boxes of different bodies
+ * stay apart, so there may be as many groups as bodies.
  * @param most groups that are wanted at most
- * @param freeShare of the volume of everything: what a joining may add although there are few enough already
+ * @param filledShare how much of a common box its members have to fill, 0 to 1, to be joined although there are few
+ * enough
  * @returns indices into `boxes`, a list a group, the largest group by volume first
  *
- * @example const [body, ...knobs] = groupBoxes(parts.map((part) => ({ bounds: partBounds(part), body: 0 })), 48, 0.01)
+ * @example const [body, ...knobs] = groupBoxes(parts.map((part) => ({ bounds: partBounds(part), body: 0 })), 48, 0.9)
  */
-export function groupBoxes(boxes: readonly Grouped[], most: number, freeShare: number): number[][] {
+export function groupBoxes(boxes: readonly Grouped[], most: number, filledShare: number): number[][] {
   const thickness = thinnest(boxes)
-  let groups = boxes.map(({ bounds, body }, index): Group => ({ bounds, body, members: [index] }))
+  let groups = boxes.map(({ bounds, body }, index): Group => ({
+    bounds,
+    body,
+    filled: volumeOf(bounds, thickness),
+    members: [index],
+  }))
   if (groups.length > MOST_COMPARED) groups = byPlace(groups, MOST_COMPARED)
-  const free = volumeOf(groups.map(({ bounds }) => bounds).reduce(uniteBounds), thickness) * freeShare
+  joinDownTo(groups, most, thickness)
+  joinFilled(groups, filledShare, thickness)
+  return groups
+    .sort((a, b) => volumeOf(b.bounds, thickness) - volumeOf(a.bounds, thickness) || a.members[0] - b.members[0])
+    .map(({ members }) => members.sort((a, b) => a - b))
+}
+
+/** Joins the two that cost least until there are few enough; changes `groups`. */
+function joinDownTo(groups: Group[], most: number, thickness: number): void {
   const near = groups.map((group) => nearest(group, groups, thickness))
-  while (groups.length > 1) {
+  while (groups.length > most) {
     let [least, at] = [Infinity, -1]
     near.forEach(({ cost }, index) => {
       if (cost < least) [least, at] = [cost, index]
     })
-    if (at < 0 || (groups.length <= most && least > free)) break
+    if (at < 0) return
     const [one, other] = [groups[at], near[at].group as Group]
-    const joined = {
-      bounds: uniteBounds(one.bounds, other.bounds),
-      body: one.body,
-      members: [...one.members, ...other.members],
-    }
+    const joined = join(one, other)
     const gone = groups.indexOf(other)
     groups[at] = joined
     groups.splice(gone, 1)
@@ -51,12 +61,35 @@ export function groupBoxes(boxes: readonly Grouped[], most: number, freeShare: n
       }
     })
   }
-  return groups
-    .sort((a, b) => volumeOf(b.bounds, thickness) - volumeOf(a.bounds, thickness) || a.members[0] - b.members[0])
-    .map(({ members }) => members.sort((a, b) => a - b))
 }
 
+/** Joins what fills its common box well, the best first; changes `groups`, of which there are few by now. */
+function joinFilled(groups: Group[], filledShare: number, thickness: number): void {
+  for (;;) {
+    let best: { share: number; one: Group; other: Group } | null = null
+    for (const [index, one] of groups.entries()) {
+      for (const other of groups.slice(index + 1)) {
+        if (one.body !== other.body) continue
+        const share = (one.filled + other.filled) / volumeOf(uniteBounds(one.bounds, other.bounds), thickness)
+        if (share >= (best?.share ?? filledShare)) best = { share, one, other }
+      }
+    }
+    if (!best) return
+    groups[groups.indexOf(best.one)] = join(best.one, best.other)
+    groups.splice(groups.indexOf(best.other), 1)
+  }
+}
+
+const join = (one: Group, other: Group): Group => ({
+  bounds: uniteBounds(one.bounds, other.bounds),
+  body: one.body,
+  filled: one.filled + other.filled,
+  members: [...one.members, ...other.members],
+})
+
 interface Group extends Grouped {
+  /** What the boxes of its members hold together, overlaps counted twice. */
+  filled: number
   members: number[]
 }
 
@@ -103,6 +136,7 @@ function byPlace(groups: readonly Group[], about: number): Group[] {
   return cells.map((cell) => ({
     bounds: cell.map(({ bounds }) => bounds).reduce(uniteBounds),
     body: cell[0].body,
+    filled: cell.reduce((sum, { filled }) => sum + filled, 0),
     members: cell.flatMap(({ members }) => members),
   }))
 }

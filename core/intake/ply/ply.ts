@@ -36,6 +36,8 @@ const names = {
 export const readPly: MeshReader = async (main, files, options) => {
   const file = fileName(main.path)
   const header = readPlyHeader(main.bytes, file)
+  if (!header.elements.some(({ name }) => name === 'face' || name === 'tristrips'))
+    throw new PlainError('it holds points and no faces', file, 'Export the model with its faces.')
   const { vertices, sizes, corners, cornerUvs } = readBody(header, plyNumbers(main.bytes, header, file), file)
   const name = fileStem(main.path)
   const faces: SourceFaces = {

@@ -3,8 +3,8 @@ import { groupBoxes } from '../../geometry/shapes/group-boxes.ts'
 import { partBounds } from '../../item/measure.ts'
 import { listMovingNodes, movingReasons, type Part } from '../../item/parts.ts'
 
-/** What a joining of groups may add for nothing, as a share of the item’s box. */
-const FREE_SHARE = 0.004
+/** Groups that fill so much of their common box share one solid although each could have its own. */
+const FILLED_SHARE = 0.9
 
 /**
  * Groups parts so that one solid can stand for each: parts that lie together and move together.
@@ -13,7 +13,7 @@ const FREE_SHARE = 0.004
 export function solidGroups(document: Document, parts: readonly Part[], most: number): Part[][] {
   const bodyOf = bodies(document)
   const boxes = parts.map((part) => ({ bounds: partBounds(part), body: bodyOf(part.node) }))
-  return groupBoxes(boxes, most, FREE_SHARE)
+  return groupBoxes(boxes, most, FILLED_SHARE)
     .slice(0, most)
     .map((members) => members.map((index) => parts[index]))
 }

@@ -33,7 +33,7 @@ export const materialRules: RuleFamily = {
         limit: String(materials.largestCount),
         message: `${names} materials; ${materials.largestCount} an item are read`,
         why: 'Each material is a draw call of its own.',
-        mend: null,
+        mend: { step: 'bake-maps', label: 'Bake into one set', parameters: {} },
       })
     }
     for (const part of drawn) {

@@ -3,13 +3,17 @@ import { z } from 'zod'
 import { countTriangles, listViewParts, type Part } from '../../item/parts.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import { measureVisibility } from '../../geometry/surface/facing.ts'
-import { reduceTriangles, type Hold, type Reduction } from '../../geometry/mesh/reduce.ts'
+import { reduceTriangles, type Hold } from '../../geometry/mesh/reduce.ts'
 import { sampleShares } from '../../geometry/surface/sample-shares.ts'
 import { triangleAreas } from '../../geometry/surface/sample-surface.ts'
-import { shadingDifference } from '../../geometry/surface/shading-difference.ts'
-import { surfaceDifference } from '../../geometry/surface/surface-distance.ts'
 import { errorCurve, shareBudget, type ErrorCurve } from '../../geometry/mesh/share-budget.ts'
 import { seenItem } from '../../operations/meshes/measure-part-facing.ts'
+import {
+  MOST_SAMPLES,
+  noteReduction,
+  NOTICED_TURN_DEGREES,
+  type ReductionDone,
+} from '../../operations/meshes/reduction-done.ts'
 import { readMesh, writeMesh, type MeshArrays } from '../../operations/meshes/mesh-arrays.ts'
 import type { StepContext } from '../../operations/context.ts'
 import { defineStep, type StepRun } from '../step.ts'
@@ -41,7 +45,7 @@ const LEAST_VISIBILITY = 0.1
 /** Brings the item under its kind's triangle budget. */
 export const reduce = defineStep<Parameters>({
   id: 'reduce-triangles',
-  version: 3,
+  version: 4,
   stage: 'mesh',
   title: 'Reduce triangles',
   purpose:
@@ -165,25 +169,7 @@ interface Work {
   arrays: MeshArrays
 }
 
-interface Done {
-  /**
-   * Furthest shift of any surface, in game units: measured, or estimated where something was too large to be measured.
-   */
-  worst: number
-  /** Mean shift, weighted by triangles; null where it was not measured. */
-  mean: number | null
-  measured: number
-  /** Area of what was reduced and measured, and of what is lit otherwise of it. */
-  litArea: number
-  litOff: number
-  letGo: Map<string, Hold[]>
-  /** The count that was asked for, over all parts. */
-  asked: number | null
-  /** Triangles of parts that were left alone. */
-  held: number
-}
-
-async function reduceParts({ document, parameters: chosen, progress }: StepRun<Parameters>): Promise<Done> {
+async function reduceParts({ document, parameters: chosen, progress }: StepRun<Parameters>): Promise<ReductionDone> {
   const work = workOf(document, chosen)
   const before = countTriangles(listViewParts(document))
   const free = work.reduce((sum, { arrays, parts }) => sum + (arrays.indices.length / 3) * parts.length, 0)
@@ -193,7 +179,7 @@ async function reduceParts({ document, parameters: chosen, progress }: StepRun<P
       : chosen.by === 'share'
         ? Math.max(1, Math.floor(before * chosen.share))
         : null
-  const done: Done = {
+  const done: ReductionDone = {
     worst: 0,
     mean: 0,
     measured: 0,
@@ -230,49 +216,10 @@ async function reduceParts({ document, parameters: chosen, progress }: StepRun<P
               Math.max(1e-9, ...parts.map(({ node }) => Math.max(...node.getWorldScale().map(Math.abs)))),
           }),
     })
-    note(done, parts[0], arrays, reduction, samples[number])
+    noteReduction(done, parts[0], arrays, reduction, samples[number])
     if (reduction.indices !== arrays.indices) writeMesh(document, mesh, arrays, reduction)
   }
   return done
-}
-
-/** Larger meshes are not measured as a matter of course: the yard does it when it is asked to. */
-const MOST_MEASURED_TRIANGLES = 300_000
-const MOST_SAMPLES = 3000
-
-function note(done: Done, part: Part, arrays: MeshArrays, reduction: Reduction, samples: number): void {
-  const scale = Math.max(...part.node.getWorldScale().map(Math.abs))
-  const triangles = arrays.indices.length / 3
-  if (reduction.letGo.length > 0) done.letGo.set(part.name, reduction.letGo)
-  if (reduction.indices === arrays.indices) return
-  if (triangles > MOST_MEASURED_TRIANGLES) {
-    done.worst = Math.max(done.worst, reduction.worstShift * scale)
-    done.mean = null
-    return
-  }
-  const { worst, mean } = surfaceDifference(arrays, reduction, samples)
-  done.worst = Math.max(done.worst, worst * scale)
-  done.measured += triangles
-  noteLight(done, scale, arrays, reduction, Math.min(samples, MOST_LIT_SAMPLES))
-  if (done.mean !== null) done.mean += ((mean * scale - done.mean) * triangles) / done.measured
-}
-
-/** Light that falls further off than this is seen. */
-const NOTICED_TURN_DEGREES = 15
-
-const MOST_LIT_SAMPLES = 2000
-
-function noteLight(done: Done, scale: number, before: MeshArrays, after: Reduction, samples: number): void {
-  const [given, left] = [before.attributes.get('NORMAL')?.array, after.attributes.get('NORMAL')?.array]
-  if (!given || !left) return
-  const { share, area } = shadingDifference(
-    { ...before, normals: given },
-    { ...after, normals: left },
-    NOTICED_TURN_DEGREES,
-    samples,
-  )
-  done.litArea += area * scale * scale
-  done.litOff += share * area * scale * scale
 }
 
 const formatShare = (share: number): string => `${(share * 100).toFixed(1)} %`

@@ -1,4 +1,4 @@
-import { joinedName } from '../../game/clean-name.ts'
+import { joinedName, uniqueName } from '../../game/clean-name.ts'
 import { bakedMaterial } from '../../operations/maps/baked-material.ts'
 import type { Document, Material, Primitive } from '@gltf-transform/core'
 import { z } from 'zod'
@@ -19,6 +19,7 @@ import {
 } from '../../operations/maps/bake-surface.ts'
 import { baseNameOf } from '../../game/material-tag.ts'
 import type { Proposal, StepContext } from '../../operations/context.ts'
+import { materialsToJoin } from '../../operations/maps/materials-to-join.ts'
 import { defineStep } from '../step.ts'
 import { formatCount, plural } from '../../support/wording.ts'
 import { listShownMaps, texelsPerUnit } from '../../operations/maps/shown-maps.ts'
@@ -106,7 +107,10 @@ export const bakeMaps = defineStep<Parameters>({
     layout: 'new',
   }),
   propose(context) {
-    const together = proposeTogether(context, () => this.defaults(context) as Parameters)
+    const defaults = (): Parameters => this.defaults(context) as Parameters
+    const within = proposeWithin(context, defaults)
+    if (within.length > 0) return within
+    const together = proposeTogether(context, defaults)
     return together.length > 0 ? together : proposePainting(context)
   },
   async run({ document, rulebook, parameters: how, progress }) {
@@ -186,6 +190,29 @@ function proposeTogether(context: StepContext, defaults: () => Parameters): Prop
       reason: `${lacking.length} of ${plural(used.length, 'material')} have a plain colour and no map. Baked together they are one material, with about ${Math.round(baked)} texels a ${context.rulebook.space.unit.name} where there were ${Math.round(finest)}.`,
     },
   ]
+}
+
+/** Where there are more materials than the game reads: those that are drawn alike become one. */
+function proposeWithin(context: StepContext, defaults: () => Parameters): Proposal<Parameters>[] {
+  const { document, rulebook, kind } = context
+  if (kind.mesh === null || kind.mesh.losesUVs) return []
+  const used = listUsedMaterials(document).length
+  const taken = new Set<string>()
+  return materialsToJoin(document, rulebook, isBeyondReach).map((group) => {
+    const parameters = defaults()
+    const name = uniqueName(rulebook, parameters.name, taken)
+    taken.add(name)
+    return {
+      parameters: {
+        ...parameters,
+        name,
+        materials: group.map((material) => baseNameOf(material, rulebook)),
+        sidePixels: Math.min(1024, rulebook.maps.largestPixels),
+        supersampling: 1 as const,
+      },
+      reason: `${plural(used, 'material')}, and the game reads ${rulebook.materials.largestCount} an item: ${plural(group.length, 'material')} that are drawn alike become one.`,
+    }
+  })
 }
 
 /** Each material that shows something no game map can say beside it is painted into maps of its own. */

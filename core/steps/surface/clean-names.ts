@@ -22,7 +22,7 @@ interface Renaming {
 /** Gives parts, materials, textures and clips names that the game accepts. */
 export const cleanNames = defineStep<z.infer<typeof parameters>>({
   id: 'clean-names',
-  version: 1,
+  version: 2,
   stage: 'surface',
   title: 'Clean names',
   purpose: 'Gives every part, material and texture a name the game accepts, with the right ending.',
@@ -104,8 +104,9 @@ function planNodes(
       plan(mesh.getName(), name, () => mesh.setName(name))
   }
   for (const node of nodes) {
-    if (getNodeExtras(node).role === 'part')
-      rename(node, uniqueName(rulebook, cleanName(rulebook, node.getName(), 'part'), taken))
+    if (getNodeExtras(node).role !== 'part') continue
+    const room = withRoomFor(endingOfMade(node, rulebook), rulebook)
+    rename(node, uniqueName(room, cleanName(room, node.getName(), 'part'), taken))
   }
   for (const node of nodes) {
     const extras = getNodeExtras(node)
@@ -125,6 +126,21 @@ function planNodes(
     named.set(series, before + 1)
   }
 }
+
+/** The longest ending that what was made of a part puts on its name: of its levels, of its shadow mesh. */
+function endingOfMade(node: Node, rulebook: Rulebook): number {
+  const parentName = 'part'
+  return node.listChildren().reduce((longest, child) => {
+    const extras = getNodeExtras(child)
+    const name = annotationKind(extras.role)?.packedName(rulebook, extras, { parentName, ownName: '', before: 0 }) ?? ''
+    return name.startsWith(parentName) ? Math.max(longest, name.length - parentName.length) : longest
+  }, 0)
+}
+
+const withRoomFor = (ending: number, rulebook: Rulebook): Rulebook => ({
+  ...rulebook,
+  names: { ...rulebook.names, longest: Math.max(1, rulebook.names.longest - ending) },
+})
 
 /** What a source wrote into the name goes on saying what the material is made of. */
 function renameMaterial(document: Document, material: Material, tag: MaterialTag, rulebook: Rulebook): void {
