@@ -8,7 +8,7 @@ import { lengthUnits } from '../../core/item/units.ts'
 import { sha256Hex } from '../../core/support/hashing.ts'
 import { kindOf } from '../../core/game/load.ts'
 import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry.ts'
-import { prepareWorklist } from '../../core/worklist/prepare.ts'
+import { prepareItem } from '../../core/crate/prepare-item.ts'
 import { memoryStore } from '../../core/worklist/result-store.ts'
 import { runWorklist, type RunOptions } from '../../core/worklist/run.ts'
 import { parseCall, print, progressLine, required, type Call, type Command } from '../command.ts'
@@ -110,11 +110,11 @@ export const prepare: Command = {
 
 async function worklistFor(
   call: Call,
-  start: Parameters<typeof prepareWorklist>[0],
+  start: Parameters<typeof prepareItem>[0],
   options: RunOptions,
 ): Promise<WorklistEntry[]> {
   const preset = call.values['preset']
-  if (typeof preset !== 'string') return prepareWorklist(start, options)
+  if (typeof preset !== 'string') return prepareItem(start, options)
   let data: unknown
   try {
     data = JSON.parse(new TextDecoder().decode(readBytes(preset)))

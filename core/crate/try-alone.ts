@@ -8,7 +8,7 @@ import type { Finding } from '../rules/rule.ts'
 import { plainMessage } from '../support/plain-error.ts'
 import { loadPack } from '../trial/load-pack.ts'
 import type { WorklistEntry } from '../worklist/entry.ts'
-import { prepareWorklist } from '../worklist/prepare.ts'
+import { prepareItem } from './prepare-item.ts'
 import { memoryStore } from '../worklist/result-store.ts'
 import { runWorklist, type RunOptions } from '../worklist/run.ts'
 import { startFrom, type BroughtItem } from './bring-in.ts'
@@ -67,7 +67,7 @@ export async function tryAlone(
     async (sha256) => bytes.get(sha256) ?? (await bytesOf?.(sha256)) ?? null,
   )
   const options: RunOptions = { rulebook, kind, store: memoryStore(), onProgress }
-  const worklist = await prepareWorklist(start, options)
+  const worklist = await prepareItem(start, options)
   const result = await runWorklist(start, worklist, options)
   const itemName = gameName(item, rulebook)
   const { findings } = checkResult(result, { rulebook, kind, itemName })

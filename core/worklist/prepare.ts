@@ -1,13 +1,14 @@
 import { steps } from '../steps/registry.ts'
 import type { Stage } from '../support/stages.ts'
 import { newEntryId, type WorklistEntry } from './entry.ts'
-import { runWorklist, type RunOptions, type StartState } from './run.ts'
+import { runWorklist, type RunOptions, type RunResult, type StartState } from './run.ts'
 
 /** What has no mesh, such as a finish, is neither fitted nor given solids. */
 const meshStages: readonly Stage[] = ['fit', 'mesh', 'solids', 'motion']
 
 /**
- * Proposes a whole worklist. Each step is asked what the item needs after the steps before it have run, so
+ * Proposes a whole worklist. A step that was proposed and does not work is left out, switched off with its reason, and
+ * holds up no other. Each step is asked what the item needs after the steps before it have run, so
  * reasons speak of real numbers; results go to the store and are not made twice.
  * @param decided entries that a person put in, set or switched: they stay as they are, where their steps belong, and
  * nothing is proposed beside them
@@ -39,13 +40,30 @@ export async function prepareWorklist(
           reason,
         })
     }
-    const result = await runWorklist(start, worklist, {
+    const within: RunOptions = {
       ...options,
       onProgress: (progress) => options.onProgress?.({ ...progress, fraction: (index + 1) / (steps.length + 1) }),
-    })
+    }
+    const result = await runWithoutFailing(start, worklist, decided, within)
     document = result.document
     if (result.failed) break
   }
   // After a step that failed, and for steps that this version does not know, what was decided waits at the end.
   return [...worklist, ...decided.filter((entry) => !worklist.includes(entry))]
+}
+
+/** Runs a worklist; what was proposed and fails is switched off in it, until the rest works. */
+async function runWithoutFailing(
+  start: StartState,
+  worklist: WorklistEntry[],
+  decided: readonly WorklistEntry[],
+  options: RunOptions,
+): Promise<RunResult> {
+  for (;;) {
+    const result = await runWorklist(start, worklist, options)
+    const failed = result.outcomes.find((outcome) => outcome.state === 'failed')
+    const at = worklist.findIndex(({ id }) => id === failed?.entry)
+    if (failed?.state !== 'failed' || at < 0 || decided.includes(worklist[at])) return result
+    worklist[at] = { ...worklist[at], on: false, reason: `Left out, since it did not work: ${failed.message}` }
+  }
 }

@@ -4,7 +4,7 @@ import { partBounds } from '../../../core/item/measure'
 import { listAllParts } from '../../../core/item/parts'
 import { stepById, steps } from '../../../core/steps/registry'
 import type { WorklistEntry } from '../../../core/worklist/entry'
-import { prepareWorklist } from '../../../core/worklist/prepare'
+import { prepareItem } from '../../../core/crate/prepare-item'
 import { proposeStep, type StepProposal } from '../../../core/worklist/propose-step'
 import { runWorklist } from '../../../core/worklist/run'
 import { buildScene } from '../build-scene'
@@ -55,7 +55,7 @@ export const runs = {
   /** Proposes a whole worklist for an item; what a person decided in the present one stays. */
   async prepare(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<WorklistEntry[]> {
     const { item, options, start } = openSession(rawItem, rawGame, onProgress)
-    return prepareWorklist(
+    return prepareItem(
       await start(),
       options,
       item.worklist.filter(({ byHand }) => byHand === true),

@@ -95,6 +95,15 @@ export const levelRules: RuleFamily = {
         limit: formatCount(limit),
         message: `The shadow mesh has ${formatCount(shadow)} triangles; ${formatCount(limit)} are allowed`,
         why: 'Shadows are drawn several times a frame.',
+        ...(levels.shadow.orALevel
+          ? {
+              mend: {
+                step: 'levels-and-shadow',
+                label: 'Let the last level throw it',
+                parameters: { shadowFrom: 'level' },
+              },
+            }
+          : {}),
       })
     return findings
   },

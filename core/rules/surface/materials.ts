@@ -48,7 +48,7 @@ export const materialRules: RuleFamily = {
           limit: 'one',
           message: `${part.name} has faces without a material`,
           why: 'The loader has nothing to draw them with.',
-          mend: null,
+          mend: { step: 'plain-colours', label: 'Give it a plain colour', parameters: {} },
         })
       }
     }
@@ -164,6 +164,7 @@ function checkMaps(own: Material, shown: Material, look: string, rulebook: Ruleb
       limit: rule?.requires.join(', ') ?? '',
       message: `${common.where} has no ${missing.join(' or ')} map; the shading “${model}” needs it`,
       why: 'The shader would read from nowhere.',
+      mend: present.length === 0 ? { step: 'plain-colours', label: 'Give it a plain colour', parameters: {} } : null,
     })
   }
   const forbidden = rule?.forbids.filter((role) => present.includes(role)) ?? []

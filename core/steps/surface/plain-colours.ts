@@ -2,20 +2,20 @@ import type { Document, Material } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getMaterialExtras } from '../../item/extras.ts'
 import { noteGivenUp } from '../../item/given-up.ts'
-import { glowFactor, isUnlit, rolesOf } from '../../item/material-meaning.ts'
+import { isUnlit, rolesOf } from '../../item/material-meaning.ts'
 import { listAllParts, listUsedMaterials } from '../../item/parts.ts'
 import { readPrimitive, writeAttribute } from '../../item/primitive-arrays.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
 import { setMaterialMap } from '../../item/source-maps.ts'
 import type { Pixels } from '../../pictures/pixels.ts'
-import { foldGlow, glowGivenUp } from '../../operations/maps/folded-pixels.ts'
+import { cellCentre, filled, paintCells, plainLook, type PlainLook } from '../../operations/maps/plain-look.ts'
 import { baseNameOf, flagFor } from '../../game/material-tag.ts'
-import { addTexture, srgbBytes } from '../../operations/maps/map-pixels.ts'
-import { defineStep } from '../step.ts'
+import { addTexture } from '../../operations/maps/map-pixels.ts'
+import { defineStep, type StepSummary } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 import { guessSurface } from './tag-materials.ts'
 import { unpaintedMaterial } from '../../operations/maps/unpainted.ts'
-import { cornerColour, needsPainting, surfacesOfMaterial } from '../../operations/maps/unsettled.ts'
+import { needsPainting, surfacesOfMaterial } from '../../operations/maps/unsettled.ts'
 
 const parameters = z.object({
   /** Surface kinds stay apart: each keeps a material of its own. */
@@ -27,11 +27,11 @@ type Parameters = z.infer<typeof parameters>
 /** One small texture for everything that has only a plain colour. */
 export const plainColours = defineStep<Parameters>({
   id: 'plain-colours',
-  version: 2,
+  version: 3,
   stage: 'surface',
   title: 'Palette',
   purpose:
-    'Gathers plain colours in one small texture, one cell each, so far apart that they do not mix in the mipmaps that are used; parts without a material get one.',
+    'Gathers plain colours in one small texture, one cell each, so far apart that they do not mix in the mipmaps that are used; parts without a material get one. Where the game lays textures itself, each colour gets a texture of its own.',
   parameters,
   fields: () => [
     { type: 'toggle', key: 'bySurface', label: 'One material for each surface kind' },
@@ -45,8 +45,7 @@ export const plainColours = defineStep<Parameters>({
   defaults: ({ document, rulebook, kind }) => ({ bySurface: fitsApart(document, rulebook, kind), cellPixels: 8 }),
   propose(context) {
     const { document, kind } = context
-    if (kind.mesh === null || kind.mesh.losesUVs) return []
-    const plain = plainMaterials(document)
+    const plain = plainMaterials(document, kind)
     const bare = partsWithoutMaterial(document)
     if (plain.length === 0 && bare.length === 0) return []
     const said = [
@@ -62,11 +61,12 @@ export const plainColours = defineStep<Parameters>({
       },
     ]
   },
-  async run({ document, rulebook, parameters: { bySurface, cellPixels } }) {
+  async run({ document, rulebook, kind, parameters: { bySurface, cellPixels } }) {
     giveMaterials(document)
-    const plain = plainMaterials(document)
+    const plain = plainMaterials(document, kind)
     if (plain.length === 0) return { headline: 'none', details: ['Every material has a map.'], changed: false }
     const looks = new Map(plain.map((material) => [material, plainLook(document, material)]))
+    if (hasNoUvs(kind)) return paintEach(document, rulebook, looks)
     const keys = [...new Set([...looks.values()].map((look) => JSON.stringify(look)))]
     const cells = keys.map((key) => JSON.parse(key) as PlainLook)
     const across = Math.max(1, Math.ceil(Math.sqrt(cells.length)))
@@ -123,40 +123,37 @@ export const plainColours = defineStep<Parameters>({
   },
 })
 
-/** What one cell of the palette says, in bytes. */
-interface PlainLook {
-  colour: readonly number[]
-  roughness: number
-  metalness: number
-  glow: number
-}
+/** Whether the game lays textures on such a thing itself, whatever UVs it came with. */
+const hasNoUvs = ({ mesh }: Kind): boolean => mesh === null || mesh.losesUVs
 
-function plainLook(document: Document, material: Material): PlainLook {
-  const corner = cornerColour(surfacesOfMaterial(document, material))
-  const factor = material
-    .getBaseColorFactor()
-    .map((value, channel) => value * (Array.isArray(corner) ? (corner[channel] as number) : 1))
-  const opacity =
-    material.getAlphaMode() === 'OPAQUE'
-      ? 255
-      : material.getAlphaMode() === 'MASK'
-        ? factor[3] >= material.getAlphaCutoff()
-          ? 255
-          : 0
-        : Math.round(factor[3] * 255)
-  const plain = { width: 1, height: 1, data: Uint8Array.from([...srgbBytes(factor), opacity]) }
-  const guessed = getMaterialExtras(material).shineIsGuessed === true
-  const shine = guessed
-    ? { roughness: 255, metalness: 0 }
-    : {
-        roughness: Math.round(material.getRoughnessFactor() * 255),
-        metalness: Math.round(material.getMetallicFactor() * 255),
-      }
-  if (isUnlit(material) || Math.max(...glowFactor(material)) === 0)
-    return { colour: [...plain.data], ...shine, glow: 0 }
-  const { colour, mask, otherHue } = foldGlow(plain, null, glowFactor(material))
-  if (otherHue > 0) noteGivenUp(document, glowGivenUp(material.getName(), otherHue))
-  return { colour: [...colour.data], ...shine, glow: mask.data[0] }
+/** One texture of one colour for each material, for kinds whose UVs are the game's own. */
+function paintEach(document: Document, rulebook: Rulebook, looks: ReadonlyMap<Material, PlainLook>): StepSummary {
+  const side = rulebook.maps.smallestPixels
+  for (const [material, { colour }] of looks) {
+    if (surfacesOfMaterial(document, material).some((surface) => surface.getAttribute('COLOR_0')))
+      noteGivenUp(document, {
+        what: 'Colours of corners',
+        where: material.getName(),
+        message: `${material.getName()} is painted at its corners; the game lays its textures itself, so it shows one plain colour`,
+        why: 'A thing whose UVs the game makes has no place for them.',
+      })
+    const texture = addTexture(
+      document,
+      `${material.getName()}_colour`,
+      'colour',
+      filled(side, colour),
+      'a plain colour',
+    )
+    placeOnCell(document, material, [0.5, 0.5])
+    material.setBaseColorTexture(texture).setBaseColorFactor([1, 1, 1, 1]).setEmissiveFactor([0, 0, 0])
+  }
+  return {
+    headline: plural(looks.size, 'colour'),
+    details: [...looks.keys()].map(
+      (material) => `${material.getName()} shows its plain colour from a texture of ${side} × ${side} pixels.`,
+    ),
+    changed: true,
+  }
 }
 
 function lazily<T>(make: () => T): () => T {
@@ -164,12 +161,12 @@ function lazily<T>(make: () => T): () => T {
   return () => (made ??= make())
 }
 
-/** Materials with no map at all, found or awaited. */
-const plainMaterials = (document: Document): Material[] =>
+/** Materials with no map at all, found or awaited; colours of corners need maps of their own, where there can be such. */
+const plainMaterials = (document: Document, kind: Kind): Material[] =>
   listUsedMaterials(document).filter(
     (material) =>
       rolesOf(material).length === 0 &&
-      !needsPainting(document, material).includes('colours of its corners') &&
+      (hasNoUvs(kind) || !needsPainting(document, material).includes('colours of its corners')) &&
       !getMaterialExtras(material).references.some(
         ({ role, found, stock }) => stock !== undefined || (role === 'colour' && found === null),
       ),
@@ -191,22 +188,6 @@ function giveMaterials(document: Document): void {
       if (!primitive.getMaterial()) primitive.setMaterial((made ??= unpaintedMaterial(document, part.name)))
   }
 }
-
-function paintCells(cells: readonly (readonly number[])[], across: number, side: number): Pixels {
-  const data = new Uint8Array(side * side * 4)
-  for (let y = 0; y < side; y++) {
-    for (let x = 0; x < side; x++) {
-      const cell = Math.floor((y * across) / side) * across + Math.floor((x * across) / side)
-      data.set(cells[Math.min(cell, cells.length - 1)], (y * side + x) * 4)
-    }
-  }
-  return { width: side, height: side, data }
-}
-
-const cellCentre = (cell: number, across: number): [number, number] => [
-  ((cell % across) + 0.5) / across,
-  (Math.floor(cell / across) + 0.5) / across,
-]
 
 /** All corners of a material's surfaces lie in the middle of its cell. */
 function placeOnCell(document: Document, material: Material, [u, v]: [number, number]): void {
@@ -265,8 +246,8 @@ function groupPlain(plain: readonly Material[], rulebook: Rulebook, bySurface: b
 }
 
 /** Whether a material for each surface kind leaves the item within its number of materials. */
-function fitsApart(document: Document, rulebook: Rulebook, _kind: Kind): boolean {
-  const plain = plainMaterials(document)
+function fitsApart(document: Document, rulebook: Rulebook, kind: Kind): boolean {
+  const plain = plainMaterials(document, kind)
   return (
     listUsedMaterials(document).length - plain.length + groupPlain(plain, rulebook, true).size <=
     rulebook.materials.largestCount

@@ -65,6 +65,16 @@ describe('Clean names', () => {
       expect(isGameName(tarnAndTiller, material.getName())).toBe(true)
   })
 
+  it('leaves room for the endings of what was made of a part', async () => {
+    const document = documentOf({ ['a shape that somebody gave a very long name']: ball(2, 40) })
+    const { after: levelled } = await runStep('levels-and-shadow', document)
+    const { after } = await runStep('clean-names', levelled)
+    const names = listSceneNodes(after).map((node) => node.getName())
+    expect(names.length).toBeGreaterThan(2)
+    expect(names.filter((name) => !isGameName(tarnAndTiller, name))).toEqual([])
+    expect(names[1].startsWith(names[0])).toBe(true)
+  })
+
   it('gives textures the ending of their role, whatever they were called', async () => {
     const document = textured(
       { colour: stripes(4, 4), normal: stripes(4, 4), 'packed:mixed': stripes(4, 4) },

@@ -1,10 +1,13 @@
 import type { Document } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
 import { countTriangles, listUsedMaterials, listViewParts } from '../../item/parts.ts'
-import { readPrimitive } from '../../item/primitive-arrays.ts'
+import { readPrimitive, writeAttribute } from '../../item/primitive-arrays.ts'
 import { materialMap } from '../../item/source-maps.ts'
 import { measureUvs } from '../../geometry/uv/uv-layout.ts'
+import { kindOf } from '../../game/load.ts'
+import { checkItem } from '../../rules/registry.ts'
 import { ball, documentOf, unitBox } from '../../test-support/meshes.ts'
+import { tarnAndTiller } from '../../test-support/prepared-gate.ts'
 import { proposals, runStep } from '../../test-support/step-runs.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
 
@@ -65,6 +68,27 @@ describe('Palette', () => {
     expect(listUsedMaterials(after).map((material) => material.getName())).toEqual(['Fender rope', 'Brass', 'Rudder'])
     expect(new Set(listUsedMaterials(after).map((material) => material.getBaseColorTexture())).size).toBe(1)
   })
+  it('gives each material a texture of its own colour where the game lays textures itself', async () => {
+    const ground = kindOf(tarnAndTiller, 'ground')
+    const document = plain()
+    const painted = listViewParts(document)[2].mesh.listPrimitives()[0]
+    writeAttribute(document, painted, 'COLOR_0', new Float32Array(24 * 4).fill(0.5), 4)
+    const [proposal] = proposals('plain-colours', document, { kind: ground })
+    const { after } = await runStep('plain-colours', document, proposal.parameters, { kind: ground })
+    const shown = listUsedMaterials(after)
+    expect(shown.map((material) => material.getName())).toEqual(['Fender rope', 'Brass', 'Rudder'])
+    const colours = shown.map((material) => {
+      const texture = materialMap(material, 'colour')
+      return texture ? texturePixels(texture) : Promise.reject(new Error('no colour map'))
+    })
+    const [red, green] = await Promise.all(colours)
+    expect([...red.data.subarray(0, 3)]).toEqual([255, 0, 0])
+    expect([...green.data.subarray(0, 3)]).toEqual([0, 255, 0])
+    const { findings } = checkItem({ document: after, rulebook: tarnAndTiller, kind: ground })
+    expect(findings.map(({ rule }) => rule)).not.toEqual(expect.arrayContaining(['map-missing', 'uvs-missing']))
+    expect(findings.find(({ title }) => title === 'Colours of corners')?.where).toBe('Rudder')
+  })
+
   it('gives what has no material one', async () => {
     const document = documentOf({ buoy: unitBox() })
     listViewParts(document)[0].mesh.listPrimitives()[0].setMaterial(null)

@@ -11,7 +11,7 @@ import type { Finding } from '../../rules/rule.ts'
 import { kindOf, rulebookById } from '../../game/load.ts'
 import { loadPack } from '../../trial/load-pack.ts'
 import type { LogLine } from '../../trial/log.ts'
-import { prepareWorklist } from '../../worklist/prepare.ts'
+import { prepareItem } from '../../crate/prepare-item.ts'
 import { memoryStore } from '../../worklist/result-store.ts'
 import { runWorklist } from '../../worklist/run.ts'
 import { compareItems, extentOf, type Difference } from './compare.ts'
@@ -86,7 +86,7 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
     async () => null,
   )
   const run = { rulebook, kind, store: memoryStore() }
-  const worklist = await prepareWorklist(start, run)
+  const worklist = await prepareItem(start, run)
   const result = await runWorklist(start, worklist, run)
   const { findings } = checkResult(result, { rulebook, kind })
   const pack = await packItems([{ name: 'thing', kind, document: result.document }], rulebook, 'faithful')
