@@ -36,3 +36,46 @@ test('two tabs on one crate follow each other, and neither loses what the other 
     .evaluateAll((links) => links.map((link) => link.getAttribute('href')))
   expect(new Set(addresses).size).toBe(2)
 })
+
+test('a tab that is closed in the middle of an import, a run or a change loses nothing that was kept', async ({
+  page,
+  context,
+}) => {
+  await openShelf(page)
+  const board = '/crate/otterby-arrivals/item/timetable-board?stage=mesh'
+  const kindOfBoard = (tab: typeof page) => tab.getByLabel('Kind of Timetable board')
+
+  const importing = await context.newPage()
+  await importing.goto('/crate/otterby-arrivals')
+  const corners = Array.from({ length: 120_000 }, (_, at) => `v ${at} ${at % 7} ${at % 3}`)
+  const faces = Array.from({ length: 100_000 }, (_, at) => `f ${at + 1} ${at + 2} ${at + 3}`)
+  const wall = { name: 'wall.obj', mimeType: 'text/plain', buffer: Buffer.from([...corners, ...faces].join('\n')) }
+  void importing
+    .getByLabel('Meshes and textures')
+    .setInputFiles(wall)
+    .catch(() => undefined)
+  await importing.getByRole('button', { name: 'Stop' }).waitFor()
+  await importing.close()
+
+  const running = await context.newPage()
+  await running.goto(board)
+  await running.getByRole('button', { name: 'Prepare for me' }).click()
+  await running.getByRole('button', { name: 'Stop' }).waitFor()
+  await running.close()
+
+  const changing = await context.newPage()
+  await changing.goto('/crate/otterby-arrivals')
+  await kindOfBoard(changing).selectOption('prop')
+  await expect(changing.getByRole('status').filter({ hasText: 'Kept in this browser · just now' })).toBeVisible()
+  await changing.close()
+
+  const after = await context.newPage()
+  await after.goto('/crate/otterby-arrivals')
+  await expect(kindOfBoard(after)).toHaveValue('prop')
+  await expect(after.getByRole('link', { name: 'Wall' })).toHaveCount(0)
+  await after.goto(board)
+  await expect(after.getByRole('button', { name: 'Prepare for me' })).toBeEnabled({ timeout: 60_000 })
+  await after.getByRole('button', { name: 'Undo' }).click()
+  await after.goto('/crate/otterby-arrivals')
+  await expect(kindOfBoard(after)).toHaveValue('sign')
+})

@@ -25,7 +25,7 @@ export function guessKind(document: Document, rulebook: Rulebook): GuessedKind {
 }
 
 /** Whether a clip moves whole parts; what bends over bones does not count. */
-export function partsMove(document: Document): boolean {
+function partsMove(document: Document): boolean {
   if (document.getRoot().listAnimations().length === 0) return false
   const moving = listMovingNodes(document)
   return listViewParts(document).some(({ node }) => moving.has(node) && !node.getSkin())

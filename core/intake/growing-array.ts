@@ -20,6 +20,11 @@ class GrowingArray<T extends Float32Array | Uint32Array> {
     this.array[this.used++] = value
   }
 
+  /** Takes back what was pushed beyond a length. */
+  truncate(length: number): void {
+    this.used = Math.min(this.used, length)
+  }
+
   at(index: number): number {
     return this.array[index]
   }

@@ -76,6 +76,8 @@ class ObjReader {
       this.scanner.skipLine()
       if (lines % LINES_A_REPORT === 0) this.onProgress?.(this.scanner.fraction)
     }
+    for (const { groups } of this.objects)
+      for (const [key, group] of groups) if (group.corners.length === 0) groups.delete(key)
     const objects = this.objects.filter((object) => object.groups.size > 0)
     if (objects.length === 0)
       throw this.wrong('it has no faces', 'Export the model as a mesh, not as curves or points.')
@@ -193,11 +195,18 @@ class ObjReader {
         )
       this.readCorner(group, before + corners)
     }
-    if (corners < 3)
+    if (corners === 0)
       throw this.wrong(
-        `line ${this.scanner.lineNumber}, “${this.scanner.line()}”, is a face of fewer than 3 corners`,
+        `line ${this.scanner.lineNumber}, “${this.scanner.line()}”, is a face without corners`,
         'Export the model again.',
       )
+    if (corners < 3) {
+      // Some programs write loose edges as faces; there is nothing to draw of them.
+      group.corners.truncate(before)
+      group.uvs.truncate(before * 2)
+      group.normals.truncate(before * 3)
+      return
+    }
     this.cornerCount += corners
     if (this.cornerCount > limits.corners)
       throw this.wrong(

@@ -37,11 +37,18 @@ describe('OBJ', () => {
     expect(primitives[0].getAttribute('TEXCOORD_0')?.getElement(0, [])).toEqual([0, 0.75])
   })
 
+  it('passes over edges that are written as faces', async () => {
+    const text = `${square}vt 0.5 0.25\nf 1/1 2/1\nf 1/1 2/1 3/1 4/1\nf 3/1\nf 4/1 1/1\nf 1/1 3/1 4/1\n`
+    const { document } = await readItem('edges.obj', [textFile('edges.obj', text)])
+    expect(surveyDocument(document).triangles).toBe(3)
+  })
+
   it.each([
     ['an index out of range', `${square}f 1 2 9\n`, /line 5.*asks for point 9; there are 4/],
     ['a coordinate that is not a number', 'v 0 nan 0\n', /line 1.*needs 3 numbers/],
     ['an infinite coordinate', 'v 0 Infinity 0\n', /line 1.*needs 3 numbers/],
-    ['a face of two corners', `${square}f 1 2\n`, /fewer than 3 corners/],
+    ['a face without corners', `${square}f\n`, /line 5.*face without corners/],
+    ['nothing but edges written as faces', `${square}f 1 2\nf 3\n`, /no faces/],
     ['no faces at all', square, /no faces/],
     ['a zero index', `${square}f 0 1 2\n`, /asks for point 0/],
   ])('refuses %s in a sentence with its place', async (_what, text, message) => {

@@ -2,12 +2,11 @@ import * as THREE from 'three'
 import { validateBytes } from 'gltf-validator'
 import { bringIn, startFrom } from '../../crate/bring-in.ts'
 import { checkResult } from '../../crate/evaluate.ts'
-import type { Document } from '@gltf-transform/core'
 import { getRootExtras } from '../../item/extras.ts'
-import { listMovingNodes, listViewParts } from '../../item/parts.ts'
 import { inspectPack } from '../../inspect/inspect-pack.ts'
 import { packItems } from '../../pack/pack-crate.ts'
 import type { Finding } from '../../rules/rule.ts'
+import { guessKind } from '../../game/guess-kind.ts'
 import { kindOf, rulebookById } from '../../game/load.ts'
 import { loadPack } from '../../trial/load-pack.ts'
 import type { LogLine } from '../../trial/log.ts'
@@ -76,7 +75,7 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
   )
   const { item: asked, document, files: own } = brought.find((each) => each.item.main === main) ?? brought[0]
   // What comes with motion of its parts goes where parts may move.
-  const kind = kindOf(rulebook, options.kind ?? (partsMove(document) ? 'mover' : 'prop'))
+  const kind = options.kind === undefined ? guessKind(document, rulebook).kind : kindOf(rulebook, options.kind)
   const item = { ...asked, kind: kind.id }
   const start = await startFrom(
     item,
@@ -189,15 +188,6 @@ function opinionsOf(
     pack: opinion(pack),
     loader: !loads ? 'refused' : log.some(({ level }) => level === 'complaint') ? 'complaint' : 'silent',
   }
-}
-
-/** Whether a clip moves a part that no bone holds. */
-const partsMove = (document: Document): boolean => {
-  const moving = listMovingNodes(document)
-  return (
-    document.getRoot().listAnimations().length > 0 &&
-    listViewParts(document).some(({ node }) => moving.has(node) && !node.getSkin())
-  )
 }
 
 const SHARES = [0.13, 0.37, 0.61, 0.89]
