@@ -85,7 +85,8 @@ describe('from the gate’s source to a pack that loads', () => {
     expect(crate.items[0].worst).toBeLessThan(0.08)
     expect(crate.items[0].outlines).toHaveLength(8)
     expect(Math.max(...crate.items[0].outlines)).toBeLessThan(0.03)
-    const same = (await call('shift', gate, gate, '--json')).json()
+    const bell = 'demo/sources/mooring_bell/mooring_bell.glb'
+    const same = (await call('shift', bell, bell, '--json')).json()
     expect(same.items[0].worst).toBeLessThan(1e-3)
     expect((await call('shift')).code).toBe(2)
   })
@@ -166,9 +167,14 @@ describe('from the gate’s source to a pack that loads', () => {
 
   it('opens a crate from a folder with its unpacked content too', async () => {
     execFileSync('mkdir', ['-p', at('folder/sources')])
-    for (const [path, bytes] of Object.entries(unzipSync(new Uint8Array(readFileSync(at('gate.zip'))))))
+    for (const [path, bytes] of Object.entries(unzipSync(new Uint8Array(readFileSync(at('raw.zip'))))))
       writeFileSync(join(at('folder'), path), bytes)
-    expect((await call('check', at('folder'), '--json')).json()).toMatchObject({ blocks: 0 })
+    const [opened, packed] = [
+      (await call('check', at('folder'), '--json')).json(),
+      (await call('check', at('raw.zip'), '--json')).json(),
+    ]
+    expect(packed.blocks).toBeGreaterThan(20)
+    expect(opened).toEqual(packed)
   })
 
   it('writes the same crate and pack each time', async () => {

@@ -76,6 +76,7 @@ test('a tab that is closed in the middle of an import, a run or a change loses n
   await after.goto(board)
   await expect(after.getByRole('button', { name: 'Prepare for me' })).toBeEnabled({ timeout: 60_000 })
   await after.getByRole('button', { name: 'Undo' }).click()
+  await expect(after.getByRole('button', { name: 'Redo' })).toBeEnabled()
   await after.goto('/crate/otterby-arrivals')
   await expect(kindOfBoard(after)).toHaveValue('sign')
 })
