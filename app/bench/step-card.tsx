@@ -101,7 +101,7 @@ export function StepCard({
         </button>
       </div>
       <div
-        className="min-h-0 flex-1 relative overflow-y-auto px-4 pb-2"
+        className="min-h-0 flex-1 relative overflow-y-auto px-4 pb-2 [overflow-wrap:anywhere]"
         tabIndex={0}
         role="group"
         aria-label={`${title}: settings and result`}
