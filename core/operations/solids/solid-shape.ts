@@ -139,7 +139,8 @@ async function withoutHidden(ground: TriangleSoup, progress: ReportProgress): Pr
   return kept.length > 0 ? { positions: ground.positions, indices: kept } : ground
 }
 
-function aboutMiddle(mesh: TriangleSoup): PlacedShape {
+/** A mesh placed about the middle of its own box. */
+export function aboutMiddle(mesh: TriangleSoup): PlacedShape {
   const middle = [0, 1, 2].map((axis) => {
     let [low, high] = [Infinity, -Infinity]
     for (let at = axis; at < mesh.positions.length; at += 3) {

@@ -6,11 +6,10 @@ import type { PlacedShape } from '../../geometry/shapes/placed-shape.ts'
 import { emptyBounds, growBounds, partBounds } from '../../item/measure.ts'
 import { countTriangles, listViewParts, type Part } from '../../item/parts.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
-import { addSolidParameters } from '../../operations/solids/add-solid-parameters.ts'
 import { massesOf, putSolid, surfaceOfPart } from '../../operations/solids/put-solid.ts'
 import { groupedSolids, looseLayers } from '../../operations/solids/propose-solids.ts'
 import { solidGroups } from '../../operations/solids/solid-groups.ts'
-import { fitSolid, solidGround, type SolidShape } from '../../operations/solids/solid-shape.ts'
+import { aboutMiddle, solidGround, type SolidShape } from '../../operations/solids/solid-shape.ts'
 import { formatCount, plural } from '../../support/wording.ts'
 import { defineStep } from '../step.ts'
 import { shapeRefusal } from './add-solid.ts'
@@ -88,7 +87,7 @@ export const fitSolids = defineStep<Parameters>({
       const part = largest(group)
       await progress((index / groups.length) * 0.9, part.name)
       const ground = solidGround(document, part, { of: 'parts', parts: group.map(({ name }) => name), faces: [] })
-      const fitted = await fitSimplest(ground, Math.min(points, allowance.points), part.name, rulebook, kind)
+      const fitted = fitSimplest(ground, Math.min(points, allowance.points), rulebook, kind)
       if (fitted)
         made.push({
           ...fitted,
@@ -129,34 +128,19 @@ function extentOf(part: Part): number {
 }
 
 /** A box where the group is nearly one or where a hull cannot be made; else a hull; null where the kind takes neither. */
-async function fitSimplest(
+function fitSimplest(
   ground: TriangleSoup,
   points: number,
-  name: string,
   rulebook: Rulebook,
   kind: Kind,
-): Promise<{ shape: SolidShape; placed: PlacedShape } | null> {
+): { shape: SolidShape; placed: PlacedShape } | null {
   const takes = (shape: SolidShape): boolean => shapeRefusal(shape, rulebook, kind) === null
   const bounds = emptyBounds()
   growBounds(bounds, ground.positions, [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1])
   const hull = chosenHull(ground.positions, points, 0)
   const boxy = hull === null || enclosedVolume(hull.mesh) >= BOXY_SHARE * enclosedVolume(boxMesh(bounds))
   if (takes('box') && (boxy || points < 6 || !takes('hull'))) return { shape: 'box', placed: fitBox(ground.positions) }
-  if (!takes('hull') || hull === null) return null
-  const [placed] = await fitSolid(
-    ground,
-    addSolidParameters.parse({
-      part: name,
-      shape: 'hull',
-      surface: '',
-      layers: [],
-      massKilograms: 0,
-      points,
-      triangles: BOX_TRIANGLES,
-    }),
-    async () => undefined,
-  )
-  return { shape: 'hull', placed }
+  return takes('hull') && hull !== null ? { shape: 'hull', placed: aboutMiddle(hull.mesh) } : null
 }
 
 /** Kilograms of each by volume and what it is made of, all of them within what the kind may weigh. */
