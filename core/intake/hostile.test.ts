@@ -5,6 +5,7 @@ import { PlainError } from '../support/plain-error.ts'
 import { bytes3ds, chunk3ds, sheetFbx } from '../test-support/binary-files.ts'
 import { documentOf, unitBox } from '../test-support/meshes.ts'
 import { documentToGlb } from '../item/io.ts'
+import { listAllParts } from '../item/parts.ts'
 import { demoSources } from '../test-support/sources.ts'
 import { readDdsHeader } from '../pictures/codecs/dds.ts'
 import { decodeAnyImage } from '../pictures/open-image.ts'
@@ -180,6 +181,24 @@ describe('hostile files', () => {
     )
     expect(performance.now() - began).toBeLessThan(60_000)
   })
+
+  it('50,000 nodes of one name are read, each part with a name of its own, without looking through all for each', async () => {
+    const corners = Buffer.from(new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0]).buffer).toString('base64')
+    const count = 50_000
+    const text = JSON.stringify({
+      asset: { version: '2.0' },
+      scenes: [{ nodes: Array.from({ length: count }, (_, index) => index) }],
+      nodes: Array.from({ length: count }, () => ({ name: 'same', mesh: 0 })),
+      meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }],
+      accessors: [{ bufferView: 0, componentType: 5126, count: 3, type: 'VEC3', min: [0, 0, 0], max: [1, 1, 0] }],
+      bufferViews: [{ buffer: 0, byteLength: 36 }],
+      buffers: [{ byteLength: 36, uri: `data:application/octet-stream;base64,${corners}` }],
+    })
+    const { document } = await readItem('x.gltf', [{ path: 'x.gltf', bytes: new TextEncoder().encode(text) }])
+    const names = listAllParts(document).map((part) => part.name)
+    expect(names).toHaveLength(count)
+    expect(new Set(names).size).toBe(count)
+  }, 40_000)
 
   it('glTF of any JSON reads or says why', async () => {
     await fc.assert(
