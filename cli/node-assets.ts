@@ -1,6 +1,8 @@
+import { createHash } from 'node:crypto'
 import { readFile } from 'node:fs/promises'
 import { createRequire } from 'node:module'
 import { provideAssets, type AssetFile } from '../core/support/asset-files.ts'
+import { provideHash } from '../core/support/hashing.ts'
 
 const require = createRequire(import.meta.url)
 
@@ -16,3 +18,5 @@ const placeOf = (file: AssetFile): string =>
 
 /** In Node, files are read from their packages and from beside the sources. Imported for its effect. */
 provideAssets(async (file) => new Uint8Array(await readFile(require.resolve(placeOf(file)))))
+
+provideHash((bytes) => createHash('sha256').update(bytes).digest('hex'))

@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../maths/vectors.ts'
 import type { Pixels } from './pixels.ts'
 
 /** Maps of one size that are folded into a colour map; each may be missing. */
@@ -39,7 +40,7 @@ export function foldIntoColour(
   const turn = (strengths.lightDegrees * Math.PI) / 180
   const rise = (strengths.heightDegrees * Math.PI) / 180
   const light = [Math.cos(rise) * Math.cos(turn), Math.cos(rise) * Math.sin(turn), Math.sin(rise)]
-  const halfLength = Math.hypot(light[0], light[1], light[2] + 1)
+  const halfLength = lengthOfXyz(light[0], light[1], light[2] + 1)
   const half = [light[0] / halfLength, light[1] / halfLength, (light[2] + 1) / halfLength]
   const flat = Math.max(0.2, light[2])
   for (let at = 0; at < data.length; at += 4) {
@@ -69,6 +70,6 @@ export function foldIntoColour(
 
 function unitNormal(data: Uint8Array, at: number): [number, number, number] {
   const [x, y, z] = [data[at] / 127.5 - 1, data[at + 1] / 127.5 - 1, data[at + 2] / 127.5 - 1]
-  const length = Math.hypot(x, y, z) || 1
+  const length = lengthOfXyz(x, y, z) || 1
   return [x / length, y / length, z / length]
 }

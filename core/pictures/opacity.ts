@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../maths/vectors.ts'
 import { brightness } from './pack-channels.ts'
 import { toPerceived } from './oklab.ts'
 import type { Pixels } from './pixels.ts'
@@ -40,7 +41,7 @@ function distanceFrom(colour: readonly [number, number, number]): (data: Uint8Ar
     let found = known.get(packed)
     if (found === undefined) {
       const each = toPerceived(data[at], data[at + 1], data[at + 2])
-      found = Math.hypot(
+      found = lengthOfXyz(
         each.lightness - key.lightness,
         each.chroma * Math.cos(each.hue) - key.chroma * Math.cos(key.hue),
         each.chroma * Math.sin(each.hue) - key.chroma * Math.sin(key.hue),

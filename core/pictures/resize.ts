@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../maths/vectors.ts'
 import { coverageOf, keepCoverage } from './cut-coverage.ts'
 import type { Pixels } from './pixels.ts'
 import { byteOfLinear, linearOfByte } from './srgb.ts'
@@ -55,7 +56,7 @@ function encodeRow(floats: Float32Array, data: Uint8Array, to: number, meaning: 
       data[to + at + 2] = byteOfLinear(floats[at + 2] * share)
       data[to + at + 3] = alpha <= LEAST_WEIGHT + 1e-6 ? 0 : clampByte(alpha * 255)
     } else {
-      const length = meaning === 'normal' ? Math.hypot(floats[at], floats[at + 1], floats[at + 2]) || 1 : 1
+      const length = meaning === 'normal' ? lengthOfXyz(floats[at], floats[at + 1], floats[at + 2]) || 1 : 1
       const [scale, shift] = meaning === 'normal' ? [127.5 / length, 127.5] : [1, 0]
       data[to + at] = clampByte(floats[at] * scale + shift)
       data[to + at + 1] = clampByte(floats[at + 1] * scale + shift)

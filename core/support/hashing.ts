@@ -1,12 +1,25 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 
+let digest = (bytes: Uint8Array): string => bytesToHex(sha256(bytes))
+
+/**
+ * Gives what the platform has of its own for SHA-256: in Node it is five times as fast, browsers have none that answers
+ * at once.
+ * @param own returns lower-case hexadecimal
+ *
+ * @example provideHash((bytes) => createHash('sha256').update(bytes).digest('hex'))
+ */
+export function provideHash(own: (bytes: Uint8Array) => string): void {
+  digest = own
+}
+
 /**
  * SHA-256 of bytes, in lower-case hexadecimal. The same in browsers, workers and Node.
  *
  * @example sha256Hex(new Uint8Array()).slice(0, 8) // 'e3b0c442'
  */
-export const sha256Hex = (bytes: Uint8Array): string => bytesToHex(sha256(bytes))
+export const sha256Hex = (bytes: Uint8Array): string => digest(bytes)
 
 /** JSON with sorted keys, so that equal values give equal text. */
 export function canonicalJson(value: unknown): string {

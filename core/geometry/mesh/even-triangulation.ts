@@ -1,3 +1,4 @@
+import { lengthOf, lengthOfXyz } from '../../maths/vectors.ts'
 import { bumpinessDegrees } from '../surface/bumpiness.ts'
 import { flipEdges } from './flip-edges.ts'
 import { faultsOf } from './mesh-faults.ts'
@@ -47,7 +48,7 @@ export function evenTriangulation(positions: Float32Array, indices: Uint32Array,
     moved.set(mesh.places.subarray(place, place + 3), corner * 3)
     furthestMove = Math.max(
       furthestMove,
-      Math.hypot(
+      lengthOfXyz(
         mesh.places[place] - start[place],
         mesh.places[place + 1] - start[place + 1],
         mesh.places[place + 2] - start[place + 2],
@@ -168,7 +169,7 @@ export function countQuads({ places, placeOfIndex, twin }: PlaceMesh): number {
 function cornerAngle(places: Float32Array, from: number, at: number, to: number): number {
   const u = [0, 1, 2].map((axis) => places[from * 3 + axis] - places[at * 3 + axis])
   const v = [0, 1, 2].map((axis) => places[to * 3 + axis] - places[at * 3 + axis])
-  const [lengthU, lengthV] = [Math.hypot(...u) || 1, Math.hypot(...v) || 1]
+  const [lengthU, lengthV] = [lengthOf(u) || 1, lengthOf(v) || 1]
   return angleBetween(
     u.map((value) => value / lengthU),
     v.map((value) => value / lengthV),

@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../maths/vectors.ts'
 import { NO_TWIN } from './edges.ts'
 import { mixHash, tableSize } from './position-groups.ts'
 import { nextEdge, placeMesh, type PlaceMesh } from './triangle-mesh.ts'
@@ -80,9 +81,9 @@ function leastSine(places: Float32Array, a: number, b: number, c: number): numbe
     places[c * 3 + 1] - places[a * 3 + 1],
     places[c * 3 + 2] - places[a * 3 + 2],
   ]
-  const doubleArea = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
-  const [ab, ac] = [Math.hypot(ux, uy, uz), Math.hypot(vx, vy, vz)]
-  const bc = Math.hypot(ux - vx, uy - vy, uz - vz)
+  const doubleArea = lengthOfXyz(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
+  const [ab, ac] = [lengthOfXyz(ux, uy, uz), lengthOfXyz(vx, vy, vz)]
+  const bc = lengthOfXyz(ux - vx, uy - vy, uz - vz)
   const shortest = Math.min(ab, ac, bc)
   return doubleArea === 0 ? 0 : (doubleArea * shortest) / (ab * ac * bc)
 }

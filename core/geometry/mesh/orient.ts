@@ -1,3 +1,4 @@
+import { lengthOf } from '../../maths/vectors.ts'
 import { meetEdges, NO_TWIN } from './edges.ts'
 import { groupPositions } from './position-groups.ts'
 import { spreadDirections, type RayCaster } from '../surface/ray-caster.ts'
@@ -178,7 +179,7 @@ function triangleFrame(positions: Float32Array, indices: Uint32Array, triangle: 
   const u = [0, 1, 2].map((axis) => positions[b + axis] - positions[a + axis])
   const v = [0, 1, 2].map((axis) => positions[c + axis] - positions[a + axis])
   const normal = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]
-  const length = Math.hypot(...normal)
+  const length = lengthOf(normal)
   if (length === 0) return null
   const sign = flipped ? -1 : 1
   return {

@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../maths/vectors.ts'
 import { Triangle, Vector3 } from 'three'
 import { meetEdges, NO_TWIN } from './edges.ts'
 import { groupPositions } from './position-groups.ts'
@@ -119,7 +120,7 @@ export function faceNormals(positions: Float32Array, indices: Uint32Array): Floa
       positions[c + 2] - positions[a + 2],
     ]
     const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
-    const length = Math.hypot(nx, ny, nz)
+    const length = lengthOfXyz(nx, ny, nz)
     if (length === 0) continue
     normals[index] = nx / length
     normals[index + 1] = ny / length

@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../maths/vectors.ts'
 import { MeshoptSimplifier, type SimplifierFlags } from 'meshoptimizer/simplifier'
 import { joinAttributes, type CornerAttributes } from './corner-attributes.ts'
 import { surfaceDifference } from '../surface/surface-distance.ts'
@@ -248,7 +249,7 @@ function keepLargest(state: State, target: number): State {
       positions[c + 1] - positions[a + 1],
       positions[c + 2] - positions[a + 2],
     ]
-    return Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
+    return lengthOfXyz(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
   }
   const order = Array.from({ length: indices.length / 3 }, (_, triangle) => ({
     triangle,

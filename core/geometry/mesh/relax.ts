@@ -1,3 +1,4 @@
+import { lengthOf } from '../../maths/vectors.ts'
 import { angleBetween, distanceBetween, hasTwin, nextEdge, normalOf, type PlaceMesh } from './triangle-mesh.ts'
 
 export interface RelaxOptions {
@@ -39,7 +40,7 @@ export function relaxPlaces(
         const mean = around.reduce((sum, other, at) => sum + now[other * 3 + axis] * shares[at], 0) / all
         return now[place * 3 + axis] + factor * (mean - now[place * 3 + axis]) - places[place * 3 + axis]
       })
-      const length = Math.hypot(...moved)
+      const length = lengthOf(moved)
       const held = length > distanceLimit ? distanceLimit / length : 1
       for (let axis = 0; axis < 3; axis++) next[place * 3 + axis] = places[place * 3 + axis] + moved[axis] * held
     }

@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../maths/vectors.ts'
 import { meetEdges, NO_TWIN } from './edges.ts'
 import { groupPositions } from './position-groups.ts'
 
@@ -33,11 +34,19 @@ export const hasTwin = (twin: Uint32Array, edge: number): boolean => twin[edge] 
 
 /** Unit normal of the triangle of three places; zero when it has no area. */
 export function normalOf(places: Float32Array, a: number, b: number, c: number): [number, number, number] {
-  const [ax, ay, az] = [places[a * 3], places[a * 3 + 1], places[a * 3 + 2]]
-  const [ux, uy, uz] = [places[b * 3] - ax, places[b * 3 + 1] - ay, places[b * 3 + 2] - az]
-  const [vx, vy, vz] = [places[c * 3] - ax, places[c * 3 + 1] - ay, places[c * 3 + 2] - az]
-  const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
-  const length = Math.hypot(nx, ny, nz)
+  const ax = places[a * 3]
+  const ay = places[a * 3 + 1]
+  const az = places[a * 3 + 2]
+  const ux = places[b * 3] - ax
+  const uy = places[b * 3 + 1] - ay
+  const uz = places[b * 3 + 2] - az
+  const vx = places[c * 3] - ax
+  const vy = places[c * 3 + 1] - ay
+  const vz = places[c * 3 + 2] - az
+  const nx = uy * vz - uz * vy
+  const ny = uz * vx - ux * vz
+  const nz = ux * vy - uy * vx
+  const length = lengthOfXyz(nx, ny, nz)
   return length === 0 ? [0, 0, 0] : [nx / length, ny / length, nz / length]
 }
 
@@ -47,7 +56,7 @@ export const angleBetween = (n: readonly number[], m: readonly number[]): number
 
 /** Distance of two corners, in the units of their places. */
 export function distanceBetween(places: Float32Array, a: number, b: number): number {
-  return Math.hypot(
+  return lengthOfXyz(
     places[a * 3] - places[b * 3],
     places[a * 3 + 1] - places[b * 3 + 1],
     places[a * 3 + 2] - places[b * 3 + 2],

@@ -1,3 +1,4 @@
+import { lengthOf } from '../../maths/vectors.ts'
 import earcut from 'earcut'
 
 /** Which of the two ways to cut a quad is the better one. */
@@ -46,7 +47,7 @@ function costOf(positions: Float32Array, [a, b, c, d]: readonly number[], choice
   if (choice === 'even') return -Math.min(smallestAngle(positions, a, b, c), smallestAngle(positions, a, c, d))
   const n = areaNormal(positions, [a, b, c])
   const m = areaNormal(positions, [a, c, d])
-  return -(n[0] * m[0] + n[1] * m[1] + n[2] * m[2]) / (Math.hypot(...n) * Math.hypot(...m) || 1)
+  return -(n[0] * m[0] + n[1] * m[1] + n[2] * m[2]) / (lengthOf(n) * lengthOf(m) || 1)
 }
 
 const MOST_EXCHANGES = 8

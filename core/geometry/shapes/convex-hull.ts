@@ -1,3 +1,4 @@
+import { lengthOf, lengthOfXyz } from '../../maths/vectors.ts'
 import type { Point } from 'quickhull3d'
 import quickHull from 'quickhull3d/dist/quickhull3d.js'
 
@@ -205,7 +206,7 @@ function planeOf(a: Point, b: Point, c: Point): [number, number, number, number]
   const u = [b[0] - a[0], b[1] - a[1], b[2] - a[2]]
   const v = [c[0] - a[0], c[1] - a[1], c[2] - a[2]]
   const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]
-  const length = Math.hypot(...n) || 1
+  const length = lengthOf(n) || 1
   return [n[0] / length, n[1] / length, n[2] / length, (n[0] * a[0] + n[1] * a[1] + n[2] * a[2]) / length]
 }
 
@@ -214,7 +215,7 @@ function furthestFrom(points: Point[], chosen: Point[]): Point | null {
   let reach = 0
   for (const point of points) {
     const near = Math.min(
-      ...chosen.map((other) => Math.hypot(other[0] - point[0], other[1] - point[1], other[2] - point[2])),
+      ...chosen.map((other) => lengthOfXyz(other[0] - point[0], other[1] - point[1], other[2] - point[2])),
     )
     if (near > reach) {
       reach = near

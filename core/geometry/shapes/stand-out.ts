@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../maths/vectors.ts'
 import type { TriangleSoup } from './convex-hull.ts'
 import { createSurfaceFinder, type SurfaceFinder } from '../surface/surface-distance.ts'
 import type { Triple } from './placed-shape.ts'
@@ -72,7 +73,7 @@ function cutFinely(soup: TriangleSoup, longest: number): TriangleSoup {
     return positions.length / 3 - 1
   }
   const edge = (a: number, b: number): number =>
-    Math.hypot(
+    lengthOfXyz(
       positions[a * 3] - positions[b * 3],
       positions[a * 3 + 1] - positions[b * 3 + 1],
       positions[a * 3 + 2] - positions[b * 3 + 2],

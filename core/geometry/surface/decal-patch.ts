@@ -1,4 +1,4 @@
-import { cross, dot, unit } from '../../maths/vectors.ts'
+import { cross, dot, lengthOfXyz, unit } from '../../maths/vectors.ts'
 import { dropCollapsed, weldCorners } from '../mesh/weld.ts'
 
 /** A patch of surface: 3 floats a corner for positions and normals, 3 indices a triangle. */
@@ -53,14 +53,14 @@ export function planeOver(
       corners[1].map((value, axis) => value - corners[0][axis]),
       corners[2].map((value, axis) => value - corners[0][axis]),
     )
-    const area = Math.hypot(normal[0], normal[1], normal[2]) / 2
+    const area = lengthOfXyz(normal[0], normal[1], normal[2]) / 2
     total += area
     for (let axis = 0; axis < 3; axis++) {
       facing[axis] += normal[axis]
       middle[axis] += (area * (corners[0][axis] + corners[1][axis] + corners[2][axis])) / 3
     }
   }
-  if (total === 0 || Math.hypot(facing[0], facing[1], facing[2]) < total * 1e-6) return null
+  if (total === 0 || lengthOfXyz(facing[0], facing[1], facing[2]) < total * 1e-6) return null
   const outward = unit(facing)
   // A floor or a ceiling has no up of its own: there the picture's up is where the item faces.
   const hint = Math.abs(dot(outward, worldUp)) > 0.95 ? [worldUp[1], worldUp[2], worldUp[0]] : worldUp

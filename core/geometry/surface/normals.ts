@@ -1,3 +1,4 @@
+import { lengthOf, lengthOfXyz } from '../../maths/vectors.ts'
 import { groupPositions } from '../mesh/position-groups.ts'
 import { splitCorners } from '../mesh/split-corners.ts'
 
@@ -73,13 +74,13 @@ function faceFrames(positions: Float32Array, indices: Uint32Array): FaceFrames {
     const u = edge(corners[0], corners[1])
     const v = edge(corners[0], corners[2])
     const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]
-    const doubleArea = Math.hypot(n[0], n[1], n[2])
+    const doubleArea = lengthOfXyz(n[0], n[1], n[2])
     if (doubleArea === 0) continue
     for (let axis = 0; axis < 3; axis++) normals[triangle * 3 + axis] = n[axis] / doubleArea
     for (let corner = 0; corner < 3; corner++) {
       const a = edge(corners[corner], corners[(corner + 1) % 3])
       const b = edge(corners[corner], corners[(corner + 2) % 3])
-      const cosine = (a[0] * b[0] + a[1] * b[1] + a[2] * b[2]) / (Math.hypot(...a) * Math.hypot(...b) || 1)
+      const cosine = (a[0] * b[0] + a[1] * b[1] + a[2] * b[2]) / (lengthOf(a) * lengthOf(b) || 1)
       weights[triangle * 3 + corner] = doubleArea * Math.acos(Math.min(1, Math.max(-1, cosine)))
     }
   }
@@ -140,9 +141,9 @@ function sumAround(
     y += my * weight
     z += mz * weight
   }
-  const length = Math.hypot(x, y, z)
+  const length = lengthOfXyz(x, y, z)
   const usable = length > 0
-  const flat = Math.hypot(nx, ny, nz) > 0
+  const flat = lengthOfXyz(nx, ny, nz) > 0
   out[own * 3] = usable ? x / length : flat ? nx : 0
   out[own * 3 + 1] = usable ? y / length : flat ? ny : 1
   out[own * 3 + 2] = usable ? z / length : flat ? nz : 0

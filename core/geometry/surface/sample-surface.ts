@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../maths/vectors.ts'
 /** Points on a surface, spread by area. */
 export interface SurfaceSamples {
   /** 3 floats a sample. */
@@ -50,7 +51,7 @@ export function triangleAreas(positions: Float32Array, indices: Uint32Array): Fl
       positions[c + 1] - positions[a + 1],
       positions[c + 2] - positions[a + 2],
     ]
-    areas[triangle] = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2
+    areas[triangle] = lengthOfXyz(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2
   }
   return areas
 }

@@ -1,3 +1,4 @@
+import { lengthOf } from '../../maths/vectors.ts'
 import type { TriangleSoup } from '../shapes/convex-hull.ts'
 import { sampleSurface, surfaceArea } from './sample-surface.ts'
 import { createSurfaceFinder } from './surface-distance.ts'
@@ -54,7 +55,7 @@ function normalAt(
   const sum = [0, 1, 2].map((axis) =>
     corners.reduce((total, corner, at) => total + weights[at] * normals[corner * 3 + axis], 0),
   )
-  const length = Math.hypot(...sum)
+  const length = lengthOf(sum)
   return length > 1e-6 ? sum.map((value) => value / length) : null
 }
 

@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../maths/vectors.ts'
 import { closeHoles } from '../mesh/close-holes.ts'
 import type { TriangleSoup } from '../shapes/convex-hull.ts'
 import { faceNormals } from '../mesh/pieces.ts'
@@ -49,7 +50,7 @@ const MOST_MOVE = 2
 
 function keepWithin(positions: Float32Array, before: Float32Array, reach: number): void {
   for (let at = 0; at < positions.length; at += 3) {
-    const moved = Math.hypot(
+    const moved = lengthOfXyz(
       positions[at] - before[at],
       positions[at + 1] - before[at + 1],
       positions[at + 2] - before[at + 2],

@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../maths/vectors.ts'
 /**
  * Normals from smoothing groups: at each corner the sum of the area vectors of the polygons that share its point and
  * at least one group with its own polygon. A polygon in no group is flat.
@@ -26,7 +27,7 @@ export function normalsFromSmoothing(
         if (other === polygon || (groupMasks[other] & groupMasks[polygon]) === 0) continue
         for (let axis = 0; axis < 3; axis++) sum[axis] += areas[other * 3 + axis]
       }
-      const length = Math.hypot(sum[0], sum[1], sum[2])
+      const length = lengthOfXyz(sum[0], sum[1], sum[2])
       for (let axis = 0; axis < 3; axis++)
         normals[corner * 3 + axis] = length > 0 ? sum[axis] / length : axis === 1 ? 1 : 0
     }

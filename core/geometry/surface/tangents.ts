@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../maths/vectors.ts'
 import { MeshoptTangents } from 'meshoptimizer/tangents'
 import { splitCorners } from '../mesh/split-corners.ts'
 
@@ -22,7 +23,7 @@ export async function makeTangents(
   await MeshoptTangents.ready
   const perIndex = MeshoptTangents.generateTangents(indices, positions, 3, normals, 3, uvs, 2, ['Compatible'])
   for (let at = 0; at < perIndex.length; at += 4) {
-    const length = Math.hypot(perIndex[at], perIndex[at + 1], perIndex[at + 2])
+    const length = lengthOfXyz(perIndex[at], perIndex[at + 1], perIndex[at + 2])
     const usable = length > 1e-6
     perIndex[at] = usable ? perIndex[at] / length : 1
     perIndex[at + 1] = usable ? perIndex[at + 1] / length : 0

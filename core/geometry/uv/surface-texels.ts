@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../maths/vectors.ts'
 import { rasteriseUvs } from './uv-raster.ts'
 
 /** A surface with its UVs: 3 floats a corner for positions and normals, 2 for UVs, 3 indices a triangle. */
@@ -63,7 +64,7 @@ export function valueAt(
 
 /** A direction made one long; one without a length points along Z. */
 export function unit(vector: readonly number[]): Vector {
-  const length = Math.hypot(vector[0], vector[1], vector[2])
+  const length = lengthOfXyz(vector[0], vector[1], vector[2])
   return length === 0 ? [0, 0, 1] : [vector[0] / length, vector[1] / length, vector[2] / length]
 }
 

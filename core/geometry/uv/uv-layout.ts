@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../maths/vectors.ts'
 import { triangleAreas } from '../surface/sample-surface.ts'
 import { rasteriseUvs } from './uv-raster.ts'
 
@@ -71,7 +72,7 @@ export function measureUvs(surfaces: readonly LaidSurface[]): UvLayout {
 function flattened(positions: Float32Array, [a, b, c]: number[]): [number, number, number] {
   const edge = (to: number): number[] => [0, 1, 2].map((axis) => positions[to * 3 + axis] - positions[a * 3 + axis])
   const [first, second] = [edge(b), edge(c)]
-  const length = Math.hypot(first[0], first[1], first[2])
+  const length = lengthOfXyz(first[0], first[1], first[2])
   const along = length === 0 ? 0 : (first[0] * second[0] + first[1] * second[1] + first[2] * second[2]) / length
   return [length, along, Math.sqrt(Math.max(0, second[0] ** 2 + second[1] ** 2 + second[2] ** 2 - along ** 2))]
 }

@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../maths/vectors.ts'
 import type { GivenUp } from '../../item/extras.ts'
 import type { Pixels } from '../../pictures/pixels.ts'
 import { byteOfLinear, linearOfByte } from '../../pictures/srgb.ts'
@@ -58,7 +59,7 @@ export function foldRelief({ width, height, data }: Pixels, scale: number): Pixe
   const folded = data.slice()
   for (let at = 0; at < data.length; at += 4) {
     const [x, y, z] = [(data[at] / 127.5 - 1) * scale, (data[at + 1] / 127.5 - 1) * scale, data[at + 2] / 127.5 - 1]
-    const length = Math.hypot(x, y, z) || 1
+    const length = lengthOfXyz(x, y, z) || 1
     ;[x, y, z].forEach((value, axis) => (folded[at + axis] = Math.round((value / length + 1) * 127.5)))
   }
   return { width, height, data: folded }

@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../maths/vectors.ts'
 import type { Primitive } from '@gltf-transform/core'
 import { listAllParts, restMatrix, type Part } from '../../item/parts.ts'
 import { accessorToFloats, readPrimitive } from '../../item/primitive-arrays.ts'
@@ -92,7 +93,7 @@ function valuesOf(primitive: Primitive, semantic: string): Float32Array {
 function directions(primitive: Primitive, semantic: string, size: number): Float32Array {
   const values = valuesOf(primitive, semantic)
   return Float32Array.from({ length: values.length / size }, (_, corner) =>
-    Math.hypot(values[corner * size], values[corner * size + 1], values[corner * size + 2]),
+    lengthOfXyz(values[corner * size], values[corner * size + 1], values[corner * size + 2]),
   )
 }
 
@@ -116,12 +117,12 @@ function hasArea(part: Part, primitive: Primitive): boolean {
   const { positions, indices } = readPrimitive(primitive)
   const points = transformedPoints(positions, restMatrix(part.node))
   const lengthBetween = (a: number, b: number): number =>
-    Math.hypot(points[b] - points[a], points[b + 1] - points[a + 1], points[b + 2] - points[a + 2])
+    lengthOfXyz(points[b] - points[a], points[b + 1] - points[a + 1], points[b + 2] - points[a + 2])
   for (let at = 0; at + 2 < indices.length; at += 3) {
     const [a, b, c] = [indices[at] * 3, indices[at + 1] * 3, indices[at + 2] * 3]
     const [ux, uy, uz] = [points[b] - points[a], points[b + 1] - points[a + 1], points[b + 2] - points[a + 2]]
     const [vx, vy, vz] = [points[c] - points[a], points[c + 1] - points[a + 1], points[c + 2] - points[a + 2]]
-    const doubleArea = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
+    const doubleArea = lengthOfXyz(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
     if (
       doubleArea / 2 >
       LEAST_AREA_SHARE * Math.max(lengthBetween(a, b), lengthBetween(a, c), lengthBetween(b, c)) ** 2

@@ -110,6 +110,11 @@ export const evenTriangulationStep = defineStep<Parameters>({
 const FEATURE_DEGREES = 35
 /** What is not at least this much less bumpy afterwards was not dented. */
 const WORTH_IT = 0.7
+/** What is less bumpy than this was drawn, not scanned. */
+const LEAST_DENTED_DEGREES = 0.3
+/** What is not this much less bumpy after the first rounds does not get there with all. */
+const FIRST_ROUNDS = 2
+const WORTH_GOING_ON = 0.95
 /** Larger scans are not tried out for a proposal; the step itself takes any. */
 const MOST_TRIED_TRIANGLES = 60_000
 
@@ -129,6 +134,9 @@ function evenedScan(part: Part, options: Parameters): { part: Part; before: numb
     return []
   const { positions, indices } = readMesh(part.mesh)
   if (indices.length / 3 > MOST_TRIED_TRIANGLES) return []
+  const soon = evenTriangulation(positions, indices, { ...options, rounds: Math.min(options.rounds, FIRST_ROUNDS) })
+  if (soon.bumpinessBefore < LEAST_DENTED_DEGREES) return []
+  if (soon.bumpinessAfter > soon.bumpinessBefore * WORTH_GOING_ON) return []
   const { bumpinessBefore, bumpinessAfter } = evenTriangulation(positions, indices, options)
   return bumpinessAfter < bumpinessBefore * WORTH_IT ? [{ part, before: bumpinessBefore, after: bumpinessAfter }] : []
 }

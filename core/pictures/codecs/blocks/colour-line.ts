@@ -1,3 +1,4 @@
+import { lengthOfXyz } from '../../../maths/vectors.ts'
 import type { Pixels } from '../../pixels.ts'
 import { encodeEachBlock } from './block-pixels.ts'
 
@@ -114,7 +115,7 @@ function endsAlongLine(data: Uint8Array, offsets: Int32Array, solid: readonly nu
       covariance[1] * x + covariance[3] * y + covariance[4] * z,
       covariance[2] * x + covariance[4] * y + covariance[5] * z,
     ]
-    const length = Math.hypot(next[0], next[1], next[2])
+    const length = lengthOfXyz(next[0], next[1], next[2])
     if (length < 1e-9) break
     axis = [next[0] / length, next[1] / length, next[2] / length]
   }
