@@ -11,7 +11,7 @@ const mayKnow = {
   support: [],
   maths: ['support'],
   item: ['support', 'maths'],
-  pictures: ['support'],
+  pictures: ['support', 'maths'],
   geometry: ['support', 'maths', 'item'],
   game: ['support', 'maths', 'item'],
   intake: ['support', 'maths', 'item', 'geometry', 'pictures'],
@@ -21,6 +21,7 @@ const mayKnow = {
   worklist: ['support', 'item', 'pictures', 'game', 'operations', 'steps'],
   pack: ['support', 'maths', 'item', 'geometry', 'pictures', 'intake', 'game', 'operations'],
   inspect: ['support', 'maths', 'item', 'pictures', 'game', 'rules', 'pack'],
+  questions: ['support', 'maths', 'item', 'game', 'intake'],
   crate: [
     'support',
     'maths',
@@ -32,6 +33,7 @@ const mayKnow = {
     'steps',
     'worklist',
     'rules',
+    'questions',
     'pack',
     'inspect',
     'trial',
@@ -59,24 +61,27 @@ const directions = folders.map((folder) => ({
 }))
 
 /**
- * The same for the folders of app: storage ← workers ← queries ← crate ← yard ← the desks of the stages ← bench, and
+ * The same for the folders of app: storage ← workers ← drawing ← queries ← crate ← yard ← the desks of the stages ← bench, and
  * the other screens ← routes.
  */
 const appMayKnow = {
   storage: [],
   workers: ['storage'],
   ui: [],
-  queries: ['storage', 'workers', 'ui'],
+  drawing: ['workers'],
+  queries: ['storage', 'workers', 'ui', 'drawing'],
   crate: ['storage', 'workers', 'ui', 'queries'],
-  yard: ['workers', 'ui', 'queries'],
-  intake: ['workers', 'ui', 'queries', 'crate', 'yard'],
+  yard: ['workers', 'ui', 'queries', 'drawing'],
+  intake: ['workers', 'ui', 'queries', 'crate', 'yard', 'drawing'],
+  prepared: ['storage', 'workers', 'ui', 'queries', 'crate', 'yard', 'drawing', 'intake'],
   surface: ['workers', 'ui', 'queries', 'crate', 'yard'],
   solids: ['workers', 'ui', 'queries', 'crate', 'yard'],
-  bench: ['workers', 'ui', 'queries', 'crate', 'yard', 'intake', 'surface', 'solids'],
+  bench: ['workers', 'ui', 'queries', 'crate', 'yard', 'intake', 'surface', 'solids', 'prepared'],
   overview: ['storage', 'workers', 'ui', 'queries', 'crate'],
   pack: ['storage', 'workers', 'ui', 'queries', 'crate'],
   trial: ['workers', 'ui', 'queries', 'crate', 'yard'],
   rulebooks: ['workers', 'ui', 'crate'],
+  search: ['workers', 'ui', 'queries', 'crate'],
   shelf: ['storage', 'workers', 'ui', 'crate'],
 }
 const appFolders = [...Object.keys(appMayKnow), 'routes']

@@ -86,7 +86,7 @@ for (const [file, { title, items }] of Object.entries(crates)) {
             { rulebook, kind: kindOf(rulebook, kind), store: memoryStore() },
           )
         : []
-      crate.items.push({ ...item, worklist })
+      crate.items.push({ ...item, worklist, answers: { kind } })
     }
   }
   writeFileSync(new URL(file, target), writeCrateFile({ crate, sources }))

@@ -10,6 +10,7 @@ import { isCrateFile } from '../../core/crate/file.ts'
 import { gameOfPack } from '../../core/pack/open-pack.ts'
 import { builtInRulebooks, rulebookById } from '../../core/game/load.ts'
 import type { Rulebook } from '../../core/game/schema.ts'
+import { findingKinds, tellKind } from '../../core/crate/finding-kinds.ts'
 import type { Finding, Gauge } from '../../core/rules/rule.ts'
 import { noStore } from '../../core/worklist/result-store.ts'
 import { parseCall, print, progressLine, type Call, type Command } from '../command.ts'
@@ -123,11 +124,11 @@ function report(call: Call, rulebook: Rulebook, items: readonly CheckedItem[]): 
       waived,
     },
     [
-      ...told.flatMap((item) => [
+      ...items.flatMap((item) => [
         `${item.name} (${item.kind})`,
-        ...item.findings.map(
-          (finding) =>
-            `  ${finding.severity.padEnd(6)} ${finding.rule}: ${finding.message}${finding.waived ? ` [waived: ${finding.waived}]` : finding.mend ? ` → ${finding.mend}` : ''}`,
+        ...findingKinds(item.findings).map(
+          ({ severity, rule, findings, mend }) =>
+            `  ${severity.padEnd(6)} ${rule}: ${tellKind({ findings })}${findings[0].waived !== null ? ` [waived: ${findings[0].waived}]` : mend ? ` → ${mend.step}` : ''}`,
         ),
       ]),
       `${total('blocks')} block, ${total('risky')} risky, ${total('note')} notes, ${waived} waived`,

@@ -1,16 +1,20 @@
 import { gameNamed } from '../game.ts'
 import { bringIn, startFrom } from '../../core/crate/bring-in.ts'
 import { writeCrateFile } from '../../core/crate/file.ts'
-import { newCrate, type Crate } from '../../core/crate/schema.ts'
+import { questionsOf } from '../../core/crate/questions.ts'
+import { newCrate, type Crate, type CrateItem } from '../../core/crate/schema.ts'
 import { axisNameSchema, type AxisName } from '../../core/maths/axes.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 import { lengthUnits } from '../../core/item/units.ts'
 import { sha256Hex } from '../../core/support/hashing.ts'
+import { rankKinds } from '../../core/game/guess-kind.ts'
+import { isImageFile } from '../../core/intake/images.ts'
+import type { Question } from '../../core/questions/question.ts'
 import { kindOf } from '../../core/game/load.ts'
 import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry.ts'
 import { prepareItem } from '../../core/crate/prepare-item.ts'
 import { memoryStore } from '../../core/worklist/result-store.ts'
-import { runWorklist, type RunOptions } from '../../core/worklist/run.ts'
+import { runWorklist, type RunOptions, type RunProgress } from '../../core/worklist/run.ts'
 import { parseCall, print, progressLine, required, type Call, type Command } from '../command.ts'
 import { readBytes, writeBytes } from '../bytes.ts'
 import { gatherSources } from '../files.ts'
@@ -19,7 +23,7 @@ import { reportOnFiles } from './prepare-report.ts'
 export const prepare: Command = {
   name: 'prepare',
   usage:
-    'prepare FILE…|FOLDER --rulebook ID|FILE --kind KIND [--name NAME] [--preset FILE] [--unit mm|cm|m|in|…] [--up y|z|-z|…] [--forward …] [--steps none] --out CRATE.zip; or --report, with or without --kind',
+    'prepare FILE…|FOLDER --rulebook ID|FILE [--kind KIND] [--name NAME] [--preset FILE] [--unit mm|cm|m|in|…] [--up y|z|-z|…] [--forward …] [--steps none] --out CRATE.zip; or --report',
   summary:
     'Proposes a worklist, runs it and writes a crate file; with --report, a table of every mesh prepared, packed and tried.',
   async run(words) {
@@ -38,12 +42,10 @@ export const prepare: Command = {
     const named = await gameNamed(required(call, 'rulebook'))
     const { game, stock } = named
     const { rulebook } = game
-    if (call.values['report'] === true) {
-      const asked = call.values['kind']
-      const kind = typeof asked === 'string' ? kindOf(rulebook, asked).id : undefined
-      return reportOnFiles(call, named, kind, { metresPerUnit: unitOf(call), up: axisOf(call, 'up') })
-    }
-    const kind = kindOf(rulebook, required(call, 'kind'))
+    const asked = call.values['kind']
+    const saidKind = typeof asked === 'string' ? kindOf(rulebook, asked) : null
+    if (call.values['report'] === true)
+      return reportOnFiles(call, named, saidKind?.id, { metresPerUnit: unitOf(call), up: axisOf(call, 'up') })
     const out = required(call, 'out')
     const steps = call.values['steps']
     if (steps !== undefined && steps !== 'none')
@@ -52,23 +54,26 @@ export const prepare: Command = {
     const reading = { metresPerUnit: unitOf(call), up: axisOf(call, 'up'), forward: axisOf(call, 'forward') }
     const brought = await bringIn(
       gatherSources(call.positionals),
-      kind.id,
-      { ...reading, models: kind.models },
+      saidKind?.id ?? rulebook.kinds[0].id,
+      { ...reading, models: saidKind?.models },
       [],
       name,
     )
     const crate: Crate = newCrate(name ?? brought[0].item.name, game, [])
     const sources = new Map<string, Uint8Array>()
     if (game.stock && stock) sources.set(game.stock.sha256, stock)
-    const options: RunOptions = {
+    const about = {
       rulebook,
-      kind,
       store: memoryStore(),
-      onProgress: ({ title, fraction, doing }) =>
+      onProgress: ({ title, fraction, doing }: RunProgress) =>
         progressLine(`${Math.round(fraction * 100)} % ${title} ${doing}`.trim()),
     }
     const failures: string[] = []
-    for (const { item, document, files } of brought) {
+    const asking = new Map<string, Question[]>()
+    for (const { item: read, document, files } of brought) {
+      const kind = saidKind ?? rankKinds(document, rulebook, isImageFile(read.main))[0].kind
+      const options: RunOptions = { ...about, kind }
+      const item: CrateItem = { ...read, kind: kind.id, ...(saidKind ? { answers: { kind: kind.id } } : {}) }
       for (const { sha256, file } of files) sources.set(sha256, file.bytes)
       const start = await startFrom(
         item,
@@ -82,6 +87,10 @@ export const prepare: Command = {
       for (const outcome of result.outcomes)
         if (outcome.state === 'failed') failures.push(`${item.name}: ${outcome.message}`)
       crate.items.push({ ...item, worklist })
+      asking.set(
+        item.id,
+        questionsOf({ ...item, worklist }, document, rulebook).filter(({ answered }) => !answered),
+      )
     }
     const bytes = writeCrateFile({ crate, sources })
     writeBytes(out, bytes)
@@ -94,12 +103,23 @@ export const prepare: Command = {
         name: item.name,
         kind: item.kind,
         steps: item.worklist.map(({ step, reason, parameters }) => ({ step, reason, parameters })),
+        questions: (asking.get(item.id) ?? []).map(({ id, title, why, answers, chosen }) => ({
+          id,
+          title,
+          why,
+          chosen,
+          answers: answers.map(({ id: answer, label, note }) => ({ id: answer, label, note })),
+        })),
       })),
     }
     print(call, json, [
       ...json.items.flatMap((item) => [
         `${item.name} (${item.kind})`,
         ...item.steps.map((step) => `  ${step.step}: ${step.reason ?? ''}`),
+        ...item.questions.map(
+          ({ title, answers, chosen }) =>
+            `  asked: ${title} ${answers.map(({ id, label }) => (id === chosen ? `[${label}, taken]` : label)).join(' / ')}`,
+        ),
       ]),
       ...failures,
       `${out}: ${bytes.length} bytes`,
@@ -114,7 +134,7 @@ async function worklistFor(
   options: RunOptions,
 ): Promise<WorklistEntry[]> {
   const preset = call.values['preset']
-  if (typeof preset !== 'string') return prepareItem(start, options)
+  if (typeof preset !== 'string') return (await prepareItem(start, options)).worklist
   let data: unknown
   try {
     data = JSON.parse(new TextDecoder().decode(readBytes(preset)))

@@ -1,4 +1,5 @@
 import { keptFileSchema } from '../game/game.ts'
+import { answerChangeSchema } from '../questions/question.ts'
 import { rulebookSchema } from '../game/schema.ts'
 import { z } from 'zod'
 import { axisNameSchema } from '../maths/axes.ts'
@@ -34,6 +35,14 @@ export const commandSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('remove-item'), item: z.string() }),
   z.object({ do: z.literal('rename-item'), item: z.string(), name: text }),
   z.object({ do: z.literal('set-kind'), item: z.string(), kind: text }),
+  /** What of an answer is no step: those are set or put in by their own commands. */
+  z.object({
+    do: z.literal('answer'),
+    item: z.string(),
+    question: z.string().min(1).max(64),
+    answer: z.string().min(1).max(200),
+    change: answerChangeSchema.omit({ step: true }),
+  }),
   z.object({ do: z.literal('set-reading'), item: z.string(), reading: readingChangeSchema }),
   z.object({ do: z.literal('add-sources'), item: z.string(), sources: z.array(sourceReferenceSchema).min(1) }),
   z.object({
@@ -100,7 +109,16 @@ function changeItem(item: CrateItem, command: ItemCommand): CrateItem {
     case 'rename-item':
       return { ...item, name: command.name }
     case 'set-kind':
-      return { ...item, kind: command.kind }
+      return { ...item, kind: command.kind, answers: { ...item.answers, kind: command.kind } }
+    case 'answer': {
+      const { reading, kind } = command.change
+      return {
+        ...item,
+        kind: kind ?? item.kind,
+        reading: { ...item.reading, ...reading },
+        answers: { ...item.answers, [command.question]: command.answer },
+      }
+    }
     case 'set-reading':
       return {
         ...item,

@@ -51,7 +51,7 @@ describe('Prepare, run and check until nothing is left', () => {
   it('leaves no more that blocks or is risky than proposing alone', async () => {
     const options = optionsFor()
     const proposed = await prepareWorklist(startOf(needled()), options)
-    const prepared = await prepareItem(startOf(needled()), options)
+    const { worklist: prepared } = await prepareItem(startOf(needled()), options)
     const [before, after] = [
       await openFindings(needled(), proposed, options),
       await openFindings(needled(), prepared, options),
@@ -61,8 +61,8 @@ describe('Prepare, run and check until nothing is left', () => {
 
   it('does the same every time', async () => {
     const [first, second] = [
-      await prepareItem(startOf(needled()), optionsFor()),
-      await prepareItem(startOf(needled()), optionsFor()),
+      (await prepareItem(startOf(needled()), optionsFor())).worklist,
+      (await prepareItem(startOf(needled()), optionsFor())).worklist,
     ]
     expect(second).toEqual(first)
   })
@@ -71,7 +71,7 @@ describe('Prepare, run and check until nothing is left', () => {
     const options = optionsFor({ kind: kindOf(tarnAndTiller, 'loose') })
     const proposed = await prepareWorklist(startOf(sheet()), options)
     expect(await openFindings(sheet(), proposed, options)).toContain('solid-missing')
-    const prepared = await prepareItem(startOf(sheet()), options)
+    const { worklist: prepared } = await prepareItem(startOf(sheet()), options)
     expect(await openFindings(sheet(), prepared, options)).not.toContain('solid-missing')
     expect(prepared.find(({ step }) => step === 'fit-solids')?.reason).toMatch(/^Found when it was checked: /)
     expect(new Set(prepared.map(({ id }) => id)).size).toBe(prepared.length)
@@ -87,7 +87,9 @@ describe('Prepare, run and check until nothing is left', () => {
       byHand: true,
     })
     const options = optionsFor({ kind: kindOf(tarnAndTiller, 'loose') })
-    const prepared = await prepareItem(startOf(sheet()), options, [off('weld'), off('fit-solids')])
+    const { worklist: prepared } = await prepareItem(startOf(sheet()), options, {
+      decided: [off('weld'), off('fit-solids')],
+    })
     expect(prepared.filter(({ step }) => step === 'weld')).toEqual([off('weld')])
     expect(prepared.filter(({ step }) => step === 'fit-solids')).toEqual([off('fit-solids')])
   })

@@ -1,60 +1,90 @@
 import { checkResult } from './evaluate.ts'
 import type { Finding } from '../rules/rule.ts'
+import { steps } from '../steps/registry.ts'
 import { hashValue } from '../support/hashing.ts'
+import { plural } from '../support/wording.ts'
 import { newEntryId, type WorklistEntry } from '../worklist/entry.ts'
 import { prepareWorklist } from '../worklist/prepare.ts'
 import { proposeStep } from '../worklist/propose-step.ts'
-import { runWorklist, type RunOptions, type StartState } from '../worklist/run.ts'
+import { runWorklist, type RunOptions, type RunResult, type StartState } from '../worklist/run.ts'
 
 /** How many mends are tried before it is left to the modder. */
 const MOST_TRIED = 8
+
+/** An item that was prepared: its worklist, what came of it, and how it got there. */
+export interface Prepared {
+  /** An entry that a check led to says so in its reason. */
+  worklist: WorklistEntry[]
+  result: RunResult
+  findings: Finding[]
+  /** What was tried after each check, a sentence each. */
+  rounds: string[]
+}
 
 /**
  * Prepares an item in a closed loop: proposes a worklist, runs it, checks what comes out, and tries the mend of each
  * finding that blocks or is risky, the worst first; a mend stays only if it leaves fewer of them. Ends when nothing is
  * left that has a mend, or after so many tries.
  * @param decided entries that a person put in, set or switched: they stay as they are, and none is put beside them
- * @returns the worklist; an entry that a check led to says so in its reason
+ * @param itemName what the item is called in the game
  * @throws StoppedError when the modder stopped it
  *
- * @example const worklist = await prepareItem(start, { rulebook, kind, store: memoryStore() })
+ * @example const { worklist } = await prepareItem(start, { rulebook, kind, store: memoryStore() })
  */
 export async function prepareItem(
   start: StartState,
   options: RunOptions,
-  decided: readonly WorklistEntry[] = [],
-): Promise<WorklistEntry[]> {
-  let best = await check(start, await prepareWorklist(start, options, decided), options)
+  { decided = [], itemName }: { decided?: readonly WorklistEntry[]; itemName?: string } = {},
+): Promise<Prepared> {
+  const check = (worklist: WorklistEntry[]): Promise<Checked> => checked(start, worklist, options, itemName)
+  let best = await check(await prepareWorklist(start, options, decided))
   const tried = new Set<string>()
+  const rounds: string[] = []
   for (let count = 0; count < MOST_TRIED; count++) {
     const finding = best.open.find(({ mend }) => mend && !tried.has(hashValue(mend)))
     if (!finding?.mend) break
     tried.add(hashValue(finding.mend))
     const mended = await withMend(start, best.worklist, finding, options)
     if (mended === null) continue
-    const after = await check(start, mended, options)
-    if (isBetter(after, best)) best = after
+    const after = await check(mended)
+    const helps = isBetter(after, best)
+    rounds.push(
+      `${finding.message}: “${stepTitle(finding.mend.step)}” was tried and ${helps ? `stays; ${leftOpen(after)}` : 'taken back, since it leaves no fewer findings'}.`,
+    )
+    if (helps) best = after
   }
-  return best.worklist
+  const { worklist, result, findings } = best
+  return { worklist, result, findings, rounds }
 }
 
 interface Checked {
   worklist: WorklistEntry[]
+  result: RunResult
+  findings: Finding[]
   /** Findings that block or are risky, the worst first. */
   open: Finding[]
-  failed: boolean
 }
 
-async function check(start: StartState, worklist: WorklistEntry[], options: RunOptions): Promise<Checked> {
+async function checked(
+  start: StartState,
+  worklist: WorklistEntry[],
+  options: RunOptions,
+  itemName: string | undefined,
+): Promise<Checked> {
   const result = await runWorklist(start, worklist, options)
-  const { findings } = checkResult(result, { rulebook: options.rulebook, kind: options.kind })
-  return { worklist, failed: result.failed, open: findings.filter(({ severity }) => severity !== 'note') }
+  const { findings } = checkResult(result, { rulebook: options.rulebook, kind: options.kind, itemName })
+  return { worklist, result, findings, open: findings.filter(({ severity }) => severity !== 'note') }
 }
+
+const leftOpen = ({ open }: Checked): string =>
+  open.length === 0 ? 'nothing is left' : `${plural(open.length, 'finding')} ${open.length === 1 ? 'is' : 'are'} left`
+
+const stepTitle = (id: string): string => steps.find((step) => step.id === id)?.title ?? id
 
 const blocksOf = ({ open }: Checked): number => open.filter(({ severity }) => severity === 'blocks').length
 
 const isBetter = (after: Checked, before: Checked): boolean =>
-  !(after.failed && !before.failed) &&
+  !(after.result.failed && !before.result.failed) &&
   (blocksOf(after) < blocksOf(before) ||
     (blocksOf(after) === blocksOf(before) && after.open.length < before.open.length))
 

@@ -44,6 +44,8 @@ export const itemSchema = z.object({
   reading: readingSchema,
   worklist: worklistSchema,
   waivers: z.array(waiverSchema).max(1000),
+  /** What a person answered to what preparing may not decide, by question. */
+  answers: z.record(z.string().max(64), z.string().max(200)).optional(),
 })
 export type CrateItem = z.infer<typeof itemSchema>
 

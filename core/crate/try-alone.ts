@@ -10,9 +10,9 @@ import { loadPack } from '../trial/load-pack.ts'
 import type { WorklistEntry } from '../worklist/entry.ts'
 import { prepareItem } from './prepare-item.ts'
 import { memoryStore } from '../worklist/result-store.ts'
-import { runWorklist, type RunOptions } from '../worklist/run.ts'
+import type { RunOptions } from '../worklist/run.ts'
 import { startFrom, type BroughtItem } from './bring-in.ts'
-import { checkResult, gameName } from './evaluate.ts'
+import { gameName } from './evaluate.ts'
 import type { BytesOf } from './stock.ts'
 
 /** What came of an item that was prepared, packed and tried with nobody helping. */
@@ -67,10 +67,8 @@ export async function tryAlone(
     async (sha256) => bytes.get(sha256) ?? (await bytesOf?.(sha256)) ?? null,
   )
   const options: RunOptions = { rulebook, kind, store: memoryStore(), onProgress }
-  const worklist = await prepareItem(start, options)
-  const result = await runWorklist(start, worklist, options)
   const itemName = gameName(item, rulebook)
-  const { findings } = checkResult(result, { rulebook, kind, itemName })
+  const { worklist, result, findings } = await prepareItem(start, options, { itemName })
   const failures = result.outcomes.flatMap((outcome) => (outcome.state === 'failed' ? [outcome.message] : []))
   const blocking = findings.filter(({ severity }) => severity === 'blocks')
   let refusals: string[]

@@ -1,5 +1,5 @@
 import type { Document } from '@gltf-transform/core'
-import { listMovingNodes, listViewParts } from '../item/parts.ts'
+import { countTriangles, listMovingNodes, listViewParts } from '../item/parts.ts'
 import type { Kind, Rulebook } from './schema.ts'
 
 /** A kind of the game that a thing may be, and what speaks for it. */
@@ -9,20 +9,49 @@ export interface GuessedKind {
 }
 
 /**
- * What a thing most likely becomes, told from its document alone: where clips move its parts, the first kind whose
- * parts may move; else the first kind that has a mesh and needs nothing that only a person can give.
+ * The kinds that a thing may be, told from its document alone, the likeliest first: where clips move its parts, kinds
+ * whose parts may move come first; then kinds with a mesh in the rulebook's order, those that need something only a
+ * person can give (places, two models, faces of certain roles) last. Of what has no clip, no kind that asks for motion
+ * is likely.
+ * @param fromPicture whether it is a picture that came without a mesh: kinds that show one come first
+ * @throws RangeError when the rulebook has no kind with a mesh
+ *
+ * @example const [{ kind, reason }] = rankKinds(document, rulebook)
+ */
+export function rankKinds(document: Document, rulebook: Rulebook, fromPicture = false): GuessedKind[] {
+  const withMesh = rulebook.kinds.filter((kind) => (kind.mesh !== null || fromPicture) && kind.addsTo === null)
+  if (withMesh.length === 0) throw new RangeError(`${rulebook.title} has no kind with a mesh`)
+  const moves = partsMove(document)
+  const triangles = countTriangles(listViewParts(document))
+  const unlikely = (kind: Kind): number =>
+    (fromPicture && kind.mesh !== null && !kind.mesh.facesViewer ? 8 : 0) +
+    (moves && (!kind.motionAsked || kind.markers) ? 8 : 0) +
+    (!moves && kind.motionAsked ? 4 : 0) +
+    (kind.models.length > 1 || kind.faceRoles.length > 0 || kind.markers ? 2 : 0) +
+    (kind.mesh?.facesViewer && triangles > kind.mesh.triangles ? 8 : 0) +
+    (kind.bones !== null && !hasBones(document) ? 2 : 0)
+  return withMesh
+    .toSorted((a, b) => unlikely(a) - unlikely(b))
+    .map((kind) => ({
+      kind,
+      reason:
+        fromPicture && (kind.mesh === null || kind.mesh.facesViewer)
+          ? 'It is a picture without a mesh.'
+          : moves && kind.motionAsked
+            ? 'It brings motion of its parts.'
+            : 'It has a mesh and nothing that moves by itself.',
+    }))
+}
+
+/**
+ * What a thing most likely becomes.
  * @throws RangeError when the rulebook has no kind with a mesh
  *
  * @example const { kind, reason } = guessKind(document, rulebook)
  */
-export function guessKind(document: Document, rulebook: Rulebook): GuessedKind {
-  const withMesh = rulebook.kinds.filter((kind) => kind.mesh !== null && kind.addsTo === null)
-  const [plain] = withMesh
-  if (!plain) throw new RangeError(`${rulebook.title} has no kind with a mesh`)
-  const moving = withMesh.find((kind) => kind.motionAsked && !kind.markers)
-  if (moving && partsMove(document)) return { kind: moving, reason: 'It brings motion of its parts.' }
-  return { kind: plain, reason: 'It has a mesh and nothing that moves by itself.' }
-}
+export const guessKind = (document: Document, rulebook: Rulebook): GuessedKind => rankKinds(document, rulebook)[0]
+
+const hasBones = (document: Document): boolean => document.getRoot().listSkins().length > 0
 
 /** Whether a clip moves whole parts; what bends over bones does not count. */
 function partsMove(document: Document): boolean {

@@ -1,7 +1,6 @@
 import * as THREE from 'three'
 import { validateBytes } from 'gltf-validator'
 import { bringIn, startFrom } from '../../crate/bring-in.ts'
-import { checkResult } from '../../crate/evaluate.ts'
 import { getRootExtras } from '../../item/extras.ts'
 import { inspectPack } from '../../inspect/inspect-pack.ts'
 import { packItems } from '../../pack/pack-crate.ts'
@@ -12,7 +11,6 @@ import { loadPack } from '../../trial/load-pack.ts'
 import type { LogLine } from '../../trial/log.ts'
 import { prepareItem } from '../../crate/prepare-item.ts'
 import { memoryStore } from '../../worklist/result-store.ts'
-import { runWorklist } from '../../worklist/run.ts'
 import { compareItems, extentOf, type Difference } from './compare.ts'
 import { readPackedItem } from './packed-item.ts'
 import { readWithAssimp } from './source-by-assimp.ts'
@@ -85,9 +83,7 @@ export async function judgeFile(main: string, files: FileSet, options: JudgeOpti
     async () => null,
   )
   const run = { rulebook, kind, store: memoryStore() }
-  const worklist = await prepareItem(start, run)
-  const result = await runWorklist(start, worklist, run)
-  const { findings } = checkResult(result, { rulebook, kind })
+  const { worklist, result, findings } = await prepareItem(start, run)
   const pack = await packItems([{ name: 'thing', kind, document: result.document }], rulebook, 'faithful')
   const trial = loadPack(pack.bytes, rulebook)
   const opinions = opinionsOf(findings, await inspectedFindings(pack.bytes), trial.loads, trial.log)
