@@ -18,6 +18,7 @@ import {
   stateAfter,
   stockScene,
   uvLayoutOf,
+  worthwhileSteps,
   type Ask,
 } from '../workers/bench-client'
 import type { StepSettings } from '../workers/field-messages'
@@ -55,6 +56,11 @@ export function useStepSettings(before: CrateItem, game: Game, step: string | nu
   return useAnswer(before.id, step === null ? null : ['settings', step, runKey(before, game)], (how) =>
     settingsOf(before, game, before.worklist.length, step ?? '', how),
   )
+}
+
+/** The steps that would do something to the result as it stands; null while it is looked. */
+export function useWorthwhileSteps(item: CrateItem, game: Game): string[] | null {
+  return useAnswer(item.id, ['worthwhile', runKey(item, game)], (how) => worthwhileSteps(item, game, how))
 }
 
 /** How far one state lies from another; both as numbers of steps. */

@@ -10,8 +10,8 @@ const isStopped = (error: unknown): boolean => error instanceof Error && error.n
 export const createQueryClient = (): QueryClient =>
   new QueryClient({
     queryCache: new QueryCache({
-      onError: (error) => {
-        if (!isStopped(error)) tellError(error)
+      onError: (error, { meta }) => {
+        if (!isStopped(error) && meta?.['silent'] !== true) tellError(error)
       },
     }),
     defaultOptions: {

@@ -16,6 +16,7 @@ const evaluation = (key: string): Evaluation => ({
   outcomes: [],
   findings: [],
   gauges: [],
+  questions: [],
   steps: [],
   milliseconds: 1,
   source: {

@@ -76,6 +76,8 @@ export interface Schema extends DBSchema {
   pictureFacts: { key: string; value: { hash: string; bytes: number } }
   packs: { key: string; value: PackFacts }
   packBytes: { key: string; value: { crateId: string; bytes: Uint8Array } }
+  /** Small pictures of items, by the hash of all that went into what they show. */
+  itemPictures: { key: string; value: { key: string; png: Uint8Array; madeAt: number }; indexes: { madeAt: number } }
   settings: { key: string; value: { key: string; value: unknown } }
 }
 

@@ -4,7 +4,7 @@ import { crateSchema } from '../../core/crate/schema'
 import type { PackFacts, Schema, StoredChange, StoredCrate } from './database'
 
 /** The version that data is kept in; every earlier one is brought to it when the database is opened. */
-export const VERSION = 3
+export const VERSION = 4
 
 type Upgrade = IDBPTransaction<Schema, StoreNames<Schema>[], 'versionchange'>
 
@@ -28,9 +28,12 @@ export async function migrate(db: IDBPDatabase<Schema>, from: number, transactio
     db.createObjectStore('sourceTimes', { keyPath: 'sha256' }).createIndex('keptAt', 'keptAt')
     if (from === 1) await packsApart(transaction)
   }
-  db.createObjectStore('changes', { keyPath: ['crate', 'number'] })
-  db.createObjectStore('asides', { autoIncrement: true, keyPath: 'key' }).createIndex('crate', 'crate')
-  if (from > 0) await changesApart(transaction)
+  if (from < 3) {
+    db.createObjectStore('changes', { keyPath: ['crate', 'number'] })
+    db.createObjectStore('asides', { autoIncrement: true, keyPath: 'key' }).createIndex('crate', 'crate')
+    if (from > 0) await changesApart(transaction)
+  }
+  db.createObjectStore('itemPictures', { keyPath: 'key' }).createIndex('madeAt', 'madeAt')
 }
 
 /** Packs of the first version held their bytes, and nothing said when a source was brought. */

@@ -10,11 +10,22 @@ interface DialogFrameProps {
   onSubmit: (data: FormData) => void
   /** For tables and pictures. */
   wide?: boolean
+  /** Whether it cannot be done yet. */
+  disabled?: boolean
   children: ReactNode
 }
 
 /** A question that stands before the page: title, fields, Cancel and one thing to do. */
-export function DialogFrame({ open, title, action, onClose, onSubmit, wide = false, children }: DialogFrameProps) {
+export function DialogFrame({
+  open,
+  title,
+  action,
+  onClose,
+  onSubmit,
+  wide = false,
+  disabled = false,
+  children,
+}: DialogFrameProps) {
   const submit = (event: FormEvent<HTMLFormElement>): void => {
     event.preventDefault()
     onSubmit(new FormData(event.currentTarget))
@@ -32,7 +43,7 @@ export function DialogFrame({ open, title, action, onClose, onSubmit, wide = fal
               <button type="button" className="button" onClick={onClose}>
                 Cancel
               </button>
-              <button type="submit" className="button-main">
+              <button type="submit" className="button-main" disabled={disabled}>
                 {action}
               </button>
             </div>

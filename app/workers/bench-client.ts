@@ -2,7 +2,6 @@ import type * as Comlink from 'comlink'
 import { z } from 'zod'
 import { type Game } from '../../core/game/game'
 import { type CrateItem } from '../../core/crate/schema'
-import { worklistSchema, type WorklistEntry } from '../../core/worklist/entry'
 import type { BenchEndpoint } from './bench.worker'
 import { stepSettingsSchema, type StepSettings } from './field-messages'
 import { hearing } from './hear'
@@ -23,6 +22,7 @@ import {
   evaluationSchema,
   itemStateSchema,
   ladderSchema,
+  preparedSchema,
   progressSchema,
   proposalSchema,
   scenesSchema,
@@ -30,6 +30,7 @@ import {
   type Evaluation,
   type ItemState,
   type Ladder,
+  type PreparedMessage,
   type Progress,
   type Scenes,
 } from './messages'
@@ -90,8 +91,8 @@ export async function evaluateItem(
   }
 }
 
-export const prepareItem = async (item: CrateItem, game: Game, ask: Ask): Promise<WorklistEntry[]> =>
-  worklistSchema.parse(await onBench(item.id, ask, (api, onProgress) => api.prepare(item, game, onProgress)))
+export const prepareItem = async (item: CrateItem, game: Game, ask: Ask): Promise<PreparedMessage> =>
+  preparedSchema.parse(await onBench(item.id, ask, (api, onProgress) => api.prepare(item, game, onProgress)))
 
 export const proposeStep = async (
   item: CrateItem,
@@ -103,6 +104,10 @@ export const proposeStep = async (
   proposalSchema.parse(
     await onBench(item.id, ask, (api, onProgress) => api.propose(item, game, step, overrides, onProgress)),
   )
+
+/** The steps that would do something to the result as it stands. */
+export const worthwhileSteps = async (item: CrateItem, game: Game, ask: Ask): Promise<string[]> =>
+  z.array(z.string()).parse(await onBench(item.id, ask, (api, onProgress) => api.worthwhile(item, game, onProgress)))
 
 export const settingsOf = async (
   item: CrateItem,

@@ -16,11 +16,13 @@ import { previewSchema, type previewWishSchema, type Preview } from './map-messa
 import { progressSchema, type Progress } from './messages'
 import {
   contentsSchema,
+  guessSchema,
   intakeProgressSchema,
   newerSchema,
   officialSchema,
   thumbnailSchema,
   type ArchiveContents,
+  type Guess,
   type Newer,
   type Official,
   type Thumbnail,
@@ -94,25 +96,29 @@ export const closeYard = (): void => void yard.call((api) => api.close())
 export type OnReading = (progress: { fraction: number; doing: string }) => void
 
 /**
- * New items, or what is in a pack or crate file that was brought alone.
+ * New items, with what each may become, or what is in a pack or crate file that was brought alone.
  * @throws StoppedError when the signal ends it, whether it was begun or is just done; nothing of it is kept
  */
 export async function bringIn(
   files: BroughtFile[],
-  kind: string,
+  kind: string | null,
   options: ReadOptions,
   taken: string[],
   game: Game,
   onReading: OnReading,
   signal: AbortSignal,
-): Promise<{ items: CrateItem[]; contents: ArchiveContents | null }> {
+): Promise<{ items: CrateItem[]; guesses: Guess[]; contents: ArchiveContents | null }> {
   if (signal.aborted) throw stoppedError()
   signal.addEventListener('abort', intake.end, { once: true })
   const answer = await hearing(intakeProgressSchema, onReading, (told) =>
     intake.call((api) => api.bringIn(handOver(files), kind, options, taken, game, told)),
   ).finally(() => signal.removeEventListener('abort', intake.end))
   if (signal.aborted) throw stoppedError()
-  return { items: itemSchema.array().parse(answer.items), contents: contentsSchema.nullable().parse(answer.contents) }
+  return {
+    items: itemSchema.array().parse(answer.items),
+    guesses: guessSchema.array().parse(answer.guesses),
+    contents: contentsSchema.nullable().parse(answer.contents),
+  }
 }
 
 export const takeOut = async (

@@ -19,13 +19,21 @@ import { isArchive, unpackSources } from '../../core/intake/archives'
 import { isImageFile, provenImage } from '../../core/intake/images'
 import { builtInGame, readGameFile } from '../../core/crate/game-file'
 import { gameSchema, type Game } from '../../core/game/game'
+import { rankKinds } from '../../core/game/guess-kind'
 import { builtInRulebooks } from '../../core/game/load'
 import type { Rulebook } from '../../core/game/schema'
 import type { ReadOptions } from '../../core/intake/reader'
 import { fileName } from '../../core/intake/source-file'
 import { getSource, putSources } from '../storage/sources'
 import './browser-assets'
-import { filesSchema, type ArchiveContents, type Newer, type Official, type Thumbnail } from './source-messages'
+import {
+  filesSchema,
+  type ArchiveContents,
+  type Guess,
+  type Newer,
+  type Official,
+  type Thumbnail,
+} from './source-messages'
 import { makeThumbnail } from './thumbnail'
 import { serve } from './serve'
 
@@ -52,27 +60,38 @@ function heard(onProgress: OnProgress): ReadOptions['onProgress'] {
 const endpoint = {
   /**
    * New items from files; the bytes go to the database, the items back to the page. A pack or crate file is only looked
-   * into.
+   * into. What they become is guessed for each where no kind is said.
    */
   async bringIn(
     rawFiles: unknown,
-    kind: string,
+    kind: string | null,
     options: ReadOptions,
     taken: string[],
     rawGame: unknown,
     onProgress: OnProgress,
-  ): Promise<{ items: CrateItem[]; contents: ArchiveContents | null }> {
+  ): Promise<{ items: CrateItem[]; guesses: Guess[]; contents: ArchiveContents | null }> {
     const files = filesSchema.parse(rawFiles)
+    const { rulebook } = gameSchema.parse(rawGame)
     const [only] = files
     if (files.length === 1 && isArchive(only)) {
-      const games = [gameSchema.parse(rawGame).rulebook, ...builtInRulebooks()]
+      const games = [rulebook, ...builtInRulebooks()]
       const contents = contentsOf(only.bytes, fileName(only.path), games)
       lastArchive = contents && { bytes: only.bytes, name: fileName(only.path), games }
-      if (contents) return { items: [], contents }
+      if (contents) return { items: [], guesses: [], contents }
     }
-    const brought = await bringIn(files, kind, { ...options, onProgress: heard(onProgress) }, taken)
+    const first = kind ?? rulebook.kinds[0].id
+    const brought = await bringIn(files, first, { ...options, onProgress: heard(onProgress) }, taken)
     await keep(brought)
-    return { items: brought.map((each) => each.item), contents: null }
+    const guesses = brought.map(({ document, item }) =>
+      rankKinds(document, rulebook, isImageFile(item.main)).map((each) => ({
+        kind: each.kind.id,
+        reason: each.reason,
+      })),
+    )
+    const items = brought.map(({ item }, index) =>
+      kind === null ? { ...item, kind: guesses[index][0].kind } : { ...item, answers: { kind } },
+    )
+    return { items, guesses, contents: null }
   },
 
   /** Items and textures out of the pack or crate file that was brought last. */

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { stepRecordSchema } from '../../core/worklist/result-store'
-import { worklistEntrySchema } from '../../core/worklist/entry'
+import { worklistEntrySchema, worklistSchema } from '../../core/worklist/entry'
+import { questionSchema } from '../../core/questions/question'
 import { severities } from '../../core/rules/rule'
 import { stages } from '../../core/support/stages'
 import { sceneDataSchema } from './scene-data'
@@ -66,6 +67,7 @@ export const evaluationSchema = z.object({
   findings: z.array(findingSchema),
   gauges: z.array(gaugeSchema),
   source: sourceReportSchema,
+  questions: z.array(questionSchema),
   steps: z.array(stepInfoSchema),
   milliseconds: z.number(),
 })
@@ -118,6 +120,10 @@ export const progressSchema = z.object({
   doing: z.string(),
 })
 export type Progress = z.infer<typeof progressSchema>
+
+/** What preparing came to, and what was tried after each check. */
+export const preparedSchema = z.object({ worklist: worklistSchema, rounds: z.array(z.string()) })
+export type PreparedMessage = z.infer<typeof preparedSchema>
 
 export const proposalSchema = z.object({
   at: z.number().int(),

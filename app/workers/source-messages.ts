@@ -78,6 +78,10 @@ export const officialSchema = z.object({
 })
 export type Official = z.infer<typeof officialSchema>
 
+/** The kinds that an item may become, the likeliest first, and what speaks for each. */
+export const guessSchema = z.array(z.object({ kind: z.string(), reason: z.string() }))
+export type Guess = z.infer<typeof guessSchema>
+
 export const contentsSchema = z.object({
   kind: z.enum(['pack', 'crate']),
   title: z.string(),

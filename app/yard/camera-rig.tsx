@@ -26,7 +26,7 @@ export function CameraRig({ framing, keys }: CameraRigProps) {
     const low = new Vector3(...framing.min)
     const high = new Vector3(...framing.max)
     const centre = low.clone().add(high).multiplyScalar(0.5)
-    const radius = Math.max(0.2, high.distanceTo(low) / 2)
+    const radius = Math.max(1e-5, high.distanceTo(low) / 2)
     const narrow = Math.min(1, size.width / size.height)
     const distance = (radius * 0.9) / Math.sin((camera.fov * Math.PI) / 360) / narrow
     camera.position

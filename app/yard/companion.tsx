@@ -1,7 +1,8 @@
 import { useEffect, useMemo } from 'react'
 import { Matrix4, MeshStandardMaterial } from 'three'
 import type { SceneData } from '../workers/scene-data'
-import { drawItem } from './item-geometry'
+import { drawItem } from '../drawing/item-geometry'
+import { longestOf, measureGap } from './reference'
 import { Figure } from './surroundings'
 import type { YardSpace } from './yard-settings'
 
@@ -41,7 +42,7 @@ export function CompanionThing({
   space: YardSpace
 }) {
   const [width, height, depth] = companionSize(shape, space)
-  const gap = space.gridCell * 0.25
+  const gap = Math.min(space.gridCell * 0.25, measureGap(longestOf(box), space) * 3)
   const middle = [0, 1, 2].map((axis) => (box.min[axis] + box.max[axis]) / 2)
   const foot: [number, number, number] = inside
     ? [middle[0], box.min[1], middle[2]]

@@ -13,6 +13,23 @@ export interface Labelled {
 const GAP_PIXELS = 4
 const ABOVE_PIXELS = 16
 
+interface Area {
+  left: number
+  top: number
+  right: number
+  bottom: number
+}
+
+/** What the page has standing over the yard, marked as such: no label goes there. */
+function takenUp(layer: HTMLElement): Area[] {
+  const own = layer.getBoundingClientRect()
+  const over = layer.closest('section')?.querySelectorAll('[data-over-yard] > *') ?? []
+  return [...over].map((element) => {
+    const { left, top, right, bottom } = element.getBoundingClientRect()
+    return { left: left - own.left, top: top - own.top, right: right - own.left, bottom: bottom - own.top }
+  })
+}
+
 /**
  * Moves the labels of the page to where what they are about is drawn; one child of `layer` for each. A label that would
  * lie over an earlier one is not shown: coming closer shows it.
@@ -20,7 +37,7 @@ const ABOVE_PIXELS = 16
 export function LabelPlacer({ labelled, layer }: { labelled: readonly Labelled[]; layer: HTMLElement | null }) {
   useFrame(({ camera, size }) => {
     if (!layer) return
-    const shown: { left: number; top: number; right: number; bottom: number }[] = []
+    const shown = takenUp(layer)
     labelled.forEach(({ from, to, above = false }, index) => {
       const label = layer.children[index]
       if (!(label instanceof HTMLElement)) return

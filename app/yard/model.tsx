@@ -5,7 +5,7 @@ import type { Difference, Ladder } from '../workers/messages'
 import type { SceneData, ScenePart } from '../workers/scene-data'
 import { makeFacingMaterial } from './facing-material'
 import { makeSolidHatch } from './solid-hatch'
-import { drawItem, type DrawnPrimitive } from './item-geometry'
+import { drawItem, type DrawnPrimitive } from '../drawing/item-geometry'
 import { shiftColours } from './shift-colours'
 import type { YardLook } from './yard-settings'
 

@@ -1,4 +1,7 @@
 import { Line } from '@react-three/drei'
+import { formatLength } from '../../core/support/wording'
+import type { Labelled } from './label-placer'
+import { longestOf, measureGap, type Reference } from './reference'
 import type { YardSpace } from './yard-settings'
 
 interface Box {
@@ -26,14 +29,70 @@ export function Figure({ space, at }: { space: YardSpace; at: [number, number, n
   )
 }
 
-/** Ground with the game's grid cells, large enough for the item. */
-export function Ground({ space, reach }: { space: YardSpace; reach: number }) {
-  const cells = Math.min(80, Math.max(10, Math.ceil((reach * 2) / space.gridCell / 2) * 2))
-  const size = cells * space.gridCell
+/** A flat hand of the figure, fingers up, its wrist on the ground. */
+function Hand({ length, at }: { length: number; at: [number, number, number] }) {
+  const palm = length * 0.5
+  const finger = length * 0.09
+  const fingers = [0.41, 0.5, 0.46, 0.36].map((long, index) => ({
+    long: length * long,
+    x: (index - 1.5) * finger * 1.16,
+  }))
+  const skin = <meshStandardMaterial color={0xf2e9d3} roughness={0.8} />
+  return (
+    <group position={at}>
+      <mesh position={[0, palm / 2, 0]} castShadow>
+        <boxGeometry args={[finger * 4.5, palm, finger * 1.3]} />
+        {skin}
+      </mesh>
+      {fingers.map(({ long, x }) => (
+        <mesh key={x} position={[x, palm + long / 2 - finger * 0.3, 0]} castShadow>
+          <capsuleGeometry args={[finger / 2, Math.max(finger * 0.1, long - finger), 4, 12]} />
+          {skin}
+        </mesh>
+      ))}
+      <mesh position={[-finger * 2.8, palm * 0.62, 0]} rotation={[0, 0, 0.55]} castShadow>
+        <capsuleGeometry args={[finger * 0.55, length * 0.2, 4, 12]} />
+        {skin}
+      </mesh>
+    </group>
+  )
+}
+
+/** What of known size stands beside the item. */
+export function ReferenceThing({
+  reference: { what, width, height },
+  space,
+  at,
+}: {
+  reference: Reference
+  space: YardSpace
+  at: [number, number, number]
+}) {
+  if (what === 'figure') return <Figure space={space} at={at} />
+  if (what === 'hand') return <Hand length={height} at={at} />
+  return (
+    <mesh position={[at[0], at[1] + height / 2, at[2]]} castShadow>
+      <capsuleGeometry args={[width / 2, height - width, 6, 16]} />
+      <meshStandardMaterial color={0xf2e9d3} roughness={0.8} />
+    </mesh>
+  )
+}
+
+/** What the thing beside a small item is, with its length. */
+export function referenceLabel({ what, height }: Reference, [x, y, z]: readonly [number, number, number]): Labelled {
+  const top: [number, number, number] = [x, y + height, z]
+  return { text: `${what} ${shown(height)}`, from: top, to: top, above: true }
+}
+
+/** Ground with a grid, large enough for the item. */
+export function Ground({ cell, reach, at: [x, y, z] }: { cell: number; reach: number; at: [number, number, number] }) {
+  const cells = Math.min(80, Math.max(10, Math.ceil((reach * 2) / cell / 2) * 2))
+  const size = cells * cell
+  const middle = [Math.round(x / cell) * cell, Math.round(z / cell) * cell]
   return (
     <>
-      <gridHelper args={[size, cells, 0x7f9a94, 0xaebdb8]} position={[0, -0.004, 0]} />
-      <mesh rotation={[-Math.PI / 2, 0, 0]} position={[0, -0.01, 0]} receiveShadow>
+      <gridHelper args={[size, cells, 0x7f9a94, 0xaebdb8]} position={[middle[0], y - reach * 0.001, middle[1]]} />
+      <mesh rotation={[-Math.PI / 2, 0, 0]} position={[middle[0], y - reach * 0.002, middle[1]]} receiveShadow>
         <planeGeometry args={[size * 2, size * 2]} />
         <shadowMaterial opacity={0.22} />
       </mesh>
@@ -42,7 +101,7 @@ export function Ground({ space, reach }: { space: YardSpace; reach: number }) {
 }
 
 const shown = (value: number): string =>
-  value >= 100 ? value.toFixed(0) : value >= 10 ? value.toFixed(1) : value.toFixed(2)
+  value >= 100 ? value.toFixed(0) : value >= 10 ? value.toFixed(1) : value >= 1 ? value.toFixed(2) : formatLength(value)
 
 type Place = [number, number, number]
 
@@ -58,7 +117,7 @@ export interface Dimension {
 export function dimensionsOf(box: Box, space: YardSpace): Dimension[] {
   const [x0, y0, z0] = box.min
   const [x1, y1, z1] = box.max
-  const off = Math.max(x1 - x0, y1 - y0, z1 - z0) * 0.05 + space.gridCell * 0.1
+  const off = measureGap(longestOf(box), space)
   const tick = off * 0.4
   const front = z1 + off
   const right = x1 + off

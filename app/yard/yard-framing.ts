@@ -1,7 +1,8 @@
 import { multiplyMatrices } from '../../core/maths/axes'
 import type { CrateItem } from '../../core/crate/schema'
 import { type SettledRun } from '../queries/runs'
-import { type Framing } from './yard-settings'
+import { longestOf, measureGap, referenceFor, referencePlace } from './reference'
+import type { Framing, YardSpace } from './yard-settings'
 import { movedBounds, type SceneData } from '../workers/scene-data'
 import type { PlacedDecal } from '../workers/map-messages'
 import type { Scenes } from '../workers/messages'
@@ -79,16 +80,25 @@ export function standingSource(scenes: Scenes): SceneData {
   return made
 }
 
-/** The item with the figure at its right, and room at its left for what is set beside it. */
-export function frameOf(scene: SceneData, figureHeight: number, beside: readonly number[] = noSize): Framing {
+/** The item with the figure, or a hand of it, at its right, and room at its left for what is set beside it. */
+export function frameOf(scene: SceneData, space: YardSpace, beside: readonly number[] = noSize): Framing {
   const drawn = scene.parts.filter((part) => part.role === 'part')
-  const low = [0, 1, 2].map((axis) => Math.min(0, ...drawn.map((part) => part.bounds.min[axis])))
-  const high = [0, 1, 2].map((axis) =>
-    Math.max(axis === 1 ? figureHeight : 0, ...drawn.map((part) => part.bounds.max[axis])),
-  )
+  const box =
+    drawn.length === 0
+      ? { min: [0, 0, 0], max: [0, 0, 0] }
+      : {
+          min: [0, 1, 2].map((axis) => Math.min(...drawn.map((part) => part.bounds.min[axis]))),
+          max: [0, 1, 2].map((axis) => Math.max(...drawn.map((part) => part.bounds.max[axis]))),
+        }
+  const { width, height } = referenceFor(longestOf(box), space)
+  const [right, ground] = referencePlace(box, space)
   return {
-    min: [low[0] - beside[0], low[1], Math.min(low[2], high[2] - beside[2])],
-    max: [high[0] + figureHeight * 0.5, Math.max(high[1], beside[1]), high[2]],
+    min: [
+      box.min[0] - measureGap(longestOf(box), space) - beside[0],
+      Math.min(ground, box.min[1]),
+      Math.min(box.min[2], box.max[2] - beside[2]),
+    ],
+    max: [right + width * 0.6, Math.max(ground + height, box.max[1], ground + beside[1]), box.max[2]],
     at: Date.now(),
   }
 }

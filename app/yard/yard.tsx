@@ -1,6 +1,6 @@
 import { Canvas } from '@react-three/fiber'
 import { useMemo, useState, type ComponentProps, type RefObject } from 'react'
-import { Matrix4 } from 'three'
+import { Matrix4, Object3D } from 'three'
 import type { CompareMode } from './yard-view'
 import type { Difference, Ladder } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'
@@ -18,7 +18,8 @@ import { AreaPicker, type Area } from './picker'
 import { Places } from './places'
 import { SolidFrame } from './solid-frame'
 import { StandOutsView } from './stand-outs'
-import { Brackets, DimensionLines, dimensionsOf, Figure, Ground } from './surroundings'
+import { cellFor, longestOf, referenceFor, referencePlace } from './reference'
+import { Brackets, DimensionLines, dimensionsOf, Ground, ReferenceThing, referenceLabel } from './surroundings'
 import type { Framing, YardLook, YardSpace } from './yard-settings'
 
 /** How the item is drawn. */
@@ -119,7 +120,16 @@ export default function Yard({
   const bracketed = result.parts
     .filter((part) => part.name === selected || names.has(part.name))
     .slice(0, MOST_BRACKETS)
-  const reach = Math.max(...box.max.map((value, axis) => value - box.min[axis]), space.figureHeight)
+  const longest = longestOf(box)
+  const reference = useMemo(() => referenceFor(longest, space), [longest, space])
+  const reach = Math.max(longest, reference.height)
+  const place = useMemo(() => referencePlace(box, space), [box, space])
+  const lit = useMemo(() => {
+    const middle = new Object3D()
+    middle.position.set((box.min[0] + place[0]) / 2, place[1], (box.min[2] + box.max[2]) / 2)
+    middle.updateMatrixWorld()
+    return middle
+  }, [box, place])
   const dimensions = useMemo(
     () => (showSizes && result.parts.length > 0 ? dimensionsOf(box, space) : []),
     [showSizes, result, box, space],
@@ -128,11 +138,12 @@ export default function Yard({
   const labelled: readonly Labelled[] = useMemo(
     () => [
       ...dimensions,
+      ...(playing || !showSizes || reference.what === 'figure' ? [] : [referenceLabel(reference, place)]),
       ...(playing
         ? []
         : places.slice(0, MOST_LABELLED).map(({ name, at }) => ({ text: name, from: at, to: at, above: true }))),
     ],
-    [dimensions, places, playing],
+    [dimensions, places, playing, showSizes, reference, place],
   )
   return (
     <div
@@ -157,7 +168,8 @@ export default function Yard({
         <hemisphereLight args={[0xffffff, 0x8d8a7c, 1.5]} />
         <directionalLight
           key={reach}
-          position={[reach * 0.9, reach * 1.6, reach * 1.1]}
+          position={[lit.position.x + reach * 0.9, place[1] + reach * 1.6, lit.position.z + reach * 1.1]}
+          target={lit}
           intensity={2.2}
           castShadow
           shadow-mapSize={[1024, 1024]}
@@ -170,11 +182,11 @@ export default function Yard({
           shadow-camera-far={reach * 6}
           shadow-camera-near={0.01}
         />
-        <Ground space={space} reach={reach} />
+        <Ground cell={cellFor(longest, space)} reach={reach} at={[place[0], place[1], place[2]]} />
         {playing ? (
           <PlayScene space={space} scene={result} look={look === 'solids' ? 'solids' : 'seen'} keys={keys} />
         ) : (
-          <Figure space={space} at={figurePlace(box, space)} />
+          <ReferenceThing reference={reference} space={space} at={place} />
         )}
         {!playing && (
           <Model
@@ -233,12 +245,6 @@ function Marks({ spots = [], points = [], faces = null, standOuts = null }: Yard
       {standOuts && <StandOutsView {...standOuts} />}
     </>
   )
-}
-
-/** Beside the item, at its front right, clear of the lines that measure it. */
-function figurePlace(box: { min: number[]; max: number[] }, space: YardSpace): [number, number, number] {
-  const longest = Math.max(...box.max.map((value, axis) => value - box.min[axis]))
-  return [box.max[0] + longest * 0.1 + space.gridCell * 0.2 + space.figureWidth * 0.6, 0, box.max[2]]
 }
 
 /** The box round the parts that are drawn. */

@@ -3,15 +3,15 @@ import { checkResult, gameName } from '../../../core/crate/evaluate'
 import { partBounds } from '../../../core/item/measure'
 import { listAllParts } from '../../../core/item/parts'
 import { stepById, steps } from '../../../core/steps/registry'
-import type { WorklistEntry } from '../../../core/worklist/entry'
 import { prepareItem } from '../../../core/crate/prepare-item'
+import { questionsOf } from '../../../core/crate/questions'
 import { proposeStep, type StepProposal } from '../../../core/worklist/propose-step'
 import { runWorklist } from '../../../core/worklist/run'
 import { buildScene } from '../build-scene'
 import type { StepSettings } from '../field-messages'
-import type { Evaluation, Scenes } from '../messages'
+import type { Evaluation, PreparedMessage, Scenes } from '../messages'
 import { sceneTransfers } from '../scene-data'
-import { openSession, reportOf, type OnProgress } from './session'
+import { openSession, pause, reportOf, type OnProgress } from './session'
 
 /** Running, preparing and filling in worklists. */
 export const runs = {
@@ -32,6 +32,7 @@ export const runs = {
       outcomes: result.outcomes,
       ...checkResult(result, { ...options, itemName: gameName(item, rulebook) }),
       source: reportOf(from, item),
+      questions: questionsOf(item, from.document, rulebook),
       steps: steps.map((step) => ({
         id: step.id,
         stage: step.stage,
@@ -53,13 +54,13 @@ export const runs = {
   },
 
   /** Proposes a whole worklist for an item; what a person decided in the present one stays. */
-  async prepare(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<WorklistEntry[]> {
+  async prepare(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<PreparedMessage> {
     const { item, options, start } = openSession(rawItem, rawGame, onProgress)
-    return prepareItem(
-      await start(),
-      options,
-      item.worklist.filter(({ byHand }) => byHand === true),
-    )
+    const { worklist, rounds } = await prepareItem(await start(), options, {
+      decided: item.worklist.filter(({ byHand }) => byHand === true),
+      itemName: gameName(item, options.rulebook),
+    })
+    return { worklist, rounds }
   },
 
   /** One step filled in for the item, and its place in the worklist. */
@@ -72,6 +73,21 @@ export const runs = {
   ): Promise<StepProposal> {
     const { item, options, start } = openSession(rawItem, rawGame, onProgress)
     return proposeStep(await start(), item.worklist, step, overrides, options)
+  },
+
+  /** The steps that would propose themselves for the result as it stands. */
+  async worthwhile(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<string[]> {
+    const { options, start, result } = openSession(rawItem, rawGame, onProgress)
+    const { images, official } = await start()
+    const document = await result()
+    const { rulebook, kind } = options
+    const context = { document, rulebook, kind, images, official: (await official?.(kind)) ?? null }
+    const found: string[] = []
+    for (const [index, step] of steps.entries()) {
+      if (step.propose(context).length > 0) found.push(step.id)
+      await pause(onProgress, 'Looking what would help', (index + 1) / steps.length)
+    }
+    return found
   },
 
   /** What can be set on a step that comes after so many others: made from the state that it is given. */

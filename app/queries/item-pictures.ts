@@ -1,0 +1,47 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import type { CrateItem } from '../../core/crate/schema'
+import type { Game } from '../../core/game/game'
+import { hashValue } from '../../core/support/hashing'
+import { getItemPicture, putItemPicture } from '../storage/item-pictures'
+import { stateAfter } from '../workers/bench-client'
+import { pictureOf } from '../drawing/picture-client'
+import { runId, runKey, useRuns } from './runs'
+
+/** What a picture shows: the item after its worklist, or as it came. */
+const keyOf = (item: CrateItem, game: Game): string => hashValue(['picture', runKey(item, game)])
+
+async function make(item: CrateItem, game: Game, signal: AbortSignal): Promise<Uint8Array> {
+  const how = { onProgress: () => undefined, signal, urgent: false }
+  const { scene } = await stateAfter(item, game, item.worklist.length, how)
+  const png = await pictureOf(scene)
+  await putItemPicture(keyOf(item, game), png)
+  return png
+}
+
+const urlOf = (png: Uint8Array): string =>
+  `data:image/png;base64,${btoa(Array.from(png, (byte) => String.fromCharCode(byte)).join(''))}`
+
+/**
+ * A small picture of an item as a data address; null while there is none. What its worklist makes of it is drawn as
+ * soon as that is worked out, and again when it changes; until then a kept picture, or the source as it came.
+ */
+export function useItemPicture(crateId: string, item: CrateItem, game: Game): string | null {
+  const ran = useRuns(({ runs }) => {
+    const run = runs[runId(crateId, item.id)]
+    return run?.state === 'done' && run.shown === runKey(item, game)
+  })
+  const { data } = useQuery({
+    queryKey: ['item picture', keyOf(item, game), ran],
+    queryFn: async ({ signal }) => {
+      const kept = await getItemPicture(keyOf(item, game))
+      if (kept) return urlOf(kept)
+      if (ran) return urlOf(await make(item, game, signal))
+      const source = { ...item, worklist: [] }
+      return urlOf((await getItemPicture(keyOf(source, game))) ?? (await make(source, game, signal)))
+    },
+    placeholderData: keepPreviousData,
+    throwOnError: false,
+    meta: { silent: true },
+  })
+  return data ?? null
+}
