@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
 import { readFile } from 'node:fs/promises'
 import { unzipSync } from 'fflate'
-import { openShelf, slip } from './support'
+import { addStep, openShelf, prepareItem, slip } from './support'
 
 const maps = (page: Page) => page.getByRole('region', { name: 'Maps of the item' })
 const table = (page: Page) => page.getByRole('region', { name: 'Maps as they will be packed' })
@@ -14,13 +14,11 @@ async function open(page: Page, item: string, stage = 'surface'): Promise<void> 
 
 async function prepare(page: Page, item: string): Promise<void> {
   await open(page, item)
-  await page.getByRole('button', { name: 'Prepare for me' }).click({ timeout: 60_000 })
-  await expect(page.getByRole('button', { name: 'Prepare anew' })).toBeEnabled({ timeout: 120_000 })
+  await prepareItem(page, 'Surface')
 }
 
-async function addStep(page: Page, title: string): Promise<void> {
-  await page.getByRole('button', { name: 'Add a step' }).click()
-  await page.getByRole('menuitem', { name: new RegExp(`^${title}`) }).click()
+async function putIn(page: Page, title: string): Promise<void> {
+  await addStep(page, title)
   await expect(slip(page, title)).toBeVisible({ timeout: 60_000 })
 }
 
@@ -74,7 +72,7 @@ test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces an
   // Rain hat: two models; the worn one's old material gives way, and both get the new looks.
   await prepare(page, 'rain-hat')
   await expect(slip(page, 'Show another material')).toContainText('1 surface')
-  await addStep(page, 'Recolour')
+  await putIn(page, 'Recolour')
   await expect(slip(page, 'Recolour')).toContainText('3 looks', { timeout: 60_000 })
   await expect(table(page)).toContainText('hat_oilskin_blue_col', { timeout: 60_000 })
   await page.getByRole('button', { name: 'See it in the yard' }).click()
@@ -95,7 +93,7 @@ test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces an
   await expect(page.getByText('the game’s own: stock/ferry_hull_col.dds')).toBeVisible({ timeout: 60_000 })
   await prepare(page, 'ferry-hull')
   await clear(page)
-  await addStep(page, 'Lay a decal')
+  await putIn(page, 'Lay a decal')
   const decal = page.getByRole('dialog', { name: 'Lay a decal' })
   if (!(await decal.isVisible())) await slip(page, 'Lay a decal').click()
   await expect(decal.getByLabel('Picture', { exact: true })).toHaveValue('draught marks.png')

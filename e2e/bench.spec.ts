@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { openGate, openShelf, prepareGate, slip } from './support'
+import { addStep, openGate, openShelf, prepareGate, prepareItem, slip } from './support'
 
 const yard = (page: Page) => page.getByRole('region', { name: 'Yard' })
 const tool = (page: Page, name: string) => yard(page).getByRole('button', { name, exact: true })
@@ -8,8 +8,7 @@ const tool = (page: Page, name: string) => yard(page).getByRole('button', { name
 async function openArrival(page: Page, item: string): Promise<void> {
   await openShelf(page)
   await page.goto(`/crate/otterby-arrivals/item/${item}?stage=mesh`)
-  await page.getByRole('button', { name: 'Prepare for me' }).click({ timeout: 60_000 })
-  await expect(page.getByRole('button', { name: 'Prepare anew' })).toBeEnabled({ timeout: 120_000 })
+  await prepareItem(page, 'Mesh')
 }
 
 test('the gate is looked at in every way: steps compared, shift measured, levels walked through, something set beside it, the slider dragged', async ({
@@ -87,8 +86,7 @@ test('the buoy is evened out; an edge is picked with two clicks, a part’s face
 }) => {
   await openArrival(page, 'channel-buoy')
   await expect(slip(page, 'Even triangulation')).toContainText('0.7° → 0.4°', { timeout: 60_000 })
-  await page.getByRole('button', { name: 'Add a step' }).click()
-  await page.getByRole('menuitem', { name: /^Set the size/ }).click()
+  await addStep(page, 'Set the size')
   await slip(page, 'Set the size').click({ timeout: 60_000 })
   const size = page.getByRole('dialog', { name: 'Set the size' })
   await expect(size).toContainText('Everything was multiplied by')
@@ -108,8 +106,7 @@ test('the buoy is evened out; an edge is picked with two clicks, a part’s face
   await expect(size).toContainText(/× [\d.]+/, { timeout: 60_000 })
   await size.getByRole('button', { name: 'Remove the step' }).click()
 
-  await page.getByRole('button', { name: 'Add a step' }).click()
-  await page.getByRole('menuitem', { name: /^Flip picked faces/ }).click()
+  await addStep(page, 'Flip picked faces')
   await slip(page, 'Flip picked').click({ timeout: 60_000 })
   const flip = page.getByRole('dialog', { name: 'Flip picked faces' })
   // Without a pointer a whole part can be chosen from a list.

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { openGate, prepareGate, slip } from './support'
+import { openGate, prepareGate, prepareItem, slip } from './support'
 
 const tests = (page: Page) => page.getByRole('list', { name: 'Fit tests list' })
 const feet = async (page: Page): Promise<number[]> =>
@@ -29,7 +29,7 @@ test('a gate that one walks through by keyboard in Trial; a box instead of its m
 }) => {
   test.setTimeout(360_000)
   await openGate(page, 'solids')
-  await prepareGate(page)
+  await prepareGate(page, 'Solids')
   await expect(tests(page)).toContainText(/Way through 2\.4 × 5\.14 spans: the figure passes/, { timeout: 60_000 })
   await expect(tests(page)).toContainText('Rowing boat')
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
@@ -90,7 +90,7 @@ test('a buoy on the bench: hulls with a mass, dropped and at rest, carried off',
   await page.goto('/')
   await expect(page.getByRole('heading', { name: 'Otterby outfit' })).toBeVisible()
   await page.goto('/crate/otterby-outfit/item/channel-buoy?stage=solids')
-  await page.getByRole('button', { name: 'Prepare for me' }).click({ timeout: 60_000 })
+  await prepareItem(page, 'Solids')
   await expect(tests(page)).toContainText(/Mass \d+(\.\d+)? kg, its centre at/, { timeout: 120_000 })
   await expect(tests(page)).toContainText(/Dropped from 2 spans lies still after [0-3](\.\d+)? s/)
   await page.getByRole('button', { name: 'Try it in the yard' }).click()

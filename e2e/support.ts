@@ -25,9 +25,32 @@ export async function openGate(page: Page, stage = 'mesh'): Promise<void> {
   await expect(page.getByText('28 block · 7 risky · 13 notes')).toBeVisible({ timeout: 60_000 })
 }
 
-export async function prepareGate(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Prepare for me' }).click()
-  await expect(page.getByText('0 block · 0 risky · 5 notes')).toBeVisible({ timeout: 120_000 })
+/** Prepares what is on the bench, and goes back to a stage from what preparing came to. */
+export async function prepareItem(page: Page, stage: string): Promise<void> {
+  await page.getByRole('button', { name: 'Prepare for me' }).click({ timeout: 60_000 })
+  await expect(page.getByRole('button', { name: 'Pack and try it' })).toBeEnabled({ timeout: 120_000 })
+  await openStage(page, stage)
+}
+
+/** Prepares the gate, and goes back to a stage from what preparing came to. */
+export async function prepareGate(page: Page, stage = 'Mesh'): Promise<void> {
+  await prepareItem(page, stage)
+  await expect(page.getByText('0 block · 0 risky · 5 notes')).toBeVisible()
+}
+
+/** Puts a step on the belt by the search. */
+export async function addStep(page: Page, title: string): Promise<void> {
+  await page.getByRole('button', { name: 'Add a step' }).click()
+  await page.getByRole('combobox', { name: 'Search the steps' }).fill(title)
+  await page.getByRole('option', { name: new RegExp(`^${title}`) }).click()
+}
+
+/** Goes to a stage by the route bar. */
+export async function openStage(page: Page, stage: string): Promise<void> {
+  await page
+    .getByRole('navigation', { name: 'Stages' })
+    .getByRole('link', { name: new RegExp(stage) })
+    .click()
 }
 
 /** A slip of the belt by its title. */

@@ -2,7 +2,8 @@ import { useCallback, useEffect, useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import { kindOf } from '../../core/game/load'
 import type { Stage } from '../../core/support/stages'
-import { ItemRail } from '../crate/item-rail'
+import { Split } from '../crate/panels'
+import { WithRail } from '../crate/with-rail'
 import { RouteBar } from '../crate/route-bar'
 import { requestRun, runId, useSettledRun } from '../queries/runs'
 import { findingsOf, stageStatus } from '../crate/stage-status'
@@ -10,11 +11,15 @@ import { useCrate } from '../crate/use-crate'
 import { packStatus, trialStatus, usePackFacts } from '../crate/pack-facts'
 import type { Gauge } from '../../core/rules/rule'
 import type { FindingMessage } from '../workers/messages'
+import { placeOfAll } from './place-of-all'
 import { Belt } from './belt'
+import { OpenedStep } from './opened-step'
 import { FindingsPanel } from './findings-panel'
 import { GaugePanel } from './gauge-panel'
 import { IntakeDesk } from '../intake/intake-desk'
 import { usePicks } from '../intake/use-picks'
+import { PreparedDesk } from '../prepared/prepared-desk'
+import { useBeginPreparing } from '../prepared/use-begin-preparing'
 import { ResultMaps, SurfaceSwitch } from '../surface/result-maps'
 import { SurfaceDesk } from '../surface/surface-desk'
 import { useBenchJobs } from '../crate/use-bench-jobs'
@@ -29,8 +34,15 @@ const gaugesFor = (stage: Stage, gauges: readonly Gauge[]): readonly Gauge[] =>
     ? gauges.filter((gauge) => gauge.stage === 'solids' || gauge.id === 'with-solids' || gauge.id === 'triangles')
     : gauges
 
+interface BenchProps {
+  item: CrateItem
+  stage: Stage
+  /** Whether what preparing came to is shown, source and result side by side. */
+  prepared: boolean
+}
+
 /** One item: the yard, the worklist on its belt, gauges and findings. */
-export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
+export function Bench({ item, stage, prepared }: BenchProps) {
   const { crate, rulebook, game } = useCrate()
   const kind = kindOf(rulebook, item.kind)
   const run = useSettledRun(runId(crate.id, item.id))
@@ -57,12 +69,16 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
     for (const other of crate.items) if (other.id !== item.id) requestRun(crate.id, other, game, false)
   }, [crate, item, game, waitsForPick])
 
-  const showMe = useCallback((finding: FindingMessage) => {
-    setSelected(finding.place.parts[0] ?? null)
-    if (finding.place.texture !== null) setMap(finding.place.texture)
-    else if (finding.place.bounds || finding.place.spots.length > 0) changeYardView({ atSurface: 'yard' })
-    changeYardView({ spots: finding.place.spots })
-    if (finding.place.bounds) setFraming({ ...finding.place.bounds, at: Date.now() })
+  // After the run was asked for, which ends what was under way before it.
+  useBeginPreparing(jobs.prepare)
+
+  const showMe = useCallback((shown: readonly FindingMessage[]) => {
+    const { parts, texture, spots, bounds } = placeOfAll(shown)
+    setSelected(parts[0] ?? null)
+    if (texture !== null) setMap(texture)
+    else if (bounds || spots.length > 0) changeYardView({ atSurface: 'yard' })
+    changeYardView({ spots })
+    if (bounds) setFraming({ ...bounds, at: Date.now() })
   }, [])
 
   const showPlace = useCallback(
@@ -81,6 +97,18 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
   useEffect(() => resetYardView, [item.id])
 
   const findings = findingsOf(item, run)
+  const tallDesk = atIntake || prepared
+  const findingsPanel = (
+    <FindingsPanel
+      item={item}
+      findings={findings}
+      stage={stage}
+      ran={Boolean(run?.evaluation)}
+      onShow={showMe}
+      onMend={jobs.mend}
+      onOpenStep={setOpened}
+    />
+  )
   return (
     <>
       <RouteBar
@@ -98,75 +126,100 @@ export function Bench({ item, stage }: { item: CrateItem; stage: Stage }) {
               : stageStatus(each, item, kind, rulebook, run)
         }
       />
-      <div className="flex min-h-0 flex-1">
-        <ItemRail crate={crate} />
-        <main className="flex min-w-0 flex-1 flex-col">
+      <WithRail crate={crate}>
+        <div className="flex min-w-0 flex-1 flex-col">
           <h1 className="sr-only">{item.name}</h1>
-          <div className="relative flex min-h-0 flex-1 flex-col">
-            {showsMaps ? (
-              <SurfaceDesk key={item.id} item={item} run={run} findings={findings} selected={map} onSelect={setMap} />
-            ) : (
-              <YardPanel
-                item={item}
-                run={run}
-                rulebook={rulebook}
-                stage={stage}
-                selected={selected}
-                onSelect={setSelected}
-                framing={framing}
-                picking={atIntake ? { picks, area: areaPicking, onArea: setAreaPicking } : null}
-              />
-            )}
-            {stage === 'surface' && <SurfaceSwitch />}
-          </div>
-          <Belt item={item} run={run} stage={stage} opened={opened} onOpen={setOpened} jobs={jobs} />
-          <div className={`flex shrink-0 border-t-2 border-ink ${atIntake ? 'h-[262px]' : 'h-[186px]'}`}>
-            {atIntake ? (
-              <IntakeDesk
-                item={item}
-                run={run}
-                picks={picks}
-                areaPicking={areaPicking}
-                onAreaPicking={setAreaPicking}
-                onOpenStep={setOpened}
-                jobs={jobs}
-              />
-            ) : (
+          <Split
+            id={tallDesk ? 'tall-desk' : 'desk'}
+            key={tallDesk ? 'tall-desk' : 'desk'}
+            orientation="vertical"
+            sized="second"
+            pixels={tallDesk ? 250 : 176}
+            least={90}
+            most={520}
+            label="Height of what stands below the belt"
+            first={
+              <div className="flex min-h-0 min-w-0 flex-1 flex-col">
+                <div className="flex min-h-0 flex-1">
+                  <OpenedStep item={item} run={run} opened={opened} onOpen={setOpened} />
+                  <div className="relative flex min-w-0 flex-1 flex-col">
+                    {showsMaps ? (
+                      <SurfaceDesk
+                        key={item.id}
+                        item={item}
+                        run={run}
+                        findings={findings}
+                        selected={map}
+                        onSelect={setMap}
+                      />
+                    ) : (
+                      <YardPanel
+                        item={item}
+                        run={run}
+                        rulebook={rulebook}
+                        stage={stage}
+                        selected={selected}
+                        onSelect={setSelected}
+                        framing={framing}
+                        sideBySide={prepared}
+                        picking={atIntake ? { picks, area: areaPicking, onArea: setAreaPicking } : null}
+                      />
+                    )}
+                    {stage === 'surface' && <SurfaceSwitch />}
+                  </div>
+                </div>
+                <Belt item={item} run={run} stage={stage} opened={opened} onOpen={setOpened} jobs={jobs} />
+              </div>
+            }
+            second={
               <>
-                {showsMaps ? (
-                  <ResultMaps
+                {prepared ? (
+                  <PreparedDesk item={item} run={run} findings={findings} jobs={jobs} otherwise={findingsPanel} />
+                ) : atIntake ? (
+                  <IntakeDesk
                     item={item}
-                    ready={run?.state === 'done'}
-                    limit={kind.textureMemoryBytes}
-                    selected={map}
-                    onSelect={setMap}
+                    run={run}
+                    picks={picks}
+                    areaPicking={areaPicking}
+                    onAreaPicking={setAreaPicking}
                     onOpenStep={setOpened}
                     jobs={jobs}
                   />
                 ) : (
-                  <GaugePanel
-                    gauges={gaugesFor(stage, run?.evaluation?.gauges ?? [])}
-                    running={run?.state === 'running'}
-                    narrow={stage === 'solids'}
-                  />
+                  <>
+                    {showsMaps ? (
+                      <ResultMaps
+                        item={item}
+                        ready={run?.state === 'done'}
+                        limit={kind.textureMemoryBytes}
+                        selected={map}
+                        onSelect={setMap}
+                        onOpenStep={setOpened}
+                        jobs={jobs}
+                      />
+                    ) : (
+                      <GaugePanel
+                        gauges={gaugesFor(stage, run?.evaluation?.gauges ?? [])}
+                        running={run?.state === 'running'}
+                        narrow={stage === 'solids'}
+                      />
+                    )}
+                    {stage === 'solids' && kind.solids && (
+                      <TouchTestPanel
+                        item={item}
+                        rulebook={rulebook}
+                        ready={run?.state === 'done'}
+                        onShow={showPlace}
+                      />
+                    )}
+                    {findingsPanel}
+                  </>
                 )}
-                {stage === 'solids' && kind.solids && (
-                  <TouchTestPanel item={item} rulebook={rulebook} ready={run?.state === 'done'} onShow={showPlace} />
-                )}
-                <FindingsPanel
-                  item={item}
-                  findings={findings}
-                  stage={stage}
-                  ran={Boolean(run?.evaluation)}
-                  onShow={showMe}
-                  onMend={jobs.mend}
-                  onOpenStep={setOpened}
-                />
               </>
-            )}
-          </div>
-        </main>
-      </div>
+            }
+          />
+        </div>
+      </WithRail>
     </>
   )
 }

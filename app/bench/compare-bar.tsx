@@ -1,5 +1,8 @@
 import { formatCount } from '../ui/format'
+import type { SceneData } from '../workers/scene-data'
+import { trianglesOf } from '../yard/yard-framing'
 import { changeYardView, type CompareMode } from '../yard/yard-view'
+import type { Compared } from './use-compared'
 
 export interface ComparedState {
   steps: number
@@ -7,13 +10,10 @@ export interface ComparedState {
 }
 
 interface CompareBarProps {
+  compared: Compared
   states: readonly ComparedState[]
-  mode: CompareMode
-  left: number
-  right: number
-  wipe: number
-  triangles: { left: number | null; right: number | null }
-  waiting: boolean
+  /** What stands at the right in the meantime. */
+  subject: SceneData | null
 }
 
 const modes: { id: CompareMode; label: string }[] = [
@@ -23,7 +23,9 @@ const modes: { id: CompareMode; label: string }[] = [
 ]
 
 /** Which two states of the item are set against each other, and how. */
-export function CompareBar({ states, mode, left, right, wipe, triangles, waiting }: CompareBarProps) {
+export function CompareBar({ compared, states, subject }: CompareBarProps) {
+  const { mode, left, right, wipe, other } = compared
+  const triangles = { left: other ? trianglesOf(other.scene) : null, right: subject ? trianglesOf(subject) : null }
   const change = (change: Partial<{ mode: CompareMode; left: number; right: number }>): void =>
     changeYardView({ compare: { mode, left, right, wipe, ...change } })
   const chooser = (side: 'left' | 'right', value: number, label: string) => (
@@ -49,7 +51,7 @@ export function CompareBar({ states, mode, left, right, wipe, triangles, waiting
     <div
       role="group"
       aria-label="Comparison"
-      className="absolute top-[46px] left-3 z-10 flex flex-wrap items-center gap-3 rounded-lg border border-edge-strong bg-slip px-3 py-1"
+      className="flex flex-wrap items-center gap-3 rounded-lg border border-edge-strong bg-slip px-3 py-1"
     >
       {chooser('left', left, 'Left')}
       {chooser('right', right, 'Right')}
@@ -66,7 +68,7 @@ export function CompareBar({ states, mode, left, right, wipe, triangles, waiting
           </button>
         ))}
       </div>
-      {waiting && (
+      {(!other || !compared.shown) && (
         <span role="status" className="text-[12px] text-ink-2">
           Fetching…
         </span>

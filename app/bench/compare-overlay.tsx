@@ -1,8 +1,8 @@
+import { plural } from '../ui/format'
 import { Wipe } from '../ui/wipe'
 import type { SceneData } from '../workers/scene-data'
 import { trianglesOf } from '../yard/yard-framing'
 import { changeYardView, useYardView } from '../yard/yard-view'
-import { CompareBar } from './compare-bar'
 import type { Compared } from './use-compared'
 
 interface CompareOverlayProps {
@@ -28,15 +28,12 @@ export function CompareOverlay({ compared, titles, subject, showLeft, onTurnOver
           onChange={(moved) => changeYardView({ compare: { ...compare, wipe: moved } })}
         />
       )}
-      <CompareBar
-        states={[...titles]}
-        mode={mode}
-        left={left}
-        right={right}
-        wipe={wipe}
-        triangles={{ left: other ? trianglesOf(other.scene) : null, right: subject ? trianglesOf(subject) : null }}
-        waiting={!other || !compared.shown}
-      />
+      {mode === 'side' && (
+        <>
+          <SideTitle at="left-[25%]" title={titles[left].title} scene={other?.scene ?? null} />
+          <SideTitle at="left-[75%]" title={titles[right].title} scene={subject} />
+        </>
+      )}
       {mode === 'flicker' && (
         <button
           type="button"
@@ -49,3 +46,10 @@ export function CompareOverlay({ compared, titles, subject, showLeft, onTurnOver
     </>
   )
 }
+
+const SideTitle = ({ at, title, scene }: { at: string; title: string; scene: SceneData | null }) => (
+  <p className={`chip absolute bottom-3 z-10 -translate-x-1/2 ${at}`}>
+    <b className="font-semibold">{title}</b>{' '}
+    {scene && <span className="num">{plural(trianglesOf(scene), 'triangle')}</span>}
+  </p>
+)

@@ -22,8 +22,7 @@ export function Slip({ entry, number, info, outcome, open, running, dimmed, onOp
     <li
       ref={setNodeRef}
       data-entry={entry.id}
-      style={{ transform: transform ? `translateX(${transform.x}px)` : undefined, transition }}
-      className="flex items-center"
+      style={{ transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined, transition }}
     >
       <button
         {...attributes}
@@ -32,18 +31,22 @@ export function Slip({ entry, number, info, outcome, open, running, dimmed, onOp
         role="button"
         aria-expanded={open}
         aria-roledescription="step; M picks it up to move it"
+        title={info?.title ?? entry.step}
         onClick={onOpen}
-        className={`relative flex h-[66px] w-[124px] touch-none flex-col rounded-md border px-2.5 py-1.5 text-left ${open ? '-mt-3 border-2 border-spruce bg-slip' : 'border-edge-strong bg-slip'} ${!entry.on ? 'border-dashed opacity-70' : ''} ${isDragging ? 'z-20 shadow-lg' : ''} ${dimmed && !open ? 'bg-paper' : ''}`}
+        className={`relative flex h-[43px] w-[75px] touch-none flex-col rounded border px-1 py-[3px] text-left ${open ? 'border-spruce bg-spruce-wash ring-1 ring-spruce' : 'border-edge-strong bg-slip'} ${!entry.on ? 'border-dashed opacity-70' : ''} ${isDragging ? 'z-20 shadow-lg' : ''} ${dimmed && !open ? 'bg-paper' : ''}`}
       >
-        <b className={`text-[12.5px] leading-tight font-semibold ${entry.on ? '' : 'line-through'}`}>
+        <b
+          className={`line-clamp-2 text-[11px] leading-[12px] font-semibold tracking-[-0.015em] ${entry.on ? '' : 'line-through'}`}
+        >
           {info?.title ?? entry.step}
         </b>
-        <span className={`num mt-auto truncate pr-3.5 text-[11.5px] tracking-[-0.02em] font-semibold ${result.tone}`}>
+        <span
+          className={`num mt-auto truncate pr-[15px] text-[10.5px] leading-[12px] tracking-[-0.03em] font-semibold ${result.tone}`}
+        >
           {result.text}
         </span>
-        <span className="num absolute right-2 bottom-1.5 text-[11px] text-ink-2">{number}</span>
+        <span className="num absolute right-1 bottom-[3px] text-[10px] leading-[12px] text-ink-2">{number}</span>
       </button>
-      <span className="h-px w-2 bg-edge-strong" aria-hidden="true" />
     </li>
   )
 }

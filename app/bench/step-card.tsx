@@ -1,5 +1,5 @@
 import { ArrowLeft, ArrowRight, Trash2, X } from 'lucide-react'
-import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react'
+import { useEffect, useRef, type ReactNode } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import type { WorklistEntry } from '../../core/worklist/entry'
 import type { Evaluation, StepInfo } from '../workers/messages'
@@ -21,15 +21,10 @@ interface StepCardProps {
   onMove: (to: number) => void
   onRemove: () => void
   onClose: () => void
-  /** The slip that the card stands on. */
-  anchor: () => Element | null
 }
 
 /** The numbers that placing a picture by hand changes; they stand beside it. */
 const placementKeys = ['width', 'right', 'up', 'turnDegrees', 'lift']
-
-const CARD_WIDTH = 320
-const TIP_INSET = 34
 
 /** A step opened: why it is there, its settings, and what it did. */
 export function StepCard({
@@ -44,22 +39,9 @@ export function StepCard({
   onMove,
   onRemove,
   onClose,
-  anchor,
 }: StepCardProps) {
   const card = useRef<HTMLDivElement>(null)
   useEffect(() => card.current?.focus({ preventScroll: true }), [])
-  const [left, setLeft] = useState<{ card: number; tip: number }>({ card: 12, tip: 40 })
-  useLayoutEffect(() => {
-    const slip = anchor()
-    const belt = slip?.closest('section')
-    if (!slip || !belt) return
-    slip.scrollIntoView({ block: 'nearest', inline: 'nearest' })
-    const middle = slip.getBoundingClientRect().left + 62 - belt.getBoundingClientRect().left
-    // It leans away from the middle of the yard, where the item stands.
-    const wanted = middle >= belt.clientWidth / 2 ? middle - TIP_INSET : middle - CARD_WIDTH + TIP_INSET
-    const start = Math.max(12, Math.min(belt.clientWidth - CARD_WIDTH - 12, wanted))
-    setLeft({ card: start, tip: Math.max(16, Math.min(CARD_WIDTH - 24, middle - start)) })
-  }, [anchor, position])
   const title = info?.title ?? entry.step
   // While a setting waits for clicks in the yard the card stands aside and keeps to that setting.
   const waitingFor = useYardView((view) => (view.pick?.entry === entry.id ? view.pick.key : null))
@@ -80,8 +62,7 @@ export function StepCard({
       tabIndex={-1}
       role="dialog"
       aria-label={title}
-      className="absolute bottom-[calc(100%-6px)] z-40 flex max-h-[400px] flex-col rounded-lg border-2 border-spruce bg-slip shadow-lg"
-      style={{ left: waitingFor === null ? left.card : 12, width: CARD_WIDTH }}
+      className="flex w-[312px] shrink-0 flex-col border-r-2 border-spruce bg-slip"
       onKeyDown={(event) => {
         if (event.key === 'Escape') onClose()
       }}
@@ -157,13 +138,6 @@ export function StepCard({
           <Trash2 size={16} aria-hidden="true" />
         </IconButton>
       </div>
-      {waitingFor === null && (
-        <span
-          className="absolute -bottom-[9px] size-4 rotate-45 border-r-2 border-b-2 border-spruce bg-slip"
-          style={{ left: left.tip - 8 }}
-          aria-hidden="true"
-        />
-      )}
     </div>
   )
 }

@@ -1,5 +1,5 @@
 import type { CrateItem } from '../../core/crate/schema'
-import { ItemRail } from '../crate/item-rail'
+import { WithRail } from '../crate/with-rail'
 import { CrateRouteBar } from '../crate/crate-route-bar'
 import { useCrate } from '../crate/use-crate'
 
@@ -9,9 +9,8 @@ export function UnknownKind({ item }: { item: CrateItem }) {
   return (
     <>
       <CrateRouteBar current="intake" />
-      <div className="flex min-h-0 flex-1">
-        <ItemRail crate={crate} />
-        <main className="min-w-0 flex-1 overflow-y-auto p-10">
+      <WithRail crate={crate}>
+        <div className="min-w-0 flex-1 overflow-y-auto p-10">
           <h1 className="text-[24px]">{item.name}</h1>
           <p className="mt-2 max-w-xl">
             {rulebook.title} has no kind “{item.kind}”. Choose what it is in this game; its source and its steps stay as
@@ -30,8 +29,8 @@ export function UnknownKind({ item }: { item: CrateItem }) {
               </li>
             ))}
           </ul>
-        </main>
-      </div>
+        </div>
+      </WithRail>
     </>
   )
 }

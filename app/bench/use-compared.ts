@@ -19,9 +19,17 @@ export interface Compared {
   shown: SceneData | null
 }
 
-/** The comparison that the modder has open; null for none. */
-export function useCompared(item: CrateItem, game: Game, run: SettledRun | undefined, off: boolean): Compared | null {
-  const view = useYardView((state) => state.compare)
+const sourceAndResult = { mode: 'side', left: 0, right: null, wipe: 0.5 } as const
+
+/** The comparison that the modder has open, or the one that the desk below speaks of; null for none. */
+export function useCompared(
+  item: CrateItem,
+  game: Game,
+  run: SettledRun | undefined,
+  off: boolean,
+  sideBySide: boolean,
+): Compared | null {
+  const view = useYardView((state) => state.compare) ?? (sideBySide ? sourceAndResult : null)
   const all = item.worklist.length
   const compare = off || all === 0 ? null : view
   const [left, right] = [compare?.left ?? 0, compare?.right ?? all]

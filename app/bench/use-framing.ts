@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react'
 import type { SceneData } from '../workers/scene-data'
 import { frameOf } from '../yard/yard-framing'
-import type { Framing } from '../yard/yard-settings'
+import type { Framing, YardSpace } from '../yard/yard-settings'
 
 /**
  * What the camera takes in: the whole of what stands there, until something else is asked for later.
@@ -10,20 +10,20 @@ import type { Framing } from '../yard/yard-settings'
  */
 export function useFraming(
   subject: SceneData | null,
-  figureHeight: number,
+  space: YardSpace,
   beside: readonly number[],
   asked: Framing | null,
 ): { framing: Framing | null; show: (framing: Framing) => void; showWhole: () => void } {
   const [reframed, setReframed] = useState<Framing | null>(null)
   const [width, height, depth] = beside
   const whole = useMemo(
-    () => (subject ? frameOf(subject, figureHeight, [width, height, depth]) : null),
-    [subject, figureHeight, width, height, depth],
+    () => (subject ? frameOf(subject, space, [width, height, depth]) : null),
+    [subject, space, width, height, depth],
   )
   const [latest = null] = [asked, reframed, whole].filter((each) => each !== null).sort((a, b) => b.at - a.at)
   return {
     framing: whole && latest,
     show: setReframed,
-    showWhole: () => subject && setReframed(frameOf(subject, figureHeight, beside)),
+    showWhole: () => subject && setReframed(frameOf(subject, space, beside)),
   }
 }

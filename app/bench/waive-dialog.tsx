@@ -3,24 +3,25 @@ import { DialogFrame } from '../ui/dialog-frame'
 
 /** Asks why a finding is accepted; the reason is kept with the crate. */
 export function WaiveDialog({
-  finding,
+  findings,
   onClose,
   onWaive,
 }: {
-  finding: JudgedFinding | null
+  findings: readonly JudgedFinding[]
   onClose: () => void
   onWaive: (reason: string) => Promise<void>
 }) {
+  const [finding] = findings as (JudgedFinding | undefined)[]
   return (
     <DialogFrame
-      open={finding !== null}
+      open={finding !== undefined}
       title={`Accept “${finding?.title ?? ''}”`}
       action="Waive it"
       onClose={onClose}
       onSubmit={(data) => void onWaive(String(data.get('reason')).trim())}
     >
       <p className="text-ink-2">
-        {finding?.message}.{' '}
+        {findings.length > 1 ? `${finding?.message}, and ${findings.length - 1} more of the kind` : finding?.message}.{' '}
         {finding?.severity === 'blocks'
           ? 'The loader refuses it all the same; waive it only if you know better than the rulebook.'
           : 'The loader goes on complaining; you will not be told again.'}

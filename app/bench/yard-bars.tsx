@@ -186,7 +186,7 @@ export function ShiftLegend({ difference, unit }: { difference: Difference | nul
 /** What the colours of solids mean. */
 export function StandOutLegend({ most, unit }: { most: number; unit: string }) {
   return (
-    <p className="chip absolute top-[86px] right-3 z-10 flex items-center gap-2">
+    <p className="chip flex items-center gap-2">
       <span className="num">
         {most} {unit} inside
       </span>

@@ -5,7 +5,7 @@ import { companionSize, type CompanionShape } from '../yard/companion'
 import { sizeOf } from '../yard/yard-framing'
 import { yardSpaceOf, type YardLook } from '../yard/yard-settings'
 import { changeYardView, useYardView } from '../yard/yard-view'
-import { CompanionBar, LevelBar, ShiftLegend, StretchBar } from './yard-bars'
+import { CompanionBar, LevelBar, ShiftLegend, StandOutLegend, StretchBar } from './yard-bars'
 
 interface YardCornerProps {
   rulebook: Rulebook
@@ -18,6 +18,8 @@ interface YardCornerProps {
   companion: { title: string; shape: CompanionShape | null }
   comparing: boolean
   picking: boolean
+  /** Whether solids are coloured by where they stand out. */
+  standOuts: boolean
 }
 
 /** The upper right corner of the yard: measures, what stands beside, levels, looks, marked places. */
@@ -30,11 +32,12 @@ export function YardCorner({
   companion,
   comparing,
   picking,
+  standOuts,
 }: YardCornerProps) {
   const view = useYardView()
   const { space } = rulebook
   return (
-    <div className={`absolute right-3 z-10 flex flex-col items-end gap-1.5 ${comparing ? 'top-[86px]' : 'top-[46px]'}`}>
+    <div data-over-yard className="ml-auto flex flex-col items-end gap-1.5">
       {look === 'shift' &&
         (difference === undefined ? (
           <p className="chip">There is no result to measure yet.</p>
@@ -55,6 +58,7 @@ export function YardCorner({
       )}
       {view.level !== 0 && !comparing && !picking && result && <LevelBar scene={result} rulebook={rulebook} />}
       {!picking && result && result.looks.length > 1 && <LookSwitch looks={result.looks} />}
+      {view.standOuts && standOuts && <StandOutLegend most={rulebook.solids.noticedGap} unit={space.unit.plural} />}
       {view.spots.length > 0 && (
         <button type="button" className="chip" onClick={() => changeYardView({ spots: [] })}>
           {view.spots.length} {view.spots.length === 1 ? 'place' : 'places'} marked · put away

@@ -21,7 +21,7 @@ export function RunTrouble({ run, onAgain }: { run: SettledRun | undefined; onAg
 /** As what the item is drawn. */
 export function LookChips({ look }: { look: YardLook }) {
   return (
-    <div role="group" aria-label="How the item is shown" className="absolute top-3 left-3 z-10 flex gap-1.5">
+    <div role="group" aria-label="How the item is shown" className="flex flex-wrap gap-1.5">
       {yardLooks.map((each) => (
         <button
           key={each.id}

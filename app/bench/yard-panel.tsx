@@ -17,6 +17,7 @@ import { YardFrame, YardMessage } from '../yard/yard-frame'
 import { yardSpaceOf, type Framing } from '../yard/yard-settings'
 import { changeYardView, useYardView, type ShownLevel } from '../yard/yard-view'
 import { AreaPick } from './area-pick'
+import { CompareBar } from './compare-bar'
 import { CompareOverlay } from './compare-overlay'
 import { PartChips } from './part-chips'
 import { useCompanion } from './use-companion'
@@ -24,7 +25,6 @@ import { stateTitles, useCompared } from './use-compared'
 import { useFlicker } from './use-flicker'
 import { useFraming } from './use-framing'
 import { useStepView, type StepView } from './use-step-view'
-import { StandOutLegend } from './yard-bars'
 import { YardCorner } from './yard-corner'
 import { FacingLegend, LookChips, RunTrouble } from './yard-marks'
 import { YardTools } from './yard-tools'
@@ -37,6 +37,8 @@ interface YardPanelProps {
   selected: string | null
   onSelect: (part: string | null) => void
   framing: Framing | null
+  /** Whether source and result stand side by side until another comparison is asked for. */
+  sideBySide: boolean
   /** At intake the source is shown, and its parts are picked; null at all other stages. */
   picking: Picking | null
 }
@@ -48,7 +50,17 @@ interface Picking {
 }
 
 /** The yard with what is said on it: looks, comparison, levels, what stands beside, parts. */
-export function YardPanel({ item, run, rulebook, stage, selected, onSelect, framing: asked, picking }: YardPanelProps) {
+export function YardPanel({
+  item,
+  run,
+  rulebook,
+  stage,
+  selected,
+  onSelect,
+  framing: asked,
+  sideBySide,
+  picking,
+}: YardPanelProps) {
   const { crate, game } = useCrate()
   const view = useYardView()
   const look = view.look ?? (stage === 'solids' ? 'solids' : 'seen')
@@ -56,7 +68,7 @@ export function YardPanel({ item, run, rulebook, stage, selected, onSelect, fram
   const result = scenes?.result ?? null
   const space = yardSpaceOf(rulebook)
   const stepView = useStepView(item, game)
-  const compared = useCompared(item, game, run, picking !== null || stepView !== null)
+  const compared = useCompared(item, game, run, picking !== null || stepView !== null, sideBySide)
   const other = compared?.other ?? null
   const [showLeft, turnOver] = useFlicker(compared?.mode === 'flicker')
   const measurable = !picking && !stepView && item.worklist.length > 0
@@ -78,8 +90,9 @@ export function YardPanel({ item, run, rulebook, stage, selected, onSelect, fram
       : (stepView?.scene ?? compared?.shown ?? scenes.result)
     : null
   const beside = companion.shape && !view.companion?.inside ? companionSize(companion.shape, space) : noSize
-  const { framing, show, showWhole } = useFraming(subject, rulebook.space.figure.height, beside, asked)
+  const { framing, show, showWhole } = useFraming(subject, space, beside, asked)
   const mesh = picking || compared || stepView ? 0 : view.level
+  const titles = stateTitles(item, run)
   const hasSolids = result?.parts.some((part) => part.role === 'solid') ?? false
 
   return (
@@ -117,36 +130,48 @@ export function YardPanel({ item, run, rulebook, stage, selected, onSelect, fram
         <YardMessage>{run?.state === 'failed' || run?.state === 'stopped' ? '' : `Reading ${item.name}…`}</YardMessage>
       )}
       <RunTrouble run={run} onAgain={() => requestAgain(crate.id, item, game, true)} />
-      <LookChips look={look} />
-      {!playing && (
-        <YardTools
-          crate={crate}
-          item={item}
-          rulebook={rulebook}
-          result={result}
-          picking={picking !== null}
-          onWhole={showWhole}
-        />
-      )}
+      {/* Bars stand above each other from the top; where the yard is narrow they take a row more. */}
+      <div className="pointer-events-none absolute inset-x-3 top-3 z-10 flex flex-col gap-1.5 *:pointer-events-auto">
+        <div data-over-yard className="flex flex-wrap justify-between gap-x-3 gap-y-1.5">
+          <LookChips look={look} />
+          {!playing && (
+            <YardTools
+              crate={crate}
+              item={item}
+              rulebook={rulebook}
+              result={result}
+              picking={picking !== null}
+              onWhole={showWhole}
+            />
+          )}
+        </div>
+        <div className="flex flex-wrap items-start justify-between gap-x-3 gap-y-1.5">
+          <div data-over-yard>
+            {compared && view.compare && <CompareBar compared={compared} states={titles} subject={subject} />}
+            {stepView && <StepNote stepView={stepView} onShow={show} />}
+          </div>
+          <YardCorner
+            rulebook={rulebook}
+            look={look}
+            subject={subject}
+            result={result}
+            difference={measurable ? difference : undefined}
+            companion={companion}
+            comparing={compared !== null}
+            picking={picking !== null}
+            standOuts={standOuts !== null}
+          />
+        </div>
+      </div>
       {compared && (
         <CompareOverlay
           compared={compared}
-          titles={stateTitles(item, run)}
+          titles={titles}
           subject={subject}
           showLeft={showLeft}
           onTurnOver={turnOver}
         />
       )}
-      <YardCorner
-        rulebook={rulebook}
-        look={look}
-        subject={subject}
-        result={result}
-        difference={measurable ? difference : undefined}
-        companion={companion}
-        comparing={compared !== null}
-        picking={picking !== null}
-      />
       {stage === 'solids' && result && !stepView && !compared && hasSolids && (
         <PlayBar
           key={item.id}
@@ -156,11 +181,7 @@ export function YardPanel({ item, run, rulebook, stage, selected, onSelect, fram
           loose={kindOf(rulebook, item.kind).solids?.fixed === false}
         />
       )}
-      {view.standOuts && standOuts && (
-        <StandOutLegend most={rulebook.solids.noticedGap} unit={rulebook.space.unit.plural} />
-      )}
-      {stepView && <StepNote stepView={stepView} onShow={show} />}
-      {scenes && !picking && !stepView && !playing && compared?.mode !== 'flicker' && (
+      {scenes && !picking && !stepView && !playing && (!compared || compared.mode === 'wipe') && (
         <PartChips parts={scenes.result.parts} dropped={droppedParts(scenes)} selected={selected} onSelect={onSelect} />
       )}
       {picking && scenes && <PickNote picking={picking} namesIn={(area) => picker.current?.(area) ?? []} />}
@@ -192,7 +213,7 @@ const levelsOf = ({ levels: { chain } }: Rulebook, mesh: ShownLevel, playing: bo
 function StepNote({ stepView, onShow }: { stepView: StepView; onShow: (framing: Framing) => void }) {
   const { placed, message } = stepView
   return (
-    <div className="absolute top-[46px] left-3 z-10 flex items-center gap-1.5">
+    <div className="flex items-center gap-1.5">
       <p className="chip font-semibold" role="status">
         {message}
       </p>

@@ -23,7 +23,7 @@ export function YardTools({ crate, item, rulebook, result, picking, onWhole }: Y
     ...new Set(result?.parts.filter((part) => part.role === 'level').map((part) => part.level) ?? []),
   ].sort((a, b) => a - b)
   return (
-    <div className="absolute top-3 right-3 z-10 flex gap-1.5">
+    <div className="flex flex-wrap gap-1.5">
       {!picking && (
         <>
           <Toggle

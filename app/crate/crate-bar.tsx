@@ -1,25 +1,31 @@
 import { laterRulebook } from '../../core/game/load'
+import type { ReactNode } from 'react'
 import { Link, useFetchers } from 'react-router'
 import { formatAgo } from '../ui/format'
 import { useUntaken } from '../ui/fields/use-draft'
 import { TopBar } from '../ui/top-bar'
 import { useKeeping } from './keeping'
+import { countOpen } from '../../core/crate/waivers'
 import { runId, useRuns } from '../queries/runs'
 import { findingsOf } from './stage-status'
 import { useCrate } from './use-crate'
 
-/** The head of every page of a crate. */
-export function CrateBar() {
+/**
+ * The head of every page of a crate.
+ * @param keys buttons for the search and the keys
+ */
+export function CrateBar({ keys }: { keys: ReactNode }) {
   const { crate, rulebook, savedAt, canUndo, canRedo, undo, redo } = useCrate()
   const later = laterRulebook(rulebook)
   // Every part of the page sends its own changes; all of them have to be kept.
   const saving = [useKeeping(), useFetchers().some(({ state }) => state !== 'idle')].includes(true)
   const untaken = useUntaken()
-  const blocks = useRuns(
-    ({ runs }) =>
-      crate.items
-        .flatMap((item) => findingsOf(item, runs[runId(crate.id, item.id)]))
-        .filter((finding) => finding.severity === 'blocks' && finding.waived === null).length,
+  // An item that cannot be run at all has nothing to pack: it blocks as well.
+  const blocks = useRuns(({ runs }) =>
+    crate.items.reduce((sum, item) => {
+      const run = runs[runId(crate.id, item.id)]
+      return sum + (run?.state === 'failed' ? 1 : countOpen(findingsOf(item, run)).blocks)
+    }, 0),
   )
   return (
     <TopBar
@@ -32,6 +38,7 @@ export function CrateBar() {
                 ? 'Keeping…'
                 : `Kept in this browser · ${formatAgo(savedAt, Date.now())}`}
           </span>
+          {keys}
           <button type="button" className="button" onClick={undo} disabled={!canUndo}>
             Undo
           </button>

@@ -42,6 +42,7 @@ const runWith = (...findings: Finding[]): SettledRun => ({
     key: 'k',
     outcomes: [],
     gauges: [],
+    questions: [],
     steps: [],
     milliseconds: 1,
     findings,

@@ -1,22 +1,33 @@
-import type { CrateItem } from '../../core/crate/schema'
-import { doForItem, endWork, runId } from '../queries/runs'
+import { useNavigate } from 'react-router'
+import { applyCommand, type Command } from '../../core/crate/commands'
+import type { Crate, CrateItem } from '../../core/crate/schema'
+import type { Answer, Question } from '../../core/questions/question'
+import type { Mend } from '../../core/rules/rule'
 import type { WorklistEntry } from '../../core/worklist/entry'
+import { keepRounds } from './rounds'
+import { doForItem, endWork, runId } from '../queries/runs'
 import { plural } from '../ui/format'
 import { useCrate } from './use-crate'
 import { tell, tellError } from '../ui/notify'
 import { prepareItem, proposeStep, type Ask } from '../workers/bench-client'
-import type { FindingMessage } from '../workers/messages'
 
 export interface BenchJobs {
   prepare: () => void
   addStep: (step: string, parameters?: Record<string, unknown>) => void
-  mend: (finding: FindingMessage) => void
+  mend: (mend: Mend) => void
+  /** Takes an answer and prepares anew with it; the one that was taken already is only confirmed. */
+  answer: (question: Question, answer: Answer) => void
   stop: () => void
 }
 
-/** The long jobs that end in a changed worklist: preparing, adding and mending. */
+/** Where what preparing came to is shown. */
+export const preparedLink = (crate: string, item: string): string =>
+  `/crate/${crate}/item/${item}?stage=check&desk=prepared`
+
+/** The long jobs that end in a changed worklist: preparing, answering, adding and mending. */
 export function useBenchJobs(item: CrateItem): BenchJobs {
   const { crate, game, send } = useCrate()
+  const navigate = useNavigate()
   const id = runId(crate.id, item.id)
 
   const job = (title: string, work: (ask: Ask) => Promise<void>): void =>
@@ -28,16 +39,48 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
       await send({ do: 'add-steps', item: item.id, entries, at })
     })
 
+  /** Prepares the item as the commands leave it; only then they are sent, so that Stop leaves all as it was. */
+  const prepare = async (said: readonly Command[], ask: Ask): Promise<void> => {
+    const { worklist, rounds } = await prepareItem(afterAll(said), game, ask)
+    for (const command of [...said, { do: 'set-worklist', item: item.id, worklist } as const])
+      if (!(await send(command))) return
+    keepRounds(id, rounds)
+    tell(preparedSentence(worklist))
+    await navigate(preparedLink(crate.id, item.id), { replace: true })
+  }
+
+  const afterAll = (said: readonly Command[]): CrateItem =>
+    said.reduce<Crate>(applyCommand, crate).items.find((each) => each.id === item.id) ?? item
+
+  const answer = (question: Question, { id: chosen, change }: Answer): void =>
+    job('Preparing', async (ask) => {
+      const { step, ...own } = chosen === question.chosen ? {} : change
+      const said: Command = { do: 'answer', item: item.id, question: question.id, answer: chosen, change: own }
+      if (!step && Object.keys(own).length === 0) await send(said)
+      else await prepare([said, ...(step ? [await stepCommand(afterAll([said]), step, ask)] : [])], ask)
+    })
+
+  const stepCommand = async (
+    from: CrateItem,
+    { id: step, parameters }: NonNullable<Answer['change']['step']>,
+    ask: Ask,
+  ): Promise<Command> => {
+    const present = from.worklist.find((entry) => entry.step === step)
+    if (present)
+      return {
+        do: 'edit-step',
+        item: from.id,
+        entry: present.id,
+        parameters: { ...present.parameters, ...parameters },
+      }
+    return { do: 'add-steps', item: from.id, ...(await proposeStep(from, game, step, parameters, ask)) }
+  }
+
   return {
     addStep,
-    prepare: () =>
-      job('Preparing', async (ask) => {
-        const worklist = await prepareItem(item, game, ask)
-        if (await send({ do: 'set-worklist', item: item.id, worklist })) tell(preparedSentence(worklist))
-      }),
-    mend: (finding) => {
-      if (finding.mend) addStep(finding.mend.step, finding.mend.parameters)
-    },
+    answer,
+    prepare: () => job('Preparing', (ask) => prepare([], ask)),
+    mend: ({ step, parameters }) => addStep(step, parameters),
     stop: () => endWork(id),
   }
 }

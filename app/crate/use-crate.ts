@@ -1,12 +1,12 @@
 import { useFetcher, useRouteLoaderData } from 'react-router'
 import type { Command } from '../../core/crate/commands'
-import type { Crate } from '../../core/crate/schema'
 import { PlainError } from '../../core/support/plain-error'
 import type { Game } from '../../core/game/game'
 import type { Rulebook } from '../../core/game/schema'
 import type { Aside } from '../storage/asides'
 import type { KeptCrate } from '../storage/stored-crate'
 import type { CrateIntent } from './intents'
+import { gameOf } from './game-of'
 import { wasKept, whileKeeping } from './keeping'
 
 /** What the address of a crate loads. */
@@ -49,13 +49,4 @@ export function useCrate(): OpenedCrate & {
     undo: () => submit((ticket) => ({ intent: 'undo', ticket })),
     redo: () => submit((ticket) => ({ intent: 'redo', ticket })),
   }
-}
-
-const games = new WeakMap<Crate, Game>()
-
-/** The same value for the same crate, so that it can be compared. */
-function gameOf(crate: Crate): Game {
-  const known = games.get(crate) ?? { rulebook: crate.rulebook, stock: crate.stock }
-  games.set(crate, known)
-  return known
 }

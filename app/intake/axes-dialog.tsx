@@ -6,7 +6,7 @@ import { useCrate } from '../crate/use-crate'
 import { DialogFrame } from '../ui/dialog-frame'
 import type { SourceReport } from '../workers/source-messages'
 import type { SceneData } from '../workers/scene-data'
-import type { View } from '../yard/snapshot'
+import type { View } from '../drawing/snapshot'
 import { useSnapshots } from './use-snapshots'
 
 /** The pairs that programs really use, the customary ones first. */

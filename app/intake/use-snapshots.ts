@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react'
 import type { SceneData } from '../workers/scene-data'
-import type { Snapshot, View } from '../yard/snapshot'
+import type { Snapshot, View } from '../drawing/snapshot'
 
 /** Pictures of a scene from several views, made when they are first asked for; the drawing code is loaded only then. */
 export function useSnapshots(scene: SceneData | null, views: readonly View[], wanted: boolean): Snapshot[] {
@@ -8,7 +8,7 @@ export function useSnapshots(scene: SceneData | null, views: readonly View[], wa
   useEffect(() => {
     if (!wanted || !scene || (made?.scene === scene && made.views === views)) return
     let current = true
-    void import('../yard/snapshot').then(({ takeSnapshots }) => {
+    void import('../drawing/snapshot').then(({ takeSnapshots }) => {
       if (current) setMade({ scene, views, snapshots: takeSnapshots(scene, views) })
     })
     return () => {

@@ -31,7 +31,7 @@ export function BringIn({ empty }: { empty: boolean }) {
   const [over, setOver] = useState(false)
   const [reading, setReading] = useState<{ fraction: number; doing: string } | null>(null)
   const [contents, setContents] = useState<ArchiveContents | null>(null)
-  const [kind, setKind] = useState(rulebook.kinds[0].id)
+  const [kind, setKind] = useState('')
   const [unit, setUnit] = useState('')
   const [up, setUp] = useState('')
 
@@ -52,7 +52,7 @@ export function BringIn({ empty }: { empty: boolean }) {
         metresPerUnit: unit === '' ? undefined : Number(unit),
         up: chosenUp.success ? chosenUp.data : undefined,
       }
-      const brought = await bringIn(files, kind, options, taken, game, setReading, signal)
+      const brought = await bringIn(files, kind || null, options, taken, game, setReading, signal)
       // From here on it is kept: there is nothing left to stop.
       setReading(null)
       setContents(brought.contents)
@@ -126,8 +126,9 @@ export function BringIn({ empty }: { empty: boolean }) {
       </div>
       <div className="mt-4 flex flex-wrap gap-5 text-[13px]">
         <label className="flex items-center gap-2">
-          It becomes a
+          It becomes
           <select className="field" value={kind} onChange={(event) => setKind(event.target.value)}>
+            <option value="">what it looks like</option>
             {rulebook.kinds.map((each) => (
               <option key={each.id} value={each.id}>
                 {each.title.toLowerCase()}
@@ -180,7 +181,7 @@ export function BringIn({ empty }: { empty: boolean }) {
       <ContentsDialog
         contents={contents}
         onClose={() => setContents(null)}
-        onTake={(items, textures) => takeOut(items, textures, kind, taken).then(add)}
+        onTake={(items, textures) => takeOut(items, textures, kind || rulebook.kinds[0].id, taken).then(add)}
       />
     </section>
   )

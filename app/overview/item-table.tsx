@@ -3,9 +3,10 @@ import { Trash2 } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import type { CrateItem } from '../../core/crate/schema'
+import type { Game } from '../../core/game/game'
 import { findKind } from '../../core/game/load'
 import { countOpen } from '../../core/crate/waivers'
-import { KindMark } from '../crate/kind-mark'
+import { ItemPicture } from '../crate/item-picture'
 import { runId, useRuns, type ItemRun } from '../queries/runs'
 import { findingsOf, worstStatus } from '../crate/stage-status'
 import { useCrate } from '../crate/use-crate'
@@ -22,7 +23,7 @@ const helper = createColumnHelper<typeof features, Row>()
 
 /** The crate's items, each with its gauges and what was found. */
 export function ItemTable() {
-  const { crate, rulebook, send } = useCrate()
+  const { crate, rulebook, game, send } = useCrate()
   const runs = useRuns((state) => state.runs)
   const rows = useMemo<Row[]>(
     () => crate.items.map((item) => ({ item, run: runs[runId(crate.id, item.id)] })),
@@ -34,7 +35,7 @@ export function ItemTable() {
         helper.display({
           id: 'item',
           header: 'Item',
-          cell: ({ row }) => <ItemName crateId={crate.id} item={row.original.item} />,
+          cell: ({ row }) => <ItemName crateId={crate.id} item={row.original.item} game={game} />,
         }),
         helper.display({
           id: 'kind',
@@ -90,7 +91,7 @@ export function ItemTable() {
           ),
         }),
       ]),
-    [crate.id, rulebook, send],
+    [crate.id, rulebook, game, send],
   )
   const table = useTable({ features, data: rows, columns })
   return (
@@ -121,10 +122,10 @@ export function ItemTable() {
   )
 }
 
-function ItemName({ crateId, item }: { crateId: string; item: CrateItem }) {
+function ItemName({ crateId, item, game }: { crateId: string; item: CrateItem; game: Game }) {
   return (
     <Link to={`/crate/${crateId}/item/${item.id}`} className="flex items-center gap-2.5 font-semibold hover:underline">
-      <KindMark kind={item.kind} />
+      <ItemPicture crateId={crateId} item={item} game={game} size={44} />
       <span className="leading-tight">
         {item.name}
         <span className="block text-[12px] font-normal text-ink-2">

@@ -5,7 +5,7 @@ import type { Rulebook } from '../../core/game/schema'
 import { isEntryPath, isLookPath } from '../../core/game/templates'
 import { hashValue } from '../../core/support/hashing'
 import { CrateRouteBar } from '../crate/crate-route-bar'
-import { ItemRail } from '../crate/item-rail'
+import { WithRail } from '../crate/with-rail'
 import { useCrate } from '../crate/use-crate'
 import type { PackFacts } from '../storage/database'
 import { useRepacked } from '../queries/pack-queries'
@@ -48,9 +48,8 @@ export function PackScreen({ pack }: { pack: PackFacts | null }) {
   return (
     <>
       <CrateRouteBar current="pack" />
-      <div className="flex min-h-0 flex-1">
-        <ItemRail crate={crate} />
-        <main className="min-w-0 flex-1 relative overflow-y-auto px-8 py-6">
+      <WithRail crate={crate}>
+        <div className="min-w-0 flex-1 relative overflow-y-auto px-8 py-6">
           <div className="flex items-center gap-4">
             <div className="flex-1">
               <h1 className="text-[26px]">The pack</h1>
@@ -97,8 +96,8 @@ export function PackScreen({ pack }: { pack: PackFacts | null }) {
             </div>
           )}
           {pack && !progress && <PackedFiles pack={pack} current={current} />}
-        </main>
-      </div>
+        </div>
+      </WithRail>
     </>
   )
 }

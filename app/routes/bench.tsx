@@ -14,5 +14,12 @@ export default function BenchRoute() {
   const stage = z.enum(stages).safeParse(search.get('stage'))
   if (!item) return <p className="p-10">This item is no longer in the crate. Choose another, or undo.</p>
   if (!findKind(rulebook, item.kind)) return <UnknownKind item={item} />
-  return <Bench key={item.id} item={item} stage={stage.success ? stage.data : 'mesh'} />
+  return (
+    <Bench
+      key={item.id}
+      item={item}
+      stage={stage.success ? stage.data : 'mesh'}
+      prepared={search.get('desk') === 'prepared'}
+    />
+  )
 }

@@ -1,5 +1,7 @@
 import { Outlet } from 'react-router'
 import type { Route } from './+types/crate'
+import { loadPanelLayouts } from '../crate/panels'
+import { CrateKeys } from '../search/crate-keys'
 import { CrateBar } from '../crate/crate-bar'
 import { useOtherTabs } from '../crate/use-other-tabs'
 import { orTell } from '../crate/keeping'
@@ -10,7 +12,7 @@ import { commandCrate, getCrate, redoCrate, undoCrate } from '../storage/crates'
 
 export async function clientLoader({ params }: Route.ClientLoaderArgs) {
   // An address of the demo may be the first that a browser opens.
-  await shelveDemos()
+  await Promise.all([shelveDemos(), loadPanelLayouts()])
   const kept = await getCrate(params.crateId)
   // Opening it has set aside what of it cannot be read.
   return { ...kept, asides: await listAsides(params.crateId) }
@@ -29,7 +31,7 @@ export default function CrateRoute({ params }: Route.ComponentProps) {
   useOtherTabs(params.crateId)
   return (
     <div className="flex h-screen min-h-[600px] flex-col">
-      <CrateBar />
+      <CrateBar keys={<CrateKeys />} />
       <Outlet />
     </div>
   )

@@ -37,6 +37,14 @@ async function act(intent: ShelfIntent): Promise<Response | null> {
     case 'new':
       void askForLasting()
       return redirect(`/crate/${await addCrate(newCrate(intent.name, intent.game, []))}`)
+    case 'begin': {
+      void askForLasting()
+      const id = await addCrate(intent.crate)
+      const [only, another] = intent.crate.items
+      return redirect(
+        another ? `/crate/${id}` : `/crate/${id}/item/${only.id}?stage=check&desk=prepared&begin=preparing`,
+      )
+    }
     case 'add':
       void askForLasting()
       return redirect(

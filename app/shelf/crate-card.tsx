@@ -1,6 +1,7 @@
 import { Link } from 'react-router'
 import type { KeptCrate } from '../storage/stored-crate'
-import { KindMark } from '../crate/kind-mark'
+import { gameOf } from '../crate/game-of'
+import { ItemPicture } from '../crate/item-picture'
 import { formatAgo, formatBytes, plural } from '../ui/format'
 
 interface CrateCardProps {
@@ -9,6 +10,9 @@ interface CrateCardProps {
   bytes: number
   onRemove: () => void
 }
+
+/** As many pictures as fit in a row. */
+const MOST_SHOWN = 6
 
 /** A crate on the shelf. Removing is one click, since it can be brought back. */
 export function CrateCard({ kept: { crate, savedAt, damaged }, bytes, onRemove }: CrateCardProps) {
@@ -29,11 +33,14 @@ export function CrateCard({ kept: { crate, savedAt, damaged }, bytes, onRemove }
         </p>
       )}
       <div className="mt-4 flex gap-2">
-        {crate.items.slice(0, 9).map((item) => (
+        {crate.items.slice(0, MOST_SHOWN).map((item) => (
           <span key={item.id} title={`${item.name}, ${item.kind}`}>
-            <KindMark kind={item.kind} />
+            <ItemPicture crateId={crate.id} item={item} game={gameOf(crate)} size={54} />
           </span>
         ))}
+        {crate.items.length > MOST_SHOWN && (
+          <span className="num self-center text-[13px] text-ink-2">+{crate.items.length - MOST_SHOWN}</span>
+        )}
       </div>
       <div className="mt-auto flex items-end justify-between pt-4 text-[13px]">
         <span className="num text-ink-2">

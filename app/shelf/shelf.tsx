@@ -1,4 +1,4 @@
-import { FilePlus, FolderOpen } from 'lucide-react'
+import { FilePlus, FolderOpen, Upload } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { Link, useFetcher, useRevalidator } from 'react-router'
 import type { Shelved } from '../storage/crates'
@@ -7,6 +7,8 @@ import { askForLasting, type Usage } from '../storage/usage'
 import { tell, tellError } from '../ui/notify'
 import { TopBar } from '../ui/top-bar'
 import { beginWith } from '../workers/clients'
+import { readDropped, readPicked } from '../crate/file-drop'
+import { BeginDialog } from './begin-dialog'
 import { CrateCard } from './crate-card'
 import { DamagedCard } from './damaged-card'
 import { GameDialog } from './game-dialog'
@@ -15,6 +17,7 @@ import { KeptHere } from './kept-here'
 import { NewCrateDialog } from './new-crate-dialog'
 import { TwiceDialog } from './twice-dialog'
 import { useOpenFile } from './use-open-file'
+import { useBeginWith } from './use-begin-with'
 import { WayOfAModel } from './way-of-a-model'
 
 /** Every crate of this browser; new ones are begun or opened here. */
@@ -28,13 +31,29 @@ export function Shelf({ shelf: { crates, damaged, removed }, usage }: { shelf: S
     fetcher.submit(JSON.stringify(intent), { method: 'post', action: '/?index', encType: 'application/json' })
   const { question, leave, openFile, answerTwice } = useOpenFile(crates, send)
 
+  const { beginning, begin, chooseGame, finish, leave: leaveBeginning } = useBeginWith(send, openFile)
+  const models = useRef<HTMLInputElement>(null)
+  const [over, setOver] = useState(false)
+
   const lasting = async (): Promise<void> => {
     if (!(await askForLasting())) tell('The browser did not promise it; save crates as files now and then.')
     await revalidate()
   }
 
   return (
-    <div className="flex min-h-full flex-col">
+    <div
+      className="flex min-h-full flex-col"
+      onDragOver={(event) => {
+        event.preventDefault()
+        setOver(true)
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        event.preventDefault()
+        setOver(false)
+        void begin(readDropped(event.dataTransfer.items))
+      }}
+    >
       <TopBar
         actions={
           <>
@@ -67,7 +86,36 @@ export function Shelf({ shelf: { crates, damaged, removed }, usage }: { shelf: S
           A crate is one mod being built: bring meshes and textures, mend them until the game would take them, pack, and
           try the pack before you start the game. Everything stays in this browser and in the files you save.
         </p>
-        <ul className="mt-8 grid grid-cols-2 gap-5">
+        <section
+          aria-label="Begin with a model"
+          className={`mt-6 flex items-center gap-4 rounded-xl border border-dashed p-5 ${over ? 'border-spruce bg-spruce-wash' : 'border-edge-strong bg-slip'}`}
+        >
+          <Upload size={26} className="shrink-0 text-spruce" aria-hidden="true" />
+          <div className="min-w-0 flex-1">
+            <h2 className="text-[17px]">Drop a model anywhere here</h2>
+            <p className="text-[13px] text-ink-2">
+              GLB, glTF, FBX, OBJ, DAE, 3DS, STL or PLY with its textures, as files, folder or ZIP. It is read, prepared
+              for the game you choose, and shown beside what it was. A crate file opens.
+            </p>
+          </div>
+          <button type="button" className="button-main" onClick={() => models.current?.click()}>
+            Choose files
+          </button>
+          <input
+            ref={models}
+            type="file"
+            multiple
+            className="hidden"
+            aria-label="Meshes and textures"
+            onChange={({ target }) => {
+              if (target.files)
+                void begin(readPicked(target.files)).finally(() => {
+                  target.value = ''
+                })
+            }}
+          />
+        </section>
+        <ul className="mt-6 grid grid-cols-2 gap-5">
           {damaged.map((crate) => (
             <DamagedCard
               key={crate.id}
@@ -133,6 +181,12 @@ export function Shelf({ shelf: { crates, damaged, removed }, usage }: { shelf: S
           setWanting(null)
           await send({ intent: 'give-game', crate: wanting.id, game })
         }}
+      />
+      <BeginDialog
+        beginning={beginning}
+        onGame={(choice) => void chooseGame(choice)}
+        onBegin={(name, kinds) => void finish(name, kinds).catch(tellError)}
+        onClose={leaveBeginning}
       />
       <NewCrateDialog
         open={naming}

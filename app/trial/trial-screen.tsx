@@ -3,10 +3,11 @@ import { Link } from 'react-router'
 import type { LogLine } from '../../core/trial/log'
 import { frameOf } from '../yard/yard-framing'
 import { CrateRouteBar } from '../crate/crate-route-bar'
-import { ItemRail } from '../crate/item-rail'
+import { Split } from '../crate/panels'
+import { WithRail } from '../crate/with-rail'
 import { keepTrial, useTrials } from '../crate/pack-facts'
 import { useCrate } from '../crate/use-crate'
-import { formatCount } from '../ui/format'
+import { plural } from '../ui/format'
 import { tellError } from '../ui/notify'
 import { StatusMark, type Status } from '../ui/status-mark'
 import { runTrial } from '../workers/clients'
@@ -38,38 +39,49 @@ export function TrialScreen({ packed }: { packed: { sha256: string; packedAt: nu
   return (
     <>
       <CrateRouteBar current="trial" />
-      <div className="flex min-h-0 flex-1">
-        <ItemRail crate={crate} />
-        <main className="flex min-w-0 flex-1 flex-col">
-          <LoadedYard key={kept?.sha256 ?? 'none'} report={report} />
-          <section className="flex h-[292px] shrink-0 border-t-2 border-ink bg-paper">
-            <div className="flex w-[300px] shrink-0 flex-col gap-3 border-r border-edge bg-slip px-5 py-4">
-              <h1 className="text-[22px]">Trial</h1>
-              <Verdict report={report} packed={packed !== null} running={running} />
-              {packed ? (
-                <button
-                  type="button"
-                  className={report ? 'button' : 'button-main'}
-                  onClick={() => void run()}
-                  disabled={running}
-                >
-                  {running ? 'Loading…' : report ? 'Load it again' : 'Load the pack'}
-                </button>
-              ) : (
-                <Link to={`/crate/${crate.id}/pack`} className="button-main text-center">
-                  Pack first
-                </Link>
-              )}
-              {report?.items.map((item) => (
-                <p key={item.name} className="num text-[12.5px]">
-                  {item.name}: {formatCount(item.triangles)} triangles, {item.solids} solids, {item.textures} textures
-                </p>
-              ))}
-            </div>
-            <Log report={report} />
-          </section>
-        </main>
-      </div>
+      <WithRail crate={crate}>
+        <div className="flex min-w-0 flex-1 flex-col">
+          <Split
+            id="trial-desk"
+            orientation="vertical"
+            sized="second"
+            pixels={250}
+            least={120}
+            most={520}
+            label="Height of the loader’s log"
+            first={<LoadedYard key={kept?.sha256 ?? 'none'} report={report} />}
+            second={
+              <section className="flex min-w-0 flex-1 bg-paper">
+                <div className="flex w-[300px] shrink-0 flex-col gap-3 border-r border-edge bg-slip px-5 py-4">
+                  <h1 className="text-[22px]">Trial</h1>
+                  <Verdict report={report} packed={packed !== null} running={running} />
+                  {packed ? (
+                    <button
+                      type="button"
+                      className={report ? 'button' : 'button-main'}
+                      onClick={() => void run()}
+                      disabled={running}
+                    >
+                      {running ? 'Loading…' : report ? 'Load it again' : 'Load the pack'}
+                    </button>
+                  ) : (
+                    <Link to={`/crate/${crate.id}/pack`} className="button-main text-center">
+                      Pack first
+                    </Link>
+                  )}
+                  {report?.items.map((item) => (
+                    <p key={item.name} className="num text-[12.5px]">
+                      {item.name}: {plural(item.triangles, 'triangle')}, {plural(item.solids, 'solid')},{' '}
+                      {plural(item.textures, 'texture')}
+                    </p>
+                  ))}
+                </div>
+                <Log report={report} />
+              </section>
+            }
+          />
+        </div>
+      </WithRail>
     </>
   )
 }
@@ -128,17 +140,16 @@ function Log({ report }: { report: TrialReport | null }) {
 
 function LoadedYard({ report }: { report: TrialReport | null }) {
   const { rulebook, game, crate } = useCrate()
-  const { space } = rulebook
   const [shown, setShown] = useState(0)
   const [look, setLook] = useState<YardLook>('seen')
   const playing = usePlay((state) => state.subject !== null)
   const item = report?.items[shown]
   const scene = report?.scenes[shown]
   const [framings] = useState(() => new Map<object, Framing>())
-  if (scene && !framings.has(scene)) framings.set(scene, frameOf(scene, space.figure.height))
+  if (scene && !framings.has(scene)) framings.set(scene, frameOf(scene, yardSpaceOf(rulebook)))
   const framing = scene ? framings.get(scene) : undefined
   return (
-    <section aria-label="What was loaded" className="yard-ground relative min-h-0 flex-1 overflow-hidden">
+    <section aria-label="What was loaded" className="yard-ground relative min-h-0 min-w-0 flex-1 overflow-hidden">
       {scene && framing ? (
         <YardFrame
           shown={{ scene, look }}

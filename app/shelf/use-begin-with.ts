@@ -1,0 +1,110 @@
+import { useRef, useState } from 'react'
+import { newCrate } from '../../core/crate/schema'
+import type { CrateItem } from '../../core/crate/schema'
+import type { Game } from '../../core/game/game'
+import { builtInRulebooks } from '../../core/game/load'
+import { tell, tellError } from '../ui/notify'
+import { beginWith, bringIn, type BroughtFile } from '../workers/clients'
+import type { Guess } from '../workers/source-messages'
+import type { GameChoice } from './game-fields'
+import type { ShelfIntent } from './intents'
+
+/** Something that was dropped on the shelf and is about to begin a crate. */
+export interface Beginning {
+  /** Name of the mod as far as the files tell it. */
+  name: string
+  /** Null while the files are read. */
+  read: { game: Game; items: CrateItem[]; guesses: Guess[] } | null
+  progress: { fraction: number; doing: string }
+}
+
+/** Begins a crate with files: reads them, asks for game and kind, and puts the crate on the shelf. */
+export function useBeginWith(
+  send: (intent: ShelfIntent) => Promise<void>,
+  openCrate: (file: File) => Promise<void>,
+): {
+  beginning: Beginning | null
+  begin: (gather: Promise<BroughtFile[]>) => Promise<void>
+  chooseGame: (choice: GameChoice) => Promise<void>
+  finish: (name: string, kinds: Readonly<Record<string, string>>) => Promise<void>
+  leave: () => void
+} {
+  const [beginning, setBeginning] = useState<Beginning | null>(null)
+  const files = useRef<BroughtFile[]>([])
+  const stopping = useRef(new AbortController())
+
+  const leave = (): void => {
+    stopping.current.abort()
+    files.current = []
+    setBeginning(null)
+  }
+
+  const read = async (name: string, choice: GameChoice): Promise<void> => {
+    stopping.current.abort()
+    const { signal } = (stopping.current = new AbortController())
+    setBeginning({ name, read: null, progress: { fraction: 0, doing: 'Opening the files' } })
+    try {
+      const game = await beginWith(choice)
+      // What is handed to the worker is gone here, and another game may be chosen yet.
+      const handed = files.current.map(({ path, bytes }) => ({ path, bytes: bytes.slice() }))
+      const { items, guesses, contents } = await bringIn(
+        handed,
+        null,
+        {},
+        [],
+        game,
+        (progress) => setBeginning((present) => present && { ...present, progress }),
+        signal,
+      )
+      if (contents) {
+        const [{ path, bytes }] = files.current
+        leave()
+        if (contents.kind === 'crate') return await openCrate(new File([bytes as Uint8Array<ArrayBuffer>], path))
+        return tell(`${contents.title} is a pack: open a crate and bring it there.`)
+      }
+      setBeginning({ name, read: { game, items, guesses }, progress: { fraction: 1, doing: '' } })
+    } catch (error) {
+      if (!signal.aborted) leave()
+      tellError(error)
+    }
+  }
+
+  return {
+    beginning,
+    leave,
+    begin: async (gather) => {
+      try {
+        files.current = await gather
+      } catch (error) {
+        return tellError(error)
+      }
+      if (files.current.length > 0) await read(nameOf(files.current), { id: builtInRulebooks()[0].id })
+    },
+    chooseGame: (choice) => read(beginning?.name ?? '', choice),
+    finish: async (name, kinds) => {
+      if (!beginning?.read) return
+      const { game, items } = beginning.read
+      const crate = newCrate(name, game, [])
+      await send({
+        intent: 'begin',
+        crate: {
+          ...crate,
+          items: items.map((item) => {
+            const kind = kinds[item.id] ?? item.kind
+            return { ...item, kind, answers: { kind } }
+          }),
+        },
+      })
+      leave()
+    },
+  }
+}
+
+/** “dist/left_hand.glb” → “Left hand”. */
+function nameOf(files: readonly BroughtFile[]): string {
+  const [first] = files
+  const parts = first.path.split('/')
+  const stem = files.length > 1 && parts.length > 1 ? parts[0] : (parts.at(-1) ?? '').replace(/\.[^.]+$/, '')
+  const words = stem.replace(/[_.-]+/g, ' ').trim() || 'My mod'
+  return (words.charAt(0).toUpperCase() + words.slice(1)).slice(0, 120)
+}
