@@ -6,6 +6,7 @@ import { Split } from '../crate/panels'
 import { WithRail } from '../crate/with-rail'
 import { RouteBar } from '../crate/route-bar'
 import { requestRun, runId, useSettledRun } from '../queries/runs'
+import { questionsOfRun } from '../crate/questions-of-run'
 import { findingsOf, stageStatus } from '../crate/stage-status'
 import { useCrate } from '../crate/use-crate'
 import { packStatus, trialStatus, usePackFacts } from '../crate/pack-facts'
@@ -105,6 +106,8 @@ export function Bench({ item, stage, prepared }: BenchProps) {
       stage={stage}
       ran={Boolean(run?.evaluation)}
       onShow={showMe}
+      questions={questionsOfRun(item, run)}
+      onAnswer={jobs.answer}
       onMend={jobs.mend}
       onOpenStep={setOpened}
     />

@@ -2,24 +2,28 @@ import { ChevronDown, ChevronRight } from 'lucide-react'
 import { useState } from 'react'
 import { tellKind, type FindingKind } from '../../core/crate/finding-kinds'
 import type { CrateItem } from '../../core/crate/schema'
+import type { Answer, Question } from '../../core/questions/question'
 import type { JudgedFinding } from '../../core/crate/waivers'
 import { StatusMark } from '../ui/status-mark'
 
 interface FindingLineProps {
   kind: FindingKind
   item: CrateItem
+  /** What decides it; null where nothing has to be asked. */
+  question: Question | null
   onShow: (findings: readonly JudgedFinding[]) => void
   onMend: (mend: NonNullable<JudgedFinding['mend']>) => void
   onOpenStep: (entry: string) => void
   onWaive: (findings: readonly JudgedFinding[]) => void
   onTakeBack: (findings: readonly JudgedFinding[]) => void
+  onAnswer: (question: Question, answer: Answer) => void
 }
 
 /** More places than this are not listed one by one. */
 const MOST_LISTED = 60
 
 /** One trouble in a line, with its count and what mends all of it; opened, each of its places. */
-export function FindingLine({ kind, ...hands }: FindingLineProps) {
+export function FindingLine({ kind, question, onAnswer, ...hands }: FindingLineProps) {
   const [open, setOpen] = useState(false)
   const { findings, mend } = kind
   const several = findings.length > 1
@@ -57,6 +61,27 @@ export function FindingLine({ kind, ...hands }: FindingLineProps) {
         </span>
         <Hands {...hands} findings={findings} mend={mend} all={several} />
       </div>
+      {question && (
+        <div
+          role="group"
+          aria-label={question.title}
+          className="flex flex-wrap items-center gap-1.5 pb-1 pl-[28px] text-[12.5px]"
+        >
+          <span className="text-ink-2">{question.title}</span>
+          {question.answers.map((answer) => (
+            <button
+              key={answer.id}
+              type="button"
+              title={answer.note}
+              aria-pressed={answer.id === question.chosen}
+              onClick={() => onAnswer(question, answer)}
+              className={`chip ${answer.id === question.chosen ? 'border-spruce bg-spruce-wash font-semibold' : 'hover:bg-white'}`}
+            >
+              {answer.label}
+            </button>
+          ))}
+        </div>
+      )}
       {open && (
         <ul className="pb-1 pl-[28px]">
           {findings.slice(0, MOST_LISTED).map((finding, index) => (
@@ -80,7 +105,7 @@ export function FindingLine({ kind, ...hands }: FindingLineProps) {
   )
 }
 
-interface HandsProps extends Omit<FindingLineProps, 'kind'> {
+interface HandsProps extends Omit<FindingLineProps, 'kind' | 'question' | 'onAnswer'> {
   findings: readonly JudgedFinding[]
   mend: JudgedFinding['mend']
   /** Whether it is done for several places at once. */

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
+import type { Answer, Question } from '../../core/questions/question'
 import { findingKinds } from '../../core/crate/finding-kinds'
 import { countOpen, type JudgedFinding } from '../../core/crate/waivers'
 import { stages, type Stage } from '../../core/support/stages'
@@ -14,15 +15,28 @@ interface FindingsPanelProps {
   findings: readonly JudgedFinding[]
   stage: Stage
   ran: boolean
+  /** What is still asked: answers stand beside the findings that they decide. */
+  questions: readonly Question[]
   onShow: (findings: readonly JudgedFinding[]) => void
   onMend: (mend: NonNullable<JudgedFinding['mend']>) => void
   onOpenStep: (entry: string) => void
+  onAnswer: (question: Question, answer: Answer) => void
 }
 
 const ownStages = stages.filter((stage) => !['check', 'pack', 'trial'].includes(stage))
 
 /** What the game would say about the item, a line a trouble: this stage's first, or all of them at Check. */
-export function FindingsPanel({ item, findings, stage, ran, onShow, onMend, onOpenStep }: FindingsPanelProps) {
+export function FindingsPanel({
+  item,
+  findings,
+  stage,
+  ran,
+  questions,
+  onShow,
+  onMend,
+  onOpenStep,
+  onAnswer,
+}: FindingsPanelProps) {
   const { send } = useCrate()
   const [waiving, setWaiving] = useState<readonly JudgedFinding[]>([])
   const here = ownStages.includes(stage)
@@ -45,6 +59,8 @@ export function FindingsPanel({ item, findings, stage, ran, onShow, onMend, onOp
             key={`${kind.rule} ${kind.severity} ${kind.waived}`}
             kind={kind}
             item={item}
+            question={questions.find(({ decides, answered }) => !answered && decides.includes(kind.rule)) ?? null}
+            onAnswer={onAnswer}
             onShow={onShow}
             onMend={onMend}
             onOpenStep={onOpenStep}

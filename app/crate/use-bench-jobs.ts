@@ -46,7 +46,10 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
       if (!(await send(command))) return
     keepRounds(id, rounds)
     tell(preparedSentence(worklist))
-    await navigate(preparedLink(crate.id, item.id), { replace: true })
+    // Whoever has gone on to something else meanwhile is not called back; a desk that is open stays the same place.
+    const here = new URL(window.location.href)
+    const atItem = here.pathname === `/crate/${crate.id}/item/${item.id}`
+    if (atItem && !here.searchParams.has('desk')) await navigate(preparedLink(crate.id, item.id))
   }
 
   const afterAll = (said: readonly Command[]): CrateItem =>

@@ -3,8 +3,8 @@ import { useMemo, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { CrateItem } from '../../core/crate/schema'
 import { countOpen, type JudgedFinding } from '../../core/crate/waivers'
-import type { Question } from '../../core/questions/question'
 import { whatWasDone, type StepDone } from '../../core/worklist/what-was-done'
+import { questionsOfRun } from '../crate/questions-of-run'
 import { stageTitles } from '../crate/stage-status'
 import type { BenchJobs } from '../crate/use-bench-jobs'
 import { useCrate } from '../crate/use-crate'
@@ -148,7 +148,7 @@ function stepsDone(item: CrateItem, run: SettledRun | undefined): StepDone[] {
 function Asked({ item, run, busy, jobs }: { busy: boolean } & Pick<PreparedDeskProps, 'item' | 'run' | 'jobs'>) {
   const { rulebook } = useCrate()
   const [at, setAt] = useState<string | null>(null)
-  const questions = useMemo(() => sorted(run?.evaluation?.questions ?? [], item), [run, item])
+  const questions = useMemo(() => questionsOfRun(item, run), [run, item])
   const open = questions.filter(({ answered }) => !answered).length
   const index = Math.max(
     0,
@@ -197,15 +197,4 @@ function Asked({ item, run, busy, jobs }: { busy: boolean } & Pick<PreparedDeskP
       )}
     </section>
   )
-}
-
-/** Open ones first; what was answered since the item ran counts as answered. */
-function sorted(questions: readonly Question[], item: CrateItem): Question[] {
-  const known = questions.map((question) => {
-    const given = item.answers?.[question.id]
-    return given === undefined || !question.answers.some(({ id }) => id === given)
-      ? question
-      : { ...question, chosen: given, answered: true }
-  })
-  return [...known.filter(({ answered }) => !answered), ...known.filter(({ answered }) => answered)]
 }

@@ -15,6 +15,7 @@ export const askKind: Asker = ({ document, rulebook, kind, answers }) => {
     id: 'kind',
     title: 'What does it become?',
     why: taken?.reason ?? 'The file does not say it.',
+    decides: [],
     answers: kinds.map((each) => ({
       id: each.id,
       label: each.title,

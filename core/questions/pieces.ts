@@ -27,6 +27,7 @@ export const askPieces: Asker = ({ document, decidedSteps }) => {
     id: 'pieces',
     title: `${plural(small.length, 'small part')}: keep, join or leave out?`,
     why: `Each is shorter than ${SMALL * 100} % of the whole; every part is drawn by itself.`,
+    decides: ['one-node'],
     answers: [
       { id: 'keep', label: 'Keep them', note: `${plural(parts.length, 'part')} in all`, picture: null, change: {} },
       {

@@ -42,6 +42,8 @@ export const questionSchema = z.object({
   title: z.string(),
   /** Why it is asked, in a sentence. */
   why: z.string(),
+  /** Rules whose findings it decides: there the answers stand in place. */
+  decides: z.array(z.string()),
   /** The likeliest first. */
   answers: z.array(answerSchema).min(2).max(4),
   /** The answer that holds as long as nobody gives another. */

@@ -60,6 +60,7 @@ function question(found: readonly Stray[], { what, setting, one, several }: Doub
     id: `stray-${setting}`,
     title: `Leave out the ${found.length === 1 ? one : `${found.length} ${several}`}?`,
     why: `${plural(found.length, 'thing')} may only have come along with the model.`,
+    decides: ['stray'],
     answers: leftOut ? answers : answers.toReversed(),
     chosen: leftOut ? 'leave-out' : 'keep',
   }

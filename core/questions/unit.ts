@@ -25,6 +25,7 @@ export const askUnit: Asker = ({ survey: { units, sizes, oddities }, rulebook })
       units.from === 'declared'
         ? 'The file says its unit, but so the thing would hardly fit the game.'
         : 'The file does not say its unit; the likeliest is taken.',
+    decides: ['unit-not-scaled', 'item-too-large', 'too-thin'],
     answers,
     chosen: answers[0].id,
   }

@@ -25,6 +25,7 @@ export const askUp: Asker = ({ survey: { axes } }) => {
     id: 'up',
     title: 'In which picture does it stand upright and face you?',
     why: 'The file does not say which way is up; what is usual for its format is taken.',
+    decides: ['axes-not-turned'],
     answers,
     chosen: answers[0].id,
   }
