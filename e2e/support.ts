@@ -40,8 +40,13 @@ export async function prepareGate(page: Page, stage = 'Mesh'): Promise<void> {
 
 /** Puts a step on the belt by the search. */
 export async function addStep(page: Page, title: string): Promise<void> {
-  await page.getByRole('button', { name: 'Add a step' }).click()
-  await page.getByRole('combobox', { name: 'Search the steps' }).fill(title)
+  const search = page.getByRole('combobox', { name: 'Search the steps' })
+  // What was done just before may make the button rest for a moment while it runs.
+  await expect(async () => {
+    if (!(await search.isVisible())) await page.getByRole('button', { name: 'Add a step' }).click({ timeout: 5000 })
+    await expect(search).toBeVisible({ timeout: 2000 })
+  }).toPass({ timeout: 60_000 })
+  await search.fill(title)
   await page.getByRole('option', { name: new RegExp(`^${title}`) }).click()
 }
 

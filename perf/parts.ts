@@ -13,7 +13,7 @@ import { ball, documentOf } from '../core/test-support/meshes.ts'
 const times = Number(process.argv[2] ?? 3)
 const TRIANGLES = 20_000
 const counts = [1, 10, 100, 1000]
-const { game } = await gameNamed('tarn-and-tiller')
+const { game, stock } = await gameNamed('tarn-and-tiller')
 
 /** So many balls in rows, with so many triangles in all. */
 async function thingOf(parts: number): Promise<{ path: string; bytes: Uint8Array }> {
@@ -53,7 +53,10 @@ async function once(count: number): Promise<Run> {
   const file = things.get(count)
   if (!file) throw new RangeError(`no thing of ${count} parts`)
   const [brought] = await bringIn([file], 'prop', {}, [])
-  const { seconds, triangles, worklist, loads } = await tryAlone(brought, game, { kind: 'prop' })
+  const { seconds, triangles, worklist, loads } = await tryAlone(brought, game, {
+    kind: 'prop',
+    bytesOf: async (sha256) => (sha256 === game.stock?.sha256 ? stock : null),
+  })
   return { seconds, triangles, steps: worklist.length, loads }
 }
 

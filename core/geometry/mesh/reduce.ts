@@ -113,7 +113,7 @@ const LOOKED_AT = 0.005
 /** How many times further a mesh with held seams may lie away than one without. */
 const WORTH_OF_SEAMS = 1.5
 const MOST_SAMPLES = 300
-const LEAST_SAMPLES = 60
+const LEAST_SAMPLES = 24
 
 /** A reduction that held its seams, or one that did not where holding them tears the mesh down elsewhere. */
 function freedFromSeams(start: State, held: State, free: (from: State) => State, onFreed: () => void): State {

@@ -12,18 +12,19 @@ export interface ErrorCurve {
 }
 
 const MEASURED_TRIANGLES = 500
-const SAMPLES = 150
+/** Places at which a small mesh is measured, at the most. */
+export const MOST_CURVE_SAMPLES = 150
 const STEPS = [0.4, 0.16, 0.064, 0.0256, 0.01]
 
 /**
  * What a mesh would lose at a few counts, each found from the one before, without moving corners: quick, and only for
  * sharing.
+ * @param samples places at which a small mesh is measured
  */
-export async function errorCurve(mesh: {
-  positions: Float32Array
-  indices: Uint32Array
-  attributes: CornerAttributes
-}): Promise<ErrorCurve> {
+export async function errorCurve(
+  mesh: { positions: Float32Array; indices: Uint32Array; attributes: CornerAttributes },
+  samples = MOST_CURVE_SAMPLES,
+): Promise<ErrorCurve> {
   await MeshoptSimplifier.ready
   const { positions, attributes } = mesh
   const scale = MeshoptSimplifier.getScale(positions, 3) || 1
@@ -50,7 +51,7 @@ export async function errorCurve(mesh: {
     // The library's estimate does not see what small meshes lose at their borders; there it is measured.
     const shift =
       mesh.indices.length / 3 <= MEASURED_TRIANGLES
-        ? Math.max(error * scale, surfaceDifference(mesh, { positions, indices }, SAMPLES).worst)
+        ? Math.max(error * scale, surfaceDifference(mesh, { positions, indices }, samples).worst)
         : error * scale
     worst = Math.max(worst + 1e-9, shift)
     curve.triangles.push(indices.length / 3)

@@ -1,7 +1,8 @@
 /** Meshes that may have as many samples as they like; what there is beyond shares. */
 const FULL_MESHES = 6
-/** What every mesh gets. */
-const LEAST = 40
+/** What every mesh gets, by its triangles: a box needs fewer places than a bust. */
+const LEAST = 10
+const MOST_OF_LEAST = 40
 
 /**
  * How many samples each of several meshes is measured at, by its share of all triangles: as many as one likes where
@@ -14,6 +15,8 @@ const LEAST = 40
 export function sampleShares(triangles: readonly number[], most: number): number[] {
   const total = triangles.reduce((sum, count) => sum + count, 0)
   return triangles.map((count) =>
-    Math.min(most, Math.max(LEAST, Math.round((most * FULL_MESHES * count) / Math.max(1, total)))),
+    Math.min(most, Math.max(leastOf(count), Math.round((most * FULL_MESHES * count) / Math.max(1, total)))),
   )
 }
+
+const leastOf = (triangles: number): number => Math.max(LEAST, Math.min(MOST_OF_LEAST, triangles))

@@ -6,7 +6,8 @@ import { solidName } from '../../game/names.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 import { compactCorners, reduceTriangles } from '../../geometry/mesh/reduce.ts'
-import { errorCurve, shareBudget, type ErrorCurve } from '../../geometry/mesh/share-budget.ts'
+import { errorCurve, MOST_CURVE_SAMPLES, shareBudget, type ErrorCurve } from '../../geometry/mesh/share-budget.ts'
+import { sampleShares } from '../../geometry/surface/sample-shares.ts'
 import { placeMesh } from '../../geometry/mesh/triangle-mesh.ts'
 import { dropCollapsed } from '../../geometry/mesh/weld.ts'
 import type { TriangleSoup } from '../../geometry/shapes/convex-hull.ts'
@@ -110,10 +111,15 @@ export async function errorCurvesOf(
   progress: (fraction: number, doing: string) => Promise<void>,
 ): Promise<ErrorCurve[]> {
   const known = new Map<Mesh, ErrorCurve>()
+  const samples = sampleShares(
+    parts.map(({ mesh }) => countMeshTriangles(mesh)),
+    MOST_CURVE_SAMPLES,
+  )
   const curves: ErrorCurve[] = []
   for (const [number, part] of parts.entries()) {
     await progress(number / parts.length, `detail of ${part.name}`)
-    const curve = known.get(part.mesh) ?? (await errorCurve({ ...plainShape(part), attributes: new Map() }))
+    const curve =
+      known.get(part.mesh) ?? (await errorCurve({ ...plainShape(part), attributes: new Map() }, samples[number]))
     known.set(part.mesh, curve)
     const scale = Math.max(...part.node.getWorldScale().map(Math.abs))
     curves.push({ triangles: curve.triangles, shifts: curve.shifts.map((shift) => shift * scale) })

@@ -6,7 +6,7 @@ import { measureVisibility } from '../../geometry/surface/facing.ts'
 import { reduceTriangles, type Hold } from '../../geometry/mesh/reduce.ts'
 import { sampleShares } from '../../geometry/surface/sample-shares.ts'
 import { triangleAreas } from '../../geometry/surface/sample-surface.ts'
-import { errorCurve, shareBudget, type ErrorCurve } from '../../geometry/mesh/share-budget.ts'
+import { errorCurve, MOST_CURVE_SAMPLES, shareBudget, type ErrorCurve } from '../../geometry/mesh/share-budget.ts'
 import { seenItem } from '../../operations/meshes/measure-part-facing.ts'
 import {
   MOST_SAMPLES,
@@ -252,10 +252,14 @@ async function sharesOf(
     (area, triangle) => (areaOfPart[seen.partOfTriangle[triangle]] += area),
   )
   const visibility = measureVisibility(seen, areaOfPart)
+  const samples = sampleShares(
+    work.map(({ arrays }) => arrays.indices.length / 3),
+    MOST_CURVE_SAMPLES,
+  )
   const curves: ErrorCurve[] = []
   for (const [number, { arrays, parts: own }] of work.entries()) {
     await progress(number / work.length, `detail of ${own[0].name}`)
-    curves.push(await errorCurve(arrays))
+    curves.push(await errorCurve(arrays, samples[number]))
   }
   return shareBudget(
     work.map(({ parts: own }, number) => ({
