@@ -15,6 +15,9 @@ import { PackAndTry } from './pack-and-try'
 import { QuestionCard } from './question-card'
 import { useRounds } from '../crate/rounds'
 
+/** Notes stand in the list of findings where that is shown. */
+const none: readonly JudgedFinding[] = []
+
 interface PreparedDeskProps {
   item: CrateItem
   run: SettledRun | undefined
@@ -31,7 +34,7 @@ export function PreparedDesk({ item, run, findings, jobs, otherwise }: PreparedD
   const busy = useProgress(runId(crate.id, item.id)) !== null
   return (
     <div className={`flex min-w-0 flex-1 bg-paper ${busy ? 'opacity-70' : ''}`} aria-busy={busy}>
-      <Done item={item} run={run} findings={findings} />
+      <Done item={item} run={run} findings={asked ? findings : none} />
       {asked ? <Asked key={item.id} item={item} run={run} busy={busy} jobs={jobs} /> : otherwise}
       <section
         aria-label="Go on"

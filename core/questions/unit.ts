@@ -3,14 +3,16 @@ import type { UnitSize } from '../intake/survey.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { MOST_ANSWERS, type Asker } from './question.ts'
 
+/** Units that programs really write, the commonest first. */
+const usual: readonly string[] = ['m', 'cm', 'mm', 'in']
+
 /** How large one unit of the source is, where its file does not say so or says what can hardly be meant. */
 export const askUnit: Asker = ({ survey: { units, sizes, oddities }, rulebook }) => {
   const doubtful = oddities.some(({ mend }) => mend?.do === 'set-unit')
   if (units.from === 'chosen' || (units.from === 'declared' && !doubtful) || sizes.length < 2) return null
   const [likeliest, ...others] = sizes
-  const metres = rulebook.space.figure.height * rulebook.space.unit.metres
-  const far = ({ metres: size }: UnitSize): number => Math.abs(Math.log(Math.max(...size, 1e-9) / metres))
-  const shown = [likeliest, ...others.toSorted((a, b) => far(a) - far(b))].slice(0, MOST_ANSWERS)
+  const rank = ({ unit }: UnitSize): number => (usual.includes(unit) ? usual.indexOf(unit) : usual.length)
+  const shown = [likeliest, ...others.toSorted((a, b) => rank(a) - rank(b))].slice(0, MOST_ANSWERS)
   const answers = shown.map((size) => ({
     id: size.unit,
     label: `1 unit is 1 ${size.unit}`,

@@ -7,11 +7,12 @@ import type { Rulebook } from '../../game/schema.ts'
 import { writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 import { compactCorners, reduceTriangles } from '../../geometry/mesh/reduce.ts'
 import { errorCurve, MOST_CURVE_SAMPLES, shareBudget, type ErrorCurve } from '../../geometry/mesh/share-budget.ts'
+import { triangleAreas } from '../../geometry/surface/sample-surface.ts'
 import { sampleShares } from '../../geometry/surface/sample-shares.ts'
 import { placeMesh } from '../../geometry/mesh/triangle-mesh.ts'
 import { dropCollapsed } from '../../geometry/mesh/weld.ts'
 import type { TriangleSoup } from '../../geometry/shapes/convex-hull.ts'
-import { readMesh, writeMesh } from './mesh-arrays.ts'
+import { readMesh, writeMesh, type MeshArrays } from './mesh-arrays.ts'
 
 /** Puts a mesh made from a part below it, so that it goes where the part goes. */
 export function addDerivedNode(document: Document, part: Part, name: string, mesh: Mesh, extras: NodeExtras): Node {
@@ -23,7 +24,10 @@ export function addDerivedNode(document: Document, part: Part, name: string, mes
   return node
 }
 
-/** A part's mesh with at most `targetTriangles`, materials and attributes kept: a level of detail. */
+/**
+ * A part's mesh with at most `targetTriangles`, materials and attributes kept: a level of detail. A material that would
+ * lose all its triangles keeps its largest, since games look for the same materials in each level.
+ */
 export async function reducedCopy(
   document: Document,
   part: Part,
@@ -34,8 +38,25 @@ export async function reducedCopy(
   for (const primitive of part.mesh.listPrimitives()) mesh.addPrimitive(primitive.clone())
   const arrays = readMesh(mesh)
   const reduction = await reduceTriangles({ ...arrays, targetTriangles, holdSeams: true, holdBorders: false })
-  if (reduction.indices !== arrays.indices) writeMesh(document, mesh, arrays, reduction)
+  if (reduction.indices !== arrays.indices)
+    writeMesh(document, mesh, arrays, { ...reduction, indices: withEverySurface(arrays, reduction.indices) })
   return mesh
+}
+
+/** Triangles with the largest of each surface that has none left. */
+function withEverySurface({ positions, indices, firstCorner }: MeshArrays, kept: Uint32Array): Uint32Array {
+  const surfaceOf = (corner: number): number => firstCorner.findLastIndex((first) => first <= corner)
+  const present = new Set<number>()
+  for (let at = 0; at < kept.length; at += 3) present.add(surfaceOf(kept[at]))
+  const largest = new Map<number, { area: number; at: number }>()
+  const areas = triangleAreas(positions, indices)
+  for (let at = 0; at < indices.length; at += 3) {
+    const surface = surfaceOf(indices[at])
+    const area = areas[at / 3]
+    if (!present.has(surface) && area > (largest.get(surface)?.area ?? -1)) largest.set(surface, { area, at })
+  }
+  if (largest.size === 0) return kept
+  return Uint32Array.from([...kept, ...[...largest.values()].flatMap(({ at }) => [...indices.subarray(at, at + 3)])])
 }
 
 /** The shape of a part that bones hold, reduced: places and what holds them alone. */

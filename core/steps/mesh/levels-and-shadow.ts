@@ -50,7 +50,7 @@ const MOST_OF_ALLOWED = 0.99
 /** Makes the coarser levels and the shadow mesh from the present parts. */
 export const levelsAndShadow = defineStep<Parameters>({
   id: 'levels-and-shadow',
-  version: 4,
+  version: 5,
   stage: 'mesh',
   title: 'Levels',
   purpose:

@@ -226,6 +226,34 @@ describe('Levels', () => {
     expect(rulesOf(after).filter((rule) => rule.startsWith('level') || rule.startsWith('shadow'))).toEqual([])
   })
 
+  it('keeps each material in each level, also one that only a speck shows', async () => {
+    const whole = ball(2, 40)
+    const one = 900
+    const document = documentOf({
+      dome: { ...whole, indices: whole.indices.filter((_, at) => at < one || at >= one + 3) },
+      speck: {
+        positions: Float32Array.from(
+          [...whole.indices.subarray(one, one + 3)].flatMap((corner) => [
+            ...whole.positions.subarray(corner * 3, corner * 3 + 3),
+          ]),
+        ),
+        indices: Uint32Array.from([0, 1, 2]),
+      },
+    })
+    const [dome, speck] = listViewParts(document)
+    dome.mesh.addPrimitive(speck.mesh.listPrimitives()[0])
+    speck.node.dispose()
+    const { after } = await runStep('levels-and-shadow', document)
+    for (const level of [1, 2]) {
+      const materials = listLevelParts(after, level).flatMap(({ mesh }) =>
+        mesh.listPrimitives().map((primitive) => primitive.getMaterial()?.getName()),
+      )
+      expect(materials.toSorted(), `level ${level}`).toEqual(['dome_material', 'speck_material'])
+    }
+    expect(rulesOf(after)).not.toContain('level-part-material')
+    expect(rulesOf(after)).not.toContain('level-materials')
+  })
+
   it('throws the shadow with the last level again when that is chosen', async () => {
     const { after } = await runStep('levels-and-shadow', documentOf({ post: ball(2, 40) }), { shadowFrom: 'level' })
     expect(countTriangles(listShadowParts(after))).toBe(countTriangles(listLevelParts(after, 2)))
