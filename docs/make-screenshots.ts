@@ -22,10 +22,25 @@ const shoot = async (name: string): Promise<void> => {
   await settle()
   await page.screenshot({ path: `${folder}${name}.png` })
 }
+/** Prepares what is on the bench, and goes back to a stage. */
+const prepare = async (stage: string): Promise<void> => {
+  await page.getByRole('button', { name: 'Prepare for me' }).click({ timeout: 60_000 })
+  await page.getByRole('button', { name: 'Pack and try it' }).waitFor({ timeout: 120_000 })
+  await page
+    .getByRole('navigation', { name: 'Stages' })
+    .getByRole('link', { name: new RegExp(stage) })
+    .click()
+  await settle()
+}
 
 await page.goto(address)
 await page.getByRole('heading', { name: 'Otterby Landing' }).waitFor()
+await page.waitForTimeout(10_000)
 await shoot('shelf')
+await page.getByLabel('Meshes and textures').setInputFiles('demo/sources/channel_buoy/channel_buoy.stl')
+await page.getByText('What does it become?').waitFor({ timeout: 60_000 })
+await shoot('begin')
+await page.getByRole('button', { name: 'Cancel' }).click()
 await page.goto(`${address}/crate/otterby-landing/item/boathouse-gate?stage=check`)
 await page.getByText(/28 block · /).waitFor({ timeout: 60_000 })
 await page.getByRole('button', { name: 'Facing' }).click()
@@ -33,6 +48,7 @@ await shoot('bench-source-facing')
 await page.getByRole('button', { name: 'As seen' }).click()
 await page.getByRole('button', { name: 'Prepare for me' }).click()
 await page.getByText(/0 block · 0 risky/).waitFor({ timeout: 120_000 })
+await shoot('prepared')
 await page.goto(`${address}/crate/otterby-landing/item/boathouse-gate?stage=mesh`)
 await page.getByText(/0 block · 0 risky/).waitFor({ timeout: 120_000 })
 await page.getByRole('button', { name: 'Compare', exact: true }).click()
@@ -58,9 +74,7 @@ await page.getByRole('menuitem', { name: /^Doorway/ }).click()
 await shoot('mesh-levels')
 for (const [item, picture] of [['channel-buoy', 'buoy']]) {
   await page.goto(`${address}/crate/otterby-arrivals/item/${item}?stage=mesh`)
-  await page.getByRole('button', { name: 'Prepare for me' }).click({ timeout: 60_000 })
-  await page.getByRole('button', { name: 'Prepare anew' }).waitFor({ timeout: 120_000 })
-  await settle()
+  await prepare('Mesh')
   await page.getByRole('button', { name: 'Compare', exact: true }).click()
   await page.getByRole('button', { name: 'Side by side' }).click()
   await shoot(picture)
@@ -72,9 +86,7 @@ await shoot('bench-solids')
 /** Prepares an item of the outfit and shows its maps. */
 const surface = async (item: string): Promise<void> => {
   await page.goto(`${address}/crate/otterby-outfit/item/${item}?stage=surface`)
-  await page.getByRole('button', { name: 'Prepare for me' }).click({ timeout: 60_000 })
-  await page.getByRole('button', { name: 'Prepare anew' }).waitFor({ timeout: 120_000 })
-  await settle()
+  await prepare('Surface')
 }
 await surface('landing-planks')
 await page
@@ -84,7 +96,7 @@ await page
 await shoot('surface')
 await surface('rain-hat')
 await page.getByRole('button', { name: 'Add a step' }).click()
-await page.getByRole('menuitem', { name: /^Recolour/ }).click()
+await page.getByRole('option', { name: /^Recolour/ }).click()
 await page.getByText('3 looks').waitFor({ timeout: 60_000 })
 await page.getByRole('button', { name: 'Looks', exact: true }).click()
 await shoot('surface-looks')
