@@ -5,6 +5,7 @@ import { hashValue } from '../../core/support/hashing'
 import { getItemPicture, putItemPicture } from '../storage/item-pictures'
 import { stateAfter } from '../workers/bench-client'
 import { pictureOf } from '../drawing/picture-client'
+import { stoppedError } from '../workers/spawn'
 import { runId, runKey, useRuns } from './runs'
 
 /** What a picture shows: the item after its worklist, or as it came. */
@@ -17,6 +18,18 @@ async function make(item: CrateItem, game: Game, signal: AbortSignal): Promise<U
   await putItemPicture(keyOf(item, game), png)
   return png
 }
+
+/** Whoever only passes by a list of items has none of them read for its picture. */
+const SETTLED_MILLISECONDS = 1200
+
+const settled = (signal: AbortSignal): Promise<void> =>
+  new Promise((resolve, reject) => {
+    const timer = setTimeout(resolve, SETTLED_MILLISECONDS)
+    signal.addEventListener('abort', () => {
+      clearTimeout(timer)
+      reject(stoppedError())
+    })
+  })
 
 const urlOf = (png: Uint8Array): string =>
   `data:image/png;base64,${btoa(Array.from(png, (byte) => String.fromCharCode(byte)).join(''))}`
@@ -37,7 +50,10 @@ export function useItemPicture(crateId: string, item: CrateItem, game: Game): st
       if (kept) return urlOf(kept)
       if (ran) return urlOf(await make(item, game, signal))
       const source = { ...item, worklist: [] }
-      return urlOf((await getItemPicture(keyOf(source, game))) ?? (await make(source, game, signal)))
+      const came = await getItemPicture(keyOf(source, game))
+      if (came) return urlOf(came)
+      await settled(signal)
+      return urlOf(await make(source, game, signal))
     },
     placeholderData: keepPreviousData,
     throwOnError: false,

@@ -1,6 +1,7 @@
 import 'fake-indexeddb/auto'
 import { openDB } from 'idb'
 import { beforeEach, expect, it, vi } from 'vitest'
+import { changeBetween } from '../../core/crate/change'
 import { newCrate } from '../../core/crate/schema'
 import { rulebookById } from '../../core/game/load'
 import { plainItem } from '../../core/test-support/crate-items'
@@ -11,14 +12,15 @@ const named = (name: string) => ({ ...newCrate('Landing', game, []), items: [{ .
 /** The store as it is opened anew by the present version. */
 async function present() {
   vi.resetModules()
-  const [database, packs, states, sources, crates] = await Promise.all([
+  const [database, packs, states, sources, crates, pictures] = await Promise.all([
     import('./database'),
     import('./packs'),
     import('./kept-states'),
     import('./sources'),
     import('./crates'),
+    import('./item-pictures'),
   ])
-  return { ...database, ...packs, ...states, ...sources, ...crates }
+  return { ...database, ...packs, ...states, ...sources, ...crates, ...pictures }
 }
 
 beforeEach(() => {
@@ -76,6 +78,26 @@ async function secondVersion(past: readonly unknown[], crate: unknown, future: r
   db.close()
 }
 
+/** A database as the third version left it: changes and pieces set aside in stores of their own. */
+async function thirdVersion(): Promise<void> {
+  await secondVersion([], named('Gate'), [])
+  const db = await openDB('gentle-crate', 3, {
+    upgrade(made) {
+      made.createObjectStore('changes', { keyPath: ['crate', 'number'] })
+      made.createObjectStore('asides', { autoIncrement: true, keyPath: 'key' }).createIndex('crate', 'crate')
+    },
+  })
+  const stored = { id: 'landing', crate: named('Gate'), savedAt: 1, at: 1, first: 0, last: 1, removedAt: null }
+  await db.put('crates', stored)
+  await db.put('changes', {
+    crate: 'landing',
+    number: 1,
+    before: changeBetween(named('Gate'), named('Door')),
+    after: changeBetween(named('Door'), named('Gate')),
+  })
+  db.close()
+}
+
 it('opens what the first version kept: crates, sources and packs stay, states are made anew', async () => {
   await firstVersion()
   const { getCrate, getSource, getPackFacts, getPackBytes, readState } = await present()
@@ -108,6 +130,16 @@ it('keeps as much of it as can be read', async () => {
   const { getCrate, undoCrate } = await present()
   expect(await getCrate('landing')).toMatchObject({ canUndo: true, canRedo: false })
   expect(await undoCrate('landing')).toMatchObject({ canUndo: false, crate: named('Second') })
+})
+
+it('keeps all of the third version, and makes room for pictures of items', async () => {
+  await thirdVersion()
+  const { getCrate, undoCrate, putItemPicture, getItemPicture } = await present()
+  expect(await getCrate('landing')).toMatchObject({ canUndo: true, canRedo: false, crate: named('Gate') })
+  expect((await undoCrate('landing')).crate).toEqual(named('Door'))
+  const png = Uint8Array.from([0x89, 0x50, ...new Uint8Array(40)])
+  await putItemPicture('gate', png)
+  expect(await getItemPicture('gate')).toEqual(png)
 })
 
 it('is not opened by an earlier version than the one that kept it, which is said', async () => {

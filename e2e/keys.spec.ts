@@ -1,0 +1,45 @@
+import { expect, test } from '@playwright/test'
+import { openGate, prepareGate, slip } from './support'
+
+test('undo and redo by keys, a sheet of them, a search that goes there, and panels that stay as they were sized', async ({
+  page,
+}) => {
+  test.setTimeout(240_000)
+  await openGate(page)
+  await prepareGate(page)
+  await slip(page, 'Weld').click()
+  const card = page.getByRole('dialog', { name: 'Weld' })
+  await card.getByRole('switch', { name: 'Use this step' }).click()
+  await expect(slip(page, 'Weld')).toContainText('off')
+  // Closed by Escape it stays closed, whatever runs meanwhile.
+  await card.press('Escape')
+  await expect(card).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  await expect(slip(page, 'Weld')).not.toContainText('off')
+  await page.keyboard.press('Control+Shift+z')
+  await expect(slip(page, 'Weld')).toContainText('off')
+  await page.keyboard.press('Control+z')
+  await expect(slip(page, 'Weld')).not.toContainText('off')
+  await expect(card).toHaveCount(0)
+
+  await page.keyboard.press('Shift+?')
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('Redo')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('mooring')
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/item\/mooring-bell/)
+  await page.goBack()
+  await expect(page).toHaveURL(/boathouse-gate\?stage=mesh/)
+
+  const line = page.getByRole('separator', { name: 'Height of what stands below the belt' })
+  const height = async (): Promise<number> =>
+    (await page.getByRole('region', { name: 'Gauges' }).boundingBox())?.height ?? 0
+  await expect(line).toBeVisible()
+  const before = await height()
+  for (let press = 0; press < 2; press++) await line.press('ArrowUp')
+  await expect.poll(height).toBeGreaterThan(before + 20)
+  const after = await height()
+  await page.reload()
+  await expect.poll(height, { timeout: 60_000 }).toBeCloseTo(after, -1)
+})
