@@ -170,10 +170,12 @@ function PackedFiles({ pack, current }: { pack: PackFacts; current: boolean }) {
   )
 }
 
+const picture = /\.(?:dds|ktx2|png|tga|bmp|jpe?g|webp)$/i
+
 function meaningOf(path: string, rulebook: Rulebook): string {
   if (path === rulebook.files.manifest.path) return 'every file with size and checksum'
   if (isEntryPath(path, rulebook)) return 'makes the item exist in the game'
   if (isLookPath(path, rulebook)) return 'which maps each material shows'
-  if (path.endsWith(rulebook.files.texture.ending)) return 'a map'
-  return 'the mesh with levels, shadow and solids'
+  if (path.endsWith(rulebook.files.mesh.ending)) return 'the mesh with levels, shadow and solids'
+  return path.endsWith(rulebook.files.texture.ending) || picture.test(path) ? 'a map' : 'belongs to the item'
 }
