@@ -64,7 +64,9 @@ export function useBeginWith(
       }
       setBeginning({ name, read: { game, items, guesses }, progress: { fraction: 1, doing: '' } })
     } catch (error) {
-      if (!signal.aborted) leave()
+      // Whoever left, or chose another game, has nothing to be told.
+      if (signal.aborted) return
+      leave()
       tellError(error)
     }
   }
@@ -91,7 +93,8 @@ export function useBeginWith(
           ...crate,
           items: items.map((item) => {
             const kind = kinds[item.id] ?? item.kind
-            return { ...item, kind, answers: { kind } }
+            // Of several, each kind was only guessed.
+            return items.length > 1 ? { ...item, kind } : { ...item, kind, answers: { kind } }
           }),
         },
       })
