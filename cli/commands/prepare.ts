@@ -1,5 +1,6 @@
 import { gameNamed } from '../game.ts'
 import { bringIn, startFrom } from '../../core/crate/bring-in.ts'
+import { gameName } from '../../core/crate/evaluate.ts'
 import { writeCrateFile } from '../../core/crate/file.ts'
 import { questionsOf } from '../../core/crate/questions.ts'
 import { newCrate, type Crate, type CrateItem } from '../../core/crate/schema.ts'
@@ -82,7 +83,7 @@ export const prepare: Command = {
         game,
         async (sha256) => sources.get(sha256) ?? null,
       )
-      const worklist = steps === 'none' ? [] : await worklistFor(call, start, options)
+      const worklist = steps === 'none' ? [] : await worklistFor(call, start, options, gameName(item, rulebook))
       const result = await runWorklist(start, worklist, options)
       for (const outcome of result.outcomes)
         if (outcome.state === 'failed') failures.push(`${item.name}: ${outcome.message}`)
@@ -132,9 +133,10 @@ async function worklistFor(
   call: Call,
   start: Parameters<typeof prepareItem>[0],
   options: RunOptions,
+  itemName: string,
 ): Promise<WorklistEntry[]> {
   const preset = call.values['preset']
-  if (typeof preset !== 'string') return (await prepareItem(start, options)).worklist
+  if (typeof preset !== 'string') return (await prepareItem(start, options, { itemName })).worklist
   let data: unknown
   try {
     data = JSON.parse(new TextDecoder().decode(readBytes(preset)))
