@@ -55,7 +55,7 @@ test('a game from a file goes from Begin to a pack that its loader takes', async
   await expect(page).toHaveURL(/\/crate\/marsh-bells$/)
   await expect(page.getByRole('link', { name: 'Marsh Post' })).toBeVisible()
 
-  await page.getByLabel('It becomes a').selectOption('mover')
+  await page.getByLabel('It becomes').selectOption('mover')
   await page.getByLabel('Meshes and textures').setInputFiles({
     name: 'mooring_bell.glb',
     mimeType: 'model/gltf-binary',

@@ -41,7 +41,7 @@ const files = [
 await page.goto(`http://127.0.0.1:${port}/`)
 await page.getByText('Otterby outfit').waitFor()
 await page.goto(`http://127.0.0.1:${port}/crate/otterby-outfit`)
-await page.getByLabel('It becomes a').selectOption('finish')
+await page.getByLabel('It becomes').selectOption('finish')
 await page
   .getByLabel('Meshes and textures')
   .setInputFiles(

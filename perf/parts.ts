@@ -77,7 +77,7 @@ const [first] = rows
 const text = `# Parts
 
 Written by \`npx tsx perf/parts.ts\`: balls with about ${TRIANGLES.toLocaleString('en-GB')} triangles in all, prepared, packed and tried as *Prepare
-for me* does, ${times} times by turns; the middle one is told.
+for me* does, ${times === 1 ? 'once each after a warm-up' : `${times} times by turns; the middle one is told`}.
 
 | parts | triangles | steps | loads | time, s | of one part's |
 |---:|---:|---:|---|---:|---:|
