@@ -1,11 +1,8 @@
-import type { Document } from '@gltf-transform/core'
-import type { SourceReference } from '../../core/crate/schema'
-import { surveyDocument } from '../../core/intake/survey'
+import type { Survey } from '../../core/intake/survey'
 import type { SourceReport } from './source-messages'
 
 /** A source's survey in the shape in which it crosses to the page. */
-export function sourceReport(document: Document, sources: readonly SourceReference[]): SourceReport {
-  const survey = surveyDocument(document, sources)
+export function sourceReport(survey: Survey): SourceReport {
   const parts = new Set(survey.parts.map((part) => part.name))
   return {
     triangles: survey.triangles,

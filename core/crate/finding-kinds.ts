@@ -28,7 +28,9 @@ export function findingKinds<F extends JudgedFinding>(findings: readonly F[]): (
   const kinds = new Map<string, F[]>()
   for (const finding of findings) {
     const key = `${finding.rule} ${finding.severity} ${finding.waived !== null}`
-    kinds.set(key, [...(kinds.get(key) ?? []), finding])
+    const alike = kinds.get(key)
+    if (alike) alike.push(finding)
+    else kinds.set(key, [finding])
   }
   const order = (kind: FindingKind): number => severities.indexOf(kind.severity) + (kind.waived ? severities.length : 0)
   return [...kinds.values()]

@@ -2,6 +2,7 @@ import type { Document } from '@gltf-transform/core'
 import { surveyDocument, type Survey } from '../intake/survey.ts'
 import { questionsAbout } from '../questions/registry.ts'
 import type { Question } from '../questions/question.ts'
+import { findStrays } from '../item/strays.ts'
 import { kindOf } from '../game/load.ts'
 import type { Rulebook } from '../game/schema.ts'
 import type { CrateItem } from './schema.ts'
@@ -21,6 +22,7 @@ export const questionsOf = (
   questionsAbout({
     document,
     survey,
+    strays: findStrays(document),
     rulebook,
     kind: kindOf(rulebook, item.kind),
     answers: item.answers ?? {},

@@ -1,6 +1,5 @@
 import { boundsSize, partBounds, partsBounds } from '../item/measure.ts'
 import { countMeshTriangles, listViewParts } from '../item/parts.ts'
-import { findStrays } from '../item/strays.ts'
 import { formatCount, plural } from '../support/wording.ts'
 import type { Asker } from './question.ts'
 
@@ -14,10 +13,10 @@ const LEAST = 4
 const MOST = 4000
 
 /** What becomes of many small parts: kept as they are, made one with the rest, or left out. */
-export const askPieces: Asker = ({ document, decidedSteps }) => {
+export const askPieces: Asker = ({ document, strays, decidedSteps }) => {
   if (decidedSteps.includes(DROP) || decidedSteps.includes(JOIN)) return null
-  const strays = new Set(findStrays(document).map(({ node }) => node))
-  const parts = listViewParts(document).filter(({ node }) => !strays.has(node))
+  const gone = new Set(strays.map(({ node }) => node))
+  const parts = listViewParts(document).filter(({ node }) => !gone.has(node))
   if (parts.length <= LEAST || parts.length > MOST) return null
   const longest = Math.max(...boundsSize(partsBounds(parts)))
   const small = parts.filter((part) => Math.max(...boundsSize(partBounds(part))) < longest * SMALL)

@@ -1,6 +1,7 @@
 import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
 import type { Kind, Rulebook } from '../game/schema.ts'
+import type { Stray } from '../item/strays.ts'
 import type { Survey } from '../intake/survey.ts'
 import { axisNameSchema } from '../maths/axes.ts'
 import { jsonRecordSchema } from '../support/json-value.ts'
@@ -58,6 +59,7 @@ export interface AskedAbout {
   /** The item before its first step. */
   document: Document
   survey: Survey
+  strays: readonly Stray[]
   rulebook: Rulebook
   kind: Kind
   /** What a person has answered already, by question. */

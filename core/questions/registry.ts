@@ -11,7 +11,7 @@ const askers: readonly Asker[] = [askKind, askUp, askUnit, askStrays, askPieces]
 /**
  * What may not be decided without a person, with the likeliest answers chosen: an item is prepared all the same.
  *
- * @example const open = questionsAbout({ document, survey, rulebook, kind, answers: {}, decidedSteps: [] })
+ * @example const open = questionsAbout({ document, survey, strays, rulebook, kind, answers: {}, decidedSteps: [] })
  */
 export const questionsAbout = (about: AskedAbout): Question[] =>
   askers.flatMap((ask) => {

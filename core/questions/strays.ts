@@ -1,4 +1,4 @@
-import { findStrays, type Stray, type StrayKind } from '../item/strays.ts'
+import type { Stray, StrayKind } from '../item/strays.ts'
 import { plural } from '../support/wording.ts'
 import type { Asker, Question } from './question.ts'
 
@@ -27,9 +27,8 @@ const doubtful: readonly Doubtful[] = [
 /** Whether what may only have come along is left out. */
 export const askStrays: Asker = (about) => {
   if (about.decidedSteps.includes(STEP)) return null
-  const strays = findStrays(about.document)
   for (const each of doubtful) {
-    const found = strays.filter(({ what }) => what === each.what)
+    const found = about.strays.filter(({ what }) => what === each.what)
     // Where the game has no lights of things, there is nothing to decide.
     if (found.length > 0 && (each.what !== 'lamp' || about.kind.mostLights > 0)) return question(found, each)
   }

@@ -11,7 +11,8 @@ import { buildScene } from '../build-scene'
 import type { StepSettings } from '../field-messages'
 import type { Evaluation, PreparedMessage, Scenes } from '../messages'
 import { sceneTransfers } from '../scene-data'
-import { openSession, pause, reportOf, type OnProgress } from './session'
+import { sourceReport } from '../source-report'
+import { openSession, pause, surveyOf, type OnProgress } from './session'
 
 /** Running, preparing and filling in worklists. */
 export const runs = {
@@ -27,12 +28,13 @@ export const runs = {
     const began = performance.now()
     const from = await start()
     const result = await runWorklist(from, item.worklist, options)
+    const survey = surveyOf(from, item)
     const evaluation: Evaluation = {
       key: result.key,
       outcomes: result.outcomes,
       ...checkResult(result, { ...options, itemName: gameName(item, rulebook) }),
-      source: reportOf(from, item),
-      questions: questionsOf(item, from.document, rulebook),
+      source: sourceReport(survey),
+      questions: questionsOf(item, from.document, rulebook, survey),
       steps: steps.map((step) => ({
         id: step.id,
         stage: step.stage,

@@ -2,13 +2,12 @@ import type { Document } from '@gltf-transform/core'
 import { startKey, startOf } from '../../../core/crate/bring-in'
 import { itemSchema, type CrateItem } from '../../../core/crate/schema'
 import { gameSchema, rulebookKey, type Game } from '../../../core/game/game'
+import { surveyDocument, type Survey } from '../../../core/intake/survey'
 import { kindOf } from '../../../core/game/load'
 import { runWorklist, StoppedError, type RunOptions, type StartState } from '../../../core/worklist/run'
 import { workerResults } from '../../storage/results'
 import { getSource } from '../../storage/sources'
 import type { Progress } from '../messages'
-import type { SourceReport } from '../source-messages'
-import { sourceReport } from '../source-report'
 
 export type OnProgress = (progress: Progress) => void
 
@@ -28,7 +27,7 @@ export interface Session {
 const results = workerResults()
 let stopAsked = false
 let lastStart: { key: string; state: StartState } | null = null
-let lastReport: { key: string; report: SourceReport } | null = null
+let lastSurvey: { key: string; survey: Survey } | null = null
 
 /**
  * Opens a question. Sources and results come from the browser's database, not from the page.
@@ -67,8 +66,8 @@ export async function pause(onProgress: OnProgress, title: string, fraction: num
   if (stopAsked) throw new StoppedError()
 }
 
-/** The report of a source, made once for each reading. */
-export function reportOf(from: StartState, item: CrateItem): SourceReport {
-  if (lastReport?.key !== from.key) lastReport = { key: from.key, report: sourceReport(from.document, item.sources) }
-  return lastReport.report
+/** The survey of a source, made once for each reading. */
+export function surveyOf(from: StartState, item: CrateItem): Survey {
+  if (lastSurvey?.key !== from.key) lastSurvey = { key: from.key, survey: surveyDocument(from.document, item.sources) }
+  return lastSurvey.survey
 }

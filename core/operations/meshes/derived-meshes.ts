@@ -48,6 +48,7 @@ function withEverySurface({ positions, indices, firstCorner }: MeshArrays, kept:
   const surfaceOf = (corner: number): number => firstCorner.findLastIndex((first) => first <= corner)
   const present = new Set<number>()
   for (let at = 0; at < kept.length; at += 3) present.add(surfaceOf(kept[at]))
+  if (present.size === firstCorner.length - 1) return kept
   const largest = new Map<number, { area: number; at: number }>()
   const areas = triangleAreas(positions, indices)
   for (let at = 0; at < indices.length; at += 3) {

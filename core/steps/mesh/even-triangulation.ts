@@ -4,6 +4,7 @@ import { boundsSize, partsBounds } from '../../item/measure.ts'
 import { listViewParts, type Part } from '../../item/parts.ts'
 import { countLargePolygons } from '../../item/polygons.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
+import { bumpinessDegrees } from '../../geometry/surface/bumpiness.ts'
 import { evenTriangulation } from '../../geometry/mesh/even-triangulation.ts'
 import { readMesh, writeMesh } from '../../operations/meshes/mesh-arrays.ts'
 import { defineStep, gonePart } from '../step.ts'
@@ -134,8 +135,8 @@ function evenedScan(part: Part, options: Parameters): { part: Part; before: numb
     return []
   const { positions, indices } = readMesh(part.mesh)
   if (indices.length / 3 > MOST_TRIED_TRIANGLES) return []
+  if (bumpinessDegrees(positions, indices, options.featureAngleDegrees) < LEAST_DENTED_DEGREES) return []
   const soon = evenTriangulation(positions, indices, { ...options, rounds: Math.min(options.rounds, FIRST_ROUNDS) })
-  if (soon.bumpinessBefore < LEAST_DENTED_DEGREES) return []
   if (soon.bumpinessAfter > soon.bumpinessBefore * WORTH_GOING_ON) return []
   const { bumpinessBefore, bumpinessAfter } = evenTriangulation(positions, indices, options)
   return bumpinessAfter < bumpinessBefore * WORTH_IT ? [{ part, before: bumpinessBefore, after: bumpinessAfter }] : []
