@@ -81,7 +81,7 @@ const appMayKnow = {
   pack: ['storage', 'workers', 'ui', 'queries', 'crate'],
   trial: ['workers', 'ui', 'queries', 'crate', 'yard'],
   rulebooks: ['workers', 'ui', 'crate'],
-  search: ['workers', 'ui', 'queries', 'crate'],
+  search: ['workers', 'ui', 'queries', 'crate', 'yard'],
   shelf: ['storage', 'workers', 'ui', 'crate'],
 }
 const appFolders = [...Object.keys(appMayKnow), 'routes']

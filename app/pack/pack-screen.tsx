@@ -1,5 +1,4 @@
 import { Download, PackageCheck } from 'lucide-react'
-import { useState } from 'react'
 import { Link, useRevalidator } from 'react-router'
 import type { Rulebook } from '../../core/game/schema'
 import { isEntryPath, isLookPath } from '../../core/game/templates'
@@ -7,43 +6,22 @@ import { hashValue } from '../../core/support/hashing'
 import { CrateRouteBar } from '../crate/crate-route-bar'
 import { WithRail } from '../crate/with-rail'
 import { useCrate } from '../crate/use-crate'
+import { usePacking } from '../crate/use-packing'
 import type { PackFacts } from '../storage/database'
-import { useRepacked } from '../queries/pack-queries'
 import { getPackBytes } from '../storage/packs'
 import { download } from '../ui/download'
 import { formatAgo, formatBytes } from '../ui/format'
 import { GaugeBar } from '../ui/gauge-bar'
-import { tellError } from '../ui/notify'
 import { ProgressStrip } from '../ui/progress-strip'
 import { StatusMark } from '../ui/status-mark'
-import { packCrate, stopPacking } from '../workers/clients'
-import type { Progress } from '../workers/messages'
 
 /** Makes the archive the game loads, and shows what is in it. */
 export function PackScreen({ pack }: { pack: PackFacts | null }) {
   const { crate, rulebook } = useCrate()
-  const revalidator = useRevalidator()
-  const repacked = useRepacked(crate.id)
-  const [progress, setProgress] = useState<Progress | null>(null)
+  const { revalidate } = useRevalidator()
+  const { progress, pack: packNow, stop } = usePacking()
   const current = pack !== null && pack.crateHash === hashValue(crate)
-
-  const run = async (): Promise<void> => {
-    setProgress({ entry: '', title: 'Packing', fraction: 0, doing: '' })
-    try {
-      await packCrate(crate, setProgress)
-      // The pack is kept: there is nothing left to stop.
-      setProgress(null)
-      await Promise.all([revalidator.revalidate(), repacked()])
-    } catch (error) {
-      tellError(error)
-    } finally {
-      setProgress(null)
-    }
-  }
-  const stop = (): void => {
-    stopPacking()
-    setProgress(null)
-  }
+  const run = (): Promise<void> => packNow(() => revalidate())
 
   return (
     <>

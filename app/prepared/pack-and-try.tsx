@@ -1,34 +1,22 @@
-import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { keepTrial } from '../crate/pack-facts'
 import { useCrate } from '../crate/use-crate'
-import { useRepacked } from '../queries/pack-queries'
+import { usePacking } from '../crate/use-packing'
 import { getPackFacts } from '../storage/packs'
-import { tellError } from '../ui/notify'
 import { ProgressStrip } from '../ui/progress-strip'
-import { packCrate, runTrial, stopPacking } from '../workers/clients'
+import { runTrial } from '../workers/clients'
 import type { Progress } from '../workers/messages'
 
 /** Packs the crate and lets the stand-in loader read it, then goes to where that is shown. */
 export function PackAndTry({ disabled }: { disabled: boolean }) {
   const { crate, game } = useCrate()
   const navigate = useNavigate()
-  const repacked = useRepacked(crate.id)
-  const [progress, setProgress] = useState<Progress | null>(null)
-  const run = async (): Promise<void> => {
-    setProgress({ entry: '', title: 'Packing', fraction: 0, doing: '' })
-    try {
-      await packCrate(crate, setProgress)
-      await repacked()
-      setProgress({ entry: '', title: 'Trial', fraction: 1, doing: 'the loader reads the pack' })
-      const facts = await getPackFacts(crate.id)
-      if (facts) keepTrial(crate.id, facts.sha256, await runTrial(crate.id, game))
-      await navigate(`/crate/${crate.id}/trial`)
-    } catch (error) {
-      tellError(error)
-    } finally {
-      setProgress(null)
-    }
+  const { progress, pack, stop } = usePacking()
+  const tryIt = async (tell: (progress: Progress) => void): Promise<void> => {
+    tell({ entry: '', title: 'Trial', fraction: 1, doing: 'the loader reads the pack' })
+    const facts = await getPackFacts(crate.id)
+    if (facts) keepTrial(crate.id, facts.sha256, await runTrial(crate.id, game))
+    await navigate(`/crate/${crate.id}/trial`)
   }
   if (progress)
     return (
@@ -37,14 +25,11 @@ export function PackAndTry({ disabled }: { disabled: boolean }) {
         doing={progress.doing}
         fraction={progress.fraction}
         of="of the work"
-        onStop={() => {
-          stopPacking()
-          setProgress(null)
-        }}
+        onStop={stop}
       />
     )
   return (
-    <button type="button" className="button-main" disabled={disabled} onClick={() => void run()}>
+    <button type="button" className="button-main" disabled={disabled} onClick={() => void pack(tryIt)}>
       Pack and try it
     </button>
   )

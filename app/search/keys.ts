@@ -1,3 +1,5 @@
+import { actionTitles } from '../yard/play/controls'
+
 /** Keys that work on every page of a crate, and those of single places, as the sheet lists them. */
 export const pageKeys = {
   undo: '$mod+z',
@@ -48,14 +50,7 @@ export const keyGroups = (): KeyGroup[] => [
   },
   {
     title: 'While the figure walks',
-    keys: [
-      { keys: '← → ↑ ↓', does: 'Walk' },
-      { keys: 'Space', does: 'Throw a ball' },
-      { keys: 'Backspace', does: 'Hit it' },
-      { keys: 'Enter', does: 'Take it, put it down' },
-      { keys: 'Shift', does: 'Throw what is carried' },
-      { keys: 'Insert', does: 'Drop another' },
-    ],
+    keys: [{ keys: '← → ↑ ↓', does: 'Walk' }, ...actionTitles.map(({ title, key }) => ({ keys: key, does: title }))],
   },
   {
     title: 'On the line between two panels',

@@ -38,14 +38,21 @@ export const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
 export const trianglesOf = (scene: SceneData): number =>
   scene.parts.filter((part) => part.role === 'part').reduce((sum, part) => sum + part.triangles, 0)
 
-export function sizeOf(scene: SceneData): number[] {
+/** The box round the parts that are drawn; a unit box where there is none. */
+export function boxOf(scene: SceneData): { min: [number, number, number]; max: [number, number, number] } {
   const drawn = scene.parts.filter((part) => part.role === 'part')
-  return [0, 1, 2].map((axis) =>
-    drawn.length === 0
-      ? 0
-      : Math.max(...drawn.map((part) => part.bounds.max[axis])) -
-        Math.min(...drawn.map((part) => part.bounds.min[axis])),
-  )
+  if (drawn.length === 0) return { min: [0, 0, 0], max: [1, 1, 1] }
+  const along = (axis: number, end: 'min' | 'max'): number => Math[end](...drawn.map((part) => part.bounds[end][axis]))
+  return {
+    min: [along(0, 'min'), along(1, 'min'), along(2, 'min')],
+    max: [along(0, 'max'), along(1, 'max'), along(2, 'max')],
+  }
+}
+
+/** Width, height and depth of what is drawn. */
+export function sizeOf(scene: SceneData): number[] {
+  const { min, max } = boxOf(scene)
+  return max.map((value, axis) => value - min[axis])
 }
 
 /** Parts of the source that the result does not have any more, by name or by what became of it. */
@@ -82,14 +89,7 @@ export function standingSource(scenes: Scenes): SceneData {
 
 /** The item with the figure, or a hand of it, at its right, and room at its left for what is set beside it. */
 export function frameOf(scene: SceneData, space: YardSpace, beside: readonly number[] = noSize): Framing {
-  const drawn = scene.parts.filter((part) => part.role === 'part')
-  const box =
-    drawn.length === 0
-      ? { min: [0, 0, 0], max: [0, 0, 0] }
-      : {
-          min: [0, 1, 2].map((axis) => Math.min(...drawn.map((part) => part.bounds.min[axis]))),
-          max: [0, 1, 2].map((axis) => Math.max(...drawn.map((part) => part.bounds.max[axis]))),
-        }
+  const box = boxOf(scene)
   const { width, height } = referenceFor(longestOf(box), space)
   const [right, ground] = referencePlace(box, space)
   return {

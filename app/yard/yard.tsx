@@ -18,6 +18,7 @@ import { AreaPicker, type Area } from './picker'
 import { Places } from './places'
 import { SolidFrame } from './solid-frame'
 import { StandOutsView } from './stand-outs'
+import { boxOf } from './yard-framing'
 import { cellFor, longestOf, referenceFor, referencePlace } from './reference'
 import { Brackets, DimensionLines, dimensionsOf, Ground, ReferenceThing, referenceLabel } from './surroundings'
 import type { Framing, YardLook, YardSpace } from './yard-settings'
@@ -245,15 +246,4 @@ function Marks({ spots = [], points = [], faces = null, standOuts = null }: Yard
       {standOuts && <StandOutsView {...standOuts} />}
     </>
   )
-}
-
-/** The box round the parts that are drawn. */
-export function boxOf(scene: SceneData): { min: [number, number, number]; max: [number, number, number] } {
-  const drawn = scene.parts.filter((part) => part.role === 'part')
-  if (drawn.length === 0) return { min: [0, 0, 0], max: [1, 1, 1] }
-  const along = (axis: number, end: 'min' | 'max'): number => Math[end](...drawn.map((part) => part.bounds[end][axis]))
-  return {
-    min: [along(0, 'min'), along(1, 'min'), along(2, 'min')],
-    max: [along(0, 'max'), along(1, 'max'), along(2, 'max')],
-  }
 }
