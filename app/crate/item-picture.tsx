@@ -9,11 +9,13 @@ interface ItemPictureProps {
   item: CrateItem
   game: Game
   size?: number
+  /** Whether it is what one looks at, and not one of a list. */
+  urgent?: boolean
 }
 
 /** A real picture of an item; the mark of its kind until one is drawn. */
-export function ItemPicture({ crateId, item, game, size = 32 }: ItemPictureProps) {
-  const picture = useItemPicture(crateId, item, game)
+export function ItemPicture({ crateId, item, game, size = 32, urgent = false }: ItemPictureProps) {
+  const picture = useItemPicture(crateId, item, game, urgent)
   if (!picture) return <KindMark kind={findKind(game.rulebook, item.kind)} size={size} />
   return (
     <span className="yard-ground block shrink-0 overflow-hidden rounded" style={{ width: size, height: size }}>

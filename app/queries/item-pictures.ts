@@ -11,8 +11,8 @@ import { runId, runKey, useRuns } from './runs'
 /** What a picture shows: the item after its worklist, or as it came. */
 const keyOf = (item: CrateItem, game: Game): string => hashValue(['picture', runKey(item, game)])
 
-async function make(item: CrateItem, game: Game, signal: AbortSignal): Promise<Uint8Array> {
-  const how = { onProgress: () => undefined, signal, urgent: false }
+async function make(item: CrateItem, game: Game, signal: AbortSignal, urgent: boolean): Promise<Uint8Array> {
+  const how = { onProgress: () => undefined, signal, urgent }
   const { scene } = await stateAfter(item, game, item.worklist.length, how)
   const png = await pictureOf(scene)
   await putItemPicture(keyOf(item, game), png)
@@ -37,8 +37,9 @@ const urlOf = (png: Uint8Array): string =>
 /**
  * A small picture of an item as a data address; null while there is none. What its worklist makes of it is drawn as
  * soon as that is worked out, and again when it changes; until then a kept picture, or the source as it came.
+ * @param urgent whether somebody waits for it: it goes before those of lists
  */
-export function useItemPicture(crateId: string, item: CrateItem, game: Game): string | null {
+export function useItemPicture(crateId: string, item: CrateItem, game: Game, urgent = false): string | null {
   const ran = useRuns(({ runs }) => {
     const run = runs[runId(crateId, item.id)]
     return run?.state === 'done' && run.shown === runKey(item, game)
@@ -48,12 +49,12 @@ export function useItemPicture(crateId: string, item: CrateItem, game: Game): st
     queryFn: async ({ signal }) => {
       const kept = await getItemPicture(keyOf(item, game))
       if (kept) return urlOf(kept)
-      if (ran) return urlOf(await make(item, game, signal))
+      if (ran) return urlOf(await make(item, game, signal, urgent))
       const source = { ...item, worklist: [] }
       const came = await getItemPicture(keyOf(source, game))
       if (came) return urlOf(came)
-      await settled(signal)
-      return urlOf(await make(source, game, signal))
+      if (!urgent) await settled(signal)
+      return urlOf(await make(source, game, signal, urgent))
     },
     placeholderData: keepPreviousData,
     throwOnError: false,

@@ -2,13 +2,12 @@ import { Radio, RadioGroup } from '@headlessui/react'
 import { useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Game } from '../../core/game/game'
-import { builtInRulebooks } from '../../core/game/load'
 import type { Kind } from '../../core/game/schema'
 import { ItemPicture } from '../crate/item-picture'
 import { KindMark } from '../crate/kind-mark'
 import { DialogFrame } from '../ui/dialog-frame'
 import { ProgressStrip } from '../ui/progress-strip'
-import type { GameChoice } from './game-fields'
+import { GameFields, type GameChoice } from './game-fields'
 import type { Beginning } from './use-begin-with'
 
 interface BeginDialogProps {
@@ -42,8 +41,8 @@ export function BeginDialog({ beginning, onGame, onBegin, onClose }: BeginDialog
         onBegin(String(data.get('name')), another ? {} : { [only?.id ?? '']: chosen })
       }}
     >
-      <div className="flex items-end gap-4">
-        <label className="flex min-w-0 flex-1 flex-col gap-1">
+      <div className="grid grid-cols-2 items-start gap-4">
+        <label className="flex flex-col gap-1">
           <span className="caption">Name of the mod</span>
           <input
             name="name"
@@ -54,7 +53,9 @@ export function BeginDialog({ beginning, onGame, onBegin, onClose }: BeginDialog
             key={beginning?.name}
           />
         </label>
-        <GameChooser chosen={read?.game ?? null} onGame={onGame} />
+        <div className="flex flex-col gap-2">
+          <GameFields onChoose={onGame} />
+        </div>
       </div>
       {beginning && !read && (
         <ProgressStrip
@@ -79,52 +80,6 @@ export function BeginDialog({ beginning, onGame, onBegin, onClose }: BeginDialog
   )
 }
 
-const OWN = 'own'
-
-function GameChooser({ chosen, onGame }: { chosen: Game | null; onGame: (choice: GameChoice) => void }) {
-  const [own, setOwn] = useState(false)
-  const known = builtInRulebooks()
-  const value = own || (chosen && !known.some(({ id }) => id === chosen.rulebook.id)) ? OWN : chosen?.rulebook.id
-  return (
-    <div className="flex flex-col gap-1">
-      <label className="flex flex-col gap-1">
-        <span className="caption">Packs for</span>
-        <select
-          className="field py-1.5"
-          value={value ?? known[0].id}
-          onChange={({ target }) => {
-            setOwn(target.value === OWN)
-            if (target.value !== OWN) onGame({ id: target.value })
-          }}
-        >
-          {known.map(({ id, title, version }) => (
-            <option key={id} value={id}>
-              {title} {version}
-            </option>
-          ))}
-          <option value={OWN}>
-            {chosen && value === OWN && !own ? chosen.rulebook.title : 'Another game, from its rulebook file…'}
-          </option>
-        </select>
-      </label>
-      {own && (
-        <input
-          type="file"
-          accept=".json,.zip"
-          aria-label="Rulebook file"
-          className="w-[260px] text-[13px]"
-          onChange={async ({ target }) => {
-            const file = target.files?.[0]
-            if (!file) return
-            setOwn(false)
-            onGame({ bytes: new Uint8Array(await file.arrayBuffer()), name: file.name })
-          }}
-        />
-      )}
-    </div>
-  )
-}
-
 interface OneItemProps {
   item: CrateItem
   game: Game
@@ -139,7 +94,7 @@ function OneItem({ item, game, guess, chosen, onChoose }: OneItemProps) {
   return (
     <div className="flex gap-4">
       <figure className="flex w-[176px] shrink-0 flex-col gap-1">
-        <ItemPicture crateId="" item={item} game={game} size={176} />
+        <ItemPicture crateId="" item={item} game={game} size={176} urgent />
         <figcaption className="truncate text-[13px] text-ink-2">{item.main.split('/').pop()}</figcaption>
       </figure>
       <div className="min-w-0 flex-1">

@@ -18,14 +18,25 @@ export async function chosenGame(data: FormData): Promise<GameChoice> {
   return { bytes: new Uint8Array(await file.arrayBuffer()), name: file.name }
 }
 
-/** Asks for a game: one that ships, or a rulebook in a file. */
-export function GameFields() {
+/**
+ * Asks for a game: one that ships, or a rulebook in a file.
+ * @param onChoose told at once, where something has to be done with the game before the form is sent
+ */
+export function GameFields({ onChoose }: { onChoose?: (choice: GameChoice) => void }) {
   const [chosen, setChosen] = useState(builtInRulebooks()[0].id)
   return (
     <>
       <label className="flex flex-col gap-1">
         <span className="caption">Packs for</span>
-        <select name="game" className="field py-1.5" value={chosen} onChange={(event) => setChosen(event.target.value)}>
+        <select
+          name="game"
+          className="field py-1.5"
+          value={chosen}
+          onChange={({ target: { value } }) => {
+            setChosen(value)
+            if (value !== OWN) onChoose?.({ id: value })
+          }}
+        >
           {builtInRulebooks().map((rulebook) => (
             <option key={rulebook.id} value={rulebook.id}>
               {rulebook.title} {rulebook.version}
@@ -42,6 +53,10 @@ export function GameFields() {
             type="file"
             accept=".json,.zip"
             required
+            onChange={async ({ target }) => {
+              const file = target.files?.[0]
+              if (file) onChoose?.({ bytes: new Uint8Array(await file.arrayBuffer()), name: file.name })
+            }}
             className="text-[13px] file:mr-2 file:rounded-md file:border file:border-edge-strong file:bg-slip file:px-2.5 file:py-1 file:font-semibold"
           />
           <span className="text-[13px] text-ink-2">
