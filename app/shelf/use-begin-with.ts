@@ -7,6 +7,7 @@ import { tell, tellError } from '../ui/notify'
 import { beginWith, bringIn, type BroughtFile } from '../workers/clients'
 import type { Guess } from '../workers/source-messages'
 import type { GameChoice } from './game-fields'
+import { nameOfFiles } from './name-of-files'
 import type { ShelfIntent } from './intents'
 
 /** Something that was dropped on the shelf and is about to begin a crate. */
@@ -80,7 +81,8 @@ export function useBeginWith(
       } catch (error) {
         return tellError(error)
       }
-      if (files.current.length > 0) await read(nameOf(files.current), { id: builtInRulebooks()[0].id })
+      if (files.current.length > 0)
+        await read(nameOfFiles(files.current.map(({ path }) => path)), { id: builtInRulebooks()[0].id })
     },
     chooseGame: (choice) => read(beginning?.name ?? '', choice),
     finish: async (name, kinds) => {
@@ -101,13 +103,4 @@ export function useBeginWith(
       leave()
     },
   }
-}
-
-/** “dist/left_hand.glb” → “Left hand”. */
-function nameOf(files: readonly BroughtFile[]): string {
-  const [first] = files
-  const parts = first.path.split('/')
-  const stem = files.length > 1 && parts.length > 1 ? parts[0] : (parts.at(-1) ?? '').replace(/\.[^.]+$/, '')
-  const words = stem.replace(/[_.-]+/g, ' ').trim() || 'My mod'
-  return (words.charAt(0).toUpperCase() + words.slice(1)).slice(0, 120)
 }

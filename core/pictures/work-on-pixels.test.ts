@@ -173,6 +173,27 @@ describe('what lies between islands', () => {
       for (let at = 0; at < level.data.length; at += 4) expect(level.data[at + 2]).toBeLessThan(60)
     expect(mipmapChain(islands, 'colour')[3].data.some((value, at) => at % 4 === 2 && value > 100)).toBe(true)
   })
+  it('grows each map of a material by its own colours, opacity too unless it is to stay', () => {
+    const covered = new Uint8Array(16 * 4).map((_, at) => (at % 16 < 2 || at % 16 > 13 ? 1 : 0))
+    const map = (left: number, right: number) =>
+      pictureOf(16, 4, (x) => (x < 2 ? [left, 0, 0, 200] : x > 13 ? [0, right, 0, 100] : [9, 9, 9, 7]))
+    // The second is asked for with the same triangles: nothing of the first may stand in it.
+    for (const [left, right] of [
+      [255, 128],
+      [40, 250],
+    ]) {
+      const grown = growEdges(map(left, right), covered)
+      const kept = growEdges(map(left, right), covered, true)
+      for (let x = 0; x < 16; x++) {
+        const at = (16 + x) * 4
+        const expected = x < 8 ? [left, 0, 0] : [0, right, 0]
+        expect([...grown.data.slice(at, at + 3)], `${x}`).toEqual(expected)
+        expect([...kept.data.slice(at, at + 3)], `${x}`).toEqual(expected)
+        expect(grown.data[at + 3], `${x}`).toBe(x < 8 ? 200 : 100)
+        expect(kept.data[at + 3], `${x}`).toBe(x < 2 ? 200 : x > 13 ? 100 : 7)
+      }
+    }
+  })
   it('is left when everything or nothing is covered', () => {
     const picture = painted(8, 8)
     expect(growEdges(picture, new Uint8Array(64))).toBe(picture)

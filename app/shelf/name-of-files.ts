@@ -1,0 +1,13 @@
+const LONGEST = 120
+
+/**
+ * A name for a mod as far as the paths of its files tell it: the folder’s of several, the file’s of one.
+ *
+ * @example nameOfFiles(['dist/left_hand.glb']) // 'Left hand'
+ */
+export function nameOfFiles(paths: readonly string[]): string {
+  const parts = (paths[0] ?? '').split('/')
+  const stem = paths.length > 1 && parts.length > 1 ? parts[0] : (parts.at(-1) ?? '').replace(/\.[^.]+$/, '')
+  const words = stem.replace(/[_.-]+/g, ' ').trim() || 'My mod'
+  return (words.charAt(0).toUpperCase() + words.slice(1)).slice(0, LONGEST)
+}
