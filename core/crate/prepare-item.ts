@@ -72,11 +72,7 @@ async function checked(
   itemName: string | undefined,
 ): Promise<Checked> {
   const result = await runWorklist(start, worklist, options)
-  const { findings } = checkResult(result, {
-    rulebook: options.rulebook,
-    kind: options.kind,
-    ...(itemName === undefined ? {} : { itemName }),
-  })
+  const { findings } = checkResult(result, { rulebook: options.rulebook, kind: options.kind, itemName })
   return { worklist, result, findings, open: findings.filter(({ severity }) => severity !== 'note') }
 }
 

@@ -50,7 +50,7 @@ export type Checked = Omit<RuleContext, 'itemName'> & { itemName?: string }
  * @example const { findings, gauges } = checkItem({ document, rulebook, kind })
  */
 export function checkItem(checked: Checked): Report {
-  const context: RuleContext = { itemName: 'item', ...checked }
+  const context: RuleContext = { ...checked, itemName: checked.itemName ?? 'item' }
   const families = ruleFamilies.filter((family) => context.kind.mesh !== null || !family.ofMeshes)
   const findings = families.flatMap((family) => family.check(context))
   findings.sort((a, b) => severities.indexOf(a.severity) - severities.indexOf(b.severity))
