@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { openGate, prepareGate, slip } from './support'
+import { openGate, openStage, prepareGate, slip } from './support'
 
 test('undo and redo by keys, a sheet of them, a search that goes there, and panels that stay as they were sized', async ({
   page,
@@ -46,6 +46,15 @@ test('undo and redo by keys, a sheet of them, a search that goes there, and pane
   for (let press = 0; press < 2; press++) await line.press('ArrowUp')
   await expect.poll(height).toBeGreaterThan(before + 20)
   const after = await height()
+  // Going to a stage whose desk is taller and back neither loses the size nor draws the yard anew.
+  await page
+    .locator('canvas')
+    .first()
+    .evaluate((canvas) => canvas.setAttribute('data-same', 'yes'))
+  await openStage(page, 'Intake')
+  await openStage(page, 'Mesh')
+  await expect(page.locator('canvas').first()).toHaveAttribute('data-same', 'yes')
+  await expect.poll(height).toBeCloseTo(after, -1)
   await page.reload()
   await expect.poll(height, { timeout: 60_000 }).toBeCloseTo(after, -1)
 })

@@ -134,7 +134,6 @@ export function Bench({ item, stage, prepared }: BenchProps) {
           <h1 className="sr-only">{item.name}</h1>
           <Split
             id={tallDesk ? 'tall-desk' : 'desk'}
-            key={tallDesk ? 'tall-desk' : 'desk'}
             orientation="vertical"
             sized="second"
             pixels={tallDesk ? 250 : 176}

@@ -1,28 +1,26 @@
-import type { ReactNode } from 'react'
-import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels'
-import { getPanelLayouts, putPanelLayouts } from '../storage/settings'
+import { useLayoutEffect, useRef, type ReactNode } from 'react'
+import { Group, Panel, Separator, type PanelImperativeHandle } from 'react-resizable-panels'
+import { getPanelSizes, putPanelSizes } from '../storage/settings'
 
-const kept = new Map<string, string>()
+const kept = new Map<string, number>()
 
 /** Reads the sizes that panels were dragged to, before the first page of a crate is shown. */
-export async function loadPanelLayouts(): Promise<void> {
+export async function loadPanelSizes(): Promise<void> {
   if (kept.size > 0) return
-  for (const [id, layout] of Object.entries(await getPanelLayouts().catch(() => ({})))) kept.set(id, layout)
+  for (const [id, size] of Object.entries(await getPanelSizes().catch(() => ({})))) kept.set(id, size)
 }
 
-const storage = {
-  getItem: (id: string): string | null => kept.get(id) ?? null,
-  setItem: (id: string, layout: string): void => {
-    kept.set(id, layout)
-    // A full store keeps no sizes, and that is all.
-    void putPanelLayouts(Object.fromEntries(kept)).catch(() => undefined)
-  },
+function keep(id: string, pixels: number): void {
+  kept.set(id, Math.round(pixels))
+  // A full store keeps no sizes, and that is all.
+  void putPanelSizes(Object.fromEntries(kept)).catch(() => undefined)
 }
 
 interface SplitProps {
+  /** What its size is kept under; another one gives it the size of that, and what stands in it stays as it is. */
   id: string
   orientation: 'horizontal' | 'vertical'
-  /** Which of the two keeps its size when the window grows, with its usual and its least size in pixels. */
+  /** Which of the two keeps its size when the window grows, with its usual, least and largest size in pixels. */
   sized: 'first' | 'second'
   pixels: number
   least: number
@@ -33,25 +31,32 @@ interface SplitProps {
   second: ReactNode
 }
 
+const LEAST_OF_OTHER = 160
+
 /** Two panels with a line between them that is dragged, or moved with the arrow keys; sizes stay. */
 export function Split({ id, orientation, sized, pixels, least, most, label, first, second }: SplitProps) {
-  const { defaultLayout, onLayoutChanged } = useDefaultLayout({ id, storage, onlySaveAfterUserInteractions: true })
+  const panel = useRef<PanelImperativeHandle>(null)
+  const size = kept.get(id) ?? pixels
+  // The panels stand where they are from the start; another desk in the same place only wants another size.
+  useLayoutEffect(() => panel.current?.resize(kept.get(id) ?? pixels), [id, pixels])
   const own = {
-    defaultSize: pixels,
+    panelRef: panel,
+    defaultSize: size,
     minSize: least,
     maxSize: most,
     groupResizeBehavior: 'preserve-pixel-size',
   } as const
-  const rest = { minSize: 160 } as const
+  const rest = { minSize: LEAST_OF_OTHER } as const
   return (
     <Group
-      id={id}
       orientation={orientation}
-      defaultLayout={defaultLayout}
-      onLayoutChanged={onLayoutChanged}
+      onLayoutChanged={(_, { isUserInteraction }) => {
+        // The panel is measured once it is drawn in the new layout.
+        if (isUserInteraction) requestAnimationFrame(() => panel.current && keep(id, panel.current.getSize().inPixels))
+      }}
       className="min-h-0 min-w-0 flex-1"
     >
-      <Panel id={`${id}-first`} className="flex min-h-0 min-w-0" {...(sized === 'first' ? own : rest)}>
+      <Panel className="flex min-h-0 min-w-0" {...(sized === 'first' ? own : rest)}>
         {first}
       </Panel>
       <Separator
@@ -62,7 +67,7 @@ export function Split({ id, orientation, sized, pixels, least, most, label, firs
             : 'w-[3px] bg-edge outline-offset-2 hover:bg-spruce data-[separator=active]:bg-spruce'
         }
       />
-      <Panel id={`${id}-second`} className="flex min-h-0 min-w-0" {...(sized === 'second' ? own : rest)}>
+      <Panel className="flex min-h-0 min-w-0" {...(sized === 'second' ? own : rest)}>
         {second}
       </Panel>
     </Group>

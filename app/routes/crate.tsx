@@ -1,6 +1,6 @@
 import { Outlet } from 'react-router'
 import type { Route } from './+types/crate'
-import { loadPanelLayouts } from '../crate/panels'
+import { loadPanelSizes } from '../crate/panels'
 import { CrateKeys } from '../search/crate-keys'
 import { CrateBar } from '../crate/crate-bar'
 import { useOtherTabs } from '../crate/use-other-tabs'
@@ -12,7 +12,7 @@ import { commandCrate, getCrate, redoCrate, undoCrate } from '../storage/crates'
 
 export async function clientLoader({ params }: Route.ClientLoaderArgs) {
   // An address of the demo may be the first that a browser opens.
-  await Promise.all([shelveDemos(), loadPanelLayouts()])
+  await Promise.all([shelveDemos(), loadPanelSizes()])
   const kept = await getCrate(params.crateId)
   // Opening it has set aside what of it cannot be read.
   return { ...kept, asides: await listAsides(params.crateId) }

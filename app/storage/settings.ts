@@ -11,14 +11,14 @@ export async function markDemoShelved(): Promise<void> {
   await (await database()).put('settings', { key: 'demo-shelved', value: true })
 }
 
-const layoutsSchema = z.record(z.string(), z.string())
+const sizesSchema = z.record(z.string(), z.number().positive())
 
-/** The sizes that panels were dragged to, by group; nothing where none was. */
-export async function getPanelLayouts(): Promise<Record<string, string>> {
-  const stored = await (await database()).get('settings', 'panel-layouts')
-  return layoutsSchema.safeParse(stored?.value).data ?? {}
+/** The sizes in pixels that panels were dragged to, by name; nothing where none was. */
+export async function getPanelSizes(): Promise<Record<string, number>> {
+  const stored = await (await database()).get('settings', 'panel-sizes')
+  return sizesSchema.safeParse(stored?.value).data ?? {}
 }
 
-export async function putPanelLayouts(layouts: Record<string, string>): Promise<void> {
-  await (await database()).put('settings', { key: 'panel-layouts', value: layouts })
+export async function putPanelSizes(sizes: Record<string, number>): Promise<void> {
+  await (await database()).put('settings', { key: 'panel-sizes', value: sizes })
 }
