@@ -110,6 +110,20 @@ export const textureExtrasSchema = z.object({
 })
 export type TextureExtras = z.infer<typeof textureExtrasSchema>
 
+/** What nodes were read as, by what is kept at them, which is written anew at each change: it is asked very often. */
+const nodesRead = new WeakMap<object, NodeExtras>()
+const plainNode = Object.freeze(nodeExtrasSchema.parse({}))
+
+function readNodeExtras(node: ExtensibleProperty | Root): NodeExtras {
+  const raw = (node.getExtras() as Record<string, unknown>)[EXTRAS_KEY]
+  if (typeof raw !== 'object' || raw === null) return plainNode
+  const known = nodesRead.get(raw)
+  if (known) return known
+  const read = Object.freeze(readExtras(node, nodeExtrasSchema))
+  nodesRead.set(raw, read)
+  return read
+}
+
 function readExtras<T>(holder: ExtensibleProperty | Root, schema: z.ZodType<T>): T {
   const raw = (holder.getExtras() as Record<string, unknown>)[EXTRAS_KEY]
   const parsed = schema.safeParse(raw ?? {})
@@ -128,8 +142,8 @@ export const getRootExtras = (root: Holder): RootExtras => readExtras(root, root
 export const setRootExtras = (root: Holder, value: z.input<typeof rootExtrasSchema>): void =>
   writeExtras(root, rootExtrasSchema.parse(value))
 
-/** What a node is for; a plain part where nothing, or something malformed, is kept. */
-export const getNodeExtras = (node: Holder): NodeExtras => readExtras(node, nodeExtrasSchema)
+/** What a node is for, shared with others that ask; a plain part where nothing, or something malformed, is kept. */
+export const getNodeExtras = (node: Holder): Readonly<NodeExtras> => readNodeExtras(node)
 /** Keeps what a node is for, in place of what was kept. */
 export const setNodeExtras = (node: Holder, value: NodeExtras): void => writeExtras(node, value)
 

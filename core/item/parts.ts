@@ -7,7 +7,7 @@ export interface Part {
   readonly name: string
   readonly node: Node
   readonly mesh: Mesh
-  readonly extras: NodeExtras
+  readonly extras: Readonly<NodeExtras>
 }
 
 /**

@@ -39,8 +39,12 @@ function decodeRow(data: Uint8Array | Uint8ClampedArray, from: number, floats: F
     return
   }
   const [scale, shift] = meaning === 'normal' ? [1 / 127.5, -1] : [1, 0]
-  for (let at = 0; at < floats.length; at++)
-    floats[at] = at % 4 === 3 ? data[from + at] : data[from + at] * scale + shift
+  for (let at = 0; at < floats.length; at += 4) {
+    floats[at] = data[from + at] * scale + shift
+    floats[at + 1] = data[from + at + 1] * scale + shift
+    floats[at + 2] = data[from + at + 2] * scale + shift
+    floats[at + 3] = data[from + at + 3]
+  }
 }
 
 const LEAST_WEIGHT = 1 / 1024

@@ -5,6 +5,8 @@ export interface SurfaceSamples {
   points: Float32Array
   /** Triangle that each sample lies on. */
   triangles: Uint32Array
+  /** 3 floats a sample: how much of each corner of its triangle it has. */
+  weights: Float32Array
 }
 
 /**
@@ -17,9 +19,11 @@ export interface SurfaceSamples {
 export function sampleSurface(positions: Float32Array, indices: Uint32Array, count: number): SurfaceSamples {
   const areas = triangleAreas(positions, indices)
   const total = areas.reduce((sum, area) => sum + area, 0)
-  if (total === 0 || count < 1) return { points: new Float32Array(0), triangles: new Uint32Array(0) }
+  if (total === 0 || count < 1)
+    return { points: new Float32Array(0), triangles: new Uint32Array(0), weights: new Float32Array(0) }
   const points = new Float32Array(count * 3)
   const triangles = new Uint32Array(count)
+  const weights = new Float32Array(count * 3)
   let triangle = 0
   let reached = areas[0]
   for (let sample = 0; sample < count; sample++) {
@@ -29,11 +33,12 @@ export function sampleSurface(positions: Float32Array, indices: Uint32Array, cou
     const root = Math.sqrt((0.5 + sample * 0.7548776662466927) % 1)
     const along = (0.5 + sample * 0.5698402909980532) % 1
     const [wa, wb, wc] = [1 - root, root * (1 - along), root * along]
+    weights.set([wa, wb, wc], sample * 3)
     const [a, b, c] = [indices[triangle * 3] * 3, indices[triangle * 3 + 1] * 3, indices[triangle * 3 + 2] * 3]
     for (let axis = 0; axis < 3; axis++)
       points[sample * 3 + axis] = positions[a + axis] * wa + positions[b + axis] * wb + positions[c + axis] * wc
   }
-  return { points, triangles }
+  return { points, triangles, weights }
 }
 
 /** Area of each triangle, in squared units of `positions`. */

@@ -3,7 +3,7 @@ import { closeHoles } from '../mesh/close-holes.ts'
 import type { TriangleSoup } from '../shapes/convex-hull.ts'
 import { faceNormals } from '../mesh/pieces.ts'
 import { sampleSurface } from './sample-surface.ts'
-import { createSurfaceFinder, type SurfaceFinder } from './surface-distance.ts'
+import { createSurfaceFinder } from './surface-distance.ts'
 
 export interface ShadowShape extends TriangleSoup {
   /** How far it still stands out of the view mesh anywhere, in its units. */
@@ -14,35 +14,47 @@ export interface ShadowShape extends TriangleSoup {
 
 const ROUNDS = 6
 /** Places at which it is looked whether a shape stands out. */
-export const MOST_SAMPLES = 4000
-/** Holes up to any practical size are closed: what throws a shadow has to be whole. */
+export const MOST_SAMPLES = 2000
 const MOST_HOLE_EDGES = 4096
 
 /**
- * A closed shape inside a view mesh, for throwing its shadow: the reduced mesh with its holes closed, drawn in wherever
- * it stands out, so that the view mesh is not darkened by its own shadow.
- * @param reduced the mesh with fewer triangles, corners welded by place
+ * A mesh with its holes closed, whatever their size: what throws a shadow has to be whole.
+ * @param reduced corners welded by place
  */
-export function shadowShape(reduced: TriangleSoup, view: TriangleSoup, samples = MOST_SAMPLES): ShadowShape {
-  const holes = closeHoles(reduced.positions, reduced.indices, MOST_HOLE_EDGES)
-  const indices = new Uint32Array(reduced.indices.length + holes.indices.length)
-  indices.set(reduced.indices)
-  indices.set(holes.indices, reduced.indices.length)
-  const finder = createSurfaceFinder(view)
-  const normals = faceNormals(view.positions, view.indices)
-  const positions = reduced.positions.slice()
+export function closedShape({ positions, indices }: TriangleSoup): TriangleSoup & { closed: number } {
+  const holes = closeHoles(positions, indices, MOST_HOLE_EDGES)
+  const whole = new Uint32Array(indices.length + holes.indices.length)
+  whole.set(indices)
+  whole.set(holes.indices, indices.length)
+  return { positions, indices: whole, closed: holes.closed }
+}
+
+/**
+ * A closed shape drawn in wherever it stands out of a view mesh, for throwing its shadow: the view mesh is not darkened
+ * by its own shadow.
+ *
+ * @example const shadow = shadowShape(closedShape(reduced), view)
+ */
+export function shadowShape(
+  { positions: before, indices, closed }: TriangleSoup & { closed: number },
+  view: TriangleSoup,
+  samples = MOST_SAMPLES,
+): ShadowShape {
+  const outside = outsideOf(view)
+  const positions = before.slice()
   let pulled = 0
   for (let corner = 0; corner < positions.length / 3; corner++)
-    pulled = Math.max(pulled, pullIn(positions, corner, finder, normals))
-  let standsOut = drawnIn(positions, indices, finder, normals, samples)
+    pulled = Math.max(pulled, pullIn(positions, corner, outside))
+  const looks = new Looks(positions, indices, samples)
+  let standsOut = looks.drawIn(positions, outside)
   const reach = Math.max(pulled, standsOut) * MOST_MOVE
   for (let round = 1; round < ROUNDS && standsOut > 0; round++) {
-    keepWithin(positions, reduced.positions, reach)
-    standsOut = drawnIn(positions, indices, finder, normals, samples)
+    keepWithin(positions, before, reach)
+    standsOut = looks.drawIn(positions, outside)
   }
-  keepWithin(positions, reduced.positions, reach)
-  letBackTurned(positions, reduced.positions, indices)
-  return { positions, indices, standsOut, closed: holes.closed }
+  keepWithin(positions, before, reach)
+  letBackTurned(positions, before, indices)
+  return { positions, indices, standsOut, closed }
 }
 
 /** A corner is drawn in by at most so many times what the worst one stood out by: more makes spikes. */
@@ -80,66 +92,99 @@ function letBackTurned(positions: Float32Array, before: Float32Array, indices: U
   }
 }
 
-/** Signed distance of a point from the view mesh along the nearest triangle's normal: positive outside. */
-function outside(
-  x: number,
-  y: number,
-  z: number,
-  finder: SurfaceFinder,
-  normals: Float32Array,
-): { by: number; normal: readonly number[] } {
-  const nearest = finder.nearest(x, y, z)
-  if (!nearest) return { by: 0, normal: [0, 0, 0] }
-  const normal = [normals[nearest.triangle * 3], normals[nearest.triangle * 3 + 1], normals[nearest.triangle * 3 + 2]]
-  const by =
-    (x - nearest.point[0]) * normal[0] + (y - nearest.point[1]) * normal[1] + (z - nearest.point[2]) * normal[2]
-  return { by, normal }
+interface Outside {
+  /** How far the point asked last stands out along the nearest triangle's normal; negative inside. */
+  by: number
+  normal: [number, number, number]
+}
+
+/** Asks how far points stand out of a view mesh; the answer is one object that is used again. */
+function outsideOf(view: TriangleSoup): (x: number, y: number, z: number) => Outside {
+  const finder = createSurfaceFinder(view)
+  const normals = faceNormals(view.positions, view.indices)
+  const found: Outside = { by: 0, normal: [0, 0, 0] }
+  return (x, y, z) => {
+    const nearest = finder.nearest(x, y, z)
+    found.by = 0
+    if (!nearest) return found
+    const { point, triangle } = nearest
+    for (let axis = 0; axis < 3; axis++) found.normal[axis] = normals[triangle * 3 + axis]
+    const [nx, ny, nz] = found.normal
+    found.by = (x - point[0]) * nx + (y - point[1]) * ny + (z - point[2]) * nz
+    return found
+  }
 }
 
 /** Moves a corner that stands out inward; tells by how much. */
-function pullIn(positions: Float32Array, corner: number, finder: SurfaceFinder, normals: Float32Array): number {
+function pullIn(positions: Float32Array, corner: number, outside: ReturnType<typeof outsideOf>): number {
   const at = corner * 3
-  const { by, normal } = outside(positions[at], positions[at + 1], positions[at + 2], finder, normals)
+  const { by, normal } = outside(positions[at], positions[at + 1], positions[at + 2])
   if (by > 0) for (let axis = 0; axis < 3; axis++) positions[at + axis] -= normal[axis] * by
   return Math.max(0, by)
 }
 
-/**
- * Moves the corners of triangles that stand out inward by as much as they do; tells how far the worst stood out before.
- */
-function drawnIn(
-  positions: Float32Array,
-  indices: Uint32Array,
-  finder: SurfaceFinder,
-  normals: Float32Array,
-  samples: number,
-): number {
-  const moves = new Float32Array(positions.length)
-  const most = new Float32Array(positions.length / 3)
-  const { points, triangles } = sampleSurface(positions, indices, samples)
-  let worst = 0
-  for (let sample = 0; sample < triangles.length; sample++) {
-    const { by, normal } = outside(points[sample * 3], points[sample * 3 + 1], points[sample * 3 + 2], finder, normals)
-    if (by <= 1e-6) continue
-    worst = Math.max(worst, by)
-    for (let corner = 0; corner < 3; corner++) {
-      const place = indices[triangles[sample] * 3 + corner]
-      if (by <= most[place]) continue
-      most[place] = by
-      for (let axis = 0; axis < 3; axis++) moves[place * 3 + axis] = -normal[axis] * by
-    }
+/** Places on a shape at which it is looked, again and again, whether it stands out: each stays where it is on its triangle. */
+class Looks {
+  private readonly triangles: Uint32Array
+  private readonly weights: Float32Array
+  /** The triangles whose corners moved since they were looked at. */
+  private moved: Uint8Array
+
+  constructor(
+    positions: Float32Array,
+    private readonly indices: Uint32Array,
+    samples: number,
+  ) {
+    const sampled = sampleSurface(positions, indices, samples)
+    this.triangles = sampled.triangles
+    this.weights = sampled.weights
+    this.moved = new Uint8Array(indices.length / 3).fill(1)
   }
-  for (let at = 0; at < positions.length; at++) positions[at] += moves[at]
-  return worst
+
+  /**
+   * Moves the corners of triangles that stand out inward by as much as they do; tells how far the worst stood out
+   * before. Only what has moved since is looked at: the rest did not stand out then.
+   */
+  drawIn(positions: Float32Array, outside: ReturnType<typeof outsideOf>): number {
+    const { triangles, weights, indices, moved } = this
+    const moves = new Float32Array(positions.length)
+    const most = new Float32Array(positions.length / 3)
+    let worst = 0
+    for (let sample = 0; sample < triangles.length; sample++) {
+      const triangle = triangles[sample]
+      if (moved[triangle] === 0) continue
+      const at = [0, 0, 0]
+      for (let corner = 0; corner < 3; corner++)
+        for (let axis = 0; axis < 3; axis++)
+          at[axis] += positions[indices[triangle * 3 + corner] * 3 + axis] * weights[sample * 3 + corner]
+      const { by, normal } = outside(at[0], at[1], at[2])
+      if (by <= LEAST_STAND_OUT) continue
+      worst = Math.max(worst, by)
+      for (let corner = 0; corner < 3; corner++) {
+        const place = indices[triangle * 3 + corner]
+        if (by <= most[place]) continue
+        most[place] = by
+        for (let axis = 0; axis < 3; axis++) moves[place * 3 + axis] = -normal[axis] * by
+      }
+    }
+    for (let at = 0; at < positions.length; at++) positions[at] += moves[at]
+    for (let triangle = 0; triangle < moved.length; triangle++) {
+      const [a, b, c] = [indices[triangle * 3], indices[triangle * 3 + 1], indices[triangle * 3 + 2]]
+      moved[triangle] = most[a] > 0 || most[b] > 0 || most[c] > 0 ? 1 : 0
+    }
+    return worst
+  }
 }
+
+/** Less than this is rounding. */
+const LEAST_STAND_OUT = 1e-6
 
 /** How far a shape stands out of a view mesh at worst, in its units; 0 for one that lies inside. */
 export function standsOutOf(shape: TriangleSoup, view: TriangleSoup, samples = MOST_SAMPLES): number {
-  const finder = createSurfaceFinder(view)
-  const normals = faceNormals(view.positions, view.indices)
+  const outside = outsideOf(view)
   const { points } = sampleSurface(shape.positions, shape.indices, samples)
   let worst = 0
   for (let at = 0; at < points.length; at += 3)
-    worst = Math.max(worst, outside(points[at], points[at + 1], points[at + 2], finder, normals).by)
+    worst = Math.max(worst, outside(points[at], points[at + 1], points[at + 2]).by)
   return worst
 }

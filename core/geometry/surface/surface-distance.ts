@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, Vector3 } from 'three'
+import { BufferAttribute, BufferGeometry, Triangle, Vector3 } from 'three'
 import { MeshBVH } from 'three-mesh-bvh'
 import type { TriangleSoup } from '../shapes/convex-hull.ts'
 import { sampleSurface } from './sample-surface.ts'
@@ -16,6 +16,9 @@ export interface SurfaceFinder {
   nearest: (x: number, y: number, z: number, reach?: number) => NearestPoint | null
 }
 
+/** Up to so many triangles it is quicker to look at each of them. */
+const FEW_TRIANGLES = 48
+
 /**
  * A surface made ready for questions of distance (bounding volume hierarchy).
  *
@@ -23,6 +26,7 @@ export interface SurfaceFinder {
  */
 export function createSurfaceFinder({ positions, indices }: TriangleSoup): SurfaceFinder {
   if (indices.length === 0) return { nearest: () => null }
+  if (indices.length <= FEW_TRIANGLES * 3) return finderOfFew({ positions, indices })
   const geometry = new BufferGeometry()
   geometry.setAttribute('position', new BufferAttribute(positions, 3))
   geometry.setIndex(new BufferAttribute(indices, 1))
@@ -35,6 +39,29 @@ export function createSurfaceFinder({ positions, indices }: TriangleSoup): Surfa
       return hit
         ? { point: [hit.point.x, hit.point.y, hit.point.z], distance: hit.distance, triangle: hit.faceIndex }
         : null
+    },
+  }
+}
+
+function finderOfFew({ positions, indices }: TriangleSoup): SurfaceFinder {
+  const triangles = Array.from({ length: indices.length / 3 }, (_, triangle) => {
+    const [a, b, c] = [0, 1, 2].map((corner) => new Vector3().fromArray(positions, indices[triangle * 3 + corner] * 3))
+    return new Triangle(a, b, c)
+  })
+  const place = new Vector3()
+  const onTriangle = new Vector3()
+  return {
+    nearest(x, y, z, reach = Infinity) {
+      place.set(x, y, z)
+      let found: NearestPoint | null = null
+      let least = reach * reach
+      for (let triangle = 0; triangle < triangles.length; triangle++) {
+        const apart = triangles[triangle].closestPointToPoint(place, onTriangle).distanceToSquared(place)
+        if (!(apart < least)) continue
+        least = apart
+        found = { point: [onTriangle.x, onTriangle.y, onTriangle.z], distance: Math.sqrt(apart), triangle }
+      }
+      return found
     },
   }
 }

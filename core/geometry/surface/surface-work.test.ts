@@ -12,7 +12,7 @@ import { findMeshFaults } from '../mesh/mesh-faults.ts'
 import { outlineChange } from './outline-change.ts'
 import { connectedPieces, growPick } from '../mesh/pieces.ts'
 import { sampleSurface, surfaceArea } from './sample-surface.ts'
-import { shadowShape, standsOutOf } from './shadow-shape.ts'
+import { closedShape, shadowShape, standsOutOf } from './shadow-shape.ts'
 import { surfaceDifference } from './surface-distance.ts'
 import { thinFeatures } from '../mesh/thin-features.ts'
 import { placeMesh } from '../mesh/triangle-mesh.ts'
@@ -234,7 +234,7 @@ describe('a shadow shape', () => {
   it('is closed and inside, for a ball and for an open tube', () => {
     for (const view of [ball(2, 30), dentedTube(32, 20, 0.02)]) {
       const rough = view === undefined ? view : coarse(view)
-      const shape = shadowShape(rough, view)
+      const shape = shadowShape(closedShape(rough), view)
       expect(findMeshFaults(shape.positions, shape.indices).openLoops).toEqual([])
       expect(shape.standsOut).toBeLessThan(0.05)
       expect(standsOutOf(shape, view)).toBeLessThan(0.06)
@@ -244,7 +244,7 @@ describe('a shadow shape', () => {
     const view = ball(2, 30)
     const swollen = ball(2.4, 10)
     expect(standsOutOf(swollen, view)).toBeGreaterThan(0.3)
-    const shape = shadowShape(swollen, view)
+    const shape = shadowShape(closedShape(swollen), view)
     expect(standsOutOf(shape, view)).toBeLessThan(0.05)
     expect(surfaceDifference(shape, view).mean).toBeLessThan(0.2)
   })

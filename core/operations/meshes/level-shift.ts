@@ -10,6 +10,8 @@ import { readMesh } from './mesh-arrays.ts'
 /** An eye tells things apart that lie about so much of their distance from each other: half a degree. */
 const NOTICED_SHARE = 0.01
 const MOST_SAMPLES = 1000
+/** Meshes of several levels of an item with very many parts. */
+const MOST_REMEMBERED = 16_384
 
 /**
  * How far a level may lie from the first before one sees the game switch, in game units: by the distance it is drawn
@@ -39,5 +41,5 @@ function shapeOf(mesh: Mesh): TriangleSoup {
 const worstBetween = rememberByValue(
   (first: TriangleSoup, second: TriangleSoup, samples: number): number =>
     surfaceDifference(first, second, samples).worst,
-  1024,
+  MOST_REMEMBERED,
 )

@@ -1,4 +1,4 @@
-import type { Document } from '@gltf-transform/core'
+import type { Document, Node } from '@gltf-transform/core'
 import { boundsSize, isEmptyBounds, partBounds, partsBounds, type Bounds } from '../../item/measure.ts'
 import { countTriangles, listViewParts, type Part } from '../../item/parts.ts'
 import { listLevelParts } from '../../item/annotations/level/list.ts'
@@ -119,10 +119,10 @@ function checkEachPart(parts: readonly Part[], made: readonly Part[], level: num
   const boxes = new Map(made.map((each) => [each, partBounds(each)]))
   const covers = (outer: Bounds, inner: Bounds): boolean =>
     inner.min.every((least, axis) => outer.min[axis] - reach <= least && outer.max[axis] + reach >= inner.max[axis])
+  const hung = belowEach(made)
   return parts.flatMap((part): Finding[] => {
-    const below = made.filter((each) => each.node.getParentNode() === part.node)
     const own = partBounds(part)
-    const drawing = below.length > 0 ? below : made.filter((each) => covers(boxes.get(each) ?? own, own))
+    const drawing = hung.get(part.node) ?? made.filter((each) => covers(boxes.get(each) ?? own, own))
     const common = {
       severity: 'risky' as const,
       stage: 'mesh' as const,
@@ -157,6 +157,18 @@ function checkEachPart(parts: readonly Part[], made: readonly Part[], level: num
       },
     ]
   })
+}
+
+/** Meshes by the node that they hang below. */
+function belowEach(made: readonly Part[]): Map<Node | null, Part[]> {
+  const hung = new Map<Node | null, Part[]>()
+  for (const each of made) {
+    const parent = each.node.getParentNode()
+    const others = hung.get(parent)
+    if (others) others.push(each)
+    else hung.set(parent, [each])
+  }
+  return hung
 }
 
 const bonesOf = (parts: readonly Part[]): string =>
@@ -229,8 +241,9 @@ function seenToSwitch(made: readonly Part[], parts: readonly Part[], rulebook: R
   if (!each) return []
   const unit = rulebook.space.unit.plural
   const noticed = noticedShift(each)
+  const partOf = new Map<Node | null, Part>(parts.map((part) => [part.node, part]))
   const pairs = made.flatMap((part) => {
-    const first = parts.find((one) => one.node === part.node.getParentNode())
+    const first = partOf.get(part.node.getParentNode())
     return first ? [{ part, first }] : []
   })
   const shifts = shiftsBetween(pairs.map(({ part, first }) => [first.mesh, part.mesh])).map((shift, index) => ({

@@ -1,4 +1,4 @@
-import type { Document } from '@gltf-transform/core'
+import type { Document, Node } from '@gltf-transform/core'
 import { boundsSize, partsBounds } from '../../item/measure.ts'
 import { countMeshTriangles, type Part } from '../../item/parts.ts'
 import { listShadowParts } from '../../item/annotations/shadow/list.ts'
@@ -16,7 +16,7 @@ import type { Finding } from '../rule.ts'
 const TOLERATED_STAND_OUT = 0.01
 
 /** Asked again at each check, though few edits change a shape. */
-const standsOut = rememberByValue(standsOutOf, 1024)
+const standsOut = rememberByValue(standsOutOf, 16_384)
 
 /** A shadow mesh ought to be closed and to lie inside what throws it. */
 export function checkShadowShape(document: Document, parts: readonly Part[], rulebook: Rulebook): Finding[] {
@@ -49,10 +49,11 @@ export function checkShadowShape(document: Document, parts: readonly Part[], rul
     shadows.map(({ mesh }) => countMeshTriangles(mesh)),
     MOST_SAMPLES,
   )
+  const partOf = new Map<Node | null, Part>(parts.map((part) => [part.node, part]))
   const out = shadows
     .map((shadow, index) => ({
       shadow,
-      view: parts.find((part) => part.node === shadow.node.getParentNode()),
+      view: partOf.get(shadow.node.getParentNode()),
       samples: samples[index],
     }))
     .map(({ shadow, view, samples }) => ({

@@ -5,7 +5,7 @@ import { listLevelParts } from '../../item/annotations/level/list.ts'
 import { listShadowParts } from '../../item/annotations/shadow/list.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import { sampleShares } from '../../geometry/surface/sample-shares.ts'
-import { MOST_SAMPLES, shadowShape } from '../../geometry/surface/shadow-shape.ts'
+import { closedShape, MOST_SAMPLES, shadowShape } from '../../geometry/surface/shadow-shape.ts'
 import type { ErrorCurve } from '../../geometry/mesh/share-budget.ts'
 import { levelSuffix } from '../../game/names.ts'
 import type { Rulebook } from '../../game/schema.ts'
@@ -47,10 +47,13 @@ const MARGIN = 0.9
 /** How much of what the game allows a level may have where fewer triangles would be seen. */
 const MOST_OF_ALLOWED = 0.99
 
+/** How often a shadow mesh is made that has too many triangles. */
+const MOST_ROUNDS = 4
+
 /** Makes the coarser levels and the shadow mesh from the present parts. */
 export const levelsAndShadow = defineStep<Parameters>({
   id: 'levels-and-shadow',
-  version: 5,
+  version: 6,
   stage: 'mesh',
   title: 'Levels',
   purpose:
@@ -200,41 +203,67 @@ async function reduceTo(
   )
 }
 
-async function makeShadow({ document, parts, curves, rulebook, progress }: Work, chosen: Parameters): Promise<string> {
+async function makeShadow(work: Work, chosen: Parameters): Promise<string> {
+  const { document, parts, rulebook } = work
   const { shadow, chain } = rulebook.levels
-  const wanted = sharesByShift(parts, curves, countTriangles(parts) * chosen.shadow)
-  const samples = sampleShares(wanted, MOST_SAMPLES)
   const byHand = new Set(listShadowParts(document).map((each) => each.node.getParentNode()))
   const lastLevels = new Map(
     listLevelParts(document, chain.at(-1)?.level ?? 1).map((each) => [each.node.getParentNode(), each]),
   )
+  const fromLevel = (part: Part): Part | undefined =>
+    chosen.shadowFrom === 'level' ? lastLevels.get(part.node) : undefined
+  const own = parts.filter((part) => !byHand.has(part.node) && !part.node.getSkin() && !fromLevel(part))
+  const { shares, shapes } = await closedShapes(work, own, chosen.shadow)
+  const counts = own.map((part) => (shapes.get(part)?.indices.length ?? 0) / 3)
+  const samples = new Map(sampleShares(counts, MOST_SAMPLES).map((count, index) => [own[index], count]))
   let standsOut = 0
   let closed = 0
   for (const [number, part] of parts.entries()) {
-    await progress(number / parts.length, `shadow of ${part.name}`)
+    await work.progress(number / parts.length, `shadow of ${part.name}`)
     if (byHand.has(part.node)) continue
     const name = part.name + shadow.nameSuffix
-    const last = lastLevels.get(part.node)
-    if (part.node.getSkin()) {
-      addDerivedNode(document, part, name, await reducedHeldShape(document, part, name, wanted[number]), {
-        role: 'shadow',
-      })
-      continue
-    }
-    if (chosen.shadowFrom === 'level' && last) {
-      addDerivedNode(document, part, name, soupMesh(document, name, plainShape(last)), { role: 'shadow' })
-      continue
-    }
-    const shape = shadowShape(await reducedShape(part, wanted[number]), plainShape(part), samples[number])
-    standsOut = Math.max(standsOut, shape.standsOut)
-    closed += shape.closed
-    addDerivedNode(document, part, name, soupMesh(document, name, shape), { role: 'shadow' })
+    const last = fromLevel(part)
+    const shape = shapes.get(part)
+    let mesh: Mesh
+    if (part.node.getSkin()) mesh = await reducedHeldShape(document, part, name, shares[number])
+    else if (last) mesh = soupMesh(document, name, plainShape(last))
+    else if (shape) {
+      const drawn = shadowShape(shape, plainShape(part), samples.get(part))
+      standsOut = Math.max(standsOut, drawn.standsOut)
+      closed += drawn.closed
+      mesh = soupMesh(document, name, drawn)
+    } else continue
+    addDerivedNode(document, part, name, mesh, { role: 'shadow' })
   }
   const triangles = listShadowParts(document).reduce((sum, part) => sum + countMeshTriangles(part.mesh), 0)
   if (chosen.shadowFrom === 'level')
     return `The shadow mesh is the last level again: ${formatCount(triangles)} triangles.`
   const unit = rulebook.space.unit.plural
   return `The shadow mesh has ${formatCount(triangles)} triangles${closed > 0 ? `; ${plural(closed, 'hole was', 'holes were')} closed` : ''}; it stands out of the view mesh by ${formatLength(standsOut)} ${unit} at most.`
+}
+
+/**
+ * Each part reduced and closed; again with fewer triangles where closing holes brought them over what the game allows.
+ * @returns the shares of all parts beside them
+ */
+async function closedShapes(
+  { parts, curves, rulebook }: Work,
+  own: readonly Part[],
+  share: number,
+): Promise<{ shares: number[]; shapes: Map<Part, ReturnType<typeof closedShape>> }> {
+  const total = countTriangles(parts)
+  const allowed = Math.floor(total * rulebook.levels.shadow.mostShare)
+  const ownShares = new Set(own)
+  let wanted = total * share
+  for (let round = 1; ; round++) {
+    const shares = sharesByShift(parts, curves, wanted)
+    const shapes = new Map<Part, ReturnType<typeof closedShape>>()
+    for (const [number, part] of parts.entries())
+      if (ownShares.has(part)) shapes.set(part, closedShape(await reducedShape(part, shares[number])))
+    const made = parts.reduce((sum, part, number) => sum + (shapes.get(part)?.indices.length ?? shares[number] * 3), 0)
+    if (made <= allowed * 3 || round === MOST_ROUNDS) return { shares, shapes }
+    wanted *= ((allowed * 3) / made) * MARGIN
+  }
 }
 
 const hasLevels = ({ document }: StepContext): boolean =>

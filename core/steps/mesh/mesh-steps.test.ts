@@ -13,8 +13,11 @@ import { surfaceArea } from '../../geometry/surface/sample-surface.ts'
 import { readItem } from '../../intake/read-item.ts'
 import { ball, documentOf, turnedOver, unitBox } from '../../test-support/meshes.ts'
 import { tarnAndTiller } from '../../test-support/prepared-gate.ts'
+import { dentedTube } from '../../test-support/shapes.ts'
 import { textFile } from '../../test-support/sources.ts'
 import { proposals, runStep } from '../../test-support/step-runs.ts'
+import { findMeshFaults } from '../../geometry/mesh/mesh-faults.ts'
+import { plainShape } from '../../operations/meshes/derived-meshes.ts'
 import { measurePartFacing } from '../../operations/meshes/measure-part-facing.ts'
 
 const surfaceOf = (document: Document, part = 0) =>
@@ -231,6 +234,13 @@ describe('Levels', () => {
     ])
     expect(listShadowParts(after).map((part) => part.name)).toEqual(['ball_shadow'])
     expect(summary.headline).toBe('3 made')
+  })
+
+  it('keeps the shadow under its share where closing its holes adds to it', async () => {
+    const { after } = await runStep('levels-and-shadow', documentOf({ ring: dentedTube(40, 4, 0.05) }))
+    const [shadow] = listShadowParts(after)
+    expect(countTriangles([shadow])).toBeLessThanOrEqual(trianglesOf(after) * 0.25)
+    expect(findMeshFaults(plainShape(shadow).positions, plainShape(shadow).indices).openLoops).toEqual([])
   })
 
   it('replaces the levels of an earlier run', async () => {

@@ -186,7 +186,8 @@ function proposeTogether(context: StepContext, defaults: () => Parameters): Prop
   const baked = texelsAt(sidePixels)
   return [
     {
-      parameters: { ...parameters, sidePixels },
+      // So fine that each pixel shows about one of what was there.
+      parameters: { ...parameters, sidePixels, supersampling: 1 },
       reason: `${lacking.length} of ${plural(used.length, 'material')} have a plain colour and no map. Baked together they are one material, with about ${Math.round(baked)} texels a ${context.rulebook.space.unit.name} where there were ${Math.round(finest)}.`,
     },
   ]
@@ -233,7 +234,8 @@ function proposePainting({ document, rulebook, kind }: StepContext): Proposal<Pa
           name: name.slice(0, 40) || 'painted',
           sidePixels,
           smallestMipPixels: 32,
-          supersampling: 2,
+          // Pixel for pixel on its own UVs; colours of corners have nothing finer than a pixel.
+          supersampling: own || !showsPictures(material) ? 1 : 2,
           layout: own ? 'own' : 'new',
         },
         reason: `${name} shows ${reasons.join(', ')}; the game reads one set of UVs and multiplies nothing, so it is painted into maps.`,
@@ -241,6 +243,9 @@ function proposePainting({ document, rulebook, kind }: StepContext): Proposal<Pa
     ]
   })
 }
+
+const showsPictures = (material: Material): boolean =>
+  rolesOf(material).some((role) => materialMap(material, role) !== null)
 
 const firstSet: MapPlace = { set: 0, transform: [1, 0, 0, 1, 0, 0], wrap: ['repeat', 'repeat'] }
 /** Pixels for each corner, so that a colour between two corners is seen. */
