@@ -105,7 +105,7 @@ function notWritten({ files, kinds, maps }: Rulebook): Contradiction[] {
  * (numbered slots, say), nothing can be told from an example.
  */
 function notNameable(rulebook: Rulebook): Contradiction[] {
-  const word = cleanName(rulebook, 'oak', 'item')
+  const word = cleanName(rulebook, 'elm', 'item')
   if (!isGameName(rulebook, word)) return []
   const { levels, maps, kinds, points, markers } = rulebook
   const shape = kinds.flatMap(({ solids }) => solids?.shapes ?? []).at(0)

@@ -18,6 +18,11 @@ export const kindSchema = z.object({
       facesViewer: z.boolean(),
       losesUVs: z.boolean(),
       closedSurfaces: z.boolean(),
+      /** Where the game reads triangles of one material and part in sections: how many, and corners of each. */
+      sections: z
+        .object({ most: z.number().int().positive(), corners: z.number().int().min(3) })
+        .nullable()
+        .default(null),
     })
     .nullable(),
   levelsAsked: z.boolean(),

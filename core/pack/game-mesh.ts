@@ -8,6 +8,7 @@ import { LIGHTS_EXTENSION } from '../item/annotations/light/light.ts'
 import { copyDocument } from '../item/io.ts'
 import { countPrimitiveTriangles, descendants, itemScene, listSceneNodes } from '../item/parts.ts'
 import { SourceMapsExtension } from '../item/source-maps.ts'
+import { cutIntoSections } from '../operations/meshes/sections.ts'
 import { orderAccessors } from './accessor-order.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { leaveWorkingSpace } from './space-door.ts'
@@ -88,6 +89,7 @@ export async function gameMesh(
   }
   scene.addChild(itemNode)
   leaveWorkingSpace(copy, rulebook)
+  if (kind.mesh?.sections) cutIntoSections(copy, kind.mesh.sections.corners)
   orderAccessors(copy)
   await copy.transform(
     prune({ keepAttributes: true, keepLeaves: true, keepExtras: true, keepSolidTextures: true }),

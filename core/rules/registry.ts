@@ -10,6 +10,7 @@ import { motionRules } from './motion/motion.ts'
 import { nameRules } from './surface/names.ts'
 import { notCarriedRules } from './surface/not-carried.ts'
 import { severities, type Finding, type Gauge, type RuleContext, type RuleFamily } from './rule.ts'
+import { sectionRules } from './mesh/sections.ts'
 import { solidRules } from './solids/solids.ts'
 import { spaceRules } from './fit/space.ts'
 import { strayRules } from './intake/strays.ts'
@@ -19,6 +20,7 @@ import { triangleRules } from './mesh/triangles.ts'
 /** Every family of rules. */
 export const ruleFamilies: readonly RuleFamily[] = [
   triangleRules,
+  sectionRules,
   spaceRules,
   faceRules,
   cornerValueRules,

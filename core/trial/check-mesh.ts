@@ -46,6 +46,7 @@ export function checkMesh(
     if (node.primitives.some((primitive) => !primitive.normals))
       log.complain('mesh.normals', file, `${node.name} has no normals.`)
   }
+  checkSections(file, sorted.view, kind.mesh.sections, log)
   checkCarried(file, nodes, kind, log)
   checkSurfaceValues(file, sorted, log)
   checkSizes(file, sorted.view, rulebook, log)
@@ -58,6 +59,26 @@ export function checkMesh(
       file,
       `From outside ${(share * 100).toFixed(1)} % of the picture shows backs of faces; there one looks through.`,
     )
+}
+
+/** Where the game draws by sections: how many there are, and how many corners each has. */
+function checkSections(
+  file: string,
+  view: readonly LoadedNode[],
+  limits: NonNullable<Kind['mesh']>['sections'],
+  log: TrialLog,
+): void {
+  if (!limits) return
+  const sections = view.flatMap((node) => node.primitives.map((section) => ({ node, section })))
+  if (sections.length > limits.most)
+    log.refuse('mesh.sections', file, `${sections.length} sections; ${limits.most} are read.`)
+  for (const { node, section } of sections)
+    if (section.positions.length / 3 > limits.corners)
+      log.refuse(
+        'mesh.section',
+        file,
+        `A section of ${node.name} has ${section.positions.length / 3} corners; ${limits.corners} are read.`,
+      )
 }
 
 /** Corners of all surfaces of a node; places that two surfaces share count once. */

@@ -4,11 +4,11 @@ import { setNodeExtras } from '../../item/extras.ts'
 import { freeName } from '../../item/name-apart.ts'
 import { ownMesh } from '../../item/own-mesh.ts'
 import { itemScene, listViewParts, type Part } from '../../item/parts.ts'
-import { dropUnusedAccessors, gatherCorners, readPrimitive, writeIndices } from '../../item/primitive-arrays.ts'
+import { dropUnusedAccessors, readPrimitive } from '../../item/primitive-arrays.ts'
 import { hasOwnTransform } from '../../maths/transforms.ts'
 import { connectedPieces } from '../../geometry/mesh/pieces.ts'
-import { compactCorners } from '../../geometry/mesh/reduce.ts'
 import { facePicksSchema, pickedFaces } from '../../operations/meshes/face-picks.ts'
+import { withTriangles } from '../../operations/meshes/sections.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { formatCount, plural } from '../../support/wording.ts'
 
@@ -160,15 +160,4 @@ function takeApart(document: Document, part: Part, groups: readonly Group[], tak
     else mesh.removePrimitive(primitive)
   }
   return nodes
-}
-
-function withTriangles(document: Document, primitive: Primitive, triangles: readonly number[]): Primitive {
-  const { positions, indices } = readPrimitive(primitive)
-  const own = Uint32Array.from(
-    triangles.flatMap((triangle) => [indices[triangle * 3], indices[triangle * 3 + 1], indices[triangle * 3 + 2]]),
-  )
-  const compact = compactCorners(own, positions.length / 3)
-  gatherCorners(document, primitive, compact.oldCorner)
-  writeIndices(document, primitive, compact.indices, compact.oldCorner.length)
-  return primitive
 }

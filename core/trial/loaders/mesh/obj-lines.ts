@@ -1,8 +1,8 @@
 import type { LoadedPrimitive } from './read-primitive.ts'
 
 /**
- * One material’s triangles of one object while the file is read: each place, UV and normal that go together are one
- * corner.
+ * A section of one object while the file is read, from one line that names a material to the next: each place, UV and
+ * normal that go together are one corner.
  */
 interface Group {
   material: string | null
@@ -69,8 +69,6 @@ export class ObjLines {
   }
 
   private newGroup(object: Group[]): Group {
-    const known = object.find(({ material }) => material === this.material)
-    if (known) return known
     const group = { material: this.material, corners: new Map(), places: [], uvs: [], normals: [], indices: [] }
     object.push(group)
     return group
