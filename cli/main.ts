@@ -11,6 +11,7 @@ const commands: Record<string, () => Promise<Command>> = {
   take: async () => (await import('./commands/take.ts')).take,
   prepare: async () => (await import('./commands/prepare.ts')).prepare,
   check: async () => (await import('./commands/check.ts')).check,
+  slots: async () => (await import('./commands/slots.ts')).slots,
   pack: async () => (await import('./commands/pack.ts')).pack,
   trial: async () => (await import('./commands/trial.ts')).trial,
   'touch-test': async () => (await import('./commands/touch-test.ts')).touchTest,

@@ -1,6 +1,7 @@
 import { builtInGame } from '../core/crate/game-file.ts'
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { bringIn, startKey } from '../core/crate/bring-in.ts'
+import { withSlots } from '../core/crate/slots.ts'
 import { writeCrateFile } from '../core/crate/file.ts'
 import { newCrate } from '../core/crate/schema.ts'
 import { kindOf } from '../core/game/load.ts'
@@ -89,7 +90,7 @@ for (const [file, { title, items }] of Object.entries(crates)) {
       crate.items.push({ ...item, worklist, answers: { kind } })
     }
   }
-  writeFileSync(new URL(file, target), writeCrateFile({ crate, sources }))
+  writeFileSync(new URL(file, target), writeCrateFile({ crate: withSlots(crate), sources }))
 }
 // The page asks for this list: where the demo was not made there is none.
 writeFileSync(new URL('index.json', target), JSON.stringify(Object.keys(crates)))

@@ -4,6 +4,8 @@ import { useMemo } from 'react'
 import { Link } from 'react-router'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Game } from '../../core/game/game'
+import type { Rulebook } from '../../core/game/schema'
+import { slotsFor } from '../../core/game/slots'
 import { findKind } from '../../core/game/load'
 import { countOpen } from '../../core/crate/waivers'
 import { ItemPicture } from '../crate/item-picture'
@@ -60,6 +62,7 @@ export function ItemTable() {
             </select>
           ),
         }),
+        ...(rulebook.slots ? [slotColumn(crate.items, rulebook, send)] : []),
         helper.display({
           id: 'triangles',
           header: 'Triangles',
@@ -91,7 +94,7 @@ export function ItemTable() {
           ),
         }),
       ]),
-    [crate.id, rulebook, game, send],
+    [crate.id, crate.items, rulebook, game, send],
   )
   const table = useTable({ features, data: rows, columns })
   return (
@@ -121,6 +124,36 @@ export function ItemTable() {
     </table>
   )
 }
+
+/** Which thing of the game each item stands in for; choosing one that another has gives that one this one's. */
+const slotColumn = (items: readonly CrateItem[], rulebook: Rulebook, send: ReturnType<typeof useCrate>['send']) =>
+  helper.display({
+    id: 'slot',
+    header: 'Instead of',
+    cell: ({
+      row: {
+        original: { item },
+      },
+    }) => (
+      <select
+        className="field max-w-[200px]"
+        aria-label={`Slot of ${item.name}`}
+        value={item.slot ?? ''}
+        onChange={(event) => void send({ do: 'set-slot', item: item.id, slot: event.target.value })}
+      >
+        {item.slot === undefined && <option value="">none is free</option>}
+        {slotsFor(rulebook, item.kind).map(({ slot, title }) => {
+          const other = items.find((each) => each.slot === slot && each.id !== item.id)
+          return (
+            <option key={slot} value={slot}>
+              {slot} {title}
+              {other ? ` (${other.name})` : ''}
+            </option>
+          )
+        })}
+      </select>
+    ),
+  })
 
 function ItemName({ crateId, item, game }: { crateId: string; item: CrateItem; game: Game }) {
   return (

@@ -1,4 +1,5 @@
 import { useRef, useState } from 'react'
+import { withSlots } from '../../core/crate/slots'
 import { newCrate } from '../../core/crate/schema'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Game } from '../../core/game/game'
@@ -91,14 +92,14 @@ export function useBeginWith(
       const crate = newCrate(name, game, [])
       await send({
         intent: 'begin',
-        crate: {
+        crate: withSlots({
           ...crate,
           items: items.map((item) => {
             const kind = kinds[item.id] ?? item.kind
             // Of several, each kind was only guessed.
             return items.length > 1 ? { ...item, kind } : { ...item, kind, answers: { kind } }
           }),
-        },
+        }),
       })
       leave()
     },

@@ -10,6 +10,7 @@ import { listMaterialMaps } from '../../core/item/source-maps'
 import { layoutSvg, measureUvs } from '../../core/geometry/uv/uv-layout'
 import { listShownMaps, surfacesShowing, texelsPerUnit } from '../../core/operations/maps/shown-maps'
 import { meaningOf, textureFacts, textureMemory, texturePixels } from '../../core/operations/maps/texture-pixels'
+import { mapNameOf } from '../../core/game/templates'
 import { itemPaths } from '../../core/game/item-paths'
 import { packLook } from '../../core/pack/pack-look'
 import { readWrittenName } from '../../core/game/material-tag'
@@ -186,8 +187,9 @@ export async function lookChains(
   rulebook: Rulebook,
   kind: Kind,
   itemName: string,
+  slot: string | null,
 ): Promise<LookChain[]> {
-  const paths = itemPaths(rulebook, kind, itemName)
+  const paths = itemPaths(rulebook, kind, itemName, slot)
   const chains: LookChain[] = []
   for (const look of listLooks(document)) {
     const { materials } = await packLook(document, look, rulebook, paths, new Map())
@@ -201,7 +203,7 @@ export async function lookChains(
         maps: Object.entries(maps).map(([role, file]) => ({
           role,
           file,
-          texture: (file.split('/').pop() ?? file).replace(/\.[^.]*$/, ''),
+          texture: mapNameOf(file, rulebook),
           stock: rulebook.stock.textures.some(({ path }) => path === file),
         })),
       })),

@@ -1,6 +1,7 @@
 import { gameNamed } from '../game.ts'
 import { bringIn, startFrom } from '../../core/crate/bring-in.ts'
 import { gameName } from '../../core/crate/evaluate.ts'
+import { withSlots } from '../../core/crate/slots.ts'
 import { writeCrateFile } from '../../core/crate/file.ts'
 import { questionsOf } from '../../core/crate/questions.ts'
 import { newCrate, type Crate, type CrateItem } from '../../core/crate/schema.ts'
@@ -93,7 +94,7 @@ export const prepare: Command = {
         questionsOf({ ...item, worklist }, document, rulebook).filter(({ answered }) => !answered),
       )
     }
-    const bytes = writeCrateFile({ crate, sources })
+    const bytes = writeCrateFile({ crate: withSlots(crate), sources })
     writeBytes(out, bytes)
     const json = {
       out,

@@ -1,6 +1,7 @@
 import { basename } from 'node:path'
 import { contentsOf, takeOutOfArchive, textureOf } from '../../core/crate/take.ts'
 import { writeCrateFile } from '../../core/crate/file.ts'
+import { withSlots } from '../../core/crate/slots.ts'
 import { newCrate } from '../../core/crate/schema.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 import { builtInRulebooks } from '../../core/game/load.ts'
@@ -61,7 +62,7 @@ export const take: Command = {
     const crate = { ...newCrate(taken.item.name, game?.crate ?? (own as BroughtGame).game, []), items: [taken.item] }
     const stock = game ? game.sources.get(game.crate.stock?.sha256 ?? '') : own?.stock
     if (crate.stock && stock) sources.set(crate.stock.sha256, stock)
-    writeBytes(out, writeCrateFile({ crate, sources }))
+    writeBytes(out, writeCrateFile({ crate: withSlots(crate), sources }))
     print(
       call,
       { out, item: taken.item.name, kind: taken.item.kind, sources: taken.item.sources.map((source) => source.path) },

@@ -1,3 +1,4 @@
+import { setSlot, withSlots } from './slots.ts'
 import { keptFileSchema } from '../game/game.ts'
 import { answerChangeSchema } from '../questions/question.ts'
 import { rulebookSchema } from '../game/schema.ts'
@@ -35,6 +36,7 @@ export const commandSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('remove-item'), item: z.string() }),
   z.object({ do: z.literal('rename-item'), item: z.string(), name: text }),
   z.object({ do: z.literal('set-kind'), item: z.string(), kind: text }),
+  z.object({ do: z.literal('set-slot'), item: z.string(), slot: z.string().min(1).max(32) }),
   /** What of an answer is no step: those are set or put in by their own commands. */
   z.object({
     do: z.literal('answer'),
@@ -78,6 +80,10 @@ export type Command = z.infer<typeof commandSchema>
  * @throws PlainError when the item or step is no longer there
  */
 export function applyCommand(crate: Crate, command: Command): Crate {
+  return withSlots(changed(crate, command))
+}
+
+function changed(crate: Crate, command: Command): Crate {
   switch (command.do) {
     case 'rename-crate':
       return { ...crate, name: command.name }
@@ -87,6 +93,8 @@ export function applyCommand(crate: Crate, command: Command): Crate {
       return { ...crate, items: [...crate.items, ...withFreeIds(command.items, crate)] }
     case 'remove-item':
       return { ...crate, items: crate.items.filter((item) => item.id !== command.item) }
+    case 'set-slot':
+      return setSlot(crate, command.item, command.slot)
     default:
       return withItem(crate, command.item, (item) => changeItem(item, command))
   }
@@ -102,7 +110,7 @@ function withFreeIds(items: readonly CrateItem[], crate: Crate): CrateItem[] {
   })
 }
 
-type ItemCommand = Exclude<Command, { do: 'rename-crate' | 'set-game' | 'add-items' | 'remove-item' }>
+type ItemCommand = Exclude<Command, { do: 'rename-crate' | 'set-game' | 'add-items' | 'remove-item' | 'set-slot' }>
 
 function changeItem(item: CrateItem, command: ItemCommand): CrateItem {
   switch (command.do) {

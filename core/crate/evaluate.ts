@@ -6,6 +6,7 @@ import { checkItem, type Checked, type Report } from '../rules/registry.ts'
 import { nowhere, type Finding, type Gauge } from '../rules/rule.ts'
 import { packItems, type Pack } from '../pack/pack-crate.ts'
 import { plainMessage } from '../support/plain-error.ts'
+import { giveSlots } from '../game/slots.ts'
 import { runWorklist, StoppedError, type EntryOutcome, type RunOptions, type RunResult } from '../worklist/run.ts'
 import type { ResultStore } from '../worklist/result-store.ts'
 import { startOf } from './bring-in.ts'
@@ -29,6 +30,8 @@ export interface EvaluateOptions {
   bytesOf: BytesOf
   /** What the item is called in the game, where others of its crate are called alike. */
   itemName?: string
+  /** The game's place that it stands in for, where others of its crate have some. */
+  slot?: string | null
   onProgress?: RunOptions['onProgress']
   shouldStop?: () => boolean
 }
@@ -49,6 +52,7 @@ export async function evaluateItem(item: CrateItem, game: Game, options: Evaluat
     rulebook,
     kind,
     itemName: options.itemName ?? gameName(item, rulebook),
+    slot: options.slot === undefined ? ownSlot(item, rulebook) : options.slot,
   })
   return {
     item,
@@ -77,6 +81,7 @@ export async function evaluateItems(
   onItem: (item: CrateItem) => void = () => undefined,
 ): Promise<ItemOfMany[]> {
   const names = gameNames(crate.items, crate.rulebook)
+  const slots = giveSlots(crate.items, crate.rulebook)
   const evaluated: ItemOfMany[] = []
   for (const [index, item] of crate.items.entries()) {
     onItem(item)
@@ -84,7 +89,14 @@ export async function evaluateItems(
     const onProgress: RunOptions['onProgress'] = (progress) =>
       options.onProgress?.({ ...progress, fraction: (index + progress.fraction) / crate.items.length })
     try {
-      evaluated.push(await evaluateItem(item, crate, { ...options, onProgress, itemName: names.get(item.id) }))
+      evaluated.push(
+        await evaluateItem(item, crate, {
+          ...options,
+          onProgress,
+          itemName: names.get(item.id),
+          slot: slots.get(item.id),
+        }),
+      )
     } catch (error) {
       if (error instanceof StoppedError) throw error
       evaluated.push({
@@ -158,6 +170,10 @@ function stepFinding(rule: string, title: string, value: string, message: string
 export const gameName = ({ name }: Pick<CrateItem, 'name'>, rulebook: Rulebook): string =>
   cleanName(rulebook, name, 'item')
 
+/** The slot of an item by itself. */
+export const ownSlot = (item: Pick<CrateItem, 'id' | 'kind' | 'slot'>, rulebook: Rulebook): string | null =>
+  giveSlots([item], rulebook).get(item.id) ?? null
+
 /** The names that a crate's items have in the game: clean and different from each other. */
 export function gameNames(items: readonly Pick<CrateItem, 'id' | 'name'>[], rulebook: Rulebook): Map<string, string> {
   const taken = new Set<string>()
@@ -187,9 +203,19 @@ export async function packCrate(
   const { rulebook } = crate
   const items = await evaluateItems(crate, options)
   const names = gameNames(crate.items, rulebook)
+  const slots = giveSlots(crate.items, rulebook)
   const pack = await packItems(
     items.flatMap(({ item, document }) =>
-      document ? [{ name: names.get(item.id) ?? item.id, kind: kindOf(rulebook, item.kind), document }] : [],
+      document
+        ? [
+            {
+              name: names.get(item.id) ?? item.id,
+              slot: slots.get(item.id),
+              kind: kindOf(rulebook, item.kind),
+              document,
+            },
+          ]
+        : [],
     ),
     rulebook,
     crate.name,

@@ -27,6 +27,7 @@ export interface Prepared {
  * left that has a mend, or after so many tries.
  * @param decided entries that a person put in, set or switched: they stay as they are, and none is put beside them
  * @param itemName what the item is called in the game
+ * @param slot the game's place that it stands in for
  * @throws StoppedError when the modder stopped it
  *
  * @example const { worklist } = await prepareItem(start, { rulebook, kind, store: memoryStore() })
@@ -34,9 +35,13 @@ export interface Prepared {
 export async function prepareItem(
   start: StartState,
   options: RunOptions,
-  { decided = [], itemName }: { decided?: readonly WorklistEntry[]; itemName?: string } = {},
+  {
+    decided = [],
+    itemName,
+    slot,
+  }: { decided?: readonly WorklistEntry[]; itemName?: string; slot?: string | null } = {},
 ): Promise<Prepared> {
-  const check = (worklist: WorklistEntry[]): Promise<Checked> => checked(start, worklist, options, itemName)
+  const check = (worklist: WorklistEntry[]): Promise<Checked> => checked(start, worklist, options, { itemName, slot })
   let best = await check(await prepareWorklist(start, options, decided))
   const tried = new Set<string>()
   const rounds: string[] = []
@@ -69,10 +74,10 @@ async function checked(
   start: StartState,
   worklist: WorklistEntry[],
   options: RunOptions,
-  itemName: string | undefined,
+  named: { itemName?: string; slot?: string | null },
 ): Promise<Checked> {
   const result = await runWorklist(start, worklist, options)
-  const { findings } = checkResult(result, { rulebook: options.rulebook, kind: options.kind, itemName })
+  const { findings } = checkResult(result, { rulebook: options.rulebook, kind: options.kind, ...named })
   return { worklist, result, findings, open: findings.filter(({ severity }) => severity !== 'note') }
 }
 

@@ -46,6 +46,8 @@ export const itemSchema = z.object({
   waivers: z.array(waiverSchema).max(1000),
   /** What a person answered to what preparing may not decide, by question. */
   answers: z.record(z.string().max(64), z.string().max(200)).optional(),
+  /** The place of the game that it stands in for, in games that have such places. */
+  slot: z.string().max(32).optional(),
 })
 export type CrateItem = z.infer<typeof itemSchema>
 

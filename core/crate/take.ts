@@ -91,12 +91,14 @@ function takeFromCrate(bytes: Uint8Array, name: string, itemName: string, taken:
  * @param taken ids of items that are there already
  */
 export async function takeFromPack(pack: OpenedPack, itemName: string, taken: readonly string[]): Promise<TakenItem> {
+  const packed = pack.items.find((each) => each.name === itemName)
   const file: SourceFile = { path: `${itemName}.glb`, bytes: await takeItem(pack, itemName) }
   const sha256 = sha256Hex(file.bytes)
   const item = {
     id: identifierFor(itemName, taken),
     name: itemName,
-    kind: pack.items.find((each) => each.name === itemName)?.kind ?? '',
+    kind: packed?.kind ?? '',
+    ...(packed?.slot === undefined ? {} : { slot: packed.slot }),
     main: file.path,
     sources: [{ path: file.path, sha256, bytes: file.bytes.length }],
     reading: { metresPerUnit: pack.rulebook.space.unit.metres, links: {}, asState: true },

@@ -18,6 +18,8 @@ export function contradictions(rulebook: Rulebook): Contradiction[] {
     ...unknownRoles(rulebook),
     ...unknownFlags(rulebook),
     ...unknownLayers(rulebook),
+    ...wrongSlots(rulebook),
+    ...samePaths(rulebook),
     ...notWritten(rulebook),
     ...notNameable(rulebook),
   ]
@@ -61,6 +63,50 @@ const unknownLayers = ({ solids }: Rulebook): Contradiction[] =>
       ? []
       : [{ path: ['solids', 'defaultLayers'], message: `there is no layer “${layer}”` }],
   )
+
+function wrongSlots({ slots, kinds }: Rulebook): Contradiction[] {
+  if (!slots) return []
+  const known = new Set(kinds.map(({ id }) => id))
+  const seen = new Set<string>()
+  return slots.listed.flatMap(({ slot, kinds: of }, number): Contradiction[] => {
+    const path = ['slots', 'listed', number]
+    // Files that differ in capitals alone are one file on many disks.
+    const twice = seen.has(slot.toLowerCase())
+    seen.add(slot.toLowerCase())
+    const stranger = of.find((kind) => !known.has(kind))
+    return [
+      ...(twice ? [{ path, message: `the slot “${slot}” is listed twice` }] : []),
+      ...(stranger === undefined ? [] : [{ path, message: `there is no kind “${stranger}” to stand at “${slot}”` }]),
+    ]
+  })
+}
+
+/** Templates by which two items, looks or maps would have one path. */
+function samePaths({ files: { paths }, slots }: Rulebook): Contradiction[] {
+  const words = (template: string): Set<string> => new Set([...template.matchAll(/\{(\w+)\}/g)].map(([, word]) => word))
+  const needs: [keyof typeof paths, string | null][] = [
+    ['mesh', null],
+    ['entry', null],
+    ['look', 'look'],
+    ['map', 'map'],
+    ['material', 'material'],
+  ]
+  return needs.flatMap(([name, own]): Contradiction[] => {
+    const template = paths[name]
+    if (template === undefined) return []
+    const said = words(template)
+    const path = ['files', 'paths', name]
+    if (!slots && (said.has('slot') || said.has('SLOT')))
+      return [{ path, message: 'it speaks of a slot, and the game has none' }]
+    const ofItem = said.has('item') || said.has('slot') || said.has('SLOT')
+    // Maps and texts of materials may be shared by items: packing sees whether they are the same.
+    if (!ofItem && (own === null || own === 'look'))
+      return [{ path, message: 'two items would have one path: it needs {item} or {slot}' }]
+    return own !== null && !said.has(own)
+      ? [{ path, message: `two of one item would have one path: it needs {${own}}` }]
+      : []
+  })
+}
 
 /** What a kind needs and the game's mesh files cannot hold. */
 function notWritten({ files, kinds, maps }: Rulebook): Contradiction[] {

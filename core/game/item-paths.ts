@@ -3,12 +3,30 @@ import type { Kind, Rulebook } from './schema.ts'
 /** A name made safe for a path of an archive, whatever stands in it. */
 const pathSafe = (name: string): string => name.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '_').replace(/^\.+/, '_') || '_'
 
-/** Fills the rulebook's path templates for one item. */
-export function itemPaths(rulebook: Rulebook, kind: Kind, itemName: string) {
+/** The same of each step of a path: where materials are named by paths, their files lie there. */
+const safePath = (path: string): string => path.split('/').map(pathSafe).join('/')
+
+/** What stands for an item in templates; without a slot a dash, so that it is seen that one is missing. */
+const itemWords = (kind: Kind, item: string, slot: string | null): Record<string, string> => ({
+  category: kind.category,
+  item,
+  slot: slot ?? '-',
+  SLOT: slot?.toUpperCase() ?? '-',
+})
+
+/**
+ * Fills the rulebook's path templates for one item.
+ * @param slot of the game's list that it stands in for; null where the game has none, or none is free
+ *
+ * @example itemPaths(rulebook, kind, 'gate', null).mesh
+ */
+export function itemPaths(rulebook: Rulebook, kind: Kind, itemName: string, slot: string | null) {
   const { paths } = rulebook.files
+  const named = rulebook.materials.naming
   const fill = (template: string, words: Record<string, string>): string =>
-    Object.entries({ category: kind.category, item: itemName, ...words }).reduce(
-      (path, [word, value]) => path.replaceAll(`{${word}}`, pathSafe(value)),
+    Object.entries({ ...itemWords(kind, itemName, slot), ...words }).reduce(
+      (path, [word, value]) =>
+        path.replaceAll(`{${word}}`, (word === 'material' && named.form === 'path' ? safePath : pathSafe)(value)),
       template,
     )
   return {

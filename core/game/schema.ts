@@ -90,7 +90,7 @@ export const filesSchema = z.object({
   }),
   manifest: z.object({ path: z.string(), checksums: z.enum(['sha256', 'none']) }),
   /**
-   * Templates with {category}, {item}, {look}, {map}; {item} of a mesh has the model's name after it where a kind has
+   * Templates with {category}, {item}, {slot}, {SLOT}, {look}, {map}; {item} of a mesh has the model's name after it where a kind has
    * several; {material} for the text file that some games want for each material.
    */
   paths: z.object({
@@ -115,6 +115,28 @@ export const stockSchema = z.object({
   textures: z.array(z.object({ path: z.string(), role: z.string() })),
 })
 
+/**
+ * Where the game has no room for new things, only places of its own that others may stand in for: {slot} of a path is
+ * the name as it is listed, {SLOT} in capitals.
+ */
+export const slotsSchema = z.object({
+  described: z.string().max(200),
+  listed: z
+    .array(
+      z.object({
+        slot: z
+          .string()
+          .regex(/^[a-z0-9][a-z0-9_-]*$/i)
+          .max(32),
+        /** What stands there in the game as it comes. */
+        title: z.string().max(100),
+        kinds: z.array(z.string()).min(1),
+      }),
+    )
+    .min(1)
+    .max(4096),
+})
+
 const rulebookShape = z.object({
   id: z.string().regex(/^[a-z][a-z0-9-]*$/),
   title: z.string().min(1),
@@ -133,6 +155,7 @@ const rulebookShape = z.object({
   behaviour: behaviourSchema,
   kinds: z.array(kindSchema).min(1),
   stock: stockSchema,
+  slots: slotsSchema.nullable().default(null),
 })
 
 /** A rulebook that holds together: what it names in one place is there in another, and what it asks for is written. */

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { itemPaths } from '../game/item-paths.ts'
 import { isGameName } from '../game/names.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import type { Finding } from '../rules/rule.ts'
@@ -9,6 +10,7 @@ const entrySchema = z.object({
   item: z.string(),
   kind: z.string(),
   category: z.string(),
+  slot: z.string().optional(),
   mesh: z.string().optional(),
   models: z.record(z.string(), z.string()).optional(),
   like: z.string().optional(),
@@ -53,7 +55,7 @@ export function readEntry(
     fault(rulebook.kinds.map((each) => each.id).join(', '), `There is no kind “${entry.kind}”`)
     return { entry: null, findings }
   }
-  const belongs = rulebook.files.paths.entry.replaceAll('{category}', kind.category).replaceAll('{item}', entry.item)
+  const belongs = itemPaths(rulebook, kind, entry.item, entry.slot ?? null).entry
   if (belongs !== path) fault(belongs, `The entry of ${entry.item} belongs at ${belongs}`)
   if (entry.category !== kind.category)
     fault(kind.category, `A ${kind.title.toLowerCase()} is of the category “${kind.category}”, not “${entry.category}”`)

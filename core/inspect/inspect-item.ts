@@ -1,6 +1,7 @@
 import { openMesh } from '../pack/openers/open-mesh.ts'
 import { documentToGlb } from '../item/io.ts'
 import { drawByFlags, materialTag } from '../game/material-tag.ts'
+import { z } from 'zod'
 import type { Document, Material } from '@gltf-transform/core'
 import { FIRST_LOOK, addLook } from '../item/looks.ts'
 import { setRootExtras } from '../item/extras.ts'
@@ -18,6 +19,7 @@ import type { Entry } from './entry-file.ts'
 import { fileFinding } from './file-finding.ts'
 import { dress, lookFault, readLook, type Look, type OpenedMaps } from './look-file.ts'
 import { addMeshFile, type MeshFile } from './mesh-file.ts'
+import { checkObjFile } from './obj-file.ts'
 
 type Files = ReadonlyMap<string, Uint8Array>
 
@@ -44,6 +46,8 @@ export async function inspectItem(
     try {
       const file = addMeshFile(document, await asGlb(path, number, entry, content, rulebook), materials)
       findings.push(...checkFile(path, file, kind, rulebook))
+      if (rulebook.files.mesh.writer === 'obj')
+        findings.push(...checkText(path, content.get(path) ?? new Uint8Array(0), besideOf(entry, number), kind))
       files.push(file)
     } catch (error) {
       return {
@@ -89,7 +93,7 @@ export async function inspectItem(
   // Names stay as the file has them, so that findings name what is in it.
   for (const material of document.getRoot().listMaterials())
     drawByFlags(document, material, materialTag(material, rulebook).flags, rulebook)
-  const report = checkItem({ document, rulebook, kind, itemName: entry.item })
+  const report = checkItem({ document, rulebook, kind, itemName: entry.item, slot: entry.slot ?? null })
   return { findings: [...findings, ...report.findings], gauges: report.gauges }
 }
 
@@ -105,10 +109,21 @@ async function asGlb(
 ): Promise<Uint8Array> {
   const bytes = files.get(path) ?? new Uint8Array(0)
   if (rulebook.files.mesh.writer === 'glb') return bytes
-  const beside = entry.ofModels ? Object.values(entry.ofModels)[number] : entry
-  const document = await openMesh({ path, bytes, files, beside }, rulebook)
+  const document = await openMesh({ path, bytes, files, beside: besideOf(entry, number) }, rulebook)
   document.getRoot().setExtras({})
   return documentToGlb(document)
+}
+
+/** What the entry says of one of its mesh files. */
+const besideOf = (entry: Entry, number: number): unknown =>
+  entry.ofModels ? Object.values(entry.ofModels)[number] : entry
+
+const objectsSchema = z.object({ nodes: z.array(z.object({ object: z.string().optional() })) })
+
+function checkText(path: string, bytes: Uint8Array, beside: unknown, kind: Kind): Finding[] {
+  const said = objectsSchema.safeParse(beside)
+  const known = said.success ? said.data.nodes.flatMap(({ object }) => object ?? []) : null
+  return checkObjFile(bytes, kind, known, (limit, message) => meshFault('blocks', path, limit, message))
 }
 
 const meshFault = (severity: 'blocks' | 'risky', where: string, limit: string, message: string): Finding =>
@@ -188,6 +203,15 @@ function showOnBoards(document: Document, names: readonly string[], materials: M
   }
 }
 
+/** Where a material is named by the path of what it shows: whether it is. */
+function nameFaults(look: string, name: string, maps: Record<string, string>, rulebook: Rulebook): Finding[] {
+  const { naming } = rulebook.materials
+  if (naming.form !== 'path') return []
+  const path = maps[naming.ofRole]?.replace(/\.[^./]*$/, '')
+  if (path === undefined || path === name) return []
+  return [lookFault(look, path, `The material “${name}” is not the path of what it shows, ${path}`)]
+}
+
 /**
  * Dresses the item's materials in a look; the first look dresses them themselves, each further one what stands in their
  * place.
@@ -215,6 +239,7 @@ async function wear(
       continue
     }
     const shown = look === FIRST_LOOK ? material : document.createMaterial(material.getName())
+    findings.push(...nameFaults(path, material.getName(), line.maps, rulebook))
     findings.push(...(await dress(document, shown, line, content, rulebook, opened)))
     instead.set(material, shown)
   }

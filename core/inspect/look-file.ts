@@ -2,6 +2,7 @@ import { setMaterialTag } from '../game/material-tag.ts'
 import type { Document, Material, Texture } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getMaterialExtras, setMaterialExtras, setTextureExtras, type TextureReference } from '../item/extras.ts'
+import { mapNameOf } from '../game/templates.ts'
 import type { GameMapRole } from '../item/map-roles.ts'
 import { keyOf, roleNamed } from '../game/map-roles.ts'
 import { setMaterialMap } from '../item/source-maps.ts'
@@ -99,7 +100,7 @@ export async function dress(
         }),
       )
     if (!opened.has(once))
-      opened.set(once, map && typeof map !== 'string' ? makeTexture(document, path, map, key) : null)
+      opened.set(once, map && typeof map !== 'string' ? makeTexture(document, path, map, key, rulebook) : null)
     const texture = opened.get(once)
     if (texture) setMaterialMap(document, material, key, texture)
   }
@@ -114,8 +115,8 @@ export async function dress(
   return findings
 }
 
-function makeTexture(document: Document, path: string, map: OpenedMap, role: GameMapRole): Texture {
-  const name = (path.split('/').pop() ?? path).replace(/\.[^.]*$/, '')
+function makeTexture(document: Document, path: string, map: OpenedMap, role: GameMapRole, rulebook: Rulebook): Texture {
+  const name = mapNameOf(path, rulebook)
   const texture = document
     .createTexture(name)
     .setMimeType(map.mimeType)

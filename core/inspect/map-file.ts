@@ -55,12 +55,26 @@ export async function openMap(file: Uint8Array, { files }: Rulebook): Promise<Op
       const dds = ddsOfKtx2(file)
       return blockFault(dds) ?? { bytes: dds, mimeType: ddsMimeType }
     }
-    if (writer === 'tga' && file[1] !== 0) return 'it has a table of colours'
+    if (writer === 'tga') {
+      const fault = rowFault(file, files.texture)
+      if (fault !== null) return fault
+    }
     const { bytes, mimeType, facts } = await openImage(file)
     return facts.title.toLowerCase().startsWith(writer) ? { bytes, mimeType } : `it is no ${writer.toUpperCase()}`
   } catch (error) {
     return plainMessage(error)
   }
+}
+
+/** Bits of a TGA's descriptor and kinds of it (Truevision TGA File Format 2.0, sections C.3 and C.5.6). */
+const TOP_DOWN = 0x20
+const LEAST_PACKED = 9
+
+/** Why a TGA's pixels do not lie as the game reads them; null when they do. */
+function rowFault(file: Uint8Array, { topDown, packed }: Rulebook['files']['texture']): string | null {
+  if (file[1] !== 0) return 'it has a table of colours'
+  if (((file[17] & TOP_DOWN) !== 0) !== topDown) return `its first row is the ${topDown ? 'lowest' : 'top'} one`
+  return file[2] >= LEAST_PACKED && !packed ? 'its rows are packed' : null
 }
 
 /** The blocks of a KTX 2.0 file (Khronos, KTX File Format 2.0) under the header that the rules read. */

@@ -23,6 +23,8 @@ export interface PackedModel {
 export interface PackedItem {
   name: string
   kind: string
+  /** The game's place that it stands in for. */
+  slot?: string
   /** One mesh for each model, none for an item without a mesh. */
   meshes: PackedModel[]
   /** Paths in the pack. */
@@ -37,6 +39,7 @@ const manifestSchema = z.object({
 const entrySchema = z.object({
   item: z.string(),
   kind: z.string(),
+  slot: z.string().max(32).optional(),
   mesh: z.string().optional(),
   models: z.record(z.string(), z.string()).optional(),
   looks: z.array(z.string()).max(100),
@@ -120,6 +123,7 @@ export function openPack(bytes: Uint8Array, name: string, games: readonly Rulebo
     items: entries.map((entry) => ({
       name: entry.item,
       kind: entry.kind,
+      slot: entry.slot,
       meshes:
         entry.mesh !== undefined
           ? [{ model: null, path: entry.mesh, beside: entry }]

@@ -1,4 +1,5 @@
 import { sha256Hex } from '../support/hashing.ts'
+import { PlainError } from '../support/plain-error.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { writeArchive, type ArchiveFile } from '../support/archive.ts'
 import { packItem, type PackableItem } from './pack-item.ts'
@@ -8,6 +9,24 @@ export interface Pack {
   sha256: string
   files: { path: string; bytes: number }[]
 }
+
+/**
+ * Adds a file that is not there yet; one that several items share is packed once.
+ * @throws PlainError when another item has another file of that path
+ */
+function addFile(files: Map<string, ArchiveFile>, file: ArchiveFile, item: string): void {
+  const known = files.get(file.path)
+  if (known && !equalBytes(known.bytes, file.bytes))
+    throw new PlainError(
+      `${file.path} is another file for an item before it`,
+      item,
+      'Rename the map or material in one of them: the game’s paths keep them apart by name alone.',
+    )
+  files.set(file.path, known ?? file)
+}
+
+const equalBytes = (a: Uint8Array, b: Uint8Array): boolean =>
+  a.length === b.length && a.every((value, at) => value === b[at])
 
 /**
  * One archive with every item's files and a manifest of sizes and checksums. Equal items give equal bytes.
@@ -20,11 +39,12 @@ export async function packItems(
   title: string,
   progress: (fraction: number, doing: string) => Promise<void> = async () => undefined,
 ): Promise<Pack> {
-  const files: ArchiveFile[] = []
+  const made = new Map<string, ArchiveFile>()
   for (const [index, item] of items.entries()) {
     await progress(index / items.length, item.name)
-    files.push(...(await packItem(item, rulebook)))
+    for (const file of await packItem(item, rulebook)) addFile(made, file, item.name)
   }
+  const files = [...made.values()]
   const manifest = {
     game: rulebook.id,
     version: rulebook.version,

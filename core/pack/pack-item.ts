@@ -5,6 +5,7 @@ import type { ArchiveFile } from '../support/archive.ts'
 import { gameMesh } from './game-mesh.ts'
 import { meshWriters } from './writers/mesh/index.ts'
 import type { WrittenMesh } from './writers/mesh/mesh-writer.ts'
+import { slotsFor } from '../game/slots.ts'
 import { itemPaths } from '../game/item-paths.ts'
 import { materialFiles, packLook, type PackedLook } from './pack-look.ts'
 
@@ -12,6 +13,8 @@ import { materialFiles, packLook, type PackedLook } from './pack-look.ts'
 export interface PackableItem {
   /** The item's name in the game. */
   name: string
+  /** The game's place that it stands in for; the first of its kind when left out. */
+  slot?: string | null
   kind: Kind
   document: Document
 }
@@ -19,8 +22,12 @@ export interface PackableItem {
 const toJson = (value: unknown): Uint8Array => new TextEncoder().encode(`${JSON.stringify(value, null, 2)}\n`)
 
 /** Every file of one item: entry, meshes, looks and maps, in the order in which they are packed. */
-export async function packItem({ name, kind, document }: PackableItem, rulebook: Rulebook): Promise<ArchiveFile[]> {
-  const paths = itemPaths(rulebook, kind, name)
+export async function packItem(
+  { name, kind, document, slot: given }: PackableItem,
+  rulebook: Rulebook,
+): Promise<ArchiveFile[]> {
+  const slot = given === undefined ? (slotsFor(rulebook, kind.id)[0]?.slot ?? null) : given
+  const paths = itemPaths(rulebook, kind, name, slot)
   const maps = new Map<string, ArchiveFile>()
   const looks: PackedLook[] = []
   for (const look of listLooks(document)) looks.push(await packLook(document, look, rulebook, paths, maps))
@@ -29,6 +36,7 @@ export async function packItem({ name, kind, document }: PackableItem, rulebook:
     item: name,
     kind: kind.id,
     category: kind.category,
+    ...(slot === null ? {} : { slot }),
     ...meshes.entry,
     looks: looks.map(({ look }) => paths.look(look)),
   }

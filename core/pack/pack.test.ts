@@ -19,7 +19,7 @@ const prop = kindOf(tarnAndTiller, 'prop')
 const text = (bytes: Uint8Array | undefined) => JSON.parse(new TextDecoder().decode(bytes))
 
 const packedGlb = async (item?: Document): Promise<Uint8Array> => {
-  const paths = itemPaths(tarnAndTiller, prop, 'crate_box')
+  const paths = itemPaths(tarnAndTiller, prop, 'crate_box', null)
   const document = await gameMesh(item ?? (await furnished()), 'crate_box', prop, tarnAndTiller, paths)
   return (await writeGlb({ document, path: paths.mesh })).files[0].bytes
 }
@@ -72,7 +72,7 @@ describe('the game’s mesh file', () => {
 
 describe('an item’s files', () => {
   it('stand where the rulebook says', () => {
-    const paths = itemPaths(tarnAndTiller, prop, 'boathouse_gate')
+    const paths = itemPaths(tarnAndTiller, prop, 'boathouse_gate', null)
     expect(paths.mesh).toBe('items/props/boathouse_gate/boathouse_gate.glb')
     expect(paths.entry).toBe('items/props/boathouse_gate/entry.json')
     expect(paths.look('plain')).toBe('items/props/boathouse_gate/looks/plain.json')
@@ -80,7 +80,7 @@ describe('an item’s files', () => {
   })
 
   it('never climb out of their folder, whatever a texture is called', () => {
-    const paths = itemPaths(tarnAndTiller, prop, 'gate')
+    const paths = itemPaths(tarnAndTiller, prop, 'gate', null)
     expect(paths.map('../../../etc/passwd', 'png')).toBe('items/props/gate/maps/__.._.._etc_passwd.png')
     expect(paths.map('C:\\wood', 'png')).toBe('items/props/gate/maps/C__wood.png')
   })

@@ -2,6 +2,7 @@ import type { Document, Material, Texture } from '@gltf-transform/core'
 import { z } from 'zod'
 import { colourRole, keyOf, roleNamed } from '../game/map-roles.ts'
 import { setMaterialTag } from '../game/material-tag.ts'
+import { mapNameOf } from '../game/templates.ts'
 import type { MapRole, Rulebook } from '../game/schema.ts'
 import { getMaterialExtras, setMaterialExtras, setTextureExtras } from '../item/extras.ts'
 import { addLook } from '../item/looks.ts'
@@ -97,7 +98,7 @@ export class PackedLooks {
   }
 
   private async makeTexture(path: string, bytes: Uint8Array, role: MapRole): Promise<Texture> {
-    const stem = (path.split('/').pop() ?? path).replace(/\.[^.]*$/, '')
+    const stem = mapNameOf(path, this.rulebook)
     const said = { role: keyOf(role, this.rulebook), written: path }
     try {
       const blocks = blocksOf(bytes)

@@ -9,8 +9,10 @@ import { materialRules } from './surface/materials.ts'
 import { motionRules } from './motion/motion.ts'
 import { nameRules } from './surface/names.ts'
 import { notCarriedRules } from './surface/not-carried.ts'
+import { slotsFor } from '../game/slots.ts'
 import { severities, type Finding, type Gauge, type RuleContext, type RuleFamily } from './rule.ts'
 import { sectionRules } from './mesh/sections.ts'
+import { slotRules } from './pack/slots.ts'
 import { solidRules } from './solids/solids.ts'
 import { spaceRules } from './fit/space.ts'
 import { strayRules } from './intake/strays.ts'
@@ -36,6 +38,7 @@ export const ruleFamilies: readonly RuleFamily[] = [
   strayRules,
   notCarriedRules,
   givenUpRules,
+  slotRules,
 ]
 
 export interface Report {
@@ -43,8 +46,10 @@ export interface Report {
   gauges: Gauge[]
 }
 
-/** What is checked; an item that has no name yet is called `item`. */
-export type Checked = Omit<RuleContext, 'itemName'> & { itemName?: string }
+/**
+ * What is checked; an item that has no name yet is called `item`, one that has no slot yet gets the first of its kind.
+ */
+export type Checked = Omit<RuleContext, 'itemName' | 'slot'> & { itemName?: string; slot?: string | null }
 
 /**
  * What the game would say about an item as it is now; the worst first.
@@ -52,7 +57,8 @@ export type Checked = Omit<RuleContext, 'itemName'> & { itemName?: string }
  * @example const { findings, gauges } = checkItem({ document, rulebook, kind })
  */
 export function checkItem(checked: Checked): Report {
-  const context: RuleContext = { ...checked, itemName: checked.itemName ?? 'item' }
+  const { rulebook, kind, itemName = 'item', slot = slotsFor(rulebook, kind.id)[0]?.slot ?? null } = checked
+  const context: RuleContext = { ...checked, itemName, slot }
   const families = ruleFamilies.filter((family) => context.kind.mesh !== null || !family.ofMeshes)
   const findings = families.flatMap((family) => family.check(context))
   findings.sort((a, b) => severities.indexOf(a.severity) - severities.indexOf(b.severity))

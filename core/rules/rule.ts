@@ -58,6 +58,8 @@ export interface RuleContext {
   kind: Kind
   /** What the item is called in the game: paths hang on it. */
   itemName: string
+  /** The game's place that it stands in for; null where the game has none, or none is free. */
+  slot: string | null
 }
 
 /** Rules of one matter. They read documents and rulebooks and change nothing. */

@@ -1,7 +1,7 @@
 import { takeApart, type FlagsOf } from './flags.ts'
 import { z } from 'zod'
 import type { Kind, Rulebook } from '../game/schema.ts'
-import { nameIsAccepted, type SortedNodes } from './sorted-nodes.ts'
+import { nameInPath, nameIsAccepted, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
 import { mapLoaders } from './loaders/texture/index.ts'
 import type { LoadedMap } from './loaders/texture/loaded-map.ts'
@@ -166,7 +166,7 @@ function checkMaterialName(
 function checkMap(file: string, role: string, bytes: Uint8Array, rulebook: Rulebook, log: TrialLog): void {
   const rule = rulebook.maps.roles.find((each) => each.role === role)
   if (!rule) return log.refuse('map.role', file, `There is no map role ${role}.`)
-  const base = (file.split('/').pop() ?? '').replace(/\.[^.]*$/, '')
+  const base = nameInPath(file, rulebook)
   if (!nameIsAccepted(base, rulebook)) log.refuse('name.form', file, `The map name “${base}” is not accepted.`)
   if (!base.endsWith(rule.ending)) log.refuse('map.ending', file, `A ${role} map has to end in ${rule.ending}.`)
   const { writer, topDown, packed } = rulebook.files.texture

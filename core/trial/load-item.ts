@@ -29,6 +29,7 @@ const entrySchema = z.object({
   item: z.string(),
   kind: z.string(),
   category: z.string(),
+  slot: z.string().optional(),
   mesh: z.string().optional(),
   models: z.record(z.string(), z.string()).optional(),
   like: z.string().optional(),
@@ -53,12 +54,18 @@ export function loadItem(
     log.refuse('entry.kind', entryPath, `There is no kind ${entry.kind}.`)
     return null
   }
-  const expected = fillTemplate(rulebook.files.paths.entry, { category: kind.category, item: entry.item })
+  const expected = fillTemplate(rulebook.files.paths.entry, {
+    category: kind.category,
+    item: entry.item,
+    slot: entry.slot ?? '-',
+    SLOT: entry.slot?.toUpperCase() ?? '-',
+  })
   if (expected !== entryPath) log.refuse('entry.path', entryPath, `The entry belongs at ${expected}.`)
   if (entry.category !== kind.category)
     log.refuse('entry.category', entryPath, `A ${kind.id} is of the category ${kind.category}, not ${entry.category}.`)
   if (entry.like !== undefined && !rulebook.stock.donors.some((donor) => donor.id === entry.like))
     log.refuse('entry.like', entryPath, `There is nothing called ${entry.like} to be like.`)
+  checkSlot(entryPath, entry, rulebook, log)
   if (!nameIsAccepted(entry.item, rulebook))
     log.refuse('name.form', entryPath, `The item name “${entry.item}” is not accepted.`)
   const loaded = loadMeshes(entryPath, entry, kind, archive, rulebook, log)
@@ -85,6 +92,29 @@ export function loadItem(
     solids,
     clips,
     materials,
+  }
+}
+
+/** In a game with numbered places a thing stands in for one of them, of its own kind. */
+function checkSlot(
+  path: string,
+  { slot, kind, mesh }: z.infer<typeof entrySchema>,
+  { slots, files }: Rulebook,
+  log: TrialLog,
+): void {
+  if (!slots) return
+  const listed = slots.listed.find((each) => each.slot === slot)
+  if (!listed) {
+    log.refuse('slot.unknown', path, slot === undefined ? 'It has no slot.' : `There is no slot ${slot}.`)
+    return
+  }
+  if (!listed.kinds.includes(kind))
+    log.refuse('slot.kind', path, `No ${kind} stands at ${slot}: it is ${listed.title}.`)
+  const words = [...files.paths.mesh.matchAll(/\{(SLOT|slot)\}/g)].map(([, word]) => word)
+  for (const word of words) {
+    const spelt = word === 'SLOT' ? listed.slot.toUpperCase() : listed.slot
+    if (mesh !== undefined && !mesh.includes(spelt))
+      log.refuse('slot.spelling', mesh, `The mesh of ${slot} has to have ${spelt} in its name.`)
   }
 }
 

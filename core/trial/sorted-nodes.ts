@@ -33,7 +33,7 @@ export const shapeInName = (name: string, rulebook: Rulebook): string | null =>
 export function announcesItem(path: string, { files }: Rulebook): boolean {
   const fileName = files.paths.entry.split('/').pop() ?? ''
   if (!fileName.includes('{')) return path.split('/').pop() === fileName
-  const any = { category: '[^/]+', item: '[^/]+', look: '[^/]+' }
+  const any = { category: '[^/]+', item: '[^/]+', slot: '[^/]+', SLOT: '[^/]+', look: '[^/]+' }
   // A look's name may fit an entry's template as well: the template that fixes more of the name says which it is.
   const fixed = (template: string): number => template.split(/\{\w+\}/).join('').length
   const isLook = patternOf(files.paths.look, any).test(path) && fixed(files.paths.look) > fixed(files.paths.entry)
@@ -73,4 +73,19 @@ function namePattern(source: string): RE2JS {
 export function nameIsAccepted(name: string, rulebook: Rulebook): boolean {
   const { pattern, longest, reserved } = rulebook.names
   return name.length <= longest && namePattern(pattern).matches(name) && !reserved.includes(name)
+}
+
+/** What of a map's path is its own name: the rest is the game's, by the template; a strange path has its file's name. */
+export function nameInPath(path: string, { files, slots }: Rulebook): string {
+  const stem = path.replace(/\.[^./]*$/, '')
+  const [before = '', after = ''] = files.paths.map.replace(/\.[^./]*$/, '').split('{map}')
+  const own = stem.split('/').pop() ?? ''
+  const spelt = before.split('/').pop() ?? ''
+  if (!slots || !/\{slot\}/i.test(spelt)) return own
+  const slot = slots.listed.find((each) =>
+    own.startsWith(fillTemplate(spelt, { slot: each.slot, SLOT: each.slot.toUpperCase() })),
+  )
+  if (!slot) return own
+  const start = fillTemplate(spelt, { slot: slot.slot, SLOT: slot.slot.toUpperCase() }).length
+  return own.slice(start, own.length - (own.endsWith(after) ? after.length : 0))
 }

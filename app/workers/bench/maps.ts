@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink'
-import { gameNames } from '../../../core/crate/evaluate'
+import { gameNames, ownSlot } from '../../../core/crate/evaluate'
 import { decalPlacementSchema } from '../../../core/operations/maps/decal-placement'
 import { layoutOf, listMaps, lookChains, mapPicture } from '../item-maps'
 import { placedDecal } from '../item-states'
@@ -18,7 +18,13 @@ export const maps = {
   async looks(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<LookChain[]> {
     const { item, result, options } = openSession(rawItem, rawGame, onProgress)
     const { rulebook, kind } = options
-    return lookChains(await result(), rulebook, kind, gameNames([item], rulebook).get(item.id) ?? item.id)
+    return lookChains(
+      await result(),
+      rulebook,
+      kind,
+      gameNames([item], rulebook).get(item.id) ?? item.id,
+      ownSlot(item, rulebook),
+    )
   },
 
   /** One level of a map after so many steps, as it is kept or in blocks that are tried. */

@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink'
-import { checkResult, gameName } from '../../../core/crate/evaluate'
+import { checkResult, gameName, ownSlot } from '../../../core/crate/evaluate'
 import { partBounds } from '../../../core/item/measure'
 import { listAllParts } from '../../../core/item/parts'
 import { stepById, steps } from '../../../core/steps/registry'
@@ -32,7 +32,7 @@ export const runs = {
     const evaluation: Evaluation = {
       key: result.key,
       outcomes: result.outcomes,
-      ...checkResult(result, { ...options, itemName: gameName(item, rulebook) }),
+      ...checkResult(result, { ...options, itemName: gameName(item, rulebook), slot: ownSlot(item, rulebook) }),
       source: sourceReport(survey),
       questions: questionsOf(item, from.document, rulebook, survey),
       steps: steps.map((step) => ({
@@ -61,6 +61,7 @@ export const runs = {
     const { worklist, rounds } = await prepareItem(await start(), options, {
       decided: item.worklist.filter(({ byHand }) => byHand === true),
       itemName: gameName(item, options.rulebook),
+      slot: ownSlot(item, options.rulebook),
     })
     return { worklist, rounds }
   },

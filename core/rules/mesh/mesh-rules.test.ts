@@ -14,7 +14,13 @@ import { surfaceRules } from './surfaces.ts'
 
 const prop = kindOf(tarnAndTiller, 'prop')
 const ground: Kind = kindOf(tarnAndTiller, 'ground')
-const context = (document: Document, kind = prop) => ({ document, rulebook: tarnAndTiller, kind, itemName: 'item' })
+const context = (document: Document, kind = prop) => ({
+  document,
+  rulebook: tarnAndTiller,
+  kind,
+  itemName: 'item',
+  slot: null,
+})
 const rules = (findings: { rule: string }[]): string[] => findings.map((finding) => finding.rule)
 
 /** A box without one of its sides: 0 −x, 1 +x, 2 −y, 3 +y, 4 −z, 5 +z. */

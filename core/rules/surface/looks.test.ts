@@ -15,7 +15,7 @@ import { lookRules } from './looks.ts'
 const gear = kindOf(tarnAndTiller, 'gear')
 const found = (document: Document, kind = kindOf(tarnAndTiller, 'prop')) =>
   lookRules
-    .check({ document, rulebook: tarnAndTiller, kind, itemName: 'item' })
+    .check({ document, rulebook: tarnAndTiller, kind, itemName: 'item', slot: null })
     .map(({ rule, where, message }) => ({ rule, where, message }))
 
 /** One box with a colour map, tagged, compressed. */

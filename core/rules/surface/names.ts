@@ -9,7 +9,8 @@ import { nowhere, type Finding, type RuleContext, type RuleFamily } from '../rul
 /** Names of parts, materials and textures. */
 export const nameRules: RuleFamily = {
   id: 'names',
-  check({ document, rulebook, kind, itemName }) {
+  check(context) {
+    const { document, rulebook } = context
     const findings: Finding[] = []
     const mend = { step: 'clean-names', label: 'Clean names', parameters: {} }
     const allowed = `${rulebook.names.described}, up to ${rulebook.names.longest}`
@@ -56,7 +57,7 @@ export const nameRules: RuleFamily = {
     }
     const { naming } = rulebook.materials
     // Where a material is named by the path of what it shows, its own name reaches no file.
-    if (naming.form === 'path') findings.push(...pathFindings({ document, rulebook, kind, itemName }, naming))
+    if (naming.form === 'path') findings.push(...pathFindings(context, naming))
     for (const material of naming.form === 'path' ? [] : listUsedMaterials(document)) {
       const { base } = materialTag(material, rulebook)
       if (!isGameName(rulebook, base)) badName('material', base, null)
@@ -89,10 +90,10 @@ export const nameRules: RuleFamily = {
  * long a path.
  */
 function pathFindings(
-  { document, rulebook, kind, itemName }: RuleContext,
+  { document, rulebook, kind, itemName, slot }: RuleContext,
   { ofRole, longest }: { ofRole: string; longest: number },
 ): Finding[] {
-  const paths = itemPaths(rulebook, kind, itemName)
+  const paths = itemPaths(rulebook, kind, itemName, slot)
   const role = rulebook.maps.roles.find((each) => each.role === ofRole)
   const title = role?.title.toLowerCase() ?? ofRole
   const common = { severity: 'blocks' as const, stage: 'surface' as const, place: nowhere }
