@@ -12,8 +12,8 @@ import '../cli/node-assets.ts'
 
 /**
  * Packs the committed sources into the demo crates that the application puts on the shelf: Otterby Landing, which can
- * be packed; Otterby outfit, six items whose work is their surface; and Otterby arrivals, whose items lie there as they
- * came.
+ * be packed; Otterby outfit, six items whose work is their surface; Otterby arrivals, whose items lie there as they
+ * came; and Hollin yard, the same things for another game.
  */
 interface DemoItem {
   folder: string
@@ -21,12 +21,15 @@ interface DemoItem {
   /** Given where the folder is one item. */
   name?: string
   reading?: ReadOptions
+  /** In a game of numbered places: which it stands in for. */
+  slot?: string
   prepared?: boolean
 }
 
-const crates: Record<string, { title: string; items: DemoItem[] }> = {
+const crates: Record<string, { title: string; game: string; items: DemoItem[] }> = {
   'otterby-landing.zip': {
     title: 'Otterby Landing',
+    game: 'tarn-and-tiller',
     items: [
       { folder: 'boathouse_gate', kind: 'prop', name: 'Boathouse gate', reading: { metresPerUnit: 0.01, up: '+z' } },
       { folder: 'mooring_bell', kind: 'mover', name: 'Mooring bell', prepared: true },
@@ -34,6 +37,7 @@ const crates: Record<string, { title: string; items: DemoItem[] }> = {
   },
   'otterby-outfit.zip': {
     title: 'Otterby outfit',
+    game: 'tarn-and-tiller',
     items: [
       { folder: 'landing_planks', kind: 'finish', name: 'Landing planks' },
       { folder: 'timetable_board', kind: 'sign', name: 'Timetable board' },
@@ -45,6 +49,7 @@ const crates: Record<string, { title: string; items: DemoItem[] }> = {
   },
   'otterby-arrivals.zip': {
     title: 'Otterby arrivals',
+    game: 'tarn-and-tiller',
     items: [
       { folder: 'galley_stove', kind: 'fitting', name: 'Galley stove' },
       { folder: 'canvas_awning', kind: 'bender', name: 'Canvas awning' },
@@ -57,18 +62,33 @@ const crates: Record<string, { title: string; items: DemoItem[] }> = {
       { folder: 'bow_pennants', kind: 'addition', name: 'Bow pennants' },
     ],
   },
+  'hollin-yard.zip': {
+    title: 'Hollin yard',
+    game: 'hollin-keep',
+    items: [
+      {
+        folder: 'boathouse_gate',
+        kind: 'furnishing',
+        name: 'Boathouse gate',
+        reading: { metresPerUnit: 0.01, up: '+z' },
+        slot: 'k-00e',
+      },
+      { folder: 'galley_stove', kind: 'furnishing', name: 'Galley stove', slot: 'k-015' },
+      { folder: 'mooring_bell', kind: 'hanging', name: 'Mooring bell', slot: 'k-105' },
+    ],
+  },
 }
 
-const { game, stock } = await builtInGame('tarn-and-tiller')
-const { rulebook } = game
 const target = new URL('../public/demo/', import.meta.url)
 mkdirSync(target, { recursive: true })
 
-for (const [file, { title, items }] of Object.entries(crates)) {
+for (const [file, { title, game: id, items }] of Object.entries(crates)) {
+  const { game, stock } = await builtInGame(id)
+  const { rulebook } = game
   const crate = newCrate(title, game, [])
   const sources = new Map<string, Uint8Array>()
   if (game.stock && stock) sources.set(game.stock.sha256, stock)
-  for (const { folder, kind, name, reading, prepared } of items) {
+  for (const { folder, kind, name, reading, slot, prepared } of items) {
     const place = new URL(`./sources/${folder}/`, import.meta.url)
     const files = readdirSync(place)
       .sort()
@@ -87,7 +107,7 @@ for (const [file, { title, items }] of Object.entries(crates)) {
             { rulebook, kind: kindOf(rulebook, kind), store: memoryStore() },
           )
         : []
-      crate.items.push({ ...item, worklist, answers: { kind } })
+      crate.items.push({ ...item, worklist, answers: { kind }, ...(slot === undefined ? {} : { slot }) })
     }
   }
   writeFileSync(new URL(file, target), writeCrateFile({ crate: withSlots(crate), sources }))

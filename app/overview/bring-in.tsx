@@ -158,25 +158,27 @@ export function BringIn({ empty }: { empty: boolean }) {
             ))}
           </select>
         </label>
-        <label className="flex items-center gap-2">
-          Or from the game
-          <select
-            className="field"
-            value=""
-            onChange={(event) =>
-              void takeStock(game, event.target.value, taken)
-                .then((item) => add([item]))
-                .catch(tellError)
-            }
-          >
-            <option value="">stock object…</option>
-            {rulebook.stock.objects.map((object) => (
-              <option key={object.id} value={object.id}>
-                {object.title}
-              </option>
-            ))}
-          </select>
-        </label>
+        {rulebook.stock.objects.length > 0 && (
+          <label className="flex items-center gap-2">
+            Or from the game
+            <select
+              className="field"
+              value=""
+              onChange={(event) =>
+                void takeStock(game, event.target.value, taken)
+                  .then((item) => add([item]))
+                  .catch(tellError)
+              }
+            >
+              <option value="">stock object…</option>
+              {rulebook.stock.objects.map((object) => (
+                <option key={object.id} value={object.id}>
+                  {object.title}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
       </div>
       <ContentsDialog
         contents={contents}

@@ -136,7 +136,7 @@ const slotColumn = (items: readonly CrateItem[], rulebook: Rulebook, send: Retur
       },
     }) => (
       <select
-        className="field max-w-[200px]"
+        className="field max-w-[160px]"
         aria-label={`Slot of ${item.name}`}
         value={item.slot ?? ''}
         onChange={(event) => void send({ do: 'set-slot', item: item.id, slot: event.target.value })}

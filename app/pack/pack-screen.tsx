@@ -32,8 +32,9 @@ export function PackScreen({ pack }: { pack: PackFacts | null }) {
             <div className="flex-1">
               <h1 className="text-[26px]">The pack</h1>
               <p className="text-ink-2">
-                One archive for {rulebook.title}: meshes, looks, maps, entries, and a manifest with sizes and checksums.
-                The same crate always gives the same bytes.
+                One archive for {rulebook.title}: meshes, looks, maps, entries, and a manifest with sizes
+                {rulebook.files.manifest.checksums === 'none' ? '' : ' and checksums'}. The same crate always gives the
+                same bytes.
               </p>
             </div>
             <button
@@ -151,9 +152,12 @@ function PackedFiles({ pack, current }: { pack: PackFacts; current: boolean }) {
 const picture = /\.(?:dds|ktx2|png|tga|bmp|jpe?g|webp)$/i
 
 function meaningOf(path: string, rulebook: Rulebook): string {
-  if (path === rulebook.files.manifest.path) return 'every file with size and checksum'
+  if (path === rulebook.files.manifest.path)
+    return rulebook.files.manifest.checksums === 'none'
+      ? 'every file with its size'
+      : 'every file with size and checksum'
   if (isEntryPath(path, rulebook)) return 'makes the item exist in the game'
   if (isLookPath(path, rulebook)) return 'which maps each material shows'
-  if (path.endsWith(rulebook.files.mesh.ending)) return 'the mesh with levels, shadow and solids'
+  if (path.endsWith(rulebook.files.mesh.ending)) return 'the mesh'
   return path.endsWith(rulebook.files.texture.ending) || picture.test(path) ? 'a map' : 'belongs to the item'
 }

@@ -16,6 +16,8 @@ interface MapTableProps {
   maps: readonly MapFacts[]
   selected: string | null
   unit: string
+  /** Whether the game reads maps in blocks, or pixels as they are. */
+  inBlocks: boolean
   onSelect: (name: string) => void
 }
 
@@ -30,7 +32,7 @@ export function MapMemory({ maps, limit }: { maps: readonly MapFacts[]; limit: n
 }
 
 /** The maps as they will be packed. */
-export function MapTable({ maps, selected, unit, onSelect }: MapTableProps) {
+export function MapTable({ maps, selected, unit, inBlocks, onSelect }: MapTableProps) {
   const packed = maps.filter((map) => map.packed)
   return (
     <>
@@ -59,7 +61,7 @@ export function MapTable({ maps, selected, unit, onSelect }: MapTableProps) {
               </th>
               {[
                 map.width === map.height ? `${map.width}²` : `${map.width} × ${map.height}`,
-                map.codec?.toUpperCase() ?? 'not yet',
+                map.codec?.toUpperCase() ?? (inBlocks ? 'not yet' : 'none'),
                 String(map.mipmaps),
                 megabytes(map.memory),
                 lossText(map),

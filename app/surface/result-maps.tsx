@@ -59,7 +59,13 @@ export function ResultMaps({ item, ready, limit, selected, onSelect, onOpenStep,
         aria-label={`Table: ${tabs[tab]}`}
       >
         {tab === 'maps' ? (
-          <MapTable maps={maps} selected={selected} unit={rulebook.space.unit.name} onSelect={onSelect} />
+          <MapTable
+            maps={maps}
+            selected={selected}
+            unit={rulebook.space.unit.name}
+            inBlocks={rulebook.maps.roles.some(({ codecs }) => codecs.some((codec) => codec !== 'none'))}
+            onSelect={onSelect}
+          />
         ) : (
           <LooksTable
             looks={looks}

@@ -113,15 +113,19 @@ export const triangleRules: RuleFamily = {
         least: 0,
         unit: 'count',
       },
-      {
-        id: 'with-solids',
-        label: 'With solids',
-        stage: 'solids',
-        value: withSolids,
-        limit: kind.mesh.withSolids,
-        least: 0,
-        unit: 'count',
-      },
+      ...(kind.mesh.withSolids === null
+        ? []
+        : [
+            {
+              id: 'with-solids',
+              label: 'With solids',
+              stage: 'solids' as const,
+              value: withSolids,
+              limit: kind.mesh.withSolids,
+              least: 0,
+              unit: 'count' as const,
+            },
+          ]),
       {
         id: 'corners',
         label: 'Corners a part',

@@ -1,0 +1,28 @@
+import { expect, test } from '@playwright/test'
+import { openStage, prepareItem } from './support'
+
+test('the landing’s gate in a game of numbered places: given one, prepared, packed under its name, loaded', async ({
+  page,
+}) => {
+  test.setTimeout(300_000)
+  await page.goto('/crate/hollin-yard')
+  const slot = page.getByLabel('Slot of Boathouse gate')
+  await expect(slot).toHaveValue('k-00e', { timeout: 60_000 })
+  // Choosing what another has changes places with it.
+  await slot.selectOption('k-015')
+  await expect(page.getByLabel('Slot of Galley stove')).toHaveValue('k-00e')
+  await page.getByLabel('Remove Galley stove').click()
+  await page.getByLabel('Remove Mooring bell').click()
+  await expect(page.getByRole('row')).toHaveCount(2)
+  await page.goto('/crate/hollin-yard/item/boathouse-gate?stage=mesh')
+  await prepareItem(page, 'Mesh')
+  await expect(page.getByText(/0 block · 0 risky/)).toBeVisible({ timeout: 120_000 })
+  await expect(page.getByRole('region', { name: 'Gauges' })).toContainText(/Sections\s*\d+ \/ 20/)
+  await openStage(page, 'Pack')
+  await page.getByRole('button', { name: 'Pack now' }).click()
+  await expect(page.getByText('Packed; nothing blocks')).toBeVisible({ timeout: 120_000 })
+  await expect(page.getByRole('cell', { name: 'things/K-015.obj' })).toBeVisible()
+  await page.getByRole('link', { name: 'Try it' }).click()
+  await page.getByRole('button', { name: 'Load the pack' }).click()
+  await expect(page.getByRole('status').filter({ hasText: /It loads$/ })).toBeVisible({ timeout: 120_000 })
+})
