@@ -8,9 +8,12 @@ test('the landing’s gate in a game of numbered places: given one, prepared, pa
   await page.goto('/crate/hollin-yard')
   const slot = page.getByLabel('Slot of Boathouse gate')
   await expect(slot).toHaveValue('k-00e', { timeout: 60_000 })
+  // What is chosen from stays where it is while items are read and pictures are drawn.
+  await slot.evaluate((choice) => choice.setAttribute('data-same', 'yes'))
   // Choosing what another has changes places with it.
   await slot.selectOption('k-015')
   await expect(page.getByLabel('Slot of Galley stove')).toHaveValue('k-00e')
+  await expect(slot).toHaveAttribute('data-same', 'yes')
   await page.getByLabel('Remove Galley stove').click()
   await page.getByLabel('Remove Mooring bell').click()
   await expect(page.getByRole('row')).toHaveCount(2)
@@ -25,4 +28,21 @@ test('the landing’s gate in a game of numbered places: given one, prepared, pa
   await page.getByRole('link', { name: 'Try it' }).click()
   await page.getByRole('button', { name: 'Load the pack' }).click()
   await expect(page.getByRole('status').filter({ hasText: /It loads$/ })).toBeVisible({ timeout: 120_000 })
+})
+
+test('a rulebook is read as sentences: of one kind, with some words, and by an address that says so', async ({
+  page,
+}) => {
+  await page.goto('/rulebooks/hollin-keep')
+  await expect(page.getByText('1 inch is 0.0254 m.')).toBeVisible()
+  await page.getByLabel('What holds for').selectOption('Trinket')
+  await expect(page.getByText('At most 600 triangles.')).toBeVisible()
+  await expect(page.getByText('At most 3,000 triangles.')).toBeHidden()
+  await page.getByRole('searchbox', { name: 'Search the rules' }).fill('sections corners')
+  await expect(page.getByRole('listitem')).toHaveCount(1)
+  await expect(page.getByRole('status')).toHaveText('1 rule')
+  await page.reload()
+  await expect(page.getByRole('listitem')).toContainText('20 sections')
+  await page.getByRole('searchbox', { name: 'Search the rules' }).fill('feathers')
+  await expect(page.getByText('No rule of this game says that.')).toBeVisible()
 })

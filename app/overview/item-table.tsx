@@ -3,8 +3,6 @@ import { Trash2 } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import type { CrateItem } from '../../core/crate/schema'
-import type { Game } from '../../core/game/game'
-import type { Rulebook } from '../../core/game/schema'
 import { slotsFor } from '../../core/game/slots'
 import { findKind } from '../../core/game/load'
 import { countOpen } from '../../core/crate/waivers'
@@ -23,78 +21,44 @@ interface Row {
 const features = tableFeatures({})
 const helper = createColumnHelper<typeof features, Row>()
 
+/** Made once: cells of columns that were made anew would be taken out of the page and put in again at each progress. */
+const columns = helper.columns([
+  helper.display({ id: 'item', header: 'Item', cell: ({ row }) => <ItemName item={row.original.item} /> }),
+  helper.display({
+    id: 'kind',
+    header: 'Kind',
+    cell: ({ row }) => (
+      <div className="flex flex-col items-start gap-1">
+        <KindChoice item={row.original.item} />
+        <SlotChoice item={row.original.item} />
+      </div>
+    ),
+  }),
+  helper.display({
+    id: 'triangles',
+    header: 'Triangles',
+    cell: ({ row }) => <GaugeCell row={row.original} gauge="triangles" />,
+  }),
+  helper.display({
+    id: 'memory',
+    header: 'Texture memory',
+    cell: ({ row }) => <GaugeCell row={row.original} gauge="texture-memory" />,
+  }),
+  helper.display({ id: 'findings', header: 'Findings', cell: ({ row }) => <Findings row={row.original} /> }),
+  helper.display({
+    id: 'remove',
+    header: () => <span className="sr-only">Remove</span>,
+    cell: ({ row }) => <Remove item={row.original.item} />,
+  }),
+])
+
 /** The crate's items, each with its gauges and what was found. */
 export function ItemTable() {
-  const { crate, rulebook, game, send } = useCrate()
+  const { crate } = useCrate()
   const runs = useRuns((state) => state.runs)
   const rows = useMemo<Row[]>(
     () => crate.items.map((item) => ({ item, run: runs[runId(crate.id, item.id)] })),
     [crate, runs],
-  )
-  const columns = useMemo(
-    () =>
-      helper.columns([
-        helper.display({
-          id: 'item',
-          header: 'Item',
-          cell: ({ row }) => <ItemName crateId={crate.id} item={row.original.item} game={game} />,
-        }),
-        helper.display({
-          id: 'kind',
-          header: 'Kind',
-          cell: ({
-            row: {
-              original: { item },
-            },
-          }) => (
-            <select
-              className="field"
-              aria-label={`Kind of ${item.name}`}
-              value={item.kind}
-              onChange={(event) => void send({ do: 'set-kind', item: item.id, kind: event.target.value })}
-            >
-              {!findKind(rulebook, item.kind) && <option value={item.kind}>{item.kind} (not in this game)</option>}
-              {rulebook.kinds.map((kind) => (
-                <option key={kind.id} value={kind.id}>
-                  {kind.id}
-                </option>
-              ))}
-            </select>
-          ),
-        }),
-        ...(rulebook.slots ? [slotColumn(crate.items, rulebook, send)] : []),
-        helper.display({
-          id: 'triangles',
-          header: 'Triangles',
-          cell: ({ row }) => <GaugeCell row={row.original} gauge="triangles" />,
-        }),
-        helper.display({
-          id: 'memory',
-          header: 'Texture memory',
-          cell: ({ row }) => <GaugeCell row={row.original} gauge="texture-memory" />,
-        }),
-        helper.display({ id: 'findings', header: 'Findings', cell: ({ row }) => <Findings row={row.original} /> }),
-        helper.display({
-          id: 'remove',
-          header: () => <span className="sr-only">Remove</span>,
-          cell: ({
-            row: {
-              original: { item },
-            },
-          }) => (
-            <button
-              type="button"
-              className="rounded p-1 text-ink-2 hover:text-block"
-              aria-label={`Remove ${item.name}`}
-              title="Remove; Undo brings it back"
-              onClick={() => void send({ do: 'remove-item', item: item.id })}
-            >
-              <Trash2 size={16} aria-hidden="true" />
-            </button>
-          ),
-        }),
-      ]),
-    [crate.id, crate.items, rulebook, game, send],
   )
   const table = useTable({ features, data: rows, columns })
   return (
@@ -125,25 +89,22 @@ export function ItemTable() {
   )
 }
 
-/** Which thing of the game each item stands in for; choosing one that another has gives that one this one's. */
-const slotColumn = (items: readonly CrateItem[], rulebook: Rulebook, send: ReturnType<typeof useCrate>['send']) =>
-  helper.display({
-    id: 'slot',
-    header: 'Instead of',
-    cell: ({
-      row: {
-        original: { item },
-      },
-    }) => (
+/** In a game of numbered places: which thing an item stands in for; one that another has changes places. */
+function SlotChoice({ item }: { item: CrateItem }) {
+  const { crate, rulebook, send } = useCrate()
+  if (!rulebook.slots) return null
+  return (
+    <label className="flex items-center gap-1.5 text-[12.5px] whitespace-nowrap text-ink-2">
+      instead of
       <select
-        className="field max-w-[160px]"
+        className="field max-w-[150px]"
         aria-label={`Slot of ${item.name}`}
         value={item.slot ?? ''}
         onChange={(event) => void send({ do: 'set-slot', item: item.id, slot: event.target.value })}
       >
         {item.slot === undefined && <option value="">none is free</option>}
         {slotsFor(rulebook, item.kind).map(({ slot, title }) => {
-          const other = items.find((each) => each.slot === slot && each.id !== item.id)
+          const other = crate.items.find((each) => each.slot === slot && each.id !== item.id)
           return (
             <option key={slot} value={slot}>
               {slot} {title}
@@ -152,13 +113,49 @@ const slotColumn = (items: readonly CrateItem[], rulebook: Rulebook, send: Retur
           )
         })}
       </select>
-    ),
-  })
+    </label>
+  )
+}
 
-function ItemName({ crateId, item, game }: { crateId: string; item: CrateItem; game: Game }) {
+function KindChoice({ item }: { item: CrateItem }) {
+  const { rulebook, send } = useCrate()
   return (
-    <Link to={`/crate/${crateId}/item/${item.id}`} className="flex items-center gap-2.5 font-semibold hover:underline">
-      <ItemPicture crateId={crateId} item={item} game={game} size={44} />
+    <select
+      className="field"
+      aria-label={`Kind of ${item.name}`}
+      value={item.kind}
+      onChange={(event) => void send({ do: 'set-kind', item: item.id, kind: event.target.value })}
+    >
+      {!findKind(rulebook, item.kind) && <option value={item.kind}>{item.kind} (not in this game)</option>}
+      {rulebook.kinds.map((kind) => (
+        <option key={kind.id} value={kind.id}>
+          {kind.id}
+        </option>
+      ))}
+    </select>
+  )
+}
+
+function Remove({ item }: { item: CrateItem }) {
+  const { send } = useCrate()
+  return (
+    <button
+      type="button"
+      className="rounded p-1 text-ink-2 hover:text-block"
+      aria-label={`Remove ${item.name}`}
+      title="Remove; Undo brings it back"
+      onClick={() => void send({ do: 'remove-item', item: item.id })}
+    >
+      <Trash2 size={16} aria-hidden="true" />
+    </button>
+  )
+}
+
+function ItemName({ item }: { item: CrateItem }) {
+  const { crate, game } = useCrate()
+  return (
+    <Link to={`/crate/${crate.id}/item/${item.id}`} className="flex items-center gap-2.5 font-semibold hover:underline">
+      <ItemPicture crateId={crate.id} item={item} game={game} size={44} />
       <span className="leading-tight">
         {item.name}
         <span className="block text-[12px] font-normal text-ink-2">

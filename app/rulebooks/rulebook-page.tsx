@@ -1,74 +1,113 @@
-import { axesInWords } from '../../core/game/space'
-import type { ReactNode } from 'react'
+import { Search } from 'lucide-react'
+import { useSearchParams } from 'react-router'
 import type { Rulebook } from '../../core/game/schema'
-import { formatCount, formatMegabytes } from '../ui/format'
+import { sentencesOf } from '../../core/game/sentences'
+import { topics, type RuleSentence, type Topic } from '../../core/game/sentences/sentence'
+import { plural } from '../../core/support/wording'
 
-/** One game's demands, for reading. */
+const topicTitles: Record<Topic, string> = {
+  space: 'Space and figure',
+  files: 'Files and places',
+  names: 'Names',
+  mesh: 'Mesh',
+  levels: 'Levels and shadow',
+  surface: 'Maps and materials',
+  solids: 'Solids',
+  motion: 'Motion, points and lights',
+}
+
+/** One game's demands, for reading: sentences by topic, of one kind or with some words. */
 export function RulebookPage({ rulebook }: { rulebook: Rulebook }) {
-  const { space, maps, materials, names, files } = rulebook
+  const [search, setSearch] = useSearchParams()
+  const kind = rulebook.kinds.find(({ id }) => id === search.get('kind'))?.id
+  const words = search.get('find') ?? ''
+  const sentences = sentencesOf(rulebook, { kind, words })
+  const change = (name: string, value: string): void =>
+    setSearch(
+      (now) => {
+        if (value === '') now.delete(name)
+        else now.set(name, value)
+        return now
+      },
+      { replace: true },
+    )
   return (
     <main className="mx-auto w-full max-w-5xl px-8 py-8">
       <h1 className="text-[28px]">
         {rulebook.title} <span className="num text-[18px] font-normal text-ink-2">rulebook {rulebook.version}</span>
       </h1>
-      <p className="mt-1 text-ink-2">{rulebook.summary}</p>
-      <dl className="mt-6 grid grid-cols-2 gap-x-10 gap-y-3">
-        <Fact term="Space">
-          {axesInWords(space)}; 1 {space.unit.name} = {space.unit.metres} m; nothing under {space.smallestDrawn} is
-          drawn
-        </Fact>
-        <Fact term="Figure and doorway">
-          {space.figure.height} tall, {space.figure.width} wide; doorway {space.doorway.width} × {space.doorway.height};
-          grid cell {space.gridCell} {space.unit.plural}
-        </Fact>
-        <Fact term="Maps">
-          {files.texture.writer.toUpperCase()}, {maps.powersOfTwo ? 'powers of two ' : ''}
-          {maps.smallestPixels}–{maps.largestPixels} pixels, aspect up to {maps.widestAspect} : 1, {maps.mipmaps}{' '}
-          mipmaps
-        </Fact>
-        <Fact term="Names">
-          {names.described}, up to {names.longest}
-        </Fact>
-        <Fact term="Surfaces">{materials.surfaces.map((surface) => surface.name).join(', ')}</Fact>
-        <Fact term="Flags">{materials.flags.map((flag) => flag.name).join(', ')}</Fact>
-      </dl>
-      <h2 className="mt-8 text-[19px]">Kinds</h2>
-      <div className="mt-2 overflow-x-auto">
-        <table className="w-full text-left">
-          <thead className="caption">
-            <tr className="border-b border-edge-strong">
-              {['Kind', 'What it is', 'Triangles', 'With solids', 'Solids', 'Texture memory'].map((head) => (
-                <th key={head} scope="col" className="py-1.5 pr-4 font-semibold">
-                  {head}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rulebook.kinds.map((kind) => (
-              <tr key={kind.id} className="border-b border-dashed border-edge">
-                <th scope="row" className="py-1.5 pr-4 font-semibold">
-                  {kind.title}
-                </th>
-                <td className="pr-4">{kind.summary}</td>
-                <td className="num pr-4">{kind.mesh ? formatCount(kind.mesh.triangles) : '–'}</td>
-                <td className="num pr-4">{kind.mesh?.withSolids ? formatCount(kind.mesh.withSolids) : '–'}</td>
-                <td className="pr-4">{kind.solids?.shapes.join(', ') ?? '–'}</td>
-                <td className="num">{formatMegabytes(kind.textureMemoryBytes)}</td>
-              </tr>
+      <p className="mt-1 max-w-[68ch] text-ink-2">{rulebook.summary}</p>
+      <div className="sticky top-0 z-10 mt-5 flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-edge-strong bg-paper py-3">
+        <label className="flex items-center gap-2">
+          What holds for
+          <select className="field" value={kind ?? ''} onChange={(event) => change('kind', event.target.value)}>
+            <option value="">every kind</option>
+            {rulebook.kinds.map(({ id, title }) => (
+              <option key={id} value={id}>
+                {title}
+              </option>
             ))}
-          </tbody>
-        </table>
+          </select>
+        </label>
+        <label className="relative flex min-w-0 flex-1 items-center">
+          <span className="sr-only">Search the rules</span>
+          <Search size={16} aria-hidden="true" className="absolute left-2.5 text-ink-2" />
+          <input
+            type="search"
+            className="field w-full max-w-[380px] pl-8"
+            placeholder="triangles, normal map, slot…"
+            value={words}
+            onChange={(event) => change('find', event.target.value)}
+          />
+        </label>
+        <span role="status" className="num text-[13px] text-ink-2">
+          {plural(sentences.length, 'rule')}
+        </span>
       </div>
+      {sentences.length === 0 && (
+        <p className="py-10 text-center text-ink-2">
+          No rule of this game says that. Try another word{kind === undefined ? '' : ', or every kind'}.
+        </p>
+      )}
+      {topics.map((topic) => {
+        const said = sentences.filter((each) => each.topic === topic)
+        return said.length > 0 && <RulesOfTopic key={topic} topic={topic} sentences={said} rulebook={rulebook} />
+      })}
     </main>
   )
 }
 
-function Fact({ term, children }: { term: string; children: ReactNode }) {
+interface RulesOfTopicProps {
+  topic: Topic
+  sentences: readonly RuleSentence[]
+  rulebook: Rulebook
+}
+
+function RulesOfTopic({ topic, sentences, rulebook }: RulesOfTopicProps) {
+  const heading = `rules-of-${topic}`
   return (
-    <div>
-      <dt className="caption">{term}</dt>
-      <dd>{children}</dd>
-    </div>
+    <section aria-labelledby={heading} className="mt-6">
+      <h2 id={heading} className="text-[19px]">
+        {topicTitles[topic]}
+      </h2>
+      <ul>
+        {sentences.map(({ field, kinds, sentence, why }) => (
+          <li
+            key={`${field} ${kinds?.join() ?? ''}`}
+            className="grid grid-cols-[minmax(0,1fr)_minmax(0,20rem)] gap-x-8 border-b border-dashed border-edge py-2"
+          >
+            <p className="font-medium wrap-anywhere">
+              {kinds !== null && (
+                <span className="mr-2 text-[13px] font-normal text-ink-2">
+                  {kinds.map((id) => rulebook.kinds.find((each) => each.id === id)?.title ?? id).join(', ')}:
+                </span>
+              )}
+              {sentence}
+            </p>
+            <p className="text-[13.5px] text-ink-2">{why}</p>
+          </li>
+        ))}
+      </ul>
+    </section>
   )
 }

@@ -1,0 +1,70 @@
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { main } from './main.ts'
+
+const folder = mkdtempSync(join(tmpdir(), 'slots-'))
+const at = (name: string): string => join(folder, name)
+
+async function call(...words: string[]) {
+  const printed: string[] = []
+  const complained: string[] = []
+  vi.spyOn(console, 'log').mockImplementation((text: string) => void printed.push(text))
+  vi.spyOn(console, 'error').mockImplementation((text: string) => void complained.push(text))
+  vi.spyOn(process.stderr, 'write').mockReturnValue(true)
+  const code = await main(words)
+  vi.restoreAllMocks()
+  return { code, text: printed.join('\n'), complained: complained.join('\n') }
+}
+afterEach(() => vi.restoreAllMocks())
+
+const box = [
+  'o box',
+  ...[0, 1].flatMap((x) => [0, 1].flatMap((y) => [0, 1].map((z) => `v ${x} ${y} ${z}`))),
+  'f 1 2 4 3',
+  'f 5 7 8 6',
+  'f 1 5 6 2',
+  'f 3 4 8 7',
+  'f 1 3 7 5',
+  'f 2 6 8 4',
+].join('\n')
+
+describe('gentle-crate slots', () => {
+  it('tells who stands where, gives an item another slot, and packs it there', async () => {
+    writeFileSync(at('chest.obj'), box)
+    const prepared = await call(
+      'prepare',
+      at('chest.obj'),
+      '--rulebook',
+      'hollin-keep',
+      '--kind',
+      'furnishing',
+      '--out',
+      at('a.zip'),
+    )
+    expect(prepared.code).toBe(0)
+    const listed = await call('slots', at('a.zip'))
+    expect(listed.text).toContain('k-000   Chest (furnishing) instead of Long table')
+    expect(listed.text).toMatch(/free for a furnishing: k-001, /)
+    const moved = await call('slots', at('a.zip'), '--item', 'chest', '--slot', 'k-00a', '--out', at('b.zip'))
+    expect(moved.text).toContain('k-00a   Chest (furnishing) instead of Iron-bound chest')
+    expect((await call('pack', at('b.zip'), '--out', at('p.zip'))).text).toContain('things/K-00A.obj')
+    expect(await call('trial', at('p.zip'), '--rulebook', 'hollin-keep')).toMatchObject({ code: 0 })
+    // Taken out of the pack it stands where it stood.
+    await call('take', at('p.zip'), '--item', 'chest', '--out', at('c.zip'))
+    expect((await call('slots', at('c.zip'))).text).toContain('k-00a   chest')
+  })
+
+  it('says in a sentence what cannot be given', async () => {
+    expect(
+      (await call('slots', at('a.zip'), '--item', 'chest', '--slot', 'k-100', '--out', at('d.zip'))).complained,
+    ).toMatch(/Chest: a furnishing cannot stand at “k-100”\. Its slots: k-000, /)
+    expect(
+      (await call('slots', at('a.zip'), '--item', 'lid', '--slot', 'k-001', '--out', at('d.zip'))).complained,
+    ).toContain('it has no item “lid”')
+    expect((await call('slots', at('a.zip'), '--item', 'chest')).complained).toContain('go together')
+    await call('prepare', at('chest.obj'), '--rulebook', 'tarn-and-tiller', '--kind', 'prop', '--out', at('e.zip'))
+    expect((await call('slots', at('e.zip'))).complained).toContain('Tarn & Tiller has no slots')
+  })
+})

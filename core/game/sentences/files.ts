@@ -1,0 +1,60 @@
+import type { SentencesOf } from './sentence.ts'
+
+/** What is written, where it goes, and the places of a game that has no room for new things. */
+export const filesSentences: SentencesOf = ({ files, slots, title }) => {
+  const { mesh, texture, archive, manifest, paths } = files
+  const of = (field: string, sentence: string, why: string) => ({
+    topic: 'files' as const,
+    field,
+    kinds: null,
+    sentence,
+    why,
+  })
+  const megabytes = (archive.largestBytes / 1024 / 1024).toFixed(0)
+  return [
+    of(
+      'files.mesh',
+      `Meshes are ${mesh.writer.toUpperCase()}${mesh.images === 'none' ? ' without pictures' : ''}, at ${paths.mesh}.`,
+      'The loader has a reader for one format.',
+    ),
+    of(
+      'files.texture',
+      `Maps are ${texture.writer.toUpperCase()}${texture.writer === 'tga' ? `, ${texture.packed ? 'packed or not' : 'not packed'}, first row at the ${texture.topDown ? 'top' : 'bottom'}` : ''}, at ${paths.map}.`,
+      'A picture that has to be converted while playing holds everything up.',
+    ),
+    of(
+      'files.paths.look',
+      `A look for each way the item is shown, at ${paths.look}.`,
+      'Materials are found by name, and what they show stands beside the mesh.',
+    ),
+    ...(paths.material === undefined
+      ? []
+      : [
+          of(
+            'files.paths.material',
+            `A text for each material, at ${paths.material}.`,
+            'The game reads it line by line.',
+          ),
+        ]),
+    of('files.paths.entry', `An entry for each item, at ${paths.entry}.`, 'By it the game knows that the item exists.'),
+    of(
+      'files.archive',
+      `A pack is a ZIP, ${archive.writer === 'zip-stored' ? 'stored and not deflated' : 'deflated'}, of at most ${megabytes} MiB.`,
+      'The loader sets aside memory for that much.',
+    ),
+    of(
+      'files.manifest',
+      `Every file is listed with its size${manifest.checksums === 'none' ? '' : ' and SHA-256'} at ${manifest.path}.`,
+      'A file that was damaged on the way is known before it is read.',
+    ),
+    ...(slots
+      ? [
+          of(
+            'slots',
+            `Each item stands at one of ${slots.listed.length} listed slots, ${slots.described}, instead of what is there.`,
+            `${title} has no room for new things: its list is of fixed length.`,
+          ),
+        ]
+      : []),
+  ]
+}

@@ -1,0 +1,46 @@
+import { formatCount } from '../../support/wording.ts'
+import { ofKinds, type SentencesOf } from './sentence.ts'
+
+/** Triangles, corners and sections of each kind, and what else its mesh has to be. */
+export const meshSentences: SentencesOf = (rulebook) => [
+  ...ofKinds(
+    rulebook,
+    'mesh',
+    'mesh.triangles',
+    'The game sets its frame time aside for so many a thing.',
+    ({ mesh }) => (mesh ? `At most ${formatCount(mesh.triangles)} triangles.` : null),
+  ),
+  ...ofKinds(rulebook, 'mesh', 'mesh.withSolids', 'Both are kept in the same memory.', ({ mesh }) =>
+    mesh?.withSolids ? `At most ${formatCount(mesh.withSolids)} triangles with those of the solids.` : null,
+  ),
+  ...ofKinds(rulebook, 'mesh', 'mesh.cornersPerPart', 'Corners are numbered with so many bits.', ({ mesh }) =>
+    mesh ? `At most ${formatCount(mesh.cornersPerPart)} corners a part.` : null,
+  ),
+  ...ofKinds(rulebook, 'mesh', 'mesh.sections', 'It draws a section at a time, from a list of so many.', ({ mesh }) =>
+    mesh?.sections
+      ? `At most ${mesh.sections.most} sections, which are triangles of one material and part, of ${formatCount(mesh.sections.corners)} corners each.`
+      : null,
+  ),
+  ...ofKinds(
+    rulebook,
+    'mesh',
+    'mesh.oneNodePerObject',
+    'What is one thing is picked, hidden and moved at once.',
+    ({ mesh }) => (mesh?.oneNodePerObject ? 'One node for each connected object is asked for.' : null),
+  ),
+  ...ofKinds(rulebook, 'mesh', 'mesh.facesViewer', 'It is turned to whoever looks.', ({ mesh }) =>
+    mesh?.facesViewer ? 'It is flat and always faces the viewer.' : null,
+  ),
+  ...ofKinds(rulebook, 'mesh', 'mesh.closedSurfaces', 'What is inside and outside has to be told apart.', ({ mesh }) =>
+    mesh?.closedSurfaces ? 'Its surfaces are closed.' : null,
+  ),
+  ...ofKinds(rulebook, 'mesh', 'mesh.losesUVs', 'Textures lie on it by its place in the world.', ({ mesh }) =>
+    mesh?.losesUVs ? 'UVs are not read.' : null,
+  ),
+  ...ofKinds(rulebook, 'mesh', 'mesh', 'It is shown on what is there already.', ({ mesh }) =>
+    mesh ? null : 'It has no mesh, only looks.',
+  ),
+  ...ofKinds(rulebook, 'mesh', 'models', 'It is seen in several ways, and each is a mesh of its own.', ({ models }) =>
+    models.length > 1 ? `It has ${models.length} models: ${models.join(' and ')}.` : null,
+  ),
+]
