@@ -2,26 +2,13 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { unzipSync } from 'fflate'
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { mirroredGames } from '../core/test-support/mirrored-games.ts'
 import { tarnAndTiller } from '../core/test-support/prepared-gate.ts'
-import { main } from './main.ts'
+import { call } from './test-support.ts'
 
 const folder = mkdtempSync(join(tmpdir(), 'own-game-'))
 const at = (name: string): string => join(folder, name)
-
-/** Runs a call and gives its exit code and what it printed on standard output and standard error. */
-async function call(...words: string[]) {
-  const printed: string[] = []
-  const complained: string[] = []
-  vi.spyOn(console, 'log').mockImplementation((text: string) => void printed.push(text))
-  vi.spyOn(console, 'error').mockImplementation((text: string) => void complained.push(text))
-  vi.spyOn(process.stderr, 'write').mockReturnValue(true)
-  const code = await main(words)
-  vi.restoreAllMocks()
-  return { code, json: () => JSON.parse(printed.join('\n')), complained: complained.join('\n') }
-}
-afterEach(() => vi.restoreAllMocks())
 
 /**
  * A game of nobody here: lying on its side, in metres, glTF with PNG, its own words for maps, flags, surfaces and

@@ -1,23 +1,11 @@
 import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterEach, describe, expect, it, vi } from 'vitest'
-import { main } from './main.ts'
+import { describe, expect, it } from 'vitest'
+import { call } from './test-support.ts'
 
 const folder = mkdtempSync(join(tmpdir(), 'slots-'))
 const at = (name: string): string => join(folder, name)
-
-async function call(...words: string[]) {
-  const printed: string[] = []
-  const complained: string[] = []
-  vi.spyOn(console, 'log').mockImplementation((text: string) => void printed.push(text))
-  vi.spyOn(console, 'error').mockImplementation((text: string) => void complained.push(text))
-  vi.spyOn(process.stderr, 'write').mockReturnValue(true)
-  const code = await main(words)
-  vi.restoreAllMocks()
-  return { code, text: printed.join('\n'), complained: complained.join('\n') }
-}
-afterEach(() => vi.restoreAllMocks())
 
 const box = [
   'o box',
