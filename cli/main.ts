@@ -13,6 +13,7 @@ const commands: Record<string, () => Promise<Command>> = {
   check: async () => (await import('./commands/check.ts')).check,
   slots: async () => (await import('./commands/slots.ts')).slots,
   pack: async () => (await import('./commands/pack.ts')).pack,
+  overlay: async () => (await import('./commands/overlay.ts')).overlay,
   trial: async () => (await import('./commands/trial.ts')).trial,
   'touch-test': async () => (await import('./commands/touch-test.ts')).touchTest,
   shift: async () => (await import('./commands/shift.ts')).shift,

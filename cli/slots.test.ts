@@ -44,6 +44,23 @@ describe('gentle-crate slots', () => {
     expect((await call('slots', at('c.zip'))).text).toContain('k-00a   chest')
   })
 
+  it('packs beside another: which wins is told, and the game’s own name is refused', async () => {
+    await call('pack', at('b.zip'), '--out', at('z.zip'))
+    const same = await call('overlay', at('p.zip'), at('z.zip'))
+    expect(same).toMatchObject({ code: 0 })
+    expect(same.text).toContain('0 paths contested')
+    await call('slots', at('a.zip'), '--item', 'chest', '--slot', 'k-001', '--out', at('f.zip'))
+    await call('pack', at('f.zip'), '--out', at('y.zip'))
+    expect((await call('overlay', at('p.zip'), at('y.zip'))).text).toContain('0 paths contested')
+    const own = await call('pack', at('b.zip'), '--out', at('a-keep.zip'))
+    expect(own).toMatchObject({ code: 2 })
+    expect(own.complained).toContain('a-keep.zip is the game’s own pack, which is never written')
+    expect((await call('pack', at('b.zip'), '--out', at('1.zip'))).text).toContain(
+      '1.zip is read before the game’s own a-keep.zip',
+    )
+    expect((await call('overlay', at('p.zip'))).complained).toContain('it takes two packs or more')
+  })
+
   it('says in a sentence what cannot be given', async () => {
     expect(
       (await call('slots', at('a.zip'), '--item', 'chest', '--slot', 'k-100', '--out', at('d.zip'))).complained,

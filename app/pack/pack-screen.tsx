@@ -1,6 +1,7 @@
 import { Download, PackageCheck } from 'lucide-react'
 import { Link, useRevalidator } from 'react-router'
 import type { Rulebook } from '../../core/game/schema'
+import { namedAgainst } from '../../core/game/pack-order'
 import { isEntryPath, isLookPath } from '../../core/game/templates'
 import { hashValue } from '../../core/support/hashing'
 import { CrateRouteBar } from '../crate/crate-route-bar'
@@ -83,12 +84,20 @@ export function PackScreen({ pack }: { pack: PackFacts | null }) {
 
 function PackedFiles({ pack, current }: { pack: PackFacts; current: boolean }) {
   const { crate, rulebook } = useCrate()
+  const fileName = `${crate.id}.zip`
+  const { base } = rulebook.files.archive
+  const warnings = base === null ? [] : namedAgainst(fileName, base)
   const save = async (): Promise<void> => {
     const bytes = await getPackBytes(crate.id)
-    if (bytes) download(bytes, `${crate.id}.zip`, 'application/zip')
+    if (bytes) download(bytes, fileName, 'application/zip')
   }
   return (
     <section className="mt-6">
+      {warnings.map((warning) => (
+        <p key={warning} className="mb-3 flex items-center gap-2 rounded-lg border border-edge bg-slip px-4 py-2">
+          <StatusMark status="risky" size={14} /> {warning}
+        </p>
+      ))}
       <div className="flex items-center gap-4 rounded-lg border border-edge bg-slip px-4 py-3">
         <StatusMark status={pack.blocks > 0 ? 'blocks' : current ? 'clear' : 'note'} size={14} />
         <div className="min-w-0 flex-1">
@@ -100,7 +109,7 @@ function PackedFiles({ pack, current }: { pack: PackFacts; current: boolean }) {
                 : 'The crate was changed since; pack again before you share it'}
           </p>
           <p className="num truncate text-[12.5px] text-ink-2">
-            {crate.id}.zip · {formatBytes(pack.size)} · {formatAgo(pack.packedAt, Date.now())} · sha256 {pack.sha256}
+            {fileName} · {formatBytes(pack.size)} · {formatAgo(pack.packedAt, Date.now())} · sha256 {pack.sha256}
           </p>
         </div>
         <button type="button" className="button" onClick={() => void save()}>

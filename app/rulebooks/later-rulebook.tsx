@@ -1,6 +1,7 @@
 import { laterRulebook } from '../../core/game/load'
 import { useCrate } from '../crate/use-crate'
 import { tellError } from '../ui/notify'
+import { RuleChanges } from './rule-changes'
 import { beginWith } from '../workers/clients'
 
 /** Says that the crate carries an older rulebook than the one that ships, and takes the later one when asked. */
@@ -17,14 +18,17 @@ export function LaterRulebook() {
     }
   }
   return (
-    <p className="mx-auto mt-6 flex w-full max-w-5xl items-center gap-3 px-8">
-      <span className="rounded-lg border border-edge-strong bg-slip px-3 py-1.5">
-        This crate carries rulebook <b className="num">{rulebook.version}</b>; version{' '}
-        <b className="num">{later.version}</b> of {later.title} ships with the program.
-      </span>
-      <button type="button" className="button" onClick={() => void take()}>
-        Use {later.version}
-      </button>
-    </p>
+    <div className="mx-auto mt-6 w-full max-w-5xl px-8">
+      <p className="flex items-center gap-3">
+        <span className="rounded-lg border border-edge-strong bg-slip px-3 py-1.5">
+          This crate carries rulebook <b className="num">{rulebook.version}</b>; version{' '}
+          <b className="num">{later.version}</b> of {later.title} ships with the program.
+        </span>
+        <button type="button" className="button" onClick={() => void take()}>
+          Use {later.version}
+        </button>
+      </p>
+      <RuleChanges from={rulebook} to={later} />
+    </div>
   )
 }

@@ -1,8 +1,10 @@
 import { Search } from 'lucide-react'
 import { useSearchParams } from 'react-router'
 import type { Rulebook } from '../../core/game/schema'
+import { builtInRulebooks } from '../../core/game/load'
 import { sentencesOf } from '../../core/game/sentences'
 import { topics, type RuleSentence, type Topic } from '../../core/game/sentences/sentence'
+import { RuleChanges } from './rule-changes'
 import { plural } from '../../core/support/wording'
 
 const topicTitles: Record<Topic, string> = {
@@ -22,6 +24,8 @@ export function RulebookPage({ rulebook }: { rulebook: Rulebook }) {
   const kind = rulebook.kinds.find(({ id }) => id === search.get('kind'))?.id
   const words = search.get('find') ?? ''
   const sentences = sentencesOf(rulebook, { kind, words })
+  const others = builtInRulebooks().filter(({ id }) => id !== rulebook.id)
+  const other = others.find(({ id }) => id === search.get('against'))
   const change = (name: string, value: string): void =>
     setSearch(
       (now) => {
@@ -60,18 +64,40 @@ export function RulebookPage({ rulebook }: { rulebook: Rulebook }) {
             onChange={(event) => change('find', event.target.value)}
           />
         </label>
-        <span role="status" className="num text-[13px] text-ink-2">
-          {plural(sentences.length, 'rule')}
-        </span>
+        {others.length > 0 && (
+          <label className="flex items-center gap-2">
+            Beside
+            <select
+              className="field"
+              value={other?.id ?? ''}
+              onChange={(event) => change('against', event.target.value)}
+            >
+              <option value="">no other game</option>
+              {others.map(({ id, title }) => (
+                <option key={id} value={id}>
+                  {title}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        {!other && (
+          <span role="status" className="num text-[13px] text-ink-2">
+            {plural(sentences.length, 'rule')}
+          </span>
+        )}
       </div>
-      {sentences.length === 0 && (
+      {other && <RuleChanges from={rulebook} to={other} filter={{ kind, words }} />}
+      {!other && sentences.length === 0 && (
         <p className="py-10 text-center text-ink-2">
           No rule of this game says that. Try another word{kind === undefined ? '' : ', or every kind'}.
         </p>
       )}
       {topics.map((topic) => {
         const said = sentences.filter((each) => each.topic === topic)
-        return said.length > 0 && <RulesOfTopic key={topic} topic={topic} sentences={said} rulebook={rulebook} />
+        return (
+          !other && said.length > 0 && <RulesOfTopic key={topic} topic={topic} sentences={said} rulebook={rulebook} />
+        )
       })}
     </main>
   )

@@ -1,4 +1,6 @@
+import { basename } from 'node:path'
 import { packCrate } from '../../core/crate/evaluate.ts'
+import { namedAgainst } from '../../core/game/pack-order.ts'
 import { noStore } from '../../core/worklist/result-store.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 import { parseCall, print, progressLine, required, type Command } from '../command.ts'
@@ -22,8 +24,13 @@ export const pack: Command = {
       bytesOf: async (sha256) => sources.get(sha256) ?? null,
       onProgress: ({ title, fraction }) => progressLine(`${Math.round(fraction * 100)} % ${title}`),
     })
+    const { base } = crate.rulebook.files.archive
+    const warnings = base === null ? [] : namedAgainst(basename(out), base)
+    if (base !== null && basename(out).toLowerCase() === base.toLowerCase())
+      throw new PlainError(`${base} is the game’s own pack, which is never written`, out, 'Give yours a later name.')
     writeBytes(out, made.bytes)
-    print(call, { out, bytes: made.bytes.length, sha256: made.sha256, files: made.files, blocks }, [
+    print(call, { out, bytes: made.bytes.length, sha256: made.sha256, files: made.files, blocks, warnings }, [
+      ...warnings,
       ...made.files.map((file) => `${String(file.bytes).padStart(10)}  ${file.path}`),
       `${out}: ${made.bytes.length} bytes, sha256 ${made.sha256}`,
       `${blocks} findings block`,

@@ -87,6 +87,11 @@ export const filesSchema = z.object({
     /** Whether folders have entries of their own in the archive. */
     folders: z.boolean().default(false),
     largestBytes: z.number().int().positive(),
+    /**
+     * The game's own pack, where packs lie beside each other and later names win: it is never written, and whoever
+     * wants to be seen has a later name.
+     */
+    base: z.string().max(100).nullable().default(null),
   }),
   manifest: z.object({ path: z.string(), checksums: z.enum(['sha256', 'none']) }),
   /**

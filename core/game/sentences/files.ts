@@ -42,6 +42,15 @@ export const filesSentences: SentencesOf = ({ files, slots, title }) => {
       `A pack is a ZIP, ${archive.writer === 'zip-stored' ? 'stored and not deflated' : 'deflated'}, of at most ${megabytes} MiB.`,
       'The loader sets aside memory for that much.',
     ),
+    ...(archive.base === null
+      ? []
+      : [
+          of(
+            'files.archive.base',
+            `Packs are read in the order of their names and later ones win; the game’s own ${archive.base} is never written.`,
+            'The game’s builder writes its own pack anew, and whatever was put into it is gone.',
+          ),
+        ]),
     of(
       'files.manifest',
       `Every file is listed with its size${manifest.checksums === 'none' ? '' : ' and SHA-256'} at ${manifest.path}.`,

@@ -10,11 +10,11 @@ export const levelsSentences: SentencesOf = (rulebook) => {
       levelsAsked ? say : null
   const above = `Above ${formatCount(levels.neededAboveTriangles)} triangles`
   return [
-    ...levels.chain.flatMap((each, number) =>
+    ...levels.chain.flatMap((each) =>
       ofKinds(
         rulebook,
         'levels',
-        `levelsAsked.${number}`,
+        `levelsAsked.${each.level}`,
         'From far off the game draws fewer triangles, or the whole view slows down.',
         asked(
           `${above} a level ${each.level} with at most ${each.mostShare * 100} % of them, drawn from ${each.fromDistance} ${space.unit.plural} on.`,

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { builtInRulebooks, rulebookById } from '../load.ts'
+import { rulebookDifference } from './difference.ts'
 import { sentencesOf } from './index.ts'
 
 const landing = rulebookById('tarn-and-tiller')
@@ -66,5 +67,48 @@ describe('a rulebook for people', () => {
       const keys = all.map(({ field, kinds }) => `${field} ${kinds?.join() ?? ''}`)
       expect(keys.filter((key, at) => keys.indexOf(key) !== at)).toEqual([])
     }
+  })
+})
+
+describe('the difference between two rulebooks', () => {
+  it('is nothing between a rulebook and itself', () => {
+    for (const rulebook of builtInRulebooks())
+      expect(rulebookDifference(rulebook, structuredClone(rulebook))).toEqual([])
+  })
+
+  it('says what a later version demands otherwise, once for all kinds that it is about', () => {
+    const later = structuredClone(landing)
+    for (const kind of later.kinds) if (kind.mesh?.triangles === 12_000) kind.mesh.triangles = 10_000
+    later.maps.largestPixels = 2048
+    later.materials.flags.push({ name: 'glossy', meaning: 'Shines.', means: null })
+    later.materials.flags = later.materials.flags.filter(({ name }) => name !== 'passes')
+    const changes = rulebookDifference(landing, later)
+    expect(changes).toContainEqual({
+      topic: 'mesh',
+      kinds: landing.kinds.filter(({ mesh }) => mesh?.triangles === 12_000).map(({ id }) => id),
+      before: 'At most 12,000 triangles.',
+      after: 'At most 10,000 triangles.',
+    })
+    expect(changes.map(({ before, after }) => [before, after])).toEqual(
+      expect.arrayContaining([
+        [expect.stringContaining('4 to 1,024 pixels'), expect.stringContaining('4 to 2,048 pixels')],
+        [null, 'The flag glossy: shines.'],
+        ['The flag passes: rays and clicks go through.', null],
+      ]),
+    )
+    expect(changes).toHaveLength(4)
+    expect(rulebookDifference(landing, later, { kind: 'finish' })).toHaveLength(3)
+    expect(rulebookDifference(landing, later, { words: 'FLAG shines' })).toHaveLength(1)
+  })
+
+  it('does not mistake kinds that stand in another order, or a kind that is new', () => {
+    const turned = structuredClone(landing)
+    turned.kinds.reverse()
+    expect(rulebookDifference(landing, turned)).toEqual([])
+    const wider = structuredClone(landing)
+    wider.kinds.push({ ...wider.kinds[0], id: 'boulder', title: 'Boulder' })
+    expect(
+      rulebookDifference(landing, wider).every(({ kinds, before }) => kinds?.join() === 'boulder' && before === null),
+    ).toBe(true)
   })
 })

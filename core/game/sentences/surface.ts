@@ -25,9 +25,9 @@ export const surfaceSentences: SentencesOf = (rulebook) => {
       `Maps have sides of ${maps.smallestPixels} to ${formatCount(maps.largestPixels)} pixels${maps.powersOfTwo ? ', powers of two' : ''}, up to ${maps.widestAspect} : 1${maps.mipmaps === 'all' ? ', with all mipmaps' : maps.mipmaps === 'none' ? ', without mipmaps' : ''}.`,
       'The card lays pictures out in such sizes, and draws far things from the smaller ones.',
     ),
-    ...maps.roles.map((role, number) =>
+    ...maps.roles.map((role) =>
       of(
-        `maps.roles.${number}`,
+        `maps.roles.${role.role}`,
         `${role.title}: ${channelWords(role)}; ${role.colourSpace === 'srgb' ? 'sRGB' : 'data'}${role.preferred === 'none' ? ', plain pixels' : `, ${role.codecs.map((codec) => codec.toUpperCase()).join(' or ')}`}${role.normalY === null ? '' : `, Y ${role.normalY}`}.`,
         'Each channel is read as what it stands for, whatever was meant.',
       ),
@@ -42,16 +42,16 @@ export const surfaceSentences: SentencesOf = (rulebook) => {
       `A material is made of ${materials.surfaces.map(({ name }) => name).join(', ')}.`,
       'How it sounds, slides and weighs hangs on it.',
     ),
-    ...materials.flags.map(({ name, meaning }, number) =>
+    ...materials.flags.map(({ name, meaning }) =>
       of(
-        `materials.flags.${number}`,
+        `materials.flags.${name}`,
         `The flag ${name}: ${meaning.charAt(0).toLowerCase()}${meaning.slice(1)}`,
         'It is drawn as its flags say, and not as its file does.',
       ),
     ),
-    ...materials.shadingModels.map(({ name, title, requires, forbids, flag }, number) =>
+    ...materials.shadingModels.map(({ name, title, requires, forbids, flag }) =>
       of(
-        `materials.shadingModels.${number}`,
+        `materials.shadingModels.${name}`,
         `Shading ${name}, ${title.charAt(0).toLowerCase()}${title.slice(1)}: needs ${requires.join(', ') || 'no map'}${forbids.length > 0 ? `, takes no ${forbids.join(' and no ')}` : ''}${flag === null ? '' : `; asked for by the flag ${flag}`}.`,
         'A map that the shading does not know is memory lost, and one that it misses is black.',
       ),
