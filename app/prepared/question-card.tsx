@@ -24,7 +24,7 @@ export function QuestionCard({ question, scene, axes, rulebook, disabled, onAnsw
   const snapshots = useSnapshots(scene, views, views.length > 0)
   return (
     <div className="flex min-h-0 flex-col">
-      <h3 className="text-[15px] leading-tight font-semibold">{question.title}</h3>
+      <h2 className="text-[15px] leading-tight font-semibold">{question.title}</h2>
       <p className="text-[12.5px] text-ink-2">{question.why}</p>
       <RadioGroup
         value={question.chosen}
