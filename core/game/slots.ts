@@ -13,6 +13,9 @@ interface Slotted {
 export const slotsFor = ({ slots }: Rulebook, kind: string): Slot[] =>
   slots?.listed.filter(({ kinds }) => kinds.includes(kind)) ?? []
 
+/** The slot of an item of a kind that has no others beside it; null where there is none. */
+export const firstSlot = (rulebook: Rulebook, kind: string): string | null => slotsFor(rulebook, kind)[0]?.slot ?? null
+
 /** A slot of the game's list; null when it has none of that name. */
 export const findSlot = ({ slots }: Rulebook, slot: string): Slot | null =>
   slots?.listed.find((each) => each.slot === slot) ?? null

@@ -5,7 +5,7 @@ import type { ArchiveFile } from '../support/archive.ts'
 import { gameMesh } from './game-mesh.ts'
 import { meshWriters } from './writers/mesh/index.ts'
 import type { WrittenMesh } from './writers/mesh/mesh-writer.ts'
-import { slotsFor } from '../game/slots.ts'
+import { firstSlot } from '../game/slots.ts'
 import { itemPaths } from '../game/item-paths.ts'
 import { materialFiles, packLook, type PackedLook } from './pack-look.ts'
 
@@ -26,7 +26,7 @@ export async function packItem(
   { name, kind, document, slot: given }: PackableItem,
   rulebook: Rulebook,
 ): Promise<ArchiveFile[]> {
-  const slot = given === undefined ? (slotsFor(rulebook, kind.id)[0]?.slot ?? null) : given
+  const slot = given === undefined ? firstSlot(rulebook, kind.id) : given
   const paths = itemPaths(rulebook, kind, name, slot)
   const maps = new Map<string, ArchiveFile>()
   const looks: PackedLook[] = []

@@ -9,7 +9,7 @@ import { materialRules } from './surface/materials.ts'
 import { motionRules } from './motion/motion.ts'
 import { nameRules } from './surface/names.ts'
 import { notCarriedRules } from './surface/not-carried.ts'
-import { slotsFor } from '../game/slots.ts'
+import { firstSlot } from '../game/slots.ts'
 import { severities, type Finding, type Gauge, type RuleContext, type RuleFamily } from './rule.ts'
 import { sectionRules } from './mesh/sections.ts'
 import { slotRules } from './pack/slots.ts'
@@ -57,7 +57,7 @@ export type Checked = Omit<RuleContext, 'itemName' | 'slot'> & { itemName?: stri
  * @example const { findings, gauges } = checkItem({ document, rulebook, kind })
  */
 export function checkItem(checked: Checked): Report {
-  const { rulebook, kind, itemName = 'item', slot = slotsFor(rulebook, kind.id)[0]?.slot ?? null } = checked
+  const { rulebook, kind, itemName = 'item', slot = firstSlot(rulebook, kind.id) } = checked
   const context: RuleContext = { ...checked, itemName, slot }
   const families = ruleFamilies.filter((family) => context.kind.mesh !== null || !family.ofMeshes)
   const findings = families.flatMap((family) => family.check(context))

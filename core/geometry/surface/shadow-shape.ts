@@ -123,7 +123,7 @@ function pullIn(positions: Float32Array, corner: number, outside: ReturnType<typ
   return Math.max(0, by)
 }
 
-/** Places on a shape at which it is looked, again and again, whether it stands out: each stays where it is on its triangle. */
+/** Places on a shape at which it is looked, again and again, whether it stands out; each stays on its triangle. */
 class Looks {
   private readonly triangles: Uint32Array
   private readonly weights: Float32Array

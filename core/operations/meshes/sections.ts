@@ -14,6 +14,8 @@ const cut = rememberByValue(cutByCorners, 64)
  */
 export function sectionsOf(primitive: Primitive, mostCorners: number): Uint32Array[] {
   const { positions, indices } = readPrimitive(primitive)
+  // Most surfaces are one section, and need not be told apart by all their numbers.
+  if (positions.length / 3 <= mostCorners) return cutByCorners(positions, indices, mostCorners)
   return cut(positions, indices, mostCorners)
 }
 

@@ -219,7 +219,7 @@ async function makeShadow(work: Work, chosen: Parameters): Promise<string> {
   let standsOut = 0
   let closed = 0
   for (const [number, part] of parts.entries()) {
-    await work.progress(number / parts.length, `shadow of ${part.name}`)
+    await work.progress(0.5 + (0.5 * number) / parts.length, `shadow of ${part.name}`)
     if (byHand.has(part.node)) continue
     const name = part.name + shadow.nameSuffix
     const last = fromLevel(part)
@@ -247,7 +247,7 @@ async function makeShadow(work: Work, chosen: Parameters): Promise<string> {
  * @returns the shares of all parts beside them
  */
 async function closedShapes(
-  { parts, curves, rulebook }: Work,
+  { parts, curves, rulebook, progress }: Work,
   own: readonly Part[],
   share: number,
 ): Promise<{ shares: number[]; shapes: Map<Part, ReturnType<typeof closedShape>> }> {
@@ -258,8 +258,11 @@ async function closedShapes(
   for (let round = 1; ; round++) {
     const shares = sharesByShift(parts, curves, wanted)
     const shapes = new Map<Part, ReturnType<typeof closedShape>>()
-    for (const [number, part] of parts.entries())
-      if (ownShares.has(part)) shapes.set(part, closedShape(await reducedShape(part, shares[number])))
+    for (const [number, part] of parts.entries()) {
+      if (!ownShares.has(part)) continue
+      await progress((0.5 * number) / parts.length, `shadow of ${part.name}`)
+      shapes.set(part, closedShape(await reducedShape(part, shares[number])))
+    }
     const made = parts.reduce((sum, part, number) => sum + (shapes.get(part)?.indices.length ?? shares[number] * 3), 0)
     if (made <= allowed * 3 || round === MOST_ROUNDS) return { shares, shapes }
     wanted *= ((allowed * 3) / made) * MARGIN
