@@ -5,6 +5,7 @@ import { inspectPack } from '../inspect/inspect-pack.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import { checkItem } from '../rules/registry.ts'
 import { ball, documentOf } from '../test-support/meshes.ts'
+import { dentedTube } from '../test-support/shapes.ts'
 import { boxWith, grey } from '../test-support/mapped-boxes.ts'
 import { demoSources, type DemoFolder } from '../test-support/sources.ts'
 import { loadPack } from '../trial/load-pack.ts'
@@ -75,6 +76,18 @@ describe('sections', () => {
     const text = new TextDecoder().decode(unzipSync(bytes)['things/K-000.obj'])
     expect(gauge?.limit).toBe(20)
     expect(gauge?.value).toBeGreaterThan(2)
+    expect(text.match(/^usemtl /gm)).toHaveLength(gauge?.value ?? 0)
+  })
+
+  it.each([
+    { up: '+z', forward: '-y', handedness: 'left' },
+    { up: '-x', forward: '+y', handedness: 'right' },
+  ] as const)('are as many in a game with $up up, $handedness-handed', async (axes) => {
+    const turned = { ...keep, space: { ...keep.space, ...axes } }
+    const document = documentOf({ ball: ball(12, 41), beam: dentedTube(60, 50, 0.1) })
+    const gauge = checkItem({ document, rulebook: turned, kind: furnishing }).gauges.find(({ id }) => id === 'sections')
+    const { bytes } = await packItems([{ name: 'ball', kind: furnishing, document }], turned, 'ball')
+    const text = new TextDecoder().decode(unzipSync(bytes)['things/K-000.obj'])
     expect(text.match(/^usemtl /gm)).toHaveLength(gauge?.value ?? 0)
   })
 

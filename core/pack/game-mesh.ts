@@ -88,8 +88,9 @@ export async function gameMesh(
     itemNode.addChild(child)
   }
   scene.addChild(itemNode)
-  leaveWorkingSpace(copy, rulebook)
+  // In the working space, where check counts them: another axis first would cut otherwise.
   if (kind.mesh?.sections) cutIntoSections(copy, kind.mesh.sections.corners)
+  leaveWorkingSpace(copy, rulebook)
   orderAccessors(copy)
   await copy.transform(
     prune({ keepAttributes: true, keepLeaves: true, keepExtras: true, keepSolidTextures: true }),
