@@ -13,7 +13,7 @@ import '../cli/node-assets.ts'
 /**
  * Packs the committed sources into the demo crates that the application puts on the shelf: Otterby Landing, which can
  * be packed; Otterby outfit, six items whose work is their surface; Otterby arrivals, whose items lie there as they
- * came; and Hollin yard, the same things for another game.
+ * came; and Hollin yard and Parish green, some of the same things for two other games.
  */
 interface DemoItem {
   folder: string
@@ -75,6 +75,21 @@ const crates: Record<string, { title: string; game: string; items: DemoItem[] }>
       },
       { folder: 'galley_stove', kind: 'furnishing', name: 'Galley stove', slot: 'k-015' },
       { folder: 'mooring_bell', kind: 'hanging', name: 'Mooring bell', slot: 'k-105' },
+    ],
+  },
+  'parish-green.zip': {
+    title: 'Parish green',
+    game: 'pegboard-parish',
+    items: [
+      {
+        folder: 'boathouse_gate',
+        kind: 'plotpiece',
+        name: 'Boathouse gate',
+        reading: { metresPerUnit: 0.01, up: '+z' },
+        prepared: true,
+      },
+      { folder: 'ferry_hull', kind: 'plotpiece', name: 'Ferry hull' },
+      { folder: 'channel_buoy', kind: 'kerbpiece', name: 'Channel buoy' },
     ],
   },
 }

@@ -21,6 +21,7 @@ export function contradictions(rulebook: Rulebook): Contradiction[] {
     ...wrongSlots(rulebook),
     ...samePaths(rulebook),
     ...notWritten(rulebook),
+    ...wrongHalfBlocks(rulebook),
     ...notNameable(rulebook),
   ]
 }
@@ -143,6 +144,40 @@ function notWritten({ files, kinds, maps }: Rulebook): Contradiction[] {
     found.push({ path: ['maps', 'mipmaps'], message: `${files.texture.writer.toUpperCase()} holds no mipmaps` })
   if (files.mesh.images !== 'none')
     found.push({ path: ['files', 'mesh', 'images'], message: 'maps are written as files of their own' })
+  return found
+}
+
+/** What is built of half-blocks, and what that leaves out. */
+function wrongHalfBlocks({ files, halfBlocks, kinds, maps }: Rulebook): Contradiction[] {
+  const listed = files.mesh.writer === 'part-list'
+  if (listed !== (halfBlocks !== null))
+    return [
+      {
+        path: ['halfBlocks'],
+        message: listed
+          ? 'a list of parts is made of half-blocks, and none are described'
+          : `${files.mesh.writer.toUpperCase()} holds no half-blocks`,
+      },
+    ]
+  const found: Contradiction[] = []
+  if (listed && maps.roles.length > 0)
+    found.push({ path: ['maps', 'roles'], message: 'half-blocks have no UVs, and the game asks for maps' })
+  if (halfBlocks && new Set(Object.values(halfBlocks.words)).size < Object.keys(halfBlocks.words).length)
+    found.push({ path: ['halfBlocks', 'words'], message: 'two things have one word' })
+  for (const [number, { id, mesh }] of kinds.entries()) {
+    if (!mesh) continue
+    const path = ['kinds', number, 'mesh', 'halfBlocks']
+    if (listed !== (mesh.halfBlocks !== null))
+      found.push({
+        path,
+        message: listed ? `the kind “${id}” says no number of half-blocks` : 'the game has no half-blocks',
+      })
+    else if (mesh.halfBlocks !== null && mesh.triangles * 2 !== mesh.halfBlocks)
+      found.push({
+        path,
+        message: `two half-blocks make a triangle: ${mesh.triangles} triangles are ${mesh.triangles * 2}, not ${mesh.halfBlocks}`,
+      })
+  }
   return found
 }
 

@@ -10,6 +10,8 @@ export const readsBlocks = ({ files }: Pick<Rulebook, 'files'>): boolean => bloc
 
 /** What a mesh format holds beside triangles, normals, UVs and materials' names. */
 export interface MeshCarries {
+  normals: boolean
+  uvs: boolean
   tangents: boolean
   bones: boolean
   lights: boolean
@@ -19,10 +21,16 @@ export interface MeshCarries {
   tree: boolean
 }
 
-const whole: MeshCarries = { tangents: true, bones: true, lights: true, tree: true }
-const bare: MeshCarries = { tangents: false, bones: false, lights: false, tree: false }
+const whole: MeshCarries = { normals: true, uvs: true, tangents: true, bones: true, lights: true, tree: true }
+const bare: MeshCarries = { ...whole, tangents: false, bones: false, lights: false, tree: false }
+const facesAlone: MeshCarries = { ...bare, normals: false, uvs: false }
 
-const carries: Record<Files['mesh']['writer'], MeshCarries> = { glb: whole, gltf: whole, obj: bare }
+const carries: Record<Files['mesh']['writer'], MeshCarries> = {
+  glb: whole,
+  gltf: whole,
+  obj: bare,
+  'part-list': facesAlone,
+}
 
 /** What the mesh files of a writer can hold. */
 export const carriedBy = (writer: Files['mesh']['writer']): MeshCarries => carries[writer]

@@ -23,6 +23,8 @@ export const kindSchema = z.object({
         .object({ most: z.number().int().positive(), corners: z.number().int().min(3) })
         .nullable()
         .default(null),
+      /** Where the game builds of half-blocks: how many of them an item may have, two for each triangle. */
+      halfBlocks: z.number().int().min(2).nullable().default(null),
     })
     .nullable(),
   levelsAsked: z.boolean(),

@@ -81,6 +81,8 @@ export const materialsSchema = z.object({
     z.object({ form: z.literal('path'), ofRole: z.string(), longest: z.number().int().positive() }),
   ]),
   largestCount: z.number().int().positive(),
+  /** Whether a look gives each material one plain colour, rather than pictures. */
+  tinted: z.boolean().default(false),
   /** Density in kg/m³; friction and bounce from 0 to 1. */
   surfaces: z.array(
     z.object({

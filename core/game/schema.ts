@@ -10,6 +10,7 @@ import {
   pointsSchema,
   solidsSchema,
 } from './schema-kinds.ts'
+import { halfBlocksSchema } from './schema-half-blocks.ts'
 import { mapsSchema, materialsSchema } from './schema-surface.ts'
 
 /**
@@ -62,7 +63,7 @@ export const namesSchema = z.object({
 })
 
 /** The formats that are written; each has a writer in `core/pack/writers` and a loader in `core/trial/loaders`. */
-export const meshWriters = ['glb', 'gltf', 'obj'] as const
+export const meshWriters = ['glb', 'gltf', 'obj', 'part-list'] as const
 export const textureWriters = ['dds', 'ktx2', 'tga', 'png'] as const
 export const archiveWriters = ['zip-deflated', 'zip-stored'] as const
 
@@ -161,6 +162,7 @@ const rulebookShape = z.object({
   kinds: z.array(kindSchema).min(1),
   stock: stockSchema,
   slots: slotsSchema.nullable().default(null),
+  halfBlocks: halfBlocksSchema.nullable().default(null),
 })
 
 /** A rulebook that holds together: what it names in one place is there in another, and what it asks for is written. */

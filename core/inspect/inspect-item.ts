@@ -20,6 +20,7 @@ import { fileFinding } from './file-finding.ts'
 import { dress, lookFault, readLook, type Look, type OpenedMaps } from './look-file.ts'
 import { addMeshFile, type MeshFile } from './mesh-file.ts'
 import { checkObjFile } from './obj-file.ts'
+import { checkPartListFile, gaugeOfPartList, toldByPartList } from './part-list-file.ts'
 
 type Files = ReadonlyMap<string, Uint8Array>
 
@@ -46,8 +47,7 @@ export async function inspectItem(
     try {
       const file = addMeshFile(document, await asGlb(path, number, entry, content, rulebook), materials)
       findings.push(...checkFile(path, file, kind, rulebook))
-      if (rulebook.files.mesh.writer === 'obj')
-        findings.push(...checkText(path, content.get(path) ?? new Uint8Array(0), besideOf(entry, number), kind))
+      findings.push(...checkText(path, content.get(path) ?? new Uint8Array(0), besideOf(entry, number), kind, rulebook))
       files.push(file)
     } catch (error) {
       return {
@@ -94,7 +94,13 @@ export async function inspectItem(
   for (const material of document.getRoot().listMaterials())
     drawByFlags(document, material, materialTag(material, rulebook).flags, rulebook)
   const report = checkItem({ document, rulebook, kind, itemName: entry.item, slot: entry.slot ?? null })
-  return { findings: [...findings, ...report.findings], gauges: report.gauges }
+  if (rulebook.files.mesh.writer !== 'part-list')
+    return { findings: [...findings, ...report.findings], gauges: report.gauges }
+  const list = content.get(meshes[0]) ?? new Uint8Array(0)
+  return {
+    findings: [...findings, ...report.findings.filter(({ rule }) => !toldByPartList.has(rule))],
+    gauges: report.gauges.map((gauge) => gaugeOfPartList(gauge, list, rulebook)),
+  }
 }
 
 /**
@@ -120,10 +126,14 @@ const besideOf = (entry: Entry, number: number): unknown =>
 
 const objectsSchema = z.object({ nodes: z.array(z.object({ object: z.string().optional() })) })
 
-function checkText(path: string, bytes: Uint8Array, beside: unknown, kind: Kind): Finding[] {
+/** What only the file as it lies tells, in formats that are read as something else. */
+function checkText(path: string, bytes: Uint8Array, beside: unknown, kind: Kind, rulebook: Rulebook): Finding[] {
+  const fault = (limit: string, message: string): Finding => meshFault('blocks', path, limit, message)
+  if (rulebook.files.mesh.writer === 'part-list') return checkPartListFile(bytes, rulebook, kind, fault)
+  if (rulebook.files.mesh.writer !== 'obj') return []
   const said = objectsSchema.safeParse(beside)
   const known = said.success ? said.data.nodes.flatMap(({ object }) => object ?? []) : null
-  return checkObjFile(bytes, kind, known, (limit, message) => meshFault('blocks', path, limit, message))
+  return checkObjFile(bytes, kind, known, fault)
 }
 
 const meshFault = (severity: 'blocks' | 'risky', where: string, limit: string, message: string): Finding =>

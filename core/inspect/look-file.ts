@@ -7,7 +7,7 @@ import type { GameMapRole } from '../item/map-roles.ts'
 import { keyOf, roleNamed } from '../game/map-roles.ts'
 import { setMaterialMap } from '../item/source-maps.ts'
 import type { Rulebook } from '../game/schema.ts'
-import { packedLookSchema } from '../pack/packed-look.ts'
+import { factorOfTint, packedLookSchema } from '../pack/packed-look.ts'
 import type { Finding } from '../rules/rule.ts'
 import { fileFinding } from './file-finding.ts'
 import { openMap, type OpenedMap } from './map-file.ts'
@@ -103,6 +103,17 @@ export async function dress(
       opened.set(once, map && typeof map !== 'string' ? makeTexture(document, path, map, key, rulebook) : null)
     const texture = opened.get(once)
     if (texture) setMaterialMap(document, material, key, texture)
+  }
+  if (rulebook.materials.tinted) {
+    if (line.tint === undefined || !/^#[0-9a-f]{6}$/i.test(line.tint))
+      findings.push(
+        lookFault(
+          material.getName(),
+          '#rrggbb',
+          `${material.getName()} has ${line.tint === undefined ? 'no tint' : `the tint “${line.tint}”`}`,
+        ),
+      )
+    else material.setBaseColorFactor(factorOfTint(line.tint))
   }
   if (line.surface)
     setMaterialTag(

@@ -63,6 +63,7 @@ async function packMeshes(
     meshWriters[rulebook.files.mesh.writer]({
       document: await gameMesh(document, name, kind, rulebook, paths, model),
       path,
+      rulebook,
     })
   if (kind.models.length < 2) {
     const { files, entry } = await write(paths.mesh)

@@ -8,6 +8,7 @@ import type { MapRole, Rulebook } from '../game/schema.ts'
 import { keyOf, stockMaps } from '../game/map-roles.ts'
 import { shadingOf } from '../game/shading.ts'
 import type { ItemPaths } from '../game/item-paths.ts'
+import { hexColour, srgbBytes } from '../operations/maps/map-pixels.ts'
 import { packedName } from '../game/packed-name.ts'
 import { textureWriters } from './writers/texture/index.ts'
 import type { WrittenMap } from './writers/texture/texture-writer.ts'
@@ -17,6 +18,8 @@ export interface PackedMaterial {
   /** Here where names in the game’s files carry no tag. */
   surface?: string | null
   flags?: string[]
+  /** Where the game tints: the one colour, as `#rrggbb` in sRGB. */
+  tint?: string
   /** By the game’s names of its roles. */
   maps: Record<string, string>
 }
@@ -81,7 +84,8 @@ async function packMaterial(
   }
   const { surface, flags } = materialTag(own, rulebook)
   const untagged = rulebook.materials.naming.form === 'marks' ? {} : { surface, flags }
-  return { shading: shadingOf(own, shownMaterial, rulebook), ...untagged, maps: shown }
+  const tint = rulebook.materials.tinted ? { tint: hexColour(srgbBytes(shownMaterial.getBaseColorFactor())) } : {}
+  return { shading: shadingOf(own, shownMaterial, rulebook), ...untagged, ...tint, maps: shown }
 }
 
 /** The file name of a written path, without folders and ending. */

@@ -21,7 +21,7 @@ const text = (bytes: Uint8Array | undefined) => JSON.parse(new TextDecoder().dec
 const packedGlb = async (item?: Document): Promise<Uint8Array> => {
   const paths = itemPaths(tarnAndTiller, prop, 'crate_box', null)
   const document = await gameMesh(item ?? (await furnished()), 'crate_box', prop, tarnAndTiller, paths)
-  return (await writeGlb({ document, path: paths.mesh })).files[0].bytes
+  return (await writeGlb({ document, path: paths.mesh, rulebook: tarnAndTiller })).files[0].bytes
 }
 
 /** A box with a solid, a picture and a camera beside it. */

@@ -7,6 +7,8 @@ import type { MapRole, Rulebook } from '../game/schema.ts'
 import { getMaterialExtras, setMaterialExtras, setTextureExtras } from '../item/extras.ts'
 import { addLook } from '../item/looks.ts'
 import { setMaterialMap } from '../item/source-maps.ts'
+import { bytesOfHex } from '../operations/maps/map-pixels.ts'
+import { linearOfByte } from '../pictures/srgb.ts'
 import { ddsMimeType, readDdsHeader } from '../pictures/codecs/dds.ts'
 import { decodeAnyImage, openImage } from '../pictures/open-image.ts'
 import { ktx2, ktx2AsDds } from '../pictures/formats/ktx2.ts'
@@ -22,6 +24,7 @@ export const packedLookSchema = z.object({
       shading: z.string(),
       surface: z.string().nullable().optional(),
       flags: z.array(z.string()).max(64).optional(),
+      tint: z.string().max(64).optional(),
       maps: z.record(z.string(), z.string()),
     }),
   ),
@@ -56,7 +59,8 @@ export class PackedLooks {
       const instead = new Map<Material, Material>()
       for (const [name, line] of Object.entries(look.materials)) {
         const own = materials.get(name)
-        if (!own || sameMaps(line.maps, first.materials[name]?.maps ?? {})) continue
+        const shown = first.materials[name]
+        if (!own || (sameMaps(line.maps, shown?.maps ?? {}) && line.tint === shown?.tint)) continue
         const other = own.clone()
         await this.wear(other, name, line)
         instead.set(own, other)
@@ -76,6 +80,7 @@ export class PackedLooks {
       else extras.references.push(this.notPacked(path, role))
     }
     setMaterialExtras(material, extras)
+    if (line.tint !== undefined) material.setBaseColorFactor(factorOfTint(line.tint))
     if (line.surface || (line.flags ?? []).length > 0)
       setMaterialTag(
         this.document,
@@ -116,6 +121,12 @@ export class PackedLooks {
       throw new PlainError(`it cannot be read (${plainMessage(error)})`, path, 'Copy the pack again.')
     }
   }
+}
+
+/** The colour (linear, 0 to 1) of a tint as it is written; mid grey for what is none. */
+export const factorOfTint = (tint: string): [number, number, number, number] => {
+  const [r, g, b] = bytesOfHex(tint).map((byte) => linearOfByte[byte])
+  return [r, g, b, 1]
 }
 
 type References = ReturnType<typeof getMaterialExtras>['references']

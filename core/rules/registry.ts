@@ -2,6 +2,7 @@ import { cornerValueRules } from './mesh/corner-values.ts'
 import { faceRules } from './mesh/faces.ts'
 import { fitRules } from './solids/bumped-into.ts'
 import { givenUpRules } from './surface/given-up.ts'
+import { halfBlockRules } from './mesh/half-blocks.ts'
 import { levelRules } from './mesh/levels.ts'
 import { lookRules } from './surface/looks.ts'
 import { mapRules } from './surface/maps.ts'
@@ -23,6 +24,7 @@ import { triangleRules } from './mesh/triangles.ts'
 export const ruleFamilies: readonly RuleFamily[] = [
   triangleRules,
   sectionRules,
+  halfBlockRules,
   spaceRules,
   faceRules,
   cornerValueRules,

@@ -5,6 +5,7 @@ import { bakeNormals } from './surface/bake-normals.ts'
 import { bakeOcclusion } from './surface/bake-occlusion.ts'
 import { bakeTransforms } from './fit/bake-transforms.ts'
 import { changeSolid } from './solids/change-solid.ts'
+import { clearTinyEdges } from './mesh/clear-tiny-edges.ts'
 import { cleanMesh } from './mesh/clean-mesh.ts'
 import { cleanNames } from './surface/clean-names.ts'
 import { compressMaps } from './surface/compress-maps.ts'
@@ -14,6 +15,7 @@ import { dropHidden } from './mesh/drop-hidden.ts'
 import { dropStrays } from './intake/drop-strays.ts'
 import { evenNormalsStep } from './mesh/even-normals.ts'
 import { evenTriangulationStep } from './mesh/even-triangulation.ts'
+import { finishTrays } from './surface/finish-trays.ts'
 import { fitSolids } from './solids/fit-solids.ts'
 import { flipFaces } from './mesh/flip-faces.ts'
 import { foldMaterials } from './surface/fold-materials.ts'
@@ -29,6 +31,7 @@ import { mirror } from './fit/mirror.ts'
 import { packChannels } from './surface/pack-channels.ts'
 import { padIslands } from './surface/pad-islands.ts'
 import { placeOrigin } from './fit/place-origin.ts'
+import { plainTints } from './surface/plain-tints.ts'
 import { plainColours } from './surface/plain-colours.ts'
 import { putInPicture } from './surface/put-in-picture.ts'
 import { readRoles } from './surface/read-roles.ts'
@@ -40,6 +43,7 @@ import { scaleToGame } from './fit/scale-to-game.ts'
 import { setSize } from './fit/set-size.ts'
 import { shareMaterial } from './surface/share-material.ts'
 import { sizeMaps } from './surface/size-maps.ts'
+import { sortIntoTrays } from './mesh/sort-into-trays.ts'
 import { splitParts } from './mesh/split-parts.ts'
 import { standInColours } from './surface/stand-in-colours.ts'
 import type { AnyStep } from './step.ts'
@@ -95,9 +99,13 @@ export const steps: readonly AnyStep[] = [
   packChannels,
   cutMask,
   foldMaps,
+  plainTints,
+  sortIntoTrays,
+  clearTinyEdges,
   recolourLooks,
   cleanNames,
   tagMaterials,
+  finishTrays,
   mergeMaterials,
   sizeMaps,
   padIslands,

@@ -94,6 +94,8 @@ export interface StepDefinition<P> {
    * setting is moved.
    */
   pixelwise?: true
+  /** Makes or changes maps: where the game reads none it is not proposed. */
+  ofMaps?: true
   title: string
   purpose: string
   parameters: z.ZodType<P>

@@ -12,7 +12,8 @@ export interface ShownMaterial {
   name: string
   surface: string
   flags: string[]
-  /** Role → the DDS file's bytes. */
+  /** sRGB, `#rrggbb`; null where the game does not tint. */
+  tint: string | null
   /** By role; null where the game shows a texture of its own. */
   maps: Map<string, Uint8Array | null>
 }
@@ -25,6 +26,7 @@ const lookSchema = z.object({
       shading: z.string(),
       surface: z.string().nullable().optional(),
       flags: z.array(z.string()).max(64).optional(),
+      tint: z.string().optional(),
       maps: z.record(z.string(), z.string()),
     }),
   ),
@@ -89,7 +91,7 @@ export function checkLook(
     }
   }
   // A format that holds no tangents leaves them to the game.
-  const asksTangents = rulebook.files.mesh.writer !== 'obj'
+  const asksTangents = rulebook.files.mesh.writer === 'glb' || rulebook.files.mesh.writer === 'gltf'
   const relief = rulebook.maps.roles.find(({ channels }) => Object.values(channels).includes('normal-x'))
   for (const { node, primitive } of drawn) {
     const material = shown.get(primitive.material ?? '')
@@ -126,7 +128,10 @@ function showMaterial(
     if (!roles.includes(role)) log.refuse('look.map', path, `${name}: ${entry.shading} needs a ${role} map.`)
   for (const role of model?.forbids ?? [])
     if (roles.includes(role)) log.refuse('look.forbidden', path, `${name}: ${entry.shading} takes no ${role} map.`)
-  const material: ShownMaterial = { name, surface: surface ?? '', flags, maps: new Map() }
+  const tint = rulebook.materials.tinted ? (entry.tint ?? '') : null
+  if (tint !== null && !/^#[0-9a-f]{6}$/i.test(tint))
+    log.refuse('look.tint', path, `${name} has ${tint === '' ? 'no tint' : `a tint that is none, “${tint}”`}.`)
+  const material: ShownMaterial = { name, surface: surface ?? '', flags, tint, maps: new Map() }
   for (const [role, file] of Object.entries(entry.maps)) {
     const bytes = archive.get(file)
     // What the game has itself need not be in the pack.

@@ -32,7 +32,7 @@ export function checkMesh(
   checkNames(file, nodes, rulebook, log)
   const triangles = trianglesOf(sorted.view)
   if (triangles === 0) log.refuse('mesh.empty', file, 'There is nothing to draw.')
-  if (triangles > kind.mesh.triangles)
+  if (kind.mesh.halfBlocks === null && triangles > kind.mesh.triangles)
     log.refuse('mesh.triangles', file, `${triangles} triangles; ${kind.mesh.triangles} are taken.`)
   const together = triangles + trianglesOf(sorted.solids)
   if (kind.mesh.withSolids !== null && together > kind.mesh.withSolids)

@@ -1,6 +1,7 @@
 import { standUpright } from './working-space.ts'
 import { z } from 'zod'
 import type { Kind, Rulebook } from '../game/schema.ts'
+import { checkHalfBlocks, solidsOfTrays } from './check-half-blocks.ts'
 import { checkLevels } from './check-levels.ts'
 import { checkLook, checkMemory, flagsInLook, type ShownMaterial } from './check-look.ts'
 import { checkMesh } from './check-mesh.ts'
@@ -76,6 +77,7 @@ export function loadItem(
   if (kind.mesh) {
     checkMesh(file, nodes, sorted, rulebook, kind, flagsInLook(entry.looks[0], archive, rulebook), log)
     checkLevels(file, sorted, rulebook, kind, log)
+    checkHalfBlocks(file, sorted.view, rulebook, kind, log)
   }
   const solids = kind.mesh ? readSolids(file, sorted, rulebook, kind, log) : []
   if (kind.mesh) checkPassage(file, sorted, solids, rulebook, kind, log)
@@ -89,7 +91,9 @@ export function loadItem(
     triangles: trianglesOf(sorted.view),
     textures: maps.size,
     view: sorted.view,
-    solids,
+    solids: rulebook.halfBlocks
+      ? solidsOfTrays(sorted.view, (name) => materials.get(name)?.surface ?? '', rulebook)
+      : solids,
     clips,
     materials,
   }
@@ -147,7 +151,7 @@ function loadMeshes(
     }
     try {
       const beside = kind.models.length > 1 ? entry.ofModels?.[kind.models[number]] : entry
-      const mesh = meshLoaders[rulebook.files.mesh.writer]({ path, bytes, archive, beside })
+      const mesh = meshLoaders[rulebook.files.mesh.writer]({ path, bytes, archive, beside, rulebook })
       standUpright(mesh, rulebook)
       nodes.push(...mesh.nodes)
       clips.push(...mesh.clips)

@@ -5,7 +5,8 @@ import { tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { loadPack } from './load-pack.ts'
 import { loadGlb } from './loaders/mesh/glb.ts'
 
-const readGlb = (bytes: Uint8Array) => loadGlb({ path: 'a.glb', bytes, archive: new Map(), beside: null })
+const readGlb = (bytes: Uint8Array) =>
+  loadGlb({ path: 'a.glb', bytes, archive: new Map(), beside: null, rulebook: tarnAndTiller })
 const json = (value: unknown): Uint8Array => new TextEncoder().encode(JSON.stringify(value))
 const entryPath = 'items/props/pier/entry.json'
 const entry = {

@@ -27,6 +27,7 @@ export async function prepareWorklist(
     const own = decided.filter((entry) => entry.step === step.id)
     if (own.length > 0) worklist.push(...own)
     else if (options.kind.mesh === null && meshStages.includes(step.stage)) continue
+    else if (options.rulebook.maps.roles.length === 0 && step.ofMaps) continue
     else {
       const { rulebook, kind } = options
       const proposals = step.propose({ document, rulebook, kind, images: start.images, official })

@@ -1,7 +1,7 @@
 import type { SentencesOf } from './sentence.ts'
 
 /** What is written, where it goes, and the places of a game that has no room for new things. */
-export const filesSentences: SentencesOf = ({ files, slots, title }) => {
+export const filesSentences: SentencesOf = ({ files, maps, slots, title }) => {
   const { mesh, texture, archive, manifest, paths } = files
   const of = (field: string, sentence: string, why: string) => ({
     topic: 'files' as const,
@@ -14,14 +14,20 @@ export const filesSentences: SentencesOf = ({ files, slots, title }) => {
   return [
     of(
       'files.mesh',
-      `Meshes are ${mesh.writer.toUpperCase()}${mesh.images === 'none' ? ' without pictures' : ''}, at ${paths.mesh}.`,
+      mesh.writer === 'part-list'
+        ? `A thing is a list of half-blocks in JSON, at ${paths.mesh}.`
+        : `Meshes are ${mesh.writer.toUpperCase()}${mesh.images === 'none' ? ' without pictures' : ''}, at ${paths.mesh}.`,
       'The loader has a reader for one format.',
     ),
-    of(
-      'files.texture',
-      `Maps are ${texture.writer.toUpperCase()}${texture.writer === 'tga' ? `, ${texture.packed ? 'packed or not' : 'not packed'}, first row at the ${texture.topDown ? 'top' : 'bottom'}` : ''}, at ${paths.map}.`,
-      'A picture that has to be converted while playing holds everything up.',
-    ),
+    ...(maps.roles.length === 0
+      ? []
+      : [
+          of(
+            'files.texture',
+            `Maps are ${texture.writer.toUpperCase()}${texture.writer === 'tga' ? `, ${texture.packed ? 'packed or not' : 'not packed'}, first row at the ${texture.topDown ? 'top' : 'bottom'}` : ''}, at ${paths.map}.`,
+            'A picture that has to be converted while playing holds everything up.',
+          ),
+        ]),
     of(
       'files.paths.look',
       `A look for each way the item is shown, at ${paths.look}.`,

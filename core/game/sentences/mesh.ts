@@ -1,5 +1,6 @@
 import { formatCount } from '../../support/wording.ts'
-import { ofKinds, type SentencesOf } from './sentence.ts'
+import type { Rulebook } from '../schema.ts'
+import { ofKinds, type RuleSentence, type SentencesOf } from './sentence.ts'
 
 /** Triangles, corners and sections of each kind, and what else its mesh has to be. */
 export const meshSentences: SentencesOf = (rulebook) => [
@@ -8,19 +9,23 @@ export const meshSentences: SentencesOf = (rulebook) => [
     'mesh',
     'mesh.triangles',
     'The game sets its frame time aside for so many a thing.',
-    ({ mesh }) => (mesh ? `At most ${formatCount(mesh.triangles)} triangles.` : null),
+    ({ mesh }) => (mesh && mesh.halfBlocks === null ? `At most ${formatCount(mesh.triangles)} triangles.` : null),
   ),
   ...ofKinds(rulebook, 'mesh', 'mesh.withSolids', 'Both are kept in the same memory.', ({ mesh }) =>
     mesh?.withSolids ? `At most ${formatCount(mesh.withSolids)} triangles with those of the solids.` : null,
   ),
   ...ofKinds(rulebook, 'mesh', 'mesh.cornersPerPart', 'Corners are numbered with so many bits.', ({ mesh }) =>
-    mesh ? `At most ${formatCount(mesh.cornersPerPart)} corners a part.` : null,
+    mesh && mesh.halfBlocks === null ? `At most ${formatCount(mesh.cornersPerPart)} corners a part.` : null,
   ),
   ...ofKinds(rulebook, 'mesh', 'mesh.sections', 'It draws a section at a time, from a list of so many.', ({ mesh }) =>
     mesh?.sections
       ? `At most ${mesh.sections.most} sections, which are triangles of one material and part, of ${formatCount(mesh.sections.corners)} corners each.`
       : null,
   ),
+  ...ofKinds(rulebook, 'mesh', 'mesh.halfBlocks', 'Each is kept as a thing of its own.', ({ mesh }) =>
+    mesh?.halfBlocks ? `At most ${formatCount(mesh.halfBlocks)} half-blocks, two for each triangle.` : null,
+  ),
+  ...halfBlockSentences(rulebook),
   ...ofKinds(
     rulebook,
     'mesh',
@@ -44,3 +49,28 @@ export const meshSentences: SentencesOf = (rulebook) => [
     models.length > 1 ? `It has ${models.length} models: ${models.join(' and ')}.` : null,
   ),
 ]
+
+/** What half-blocks have to be, whatever the kind. */
+function halfBlockSentences({ halfBlocks, space }: Rulebook): RuleSentence[] {
+  if (!halfBlocks) return []
+  const of = (field: string, sentence: string, why: string): RuleSentence => ({
+    topic: 'mesh',
+    field: `halfBlocks.${field}`,
+    kinds: null,
+    sentence,
+    why,
+  })
+  return [
+    of(
+      'shortestEdge',
+      `No side of a half-block is under ${halfBlocks.shortestEdge} ${space.unit.plural}.`,
+      'Smaller ones fall through the grid.',
+    ),
+    of(
+      'accuracyShare',
+      `Put together again, half-blocks lie within ${halfBlocks.accuracyShare} of the item’s size.`,
+      'Gaps between them are seen.',
+    ),
+    of('mostTrays', `At most ${halfBlocks.mostTrays} trays, each with one finish.`, 'So many stand beside the board.'),
+  ]
+}

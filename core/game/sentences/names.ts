@@ -36,10 +36,14 @@ export const namesSentences: SentencesOf = ({ names, materials, maps }) => {
         ? 'The loader takes the name for the path of a file, and keeps it in a field of fixed length.'
         : 'The name in the mesh is what everything else is looked up by.',
     ),
-    of(
-      'maps.roles',
-      `Names of maps end in ${maps.roles.map(({ ending, title }) => `${ending} (${title.toLowerCase()})`).join(', ')}.`,
-      'The loader knows a map by the end of its name.',
-    ),
+    ...(maps.roles.length === 0
+      ? []
+      : [
+          of(
+            'maps.roles',
+            `Names of maps end in ${maps.roles.map(({ ending, title }) => `${ending} (${title.toLowerCase()})`).join(', ')}.`,
+            'The loader knows a map by the end of its name.',
+          ),
+        ]),
   ]
 }

@@ -28,6 +28,13 @@ describe('a rulebook for people', () => {
         'It has no solids.',
       ]),
     )
+    expect(said(rulebookById('pegboard-parish'), { kind: 'shelfpiece', words: 'half-blocks' })).toEqual([
+      'A thing is a list of half-blocks in JSON, at {category}/{item}/parts.json.',
+      'At most 2,400 half-blocks, two for each triangle.',
+      'Put together again, half-blocks lie within 0.0001 of the item’s size.',
+      'Its half-blocks are solid themselves.',
+    ])
+    expect(said(rulebookById('pegboard-parish'), { words: 'maps' })).toEqual(['It reads no maps.'])
   })
 
   it('says once what is said of several kinds alike, and names them', () => {

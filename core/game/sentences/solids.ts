@@ -8,7 +8,9 @@ export const solidsSentences: SentencesOf = (rulebook) => {
     ...ofKinds(rulebook, 'solids', 'solids', 'What one may not bump into is walked through.', (kind) =>
       kind.solids
         ? `Solids may be ${kind.solids.shapes.join(', ')}; ${kind.solids.fixed ? 'it stands fast' : 'it is loose'}.`
-        : 'It has no solids.',
+        : rulebook.halfBlocks
+          ? 'Its half-blocks are solid themselves.'
+          : 'It has no solids.',
     ),
     ...ofKinds(rulebook, 'solids', 'solids.neededAboveTriangles', 'The figure would walk through it.', (kind) =>
       kind.solids && kind.solids.neededAboveTriangles !== null

@@ -20,11 +20,18 @@ export const surfaceSentences: SentencesOf = (rulebook) => {
     why,
   })
   return [
-    of(
-      'maps',
-      `Maps have sides of ${maps.smallestPixels} to ${formatCount(maps.largestPixels)} pixels${maps.powersOfTwo ? ', powers of two' : ''}, up to ${maps.widestAspect} : 1${maps.mipmaps === 'all' ? ', with all mipmaps' : maps.mipmaps === 'none' ? ', without mipmaps' : ''}.`,
-      'The card lays pictures out in such sizes, and draws far things from the smaller ones.',
-    ),
+    ...(maps.roles.length === 0
+      ? [of('maps', 'It reads no maps.', 'What things show is a finish and a tint.')]
+      : [
+          of(
+            'maps',
+            `Maps have sides of ${maps.smallestPixels} to ${formatCount(maps.largestPixels)} pixels${maps.powersOfTwo ? ', powers of two' : ''}, up to ${maps.widestAspect} : 1${maps.mipmaps === 'all' ? ', with all mipmaps' : maps.mipmaps === 'none' ? ', without mipmaps' : ''}.`,
+            'The card lays pictures out in such sizes, and draws far things from the smaller ones.',
+          ),
+        ]),
+    ...(materials.tinted
+      ? [of('materials.tinted', 'A look gives each material one tint, as #rrggbb.', 'A finish is dyed as a whole.')]
+      : []),
     ...maps.roles.map((role) =>
       of(
         `maps.roles.${role.role}`,
@@ -58,6 +65,7 @@ export const surfaceSentences: SentencesOf = (rulebook) => {
     ),
     ...ofKinds(rulebook, 'surface', 'textureMemoryBytes', 'All its maps lie on the card at once.', (kind) => {
       const megabytes = kind.textureMemoryBytes / 1024 / 1024
+      if (maps.roles.length === 0) return null
       return `At most ${megabytes < 1 ? megabytes.toFixed(1) : Number(megabytes.toFixed(1))} MB of maps.`
     }),
   ]

@@ -2,7 +2,9 @@ import type { Document } from '@gltf-transform/core'
 import type { Rulebook } from '../../game/schema.ts'
 import { assertBoundedGltf } from '../../item/gltf-bounds.ts'
 import { createIO, documentFromGlb } from '../../item/io.ts'
+import { PlainError } from '../../support/plain-error.ts'
 import { openObj } from './open-obj.ts'
+import { openPartList } from './open-part-list.ts'
 
 /** A mesh file of a pack, with the other files and what the item's entry says beside it. */
 export interface PackedMesh {
@@ -12,7 +14,10 @@ export interface PackedMesh {
   beside: unknown
 }
 
-const openers: Record<Rulebook['files']['mesh']['writer'], (mesh: PackedMesh) => Promise<Document>> = {
+const openers: Record<
+  Rulebook['files']['mesh']['writer'],
+  (mesh: PackedMesh, rulebook: Rulebook) => Promise<Document>
+> = {
   glb: ({ bytes }) => documentFromGlb(bytes),
   async gltf({ path, bytes, files }) {
     const json = JSON.parse(new TextDecoder().decode(bytes)) as { buffers?: { uri?: string }[] }
@@ -26,10 +31,15 @@ const openers: Record<Rulebook['files']['mesh']['writer'], (mesh: PackedMesh) =>
     return createIO().readJSON({ json: json as never, resources })
   },
   obj: openObj,
+  async 'part-list'(mesh, { halfBlocks, title }) {
+    if (!halfBlocks) throw new PlainError('the game describes no half-blocks', title, 'Bring its whole rulebook.')
+    return openPartList(mesh, halfBlocks)
+  },
 }
 
 /**
  * A mesh file of a pack as a document in the game's axes, whatever the game's format.
  * @throws Error when it cannot be read
  */
-export const openMesh = (mesh: PackedMesh, { files }: Rulebook): Promise<Document> => openers[files.mesh.writer](mesh)
+export const openMesh = (mesh: PackedMesh, rulebook: Rulebook): Promise<Document> =>
+  openers[rulebook.files.mesh.writer](mesh, rulebook)

@@ -19,7 +19,7 @@ export const faceRules: RuleFamily = {
   ofMeshes: true,
   check({ document, rulebook }) {
     const parts = listViewParts(document)
-    const asksTangents = carriedBy(rulebook.files.mesh.writer).tangents
+    const { tangents: asksTangents, normals: asksNormals } = carriedBy(rulebook.files.mesh.writer)
     const findings: Finding[] = [...backsSeen(document, rulebook.space.figure.eyeHeight), ...withoutOutside(parts)]
     for (const part of listAllParts(document).filter(
       ({ extras }) => extras.role === 'part' || extras.role === 'level',
@@ -29,7 +29,7 @@ export const faceRules: RuleFamily = {
       // A level's own normals and tangents are made with it; from far off nobody sees the difference.
       const near = part.extras.role === 'part'
       const common = { stage: 'mesh' as const, where: part.name, place, limit: 'present', value: 'missing' }
-      if (near && primitives.some((primitive) => !primitive.getAttribute('NORMAL'))) {
+      if (near && asksNormals && primitives.some((primitive) => !primitive.getAttribute('NORMAL'))) {
         findings.push({
           ...common,
           rule: 'normals-missing',

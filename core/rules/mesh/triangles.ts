@@ -32,7 +32,8 @@ export const triangleRules: RuleFamily = {
         mend: null,
       })
     }
-    if (triangles > kind.mesh.triangles) {
+    // Where a game builds of half-blocks, those are counted.
+    if (kind.mesh.halfBlocks === null && triangles > kind.mesh.triangles) {
       findings.push({
         rule: 'triangle-budget',
         severity: 'blocks',
@@ -104,15 +105,19 @@ export const triangleRules: RuleFamily = {
     const withSolids = triangles + countTriangles(listSolids(document))
     const corners = Math.max(0, ...parts.map((part) => countMeshCorners(part.mesh)))
     return [
-      {
-        id: 'triangles',
-        label: 'Triangles',
-        stage: 'mesh',
-        value: triangles,
-        limit: kind.mesh.triangles,
-        least: 0,
-        unit: 'count',
-      },
+      ...(kind.mesh.halfBlocks === null
+        ? [
+            {
+              id: 'triangles',
+              label: 'Triangles',
+              stage: 'mesh' as const,
+              value: triangles,
+              limit: kind.mesh.triangles,
+              least: 0,
+              unit: 'count' as const,
+            },
+          ]
+        : []),
       ...(kind.mesh.withSolids === null
         ? []
         : [

@@ -95,7 +95,21 @@ export const setSize = defineStep<Parameters>({
     },
   ],
   defaults: () => ({ by: 'figure', factor: 1, ends: [], length: 1, figures: 1, cells: 1 }),
-  propose: () => [],
+  propose(context) {
+    const { document, rulebook } = context
+    if (!rulebook.halfBlocks) return []
+    const least = rulebook.halfBlocks.shortestEdge * LEAST_BLOCKS_ACROSS
+    const longest = Math.max(...boundsSize(partsBounds(listViewParts(document))))
+    if (!(longest > 0) || longest >= least) return []
+    const factor = Number((least / longest).toPrecision(3))
+    const unit = rulebook.space.unit.plural
+    return [
+      {
+        parameters: { ...(this.defaults(context) as Parameters), by: 'factor' as const, factor },
+        reason: `Its longest side is ${formatLength(longest)} ${unit}, and no half-block has a side under ${rulebook.halfBlocks.shortestEdge}: at ${factor} times the size there is room for ${LEAST_BLOCKS_ACROSS} of them.`,
+      },
+    ]
+  },
   async run({ document, parameters: chosen, rulebook }) {
     const factor = factorFor(chosen, boundsSize(partsBounds(listViewParts(document))), rulebook)
     changeBasis(document, identityMatrix(), factor)
@@ -111,6 +125,9 @@ export const setSize = defineStep<Parameters>({
     }
   },
 })
+
+/** Built of fewer than so many half-blocks across, a thing is hardly known again. */
+const LEAST_BLOCKS_ACROSS = 40
 
 /** A little play, so that the thing does not touch the frame. */
 const DOORWAY_PLAY = 0.98

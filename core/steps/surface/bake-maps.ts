@@ -51,6 +51,7 @@ export const bakeMaps = defineStep<Parameters>({
   id: 'bake-maps',
   version: 2,
   stage: 'surface',
+  ofMaps: true,
   title: 'Bake into one set',
   purpose:
     'Unwraps the surfaces of several materials together and paints their maps, tiled maps and plain colours into one set, so that they are one material.',

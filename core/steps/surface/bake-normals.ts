@@ -39,6 +39,7 @@ export const bakeNormals = defineStep<z.infer<typeof parameters>>({
   id: 'bake-normals',
   version: 2,
   stage: 'surface',
+  ofMaps: true,
   title: 'Bake normals',
   purpose:
     'Looks from each place of the present mesh at the mesh as it came, and keeps how that lies as a normal map: fine shapes are seen without their triangles.',

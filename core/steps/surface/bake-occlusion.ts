@@ -30,6 +30,7 @@ export const bakeOcclusion = defineStep<z.infer<typeof parameters>>({
   id: 'bake-occlusion',
   version: 1,
   stage: 'surface',
+  ofMaps: true,
   title: 'Bake occlusion',
   purpose:
     'Works out from the mesh how much each place is hidden by what stands near it, as an occlusion map to be packed or folded in.',

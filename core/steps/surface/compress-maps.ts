@@ -24,6 +24,7 @@ export const compressMaps = defineStep<Parameters>({
   id: 'compress-maps',
   version: 3,
   stage: 'surface',
+  ofMaps: true,
   title: 'Compress maps',
   purpose: 'Makes mipmaps and blocks that the card reads, reads them back and measures the loss.',
   parameters,

@@ -32,6 +32,7 @@ export const cutMask = defineStep<Parameters>({
   version: 2,
   stage: 'surface',
   pixelwise: true,
+  ofMaps: true,
   title: 'Cut out',
   purpose:
     'Makes a colour map’s opacity from a colour key, its brightness, a channel or an opacity map, and has the game cut it at one half or blend it.',

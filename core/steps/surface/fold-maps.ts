@@ -31,6 +31,7 @@ export const foldMaps = defineStep<Parameters>({
   version: 2,
   stage: 'surface',
   pixelwise: true,
+  ofMaps: true,
   title: 'Fold into colour',
   purpose:
     'Paints occlusion, relief and shine into the colour map, for games that read no other, each as strongly as you choose.',

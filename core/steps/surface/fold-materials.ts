@@ -42,6 +42,7 @@ export const foldMaterials = defineStep<z.infer<typeof parameters>>({
   id: 'fold-materials',
   version: 1,
   stage: 'surface',
+  ofMaps: true,
   title: 'Fold into maps',
   purpose:
     'Puts tints, moved or mirrored pictures, thresholds, glow and factors of metal and gloss into pictures and UVs: a game reads those and nothing beside them.',

@@ -30,6 +30,7 @@ export const layDecal = defineStep<Parameters>({
   id: 'lay-decal',
   version: 2,
   stage: 'surface',
+  ofMaps: true,
   title: 'Lay a decal',
   purpose:
     'Copies the picked faces, lifts them a little, and lays a picture on them; what the picture does not cover is cut off.',

@@ -68,6 +68,7 @@ export const packChannels = defineStep<z.infer<typeof parameters>>({
   version: 3,
   stage: 'surface',
   pixelwise: true,
+  ofMaps: true,
   title: 'Pack channels',
   purpose: 'Puts any channel of any map, turned round or scaled, or one value, into the channels that the game reads.',
   parameters,

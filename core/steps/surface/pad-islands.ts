@@ -19,6 +19,7 @@ export const padIslands = defineStep<z.infer<typeof parameters>>({
   id: 'pad-islands',
   version: 1,
   stage: 'surface',
+  ofMaps: true,
   title: 'Pad islands',
   purpose:
     'Grows the colours of UV islands into what lies between them, so that smaller mipmaps do not mix in a background.',

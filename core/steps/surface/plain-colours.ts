@@ -29,6 +29,7 @@ export const plainColours = defineStep<Parameters>({
   id: 'plain-colours',
   version: 3,
   stage: 'surface',
+  ofMaps: true,
   title: 'Palette',
   purpose:
     'Gathers plain colours in one small texture, one cell each, so far apart that they do not mix in the mipmaps that are used; parts without a material get one. Where the game lays textures itself, each colour gets a texture of its own.',

@@ -35,6 +35,7 @@ export const putInPicture = defineStep<Parameters>({
   version: 1,
   stage: 'surface',
   pixelwise: true,
+  ofMaps: true,
   title: 'Put in a picture',
   purpose:
     'Puts a picture that was brought, for instance a layout that you painted on, into a map of a material: in the first look, or in a look of its own.',

@@ -14,6 +14,7 @@ export const shareMaterial = defineStep<Parameters>({
   id: 'share-material',
   version: 1,
   stage: 'surface',
+  ofMaps: true,
   title: 'Show another material',
   purpose:
     'Shows one of the item’s materials wherever another was, for instance where only one of two models was given the new texture.',

@@ -22,6 +22,7 @@ export const sizeMaps = defineStep<Parameters>({
   id: 'size-maps',
   version: 2,
   stage: 'surface',
+  ofMaps: true,
   title: 'Size maps',
   purpose:
     'Brings every texture to powers of two within the game’s limits, and shares the memory by how finely each texture lies on what one sees.',

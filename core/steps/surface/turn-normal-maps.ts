@@ -23,6 +23,7 @@ export const turnNormalMaps = defineStep<z.infer<typeof parameters>>({
   version: 1,
   stage: 'surface',
   pixelwise: true,
+  ofMaps: true,
   title: 'Turn normal maps',
   purpose:
     'Finds which way green points in each normal map, by whether its slopes fit together, and turns those that are the other way than the game’s.',

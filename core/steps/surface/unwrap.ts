@@ -18,6 +18,7 @@ export const unwrap = defineStep<z.infer<typeof parameters>>({
   id: 'unwrap',
   version: 1,
   stage: 'surface',
+  ofMaps: true,
   title: 'Unwrap',
   purpose:
     'Cuts parts into islands that lie flat and packs them into one texture, so far apart that they stay apart in the smallest mipmap that is used.',

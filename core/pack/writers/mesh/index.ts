@@ -3,10 +3,12 @@ import { writeGlb } from './glb.ts'
 import { writeGltf } from './gltf.ts'
 import type { MeshWriter } from './mesh-writer.ts'
 import { writeObj } from './obj.ts'
+import { writePartList } from './part-list.ts'
 
 /** Every mesh format that is written. */
 export const meshWriters: Record<Rulebook['files']['mesh']['writer'], MeshWriter> = {
   glb: writeGlb,
   gltf: writeGltf,
   obj: writeObj,
+  'part-list': writePartList,
 }

@@ -1,3 +1,4 @@
+import type { Rulebook } from '../../../game/schema.ts'
 import type { LoadedPrimitive } from './read-primitive.ts'
 
 export interface LoadedNode {
@@ -44,6 +45,7 @@ export interface MeshFiles {
   bytes: Uint8Array
   archive: ReadonlyMap<string, Uint8Array>
   beside: unknown
+  rulebook: Rulebook
 }
 
 /** Reads a mesh file. @throws Error with a short reason */

@@ -1,0 +1,57 @@
+import type { Kind, Rulebook } from '../game/schema.ts'
+import type { LoadedSolid } from './check-solids.ts'
+import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
+import type { TrialLog } from './log.ts'
+import { boxOf, inScene } from './check-mesh.ts'
+import { trianglesOf } from './sorted-nodes.ts'
+
+/** How many half-blocks and trays there are, and how small the half-blocks. */
+export function checkHalfBlocks(
+  file: string,
+  view: readonly LoadedNode[],
+  { halfBlocks }: Rulebook,
+  kind: Kind,
+  log: TrialLog,
+): void {
+  const most = kind.mesh?.halfBlocks
+  if (!halfBlocks || most === null || most === undefined) return
+  const count = trianglesOf(view)
+  if (count > most) log.refuse('block.count', file, `${count} half-blocks; ${most} are read.`)
+  if (view.length > halfBlocks.mostTrays)
+    log.refuse('tray.count', file, `${view.length} trays; ${halfBlocks.mostTrays} stand beside the board.`)
+  for (const tray of view) {
+    const shortest = Number(tray.extras['shortestSide'])
+    if (shortest < halfBlocks.shortestEdge)
+      log.refuse(
+        'block.size',
+        file,
+        `A half-block of ${tray.name} has a side of ${shortest}; ${halfBlocks.shortestEdge} is the least.`,
+      )
+  }
+}
+
+/** What one bumps into where a game is built of blocks: the blocks themselves. */
+export function solidsOfTrays(
+  view: readonly LoadedNode[],
+  surfaceOf: (material: string) => string,
+  { solids }: Rulebook,
+): LoadedSolid[] {
+  return view.flatMap((tray) =>
+    tray.primitives.map((primitive): LoadedSolid => {
+      const box = boxOf([tray])
+      const axes = [0, 1, 2]
+      return {
+        name: tray.name,
+        shape: 'mesh',
+        surface: surfaceOf(primitive.material ?? ''),
+        layers: [...solids.defaultLayers],
+        massKilograms: null,
+        positions: inScene(tray, primitive.positions),
+        indices: primitive.indices,
+        rotation: [0, 0, 0, 1],
+        middle: axes.map((axis) => (box[axis] + box[axis + 3]) / 2) as LoadedSolid['middle'],
+        half: axes.map((axis) => (box[axis + 3] - box[axis]) / 2) as LoadedSolid['half'],
+      }
+    }),
+  )
+}
