@@ -46,3 +46,28 @@ test('a rulebook is read as sentences: of one kind, with some words, and by an a
   await page.getByRole('searchbox', { name: 'Search the rules' }).fill('feathers')
   await expect(page.getByText('No rule of this game says that.')).toBeVisible()
 })
+
+test('the landing’s buoy in a game without meshes: prepared, counted in half-blocks, packed, loaded', async ({
+  page,
+}) => {
+  test.setTimeout(300_000)
+  await page.goto('/crate/parish-green')
+  for (const name of ['Boathouse gate', 'Ferry hull']) {
+    await page.getByLabel(`Remove ${name}`).click()
+    await expect(page.getByLabel(`Remove ${name}`)).toBeHidden()
+  }
+  await page.goto('/crate/parish-green/item/channel-buoy?stage=mesh')
+  await prepareItem(page, 'Mesh')
+  await expect(page.getByText(/0 block · 0 risky/)).toBeVisible({ timeout: 120_000 })
+  await expect(page.getByRole('region', { name: 'Gauges' })).toContainText(/Half-blocks\s*[\d,]+ \/ 8,000/)
+  // There are no maps to look at: the yard stays.
+  await openStage(page, 'Surface')
+  await expect(page.getByRole('region', { name: 'Maps of the item' })).toBeHidden()
+  await openStage(page, 'Pack')
+  await page.getByRole('button', { name: 'Pack now' }).click()
+  await expect(page.getByText('Packed; nothing blocks')).toBeVisible({ timeout: 120_000 })
+  await expect(page.getByRole('cell', { name: 'kerbs/channel-buoy/parts.json' })).toBeVisible()
+  await page.getByRole('link', { name: 'Try it' }).click()
+  await page.getByRole('button', { name: 'Load the pack' }).click()
+  await expect(page.getByRole('status').filter({ hasText: /It loads$/ })).toBeVisible({ timeout: 120_000 })
+})

@@ -60,7 +60,9 @@ export function Bench({ item, stage, prepared }: BenchProps) {
   const [areaPicking, setAreaPicking] = useState(false)
   const atIntake = stage === 'intake'
   const [map, setMap] = useState<string | null>(null)
-  const showsMaps = useYardView((view) => view.atSurface === 'maps' && view.pick === null) && stage === 'surface'
+  // A game without maps has its tints looked at in the yard.
+  const hasMaps = stage === 'surface' && rulebook.maps.roles.length > 0
+  const showsMaps = useYardView((view) => view.atSurface === 'maps' && view.pick === null) && hasMaps
   const waitingEntry = useYardView((view) => view.pick?.entry)
   const waitsForPick = item.worklist.some((entry) => entry.id === waitingEntry)
   useEffect(() => {
@@ -167,7 +169,7 @@ export function Bench({ item, stage, prepared }: BenchProps) {
                         picking={atIntake ? { picks, area: areaPicking, onArea: setAreaPicking } : null}
                       />
                     )}
-                    {stage === 'surface' && <SurfaceSwitch />}
+                    {hasMaps && <SurfaceSwitch />}
                   </div>
                 </div>
                 <Belt item={item} run={run} stage={stage} opened={opened} onOpen={setOpened} jobs={jobs} />

@@ -21,40 +21,50 @@ interface Row {
 const features = tableFeatures({})
 const helper = createColumnHelper<typeof features, Row>()
 
-/** Made once: cells of columns that were made anew would be taken out of the page and put in again at each progress. */
-const columns = helper.columns([
-  helper.display({ id: 'item', header: 'Item', cell: ({ row }) => <ItemName item={row.original.item} /> }),
-  helper.display({
-    id: 'kind',
-    header: 'Kind',
-    cell: ({ row }) => (
-      <div className="flex flex-col items-start gap-1">
-        <KindChoice item={row.original.item} />
-        <SlotChoice item={row.original.item} />
-      </div>
+/** What counts most in a game: what it is built of, and what its pictures take. */
+const gaugesOf = (ofHalfBlocks: boolean, withMaps: boolean): { id: string; label: string }[] => [
+  ofHalfBlocks ? { id: 'half-blocks', label: 'Half-blocks' } : { id: 'triangles', label: 'Triangles' },
+  ...(withMaps ? [{ id: 'texture-memory', label: 'Texture memory' }] : []),
+]
+
+const columnsOf = (gauges: readonly { id: string; label: string }[]) =>
+  helper.columns([
+    helper.display({ id: 'item', header: 'Item', cell: ({ row }) => <ItemName item={row.original.item} /> }),
+    helper.display({
+      id: 'kind',
+      header: 'Kind',
+      cell: ({ row }) => (
+        <div className="flex flex-col items-start gap-1">
+          <KindChoice item={row.original.item} />
+          <SlotChoice item={row.original.item} />
+        </div>
+      ),
+    }),
+    ...gauges.map(({ id, label }) =>
+      helper.display({ id, header: label, cell: ({ row }) => <GaugeCell row={row.original} gauge={id} /> }),
     ),
-  }),
-  helper.display({
-    id: 'triangles',
-    header: 'Triangles',
-    cell: ({ row }) => <GaugeCell row={row.original} gauge="triangles" />,
-  }),
-  helper.display({
-    id: 'memory',
-    header: 'Texture memory',
-    cell: ({ row }) => <GaugeCell row={row.original} gauge="texture-memory" />,
-  }),
-  helper.display({ id: 'findings', header: 'Findings', cell: ({ row }) => <Findings row={row.original} /> }),
-  helper.display({
-    id: 'remove',
-    header: () => <span className="sr-only">Remove</span>,
-    cell: ({ row }) => <Remove item={row.original.item} />,
-  }),
-])
+    helper.display({ id: 'findings', header: 'Findings', cell: ({ row }) => <Findings row={row.original} /> }),
+    helper.display({
+      id: 'remove',
+      header: () => <span className="sr-only">Remove</span>,
+      cell: ({ row }) => <Remove item={row.original.item} />,
+    }),
+  ])
+
+/** Made once: cells of columns that were made anew would be taken out of the page and put in again at each progress. */
+const columnSets = new Map<string, ReturnType<typeof columnsOf>>()
+
+function columnsFor(ofHalfBlocks: boolean, withMaps: boolean): ReturnType<typeof columnsOf> {
+  const key = `${ofHalfBlocks} ${withMaps}`
+  const known = columnSets.get(key) ?? columnsOf(gaugesOf(ofHalfBlocks, withMaps))
+  columnSets.set(key, known)
+  return known
+}
 
 /** The crate's items, each with its gauges and what was found. */
 export function ItemTable() {
-  const { crate } = useCrate()
+  const { crate, rulebook } = useCrate()
+  const columns = columnsFor(rulebook.halfBlocks !== null, rulebook.maps.roles.length > 0)
   const runs = useRuns((state) => state.runs)
   const rows = useMemo<Row[]>(
     () => crate.items.map((item) => ({ item, run: runs[runId(crate.id, item.id)] })),

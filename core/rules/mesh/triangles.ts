@@ -131,15 +131,19 @@ export const triangleRules: RuleFamily = {
               unit: 'count' as const,
             },
           ]),
-      {
-        id: 'corners',
-        label: 'Corners a part',
-        stage: 'mesh',
-        value: corners,
-        limit: kind.mesh.cornersPerPart,
-        least: 0,
-        unit: 'count',
-      },
+      ...(kind.mesh.halfBlocks === null
+        ? [
+            {
+              id: 'corners',
+              label: 'Corners a part',
+              stage: 'mesh' as const,
+              value: corners,
+              limit: kind.mesh.cornersPerPart,
+              least: 0,
+              unit: 'count' as const,
+            },
+          ]
+        : []),
     ]
   },
 }

@@ -88,17 +88,20 @@ export const mapRules: RuleFamily = {
     }
     return findings
   },
-  gauges: ({ document, rulebook, kind }) => [
-    {
-      id: 'texture-memory',
-      label: 'Texture memory',
-      stage: 'surface',
-      value: memoryOf(document, rulebook),
-      limit: kind.textureMemoryBytes,
-      least: 0,
-      unit: 'bytes',
-    },
-  ],
+  gauges: ({ document, rulebook, kind }) =>
+    rulebook.maps.roles.length === 0
+      ? []
+      : [
+          {
+            id: 'texture-memory',
+            label: 'Texture memory',
+            stage: 'surface',
+            value: memoryOf(document, rulebook),
+            limit: kind.textureMemoryBytes,
+            least: 0,
+            unit: 'bytes',
+          },
+        ],
 }
 
 function unknownStock(material: string, path: string): Finding {
