@@ -1,7 +1,11 @@
+import type { Document } from '@gltf-transform/core'
 import { basename, dirname, join } from 'node:path'
 import { getRootExtras } from '../../core/item/extras.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
+import { exportCollada, type ColladaOptions } from '../../core/item/export-collada/index.ts'
 import { exportObj } from '../../core/item/export-obj.ts'
+import { exportPly } from '../../core/item/export-ply.ts'
+import { exportStl, leftOutOfBareMesh } from '../../core/item/export-stl.ts'
 import { createIO, documentToGlb } from '../../core/item/io.ts'
 import { isMeshFile, readItem } from '../../core/intake/read-item.ts'
 import {
@@ -15,12 +19,12 @@ import { parseCall, print, required, type Call, type Command } from '../command.
 import { readBytes, writeBytes } from '../bytes.ts'
 import { gatherSources } from '../files.ts'
 
-const meshFormats = ['glb', 'gltf', 'obj']
+const meshFormats = ['glb', 'gltf', 'obj', 'dae', 'stl', 'ply']
 
 export const convert: Command = {
   name: 'convert',
   usage:
-    'convert IN --to glb|gltf|obj --out OUT   and for images: --to png|tga|dds|ktx2 [--codec bc1|bc3|bc4|bc5|bc7|none|basis] [--meaning colour|normal|data] [--header old|dx10] [--no-mipmaps] [--rle] [--top-down]',
+    'convert IN --to glb|gltf|obj|dae|stl|ply --out OUT   and for images: --to png|tga|dds|ktx2 [--codec bc1|bc3|bc4|bc5|bc7|none|basis] [--meaning colour|normal|data] [--header old|dx10] [--no-mipmaps] [--rle] [--top-down]',
   summary: 'Writes one mesh or image in another format.',
   async run(words) {
     const call = parseCall(words, {
@@ -75,6 +79,19 @@ async function convertMesh(input: string, to: string, out: string): Promise<Conv
       leftOut: [...told, ...leftOut],
     }
   }
+  if (to === 'stl' || to === 'ply')
+    return {
+      bytes: to === 'stl' ? exportStl(document) : exportPly(document),
+      beside: [],
+      leftOut: [...told, ...leftOutOfBareMesh(document, to)],
+    }
+  if (to === 'dae') {
+    const { dae, pictures, leftOut } = exportCollada(document, {
+      ...declaredSpace(document),
+      stem: basename(out).replace(/\.[^.]*$/, ''),
+    })
+    return { bytes: encode(dae), beside: pictures, leftOut: [...told, ...leftOut] }
+  }
   const glb = await documentToGlb(document)
   if (to === 'glb') return { bytes: glb, beside: [], leftOut: told }
   // One self-contained file: buffers and images as data URIs.
@@ -85,6 +102,23 @@ async function convertMesh(input: string, to: string, out: string): Promise<Conv
   }
   return { bytes: encode(JSON.stringify(json)), beside: [], leftOut: told }
 }
+
+/** What a source says of its unit and of up; axes that COLLADA has no word for are those of the standard. */
+function declaredSpace(document: Document): Pick<ColladaOptions, 'unit' | 'up'> {
+  const { units, axes } = getRootExtras(document.getRoot())
+  const up = axes?.up === '+x' ? 'X_UP' : axes?.up === '+z' ? 'Z_UP' : 'Y_UP'
+  const metres = units?.metresPerUnit ?? 1
+  return { unit: { name: unitName(metres), metres }, up }
+}
+
+const unitNames: Record<number, string> = {
+  1: 'meter',
+  0.01: 'centimeter',
+  0.001: 'millimeter',
+  0.0254: 'inch',
+  0.3048: 'foot',
+}
+const unitName = (metres: number): string => unitNames[metres] ?? 'unit'
 
 async function convertImage(call: Call, input: string, to: string): Promise<Uint8Array> {
   const format = exportFormats.find((each) => each === to)

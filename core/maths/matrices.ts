@@ -113,6 +113,34 @@ export function decomposeMatrix(m: readonly number[]): { translation: number[]; 
   return { translation: [m[12], m[13], m[14]], rotation: quaternionOf(r), scale }
 }
 
+/**
+ * The matrix of a shift, a turn (unit quaternion x, y, z, w) and a scale, done in the other order.
+ *
+ * @example composeMatrix([0, 1, 0], [0, 0, 0, 1], [2, 2, 2])
+ */
+export const composeMatrix = (
+  [tx, ty, tz]: readonly number[],
+  [x, y, z, w]: readonly number[],
+  [sx, sy, sz]: readonly number[],
+): Matrix => [
+  (1 - 2 * (y * y + z * z)) * sx,
+  2 * (x * y + z * w) * sx,
+  2 * (x * z - y * w) * sx,
+  0,
+  2 * (x * y - z * w) * sy,
+  (1 - 2 * (x * x + z * z)) * sy,
+  2 * (y * z + x * w) * sy,
+  0,
+  2 * (x * z + y * w) * sz,
+  2 * (y * z - x * w) * sz,
+  (1 - 2 * (x * x + y * y)) * sz,
+  0,
+  tx,
+  ty,
+  tz,
+  1,
+]
+
 /** Quaternion of a rotation given by its elements (Shepperd 1978: the largest component first). */
 function quaternionOf(r: (row: number, column: number) => number): number[] {
   const trace = r(0, 0) + r(1, 1) + r(2, 2)

@@ -50,7 +50,9 @@ export function loadPack(bytes: Uint8Array, rulebook: Rulebook): TrialResult {
       log.tell(
         'item.loaded',
         path,
-        `${item.name}: ${item.triangles} triangles, ${item.solids.length} solids, ${item.textures} textures.`,
+        rulebook.halfBlocks
+          ? `${item.name}: ${item.triangles} half-blocks in ${item.view.length} trays.`
+          : `${item.name}: ${item.triangles} triangles, ${item.solids.length} solids, ${item.textures} textures.`,
       )
     }
   }

@@ -1,3 +1,4 @@
+import { limits } from '../../support/limits.ts'
 import { sampleTimes, tracksOf, valueAt, type Curve } from '../scene/sampling.ts'
 import type { SourceClip, SourceNode } from '../scene/source-scene.ts'
 import { inputsOf, type ColladaLibrary } from './library.ts'
@@ -20,16 +21,37 @@ interface Drive {
 
 const members: Record<string, number> = { X: 0, Y: 1, Z: 2, ANGLE: 3, R: 0, G: 1, B: 2 }
 
-/** All motion of the file as one clip; several clips only share the same timeline in this format. */
+/** The file's clips where it tells them apart (COLLADA 1.4.1, “animation_clip”), else all its motion as one. */
 export function readClips(library: ColladaLibrary, nodes: ReadonlyMap<string, AimedNode>): SourceClip[] {
+  const told = library.all('animation_clips', 'animation_clip').slice(0, limits.looks)
+  const clips = told.flatMap((clip): SourceClip[] => {
+    const animations = allOf(clip, 'instance_animation')
+      .slice(0, limits.looks)
+      .flatMap(({ attributes }) => {
+        const animation = library.find(attributes['url'])
+        return animation ? [animation] : []
+      })
+    const tracks = tracksIn(library, animations, nodes)
+    return tracks.length > 0 ? [{ name: clip.attributes['name'] || clip.attributes['id'] || 'motion', tracks }] : []
+  })
+  if (clips.length > 0) return clips
+  const tracks = tracksIn(library, library.all('animations', 'animation'), nodes)
+  return tracks.length > 0 ? [{ name: 'motion', tracks }] : []
+}
+
+function tracksIn(
+  library: ColladaLibrary,
+  animations: readonly XmlElement[],
+  nodes: ReadonlyMap<string, AimedNode>,
+): SourceClip['tracks'] {
   const drivesOf = new Map<string, Drive[]>()
-  const queue = library.all('animations', 'animation')
+  const queue = [...animations]
   while (queue.length > 0) {
     const animation = queue.pop() as XmlElement
     queue.push(...allOf(animation, 'animation'))
     for (const channel of allOf(animation, 'channel')) addChannel(library, channel, nodes, drivesOf)
   }
-  const tracks = [...drivesOf].flatMap(([id, drives]) => {
+  return [...drivesOf].flatMap(([id, drives]) => {
     const { node, moves } = nodes.get(id) as AimedNode
     return tracksOf(node, sampleTimes(drives.map(({ curve }) => curve.times)), (seconds) => {
       const moved = moves.map((move) => ({ ...move, numbers: [...move.numbers] }))
@@ -37,7 +59,6 @@ export function readClips(library: ColladaLibrary, nodes: ReadonlyMap<string, Ai
       return placeOf(moved)
     })
   })
-  return tracks.length > 0 ? [{ name: 'motion', tracks }] : []
 }
 
 /** A target reads “node/move”, “node/move.member” or “node/move(index)”. */
