@@ -110,9 +110,11 @@ function samePaths({ files: { paths }, slots }: Rulebook): Contradiction[] {
 }
 
 /** What a kind needs and the game's mesh files cannot hold. */
-function notWritten({ files, kinds, maps }: Rulebook): Contradiction[] {
+function notWritten({ files, kinds, maps, space }: Rulebook): Contradiction[] {
   const found: Contradiction[] = []
   const carried = carriedBy(files.mesh.writer)
+  if (files.mesh.writer === 'dae' && space.up.startsWith('-'))
+    found.push({ path: ['space', 'up'], message: `DAE declares +x, +y or +z as up, and not ${space.up}` })
   for (const [number, kind] of kinds.entries()) {
     if (kind.bones && !carried.bones)
       found.push({

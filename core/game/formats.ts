@@ -23,12 +23,14 @@ export interface MeshCarries {
 
 const whole: MeshCarries = { normals: true, uvs: true, tangents: true, bones: true, lights: true, tree: true }
 const bare: MeshCarries = { ...whole, tangents: false, bones: false, lights: false, tree: false }
+const bareTree: MeshCarries = { ...bare, tree: true }
 const facesAlone: MeshCarries = { ...bare, normals: false, uvs: false }
 
 const carries: Record<Files['mesh']['writer'], MeshCarries> = {
   glb: whole,
   gltf: whole,
   obj: bare,
+  dae: bareTree,
   'part-list': facesAlone,
 }
 

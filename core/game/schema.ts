@@ -63,7 +63,7 @@ export const namesSchema = z.object({
 })
 
 /** The formats that are written; each has a writer in `core/pack/writers` and a loader in `core/trial/loaders`. */
-export const meshWriters = ['glb', 'gltf', 'obj', 'part-list'] as const
+export const meshWriters = ['glb', 'gltf', 'obj', 'dae', 'part-list'] as const
 export const textureWriters = ['dds', 'ktx2', 'tga', 'png'] as const
 export const archiveWriters = ['zip-deflated', 'zip-stored'] as const
 

@@ -2,14 +2,15 @@ import { rulebookSchema, type Rulebook } from '../game/schema.ts'
 import { tarnAndTiller } from './prepared-gate.ts'
 
 /**
- * The same game four times over, each made of the built-in one as data alone: lying on its side, seen in a mirror,
- * measured in inches, and with other files. What goes through one of them must come out of the others the same.
+ * The same game five times over, each made of the built-in one as data alone: lying on its side, seen in a mirror,
+ * measured in inches, and with other files, twice. What goes through one of them must come out of the others the same.
  */
 export const mirroredGames: readonly Rulebook[] = [
   mirrored('tarn-upright', { space: { ...tarnAndTiller.space, up: '+z', forward: '-y' } }),
   mirrored('tarn-left', { space: { ...tarnAndTiller.space, handedness: 'left' } }),
   inInches(),
   inPlainFiles(),
+  inTradeFiles(),
 ]
 
 function mirrored(id: string, change: Partial<Rulebook>): Rulebook {
@@ -89,6 +90,36 @@ function inPlainFiles(): Rulebook {
       mostLights: 0,
       markers: false,
       attachPoints: false,
+      textureMemoryBytes: kind.textureMemoryBytes * 8,
+    })),
+  })
+}
+
+/** COLLADA and PNG, names that carry nothing, lying on its side. */
+function inTradeFiles(): Rulebook {
+  const { space, files, maps, materials, kinds } = structuredClone(tarnAndTiller)
+  return mirrored('tarn-trade', {
+    space: { ...space, up: '+z', forward: '-y' },
+    files: {
+      ...files,
+      mesh: { writer: 'dae', ending: '.dae', images: 'none' },
+      texture: { writer: 'png', ending: '.png', topDown: false, packed: false },
+      paths: {
+        ...files.paths,
+        mesh: files.paths.mesh.replace('.glb', '.dae'),
+        map: files.paths.map.replace('.dds', '.png'),
+      },
+    },
+    maps: {
+      ...maps,
+      mipmaps: 'none',
+      roles: maps.roles.map((role) => ({ ...role, codecs: ['none'], preferred: 'none', whenOpaque: null })),
+    },
+    materials: { ...materials, naming: { form: 'plain' } },
+    kinds: kinds.map((kind) => ({
+      ...kind,
+      bones: null,
+      mostLights: 0,
       textureMemoryBytes: kind.textureMemoryBytes * 8,
     })),
   })

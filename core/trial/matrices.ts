@@ -56,3 +56,24 @@ export function inverse(m: readonly number[]): number[] {
   )
   return [...columns[0], 0, ...columns[1], 0, ...columns[2], 0, ...move, 1]
 }
+
+/** Shift, turn and scale of a matrix without slant; a mirrored one has a negative scale along x. */
+export function apart(m: readonly number[]): { translation: number[]; rotation: number[]; scale: number[] } {
+  const scale = [0, 4, 8].map((at) => Math.hypot(m[at], m[at + 1], m[at + 2]))
+  if (mirrors(m)) scale[0] = -scale[0]
+  const [xx, xy, xz, yx, yy, yz, zx, zy, zz] = [0, 1, 2, 4, 5, 6, 8, 9, 10].map(
+    (at) => m[at] / (scale[Math.floor(at / 4)] || 1),
+  )
+  // The four candidates of which the largest is taken (Bar-Itzhack 2000 gives why any other is less exact).
+  const squares = [1 + xx - yy - zz, 1 - xx + yy - zz, 1 - xx - yy + zz, 1 + xx + yy + zz]
+  const largest = squares.indexOf(Math.max(...squares))
+  const half = Math.sqrt(Math.max(squares[largest], 1e-12)) / 2
+  const [a, b, c, d, e, f] = [yz - zy, zx - xz, xy - yx, xy + yx, zx + xz, yz + zy].map((each) => each / (4 * half))
+  const rotation = [
+    [half, d, e, a],
+    [d, half, f, b],
+    [e, f, half, c],
+    [a, b, c, half],
+  ][largest]
+  return { translation: m.slice(12, 15), rotation, scale }
+}

@@ -194,6 +194,8 @@ describe.each([
   ['mooring_bell', 'mover'],
   ['galley_stove', 'fitting'],
 ] as const)('%s, in a game and its mirrors', (folder, kindId) => {
+  // Files that are written otherwise are tried on the smaller things.
+  const games = mirroredGames.filter(({ files }) => files.mesh.writer !== 'dae' || folder !== 'boathouse_gate')
   let first: LoadedItem
   let whole: Soup
   beforeAll(async () => {
@@ -201,39 +203,38 @@ describe.each([
     whole = inMetres(first.view, tarnAndTiller)
   })
 
-  it.each(mirroredGames.map((game) => [game.id, game] as const))(
-    'is the same when %s has loaded it',
-    async (_id, game) => {
-      const item = await through(folder, kindId, game)
-      const soup = inMetres(item.view, game)
-      const size = sizeOf(whole)
-      expect(item.view.map(({ name }) => name)).toEqual(first.view.map(({ name }) => name))
-      // Which edges a reduction takes hangs on the last digit of a place, which another unit rounds otherwise: there
-      // its own shift counts.
-      const rounded = folder === 'boathouse_gate' && game.space.unit.metres !== tarnAndTiller.space.unit.metres
-      expect(furthest(soup, whole) / size).toBeLessThan(rounded ? 5e-3 : 1e-4)
-      expect(furthest(whole, soup) / size).toBeLessThan(rounded ? 5e-3 : 1e-4)
-      const volume = enclosedVolume(whole)
-      expect(Math.abs(enclosedVolume(soup) - volume)).toBeLessThan(1e-3 * Math.abs(volume))
-      expect(await coloursApart([item, game, soup], [first, tarnAndTiller, whole])).toBeLessThan(4)
-      const told = ({ solids }: LoadedItem) =>
-        solids.map(({ name, shape, surface, layers }) => [name, shape, surface, layers])
-      expect(told(item)).toEqual(told(first))
-      const placed = ({ solids }: LoadedItem, { space }: Rulebook): number[] =>
-        solids
-          .flatMap(({ middle, half }) => [...middle, ...[...half].sort((a, b) => a - b)])
-          .map((value) => value * space.unit.metres)
-      const expected = placed(first, tarnAndTiller)
-      for (const [at, value] of placed(item, game).entries())
-        expect(Math.abs(value - expected[at])).toBeLessThan(rounded ? 5e-2 : 1e-3)
-    },
-  )
+  it.each(games.map((game) => [game.id, game] as const))('is the same when %s has loaded it', async (_id, game) => {
+    const item = await through(folder, kindId, game)
+    const soup = inMetres(item.view, game)
+    const size = sizeOf(whole)
+    expect(item.view.map(({ name }) => name)).toEqual(first.view.map(({ name }) => name))
+    // Which edges a reduction takes hangs on the last digit of a place, which another unit rounds otherwise: there
+    // its own shift counts.
+    const rounded = folder === 'boathouse_gate' && game.space.unit.metres !== tarnAndTiller.space.unit.metres
+    expect(furthest(soup, whole) / size).toBeLessThan(rounded ? 5e-3 : 1e-4)
+    expect(furthest(whole, soup) / size).toBeLessThan(rounded ? 5e-3 : 1e-4)
+    const volume = enclosedVolume(whole)
+    expect(Math.abs(enclosedVolume(soup) - volume)).toBeLessThan(1e-3 * Math.abs(volume))
+    expect(await coloursApart([item, game, soup], [first, tarnAndTiller, whole])).toBeLessThan(4)
+    const told = ({ solids }: LoadedItem) =>
+      solids.map(({ name, shape, surface, layers }) => [name, shape, surface, layers])
+    expect(told(item)).toEqual(told(first))
+    const placed = ({ solids }: LoadedItem, { space }: Rulebook): number[] =>
+      solids
+        .flatMap(({ middle, half }) => [...middle, ...[...half].sort((a, b) => a - b)])
+        .map((value) => value * space.unit.metres)
+    const expected = placed(first, tarnAndTiller)
+    for (const [at, value] of placed(item, game).entries())
+      expect(Math.abs(value - expected[at])).toBeLessThan(rounded ? 5e-2 : 1e-3)
+  })
 
-  it.each(mirroredGames.map((game) => [game.id, game] as const))(
+  it.each(games.map((game) => [game.id, game] as const))(
     'moves and is walked through alike in %s',
     async (_id, game) => {
       const item = await through(folder, kindId, game)
-      expect(motionOf(item, game)).toEqual(motionOf(first, tarnAndTiller))
+      // A clip of matrices has more keys than were asked for: those that were are among them.
+      if (game.files.mesh.writer === 'dae') expectMotionWithin(item, game, first)
+      else expect(motionOf(item, game)).toEqual(motionOf(first, tarnAndTiller))
       if (folder !== 'boathouse_gate') return
       const walk = async (loaded: LoadedItem, rulebook: Rulebook) => {
         const at = (x: number, z: number): Point => [x / rulebook.space.unit.metres, 0, z / rulebook.space.unit.metres]
@@ -259,4 +260,26 @@ function motionOf({ clips }: LoadedItem, { space }: Rulebook): unknown {
       ),
     })),
   )
+}
+
+/** Every key of a thing in the first game is a key of it in another, with the same value. */
+function expectMotionWithin({ clips }: LoadedItem, { space }: Rulebook, first: LoadedItem): void {
+  expect(clips).toHaveLength(first.clips.length)
+  for (const [number, { channels }] of first.clips.entries())
+    for (const { node, path, times, values } of channels) {
+      const other = clips[number].channels.find((each) => each.node.name === node.name && each.path === path)
+      const size = path === 'rotation' ? 4 : 3
+      times.forEach((seconds, key) => {
+        const at = other?.times.findIndex((each) => Math.abs(each - seconds) < 1e-4) ?? -1
+        expect(at).toBeGreaterThanOrEqual(0)
+        const metres = path === 'translation' ? [space, tarnAndTiller.space].map(({ unit }) => unit.metres) : [1, 1]
+        const [made, meant] = [
+          [...(other?.values.subarray(at * size, at * size + size) ?? [])].map((value) => value * metres[0]),
+          [...values.subarray(key * size, key * size + size)].map((value) => value * metres[1]),
+        ]
+        // A turn and its opposite are one.
+        const sign = path === 'rotation' && made.reduce((sum, value, axis) => sum + value * meant[axis], 0) < 0 ? -1 : 1
+        made.forEach((value, axis) => expect(value * sign).toBeCloseTo(meant[axis], 3))
+      })
+    }
 }

@@ -3,6 +3,7 @@ import type { Rulebook } from '../../game/schema.ts'
 import { assertBoundedGltf } from '../../item/gltf-bounds.ts'
 import { createIO, documentFromGlb } from '../../item/io.ts'
 import { PlainError } from '../../support/plain-error.ts'
+import { openDae } from './open-dae.ts'
 import { openObj } from './open-obj.ts'
 import { openPartList } from './open-part-list.ts'
 
@@ -18,6 +19,7 @@ const openers: Record<
   Rulebook['files']['mesh']['writer'],
   (mesh: PackedMesh, rulebook: Rulebook) => Promise<Document>
 > = {
+  dae: openDae,
   glb: ({ bytes }) => documentFromGlb(bytes),
   async gltf({ path, bytes, files }) {
     const json = JSON.parse(new TextDecoder().decode(bytes)) as { buffers?: { uri?: string }[] }

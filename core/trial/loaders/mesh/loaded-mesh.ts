@@ -50,3 +50,11 @@ export interface MeshFiles {
 
 /** Reads a mesh file. @throws Error with a short reason */
 export type MeshLoader = (files: MeshFiles) => LoadedMesh
+
+/** What a clip moves, what it hangs on, and what hangs on it. */
+export function markMoving(nodes: readonly LoadedNode[], moved: readonly LoadedNode[]): void {
+  const carried = new Set(moved)
+  for (const node of nodes) if (node.parent && carried.has(node.parent)) carried.add(node)
+  for (const node of moved) for (let above = node.parent; above; above = above.parent) above.moves = true
+  for (const node of carried) node.moves = true
+}

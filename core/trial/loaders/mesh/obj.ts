@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { compose, inverse, multiply, turnsOrScales } from '../../matrices.ts'
-import type { LoadedChannel, LoadedNode, MeshLoader } from './loaded-mesh.ts'
+import { markMoving, type LoadedChannel, type LoadedNode, type MeshLoader } from './loaded-mesh.ts'
 import { ObjLines } from './obj-lines.ts'
 import { checkTimes, checkValues } from './read-clips.ts'
 
@@ -106,12 +106,4 @@ function toNode(
     return made
   }
   return { ...primitive, positions: moved(primitive.positions, 1) }
-}
-
-/** What a clip moves, what it hangs on, and what hangs on it. */
-function markMoving(nodes: readonly LoadedNode[], moved: readonly LoadedNode[]): void {
-  const carried = new Set(moved)
-  for (const node of nodes) if (node.parent && carried.has(node.parent)) carried.add(node)
-  for (const node of moved) for (let above = node.parent; above; above = above.parent) above.moves = true
-  for (const node of carried) node.moves = true
 }

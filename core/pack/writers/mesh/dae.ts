@@ -1,0 +1,22 @@
+import { exportCollada } from '../../../item/export-collada/index.ts'
+import { listSceneNodes } from '../../../item/parts.ts'
+import { withEnding, type MeshWriter } from './mesh-writer.ts'
+
+/**
+ * COLLADA 1.4.1 in the game's unit and with its own up. What nodes say of themselves has no place there that loaders
+ * agree on: it goes into the entry, by the names of the nodes.
+ */
+export const writeDae: MeshWriter = async ({ document, path, rulebook: { space } }) => {
+  const { dae } = exportCollada(document, {
+    unit: { name: space.unit.name, metres: space.unit.metres },
+    up: space.up === '+x' ? 'X_UP' : space.up === '+z' ? 'Z_UP' : 'Y_UP',
+    stem: withEnding(path.split('/').pop() ?? path, ''),
+  })
+  const said = listSceneNodes(document).flatMap((node): [string, object][] =>
+    Object.keys(node.getExtras()).length > 0 ? [[node.getName(), node.getExtras()]] : [],
+  )
+  return {
+    files: [{ path, bytes: new TextEncoder().encode(dae) }],
+    entry: said.length > 0 ? { said: Object.fromEntries(said) } : {},
+  }
+}
