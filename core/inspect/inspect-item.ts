@@ -16,6 +16,7 @@ import type { Kind, Rulebook } from '../game/schema.ts'
 import { checkItem, type Report } from '../rules/registry.ts'
 import type { Finding } from '../rules/rule.ts'
 import type { Entry } from './entry-file.ts'
+import { checkDaeFile } from './dae-file.ts'
 import { fileFinding } from './file-finding.ts'
 import { dress, lookFault, readLook, type Look, type OpenedMaps } from './look-file.ts'
 import { addMeshFile, type MeshFile } from './mesh-file.ts'
@@ -130,6 +131,7 @@ const objectsSchema = z.object({ nodes: z.array(z.object({ object: z.string().op
 function checkText(path: string, bytes: Uint8Array, beside: unknown, kind: Kind, rulebook: Rulebook): Finding[] {
   const fault = (limit: string, message: string): Finding => meshFault('blocks', path, limit, message)
   if (rulebook.files.mesh.writer === 'part-list') return checkPartListFile(bytes, rulebook, kind, fault)
+  if (rulebook.files.mesh.writer === 'dae') return checkDaeFile(bytes, rulebook, fault)
   if (rulebook.files.mesh.writer !== 'obj') return []
   const said = objectsSchema.safeParse(beside)
   const known = said.success ? said.data.nodes.flatMap(({ object }) => object ?? []) : null

@@ -13,7 +13,9 @@ export const writeDae: MeshWriter = async ({ document, path, rulebook: { space }
     stem: withEnding(path.split('/').pop() ?? path, ''),
   })
   const said = listSceneNodes(document).flatMap((node): [string, object][] =>
-    Object.keys(node.getExtras()).length > 0 ? [[node.getName(), node.getExtras()]] : [],
+    node.getParentNode() !== null && Object.keys(node.getExtras()).length > 0
+      ? [[node.getName(), node.getExtras()]]
+      : [],
   )
   return {
     files: [{ path, bytes: new TextEncoder().encode(dae) }],

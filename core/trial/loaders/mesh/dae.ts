@@ -88,7 +88,8 @@ class DaeFile {
       turned: turnsOrScales(local),
       primitives: shown.flatMap((instance) => this.shapeOf(instance)),
       parent,
-      extras: Object.hasOwn(this.said, name) ? this.said[name] : {},
+      // An item's root often has the name of its only part.
+      extras: parent && Object.hasOwn(this.said, name) ? this.said[name] : {},
       extensions: [],
       bones: [],
       moves: false,

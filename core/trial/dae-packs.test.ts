@@ -1,0 +1,93 @@
+import { unzipSync } from 'fflate'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { kindOf } from '../game/load.ts'
+import { setMaterialTag } from '../game/material-tag.ts'
+import { packItems } from '../pack/pack-crate.ts'
+import { writeArchive } from '../support/archive.ts'
+import { sha256Hex } from '../support/hashing.ts'
+import { ball, documentOf } from '../test-support/meshes.ts'
+import { mirroredGames } from '../test-support/mirrored-games.ts'
+import { judgePack } from '../test-support/spoiled/judge-pack.ts'
+import { runStep } from '../test-support/step-runs.ts'
+
+const game = mirroredGames.find(({ files }) => files.mesh.writer === 'dae')
+if (!game) throw new Error('one of the mirrored games takes COLLADA')
+let mesh = ''
+let files: Record<string, Uint8Array>
+
+beforeAll(async () => {
+  const plain = documentOf({ ball: ball(1, 10), knob: ball(0.4, 6, [0, 2, 0]) })
+  for (const material of plain.getRoot().listMaterials())
+    setMaterialTag(plain, material, { base: material.getName(), surface: 'timber', flags: [] }, game)
+  const painted = (await runStep('plain-colours', plain, {}, { rulebook: game })).after
+  const ready = (await runStep('even-normals', painted, {}, { rulebook: game })).after
+  const named = (await runStep('clean-names', ready, {}, { rulebook: game })).after
+  const document = (await runStep('tag-materials', named, {}, { rulebook: game })).after
+  const { bytes } = await packItems([{ name: 'ball', kind: kindOf(game, 'prop'), document }], game, 'ball')
+  files = unzipSync(bytes)
+  mesh = Object.keys(files).find((path) => path.endsWith('.dae')) ?? ''
+})
+
+/** The pack with another text in its mesh file, listed as it is. */
+function packWith(change: (text: string) => string): Uint8Array {
+  const text = new TextDecoder().decode(files[mesh])
+  const changed = change(text)
+  const contents = { ...files, [mesh]: new TextEncoder().encode(changed) }
+  const path = game?.files.manifest.path ?? ''
+  const manifest = JSON.parse(new TextDecoder().decode(files[path]))
+  for (const file of manifest.files) {
+    file.bytes = contents[file.path].length
+    if (file.sha256 !== undefined) file.sha256 = sha256Hex(contents[file.path])
+  }
+  contents[path] = new TextEncoder().encode(JSON.stringify(manifest))
+  return writeArchive(
+    Object.entries(contents).map(([each, bytes]) => ({ path: each, bytes })),
+    'zip-stored',
+    false,
+  )
+}
+
+const spoiled: [string, 'refuses' | 'complains' | 'takes', (text: string) => string][] = [
+  ['nothing wrong', 'takes', (text) => text],
+  ['another unit', 'refuses', (text) => text.replace(/meter="[^"]*"/, 'meter="0.01"')],
+  ['no unit', 'refuses', (text) => text.replace(/<unit [^>]*>/, '')],
+  ['another way up', 'refuses', (text) => text.replace('Z_UP', 'Y_UP')],
+  ['faces of several corners', 'refuses', (text) => text.replaceAll('triangles', 'polygons')],
+  ['a node placed by a scale', 'refuses', (text) => text.replace('</matrix>', '</matrix><scale>2 2 2</scale>')],
+  ['a node placed twice', 'refuses', (text) => text.replace(/(<matrix [^]*?<\/matrix>)/, '$1$1')],
+  ['a matrix of fifteen numbers', 'refuses', (text) => text.replace(/(<matrix [^>]*>)1 /, '$1')],
+  ['a corner that is not there', 'refuses', (text) => text.replace(/<p>\d+ \d+/, '<p>90000 90000')],
+  ['a triangle that is not whole', 'refuses', (text) => text.replace(/<p>\d+ \d+ /, '<p>')],
+  ['a place that is no number', 'refuses', (text) => text.replace(/(<float_array [^>]*>)\S+/, '$1here')],
+  ['numbers that are not there', 'refuses', (text) => text.replace(/source="#[^"]*-places"/, 'source="#gone"')],
+  ['a scene that is not there', 'refuses', (text) => text.replace('url="#scene"', 'url="#elsewhere"')],
+  [
+    'a geometry that is not there',
+    'refuses',
+    (text) => text.replace(/instance_geometry url="[^"]*"/, 'instance_geometry url="#gone"'),
+  ],
+  ['two things of one id', 'refuses', (text) => text.replace('<visual_scene id="scene"', '<visual_scene id="ball"')],
+  ['a camera', 'refuses', (text) => text.replace('</matrix>', '</matrix><instance_camera url="#eye"/>')],
+  [
+    'a name that the game does not take',
+    'refuses',
+    (text) => text.replace(/(<node [^>]*)name="knob"/, '$1name="The knob"'),
+  ],
+  [
+    'a node turned over',
+    'complains',
+    (text) => text.replace(/(<node [^>]*name="knob"[^]*?<matrix [^>]*>)1 0 0/, '$1-1 0 0'),
+  ],
+  ['no XML', 'refuses', (text) => text.replace('</asset>', '')],
+  ['XML of something else', 'refuses', (text) => text.replaceAll('COLLADA', 'SCENE')],
+]
+
+describe('a pack with a COLLADA mesh', () => {
+  it.each(spoiled)('with %s: the game %s it, and check says so', async (_, says, change) => {
+    const bytes = packWith(change)
+    if (says !== 'takes')
+      expect(change(new TextDecoder().decode(files[mesh]))).not.toBe(new TextDecoder().decode(files[mesh]))
+    const { check, loader, told } = await judgePack(bytes, game)
+    expect({ check, loader }, told.join('\n')).toEqual({ check: says, loader: says })
+  })
+})
