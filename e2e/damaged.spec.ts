@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { openShelf, prepareGate } from './support'
+import { openBell, openShelf, slip } from './support'
 
 /** Puts junk into a store of the browser in the place of what was kept under each key, or under so many of them. */
 const junk = (page: Page, store: string, keys: 'all' | string[], change: Record<string, unknown>): Promise<void> =>
@@ -24,8 +24,11 @@ test('junk in every store: what is whole opens, what can be made again is, the r
   page,
 }) => {
   await openShelf(page)
-  await page.goto('/crate/otterby-landing/item/boathouse-gate?stage=mesh')
-  await prepareGate(page)
+  await openBell(page)
+  await slip(page, 'Weld').click()
+  const card = page.getByRole('dialog', { name: 'Weld' })
+  await card.getByRole('switch', { name: 'Use this step' }).click()
+  await expect(slip(page, 'Weld')).toContainText('off')
   await page.goto('/')
   for (const [store, change] of Object.entries({
     states: { glb: new Array(9).fill(1) },
@@ -46,8 +49,7 @@ test('junk in every store: what is whole opens, what can be made again is, the r
   ])
   expect(download.suggestedFilename()).toBe('otterby-outfit.damaged.json')
 
-  await page.goto('/crate/otterby-landing/item/boathouse-gate?stage=mesh')
-  await expect(page.getByText('0 block · 0 risky · 5 notes')).toBeVisible({ timeout: 120_000 })
+  await openBell(page)
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByText(/what was kept of this change cannot be read/)).toBeVisible()
   await page.goto('/crate/otterby-landing/pack')

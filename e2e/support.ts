@@ -38,6 +38,12 @@ export async function prepareGate(page: Page, stage = 'Mesh'): Promise<void> {
   await expect(page.getByText('0 block · 0 risky · 5 notes')).toBeVisible()
 }
 
+/** Opens the mooring bell, which lies in the crate prepared, where it is not the gate that counts. */
+export async function openBell(page: Page, stage = 'mesh'): Promise<void> {
+  await page.goto(`/crate/otterby-landing/item/mooring-bell?stage=${stage}`)
+  await expect(page.getByText(/0 block · 0 risky/)).toBeVisible({ timeout: 120_000 })
+}
+
 /** Puts a step on the belt by the search. */
 export async function addStep(page: Page, title: string): Promise<void> {
   const search = page.getByRole('combobox', { name: 'Search the steps' })
