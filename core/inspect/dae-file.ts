@@ -1,4 +1,4 @@
-import { allOf, firstOf, numbersOf, parseXml, type XmlElement } from '../intake/collada/xml.ts'
+import { allOf, firstOf, numbersOf, parseXml, type XmlElement } from '../support/xml.ts'
 import type { Rulebook } from '../game/schema.ts'
 import type { Finding } from '../rules/rule.ts'
 

@@ -3,7 +3,7 @@ import { sampleTimes, tracksOf, valueAt, type Curve } from '../scene/sampling.ts
 import type { SourceClip, SourceNode } from '../scene/source-scene.ts'
 import { inputsOf, type ColladaLibrary } from './library.ts'
 import { placeOf, type Move } from './places.ts'
-import { allOf, type XmlElement } from './xml.ts'
+import { allOf, type XmlElement } from '../../support/xml.ts'
 
 /** A node that an animation may aim at, with the moves of its place. */
 export interface AimedNode {

@@ -18,7 +18,7 @@ import { ColladaLibrary } from './library.ts'
 import { readMaterial } from './materials.ts'
 import { placeOf, readMoves } from './places.ts'
 import { readSkin } from './skin.ts'
-import { allOf, firstOf, numbersOf, parseXml, type XmlElement } from './xml.ts'
+import { allOf, firstOf, numbersOf, parseXml, type XmlElement } from '../../support/xml.ts'
 
 /** Reads COLLADA 1.4 and 1.5. Unit and up axis are declared in it. */
 export const readCollada: MeshReader = async (main, files, options) => {

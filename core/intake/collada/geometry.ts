@@ -2,7 +2,7 @@ import { PlainError } from '../../support/plain-error.ts'
 import { linearOf, type SourceFaces } from '../scene/source-scene.ts'
 import { inputsOf, type ColladaLibrary, type ColladaSource } from './library.ts'
 import { polygonElements, readPolygons, type IndexedPolygons } from './polygons.ts'
-import { allOf, firstOf, type XmlElement } from './xml.ts'
+import { allOf, firstOf, type XmlElement } from '../../support/xml.ts'
 
 /** Faces of one material, which is a symbol that each use of the geometry binds. */
 export interface ColladaFaces extends SourceFaces {

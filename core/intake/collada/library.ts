@@ -1,4 +1,4 @@
-import { allOf, firstOf, idOfUrl, numbersOf, wordsOf, type XmlElement } from './xml.ts'
+import { allOf, firstOf, idOfUrl, numbersOf, wordsOf, type XmlElement } from '../../support/xml.ts'
 
 /** Every element with an id, and the arrays that sources hold. */
 export class ColladaLibrary {

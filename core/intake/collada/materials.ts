@@ -7,7 +7,7 @@ import {
   type SourceMaterial,
 } from '../scene/source-scene.ts'
 import type { ColladaLibrary } from './library.ts'
-import { allOf, firstOf, numbersOf, type XmlElement } from './xml.ts'
+import { allOf, firstOf, numbersOf, type XmlElement } from '../../support/xml.ts'
 
 const shaders = ['phong', 'blinn', 'lambert', 'constant']
 

@@ -7,7 +7,7 @@ import {
   translationMatrix,
   type Matrix,
 } from '../../maths/matrices.ts'
-import { numbersOf, type XmlElement } from './xml.ts'
+import { numbersOf, type XmlElement } from '../../support/xml.ts'
 
 /** One of the moves that make up a node's place, in the order in which they stand. */
 export interface Move {

@@ -1,7 +1,7 @@
 import { inMillions, limits } from '../../support/limits.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { growingIndices } from '../growing-array.ts'
-import { allOf, firstOf, numbersOf, type XmlElement } from './xml.ts'
+import { allOf, firstOf, numbersOf, type XmlElement } from '../../support/xml.ts'
 
 /** Corners of polygons, each with one index for every offset. */
 export interface IndexedPolygons {

@@ -3,7 +3,7 @@ import { chainMatrices, type Matrix } from '../../maths/matrices.ts'
 import type { SourceNode, SourceSkin } from '../scene/source-scene.ts'
 import { inputsOf, type ColladaLibrary } from './library.ts'
 import { rowsToColumns } from './places.ts'
-import { firstOf, numbersOf, type XmlElement } from './xml.ts'
+import { firstOf, numbersOf, type XmlElement } from '../../support/xml.ts'
 
 /**
  * The skin of a controller. The bind shape is put into the bind poses, so that points stay as written.

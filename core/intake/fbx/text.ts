@@ -1,6 +1,6 @@
 import { inMillions, limits } from '../../support/limits.ts'
 import { PlainError } from '../../support/plain-error.ts'
-import { numberAt } from '../obj/scanner.ts'
+import { numberAt } from '../../support/word-scanner.ts'
 import type { FbxFile, FbxNode, FbxValue } from './tree.ts'
 
 /**

@@ -2,7 +2,7 @@ import { inMillions, limits } from '../../support/limits.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { growingFloats, growingIndices, type GrowingFloats, type GrowingIndices } from '../growing-array.ts'
 import { fileName, fileStem, utf8Bytes, type SourceFile } from '../source-file.ts'
-import { numberAt, WordScanner } from './scanner.ts'
+import { numberAt, WordScanner } from '../../support/word-scanner.ts'
 
 /** Faces of one object with one material, in polygon order. */
 export interface ObjGroup {

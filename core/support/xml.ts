@@ -1,7 +1,7 @@
-import { inMillions, limits } from '../../support/limits.ts'
+import { inMillions, limits } from './limits.ts'
 import { SaxesParser } from 'saxes'
-import { PlainError } from '../../support/plain-error.ts'
-import { numberAt } from '../obj/scanner.ts'
+import { PlainError } from './plain-error.ts'
+import { numberAt } from './word-scanner.ts'
 
 /** An element of an XML file, without the prefix of its name. */
 export interface XmlElement {
