@@ -1,5 +1,6 @@
 import { lengthOfXyz } from '../maths/vectors.ts'
 import type { Pixels } from './pixels.ts'
+import { byteOfLinear, linearOfByte } from './srgb.ts'
 
 /** Maps of one size that are folded into a colour map; each may be missing. */
 export interface FoldedMaps {
@@ -20,11 +21,12 @@ export interface FoldStrengths {
   heightDegrees: number
 }
 
-const toLinear = Float64Array.from({ length: 256 }, (_, value) =>
-  value / 255 <= 0.04045 ? value / 255 / 12.92 : ((value / 255 + 0.055) / 1.055) ** 2.4,
+/** By the byte of a roughness: how strong the shine is, and how sharp (Walter et al. 2007, from a microfacet's to a lobe's). */
+const strengthOfRoughness = Float64Array.from({ length: 256 }, (_, byte) => (1 - byte / 255) ** 2)
+const exponentOfRoughness = Float64Array.from({ length: 256 }, (_, byte) =>
+  Math.min(200, Math.max(0, 2 / Math.max(0.01, (byte / 255) ** 4) - 2)),
 )
-const toByte = (linear: number): number =>
-  Math.round(255 * Math.min(1, Math.max(0, linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055)))
+const FULLY_ROUGH = 255
 
 /**
  * Paints what other maps say into a colour map, for games that read no other: occlusion darkens, normals shade as under
@@ -49,20 +51,17 @@ export function foldIntoColour(
     let shine = 0
     const [x, y, z] = normal ? unitNormal(normal.data, at) : [0, 0, 1]
     if (normal) relief = 1 + strengths.relief * (Math.max(0, x * light[0] + y * light[1] + z * light[2]) / flat - 1)
-    const rough = roughness ? roughness.picture.data[at + roughness.channel] / 255 : 1
+    const rough = roughness ? roughness.picture.data[at + roughness.channel] : FULLY_ROUGH
     const metal = metalness ? metalness.picture.data[at + metalness.channel] / 255 : 0
     if (strengths.shine > 0 && (roughness || metalness)) {
-      const exponent = 2 / Math.max(0.01, rough ** 4) - 2
-      shine =
-        strengths.shine *
-        (1 - rough) ** 2 *
-        Math.max(0, x * half[0] + y * half[1] + z * half[2]) ** Math.min(200, Math.max(0, exponent))
+      const facing = Math.max(0, x * half[0] + y * half[1] + z * half[2])
+      shine = strengths.shine * strengthOfRoughness[rough] * facing ** exponentOfRoughness[rough]
     }
     for (let channel = 0; channel < 3; channel++) {
-      const base = toLinear[colour.data[at + channel]]
+      const base = linearOfByte[colour.data[at + channel]]
       // A metal's shine has its own colour, any other's is white.
       const tint = metal * base + (1 - metal) * 0.25
-      data[at + channel] = toByte(base * shade * relief + shine * tint)
+      data[at + channel] = byteOfLinear(base * shade * relief + shine * tint)
     }
   }
   return { ...colour, data }
