@@ -166,7 +166,8 @@ function meaningOf(path: string, rulebook: Rulebook): string {
       ? 'every file with its size'
       : 'every file with size and checksum'
   if (isEntryPath(path, rulebook)) return 'makes the item exist in the game'
-  if (isLookPath(path, rulebook)) return 'which maps each material shows'
-  if (path.endsWith(rulebook.files.mesh.ending)) return 'the mesh'
+  if (isLookPath(path, rulebook))
+    return rulebook.materials.tinted ? 'finish and tint of each material' : 'which maps each material shows'
+  if (path.endsWith(rulebook.files.mesh.ending)) return rulebook.halfBlocks ? 'the half-blocks' : 'the mesh'
   return path.endsWith(rulebook.files.texture.ending) || picture.test(path) ? 'a map' : 'belongs to the item'
 }
