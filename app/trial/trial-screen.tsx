@@ -19,7 +19,7 @@ import { yardLooks, yardSpaceOf, type Framing, type YardLook } from '../yard/yar
 
 /** The stand-in loader reads the packed bytes, says what it did, and shows what it has loaded. */
 export function TrialScreen({ packed }: { packed: { sha256: string; packedAt: number } | null }) {
-  const { crate, game } = useCrate()
+  const { crate, game, rulebook } = useCrate()
   const kept = useTrials((state) => state.trials[crate.id])
   const [running, setRunning] = useState(false)
   const report = kept && kept.sha256 === packed?.sha256 ? kept.report : null
@@ -71,8 +71,10 @@ export function TrialScreen({ packed }: { packed: { sha256: string; packedAt: nu
                   )}
                   {report?.items.map((item) => (
                     <p key={item.name} className="num text-[12.5px]">
-                      {item.name}: {plural(item.triangles, 'triangle')}, {plural(item.solids, 'solid')},{' '}
-                      {plural(item.textures, 'texture')}
+                      {item.name}:{' '}
+                      {rulebook.halfBlocks
+                        ? `${plural(item.triangles, 'half-block')} in ${plural(item.solids, 'tray')}`
+                        : `${plural(item.triangles, 'triangle')}, ${plural(item.solids, 'solid')}, ${plural(item.textures, 'texture')}`}
                     </p>
                   ))}
                 </div>
