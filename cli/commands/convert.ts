@@ -3,6 +3,7 @@ import { basename, dirname, join } from 'node:path'
 import { getRootExtras } from '../../core/item/extras.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 import { exportCollada, type ColladaOptions } from '../../core/item/export-collada/index.ts'
+import { exportFbx } from '../../core/item/export-fbx/index.ts'
 import { exportObj } from '../../core/item/export-obj.ts'
 import { exportPly } from '../../core/item/export-ply.ts'
 import { exportStl, leftOutOfBareMesh } from '../../core/item/export-stl.ts'
@@ -19,12 +20,12 @@ import { parseCall, print, required, type Call, type Command } from '../command.
 import { readBytes, writeBytes } from '../bytes.ts'
 import { gatherSources } from '../files.ts'
 
-const meshFormats = ['glb', 'gltf', 'obj', 'dae', 'stl', 'ply']
+const meshFormats = ['glb', 'gltf', 'obj', 'dae', 'fbx', 'stl', 'ply']
 
 export const convert: Command = {
   name: 'convert',
   usage:
-    'convert IN --to glb|gltf|obj|dae|stl|ply --out OUT   and for images: --to png|tga|dds|ktx2 [--codec bc1|bc3|bc4|bc5|bc7|none|basis] [--meaning colour|normal|data] [--header old|dx10] [--no-mipmaps] [--rle] [--top-down]',
+    'convert IN --to glb|gltf|obj|dae|fbx|stl|ply --out OUT   and for images: --to png|tga|dds|ktx2 [--codec bc1|bc3|bc4|bc5|bc7|none|basis] [--meaning colour|normal|data] [--header old|dx10] [--no-mipmaps] [--rle] [--top-down]',
   summary: 'Writes one mesh or image in another format.',
   async run(words) {
     const call = parseCall(words, {
@@ -91,6 +92,16 @@ async function convertMesh(input: string, to: string, out: string): Promise<Conv
       stem: basename(out).replace(/\.[^.]*$/, ''),
     })
     return { bytes: encode(dae), beside: pictures, leftOut: [...told, ...leftOut] }
+  }
+  if (to === 'fbx') {
+    const { units, axes } = getRootExtras(document.getRoot())
+    const { fbx, pictures, leftOut } = exportFbx(document, {
+      metresPerUnit: units?.metresPerUnit ?? 1,
+      up: axes?.up ?? '+y',
+      forward: axes?.forward ?? '+z',
+      stem: basename(out).replace(/\.[^.]*$/, ''),
+    })
+    return { bytes: fbx, beside: pictures, leftOut: [...told, ...leftOut] }
   }
   const glb = await documentToGlb(document)
   if (to === 'glb') return { bytes: glb, beside: [], leftOut: told }

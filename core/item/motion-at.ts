@@ -123,3 +123,20 @@ function turnBetween(from: readonly number[], to: readonly number[], share: numb
   const [a, b] = [Math.sin((1 - share) * angle), Math.sin(share * angle)].map((each) => each / Math.sin(angle))
   return from.map((value, axis) => value * a + near[axis] * b)
 }
+
+/** Between keys further apart, what reads a file goes straight from one number to the next: a turn would not stay one. */
+const LONGEST_GAP_SECONDS = 1 / 30
+const MOST_KEYS = 20_000
+
+/** Times of keys with long gaps filled, for formats that hold no turns. */
+export function fillGaps(keySeconds: readonly number[]): number[] {
+  const seconds: number[] = []
+  keySeconds.forEach((key, number) => {
+    seconds.push(key)
+    const gap = (keySeconds.at(number + 1) ?? key) - key
+    const pieces = Math.min(MOST_KEYS, Math.ceil(gap / LONGEST_GAP_SECONDS - 1e-6))
+    for (let piece = 1; piece < pieces && seconds.length < MOST_KEYS; piece++)
+      seconds.push(key + (gap * piece) / pieces)
+  })
+  return seconds
+}

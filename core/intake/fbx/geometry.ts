@@ -1,7 +1,7 @@
 import { inMillions, limits } from '../../support/limits.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { growingIndices } from '../growing-array.ts'
-import type { SourceFaces } from '../scene/source-scene.ts'
+import { linearOf, type SourceFaces } from '../scene/source-scene.ts'
 import { childOf, childrenOf, numbersOf, textOf, type FbxNode } from './tree.ts'
 
 /** Points and polygons of a geometry, before they are parted by material. */
@@ -35,6 +35,8 @@ export function readGeometry(node: FbxNode, name: string, file: string): FbxGeom
   )
   for (const set of uvs) for (let at = 1; at < set.length; at += 2) set[at] = 1 - set[at]
   const colours = layerValues(layer('LayerElementColor'), 'Colors', 'ColorIndex', 4, polygons)
+  // The file has no word for their space; programs write what is shown.
+  if (colours) for (let at = 0; at < colours.length; at++) if (at % 4 < 3) colours[at] = linearOf(colours[at])
   const smoothing = polygonNumbers(layer('LayerElementSmoothing'), 'Smoothing', polygons.sizes.length)
   const slots = polygonNumbers(layer('LayerElementMaterial'), 'Materials', polygons.sizes.length)
   return { name, points, faces: partBySlot({ polygons, normals, uvs, colours, smoothing, slots }) }

@@ -1,4 +1,5 @@
 import type { Document, Mesh, Node } from '@gltf-transform/core'
+import { notExported } from '../export-left-out.ts'
 import { itemScene, listSceneNodes } from '../parts.ts'
 import { primitiveIndices } from '../primitive-arrays.ts'
 import { boneName, controllerOf } from './controllers.ts'
@@ -78,7 +79,7 @@ export function exportCollada(document: Document, { unit, up, stem }: ColladaOpt
     ),
     element('scene', {}, element('instance_visual_scene', { url: '#scene' })),
   )
-  return { dae: xmlText(root), pictures: materials.pictures, leftOut: [...materials.leftOut, ...leftOut(document)] }
+  return { dae: xmlText(root), pictures: materials.pictures, leftOut: [...materials.leftOut, ...notExported(document)] }
 }
 
 const hasTriangles = (mesh: Mesh): boolean =>
@@ -155,13 +156,4 @@ function topBone(bone: Node, holder: Node): Node {
   let top = bone
   for (let above = top.getParentNode(); above && bones.has(above); above = above.getParentNode()) top = above
   return top
-}
-
-function* leftOut(document: Document): Generator<string> {
-  const root = document.getRoot()
-  if (root.listMeshes().some((mesh) => mesh.listPrimitives().some((primitive) => primitive.listTargets().length > 0)))
-    yield 'Shapes to morph to are left out: the first is written.'
-  if (listSceneNodes(document).some((node) => node.getCamera())) yield 'Cameras are left out.'
-  if (root.listExtensionsUsed().some(({ extensionName }) => extensionName === 'KHR_lights_punctual'))
-    yield 'Lights are left out.'
 }

@@ -1,12 +1,8 @@
 import type { Animation, Document } from '@gltf-transform/core'
 import { composeMatrix } from '../../maths/matrices.ts'
-import { motionsOf, type NodeMotion } from '../motion-at.ts'
+import { fillGaps, motionsOf, type NodeMotion } from '../motion-at.ts'
 import { numberSource, rowsOf, wordSource } from './sources.ts'
 import { element, type Element, type Ids } from './xml-text.ts'
-
-/** Between keys further apart matrices are added: what reads the file goes straight from one to the next. */
-const LONGEST_GAP_SECONDS = 1 / 30
-const MOST_KEYS = 20_000
 
 /** The short name of the matrix that places a node. */
 export const PLACE = 'place'
@@ -54,7 +50,7 @@ function nodeAnimation(clip: Animation, motion: NodeMotion, ids: Ids): Element {
   const { node, keySeconds, jumps, at } = motion
   const target = ids.for(node, node.getName() || 'node')
   const id = motionId(clip, motion, ids)
-  const seconds = jumps ? keySeconds : filled(keySeconds)
+  const seconds = jumps ? keySeconds : fillGaps(keySeconds)
   const places = seconds.flatMap((second) => {
     const { translation, rotation, scale } = at(second)
     return rowsOf(composeMatrix(translation, rotation, scale))
@@ -78,17 +74,4 @@ function nodeAnimation(clip: Animation, motion: NodeMotion, ids: Ids): Element {
     ),
     element('channel', { source: `#${id}-sampler`, target: `${target}/${PLACE}` }),
   )
-}
-
-/** The keys with long gaps filled, so that a turn stays a turn. */
-function filled(keys: readonly number[]): number[] {
-  const seconds: number[] = []
-  keys.forEach((key, number) => {
-    seconds.push(key)
-    const gap = (keys.at(number + 1) ?? key) - key
-    const pieces = Math.min(MOST_KEYS, Math.ceil(gap / LONGEST_GAP_SECONDS - 1e-6))
-    for (let piece = 1; piece < pieces && seconds.length < MOST_KEYS; piece++)
-      seconds.push(key + (gap * piece) / pieces)
-  })
-  return seconds
 }
