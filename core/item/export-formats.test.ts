@@ -1,8 +1,7 @@
 import type { Document, Node as ItemNode } from '@gltf-transform/core'
 import { createRequire } from 'node:module'
-import { DOMParser } from '@xmldom/xmldom'
 import { AnimationMixer, type Bone, Mesh, type Object3D, SkinnedMesh, Vector3 } from 'three'
-import { beforeAll, describe, expect, it, vi } from 'vitest'
+import { beforeAll, describe, expect, it } from 'vitest'
 import { readItem } from '../intake/read-item.ts'
 import { textFile } from '../test-support/sources.ts'
 import { richItem } from '../test-support/rich-item.ts'
@@ -11,53 +10,9 @@ import { motionsOf } from './motion-at.ts'
 import { listSceneNodes, listViewParts, restMatrix } from './parts.ts'
 import { accessorToFloats, primitiveIndices, readPrimitive } from './primitive-arrays.ts'
 import { transformedPoints } from '../maths/matrices.ts'
+import { colladaOptions, writtenFormats } from '../test-support/written-formats.ts'
 import { exportCollada } from './export-collada/index.ts'
-import { exportFbx } from './export-fbx/index.ts'
 
-interface Written {
-  name: string
-  file: string
-  write: (document: Document) => { bytes: Uint8Array; leftOut: string[] }
-  /** As the drawing library shows it. */
-  draw: (bytes: Uint8Array) => Promise<Object3D>
-  /** Where it shows a place of the item. */
-  drawn: (place: readonly number[]) => number[]
-}
-
-const options = { unit: { name: 'inch', metres: 0.0254 }, up: 'Z_UP', stem: 'rich' } as const
-const formats: Written[] = [
-  {
-    name: 'COLLADA',
-    file: 'rich.dae',
-    write(document) {
-      const { dae, leftOut } = exportCollada(document, options)
-      return { bytes: new TextEncoder().encode(dae), leftOut }
-    },
-    async draw(bytes) {
-      vi.stubGlobal('DOMParser', DOMParser)
-      const { ColladaLoader } = await import('three/examples/jsm/loaders/ColladaLoader.js')
-      const loaded = new ColladaLoader().parse(new TextDecoder().decode(bytes), '')
-      if (!loaded) throw new Error('it is not read')
-      return loaded.scene
-    },
-    // It turns what declares another unit and up into metres with Y up.
-    drawn: ([x, y, z]) => [x, z, -y].map((value) => value * 0.0254),
-  },
-  {
-    name: 'FBX',
-    file: 'rich.fbx',
-    write(document) {
-      const { fbx, leftOut } = exportFbx(document, { metresPerUnit: 0.0254, up: '+z', forward: '-y', stem: 'rich' })
-      return { bytes: fbx, leftOut }
-    },
-    async draw(bytes) {
-      const { FBXLoader } = await import('three/examples/jsm/loaders/FBXLoader.js')
-      return new FBXLoader().parse(bytes.slice().buffer, '')
-    },
-    // It turns what declares another up, and leaves the unit to whoever shows it.
-    drawn: ([x, y, z]) => [x, z, -y],
-  },
-]
 let source: Document
 beforeAll(() => {
   source = richItem()
@@ -96,7 +51,7 @@ function placesOf(document: Document): string[] {
 const placeWord = (place: readonly number[]): string =>
   place.map((value) => (Math.round(value * 1e4) / 1e4 + 0).toFixed(4)).join(' ')
 
-describe.each(formats)('$name as it is written, read by us', ({ file, write }) => {
+describe.each(writtenFormats)('$name as it is written, read by us', ({ file, write }) => {
   let again: Document
   beforeAll(async () => {
     again = (await readItem(file, [{ path: file, bytes: write(source).bytes }])).document
@@ -187,7 +142,7 @@ describe.each(formats)('$name as it is written, read by us', ({ file, write }) =
   })
 })
 
-describe.each(formats)('$name as it is written, read by the drawing library', ({ write, draw, drawn }) => {
+describe.each(writtenFormats)('$name as it is written, read by the drawing library', ({ write, draw, drawn }) => {
   let scene: Object3D
   let animations: Object3D['animations']
   beforeAll(async () => {
@@ -247,7 +202,7 @@ describe.each(formats)('$name as it is written, read by the drawing library', ({
   })
 })
 
-describe.each(formats)('$name as it is written, read by a third reader', ({ file, write }) => {
+describe.each(writtenFormats)('$name as it is written, read by a third reader', ({ file, write }) => {
   interface OtherNode {
     name: string
     transformation: number[]
@@ -314,7 +269,7 @@ describe('what is written', () => {
   it('gives nodes of COLLADA ids of their own where names are alike or no XML names, and keeps the names', async () => {
     const document = richItem()
     for (const node of listSceneNodes(document)) if (node.getMesh()) node.setName('3 <planks> & "nails"')
-    const { dae: text } = exportCollada(document, options)
+    const { dae: text } = exportCollada(document, colladaOptions)
     const ids = [...text.matchAll(/ id="([^"]+)"/g)].map(([, id]) => id)
     expect(new Set(ids).size).toBe(ids.length)
     for (const id of ids) expect(id).toMatch(/^[A-Za-z_][A-Za-z0-9_.-]*$/)
@@ -325,13 +280,13 @@ describe('what is written', () => {
   it('tells what is left out of it', () => {
     const document = richItem()
     listSceneNodes(document)[0].setCamera(document.createCamera())
-    for (const { write } of formats) {
+    for (const { write } of writtenFormats) {
       expect(write(document).leftOut).toEqual(['Cameras are left out.'])
       expect(write(source).leftOut).toEqual([])
     }
   })
 
   it('is the same bytes for the same item', () => {
-    for (const { write } of formats) expect(write(richItem()).bytes).toEqual(write(source).bytes)
+    for (const { write } of writtenFormats) expect(write(richItem()).bytes).toEqual(write(source).bytes)
   })
 })
