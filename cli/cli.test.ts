@@ -253,7 +253,7 @@ describe('a call or file that is wrong', () => {
     [['prepare', gate, '--rulebook', 'tarn-and-tiller', '--kind', 'prop', '--unit', 'parsec', '--out', at('x.zip')]],
     [['prepare', gate, '--rulebook', 'tarn-and-tiller', '--kind', 'prop', '--up', 'sideways', '--out', at('x.zip')]],
     [['prepare', gate, '--rulebook', 'tarn-and-tiller', '--kind', 'prop']],
-    [['convert', gate, '--to', 'stl', '--out', at('x.stl')]],
+    [['convert', gate, '--to', 'dxf', '--out', at('x.dxf')]],
     [['survey', 'README.md']],
     [['trial', 'package.json']],
     [['survey', gate, '--what']],

@@ -193,7 +193,7 @@ describe('a game in one file of one’s own', () => {
       return complained
     }
     const files = (part: object) => ({ files: { ...own.files, ...part } })
-    expect(await refused(files({ mesh: { ...own.files.mesh, writer: 'dae' } }))).toMatch(
+    expect(await refused(files({ mesh: { ...own.files.mesh, writer: 'dxf' } }))).toMatch(
       /no mesh is written as that; written are glb, gltf, obj/,
     )
     expect(await refused(files({ texture: { writer: 'dds', ending: '.dds' } }))).toMatch(

@@ -5,20 +5,27 @@ import { rulebookDifference } from '../../core/game/sentences/difference.ts'
 import type { Rulebook } from '../../core/game/schema.ts'
 import { plural } from '../../core/support/wording.ts'
 import type { RuleSentence } from '../../core/game/sentences/sentence.ts'
-import { parseCall, print, type Command } from '../command.ts'
+import { gameWith, type BroughtGame } from '../../core/crate/brought-game.ts'
+import { rulebookText, startRulebookFrom, writeGameFile } from '../../core/crate/game-file.ts'
+import { writeBytes } from '../bytes.ts'
+import { parseCall, print, type Call, type Command } from '../command.ts'
 import { gameNamed } from '../game.ts'
 
 export const rulebook: Command = {
   name: 'rulebook',
-  usage: 'rulebook ID|FILE [--rules] [--kind KIND] [--find WORDS] | rulebook ID|FILE --against ID|FILE',
+  usage:
+    'rulebook ID|FILE [--rules] [--kind KIND] [--find WORDS] | rulebook ID|FILE --against ID|FILE | rulebook ID|FILE [--as ID --title TITLE] --out FILE.json|FILE.zip',
   summary:
-    'Prints a built-in rulebook, or validates a rulebook file; with --rules each demand as a sentence and why, of one kind or with some words; with --against what another demands otherwise.',
+    'Prints a built-in rulebook, or validates a rulebook file; with --rules each demand as a sentence and why, of one kind or with some words; with --against what another demands otherwise; with --out writes it as a file, a ZIP with what the game has in stock, or with --as begins one of your own from it.',
   async run(words) {
     const call = parseCall(words, {
       rules: { type: 'boolean' },
       kind: { type: 'string' },
       find: { type: 'string' },
       against: { type: 'string' },
+      out: { type: 'string' },
+      as: { type: 'string' },
+      title: { type: 'string' },
     })
     if (call.positionals.length !== 1)
       throw new PlainError(
@@ -29,8 +36,10 @@ export const rulebook: Command = {
           .join(', ')}.`,
       )
     const [name] = call.positionals
-    const found = (await gameNamed(name)).game.rulebook
-    const { rules, kind, find, against } = call.values
+    const brought = await gameNamed(name)
+    const found = brought.game.rulebook
+    const { rules, kind, find, against, out } = call.values
+    if (typeof out === 'string') return writeOut(call, brought, out)
     if (typeof against === 'string') {
       const other = (await gameNamed(against)).game.rulebook
       const changes = rulebookDifference(found, other)
@@ -60,6 +69,29 @@ export const rulebook: Command = {
     )
     return 0
   },
+}
+
+/** Writes a rulebook as a file, or one that is begun from it. */
+function writeOut(call: Call, brought: BroughtGame, out: string): number {
+  const { as: id, title } = call.values
+  const begun =
+    typeof id === 'string'
+      ? gameWith(startRulebookFrom(brought.game.rulebook, id, typeof title === 'string' ? title : id), null)
+      : brought
+  const { rulebook: written } = begun.game
+  const isJson = out.toLowerCase().endsWith('.json')
+  const bytes = isJson ? new TextEncoder().encode(rulebookText(written)) : writeGameFile(begun)
+  writeBytes(out, bytes)
+  const withoutStock = isJson && begun.stock !== null
+  print(
+    call,
+    { out, id: written.id, title: written.title, bytes: bytes.length, stock: !isJson && begun.stock !== null },
+    [
+      `${out}: ${versionOf(written)}, ${bytes.length} bytes`,
+      ...(withoutStock ? ['What the game has in stock is not in it: name a .zip for that.'] : []),
+    ],
+  )
+  return 0
 }
 
 const versionOf = ({ title, version }: Rulebook): string => `${title} ${version}`

@@ -1,4 +1,5 @@
-import { readArchive } from '../support/archive.ts'
+import { readArchive, writeArchive } from '../support/archive.ts'
+import type { Rulebook } from '../game/schema.ts'
 import { PlainError } from '../support/plain-error.ts'
 import { parseRulebook, rulebookById } from '../game/load.ts'
 import { gameWith, shippedStock, type BroughtGame } from './brought-game.ts'
@@ -24,4 +25,32 @@ export function readGameFile(bytes: Uint8Array, name: string): BroughtGame {
   const text = files.get(RULEBOOK)
   if (!text) throw new PlainError(`it holds no ${RULEBOOK}`, name, `Put the rulebook into it as ${RULEBOOK}.`)
   return gameWith(parseRulebook(new TextDecoder().decode(text), `${name}/${RULEBOOK}`), files.get(STOCK) ?? null)
+}
+
+/**
+ * A game as one file, which `readGameFile` takes: its rulebook, and what it has in stock beside it.
+ *
+ * @example writeFileSync('marsh-post.zip', writeGameFile(await builtInGame('tarn-and-tiller')))
+ */
+export function writeGameFile({ game, stock }: BroughtGame): Uint8Array {
+  return writeArchive(
+    [
+      { path: RULEBOOK, bytes: new TextEncoder().encode(rulebookText(game.rulebook)) },
+      ...(stock ? [{ path: STOCK, bytes: stock }] : []),
+    ],
+    'zip-deflated',
+  )
+}
+
+/** A rulebook as people read and change it. */
+export const rulebookText = (rulebook: Rulebook): string => `${JSON.stringify(rulebook, null, 2)}\n`
+
+/**
+ * A rulebook to begin one's own game with: everything as in another, but for its name. What that game has in stock is
+ * its own and stays behind.
+ * @throws PlainError when the id is none
+ */
+export function startRulebookFrom(rulebook: Rulebook, id: string, title: string): Rulebook {
+  const begun = { ...rulebook, id, title, version: '0.1', stock: { donors: [], objects: [], textures: [] } }
+  return parseRulebook(JSON.stringify(begun), id)
 }

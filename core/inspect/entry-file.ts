@@ -17,6 +17,7 @@ const entrySchema = z.object({
   looks: z.array(z.string()).min(1).max(1000),
   nodes: z.unknown().optional(),
   clips: z.unknown().optional(),
+  said: z.unknown().optional(),
   ofModels: z.record(z.string(), z.unknown()).optional(),
 })
 export type Entry = z.infer<typeof entrySchema>

@@ -45,6 +45,7 @@ const entrySchema = z.object({
   looks: z.array(z.string()).max(100),
   nodes: z.unknown().optional(),
   clips: z.unknown().optional(),
+  said: z.unknown().optional(),
   ofModels: z.record(z.string(), z.unknown()).optional(),
 })
 const TEXTURE = /\.(dds|ktx2|tga|png|jpe?g)$/i

@@ -38,6 +38,7 @@ const entrySchema = z.object({
   /** What the mesh file has no word for. */
   nodes: z.unknown().optional(),
   clips: z.unknown().optional(),
+  said: z.unknown().optional(),
   ofModels: z.record(z.string(), z.unknown()).optional(),
 })
 

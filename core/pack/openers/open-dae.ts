@@ -6,11 +6,11 @@ import { getNodeExtras } from '../../item/extras.ts'
 import { listSceneNodes } from '../../item/parts.ts'
 import type { PackedMesh } from './open-mesh.ts'
 
-const besideSchema = z.object({ said: z.record(z.string(), z.record(z.string(), z.unknown())).default({}) })
+const besideSchema = z.object({ said: z.record(z.string(), z.record(z.string(), z.unknown())).optional() })
 
 /** A COLLADA file of a pack, with what the entry holds for its nodes. */
 export async function openDae({ path, bytes, files, beside }: PackedMesh): Promise<Document> {
-  const { said } = besideSchema.parse(beside)
+  const { said = {} } = besideSchema.parse(beside ?? {})
   const others = [...files].flatMap(([each, content]) => (each === path ? [] : [{ path: each, bytes: content }]))
   const { document } = await readItem(path, [...others, { path, bytes }], {})
   for (const node of listSceneNodes(document)) {

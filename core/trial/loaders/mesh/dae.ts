@@ -5,7 +5,7 @@ import { checkTimes } from './read-clips.ts'
 import type { LoadedPrimitive } from './read-primitive.ts'
 import { every, numbersIn, readXml, within, type XmlNode } from './xml-tree.ts'
 
-const besideSchema = z.object({ said: z.record(z.string(), z.record(z.string(), z.unknown())).default({}) })
+const besideSchema = z.object({ said: z.record(z.string(), z.record(z.string(), z.unknown())).optional() })
 
 /** The words by which the format declares which way is up. */
 const ups: Record<string, string> = { '+x': 'X_UP', '+y': 'Y_UP', '+z': 'Z_UP' }
@@ -15,7 +15,7 @@ const ups: Record<string, string> = { '+x': 'X_UP', '+y': 'Y_UP', '+z': 'Z_UP' }
  * declares have to be the game's own.
  */
 export const loadDae: MeshLoader = ({ bytes, beside, rulebook: { space } }) => {
-  const parsed = besideSchema.safeParse(beside)
+  const parsed = besideSchema.safeParse(beside ?? {})
   if (!parsed.success) throw new Error('its entry says of nodes what is not read')
   const root = readXml(bytes)
   if (root.name !== 'COLLADA') throw new Error('it is XML, and no COLLADA')
@@ -23,7 +23,7 @@ export const loadDae: MeshLoader = ({ bytes, beside, rulebook: { space } }) => {
   if (Math.abs(metres / space.unit.metres - 1) > 1e-6) throw new Error(`its unit is ${metres} m`)
   const up = within(root, 'asset', 'up_axis')?.text.trim() ?? 'Y_UP'
   if (up !== ups[space.up]) throw new Error(`it declares ${up}`)
-  const file = new DaeFile(root, parsed.data.said)
+  const file = new DaeFile(root, parsed.data.said ?? {})
   return file.load()
 }
 
