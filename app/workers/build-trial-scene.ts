@@ -1,6 +1,5 @@
 import { says } from '../../core/trial/flags'
-import { bytesOfHex } from '../../core/operations/maps/map-pixels'
-import { linearOfByte } from '../../core/pictures/srgb'
+import { factorOfHex } from '../../core/pictures/srgb'
 import { decodeAnyImage } from '../../core/pictures/open-image'
 import type { LoadedItem } from '../../core/trial/load-item'
 import type { Rulebook } from '../../core/game/schema'
@@ -24,7 +23,7 @@ export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Pro
     numbers.set(material.name, scene.materials.length)
     scene.materials.push({
       name: material.name,
-      colour: colourOfTint(material.tint),
+      colour: material.tint === null ? [1, 1, 1, 1] : factorOfHex(material.tint),
       roughness: 0.9,
       metalness: 0,
       twoSided: says(material.flags, 'two-sided', rulebook),
@@ -70,13 +69,6 @@ export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Pro
     )
   if (item.view.length === 0 && scene.materials.length > 0) scene.parts.push(testWall(item.name, [0], rulebook.space))
   return scene
-}
-
-/** A tint as it is drawn, linear; white where the game does not tint. */
-function colourOfTint(tint: string | null): [number, number, number, number] {
-  if (tint === null) return [1, 1, 1, 1]
-  const [r, g, b] = bytesOfHex(tint).map((byte) => linearOfByte[byte])
-  return [r, g, b, 1]
 }
 
 function part(name: string, role: ScenePart['role'], matrix: number[], primitives: ScenePart['primitives']): ScenePart {

@@ -7,7 +7,8 @@ import type { GameMapRole } from '../item/map-roles.ts'
 import { keyOf, roleNamed } from '../game/map-roles.ts'
 import { setMaterialMap } from '../item/source-maps.ts'
 import type { Rulebook } from '../game/schema.ts'
-import { factorOfTint, packedLookSchema } from '../pack/packed-look.ts'
+import { factorOfHex } from '../pictures/srgb.ts'
+import { packedLookSchema } from '../pack/packed-look.ts'
 import type { Finding } from '../rules/rule.ts'
 import { fileFinding } from './file-finding.ts'
 import { openMap, type OpenedMap } from './map-file.ts'
@@ -113,7 +114,7 @@ export async function dress(
           `${material.getName()} has ${line.tint === undefined ? 'no tint' : `the tint “${line.tint}”`}`,
         ),
       )
-    else material.setBaseColorFactor(factorOfTint(line.tint))
+    else material.setBaseColorFactor(factorOfHex(line.tint))
   }
   if (line.surface)
     setMaterialTag(

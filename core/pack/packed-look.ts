@@ -7,8 +7,7 @@ import type { MapRole, Rulebook } from '../game/schema.ts'
 import { getMaterialExtras, setMaterialExtras, setTextureExtras } from '../item/extras.ts'
 import { addLook } from '../item/looks.ts'
 import { setMaterialMap } from '../item/source-maps.ts'
-import { bytesOfHex } from '../operations/maps/map-pixels.ts'
-import { linearOfByte } from '../pictures/srgb.ts'
+import { factorOfHex } from '../pictures/srgb.ts'
 import { ddsMimeType, readDdsHeader } from '../pictures/codecs/dds.ts'
 import { decodeAnyImage, openImage } from '../pictures/open-image.ts'
 import { ktx2, ktx2AsDds } from '../pictures/formats/ktx2.ts'
@@ -80,7 +79,7 @@ export class PackedLooks {
       else extras.references.push(this.notPacked(path, role))
     }
     setMaterialExtras(material, extras)
-    if (line.tint !== undefined) material.setBaseColorFactor(factorOfTint(line.tint))
+    if (line.tint !== undefined) material.setBaseColorFactor(factorOfHex(line.tint))
     if (line.surface || (line.flags ?? []).length > 0)
       setMaterialTag(
         this.document,
@@ -121,12 +120,6 @@ export class PackedLooks {
       throw new PlainError(`it cannot be read (${plainMessage(error)})`, path, 'Copy the pack again.')
     }
   }
-}
-
-/** The colour (linear, 0 to 1) of a tint as it is written; mid grey for what is none. */
-export const factorOfTint = (tint: string): [number, number, number, number] => {
-  const [r, g, b] = bytesOfHex(tint).map((byte) => linearOfByte[byte])
-  return [r, g, b, 1]
 }
 
 type References = ReturnType<typeof getMaterialExtras>['references']

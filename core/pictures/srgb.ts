@@ -14,3 +14,15 @@ const toByteTable = Uint8Array.from({ length: 65_537 }, (_, place) => {
 /** The sRGB byte of linear light, bounded to 0 to 1. */
 export const byteOfLinear = (linear: number): number =>
   toByteTable[Math.min(65_536, Math.max(0, Math.round(linear * 65_536)))]
+
+/** The bytes of `#a03c28`; mid grey for anything else. */
+export function bytesOfHex(hex: string): [number, number, number] {
+  const found = /^#([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(hex)
+  return found ? [parseInt(found[1], 16), parseInt(found[2], 16), parseInt(found[3], 16)] : [128, 128, 128]
+}
+
+/** The colour (linear, 0 to 1, opaque) of `#a03c28`, as a material's factor has it; mid grey for anything else. */
+export function factorOfHex(hex: string): [number, number, number, number] {
+  const [r, g, b] = bytesOfHex(hex).map((byte) => linearOfByte[byte])
+  return [r, g, b, 1]
+}

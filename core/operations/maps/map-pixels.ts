@@ -56,9 +56,3 @@ export const hexColour = (bytes: readonly number[]): string =>
     .slice(0, 3)
     .map((value) => Math.round(value).toString(16).padStart(2, '0'))
     .join('')}`
-
-/** The bytes of `#a03c28`; mid grey for anything else. */
-export function bytesOfHex(hex: string): [number, number, number] {
-  const found = /^#([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(hex)
-  return found ? [parseInt(found[1], 16), parseInt(found[2], 16), parseInt(found[3], 16)] : [128, 128, 128]
-}

@@ -1,7 +1,7 @@
-import type { Document, mat4, Material, Node } from '@gltf-transform/core'
-import { itemScene, listSceneNodes, listViewParts } from '../../item/parts.ts'
-import { dropUnusedAccessors, readPrimitive, writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
-import { determinantOf, transformedPoints } from '../../maths/matrices.ts'
+import type { Document, Material, Node } from '@gltf-transform/core'
+import { mergedTriangles } from '../../item/measure.ts'
+import { countPrimitiveTriangles, itemScene, listSceneNodes, listViewParts } from '../../item/parts.ts'
+import { dropUnusedAccessors, writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 
 /** A surface of an item: what it is part of, and what it shows. */
 export interface ItemSurface {
@@ -25,31 +25,21 @@ export interface ItemTriangles {
  * @example const { positions, indices } = gatherTriangles(document)
  */
 export function gatherTriangles(document: Document): ItemTriangles {
-  const found = listViewParts(document).flatMap(({ name, node, mesh }) =>
-    mesh.listPrimitives().map((primitive) => ({ name, primitive, matrix: node.getWorldMatrix() as mat4 })),
-  )
-  const arrays = found.map(({ primitive }) => readPrimitive(primitive))
-  const positions = new Float32Array(arrays.reduce((sum, each) => sum + each.positions.length, 0))
-  const indices = new Uint32Array(arrays.reduce((sum, each) => sum + each.indices.length, 0))
+  const parts = listViewParts(document)
+  const { positions, indices } = mergedTriangles(parts)
+  const shown = parts.flatMap(({ name, mesh }) => mesh.listPrimitives().map((primitive) => ({ name, primitive })))
   const surfaceOfTriangle = new Uint32Array(indices.length / 3)
-  let [corner, at] = [0, 0]
-  for (const [surface, each] of arrays.entries()) {
-    const { matrix } = found[surface]
-    positions.set(transformedPoints(each.positions, matrix), corner * 3)
-    const turned = determinantOf(matrix) < 0
-    each.indices.forEach((index, place) => {
-      const step = turned ? [0, 1, -1][place % 3] : 0
-      indices[at + place + step] = index + corner
-    })
-    surfaceOfTriangle.fill(surface, at / 3, (at + each.indices.length) / 3)
-    corner += each.positions.length / 3
-    at += each.indices.length
+  let first = 0
+  for (const [surface, { primitive }] of shown.entries()) {
+    const count = countPrimitiveTriangles(primitive)
+    surfaceOfTriangle.fill(surface, first, first + count)
+    first += count
   }
   return {
     positions,
     indices,
     surfaceOfTriangle,
-    surfaces: found.map(({ name, primitive }) => ({ part: name, material: primitive.getMaterial() })),
+    surfaces: shown.map(({ name, primitive }) => ({ part: name, material: primitive.getMaterial() })),
   }
 }
 

@@ -2,8 +2,8 @@ import { z } from 'zod'
 import { uniqueName } from '../../game/clean-name.ts'
 import { setMaterialTag, materialTag } from '../../game/material-tag.ts'
 import { listUsedMaterials, listViewParts } from '../../item/parts.ts'
-import { linearOfByte } from '../../pictures/srgb.ts'
-import { bytesOfHex, hexColour, srgbBytes } from '../../operations/maps/map-pixels.ts'
+import { hexColour, srgbBytes } from '../../operations/maps/map-pixels.ts'
+import { factorOfHex } from '../../pictures/srgb.ts'
 import { defineStep, gonePart } from '../step.ts'
 
 const parameters = z.object({
@@ -47,14 +47,7 @@ export const finishTrays = defineStep<Parameters>({
     const details: string[] = []
     for (const { name, mesh } of trays) {
       const taken = new Set(listUsedMaterials(document).map((material) => material.getName()))
-      const material = document
-        .createMaterial()
-        .setBaseColorFactor([...bytesOfHex(tint).map((byte) => linearOfByte[byte]), 1] as [
-          number,
-          number,
-          number,
-          number,
-        ])
+      const material = document.createMaterial().setBaseColorFactor(factorOfHex(tint))
       setMaterialTag(document, material, { base: uniqueName(rulebook, name, taken), surface, flags: [] }, rulebook)
       for (const primitive of mesh.listPrimitives()) primitive.setMaterial(material)
       details.push(`${name} is ${surface}, ${tint.toLowerCase()}.`)
