@@ -1,5 +1,7 @@
-import { ImageUtils, type Document, type Material, type Texture } from '@gltf-transform/core'
+import type { Document, Material } from '@gltf-transform/core'
+import { srgbOfLinear } from '../maths/srgb.ts'
 import { determinantOf, transformedNormals, transformedPoints } from '../maths/matrices.ts'
+import { PicturesBeside, type PictureFile } from './export-pictures.ts'
 import { glowFactor, placeOfMap, type MapRole } from './material-meaning.ts'
 import { listViewParts, restMatrix } from './parts.ts'
 import { accessorToFloats, readPrimitive } from './primitive-arrays.ts'
@@ -9,7 +11,7 @@ export interface ObjExport {
   obj: string
   mtl: string
   /** Pictures that the material file names. */
-  pictures: { name: string; bytes: Uint8Array }[]
+  pictures: PictureFile[]
   /** What the format cannot hold and the item has, in sentences. */
   leftOut: string[]
 }
@@ -88,34 +90,26 @@ const mapWords: Partial<Record<MapRole, string>> = {
   specular: 'map_Ks',
 }
 
-const srgb = (linear: number): number => (linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055)
-
 function materialFile(document: Document, names: ReadonlyMap<Material, string>, stem: string): Omit<ObjExport, 'obj'> {
   const lines = ['# written by Gentle Crate']
-  const pictures = new Map<Texture, { name: string; bytes: Uint8Array }>()
+  const pictures = new PicturesBeside(stem)
   const leftOut = new Set(whatIsLeftOut(document))
-  const fileOf = (texture: Texture): string => {
-    const name =
-      pictures.get(texture)?.name ??
-      `${stem}_${pictures.size + 1}_${texture.getName().replace(/[^A-Za-z0-9_-]+/g, '_')}.${ImageUtils.mimeTypeToExtension(texture.getMimeType())}`
-    pictures.set(texture, { name, bytes: texture.getImage() ?? new Uint8Array() })
-    return name
-  }
   for (const [material, name] of names) {
     const [red, green, blue, opacity] = material.getBaseColorFactor()
     const glow = glowFactor(material)
     lines.push(
       `newmtl ${name}`,
-      `Kd ${[red, green, blue].map(srgb).map(shown).join(' ')}`,
+      `Kd ${[red, green, blue].map(srgbOfLinear).map(shown).join(' ')}`,
       `Pr ${shown(material.getRoughnessFactor())}`,
       `Pm ${shown(material.getMetallicFactor())}`,
     )
     if (material.getAlphaMode() === 'BLEND') lines.push(`d ${shown(opacity)}`)
-    if (Math.max(...glow) > 0) lines.push(`Ke ${glow.map((value) => shown(srgb(Math.min(1, value)))).join(' ')}`)
+    if (Math.max(...glow) > 0)
+      lines.push(`Ke ${glow.map((value) => shown(srgbOfLinear(Math.min(1, value)))).join(' ')}`)
     for (const { role } of listMaterialMaps(material)) {
       const texture = materialMap(material, role)
       const word = mapWords[role]
-      if (texture && word) lines.push(`${word} ${placeOptions(material, role, leftOut)}${fileOf(texture)}`)
+      if (texture && word) lines.push(`${word} ${placeOptions(material, role, leftOut)}${pictures.nameOf(texture)}`)
       else if (texture) leftOut.add(`${name}: its ${role} map has no place in MTL; only its factors are written.`)
     }
     if (material.getAlphaMode() === 'MASK')
@@ -123,7 +117,7 @@ function materialFile(document: Document, names: ReadonlyMap<Material, string>, 
         `${name}: its cut at ${Math.round(material.getAlphaCutoff() * 100)} % has no word in MTL; the picture keeps its opacity.`,
       )
   }
-  return { mtl: `${lines.join('\n')}\n`, pictures: [...pictures.values()], leftOut: [...leftOut] }
+  return { mtl: `${lines.join('\n')}\n`, pictures: pictures.list(), leftOut: [...leftOut] }
 }
 
 /** Scale and offset of a moved picture; from below, v' = d·v + (1 − d − f). */

@@ -1,6 +1,6 @@
 import type { Document } from '@gltf-transform/core'
 import { determinantOf, transformedNormals, transformedPoints } from '../maths/matrices.ts'
-import { srgb } from './export-collada/geometry.ts'
+import { srgbOfLinear } from '../maths/srgb.ts'
 import { listViewParts, restMatrix } from './parts.ts'
 import { accessorToFloats, readPrimitive, reversedWinding } from './primitive-arrays.ts'
 
@@ -29,7 +29,7 @@ function surfacesOf(document: Document): Surface[] {
           floats &&
           Uint8Array.from({ length: (floats.length / size) * 4 }, (_, at) => {
             const value = at % 4 < size ? floats[Math.floor(at / 4) * size + (at % 4)] : 1
-            return Math.round(255 * Math.min(1, Math.max(0, at % 4 === 3 ? value : srgb(value))))
+            return Math.round(255 * Math.min(1, Math.max(0, at % 4 === 3 ? value : srgbOfLinear(value))))
           }),
         indices: determinantOf(matrix) < 0 ? reversedWinding(indices) : indices,
       }

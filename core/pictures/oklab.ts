@@ -1,3 +1,5 @@
+import { srgbOfLinear } from '../maths/srgb.ts'
+
 /**
  * A colour by lightness (0–1), chroma and hue in radians, in Oklab (Ottosson, “A perceptual color space for image
  * processing”, 2020).
@@ -11,7 +13,6 @@ export interface PerceivedColour {
 const decode = Float64Array.from({ length: 256 }, (_, value) =>
   value / 255 <= 0.04045 ? value / 255 / 12.92 : ((value / 255 + 0.055) / 1.055) ** 2.4,
 )
-const encode = (linear: number): number => (linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055)
 
 /** From sRGB bytes. */
 export function toPerceived(red: number, green: number, blue: number): PerceivedColour {
@@ -55,7 +56,7 @@ export function fromPerceived({ lightness, chroma, hue }: PerceivedColour): [num
     }
     rgb = linearOf(light, low, hue)
   }
-  return rgb.map((value) => Math.round(Math.min(1, Math.max(0, encode(Math.max(0, value)))) * 255)) as [
+  return rgb.map((value) => Math.round(Math.min(1, Math.max(0, srgbOfLinear(Math.max(0, value)))) * 255)) as [
     number,
     number,
     number,

@@ -1,3 +1,5 @@
+import { srgbOfLinear } from '../maths/srgb.ts'
+
 /** sRGB transfer function, byte to linear light (IEC 61966-2-1). */
 export const linearOfByte = Float32Array.from({ length: 256 }, (_, value) => {
   const level = value / 255
@@ -6,9 +8,7 @@ export const linearOfByte = Float32Array.from({ length: 256 }, (_, value) => {
 
 /** Its inverse on a fine grid: with 65,536 places no byte is off by more than rounding allows. */
 const toByteTable = Uint8Array.from({ length: 65_537 }, (_, place) => {
-  const linear = place / 65_536
-  const level = linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055
-  return Math.min(255, Math.round(level * 255))
+  return Math.min(255, Math.round(srgbOfLinear(place / 65_536) * 255))
 })
 
 /** The sRGB byte of linear light, bounded to 0 to 1. */

@@ -1,11 +1,8 @@
 import type { Material, Mesh, Primitive } from '@gltf-transform/core'
+import { srgbOfLinear } from '../../maths/srgb.ts'
 import { accessorToFloats, primitiveIndices } from '../primitive-arrays.ts'
 import { numberSource } from './sources.ts'
 import { element, numbersText, type Element, type Ids } from './xml-text.ts'
-
-/** sRGB of linear light (IEC 61966-2-1): what the format's colours are. */
-export const srgb = (linear: number): number =>
-  linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055
 
 /** The symbol under which triangles ask for a material, which each use of the geometry binds. */
 export const symbolOf = (ids: Ids, material: Material): string => `${ids.for(material, material.getName())}-symbol`
@@ -45,7 +42,7 @@ function layersOf(primitive: Primitive): (Layer & { attribute: string })[] {
         semantic: 'COLOR',
         set,
         names: ['R', 'G', 'B', 'A'].slice(0, size),
-        values: (of) => floats(of).map((value, at) => (size === 4 && at % 4 === 3 ? value : srgb(value))),
+        values: (of) => floats(of).map((value, at) => (size === 4 && at % 4 === 3 ? value : srgbOfLinear(value))),
       },
     ]
   })

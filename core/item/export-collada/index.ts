@@ -4,7 +4,8 @@ import { itemScene, listSceneNodes } from '../parts.ts'
 import { primitiveIndices } from '../primitive-arrays.ts'
 import { boneName, controllerOf } from './controllers.ts'
 import { geometryOf, symbolOf } from './geometry.ts'
-import { ColladaMaterials, type PictureFile } from './materials.ts'
+import type { PictureFile } from '../export-pictures.ts'
+import { ColladaMaterials } from './materials.ts'
 import { motionLibraries, PLACE } from './motion.ts'
 import { rowsOf } from './sources.ts'
 import { element, Ids, numbersText, xmlText, type Element } from './xml-text.ts'
@@ -79,7 +80,11 @@ export function exportCollada(document: Document, { unit, up, stem }: ColladaOpt
     ),
     element('scene', {}, element('instance_visual_scene', { url: '#scene' })),
   )
-  return { dae: xmlText(root), pictures: materials.pictures, leftOut: [...materials.leftOut, ...notExported(document)] }
+  return {
+    dae: xmlText(root),
+    pictures: materials.pictures.list(),
+    leftOut: [...materials.leftOut, ...notExported(document)],
+  }
 }
 
 const hasTriangles = (mesh: Mesh): boolean =>

@@ -1,14 +1,9 @@
-import { ImageUtils, type Material, type Texture } from '@gltf-transform/core'
+import type { Material, Texture } from '@gltf-transform/core'
+import { PicturesBeside } from '../export-pictures.ts'
 import { glowFactor, isStill, placeOfMap, type MapRole } from '../material-meaning.ts'
 import { listMaterialMaps } from '../source-maps.ts'
-import { srgb } from './geometry.ts'
+import { srgbOfLinear } from '../../maths/srgb.ts'
 import { element, numbersText, type Element, type Ids } from './xml-text.ts'
-
-/** A picture that goes beside the file. */
-export interface PictureFile {
-  name: string
-  bytes: Uint8Array
-}
 
 /** Where the common profile has a place for a map; the normal map stands under “extra”, as is usual. */
 const slots: Partial<Record<MapRole, 'diffuse' | 'emission' | 'specular'>> = {
@@ -19,25 +14,28 @@ const slots: Partial<Record<MapRole, 'diffuse' | 'emission' | 'specular'>> = {
 
 /** Materials, effects and pictures of an item. */
 export class ColladaMaterials {
-  readonly pictures: PictureFile[] = []
+  readonly pictures: PicturesBeside
   readonly leftOut = new Set<string>()
-  private readonly names = new Map<Texture, string>()
 
   constructor(
     private readonly ids: Ids,
-    private readonly stem: string,
-  ) {}
+    stem: string,
+  ) {
+    this.pictures = new PicturesBeside(stem)
+  }
 
   libraries(materials: readonly Material[]): Element[] {
     if (materials.length === 0) return []
     const effects = materials.map((material) => this.effectOf(material))
-    const images = [...this.names].map(([texture, name]) =>
-      element(
-        'image',
-        { id: this.ids.for(texture, name), name: texture.getName() },
-        element('init_from', {}, encodeURI(name)),
-      ),
-    )
+    const images = this.pictures
+      .named()
+      .map(([texture, name]) =>
+        element(
+          'image',
+          { id: this.ids.for(texture, name), name: texture.getName() },
+          element('init_from', {}, encodeURI(name)),
+        ),
+      )
     return [
       ...(images.length > 0 ? [element('library_images', {}, ...images)] : []),
       element('library_effects', {}, ...effects),
@@ -72,7 +70,7 @@ export class ColladaMaterials {
     }
     const [red, green, blue, opacity] = material.getBaseColorFactor()
     const colour = (values: readonly number[]): Element => element('color', {}, numbersText(values))
-    const glow = glowFactor(material).map((value) => srgb(Math.min(1, value)))
+    const glow = glowFactor(material).map((value) => srgbOfLinear(Math.min(1, value)))
     const see = material.getAlphaMode() === 'BLEND' ? opacity : 1
     const bump = textures.get('normal')
     return element(
@@ -89,7 +87,11 @@ export class ColladaMaterials {
             'phong',
             {},
             element('emission', {}, textures.get('glow') ?? colour([...glow, 1])),
-            element('diffuse', {}, textures.get('colour') ?? colour([srgb(red), srgb(green), srgb(blue), 1])),
+            element(
+              'diffuse',
+              {},
+              textures.get('colour') ?? colour([srgbOfLinear(red), srgbOfLinear(green), srgbOfLinear(blue), 1]),
+            ),
             element('specular', {}, textures.get('specular') ?? colour([0, 0, 0, 1])),
             element('transparent', { opaque: 'A_ONE' }, colour([1, 1, 1, 1])),
             element('transparency', {}, element('float', {}, numbersText([see]))),
@@ -110,7 +112,7 @@ export class ColladaMaterials {
     const place = placeOfMap(material, role)
     if (!isStill({ ...place, set: 0 }))
       this.leftOut.add(`${material.getName()}: how its ${role} map is moved has no place in COLLADA.`)
-    const image = this.ids.for(texture, this.fileOf(texture))
+    const image = this.ids.for(texture, this.pictures.nameOf(texture))
     const stem = this.ids.for({ material, role }, `${material.getName()}-${role}`)
     const wrap = { repeat: 'WRAP', mirror: 'MIRROR', clamp: 'CLAMP' } as const
     parameters.push(
@@ -132,15 +134,5 @@ export class ColladaMaterials {
       ),
     )
     return element('texture', { texture: `${stem}-sampler`, texcoord: `UV${place.set}` })
-  }
-
-  private fileOf(texture: Texture): string {
-    const known = this.names.get(texture)
-    if (known !== undefined) return known
-    const ending = ImageUtils.mimeTypeToExtension(texture.getMimeType())
-    const name = `${this.stem}_${this.names.size + 1}_${texture.getName().replace(/[^A-Za-z0-9_-]+/g, '_')}.${ending}`
-    this.names.set(texture, name)
-    this.pictures.push({ name, bytes: texture.getImage() ?? new Uint8Array() })
-    return name
   }
 }

@@ -1,5 +1,5 @@
 import type { Material, Mesh, Primitive } from '@gltf-transform/core'
-import { srgb } from '../export-collada/geometry.ts'
+import { srgbOfLinear } from '../../maths/srgb.ts'
 import { accessorToFloats, primitiveIndices } from '../primitive-arrays.ts'
 import { line, reals, record, text, whole, wholes, type FbxRecord } from './binary-tree.ts'
 
@@ -56,7 +56,7 @@ function layersOf(mesh: Mesh): Layer[] {
           'Color',
           number,
           ...byCorner('IndexToDirect'),
-          line('Colors', reals(values.map((value, at) => (at % 4 === 3 ? value : srgb(value))))),
+          line('Colors', reals(values.map((value, at) => (at % 4 === 3 ? value : srgbOfLinear(value))))),
           line('ColorIndex', wholes(indices)),
         ),
     })),

@@ -1,6 +1,6 @@
 import type { Document, Mesh, Node } from '@gltf-transform/core'
 import type { AxisName } from '../../maths/axes.ts'
-import type { PictureFile } from '../export-collada/materials.ts'
+import type { PictureFile } from '../export-pictures.ts'
 import { notExported } from '../export-left-out.ts'
 import { itemScene, listSceneNodes } from '../parts.ts'
 import { fbxBytes, line, properties, real, record, text, whole, type FbxRecord, type Value } from './binary-tree.ts'
@@ -66,7 +66,7 @@ export function exportFbx(document: Document, options: FbxOptions): FbxExport {
     record('Objects', [], ...objects.objects),
     record('Connections', [], ...objects.connections),
   ])
-  return { fbx, pictures: materials.pictures, leftOut: [...materials.leftOut, ...notExported(document)] }
+  return { fbx, pictures: materials.pictures.list(), leftOut: [...materials.leftOut, ...notExported(document)] }
 }
 
 const objectType = (type: string, count: number): FbxRecord =>

@@ -1,6 +1,6 @@
-import { ImageUtils, type Material, type Texture } from '@gltf-transform/core'
-import { srgb } from '../export-collada/geometry.ts'
-import type { PictureFile } from '../export-collada/materials.ts'
+import type { Material, Texture } from '@gltf-transform/core'
+import { srgbOfLinear } from '../../maths/srgb.ts'
+import { PicturesBeside } from '../export-pictures.ts'
 import { glowFactor, isStill, placeOfMap, type MapRole } from '../material-meaning.ts'
 import { listMaterialMaps } from '../source-maps.ts'
 import { line, properties, real, text, whole } from './binary-tree.ts'
@@ -17,15 +17,16 @@ const slots: Partial<Record<MapRole, string>> = {
 
 /** Materials with their maps, and the pictures that go beside the file. */
 export class FbxMaterials {
-  readonly pictures: PictureFile[] = []
+  readonly pictures: PicturesBeside
   readonly leftOut = new Set<string>()
-  private readonly names = new Map<Texture, string>()
   private readonly made = new Map<Material, ObjectId>()
 
   constructor(
     private readonly objects: FbxObjects,
-    private readonly stem: string,
-  ) {}
+    stem: string,
+  ) {
+    this.pictures = new PicturesBeside(stem)
+  }
 
   for(material: Material): ObjectId {
     const known = this.made.get(material) ?? this.add(material)
@@ -35,14 +36,14 @@ export class FbxMaterials {
 
   private add(material: Material): ObjectId {
     const [red, green, blue, opacity] = material.getBaseColorFactor()
-    const glow = glowFactor(material).map((value) => srgb(Math.min(1, value)))
+    const glow = glowFactor(material).map((value) => srgbOfLinear(Math.min(1, value)))
     const see = material.getAlphaMode() === 'BLEND' ? opacity : 1
     const id = this.objects.add('Material', material.getName(), '', [
       line('Version', whole(102)),
       line('ShadingModel', text('phong')),
       line('MultiLayer', whole(0)),
       properties(
-        ['DiffuseColor', 'Color', '', 'A', ...[red, green, blue].map(srgb).map(real)],
+        ['DiffuseColor', 'Color', '', 'A', ...[red, green, blue].map(srgbOfLinear).map(real)],
         ['EmissiveColor', 'Color', '', 'A', ...glow.map(real)],
         ['SpecularColor', 'Color', '', 'A', real(0), real(0), real(0)],
         ['TransparencyFactor', 'Number', '', 'A', real(1 - see)],
@@ -62,7 +63,7 @@ export class FbxMaterials {
     const place = placeOfMap(material, role)
     if (!isStill({ ...place, set: 0 }))
       this.leftOut.add(`${material.getName()}: how its ${role} map is moved is left out.`)
-    const name = this.fileOf(texture)
+    const name = this.pictures.nameOf(texture)
     const clamp = place.wrap.map((each) => (each === 'clamp' ? 1 : 0))
     const picture = this.objects.add('Video', texture.getName(), 'Clip', [
       line('Type', text('Clip')),
@@ -84,15 +85,5 @@ export class FbxMaterials {
     ])
     this.objects.connect(picture, map)
     this.objects.connect(map, id, slot)
-  }
-
-  private fileOf(texture: Texture): string {
-    const known = this.names.get(texture)
-    if (known !== undefined) return known
-    const ending = ImageUtils.mimeTypeToExtension(texture.getMimeType())
-    const name = `${this.stem}_${this.names.size + 1}_${texture.getName().replace(/[^A-Za-z0-9_-]+/g, '_')}.${ending}`
-    this.names.set(texture, name)
-    this.pictures.push({ name, bytes: texture.getImage() ?? new Uint8Array() })
-    return name
   }
 }

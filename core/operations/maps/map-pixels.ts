@@ -1,6 +1,7 @@
 import type { Document, Material, Texture } from '@gltf-transform/core'
 import { getTextureExtras, setTextureExtras, type TextureRole } from '../../item/extras.ts'
 import { listUsedMaterials } from '../../item/parts.ts'
+import { srgbOfLinear } from '../../maths/srgb.ts'
 import { baseNameOf } from '../../game/material-tag.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { rawMimeType, writeRawPixels } from '../../pictures/formats/raw-pixels.ts'
@@ -46,8 +47,7 @@ export const materialOptions = (document: Document, rulebook: Rulebook): { value
 /** sRGB bytes of linear factors (IEC 61966-2-1). */
 export const srgbBytes = (linear: readonly number[]): [number, number, number] =>
   [0, 1, 2].map((channel) => {
-    const value = Math.min(1, Math.max(0, linear[channel]))
-    return Math.round(255 * (value <= 0.0031308 ? value * 12.92 : 1.055 * value ** (1 / 2.4) - 0.055))
+    return Math.round(255 * srgbOfLinear(Math.min(1, Math.max(0, linear[channel]))))
   }) as [number, number, number]
 
 /** A colour as people write it: `#a03c28`. */
