@@ -1,4 +1,5 @@
-import { existsSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
 import { PlainError } from '../core/support/plain-error.ts'
 import { limits } from '../core/support/limits.ts'
 
@@ -22,5 +23,29 @@ export function writeBytes(path: string, bytes: Uint8Array | string): void {
       path,
       'Choose another place.',
     )
+  }
+}
+
+/** Whether a path names a folder: one that is there, or one that is written with a slash at its end. */
+export const namesFolder = (path: string): boolean =>
+  existsSync(path) ? statSync(path).isDirectory() : /[\\/]$/.test(path)
+
+/**
+ * Lays files into a folder, each in the folders of its path.
+ * @throws PlainError when the folder cannot be written to
+ */
+export function writeLoose(folder: string, files: readonly { path: string; bytes: Uint8Array }[]): void {
+  for (const { path, bytes } of files) {
+    const place = join(folder, path)
+    try {
+      mkdirSync(dirname(place), { recursive: true })
+    } catch (error) {
+      throw new PlainError(
+        `it cannot be made (${error instanceof Error ? error.message : String(error)})`,
+        dirname(place),
+        'Choose another place.',
+      )
+    }
+    writeBytes(place, bytes)
   }
 }

@@ -13,6 +13,8 @@ export interface Command {
 export interface Call {
   positionals: string[]
   values: Record<string, string | boolean | undefined>
+  /** Values of an option that may be given several times. */
+  list: (option: string) => string[]
   json: boolean
 }
 
@@ -38,7 +40,16 @@ export function parseCall(words: string[], options: NonNullable<ParseArgsConfig[
       allowPositionals: true,
       strict: true,
     })
-    return { positionals, values: values as Call['values'], json: (values as Call['values'])['json'] === true }
+    const given = values as Record<string, string | boolean | string[] | undefined>
+    const single = Object.entries(given).flatMap(([option, value]): [string, string | boolean | undefined][] =>
+      Array.isArray(value) ? [] : [[option, value]],
+    )
+    return {
+      positionals,
+      values: Object.fromEntries(single),
+      list: (option) => [given[option] ?? []].flat().filter((value) => typeof value === 'string'),
+      json: given['json'] === true,
+    }
   } catch (error) {
     throw new PlainError(
       error instanceof Error ? error.message.replace(/\. To specify.*$/s, '') : 'it cannot be read',

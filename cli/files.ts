@@ -78,6 +78,10 @@ function commonFolder(paths: readonly string[]): string {
   return base
 }
 
+/** Every file below a folder by its path there, with forward slashes. */
+export const readFolder = (folder: string): Map<string, Uint8Array> =>
+  new Map(listFolder(folder).map((file) => [relative(folder, file).split(sep).join('/'), readBytes(file)]))
+
 /**
  * A crate from a crate file or from a folder with its unpacked content. What of it cannot be used is told on standard
  * error.
@@ -88,11 +92,7 @@ export async function openCrate(path: string, rulebook?: string | boolean): Prom
   const game = typeof rulebook === 'string' ? (await gameNamed(rulebook)).game : null
   const name = basename(path)
   const opened = statSync(path).isDirectory()
-    ? assembleCrate(
-        new Map(listFolder(path).map((file) => [relative(path, file).split(sep).join('/'), readBytes(file)])),
-        name,
-        game,
-      )
+    ? assembleCrate(readFolder(path), name, game)
     : readCrateFile(readBytes(path), name, game)
   for (const loss of lossesOf(opened)) progressLine(`${name}: ${loss}.`)
   return opened

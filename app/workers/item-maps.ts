@@ -192,7 +192,7 @@ export async function lookChains(
   const paths = itemPaths(rulebook, kind, itemName, slot)
   const chains: LookChain[] = []
   for (const look of listLooks(document)) {
-    const { materials } = await packLook(document, look, rulebook, paths, new Map())
+    const { materials } = await packLook(document, look, rulebook, paths, new Map(), itemName)
     chains.push({
       look,
       file: paths.look(look),

@@ -1,5 +1,4 @@
 import { gameNamed, tellLaterRulebook } from '../game.ts'
-import { existsSync, statSync } from 'node:fs'
 import { basename } from 'node:path'
 import { evaluateItems } from '../../core/crate/evaluate.ts'
 import { countOpen, type JudgedFinding } from '../../core/crate/waivers.ts'
@@ -14,8 +13,8 @@ import { findingKinds, tellKind } from '../../core/crate/finding-kinds.ts'
 import type { Finding, Gauge } from '../../core/rules/rule.ts'
 import { noStore } from '../../core/worklist/result-store.ts'
 import { parseCall, print, progressLine, type Call, type Command } from '../command.ts'
-import { readBytes } from '../bytes.ts'
-import { openCrate } from '../files.ts'
+import { namesFolder, readBytes } from '../bytes.ts'
+import { openCrate, readFolder } from '../files.ts'
 
 interface CheckedItem {
   name: string
@@ -26,7 +25,7 @@ interface CheckedItem {
 
 export const check: Command = {
   name: 'check',
-  usage: 'check CRATE.zip|FOLDER|PACK.zip [--rulebook ID|FILE]',
+  usage: 'check CRATE.zip|PACK.zip|FOLDER [--rulebook ID|FILE]',
   summary: 'Prints what the game would say about every item of a crate, or of a pack, whoever made it.',
   async run(words) {
     const call = parseCall(words, { rulebook: { type: 'string' } })
@@ -35,19 +34,21 @@ export const check: Command = {
     const [path] = call.positionals
     const named = call.values['rulebook']
     const pack = await packIn(path, typeof named === 'string' ? named : undefined)
-    return pack ? checkPack(call, path, pack.bytes, pack.rulebook) : checkCrate(call, path, named)
+    return pack ? checkPack(call, path, pack.files, pack.rulebook) : checkCrate(call, path, named)
   },
 }
 
-/** The bytes of a pack with the rulebook it is judged by; null when the path is a crate. */
+/** The files of a pack, or its bytes, with the rulebook it is judged by; null when the path is a crate. */
 async function packIn(
   path: string,
   named: string | undefined,
-): Promise<{ bytes: Uint8Array; rulebook: Rulebook } | null> {
-  if (existsSync(path) && statSync(path).isDirectory()) return null
-  const bytes = readBytes(path)
-  if (named !== undefined) return holdsCrate(bytes) ? null : { bytes, rulebook: (await gameNamed(named)).game.rulebook }
-  const files = readArchive(bytes, basename(path))
+): Promise<{ files: Uint8Array | ReadonlyMap<string, Uint8Array>; rulebook: Rulebook } | null> {
+  const given = namesFolder(path) ? readFolder(path) : readBytes(path)
+  if (named !== undefined) {
+    const isCrate = given instanceof Uint8Array ? holdsCrate(given) : isCrateFile(given.keys())
+    return isCrate ? null : { files: given, rulebook: (await gameNamed(named)).game.rulebook }
+  }
+  const files = given instanceof Uint8Array ? readArchive(given, basename(path)) : given
   if (isCrateFile(files.keys())) return null
   const game = gameOfPack(files, builtInRulebooks())
   if (game === null)
@@ -56,7 +57,7 @@ async function packIn(
       basename(path),
       'Name the game: --rulebook ID|FILE.',
     )
-  return { bytes, rulebook: rulebookById(game) }
+  return { files: given, rulebook: rulebookById(game) }
 }
 
 /** Whether bytes are a crate file; a rulebook that is named with anything else says that it is a pack, however broken. */
@@ -82,8 +83,13 @@ async function checkCrate(call: Call, path: string, rulebook: string | boolean |
   return report(call, crate.rulebook, items)
 }
 
-async function checkPack(call: Call, path: string, bytes: Uint8Array, rulebook: Rulebook): Promise<number> {
-  const pack = await inspectPack(bytes, basename(path), rulebook)
+async function checkPack(
+  call: Call,
+  path: string,
+  files: Uint8Array | ReadonlyMap<string, Uint8Array>,
+  rulebook: Rulebook,
+): Promise<number> {
+  const pack = await inspectPack(files, basename(path), rulebook)
   const whole: CheckedItem[] =
     pack.findings.length > 0 ? [{ name: basename(path), kind: 'pack', findings: open(pack.findings), gauges: [] }] : []
   return report(call, rulebook, [...whole, ...pack.items.map((item) => ({ ...item, findings: open(item.findings) }))])

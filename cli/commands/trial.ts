@@ -2,16 +2,21 @@ import { gameNamed } from '../game.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 import { loadPack } from '../../core/trial/load-pack.ts'
 import { parseCall, print, required, type Command } from '../command.ts'
-import { readBytes } from '../bytes.ts'
+import { namesFolder, readBytes } from '../bytes.ts'
+import { readFolder } from '../files.ts'
 
 export const trial: Command = {
   name: 'trial',
-  usage: 'trial PACK.zip --rulebook ID|FILE',
-  summary: 'Lets the stand-in loader read a pack; prints its log and verdict.',
+  usage: 'trial PACK.zip|FOLDER --rulebook ID|FILE [--over PACK.zip…]',
+  summary:
+    'Lets the stand-in loader read a pack, or files that lie loose in a folder, with packs below it whose files it does not have; prints its log and verdict.',
   async run(words) {
-    const call = parseCall(words, { rulebook: { type: 'string' } })
+    const call = parseCall(words, { rulebook: { type: 'string' }, over: { type: 'string', multiple: true } })
     if (call.positionals.length !== 1) throw new PlainError('it takes one pack', 'trial', 'Name a pack.')
-    const result = loadPack(readBytes(call.positionals[0]), (await gameNamed(required(call, 'rulebook'))).game.rulebook)
+    const [path] = call.positionals
+    const { rulebook } = (await gameNamed(required(call, 'rulebook'))).game
+    const below = call.list('over').map(readBytes)
+    const result = loadPack(namesFolder(path) ? readFolder(path) : readBytes(path), rulebook, below)
     const items = result.items.map(({ name, triangles, solids, textures }) => ({
       name,
       triangles,

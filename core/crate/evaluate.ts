@@ -4,7 +4,8 @@ import { kindOf } from '../game/load.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { checkItem, type Checked, type Report } from '../rules/registry.ts'
 import { nowhere, type Finding, type Gauge } from '../rules/rule.ts'
-import { packItems, type Pack } from '../pack/pack-crate.ts'
+import { packItems } from '../pack/pack-crate.ts'
+import type { Pack, PackHead } from '../pack/pack-files.ts'
 import { plainMessage } from '../support/plain-error.ts'
 import { giveSlots } from '../game/slots.ts'
 import { runWorklist, StoppedError, type EntryOutcome, type RunOptions, type RunResult } from '../worklist/run.ts'
@@ -188,6 +189,8 @@ export function gameNames(items: readonly Pick<CrateItem, 'id' | 'name'>[], rule
 
 export interface PackedCrate {
   pack: Pack
+  /** What its manifest says of it as a whole. */
+  head: PackHead
   items: ItemOfMany[]
   /** Open findings that block, over all items. */
   blocks: number
@@ -204,22 +207,16 @@ export async function packCrate(
   const items = await evaluateItems(crate, options)
   const names = gameNames(crate.items, rulebook)
   const slots = giveSlots(crate.items, rulebook)
-  const pack = await packItems(
-    items.flatMap(({ item, document }) =>
-      document
-        ? [
-            {
-              name: names.get(item.id) ?? item.id,
-              slot: slots.get(item.id),
-              kind: kindOf(rulebook, item.kind),
-              document,
-            },
-          ]
-        : [],
-    ),
-    rulebook,
-    crate.name,
-    options.onPacking,
+  const packable = items.flatMap(({ item, document }) =>
+    document
+      ? [{ name: names.get(item.id) ?? item.id, slot: slots.get(item.id), kind: kindOf(rulebook, item.kind), document }]
+      : [],
   )
-  return { pack, items, blocks: items.reduce((sum, each) => sum + countOpen(each.findings).blocks, 0) }
+  const pack = await packItems(packable, rulebook, crate.name, options.onPacking)
+  return {
+    pack,
+    head: { title: crate.name, items: packable.map(({ name, kind }) => ({ name, kind: kind.id })) },
+    items,
+    blocks: items.reduce((sum, each) => sum + countOpen(each.findings).blocks, 0),
+  }
 }

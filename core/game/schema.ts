@@ -11,6 +11,7 @@ import {
   solidsSchema,
 } from './schema-kinds.ts'
 import { halfBlocksSchema } from './schema-half-blocks.ts'
+import { manifestWriters, recordWriters, textSchema, wordsSchema } from './schema-records.ts'
 import { mapsSchema, materialsSchema } from './schema-surface.ts'
 
 /**
@@ -65,7 +66,7 @@ export const namesSchema = z.object({
 /** The formats that are written; each has a writer in `core/pack/writers` and a loader in `core/trial/loaders`. */
 export const meshWriters = ['glb', 'gltf', 'obj', 'dae', 'part-list'] as const
 export const textureWriters = ['dds', 'ktx2', 'tga', 'png'] as const
-export const archiveWriters = ['zip-deflated', 'zip-stored'] as const
+export const archiveWriters = ['zip-deflated', 'zip-stored', 'folder'] as const
 
 const oneOf = <T extends string>(what: string, known: readonly [T, ...T[]]) =>
   z.enum(known, { error: `no ${what} is written as that; written are ${known.join(', ')}` })
@@ -84,6 +85,7 @@ export const filesSchema = z.object({
     packed: z.boolean().default(false),
   }),
   archive: z.object({
+    /** `folder` where files lie loose in the game's own folders; they travel in a stored ZIP. */
     writer: oneOf('archive', archiveWriters),
     /** Whether folders have entries of their own in the archive. */
     folders: z.boolean().default(false),
@@ -94,7 +96,16 @@ export const filesSchema = z.object({
      */
     base: z.string().max(100).nullable().default(null),
   }),
-  manifest: z.object({ path: z.string(), checksums: z.enum(['sha256', 'none']) }),
+  manifest: z.object({
+    /** `none` where the game has no list of a pack's files, and reads whatever lies there. */
+    writer: oneOf('manifest', manifestWriters).default('json'),
+    path: z.string(),
+    checksums: z.enum(['sha256', 'none']),
+  }),
+  entry: z.object({ writer: oneOf('entry', recordWriters) }).prefault({ writer: 'json' }),
+  look: z.object({ writer: oneOf('look', recordWriters) }).prefault({ writer: 'json' }),
+  text: textSchema.prefault({}),
+  words: wordsSchema.prefault({}),
   /**
    * Templates with {category}, {item}, {slot}, {SLOT}, {look}, {map}; {item} of a mesh has the model's name after it where a kind has
    * several; {material} for the text file that some games want for each material.

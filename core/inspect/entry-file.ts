@@ -2,9 +2,9 @@ import { z } from 'zod'
 import { itemPaths } from '../game/item-paths.ts'
 import { isGameName } from '../game/names.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
+import { readRecordOrNothing } from '../pack/records/index.ts'
 import type { Finding } from '../rules/rule.ts'
 import { fileFinding } from './file-finding.ts'
-import { readJson } from './read-json.ts'
 
 const entrySchema = z.object({
   item: z.string(),
@@ -42,7 +42,7 @@ export function readEntry(
       }),
     )
   }
-  const parsed = entrySchema.safeParse(readJson(content.get(path)))
+  const parsed = entrySchema.safeParse(readRecordOrNothing('entry', content.get(path), path, rulebook))
   if (!parsed.success) {
     fault(
       'item, kind, category and looks',

@@ -78,7 +78,7 @@ export async function inspectItem(
   enterWorkingSpace(document, rulebook)
   recogniseRoles(document, rulebook)
   const opened: OpenedMaps = new Map()
-  const looks = entry.looks.map((path) => ({ path, ...readLook(path, content) }))
+  const looks = entry.looks.map((path) => ({ path, ...readLook(path, content, rulebook) }))
   findings.push(...looks.flatMap((look) => look.findings))
   const read = looks.flatMap(({ path, look }) => (look ? [{ path, look }] : []))
   if (kind.mesh === null)

@@ -16,11 +16,16 @@ export interface PackReport {
 /**
  * What the game would say about a pack, whoever made it, told from its files by the same rules as a crate's items. The
  * stand-in loader says the same of it in code of its own.
+ * @param bytes a ZIP, or the files themselves by path where they lie loose
  * @param name the pack's file name
  *
  * @example (await inspectPack(bytes, 'gate-pack.zip', rulebook)).items[0].findings
  */
-export async function inspectPack(bytes: Uint8Array, name: string, rulebook: Rulebook): Promise<PackReport> {
+export async function inspectPack(
+  bytes: Uint8Array | ReadonlyMap<string, Uint8Array>,
+  name: string,
+  rulebook: Rulebook,
+): Promise<PackReport> {
   const { content, findings } = openFiles(bytes, name, rulebook)
   if (!content) return { findings, items: [] }
   findings.push(...checkManifest(content, rulebook))

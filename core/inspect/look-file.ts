@@ -9,10 +9,10 @@ import { setMaterialMap } from '../item/source-maps.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { factorOfHex } from '../pictures/srgb.ts'
 import { packedLookSchema } from '../pack/packed-look.ts'
+import { readRecordOrNothing } from '../pack/records/index.ts'
 import type { Finding } from '../rules/rule.ts'
 import { fileFinding } from './file-finding.ts'
 import { openMap, type OpenedMap } from './map-file.ts'
-import { readJson } from './read-json.ts'
 
 /** Who packs it elsewhere has to say which look it is. */
 const lookSchema = packedLookSchema.extend({ look: z.string() })
@@ -22,8 +22,9 @@ export type Look = z.infer<typeof lookSchema>
 export function readLook(
   path: string,
   content: ReadonlyMap<string, Uint8Array>,
+  rulebook: Rulebook,
 ): { look: Look | null; findings: Finding[] } {
-  const parsed = lookSchema.safeParse(readJson(content.get(path)))
+  const parsed = lookSchema.safeParse(readRecordOrNothing('look', content.get(path), path, rulebook))
   if (parsed.success) return { look: parsed.data, findings: [] }
   return {
     look: null,

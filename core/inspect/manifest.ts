@@ -2,10 +2,10 @@ import { z } from 'zod'
 import { sha256Hex } from '../support/hashing.ts'
 import { readArchive } from '../support/archive.ts'
 import { PlainError } from '../support/plain-error.ts'
+import { readRecordOrNothing } from '../pack/records/index.ts'
 import type { Finding } from '../rules/rule.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { fileFinding } from './file-finding.ts'
-import { readJson } from './read-json.ts'
 
 const manifestSchema = z.object({
   game: z.string(),
@@ -15,11 +15,12 @@ const manifestSchema = z.object({
 
 /** The files of a pack by path, with what is wrong with the archive; null when nothing can be read of it. */
 export function openFiles(
-  bytes: Uint8Array,
+  bytes: Uint8Array | ReadonlyMap<string, Uint8Array>,
   name: string,
   { files }: Rulebook,
 ): { content: ReadonlyMap<string, Uint8Array> | null; findings: Finding[] } {
-  if (bytes.length > files.archive.largestBytes) {
+  const size = bytes instanceof Uint8Array ? bytes.length : sum([...bytes.values()].map(({ length }) => length))
+  if (size > files.archive.largestBytes) {
     const limit = `${files.archive.largestBytes / 1024 / 1024} MiB`
     return {
       content: null,
@@ -29,16 +30,16 @@ export function openFiles(
           severity: 'blocks',
           title: 'Size of the pack',
           where: name,
-          value: `${(bytes.length / 1024 / 1024).toFixed(1)} MiB`,
+          value: `${(size / 1024 / 1024).toFixed(1)} MiB`,
           limit,
-          message: `The pack has ${(bytes.length / 1024 / 1024).toFixed(1)} MiB; ${limit} are read`,
+          message: `The pack has ${(size / 1024 / 1024).toFixed(1)} MiB; ${limit} are read`,
           why: 'The loader sets aside memory for that much.',
         }),
       ],
     }
   }
   try {
-    return { content: readArchive(bytes, name), findings: [] }
+    return { content: bytes instanceof Uint8Array ? readArchive(bytes, name) : bytes, findings: [] }
   } catch (error) {
     if (!(error instanceof PlainError)) throw error
     return {
@@ -58,12 +59,13 @@ export function openFiles(
   }
 }
 
+const sum = (numbers: readonly number[]): number => numbers.reduce((all, each) => all + each, 0)
+
 /** Whether the manifest is there, is of this game, and lists exactly the files that are there. */
-export function checkManifest(
-  content: ReadonlyMap<string, Uint8Array>,
-  { id, version, title, files }: Rulebook,
-): Finding[] {
-  const { path } = files.manifest
+export function checkManifest(content: ReadonlyMap<string, Uint8Array>, rulebook: Rulebook): Finding[] {
+  const { id, version, title, files } = rulebook
+  const { path, writer } = files.manifest
+  if (writer === 'none') return []
   const fault = (severity: 'blocks' | 'risky', where: string, limit: string, message: string): Finding =>
     fileFinding({
       rule: 'manifest',
@@ -74,7 +76,7 @@ export function checkManifest(
       message,
       why: 'The loader goes by the manifest.',
     })
-  const parsed = manifestSchema.safeParse(readJson(content.get(path)))
+  const parsed = manifestSchema.safeParse(readRecordOrNothing('manifest', content.get(path), path, rulebook))
   if (!parsed.success)
     return [
       fault(

@@ -2,7 +2,9 @@ import { z } from 'zod'
 import { readArchive } from '../support/archive.ts'
 import { PlainError } from '../support/plain-error.ts'
 import type { Rulebook } from '../game/schema.ts'
+import type { RecordSort } from '../game/schema-records.ts'
 import { isEntryPath } from '../game/templates.ts'
+import { readRecord, readRecordOrNothing } from './records/index.ts'
 
 /** What can be taken out of a pack. */
 export interface OpenedPack {
@@ -50,44 +52,61 @@ const entrySchema = z.object({
 })
 const TEXTURE = /\.(dds|ktx2|tga|png|jpe?g)$/i
 
-/** @throws PlainError when the file is missing or is not what it should be */
-export function parseJson<T>(
+/**
+ * An entry, look or manifest of a pack.
+ * @throws PlainError when the file is missing or is not what it should be
+ */
+export function parseRecord<T>(
+  sort: RecordSort,
   files: ReadonlyMap<string, Uint8Array>,
   path: string,
   schema: z.ZodType<T>,
   name: string,
+  rulebook: Rulebook,
 ): T {
   const bytes = files.get(path)
   if (!bytes) throw new PlainError(`its ${path} is missing`, name, 'Copy the pack again.')
   try {
-    return schema.parse(JSON.parse(new TextDecoder().decode(bytes)))
+    return schema.parse(readRecord(sort, bytes, path, rulebook))
   } catch {
     throw new PlainError(`its ${path} cannot be read`, name, 'Copy the pack again.')
   }
 }
 
 const manifestPaths = (games: readonly Rulebook[]): string[] => [
-  ...new Set(games.map(({ files }) => files.manifest.path)),
+  ...new Set(games.filter(hasManifest).map(({ files }) => files.manifest.path)),
 ]
+
+const hasManifest = ({ files }: Rulebook): boolean => files.manifest.writer !== 'none'
+
+/** A game without a list of files is known by what lies where its entries do. */
+const holdsEntries = (paths: Iterable<string>, game: Rulebook): boolean =>
+  !hasManifest(game) && [...paths].some((path) => isEntryPath(path, game))
 
 /** Whether the files of an archive are those of a pack for one of the games. */
 export function isPack(paths: Iterable<string>, games: readonly Rulebook[]): boolean {
   const present = new Set(paths)
-  return manifestPaths(games).some((path) => present.has(path))
+  return (
+    manifestPaths(games).some((path) => present.has(path)) || games.some((game) => holdsEntries(present.keys(), game))
+  )
 }
 
 /**
- * The game that an archive's manifest names, under the name that one of the games gives manifests; null where none
- * does.
+ * The game that an archive's manifest names, read as one of the games writes it, or the first game without manifests
+ * whose entries can be read there; null where there is none.
  */
 export function gameOfPack(files: ReadonlyMap<string, Uint8Array>, games: readonly Rulebook[]): string | null {
-  for (const path of manifestPaths(games))
-    try {
-      return z.object({ game: z.string() }).parse(JSON.parse(new TextDecoder().decode(files.get(path)))).game
-    } catch {
-      continue
-    }
-  return null
+  for (const game of games.filter(hasManifest)) {
+    const { path } = game.files.manifest
+    const named = z.object({ game: z.string() }).safeParse(readRecordOrNothing('manifest', files.get(path), path, game))
+    if (named.success) return named.data.game
+  }
+  const entriesOf = (game: Rulebook): string[] => [...files.keys()].filter((path) => isEntryPath(path, game))
+  const reads = (game: Rulebook): boolean =>
+    entriesOf(game).some(
+      (path) => entrySchema.safeParse(readRecordOrNothing('entry', files.get(path), path, game)).success,
+    )
+  return games.find((game) => !hasManifest(game) && reads(game))?.id ?? null
 }
 
 /**
@@ -114,13 +133,15 @@ export function openPack(bytes: Uint8Array, name: string, games: readonly Rulebo
       name,
       `Known ones: ${games.map(({ id }) => id).join(', ')}. Or bring that game’s rulebook.`,
     )
-  const manifest = parseJson(files, rulebook.files.manifest.path, manifestSchema, name)
+  const title = hasManifest(rulebook)
+    ? parseRecord('manifest', files, rulebook.files.manifest.path, manifestSchema, name, rulebook).title
+    : ''
   const entries = [...files.keys()]
     .filter((path) => isEntryPath(path, rulebook))
-    .map((path) => parseJson(files, path, entrySchema, name))
+    .map((path) => parseRecord('entry', files, path, entrySchema, name, rulebook))
   return {
     rulebook,
-    title: manifest.title || name,
+    title: title || name,
     items: entries.map((entry) => ({
       name: entry.item,
       kind: entry.kind,

@@ -1,20 +1,15 @@
-import { sha256Hex } from '../support/hashing.ts'
 import { PlainError } from '../support/plain-error.ts'
 import type { Rulebook } from '../game/schema.ts'
-import { writeArchive, type ArchiveFile } from '../support/archive.ts'
+import { leftOutOf } from './left-out.ts'
+import { archiveFiles, type Pack } from './pack-files.ts'
 import { packItem, type PackableItem } from './pack-item.ts'
-
-export interface Pack {
-  bytes: Uint8Array
-  sha256: string
-  files: { path: string; bytes: number }[]
-}
+import type { LeftOut, PackedFile } from './packed-file.ts'
 
 /**
- * Adds a file that is not there yet; one that several items share is packed once.
+ * Adds a file that is not there yet; one that several items share is packed once, and all of them ask for it.
  * @throws PlainError when another item has another file of that path
  */
-function addFile(files: Map<string, ArchiveFile>, file: ArchiveFile, item: string): void {
+function addFile(files: Map<string, PackedFile>, file: PackedFile, item: string): void {
   const known = files.get(file.path)
   if (known && !equalBytes(known.bytes, file.bytes))
     throw new PlainError(
@@ -22,7 +17,7 @@ function addFile(files: Map<string, ArchiveFile>, file: ArchiveFile, item: strin
       item,
       'Rename the map or material in one of them: the game’s paths keep them apart by name alone.',
     )
-  files.set(file.path, known ?? file)
+  files.set(file.path, known ? { ...known, askedBy: [...known.askedBy, ...file.askedBy] } : file)
 }
 
 const equalBytes = (a: Uint8Array, b: Uint8Array): boolean =>
@@ -39,32 +34,15 @@ export async function packItems(
   title: string,
   progress: (fraction: number, doing: string) => Promise<void> = async () => undefined,
 ): Promise<Pack> {
-  const made = new Map<string, ArchiveFile>()
+  const made = new Map<string, PackedFile>()
+  const leftOut: LeftOut[] = []
   for (const [index, item] of items.entries()) {
     await progress(index / items.length, item.name)
     for (const file of await packItem(item, rulebook)) addFile(made, file, item.name)
+    leftOut.push(...leftOutOf(item, rulebook))
   }
-  const files = [...made.values()]
-  const manifest = {
-    game: rulebook.id,
-    version: rulebook.version,
-    title,
-    items: items.map((item) => ({ name: item.name, kind: item.kind.id })),
-    files: files.map(({ path, bytes }) => ({
-      path,
-      bytes: bytes.length,
-      ...(rulebook.files.manifest.checksums === 'sha256' ? { sha256: sha256Hex(bytes) } : {}),
-    })),
-  }
-  files.unshift({
-    path: rulebook.files.manifest.path,
-    bytes: new TextEncoder().encode(`${JSON.stringify(manifest, null, 2)}\n`),
-  })
+  const head = { title, items: items.map((item) => ({ name: item.name, kind: item.kind.id })) }
+  const pack = archiveFiles([...made.values()], head, rulebook, leftOut)
   await progress(1, 'archive')
-  const bytes = writeArchive(files, rulebook.files.archive.writer, rulebook.files.archive.folders)
-  return {
-    bytes,
-    sha256: sha256Hex(bytes),
-    files: files.map((file) => ({ path: file.path, bytes: file.bytes.length })),
-  }
+  return pack
 }

@@ -8,6 +8,8 @@ import type { WrittenMesh } from './writers/mesh/mesh-writer.ts'
 import { firstSlot } from '../game/slots.ts'
 import { itemPaths } from '../game/item-paths.ts'
 import { materialFiles, packLook, type PackedLook } from './pack-look.ts'
+import type { FileSort, PackedFile } from './packed-file.ts'
+import { writeRecord } from './records/index.ts'
 
 /** An item that has run through its worklist, ready to be packed. */
 export interface PackableItem {
@@ -19,18 +21,16 @@ export interface PackableItem {
   document: Document
 }
 
-const toJson = (value: unknown): Uint8Array => new TextEncoder().encode(`${JSON.stringify(value, null, 2)}\n`)
-
-/** Every file of one item: entry, meshes, looks and maps, in the order in which they are packed. */
+/** Every file of one item with who asks for it: entry, meshes, looks and maps, in the order in which they are packed. */
 export async function packItem(
   { name, kind, document, slot: given }: PackableItem,
   rulebook: Rulebook,
-): Promise<ArchiveFile[]> {
+): Promise<PackedFile[]> {
   const slot = given === undefined ? firstSlot(rulebook, kind.id) : given
   const paths = itemPaths(rulebook, kind, name, slot)
-  const maps = new Map<string, ArchiveFile>()
+  const maps = new Map<string, PackedFile>()
   const looks: PackedLook[] = []
-  for (const look of listLooks(document)) looks.push(await packLook(document, look, rulebook, paths, maps))
+  for (const look of listLooks(document)) looks.push(await packLook(document, look, rulebook, paths, maps, name))
   const meshes = await packMeshes(document, name, kind, rulebook, paths)
   const entry = {
     item: name,
@@ -41,11 +41,19 @@ export async function packItem(
     looks: looks.map(({ look }) => paths.look(look)),
   }
   const first = looks.find(({ look }) => look === FIRST_LOOK) ?? looks[0]
+  const asked = (sort: FileSort, by: string, files: readonly ArchiveFile[]): PackedFile[] =>
+    files.map(({ path, bytes }) => ({ path, bytes, sort, askedBy: [{ item: name, by }] }))
   return [
-    { path: paths.entry, bytes: toJson(entry) },
-    ...meshes.files,
-    ...looks.map((look) => ({ path: paths.look(look.look), bytes: toJson(look) })),
-    ...materialFiles(first, rulebook, paths),
+    ...asked('entry', 'the game, which looks for it there', [
+      { path: paths.entry, bytes: writeRecord('entry', entry, rulebook) },
+    ]),
+    ...asked('mesh', 'its entry', meshes.files),
+    ...asked(
+      'look',
+      'its entry',
+      looks.map((look) => ({ path: paths.look(look.look), bytes: writeRecord('look', look, rulebook) })),
+    ),
+    ...asked('material', 'the mesh, by the material’s name', materialFiles(first, rulebook, paths)),
     ...[...maps.values()].sort((a, b) => (a.path < b.path ? -1 : 1)),
   ]
 }

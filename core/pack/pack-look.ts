@@ -1,5 +1,6 @@
 import type { Document, Material, Texture } from '@gltf-transform/core'
 import type { ArchiveFile } from '../support/archive.ts'
+import type { PackedFile } from './packed-file.ts'
 import { materialMap } from '../item/source-maps.ts'
 import { getMaterialExtras } from '../item/extras.ts'
 import { materialsInLook } from '../item/looks.ts'
@@ -41,17 +42,27 @@ function written(texture: Texture, role: MapRole, { files }: Rulebook): Promise<
   return made
 }
 
-/** One look of an item. The maps it shows are added to `maps`, by path. */
+/**
+ * One look of an item. The maps it shows are added to `maps`, by path, with what shows them.
+ * @param item the item's name in the game
+ */
 export async function packLook(
   document: Document,
   look: string,
   rulebook: Rulebook,
   paths: ItemPaths,
-  maps: Map<string, ArchiveFile>,
+  maps: Map<string, PackedFile>,
+  item: string,
 ): Promise<PackedLook> {
   const materials: Record<string, PackedMaterial> = {}
-  for (const [own, shown] of materialsInLook(document, look))
-    materials[packedName(own, rulebook, paths)] = await packMaterial(own, shown, rulebook, paths, maps)
+  for (const [own, shown] of materialsInLook(document, look)) {
+    const name = packedName(own, rulebook, paths)
+    const addMap = ({ path, bytes }: ArchiveFile, role: MapRole): void => {
+      const asker = { item, by: `the look ${look}: ${role.role} of ${name}` }
+      maps.set(path, { path, bytes, sort: 'map', askedBy: [...(maps.get(path)?.askedBy ?? []), asker] })
+    }
+    materials[name] = await packMaterial(own, shown, rulebook, paths, addMap)
+  }
   return { look, materials }
 }
 
@@ -61,7 +72,7 @@ async function packMaterial(
   shownMaterial: Material,
   rulebook: Rulebook,
   paths: ItemPaths,
-  maps: Map<string, ArchiveFile>,
+  addMap: (file: ArchiveFile, role: MapRole) => void,
 ): Promise<PackedMaterial> {
   const stock = stockMaps(shownMaterial, rulebook)
   const lost = getMaterialExtras(shownMaterial).references.filter(({ found }) => found === null)
@@ -76,7 +87,7 @@ async function packMaterial(
     else if (texture && image) {
       const { bytes, ending } = await written(texture, role, rulebook)
       const path = paths.map(texture.getName(), ending)
-      maps.set(path, { path, bytes })
+      addMap({ path, bytes }, role)
       shown[role.role] = path
     }
     // A texture that was never found is named all the same: the loader then says which file is missing.

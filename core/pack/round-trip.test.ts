@@ -66,7 +66,7 @@ function expectSameItem(
   again: Uint8Array,
   rulebook: Rulebook,
 ): void {
-  expect(changed.filter(([path]) => !/\.dae$|entry\.json$|manifest\.json$/.test(path))).toEqual([])
+  expect(changed.filter(([path]) => !/\.dae$|entry\.txt$|contents\.txt$/.test(path))).toEqual([])
   const [before, after] = [first, again].map((bytes) => {
     const { items, log } = loadPack(bytes, rulebook)
     expect(log.filter(({ level }) => level !== 'told')).toEqual([])

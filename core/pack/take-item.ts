@@ -7,7 +7,7 @@ import { itemScene, listSceneNodes } from '../item/parts.ts'
 import { writeAttribute, writeIndices } from '../item/primitive-arrays.ts'
 import { PlainError, plainMessage } from '../support/plain-error.ts'
 import { recogniseRoles } from './node-roles.ts'
-import { parseJson, type OpenedPack, type PackedItem, type PackedModel } from './open-pack.ts'
+import { parseRecord, type OpenedPack, type PackedItem, type PackedModel } from './open-pack.ts'
 import { openMesh } from './openers/open-mesh.ts'
 import { PackedLooks, packedLookSchema, type ReadLook } from './packed-look.ts'
 import { enterWorkingSpace } from './space-door.ts'
@@ -32,7 +32,7 @@ export async function openItem(pack: OpenedPack, itemName: string): Promise<Docu
       title,
       `Its items: ${pack.items.map((each) => each.name).join(', ')}.`,
     )
-  const looks = item.looks.map((path) => parseJson(files, path, packedLookSchema, title))
+  const looks = item.looks.map((path) => parseRecord('look', files, path, packedLookSchema, title, rulebook))
   const document = item.meshes.length > 0 ? await openModels(pack, item) : boardFor(item, looks)
   await new PackedLooks(document, files, rulebook).putOn(looks)
   readWrittenTags(document, rulebook)

@@ -11,10 +11,13 @@ export interface ArchiveFile {
 /** The earliest time a ZIP can hold, for every file, so that equal content gives equal bytes. */
 const FIXED_TIME = new Date(1980, 0, 1, 0, 0, 0)
 
-/** A ZIP with files in the order given; with `folders` each folder has an entry of its own before what is in it. */
+/**
+ * A ZIP with files in the order given; with `folders` each folder has an entry of its own before what is in it. What
+ * is to lie loose in a folder travels stored.
+ */
 export function writeArchive(
   files: readonly ArchiveFile[],
-  writer: 'zip-deflated' | 'zip-stored',
+  writer: 'zip-deflated' | 'zip-stored' | 'folder',
   folders = false,
 ): Uint8Array {
   const entries: Zippable = {}
@@ -22,7 +25,7 @@ export function writeArchive(
     const above = folders ? path.split('/').slice(0, -1) : []
     for (const depth of above.keys())
       entries[`${above.slice(0, depth + 1).join('/')}/`] ??= [new Uint8Array(0), { level: 0, mtime: FIXED_TIME, os: 0 }]
-    entries[path] = [bytes, { level: writer === 'zip-stored' ? 0 : 6, mtime: FIXED_TIME, os: 0 }]
+    entries[path] = [bytes, { level: writer === 'zip-deflated' ? 6 : 0, mtime: FIXED_TIME, os: 0 }]
   }
   return zipSync(entries)
 }

@@ -17,6 +17,8 @@ export const limits = {
   looks: 10_000,
   /** Records of a file that is a tree: elements, chunks, nodes of whatever meaning. */
   records: 4_000_000,
+  /** Lines of a record that is text: an entry, a look, a manifest. */
+  recordLines: 200_000,
   /** Records one below the other. */
   recordDepth: 512,
   /** Bytes that the lists of a file may unpack to, all together. */

@@ -95,7 +95,7 @@ function inPlainFiles(): Rulebook {
   })
 }
 
-/** COLLADA and PNG, names that carry nothing, lying on its side. */
+/** COLLADA and PNG, texts in words of its own, loose files, names that carry nothing, lying on its side. */
 function inTradeFiles(): Rulebook {
   const { space, files, maps, materials, kinds } = structuredClone(tarnAndTiller)
   return mirrored('tarn-trade', {
@@ -104,10 +104,23 @@ function inTradeFiles(): Rulebook {
       ...files,
       mesh: { writer: 'dae', ending: '.dae', images: 'none' },
       texture: { writer: 'png', ending: '.png', topDown: false, packed: false },
+      archive: { ...files.archive, writer: 'folder' },
+      entry: { writer: 'text' },
+      look: { writer: 'text' },
+      manifest: { writer: 'text', path: 'contents.txt', checksums: 'sha256' },
+      text: { between: ':', comment: ';' },
+      // Words of the game, one of them ours for another field.
+      words: {
+        entry: { item: 'name', kind: 'class', looks: 'skins', mesh: 'item' },
+        look: { look: 'skin', materials: 'parts', maps: 'pictures' },
+        manifest: { game: 'for', files: 'list', path: 'file' },
+      },
       paths: {
         ...files.paths,
         mesh: files.paths.mesh.replace('.glb', '.dae'),
         map: files.paths.map.replace('.dds', '.png'),
+        entry: files.paths.entry.replace('.json', '.txt'),
+        look: files.paths.look.replace('.json', '.txt'),
       },
     },
     maps: {

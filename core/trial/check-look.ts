@@ -3,6 +3,7 @@ import { z } from 'zod'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { nameInPath, nameIsAccepted, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
+import { loadRecord } from './loaders/record/index.ts'
 import { mapLoaders } from './loaders/texture/index.ts'
 import type { LoadedMap } from './loaders/texture/loaded-map.ts'
 import { tgaOrder } from './loaders/texture/tga.ts'
@@ -36,7 +37,7 @@ const lookSchema = z.object({
 export function flagsInLook(path: string, archive: Map<string, Uint8Array>, rulebook: Rulebook): FlagsOf {
   let materials: z.infer<typeof lookSchema>['materials'] = {}
   try {
-    materials = lookSchema.parse(JSON.parse(new TextDecoder().decode(archive.get(path)))).materials
+    materials = lookSchema.parse(loadRecord('look', archive.get(path), rulebook)).materials
   } catch {
     // Said when the look itself is read.
   }
@@ -61,7 +62,7 @@ export function checkLook(
   }
   let look: z.infer<typeof lookSchema>
   try {
-    look = lookSchema.parse(JSON.parse(new TextDecoder().decode(bytes)))
+    look = lookSchema.parse(loadRecord('look', bytes, rulebook))
   } catch {
     log.refuse('look.unreadable', path, 'The look cannot be read.')
     return

@@ -9,6 +9,7 @@ import { checkPassage } from './check-passage.ts'
 import { readSolids, type LoadedSolid } from './check-solids.ts'
 import type { TrialLog } from './log.ts'
 import { meshLoaders } from './loaders/mesh/index.ts'
+import { loadRecord } from './loaders/record/index.ts'
 import type { LoadedMesh, LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 import { fillTemplate, nameIsAccepted, sortNodes, trianglesOf } from './sorted-nodes.ts'
 
@@ -49,7 +50,7 @@ export function loadItem(
   rulebook: Rulebook,
   log: TrialLog,
 ): LoadedItem | null {
-  const entry = readEntry(entryPath, archive, log)
+  const entry = readEntry(entryPath, archive, rulebook, log)
   if (!entry) return null
   const kind = rulebook.kinds.find((each) => each.id === entry.kind)
   if (!kind) {
@@ -172,9 +173,14 @@ function loadMeshes(
   return { nodes, clips }
 }
 
-function readEntry(path: string, archive: Map<string, Uint8Array>, log: TrialLog): z.infer<typeof entrySchema> | null {
+function readEntry(
+  path: string,
+  archive: Map<string, Uint8Array>,
+  rulebook: Rulebook,
+  log: TrialLog,
+): z.infer<typeof entrySchema> | null {
   try {
-    return entrySchema.parse(JSON.parse(new TextDecoder().decode(archive.get(path))))
+    return entrySchema.parse(loadRecord('entry', archive.get(path), rulebook))
   } catch {
     log.refuse('entry.unreadable', path, 'The entry cannot be read.')
     return null

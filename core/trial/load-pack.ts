@@ -4,6 +4,7 @@ import { unzipSync } from 'fflate'
 import { z } from 'zod'
 import type { Rulebook } from '../game/schema.ts'
 import { loadItem, type LoadedItem } from './load-item.ts'
+import { loadRecord } from './loaders/record/index.ts'
 import { announcesItem } from './sorted-nodes.ts'
 import { TrialLog, type LogLine } from './log.ts'
 
@@ -24,15 +25,23 @@ const MOST_UNPACKED_BYTES = 600 * 1024 * 1024
 
 /**
  * Loads a pack as the game's programmers would have written it, from the rulebook alone.
+ * @param bytes a ZIP, or the files themselves by path where they lie loose
+ * @param below packs that are read before it: what it does not have is looked for there, and only its items are told
  *
  * @example const { loads, log, items } = loadPack(bytes, rulebook)
  */
-export function loadPack(bytes: Uint8Array, rulebook: Rulebook): TrialResult {
+export function loadPack(
+  bytes: Uint8Array | ReadonlyMap<string, Uint8Array>,
+  rulebook: Rulebook,
+  below: readonly Uint8Array[] = [],
+): TrialResult {
   const log = new TrialLog()
   const items: LoadedItem[] = []
-  const archive = openArchive(bytes, rulebook, log)
-  if (archive) {
-    checkManifest(archive, rulebook, log)
+  const own = openArchive(bytes, rulebook, log)
+  const lower = below.map((each) => openArchive(each, rulebook, log))
+  if (own && lower.every((each) => each !== null)) {
+    for (const each of [...lower, own]) checkManifest(each, rulebook, log)
+    const archive = new Map([...lower, own].flatMap((each) => [...each]))
     const entries = [...archive.keys()].filter((path) => announcesItem(path, rulebook))
     if (entries.length === 0)
       log.refuse(
@@ -59,15 +68,22 @@ export function loadPack(bytes: Uint8Array, rulebook: Rulebook): TrialResult {
   return { loads: !log.refused, log: log.lines, items: log.refused ? [] : items }
 }
 
-function openArchive(bytes: Uint8Array, rulebook: Rulebook, log: TrialLog): Map<string, Uint8Array> | null {
-  if (bytes.length > rulebook.files.archive.largestBytes) {
+function openArchive(
+  bytes: Uint8Array | ReadonlyMap<string, Uint8Array>,
+  rulebook: Rulebook,
+  log: TrialLog,
+): Map<string, Uint8Array> | null {
+  const size =
+    bytes instanceof Uint8Array ? bytes.length : [...bytes.values()].reduce((sum, { length }) => sum + length, 0)
+  if (size > rulebook.files.archive.largestBytes) {
     log.refuse(
       'pack.size',
       '',
-      `The pack has ${(bytes.length / 1024 / 1024).toFixed(1)} MiB; ${rulebook.files.archive.largestBytes / 1024 / 1024} MiB are read.`,
+      `The pack has ${(size / 1024 / 1024).toFixed(1)} MiB; ${rulebook.files.archive.largestBytes / 1024 / 1024} MiB are read.`,
     )
     return null
   }
+  if (!(bytes instanceof Uint8Array)) return new Map(bytes)
   let unpacked = 0
   try {
     // Nothing is unpacked before all that the archive promises was added up.
@@ -98,14 +114,16 @@ function openArchive(bytes: Uint8Array, rulebook: Rulebook, log: TrialLog): Map<
 }
 
 function checkManifest(archive: Map<string, Uint8Array>, rulebook: Rulebook, log: TrialLog): void {
-  const { path } = rulebook.files.manifest
+  const { path, writer } = rulebook.files.manifest
+  if (writer === 'none') return
   const bytes = archive.get(path)
   if (!bytes) return log.refuse('manifest.missing', path, 'The manifest is missing.')
   let data: unknown
   try {
-    data = JSON.parse(new TextDecoder().decode(bytes))
-  } catch {
-    return log.refuse('manifest.unreadable', path, 'The manifest is not JSON.')
+    data = loadRecord('manifest', bytes, rulebook)
+  } catch (error) {
+    const why = error instanceof Error ? error.message : String(error)
+    return log.refuse('manifest.unreadable', path, `The manifest cannot be read: ${why}.`)
   }
   const parsed = manifestSchema.safeParse(data)
   if (!parsed.success)

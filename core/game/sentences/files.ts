@@ -2,7 +2,7 @@ import type { SentencesOf } from './sentence.ts'
 
 /** What is written, where it goes, and the places of a game that has no room for new things. */
 export const filesSentences: SentencesOf = ({ files, maps, slots, title }) => {
-  const { mesh, texture, archive, manifest, paths } = files
+  const { mesh, texture, archive, manifest, paths, entry, look, text } = files
   const of = (field: string, sentence: string, why: string) => ({
     topic: 'files' as const,
     field,
@@ -10,6 +10,8 @@ export const filesSentences: SentencesOf = ({ files, maps, slots, title }) => {
     sentence,
     why,
   })
+  const written = ({ writer }: { writer: 'json' | 'text' | 'none' }): string =>
+    writer === 'text' ? `text, a key, “${text.between}” and a value in each line` : 'JSON'
   const megabytes = (archive.largestBytes / 1024 / 1024).toFixed(0)
   return [
     of(
@@ -30,7 +32,7 @@ export const filesSentences: SentencesOf = ({ files, maps, slots, title }) => {
         ]),
     of(
       'files.paths.look',
-      `A look for each way the item is shown, at ${paths.look}.`,
+      `A look for each way the item is shown, at ${paths.look}: ${written(look)}.`,
       'Materials are found by name, and what they show stands beside the mesh.',
     ),
     ...(paths.material === undefined
@@ -42,10 +44,16 @@ export const filesSentences: SentencesOf = ({ files, maps, slots, title }) => {
             'The game reads it line by line.',
           ),
         ]),
-    of('files.paths.entry', `An entry for each item, at ${paths.entry}.`, 'By it the game knows that the item exists.'),
+    of(
+      'files.paths.entry',
+      `An entry for each item, at ${paths.entry}: ${written(entry)}.`,
+      'By it the game knows that the item exists.',
+    ),
     of(
       'files.archive',
-      `A pack is a ZIP, ${archive.writer === 'zip-stored' ? 'stored and not deflated' : 'deflated'}, of at most ${megabytes} MiB.`,
+      archive.writer === 'folder'
+        ? `Files lie loose in the game’s own folders, of at most ${megabytes} MiB together.`
+        : `A pack is a ZIP, ${archive.writer === 'zip-stored' ? 'stored and not deflated' : 'deflated'}, of at most ${megabytes} MiB.`,
       'The loader sets aside memory for that much.',
     ),
     ...(archive.base === null
@@ -57,11 +65,13 @@ export const filesSentences: SentencesOf = ({ files, maps, slots, title }) => {
             'The game’s builder writes its own pack anew, and whatever was put into it is gone.',
           ),
         ]),
-    of(
-      'files.manifest',
-      `Every file is listed with its size${manifest.checksums === 'none' ? '' : ' and SHA-256'} at ${manifest.path}.`,
-      'A file that was damaged on the way is known before it is read.',
-    ),
+    manifest.writer === 'none'
+      ? of('files.manifest', 'No list of files is asked.', 'The game reads whatever lies in its folders.')
+      : of(
+          'files.manifest',
+          `Every file is listed with its size${manifest.checksums === 'none' ? '' : ' and SHA-256'} at ${manifest.path}: ${written(manifest)}.`,
+          'A file that was damaged on the way is known before it is read.',
+        ),
     ...(slots
       ? [
           of(

@@ -1,0 +1,40 @@
+import type { Rulebook } from '../../../game/schema.ts'
+import { parseLines } from './text.ts'
+
+type Sort = 'entry' | 'look' | 'manifest'
+type Words = Readonly<Record<string, string | undefined>>
+
+/**
+ * What an entry, a look or a manifest says, by the loader's own names of its fields.
+ * @throws Error when it cannot be read
+ */
+export function loadRecord(sort: Sort, bytes: Uint8Array | undefined, { files }: Rulebook): unknown {
+  if (!bytes) throw new Error('it is not there')
+  const text = new TextDecoder().decode(bytes)
+  const value = files[sort].writer === 'text' ? parseLines(text, files.text) : (JSON.parse(text) as unknown)
+  const words = files.words[sort]
+  const top = inOwnWords(value, words)
+  if (sort === 'look') return { ...top, materials: each(top['materials'], words) }
+  if (sort === 'manifest') return { ...top, items: each(top['items'], words), files: each(top['files'], words) }
+  return top
+}
+
+const isRecord = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)
+
+/** The game's words for fields looked up; a field that the game calls otherwise is none. */
+function inOwnWords(value: unknown, words: Words): Record<string, unknown> {
+  if (!isRecord(value)) throw new Error('it has no fields')
+  const fieldOf = new Map(Object.entries(words).map(([field, word = field]) => [word, field]))
+  return Object.fromEntries(
+    Object.entries(value)
+      .filter(([key]) => fieldOf.has(key) || !Object.hasOwn(words, key))
+      .map(([key, said]) => [fieldOf.get(key) ?? key, said]),
+  )
+}
+
+function each(value: unknown, words: Words): unknown {
+  if (Array.isArray(value)) return value.map((one: unknown) => inOwnWords(one, words))
+  if (!isRecord(value)) return value
+  return Object.fromEntries(Object.entries(value).map(([name, one]) => [name, inOwnWords(one, words)]))
+}
