@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { unzipSync } from 'fflate'
@@ -184,6 +184,32 @@ describe('a game in one file of one’s own', () => {
       expect((await call('trial', at(`${id}-pack.zip`), ...named)).code).toBe(0)
     },
   )
+
+  it('lies loose in a folder, where check and trial find it; some items alone; what changed is told', async () => {
+    const loose = mirroredGames.find(({ files }) => files.archive.writer === 'folder')
+    writeFileSync(at('loose.json'), JSON.stringify({ ...loose, stock: own.stock }))
+    const named = ['--rulebook', at('loose.json')]
+    expect(
+      (await call('prepare', 'demo/sources/mooring_bell', ...named, '--kind', 'mover', '--out', at('crate.zip'))).code,
+    ).toBe(0)
+    const first = await call('pack', at('crate.zip'), '--out', `${at('game')}/`, '--json')
+    expect(first.json().changes).toBeNull()
+    expect(existsSync(at('game/contents.txt'))).toBe(true)
+    expect(first.json().files[0]).toMatchObject({ sort: 'manifest', path: 'contents.txt' })
+    expect((await call('trial', at('game'), ...named, '--json')).json()).toMatchObject({ loads: true })
+    expect((await call('check', at('game'), ...named, '--json')).json()).toMatchObject({ blocks: 0, risky: 0 })
+    const entry = first.json().files.find(({ sort }: { sort: string }) => sort === 'entry').path
+    writeFileSync(at(`game/${entry}`), 'name: bell\n')
+    expect((await call('trial', at('game'), ...named)).text).toMatch(/entry.unreadable/)
+    const second = await call('pack', at('crate.zip'), '--out', at('game'), '--item', 'mooring_bell', '--json')
+    expect(second.json().changes).toEqual([expect.objectContaining({ path: entry, change: 'other' })])
+    expect((await call('pack', at('crate.zip'), '--out', at('game'), '--item', 'bell')).complained).toMatch(
+      /no item “bell”.*mooring_bell/,
+    )
+    expect((await call('pack', at('crate.zip'), '--out', at('one.zip'))).code).toBe(0)
+    const same = await call('pack', at('crate.zip'), '--out', at('two.zip'), '--over', at('one.zip'))
+    expect([same.code, same.complained]).toEqual([2, expect.stringMatching(/nothing of it is new/)])
+  })
 
   it('is refused where it contradicts itself, in one sentence', async () => {
     const refused = async (change: object): Promise<string> => {

@@ -1,40 +1,91 @@
+import { existsSync } from 'node:fs'
 import { basename } from 'node:path'
 import { packCrate } from '../../core/crate/evaluate.ts'
 import { namedAgainst } from '../../core/game/pack-order.ts'
-import { noStore } from '../../core/worklist/result-store.ts'
+import type { Rulebook } from '../../core/game/schema.ts'
+import { packDifference, type FileChange } from '../../core/pack/pack-difference.ts'
+import type { Pack } from '../../core/pack/pack-files.ts'
+import { partOfPack } from '../../core/pack/part-of-pack.ts'
+import { readArchive } from '../../core/support/archive.ts'
+import { sha256Hex } from '../../core/support/hashing.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
+import { noStore } from '../../core/worklist/result-store.ts'
+import { namesFolder, readBytes, writeBytes, writeLoose } from '../bytes.ts'
 import { parseCall, print, progressLine, required, type Command } from '../command.ts'
-import { writeBytes } from '../bytes.ts'
-import { openCrate } from '../files.ts'
+import { openCrate, readFolder } from '../files.ts'
 
 export const pack: Command = {
   name: 'pack',
-  usage: 'pack CRATE.zip|FOLDER --out PACK.zip [--rulebook ID|FILE]',
-  summary: 'Runs every worklist and writes the archive the game loads; says how many findings block.',
+  usage: 'pack CRATE.zip|FOLDER --out PACK.zip|FOLDER/ [--item NAME…] [--over PACK.zip…] [--rulebook ID|FILE]',
+  summary:
+    'Runs every worklist and writes the archive the game loads, or its files loose into a folder: of every item or of some, without what packs below it have already. Tells who asks for each file, what stayed out, what differs from the file that was there, and how many findings block.',
   async run(words) {
-    const call = parseCall(words, { out: { type: 'string' }, rulebook: { type: 'string' } })
+    const call = parseCall(words, {
+      out: { type: 'string' },
+      rulebook: { type: 'string' },
+      item: { type: 'string', multiple: true },
+      over: { type: 'string', multiple: true },
+    })
     if (call.positionals.length !== 1)
       throw new PlainError('it takes one crate', 'pack', 'Name a crate file or folder.')
     const out = required(call, 'out')
     const { crate, sources } = await openCrate(call.positionals[0], call.values['rulebook'])
+    const { rulebook } = crate
     if (crate.items.length === 0)
       throw new PlainError('the crate is empty', call.positionals[0], 'Bring an item first.')
-    const { pack: made, blocks } = await packCrate(crate, {
+    const warnings = namedWell(out, rulebook)
+    const over = call.list('over').map((path) => ({ name: basename(path), files: readArchive(readBytes(path), path) }))
+    const packed = await packCrate(crate, {
       store: noStore,
       bytesOf: async (sha256) => sources.get(sha256) ?? null,
       onProgress: ({ title, fraction }) => progressLine(`${Math.round(fraction * 100)} % ${title}`),
     })
-    const { base } = crate.rulebook.files.archive
-    const warnings = base === null ? [] : namedAgainst(basename(out), base)
-    if (base !== null && basename(out).toLowerCase() === base.toLowerCase())
-      throw new PlainError(`${base} is the game’s own pack, which is never written`, out, 'Give yours a later name.')
-    writeBytes(out, made.bytes)
-    print(call, { out, bytes: made.bytes.length, sha256: made.sha256, files: made.files, blocks, warnings }, [
-      ...warnings,
-      ...made.files.map((file) => `${String(file.bytes).padStart(10)}  ${file.path}`),
-      `${out}: ${made.bytes.length} bytes, sha256 ${made.sha256}`,
-      `${blocks} findings block`,
-    ])
+    const items = call.list('item')
+    const part = { ...(items.length > 0 ? { items } : {}), over }
+    const made =
+      items.length + over.length > 0 ? partOfPack(packed.pack.contents, packed.head, rulebook, part) : packed.pack
+    const { blocks } = packed
+    const changes = writeOut(out, made)
+    const files = made.files.map(({ path, bytes, sort, askedBy }) => ({ path, bytes, sort, askedBy }))
+    print(
+      call,
+      { out, bytes: made.bytes.length, sha256: made.sha256, files, leftOut: made.leftOut, changes, blocks, warnings },
+      [
+        ...warnings,
+        ...files.map(({ path, bytes, askedBy: [asker] }) => `${String(bytes).padStart(10)}  ${path}  ← ${asker.by}`),
+        ...made.leftOut.map(({ what, why }) => `  left out  ${what}: ${why}`),
+        ...(changes ?? []).map(({ path, change }) => `${change.padStart(10)}  ${path}`),
+        `${out}: ${made.bytes.length} bytes, sha256 ${made.sha256}`,
+        `${blocks} findings block`,
+      ],
+    )
     return blocks > 0 ? 1 : 0
   },
+}
+
+/** @throws PlainError when the name is that of the game's own pack */
+function namedWell(out: string, { files }: Rulebook): string[] {
+  const { base } = files.archive
+  if (base !== null && basename(out).toLowerCase() === base.toLowerCase())
+    throw new PlainError(`${base} is the game’s own pack, which is never written`, out, 'Give yours a later name.')
+  return base === null || namesFolder(out) ? [] : namedAgainst(basename(out), base)
+}
+
+/** Writes a pack, and tells what differs from what lay there; null where nothing did. */
+function writeOut(out: string, made: Pack): FileChange[] | null {
+  const before = lyingAt(out)
+  if (namesFolder(out)) writeLoose(out, made.contents)
+  else writeBytes(out, made.bytes)
+  return before && packDifference(before, made.files)
+}
+
+function lyingAt(out: string): { path: string; bytes: number; sha256: string }[] | null {
+  if (!existsSync(out)) return null
+  try {
+    const files = namesFolder(out) ? readFolder(out) : readArchive(readBytes(out), out)
+    return [...files].map(([path, bytes]) => ({ path, bytes: bytes.length, sha256: sha256Hex(bytes) }))
+  } catch (error) {
+    if (error instanceof PlainError) return null
+    throw error
+  }
 }
