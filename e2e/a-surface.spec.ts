@@ -132,7 +132,7 @@ test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces an
   await page.getByRole('button', { name: 'Pack now' }).click({ timeout: 90_000 })
   const [pack] = await Promise.all([
     page.waitForEvent('download', { timeout: 120_000 }),
-    page.getByRole('button', { name: 'Download' }).click({ timeout: 120_000 }),
+    page.getByRole('button', { name: 'Download', exact: true }).click({ timeout: 120_000 }),
   ])
   const files = unzipSync(new Uint8Array(await readFile(await pack.path())))
   expect(

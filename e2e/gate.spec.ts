@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
 import { validateBytes } from 'gltf-validator'
+import { unzipSync } from 'fflate'
 import { drawnShare, openGate, openShelf, prepareGate, slip } from './support'
 
 /** Files below a folder, with forward slashes. */
@@ -34,11 +35,31 @@ test('from the demo crate, stopped and run again, to a pack that loads, checked 
   await expect(page.getByText('Packed; nothing blocks')).toBeVisible({ timeout: 120_000 })
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Download' }).click(),
+    page.getByRole('button', { name: 'Download', exact: true }).click(),
   ])
   const folder = mkdtempSync(join(tmpdir(), 'gentle-crate-e2e-'))
   const archive = join(folder, 'pack.zip')
   await download.saveAs(archive)
+
+  // One item alone; no patch over the same pack; which of two packs wins; who asks for a map.
+  await page.getByRole('button', { name: 'Download a part of it' }).click()
+  const [alone] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: 'mooring_bell alone' }).click(),
+  ])
+  const ofBell = Object.keys(unzipSync(new Uint8Array(readFileSync(await alone.path()))))
+  expect(ofBell.filter((path) => !path.startsWith('items/movers/mooring_bell/'))).toEqual(['manifest.json'])
+  await page.getByLabel('The pack that was given out').setInputFiles(archive)
+  await expect(page.getByText(/nothing of it is new/)).toBeVisible()
+  const other = { name: 'zz.zip', mimeType: 'application/zip', buffer: readFileSync(await alone.path()) }
+  await page.getByLabel('Packs of the game’s folder').setInputFiles(other)
+  const beside = page.getByRole('table', { name: 'Paths that several packs have' })
+  await expect(beside.getByRole('row')).toHaveCount(ofBell.length)
+  await expect(beside.getByRole('row').nth(1)).toContainText('zz.zip')
+  await page.getByLabel('Find a file').fill('boathouse colour')
+  await expect(page.getByRole('region', { name: 'Files of the pack' })).toContainText(
+    /boathouse_gate: the look plain: colour of/,
+  )
 
   await page.getByRole('link', { name: 'Try it' }).click()
   await page.getByRole('button', { name: 'Load the pack' }).click()

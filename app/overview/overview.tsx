@@ -6,7 +6,7 @@ import { tell, tellError } from '../ui/notify'
 import { saveCrateFile } from '../workers/clients'
 import { BringIn } from './bring-in'
 import { ItemTable } from './item-table'
-import { PackMap } from './pack-map'
+import { RoomInPack } from './room-in-pack'
 import { SetAside } from './set-aside'
 
 /** The whole crate: its items with gauges and findings, and what takes room in the pack. */
@@ -45,7 +45,7 @@ export function Overview() {
           {crate.items.length > 0 && <ItemTable />}
           <BringIn empty={crate.items.length === 0} />
         </div>
-        <PackMap />
+        <RoomInPack />
       </div>
     </main>
   )

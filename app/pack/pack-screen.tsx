@@ -1,20 +1,22 @@
-import { Download, PackageCheck } from 'lucide-react'
+import { PackageCheck } from 'lucide-react'
 import { Link, useRevalidator } from 'react-router'
 import type { Rulebook } from '../../core/game/schema'
 import { namedAgainst } from '../../core/game/pack-order'
-import { isEntryPath, isLookPath } from '../../core/game/templates'
 import { hashValue } from '../../core/support/hashing'
+import { PackTreemap } from '../crate/pack-treemap'
 import { CrateRouteBar } from '../crate/crate-route-bar'
 import { WithRail } from '../crate/with-rail'
 import { useCrate } from '../crate/use-crate'
 import { usePacking } from '../crate/use-packing'
 import type { PackFacts } from '../storage/database'
-import { getPackBytes } from '../storage/packs'
-import { download } from '../ui/download'
 import { formatAgo, formatBytes } from '../ui/format'
 import { GaugeBar } from '../ui/gauge-bar'
 import { ProgressStrip } from '../ui/progress-strip'
 import { StatusMark } from '../ui/status-mark'
+import { BesidePacks } from './beside-packs'
+import { PackChanges, StayedOut } from './pack-changes'
+import { PackedFiles } from './packed-files'
+import { SaveMenu } from './save-menu'
 
 /** Makes the archive the game loads, and shows what is in it. */
 export function PackScreen({ pack }: { pack: PackFacts | null }) {
@@ -33,9 +35,8 @@ export function PackScreen({ pack }: { pack: PackFacts | null }) {
             <div className="flex-1">
               <h1 className="text-[26px]">The pack</h1>
               <p className="text-ink-2">
-                One archive for {rulebook.title}: meshes, looks, maps, entries, and a manifest with sizes
-                {rulebook.files.manifest.checksums === 'none' ? '' : ' and checksums'}. The same crate always gives the
-                same bytes.
+                Everything that {rulebook.title} has to find, {manner(rulebook.files.archive.writer)}, and nothing that
+                no one asks for. The same crate always gives the same bytes.
               </p>
             </div>
             <button
@@ -75,22 +76,21 @@ export function PackScreen({ pack }: { pack: PackFacts | null }) {
               </p>
             </div>
           )}
-          {pack && !progress && <PackedFiles pack={pack} current={current} />}
+          {pack && !progress && <ThePack pack={pack} current={current} />}
         </div>
       </WithRail>
     </>
   )
 }
 
-function PackedFiles({ pack, current }: { pack: PackFacts; current: boolean }) {
+const manner = (writer: Rulebook['files']['archive']['writer']): string =>
+  writer === 'folder' ? 'file by file' : 'in one archive'
+
+function ThePack({ pack, current }: { pack: PackFacts; current: boolean }) {
   const { crate, rulebook } = useCrate()
   const fileName = `${crate.id}.zip`
-  const { base } = rulebook.files.archive
+  const { base, writer } = rulebook.files.archive
   const warnings = base === null ? [] : namedAgainst(fileName, base)
-  const save = async (): Promise<void> => {
-    const bytes = await getPackBytes(crate.id)
-    if (bytes) download(bytes, fileName, 'application/zip')
-  }
   return (
     <section className="mt-6">
       {warnings.map((warning) => (
@@ -111,63 +111,40 @@ function PackedFiles({ pack, current }: { pack: PackFacts; current: boolean }) {
           <p className="num truncate text-[12.5px] text-ink-2">
             {fileName} · {formatBytes(pack.size)} · {formatAgo(pack.packedAt, Date.now())} · sha256 {pack.sha256}
           </p>
+          {writer === 'folder' && (
+            <p className="text-[12.5px] text-ink-2">
+              Unpack it in the game’s folder: every file goes where it belongs.
+            </p>
+          )}
         </div>
-        <button type="button" className="button" onClick={() => void save()}>
-          <Download size={16} aria-hidden="true" /> Download
-        </button>
+        <SaveMenu pack={pack} fileName={fileName} />
         <Link to={`/crate/${crate.id}/trial`} className="button-main">
           Try it
         </Link>
       </div>
-      <ul className="mt-3 w-[330px]">
-        <GaugeBar
-          gauge={{
-            label: 'Archive',
-            value: pack.size,
-            limit: rulebook.files.archive.largestBytes,
-            least: 0,
-            unit: 'bytes',
-          }}
-        />
-      </ul>
-      <table className="mt-5 w-full text-left">
-        <thead className="caption">
-          <tr className="border-b border-edge-strong">
-            <th scope="col" className="py-1.5 font-semibold">
-              Path in the pack
-            </th>
-            <th scope="col" className="font-semibold">
-              What it is
-            </th>
-            <th scope="col" className="text-right font-semibold">
-              Size
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {pack.files.map((file) => (
-            <tr key={file.path} className="border-b border-dashed border-edge">
-              <td className="num py-1.5 text-[13px]">{file.path}</td>
-              <td className="text-[13px] text-ink-2">{meaningOf(file.path, rulebook)}</td>
-              <td className="num text-right text-[13px]">{formatBytes(file.bytes)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <div className="mt-5 grid grid-cols-[minmax(0,1fr)_330px] gap-x-8">
+        <div>
+          <h2 className="sr-only">What takes room</h2>
+          <PackTreemap pack={pack} size={{ width: 560, height: 250 }} />
+        </div>
+        <div className="min-w-0">
+          <ul className="mb-4">
+            <GaugeBar
+              gauge={{
+                label: 'Archive',
+                value: pack.size,
+                limit: rulebook.files.archive.largestBytes,
+                least: 0,
+                unit: 'bytes',
+              }}
+            />
+          </ul>
+          {pack.changes !== undefined && <PackChanges changes={pack.changes} />}
+          <StayedOut leftOut={pack.leftOut ?? []} />
+        </div>
+      </div>
+      <PackedFiles pack={pack} />
+      <BesidePacks key={pack.sha256} fileName={fileName} />
     </section>
   )
-}
-
-const picture = /\.(?:dds|ktx2|png|tga|bmp|jpe?g|webp)$/i
-
-function meaningOf(path: string, rulebook: Rulebook): string {
-  if (path === rulebook.files.manifest.path)
-    return rulebook.files.manifest.checksums === 'none'
-      ? 'every file with its size'
-      : 'every file with size and checksum'
-  if (isEntryPath(path, rulebook)) return 'makes the item exist in the game'
-  if (isLookPath(path, rulebook))
-    return rulebook.materials.tinted ? 'finish and tint of each material' : 'which maps each material shows'
-  if (path.endsWith(rulebook.files.mesh.ending)) return rulebook.halfBlocks ? 'the half-blocks' : 'the mesh'
-  return path.endsWith(rulebook.files.texture.ending) || picture.test(path) ? 'a map' : 'belongs to the item'
 }

@@ -1,3 +1,6 @@
+import type { FileChange } from '../../core/pack/pack-difference'
+import type { PackHead } from '../../core/pack/pack-files'
+import type { Asker, FileSort, LeftOut } from '../../core/pack/packed-file'
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 import type { StepRecord } from '../../core/worklist/result-store'
 import { PlainError } from '../../core/support/plain-error'
@@ -37,12 +40,26 @@ export interface StoredAside {
 }
 
 /** What is told of a pack without loading it. */
+export interface PackedFileFacts {
+  path: string
+  bytes: number
+  /** Packs of earlier versions do not have this and what follows. */
+  sha256?: string
+  sort?: FileSort
+  askedBy?: Asker[]
+}
+
 export interface PackFacts {
   crateId: string
   /** Size of the archive in bytes. */
   size: number
   sha256: string
-  files: { path: string; bytes: number }[]
+  files: PackedFileFacts[]
+  /** What its manifest says of it as a whole; packs of earlier versions do not have this and what follows. */
+  head?: PackHead
+  leftOut?: LeftOut[]
+  /** What differs from the pack before it; null for the first. */
+  changes?: FileChange[] | null
   blocks: number
   /** The crate as it was packed, to tell when the pack is old. */
   crateHash: string

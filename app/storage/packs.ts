@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { fileSorts } from '../../core/pack/packed-file'
 import { database, type PackFacts } from './database'
 import { withRoom } from './room'
 
@@ -6,7 +7,28 @@ const factsSchema = z.object({
   crateId: z.string(),
   size: z.number().nonnegative(),
   sha256: z.string(),
-  files: z.array(z.object({ path: z.string(), bytes: z.number().nonnegative() })),
+  files: z.array(
+    z.object({
+      path: z.string(),
+      bytes: z.number().nonnegative(),
+      sha256: z.string().optional(),
+      sort: z.enum(fileSorts).optional(),
+      askedBy: z.array(z.object({ item: z.string().nullable(), by: z.string() })).optional(),
+    }),
+  ),
+  head: z.object({ title: z.string(), items: z.array(z.object({ name: z.string(), kind: z.string() })) }).optional(),
+  leftOut: z.array(z.object({ what: z.string(), item: z.string().nullable(), why: z.string() })).optional(),
+  changes: z
+    .array(
+      z.object({
+        path: z.string(),
+        change: z.enum(['new', 'other', 'gone']),
+        before: z.number().nullable(),
+        after: z.number().nullable(),
+      }),
+    )
+    .nullable()
+    .optional(),
   blocks: z.number().int().nonnegative(),
   crateHash: z.string(),
   packedAt: z.number(),

@@ -1,6 +1,7 @@
 import * as Comlink from 'comlink'
 import { z } from 'zod'
 import { gameSchema, type Game } from '../../core/game/game'
+import type { Rulebook } from '../../core/game/schema'
 import type { ReadOptions } from '../../core/intake/reader'
 import {
   crateSchema,
@@ -27,6 +28,14 @@ import {
   type Official,
   type Thumbnail,
 } from './source-messages'
+import {
+  overlayReportSchema,
+  packPartSchema,
+  type OtherPack,
+  type OverlayReport,
+  type PackPart,
+  type PartWish,
+} from './pack-messages'
 import type { PackEndpoint } from './pack.worker'
 import type { PreviewEndpoint } from './preview.worker'
 import { lazyWorker, stoppedError } from './spawn'
@@ -182,6 +191,21 @@ export const packCrate = (crate: Crate, onProgress: OnProgress): Promise<{ block
   hearing(progressSchema, onProgress, (told) => packer.call((api) => api.pack(crate, told)))
 
 export const stopPacking = (): void => packer.end()
+
+/** A pack of some items of the crate's kept pack, or of what other packs do not have. */
+export const packPart = async (crateId: string, rulebook: Rulebook, wish: PartWish): Promise<PackPart> =>
+  packPartSchema.parse(await packer.call((api): Promise<unknown> => api.part(crateId, rulebook, wish)))
+
+/** Which pack wins each path where the crate's kept pack lies beside others under a name. */
+export const overlayPacks = async (
+  crateId: string,
+  fileName: string,
+  rulebook: Rulebook,
+  others: readonly OtherPack[],
+): Promise<OverlayReport> =>
+  overlayReportSchema.parse(
+    await packer.call((api): Promise<unknown> => api.overlay(crateId, fileName, rulebook, [...others])),
+  )
 
 export const runTrial = (crateId: string, game: Game): Promise<TrialReport> =>
   trial.call((api) => api.load(crateId, game))

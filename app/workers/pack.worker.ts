@@ -1,21 +1,29 @@
 import { packCrate } from '../../core/crate/evaluate'
 import { crateSchema } from '../../core/crate/schema'
+import { rulebookSchema } from '../../core/game/schema'
+import { overlayOf } from '../../core/pack/overlay'
+import { packDifference } from '../../core/pack/pack-difference'
+import { partOfPack } from '../../core/pack/part-of-pack'
+import { readArchive } from '../../core/support/archive'
 import { hashValue } from '../../core/support/hashing'
+import { PlainError } from '../../core/support/plain-error'
 import { browserResults } from '../storage/results'
-import { putPack } from '../storage/packs'
+import { getPackBytes, getPackFacts, putPack } from '../storage/packs'
 import { getSource } from '../storage/sources'
+import { otherPacksSchema, partWishSchema, type OverlayReport, type PackPart } from './pack-messages'
 import type { Progress } from './messages'
 import './browser-assets'
 import { serve } from './serve'
 
 let stopAsked = false
 
-/** Packs a crate; the archive is kept in the database. */
+/** Packs a crate, and takes packs that are kept apart. */
 const endpoint = {
   async pack(rawCrate: unknown, onProgress: (progress: Progress) => void): Promise<{ blocks: number }> {
     const crate = crateSchema.parse(rawCrate)
     stopAsked = false
-    const { pack, blocks } = await packCrate(crate, {
+    const before = await getPackFacts(crate.id)
+    const { pack, head, blocks } = await packCrate(crate, {
       store: browserResults,
       bytesOf: getSource,
       shouldStop: () => stopAsked,
@@ -23,16 +31,48 @@ const endpoint = {
       onPacking: async (fraction, doing) =>
         onProgress({ entry: '', title: 'Packing', fraction: 0.8 + fraction * 0.2, doing }),
     })
-    const { bytes, sha256, files } = pack
-    await putPack(
-      { crateId: crate.id, sha256, files, blocks, crateHash: hashValue(crate), packedAt: Date.now() },
-      bytes,
-    )
+    const { bytes, sha256, files, leftOut } = pack
+    const changes =
+      before &&
+      packDifference(
+        before.files.map((file) => ({ sha256: '', ...file })),
+        files,
+      )
+    const facts = { crateId: crate.id, sha256, files, head, leftOut, changes, blocks }
+    await putPack({ ...facts, crateHash: hashValue(crate), packedAt: Date.now() }, bytes)
     return { blocks }
   },
 
   stop(): void {
     stopAsked = true
+  },
+
+  /** A pack of some items of the pack that is kept, or of what other packs do not have. */
+  async part(crateId: string, rawRulebook: unknown, rawWish: unknown): Promise<PackPart> {
+    const { items, over } = partWishSchema.parse(rawWish)
+    const facts = await getPackFacts(crateId)
+    const kept = await getPackBytes(crateId)
+    if (!kept || !facts?.head) throw new PlainError('the kept pack is not whole', crateId, 'Pack again.')
+    const contents = readArchive(kept, crateId)
+    const files = facts.files.flatMap(({ path, sort, askedBy }) => {
+      const bytes = contents.get(path)
+      return bytes && sort && askedBy ? [{ path, bytes, sort, askedBy }] : []
+    })
+    const below = over.map(({ name, bytes }) => ({ name, files: readArchive(bytes, name) }))
+    const rulebook = rulebookSchema.parse(rawRulebook)
+    const made = partOfPack(files, facts.head, rulebook, { ...(items ? { items } : {}), over: below })
+    return { bytes: made.bytes, files: made.files.length, leftOut: made.leftOut.length }
+  },
+
+  /** Which of several packs wins each path where the kept one lies beside them under a name. */
+  async overlay(crateId: string, fileName: string, rawRulebook: unknown, rawPacks: unknown): Promise<OverlayReport> {
+    const kept = await getPackBytes(crateId)
+    if (!kept) throw new PlainError('the kept pack is not whole', crateId, 'Pack again.')
+    const packs = [...otherPacksSchema.parse(rawPacks), { name: fileName, bytes: kept }]
+    return overlayOf(
+      packs.map(({ name, bytes }) => ({ name, files: readArchive(bytes, name) })),
+      rulebookSchema.parse(rawRulebook),
+    )
   },
 }
 
