@@ -1,3 +1,4 @@
+import { doubtsAbout } from '../../core/game/doubts.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 import { builtInRulebooks, kindOf } from '../../core/game/load.ts'
 import { sentencesOf } from '../../core/game/sentences/index.ts'
@@ -65,7 +66,12 @@ export const rulebook: Command = {
     print(
       call,
       found,
-      isFile ? [`${name} is a valid rulebook: ${found.title} ${found.version}, ${found.kinds.length} kinds.`] : [text],
+      isFile
+        ? [
+            `${name} is a valid rulebook: ${found.title} ${found.version}, ${plural(found.kinds.length, 'kind')}.`,
+            ...doubtsAbout(found).map(({ path, message }) => `  doubtful at ${path.join('.')}: ${message}`),
+          ]
+        : [text],
     )
     return 0
   },

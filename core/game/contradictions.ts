@@ -2,9 +2,11 @@ import { fillTemplate } from '../support/templates.ts'
 import type { Rulebook } from './schema.ts'
 import { cleanName } from './clean-name.ts'
 import { carriedBy } from './formats.ts'
+import { limitsInOrder } from './limits-in-order.ts'
 import { isGameName, levelSuffix, solidName } from './names.ts'
 
-interface Contradiction {
+/** A place of a rulebook and what is wrong there. */
+export interface Contradiction {
   path: (string | number)[]
   message: string
 }
@@ -23,6 +25,7 @@ export function contradictions(rulebook: Rulebook): Contradiction[] {
     ...notWritten(rulebook),
     ...wrongHalfBlocks(rulebook),
     ...notNameable(rulebook),
+    ...limitsInOrder(rulebook),
   ]
 }
 
@@ -194,8 +197,12 @@ function notNameable(rulebook: Rulebook): Contradiction[] {
   const shape = kinds.flatMap(({ solids }) => solids?.shapes ?? []).at(0)
   const worded: { path: (string | number)[]; name: string }[] = [
     ...(shape === undefined ? [] : [{ path: ['solids', 'name'], name: solidName(rulebook, shape, 1) }]),
-    { path: ['levels', 'nameSuffix'], name: word + levelSuffix(rulebook, 1) },
-    { path: ['levels', 'shadow', 'nameSuffix'], name: word + levels.shadow.nameSuffix },
+    ...(kinds.some(({ levelsAsked }) => levelsAsked)
+      ? [
+          { path: ['levels', 'nameSuffix'], name: word + levelSuffix(rulebook, 1) },
+          { path: ['levels', 'shadow', 'nameSuffix'], name: word + levels.shadow.nameSuffix },
+        ]
+      : []),
     ...(kinds.some(({ attachPoints }) => attachPoints)
       ? [{ path: ['points', 'attach'], name: fillTemplate(points.attach, { point: word }) }]
       : []),
