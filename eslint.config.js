@@ -80,9 +80,9 @@ const appMayKnow = {
   overview: ['storage', 'workers', 'ui', 'queries', 'crate'],
   pack: ['storage', 'workers', 'ui', 'queries', 'crate'],
   trial: ['workers', 'ui', 'queries', 'crate', 'yard'],
-  rulebooks: ['workers', 'ui', 'crate'],
+  rulebooks: ['storage', 'workers', 'ui', 'queries', 'crate'],
   search: ['workers', 'ui', 'queries', 'crate', 'yard'],
-  shelf: ['storage', 'workers', 'ui', 'crate'],
+  shelf: ['storage', 'workers', 'ui', 'queries', 'crate'],
 }
 const appFolders = [...Object.keys(appMayKnow), 'routes']
 

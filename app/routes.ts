@@ -10,7 +10,9 @@ export default [
     route('rulebook', 'routes/crate-rulebook.tsx'),
   ]),
   layout('routes/plain-page.tsx', [
+    route('rulebooks', 'routes/rulebooks.tsx'),
     route('rulebooks/:rulebookId', 'routes/rulebook.tsx'),
+    route('rulebooks/:rulebookId/edit', 'routes/rulebook-edit.tsx'),
     route('licences', 'routes/licences.tsx'),
   ]),
 ] satisfies RouteConfig

@@ -59,4 +59,30 @@ describe('gentle-crate rulebook --out', () => {
     expect(complained).toMatch(/id/)
     expect(existsSync(at('none.json'))).toBe(false)
   })
+
+  it('tells which findings come and go in a crate with another rulebook', async () => {
+    const cube = 'o cube\nv 0 0 0\nv 90 0 0\nv 0 90 0\nv 0 0 90\nf 1 3 2\nf 1 2 4\nf 1 4 3\nf 2 3 4\n'
+    writeFileSync(at('cube.obj'), cube)
+    const made = await call(
+      'prepare',
+      at('cube.obj'),
+      '--unit',
+      'cm',
+      '--rulebook',
+      'pegboard-parish',
+      '--out',
+      at('cube.zip'),
+    )
+    expect(made.code).toBe(0)
+    const stricter = structuredClone(rulebookById('pegboard-parish'))
+    if (stricter.halfBlocks) stricter.halfBlocks.shortestEdge = 500
+    writeFileSync(at('strict.json'), JSON.stringify(stricter))
+    const tried = await call('rulebook', at('strict.json'), '--try', at('cube.zip'), '--json')
+    const [item] = tried.json().items
+    expect(tried.code).toBe(1)
+    expect(item.more.map(({ rule }: { rule: string }) => rule)).toContain('half-block-size')
+    expect((await call('rulebook', 'pegboard-parish', '--try', at('cube.zip'))).text).toContain(
+      '0 findings more, 0 less',
+    )
+  })
 })

@@ -1,10 +1,13 @@
 import { Search } from 'lucide-react'
-import { useSearchParams } from 'react-router'
+import { useState } from 'react'
+import { Link, useSearchParams } from 'react-router'
 import type { Rulebook } from '../../core/game/schema'
 import { builtInRulebooks } from '../../core/game/load'
 import { sentencesOf } from '../../core/game/sentences'
 import { topics, type RuleSentence, type Topic } from '../../core/game/sentences/sentence'
+import { useOwnRulebooks } from '../queries/rulebook-queries'
 import { RuleChanges } from './rule-changes'
+import { StartDialog } from './start-dialog'
 import { plural } from '../../core/support/wording'
 
 const topicTitles: Record<Topic, string> = {
@@ -18,13 +21,21 @@ const topicTitles: Record<Topic, string> = {
   motion: 'Motion, points and lights',
 }
 
+interface RulebookPageProps {
+  rulebook: Rulebook
+  /** Under which it is kept, where it is one of the modder's own. */
+  ownKey?: string | null
+}
+
 /** One game's demands, for reading: sentences by topic, of one kind or with some words. */
-export function RulebookPage({ rulebook }: { rulebook: Rulebook }) {
+export function RulebookPage({ rulebook, ownKey = null }: RulebookPageProps) {
+  const [starting, setStarting] = useState(false)
   const [search, setSearch] = useSearchParams()
   const kind = rulebook.kinds.find(({ id }) => id === search.get('kind'))?.id
   const words = search.get('find') ?? ''
   const sentences = sentencesOf(rulebook, { kind, words })
-  const others = builtInRulebooks().filter(({ id }) => id !== rulebook.id)
+  const own = useOwnRulebooks().flatMap(({ rulebook: each }) => each ?? [])
+  const others = [...builtInRulebooks(), ...own].filter(({ id }) => id !== rulebook.id)
   const other = others.find(({ id }) => id === search.get('against'))
   const change = (name: string, value: string): void =>
     setSearch(
@@ -37,9 +48,23 @@ export function RulebookPage({ rulebook }: { rulebook: Rulebook }) {
     )
   return (
     <main className="mx-auto w-full max-w-5xl px-8 py-8">
-      <h1 className="text-[28px]">
-        {rulebook.title} <span className="num text-[18px] font-normal text-ink-2">rulebook {rulebook.version}</span>
-      </h1>
+      <div className="flex flex-wrap items-center gap-2.5">
+        <h1 className="min-w-0 flex-1 text-[28px]">
+          {rulebook.title} <span className="num text-[18px] font-normal text-ink-2">rulebook {rulebook.version}</span>
+        </h1>
+        <Link className="link" to="/rulebooks">
+          All rulebooks
+        </Link>
+        {ownKey !== null && (
+          <Link className="button" to={`/rulebooks/${ownKey}/edit`}>
+            Edit
+          </Link>
+        )}
+        <button type="button" className="button" onClick={() => setStarting(true)}>
+          Start from it
+        </button>
+      </div>
+      <StartDialog from={starting ? rulebook : null} onClose={() => setStarting(false)} />
       <p className="mt-1 max-w-[68ch] text-ink-2">{rulebook.summary}</p>
       <div className="sticky top-0 z-10 mt-5 flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-edge-strong bg-paper py-3">
         <label className="flex items-center gap-2">

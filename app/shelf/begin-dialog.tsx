@@ -7,7 +7,8 @@ import { ItemPicture } from '../crate/item-picture'
 import { KindMark } from '../crate/kind-mark'
 import { DialogFrame } from '../ui/dialog-frame'
 import { ProgressStrip } from '../ui/progress-strip'
-import { GameFields, type GameChoice } from './game-fields'
+import { GameFields } from './game-fields'
+import type { GameChoice } from '../workers/source-messages'
 import type { Beginning } from './use-begin-with'
 
 interface BeginDialogProps {

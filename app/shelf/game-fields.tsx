@@ -1,10 +1,13 @@
 import { useState } from 'react'
 import { builtInRulebooks } from '../../core/game/load'
+import { useOwnRulebooks } from '../queries/rulebook-queries'
+import type { GameChoice } from '../workers/source-messages'
 
-/** A game to begin with: one that ships, or a file of the modder's own. */
-export type GameChoice = { id: string } | { bytes: Uint8Array; name: string }
+const OF_A_FILE = 'a file'
+const KEPT = 'own:'
 
-const OWN = 'a game of your own'
+const choiceOf = (value: string): GameChoice =>
+  value.startsWith(KEPT) ? { own: value.slice(KEPT.length) } : { id: value }
 
 /**
  * What was chosen in the fields of a form.
@@ -12,7 +15,7 @@ const OWN = 'a game of your own'
  */
 export async function chosenGame(data: FormData): Promise<GameChoice> {
   const chosen = String(data.get('game'))
-  if (chosen !== OWN) return { id: chosen }
+  if (chosen !== OF_A_FILE) return choiceOf(chosen)
   const file = data.get('file')
   if (!(file instanceof File) || file.size === 0) throw new Error('Choose the rulebook’s file first.')
   return { bytes: new Uint8Array(await file.arrayBuffer()), name: file.name }
@@ -24,6 +27,7 @@ export async function chosenGame(data: FormData): Promise<GameChoice> {
  */
 export function GameFields({ onChoose }: { onChoose?: (choice: GameChoice) => void }) {
   const [chosen, setChosen] = useState(builtInRulebooks()[0].id)
+  const own = useOwnRulebooks().filter(({ rulebook }) => rulebook !== null)
   return (
     <>
       <label className="flex flex-col gap-1">
@@ -34,7 +38,7 @@ export function GameFields({ onChoose }: { onChoose?: (choice: GameChoice) => vo
           value={chosen}
           onChange={({ target: { value } }) => {
             setChosen(value)
-            if (value !== OWN) onChoose?.({ id: value })
+            if (value !== OF_A_FILE) onChoose?.(choiceOf(value))
           }}
         >
           {builtInRulebooks().map((rulebook) => (
@@ -42,10 +46,15 @@ export function GameFields({ onChoose }: { onChoose?: (choice: GameChoice) => vo
               {rulebook.title} {rulebook.version}
             </option>
           ))}
-          <option value={OWN}>Another game, from its rulebook file…</option>
+          {own.map(({ key, rulebook }) => (
+            <option key={key} value={KEPT + key}>
+              {rulebook?.title} {rulebook?.version}, your own
+            </option>
+          ))}
+          <option value={OF_A_FILE}>Another game, from its rulebook file…</option>
         </select>
       </label>
-      {chosen === OWN && (
+      {chosen === OF_A_FILE && (
         <label className="flex flex-col gap-1">
           <span className="caption">Rulebook file</span>
           <input

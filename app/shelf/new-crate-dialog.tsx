@@ -1,6 +1,7 @@
 import { DialogFrame } from '../ui/dialog-frame'
 import { tellError } from '../ui/notify'
-import { chosenGame, GameFields, type GameChoice } from './game-fields'
+import { chosenGame, GameFields } from './game-fields'
+import type { GameChoice } from '../workers/source-messages'
 
 interface NewCrateDialogProps {
   open: boolean

@@ -1,4 +1,4 @@
-import { FilePlus, FolderOpen, Upload } from 'lucide-react'
+import { BookOpen, FilePlus, FolderOpen, Upload } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { Link, useFetcher, useRevalidator } from 'react-router'
 import type { Shelved } from '../storage/crates'
@@ -57,6 +57,9 @@ export function Shelf({ shelf: { crates, damaged, removed }, usage }: { shelf: S
       <TopBar
         actions={
           <>
+            <Link to="/rulebooks" className="button">
+              <BookOpen size={16} aria-hidden="true" /> Rulebooks
+            </Link>
             <button type="button" className="button" onClick={() => picker.current?.click()}>
               <FolderOpen size={16} aria-hidden="true" /> Open a crate file
             </button>

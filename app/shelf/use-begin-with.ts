@@ -7,7 +7,7 @@ import { builtInRulebooks } from '../../core/game/load'
 import { tell, tellError } from '../ui/notify'
 import { beginWith, bringIn, type BroughtFile } from '../workers/clients'
 import type { Guess } from '../workers/source-messages'
-import type { GameChoice } from './game-fields'
+import type { GameChoice } from '../workers/source-messages'
 import { nameOfFiles } from './name-of-files'
 import type { ShelfIntent } from './intents'
 

@@ -29,6 +29,15 @@ export interface StoredChange {
   after: unknown
 }
 
+/** A rulebook of the modder's own, as it is written: perhaps not whole yet. */
+export interface StoredRulebook {
+  key: string
+  text: string
+  /** The pack of what its game has in stock. */
+  stock: Uint8Array | null
+  savedAt: number
+}
+
 /** A piece of a crate that cannot be read, until the modder lets it go. */
 export interface StoredAside {
   key?: number
@@ -39,7 +48,6 @@ export interface StoredAside {
   foundAt: number
 }
 
-/** What is told of a pack without loading it. */
 export interface PackedFileFacts {
   path: string
   bytes: number
@@ -49,6 +57,7 @@ export interface PackedFileFacts {
   askedBy?: Asker[]
 }
 
+/** What is told of a pack without loading it. */
 export interface PackFacts {
   crateId: string
   /** Size of the archive in bytes. */
@@ -96,6 +105,7 @@ export interface Schema extends DBSchema {
   /** Small pictures of items, by the hash of all that went into what they show. */
   itemPictures: { key: string; value: { key: string; png: Uint8Array; madeAt: number }; indexes: { madeAt: number } }
   settings: { key: string; value: { key: string; value: unknown } }
+  rulebooks: { key: string; value: StoredRulebook }
 }
 
 let opening: Promise<IDBPDatabase<Schema>> | null = null

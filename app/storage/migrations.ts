@@ -4,7 +4,7 @@ import { crateSchema } from '../../core/crate/schema'
 import type { PackFacts, Schema, StoredChange, StoredCrate } from './database'
 
 /** The version that data is kept in; every earlier one is brought to it when the database is opened. */
-export const VERSION = 4
+export const VERSION = 5
 
 type Upgrade = IDBPTransaction<Schema, StoreNames<Schema>[], 'versionchange'>
 
@@ -33,7 +33,8 @@ export async function migrate(db: IDBPDatabase<Schema>, from: number, transactio
     db.createObjectStore('asides', { autoIncrement: true, keyPath: 'key' }).createIndex('crate', 'crate')
     if (from > 0) await changesApart(transaction)
   }
-  db.createObjectStore('itemPictures', { keyPath: 'key' }).createIndex('madeAt', 'madeAt')
+  if (from < 4) db.createObjectStore('itemPictures', { keyPath: 'key' }).createIndex('madeAt', 'madeAt')
+  db.createObjectStore('rulebooks', { keyPath: 'key' })
 }
 
 /** Packs of the first version held their bytes, and nothing said when a source was brought. */

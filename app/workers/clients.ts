@@ -1,5 +1,6 @@
 import * as Comlink from 'comlink'
 import { z } from 'zod'
+import type { GameChoice } from './source-messages'
 import { gameSchema, type Game } from '../../core/game/game'
 import type { Rulebook } from '../../core/game/schema'
 import type { ReadOptions } from '../../core/intake/reader'
@@ -28,6 +29,8 @@ import {
   type Official,
   type Thumbnail,
 } from './source-messages'
+import { rulebookFileSchema, triedItemsSchema, type RulebookFile } from './rulebook-messages'
+import type { TriedItem } from '../../core/crate/rulebook-trial'
 import {
   overlayReportSchema,
   packPartSchema,
@@ -142,8 +145,24 @@ export const takeStock = async (game: Game, object: string, taken: string[]): Pr
   itemSchema.parse(await intake.call((api) => api.takeStock(game, object, taken)))
 
 /** A game to begin a crate with; what it has in stock is kept in the browser. */
-export const beginWith = async (choice: { id: string } | { bytes: Uint8Array; name: string }): Promise<Game> =>
+export const beginWith = async (choice: GameChoice): Promise<Game> =>
   gameSchema.parse(await intake.call((api) => api.beginWith(choice)))
+
+/** Keeps a game's file as a rulebook of the modder's own; gives its key. */
+export const keepRulebook = async (bytes: Uint8Array, name: string): Promise<string> =>
+  z.string().parse(await intake.call((api) => api.keepRulebook(bytes, name)))
+
+/** A game as one file. */
+export const rulebookFile = async (choice: GameChoice): Promise<RulebookFile> =>
+  rulebookFileSchema.parse(await intake.call((api): Promise<unknown> => api.rulebookFile(choice)))
+
+/** Which findings of a crate's items come and go with another rulebook. */
+export const tryRulebookOn = async (crate: Crate, rulebook: Rulebook, onProgress: OnProgress): Promise<TriedItem[]> =>
+  triedItemsSchema.parse(
+    await hearing(progressSchema, onProgress, (told) =>
+      packer.call((api): Promise<unknown> => api.tryRulebook(crate, rulebook, told)),
+    ),
+  )
 
 export const thumbnailsOf = async (item: CrateItem): Promise<Thumbnail[]> =>
   thumbnailSchema.array().parse(await intake.call((api) => api.thumbnails(item)))

@@ -17,17 +17,20 @@ import { PlainError } from '../../core/support/plain-error'
 import { sha256Hex } from '../../core/support/hashing'
 import { isArchive, unpackSources } from '../../core/intake/archives'
 import { isImageFile, provenImage } from '../../core/intake/images'
-import { builtInGame, readGameFile } from '../../core/crate/game-file'
+import { builtInGame, readGameFile, rulebookText, writeGameFile } from '../../core/crate/game-file'
+import { gameWith, type BroughtGame } from '../../core/crate/brought-game'
 import { gameSchema, type Game } from '../../core/game/game'
 import { rankKinds } from '../../core/game/guess-kind'
 import { builtInRulebooks } from '../../core/game/load'
 import type { Rulebook } from '../../core/game/schema'
 import type { ReadOptions } from '../../core/intake/reader'
 import { fileName } from '../../core/intake/source-file'
+import { addRulebook, getRulebook } from '../storage/rulebooks'
 import { getSource, putSources } from '../storage/sources'
 import './browser-assets'
 import {
   filesSchema,
+  type GameChoice,
   type ArchiveContents,
   type Guess,
   type Newer,
@@ -44,6 +47,23 @@ let lastArchive: { bytes: Uint8Array; name: string; games: readonly Rulebook[] }
 
 const keep = (taken: readonly Pick<BroughtItem, 'files'>[]): Promise<void> =>
   putSources(taken.flatMap((each) => each.files.map(({ sha256, file }) => ({ sha256, bytes: file.bytes }))))
+
+/**
+ * The game that was chosen: one that ships, one of the modder's own, or one in a file.
+ * @throws PlainError when it is not there, or not whole
+ */
+async function chosenGame(choice: GameChoice): Promise<BroughtGame> {
+  if ('id' in choice) return builtInGame(choice.id)
+  if ('bytes' in choice) return readGameFile(choice.bytes, choice.name)
+  const own = await getRulebook(choice.own)
+  if (!own?.rulebook)
+    throw new PlainError(
+      own?.fault ?? 'it is no longer kept',
+      'the rulebook',
+      'Mend it under Rulebooks, or choose another.',
+    )
+  return gameWith(own.rulebook, own.stock)
+}
 
 /** Tells the page at most thirty times a second. */
 function heard(onProgress: OnProgress): ReadOptions['onProgress'] {
@@ -169,10 +189,24 @@ const endpoint = {
   },
 
   /** A game to begin with: one that ships, or one in a file; what it has in stock is kept. */
-  async beginWith(choice: { id: string } | { bytes: Uint8Array; name: string }): Promise<Game> {
-    const { game, stock } = 'id' in choice ? await builtInGame(choice.id) : readGameFile(choice.bytes, choice.name)
+  async beginWith(choice: GameChoice): Promise<Game> {
+    const { game, stock } = await chosenGame(choice)
     if (game.stock && stock) await putSources([{ sha256: game.stock.sha256, bytes: stock }])
     return game
+  },
+
+  /** Keeps a game's file as a rulebook of the modder's own; gives its key. */
+  async keepRulebook(bytes: Uint8Array, name: string): Promise<string> {
+    const { game, stock } = readGameFile(bytes, name)
+    return addRulebook(game.rulebook.id, rulebookText(game.rulebook), stock)
+  },
+
+  /** A game as one file: its rulebook, and beside it what it has in stock, where it has some. */
+  async rulebookFile(choice: GameChoice): Promise<{ bytes: Uint8Array; ending: 'json' | 'zip' }> {
+    const game = await chosenGame(choice)
+    return game.stock
+      ? { bytes: writeGameFile(game), ending: 'zip' }
+      : { bytes: new TextEncoder().encode(rulebookText(game.game.rulebook)), ending: 'json' }
   },
 
   /**

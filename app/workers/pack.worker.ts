@@ -1,5 +1,6 @@
 import { packCrate } from '../../core/crate/evaluate'
 import { crateSchema } from '../../core/crate/schema'
+import { tryRulebook } from '../../core/crate/rulebook-trial'
 import { rulebookSchema } from '../../core/game/schema'
 import { overlayOf } from '../../core/pack/overlay'
 import { packDifference } from '../../core/pack/pack-difference'
@@ -41,6 +42,17 @@ const endpoint = {
     const facts = { crateId: crate.id, sha256, files, head, leftOut, changes, blocks }
     await putPack({ ...facts, crateHash: hashValue(crate), packedAt: Date.now() }, bytes)
     return { blocks }
+  },
+
+  /** Which findings come and go with another rulebook. */
+  async tryRulebook(rawCrate: unknown, rawRulebook: unknown, onProgress: (progress: Progress) => void) {
+    stopAsked = false
+    return tryRulebook(crateSchema.parse(rawCrate), rulebookSchema.parse(rawRulebook), {
+      store: browserResults,
+      bytesOf: getSource,
+      shouldStop: () => stopAsked,
+      onProgress,
+    })
   },
 
   stop(): void {

@@ -105,3 +105,6 @@ export const intakeProgressSchema = z.object({ fraction: z.number(), doing: z.st
 export const filesSchema = z
   .array(z.object({ path: z.string().min(1).max(4096), bytes: z.instanceof(Uint8Array) }))
   .max(5000)
+
+/** A game to begin with: one that ships, one of the modder's own that is kept here, or a file. */
+export type GameChoice = { id: string } | { own: string } | { bytes: Uint8Array; name: string }

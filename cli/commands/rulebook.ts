@@ -9,21 +9,25 @@ import type { RuleSentence } from '../../core/game/sentences/sentence.ts'
 import { gameWith, type BroughtGame } from '../../core/crate/brought-game.ts'
 import { rulebookText, startRulebookFrom, writeGameFile } from '../../core/crate/game-file.ts'
 import { writeBytes } from '../bytes.ts'
-import { parseCall, print, type Call, type Command } from '../command.ts'
+import { tryRulebook } from '../../core/crate/rulebook-trial.ts'
+import { noStore } from '../../core/worklist/result-store.ts'
+import { parseCall, print, progressLine, type Call, type Command } from '../command.ts'
+import { openCrate } from '../files.ts'
 import { gameNamed } from '../game.ts'
 
 export const rulebook: Command = {
   name: 'rulebook',
   usage:
-    'rulebook ID|FILE [--rules] [--kind KIND] [--find WORDS] | rulebook ID|FILE --against ID|FILE | rulebook ID|FILE [--as ID --title TITLE] --out FILE.json|FILE.zip',
+    'rulebook ID|FILE [--rules] [--kind KIND] [--find WORDS] | rulebook ID|FILE --against ID|FILE | rulebook ID|FILE --try CRATE.zip | rulebook ID|FILE [--as ID --title TITLE] --out FILE.json|FILE.zip',
   summary:
-    'Prints a built-in rulebook, or validates a rulebook file; with --rules each demand as a sentence and why, of one kind or with some words; with --against what another demands otherwise; with --out writes it as a file, a ZIP with what the game has in stock, or with --as begins one of your own from it.',
+    'Prints a built-in rulebook, or validates a rulebook file; with --rules each demand as a sentence and why, of one kind or with some words; with --against what another demands otherwise; with --try which findings come and go in a crate; with --out writes it as a file, a ZIP with what the game has in stock, or with --as begins one of your own from it.',
   async run(words) {
     const call = parseCall(words, {
       rules: { type: 'boolean' },
       kind: { type: 'string' },
       find: { type: 'string' },
       against: { type: 'string' },
+      try: { type: 'string' },
       out: { type: 'string' },
       as: { type: 'string' },
       title: { type: 'string' },
@@ -41,6 +45,8 @@ export const rulebook: Command = {
     const found = brought.game.rulebook
     const { rules, kind, find, against, out } = call.values
     if (typeof out === 'string') return writeOut(call, brought, out)
+    const tried = call.values['try']
+    if (typeof tried === 'string') return tryOn(call, found, tried)
     if (typeof against === 'string') {
       const other = (await gameNamed(against)).game.rulebook
       const changes = rulebookDifference(found, other)
@@ -98,6 +104,26 @@ function writeOut(call: Call, brought: BroughtGame, out: string): number {
     ],
   )
   return 0
+}
+
+/** Which findings come and go in a crate with a rulebook. */
+async function tryOn(call: Call, rulebook: Rulebook, path: string): Promise<number> {
+  const { crate, sources } = await openCrate(path)
+  const items = await tryRulebook(crate, rulebook, {
+    store: noStore,
+    bytesOf: async (sha256) => sources.get(sha256) ?? null,
+    onProgress: ({ title, fraction }) => progressLine(`${Math.round(fraction * 100)} % ${title}`),
+  })
+  print(
+    call,
+    { from: versionOf(crate.rulebook), to: versionOf(rulebook), items },
+    items.flatMap(({ name, more, less }) => [
+      `${name}: ${plural(more.length, 'finding')} more, ${less.length} less`,
+      ...more.map(({ severity, message }) => `  + ${severity.padEnd(6)} ${message}`),
+      ...less.map(({ severity, message }) => `  − ${severity.padEnd(6)} ${message}`),
+    ]),
+  )
+  return items.some(({ more }) => more.some(({ severity }) => severity === 'blocks')) ? 1 : 0
 }
 
 const versionOf = ({ title, version }: Rulebook): string => `${title} ${version}`

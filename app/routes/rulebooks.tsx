@@ -1,0 +1,5 @@
+import { RulebooksScreen } from '../rulebooks/rulebooks-screen'
+
+export default function RulebooksRoute() {
+  return <RulebooksScreen />
+}
