@@ -21,6 +21,7 @@ const mayKnow = {
   worklist: ['support', 'item', 'pictures', 'game', 'operations', 'steps'],
   pack: ['support', 'maths', 'item', 'geometry', 'pictures', 'intake', 'game', 'operations'],
   inspect: ['support', 'maths', 'item', 'pictures', 'game', 'rules', 'pack'],
+  learn: ['support', 'maths', 'item', 'geometry', 'pictures', 'game', 'pack'],
   questions: ['support', 'maths', 'item', 'game', 'intake'],
   crate: [
     'support',

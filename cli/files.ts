@@ -83,6 +83,20 @@ export const readFolder = (folder: string): Map<string, Uint8Array> =>
   new Map(listFolder(folder).map((file) => [relative(folder, file).split(sep).join('/'), readBytes(file)]))
 
 /**
+ * Every file that a call names, whatever it is, a folder's by their paths in it.
+ * @throws PlainError when one is not there, or none is named
+ */
+export function gatherGameFiles(names: readonly string[]): SourceFile[] {
+  if (names.length === 0) throw new PlainError('no file was named', 'this call', 'Name packs or a folder of the game.')
+  return names.flatMap((name) => {
+    if (!existsSync(name)) throw new PlainError('there is no such file', name, 'Check the path.')
+    return statSync(name).isDirectory()
+      ? [...readFolder(name)].map(([path, bytes]) => ({ path, bytes }))
+      : [{ path: basename(name), bytes: readBytes(name) }]
+  })
+}
+
+/**
  * A crate from a crate file or from a folder with its unpacked content. What of it cannot be used is told on standard
  * error.
  * @param rulebook a game by id or file, for a crate whose own rulebook cannot be read

@@ -20,6 +20,8 @@ const commands: Record<string, () => Promise<Command>> = {
   convert: async () => (await import('./commands/convert.ts')).convert,
   steps: async () => (await import('./commands/steps.ts')).steps,
   rulebook: async () => (await import('./commands/rulebook.ts')).rulebook,
+  learn: async () => (await import('./commands/learn.ts')).learn,
+  stock: async () => (await import('./commands/stock.ts')).stock,
 }
 
 const help = async (): Promise<string> =>

@@ -30,8 +30,12 @@ export function compareWithBrought(source: Document, official: Document, ruleboo
   return compareWithOfficial(inGameSpace(source, rulebook), inGameSpace(official, rulebook))
 }
 
-/** A copy in game units and the working space’s axes, whatever the source is in. */
-function inGameSpace(source: Document, rulebook: Rulebook): Document {
+/**
+ * A copy in game units and the working space’s axes, whatever the source is in.
+ *
+ * @example inGameSpace(document, rulebook)
+ */
+export function inGameSpace(source: Document, rulebook: Rulebook): Document {
   const document = copyDocument(source)
   const { units, axes } = getRootExtras(document.getRoot())
   const longest = Math.max(...boundsSize(partsBounds(listViewParts(document))))

@@ -1,0 +1,199 @@
+import { beforeAll, describe, expect, it } from 'vitest'
+import { bringIn, startOf } from '../crate/bring-in.ts'
+import { kindOf, rulebookById } from '../game/load.ts'
+import { rulebookSchema, type Rulebook } from '../game/schema.ts'
+import { firstSlot } from '../game/slots.ts'
+import { packItems } from '../pack/pack-crate.ts'
+import { demoSources, type DemoFolder } from '../test-support/sources.ts'
+import { mirroredGames } from '../test-support/mirrored-games.ts'
+import { prepareWorklist } from '../worklist/prepare.ts'
+import { memoryStore } from '../worklist/result-store.ts'
+import { runWorklist } from '../worklist/run.ts'
+import { learnFrom, rulebookOf, type Learned } from './index.ts'
+
+type Thing = [folder: DemoFolder, kind: string]
+
+/** A demo pack of a game: things of the landing, prepared and packed for it. */
+async function demoPack(rulebook: Rulebook, things: readonly Thing[]): Promise<Uint8Array> {
+  const slots = new Set<string | null>()
+  const items = []
+  for (const [folder, kindId] of things) {
+    const kind = kindOf(rulebook, kindId)
+    const reading = folder === 'channel_buoy' ? { metresPerUnit: 0.001, up: '+z' as const } : {}
+    const [{ item, files }] = await bringIn(demoSources(folder), kindId, { ...reading, models: kind.models }, [])
+    const start = await startOf(item, async (sha) => files.find((file) => file.sha256 === sha)?.file.bytes ?? null)
+    const options = { rulebook, kind, store: memoryStore() }
+    const { document } = await runWorklist(start, await prepareWorklist(start, options), options)
+    const free = rulebook.slots?.listed.find(({ slot, kinds }) => kinds.includes(kindId) && !slots.has(slot))
+    const slot = free?.slot ?? firstSlot(rulebook, kindId)
+    slots.add(slot)
+    items.push({ name: folder, kind, document, slot })
+  }
+  return (await packItems(items, rulebook, 'x')).bytes
+}
+
+const of = (learned: Learned, path: string) => learned.lines.find((line) => line.path.join('.') === path)
+const valueOf = (learned: Learned, path: string): unknown => of(learned, path)?.value
+
+/** A field of a rulebook by its path. */
+const fieldOf = (rulebook: Rulebook, path: string): unknown =>
+  path.split('.').reduce<unknown>((at, step) => (at as Record<string, unknown>)[step], rulebook)
+
+const exact = [
+  'files.archive.writer',
+  'files.manifest.writer',
+  'files.manifest.path',
+  'files.manifest.checksums',
+  'files.entry.writer',
+  'files.look.writer',
+  'files.mesh.writer',
+  'files.mesh.images',
+  'files.paths.mesh',
+  'files.paths.entry',
+  'files.paths.look',
+  'space.up',
+]
+const ofMaps = ['files.texture.writer', 'files.paths.map', 'maps.powersOfTwo', 'maps.mipmaps', 'materials.naming.form']
+
+interface LearnedGame {
+  rulebook: Rulebook
+  things: readonly Thing[]
+  fields: readonly string[]
+}
+const games: LearnedGame[] = [
+  {
+    rulebook: rulebookById('tarn-and-tiller'),
+    things: [
+      ['mooring_bell', 'mover'],
+      ['channel_buoy', 'loose'],
+      ['galley_stove', 'prop'],
+      ['landing_planks', 'finish'],
+    ],
+    fields: [...exact, ...ofMaps, 'solids.name', 'materials.naming.surfaceMark', 'materials.naming.flagMark'],
+  },
+  {
+    rulebook: rulebookById('hollin-keep'),
+    things: [
+      ['mooring_bell', 'furnishing'],
+      ['channel_buoy', 'furnishing'],
+      ['galley_stove', 'furnishing'],
+    ],
+    fields: [
+      ...exact,
+      ...ofMaps,
+      'files.archive.folders',
+      'files.texture.topDown',
+      'files.texture.packed',
+      'materials.naming.ofRole',
+    ],
+  },
+  {
+    rulebook: rulebookById('pegboard-parish'),
+    things: [
+      ['channel_buoy', rulebookById('pegboard-parish').kinds[0].id],
+      ['galley_stove', rulebookById('pegboard-parish').kinds[0].id],
+    ],
+    fields: [...exact, 'halfBlocks.words', 'materials.naming.form'],
+  },
+]
+
+describe.each(games)('learned from its own packs: $rulebook.title', ({ rulebook, things, fields }) => {
+  let learned: Learned
+  beforeAll(async () => {
+    learned = await learnFrom([{ path: 'demo.zip', bytes: await demoPack(rulebook, things) }])
+  })
+
+  it.each(fields)('%s is as the rulebook has it', (path) => {
+    const wanted = fieldOf(rulebook, path)
+    const line = of(learned, path) ?? of(learned, path.split('.').slice(0, -1).join('.'))
+    const value =
+      line?.path.join('.') === path
+        ? line.value
+        : (line?.value as Record<string, unknown>)?.[path.split('.').at(-1) ?? '']
+    expect([path, value, line?.against]).toEqual([path, wanted, []])
+  })
+
+  it('limits are what was seen, never more than the game takes, and never said to be sure', () => {
+    for (const { path, value, sureness } of learned.lines.filter((line) => line.path[0] === 'kinds')) {
+      const kind = kindOf(rulebook, path[1])
+      const seen = value as Rulebook['kinds'][number]
+      expect(seen.category).toBe(kind.category)
+      expect(seen.mesh?.triangles ?? 0).toBeLessThanOrEqual(kind.mesh?.triangles ?? 0)
+      expect(sureness).toBe('guess')
+    }
+    const largest = valueOf(learned, 'maps.largestPixels')
+    if (rulebook.maps.roles.length > 0) expect(largest).toBeLessThanOrEqual(rulebook.maps.largestPixels)
+  })
+
+  it('roles of maps have their endings, codecs and channels', () => {
+    for (const { path, value } of learned.lines.filter(
+      ({ path: [maps, roles] }) => maps === 'maps' && roles === 'roles',
+    )) {
+      const role = rulebook.maps.roles.find((each) => each.role === path[2])
+      const seen = value as Rulebook['maps']['roles'][number]
+      expect([seen.ending, seen.channels, seen.colourSpace]).toEqual([role?.ending, role?.channels, role?.colourSpace])
+      expect(role?.codecs).toEqual(expect.arrayContaining(seen.codecs))
+    }
+  })
+
+  it('makes a rulebook that holds together, and takes the pack that it was learned from', async () => {
+    const { rulebook: made, faults } = rulebookOf(learned, learned.lines, { id: 'learned', title: 'Learned' })
+    expect(faults).toEqual([])
+    expect(rulebookSchema.safeParse(made).success).toBe(true)
+  })
+})
+
+describe('what is learned', () => {
+  const trade = mirroredGames.find(({ id }) => id === 'tarn-trade') ?? mirroredGames[0]
+  let learned: Learned
+  beforeAll(async () => {
+    const bytes = await demoPack(trade, [
+      ['galley_stove', 'prop'],
+      ['channel_buoy', 'loose'],
+      ['mooring_bell', 'mover'],
+    ])
+    learned = await learnFrom([{ path: 'demo.zip', bytes }], [{ path: 'galley_stove.dae', metres: 1 }])
+  })
+
+  it('knows texts, what stands between, and the words of a game for its fields', () => {
+    expect(valueOf(learned, 'files.entry.writer')).toBe('text')
+    expect(valueOf(learned, 'files.text.between')).toBe(':')
+    expect(valueOf(learned, 'files.words.entry.mesh')).toBe(trade.files.words.entry['mesh'])
+    expect(valueOf(learned, 'files.words.entry.looks')).toBe('skins')
+    expect(valueOf(learned, 'files.words.entry.item')).toBe('name')
+    expect(valueOf(learned, 'space.up')).toBe('+z')
+  })
+  it('takes the unit from the height of a thing that the modder knows', () => {
+    const line = of(learned, 'space.unit.metres')
+    expect(line).toMatchObject({ sureness: 'sure', files: 1 })
+    expect(line?.value).toBeGreaterThan(0.1)
+  })
+  it('shows what contradicts itself, file by file', async () => {
+    const [one, two] = await Promise.all([
+      demoPack(rulebookById('tarn-and-tiller'), [['channel_buoy', 'loose']]),
+      demoPack(
+        {
+          ...rulebookById('tarn-and-tiller'),
+          files: {
+            ...rulebookById('tarn-and-tiller').files,
+            archive: { writer: 'zip-stored', folders: false, largestBytes: 1e8, base: null },
+          },
+        },
+        [['galley_stove', 'prop']],
+      ),
+    ])
+    const both = await learnFrom([
+      { path: 'one.zip', bytes: one },
+      { path: 'two.zip', bytes: two },
+    ])
+    expect(of(both, 'files.archive.writer')).toMatchObject({
+      sureness: 'guess',
+      against: [{ file: 'two.zip', value: 'zip-stored' }],
+    })
+  })
+  it('says so where there is nothing to learn from', async () => {
+    await expect(learnFrom([{ path: 'a.txt', bytes: new TextEncoder().encode('a = b') }])).rejects.toThrow(
+      /neither a mesh nor a picture/,
+    )
+  })
+})
