@@ -11,6 +11,7 @@ export default [
   ]),
   layout('routes/plain-page.tsx', [
     route('rulebooks', 'routes/rulebooks.tsx'),
+    route('rulebooks/learn', 'routes/rulebook-learn.tsx'),
     route('rulebooks/:rulebookId', 'routes/rulebook.tsx'),
     route('rulebooks/:rulebookId/edit', 'routes/rulebook-edit.tsx'),
     route('licences', 'routes/licences.tsx'),

@@ -75,3 +75,36 @@ test('a rulebook is started from another, changed in forms and as text, tried on
   await expect(page.getByRole('heading', { name: 'Mill things' })).toBeVisible()
   await expect(page.getByRole('banner')).toContainText('Mill Lane')
 })
+
+test('a rulebook is learned from a pack that the game accepts: kept, changed, dropped, and given stock', async ({
+  page,
+}) => {
+  await page.goto('/rulebooks')
+  await page.getByRole('link', { name: 'Learn one from files' }).click()
+  await page.getByLabel('Files that the game accepts').setInputFiles('core/game/games/tarn-and-tiller/stock.zip')
+  const row = (field: string) =>
+    page.getByRole('row').filter({ has: page.getByLabel(`Keep ${field}`, { exact: true }) })
+  await expect(row('files.mesh.writer')).toContainText('sure', { timeout: 60_000 })
+  await expect(page.getByLabel('Value of files.mesh.writer')).toHaveValue('glb')
+  await expect(page.getByLabel('Value of space.up')).toHaveValue('+y')
+  await page.getByLabel('You know how tall one of them is').selectOption({ label: 'items/props/ferry/ferry.glb' })
+  await page.getByLabel('Its height in metres').fill('4')
+  await page.getByRole('button', { name: 'Measure again' }).click()
+  await expect(page.getByLabel('Value of space.unit.metres')).toHaveValue('0.5')
+  await page.getByLabel('Keep names.pattern').uncheck()
+  await page.getByLabel('Value of names.longest').fill('33')
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
+  await page.getByLabel('What the game is called').fill('Found Game')
+  await page.getByRole('button', { name: 'Begin with what is kept' }).click()
+  await expect(page.getByRole('heading', { name: 'Found Game' })).toBeVisible()
+  await expect(page.getByRole('status')).toContainText('It holds together')
+  await expect(page.getByLabel('The rulebook as JSON')).toContainText('found-game')
+
+  await page.getByRole('link', { name: 'All rulebooks' }).click()
+  await page
+    .getByLabel('Stock of Found Game')
+    .setInputFiles(['demo/sources/mooring_bell/mooring_bell.glb', 'demo/sources/ferry_hull/deck boards.png'])
+  await expect(page.getByText('Found Game has 1 object, 1 texture and 0 donors more in stock.')).toBeVisible({
+    timeout: 60_000,
+  })
+})

@@ -9,7 +9,8 @@ import { removeRulebook, type OwnRulebook } from '../storage/rulebooks'
 import { formatAgo } from '../ui/format'
 import { tell, tellError } from '../ui/notify'
 import { StatusMark } from '../ui/status-mark'
-import { keepRulebook } from '../workers/clients'
+import { readPicked } from '../crate/file-drop'
+import { giveStock, keepRulebook } from '../workers/clients'
 import { saveRulebook } from './save-rulebook'
 import { StartDialog } from './start-dialog'
 
@@ -36,6 +37,9 @@ export function RulebooksScreen() {
     <main className="mx-auto w-full max-w-5xl px-8 py-8">
       <div className="flex items-center gap-4">
         <h1 className="flex-1 text-[28px]">Rulebooks</h1>
+        <Link className="button" to="/rulebooks/learn">
+          Learn one from files
+        </Link>
         <button type="button" className="button" onClick={() => picker.current?.click()}>
           <Upload size={16} aria-hidden="true" /> Bring a rulebook file
         </button>
@@ -129,6 +133,7 @@ function OwnLine({ own: { key, rulebook, fault, savedAt }, onStart, onRemove }: 
       </Link>
       {rulebook && (
         <>
+          <GiveStock own={key} title={title} />
           <button type="button" className="button" onClick={() => onStart(rulebook)}>
             Start from it
           </button>
@@ -139,6 +144,48 @@ function OwnLine({ own: { key, rulebook, fault, savedAt }, onStart, onRemove }: 
         <Trash2 size={16} aria-hidden="true" />
       </button>
     </li>
+  )
+}
+
+/** Puts files into what a game has in stock. */
+function GiveStock({ own, title }: { own: string; title: string }) {
+  const picker = useRef<HTMLInputElement>(null)
+  const changed = useRulebooksChanged()
+  const give = async (files: FileList): Promise<void> => {
+    try {
+      const { objects, textures, donors } = await giveStock(own, await readPicked(files))
+      await changed()
+      tell(
+        `${title} has ${plural(objects, 'object')}, ${plural(textures, 'texture')} and ${plural(donors, 'donor')} more in stock.`,
+      )
+    } catch (error) {
+      tellError(error)
+    }
+  }
+  return (
+    <>
+      <button
+        type="button"
+        className="button"
+        title="Official objects, textures, donors: meshes, pictures, packs of the game, a donors.json"
+        onClick={() => picker.current?.click()}
+      >
+        Give it stock
+      </button>
+      <input
+        ref={picker}
+        type="file"
+        multiple
+        className="hidden"
+        aria-label={`Stock of ${title}`}
+        onChange={({ target }) => {
+          if (target.files)
+            void give(target.files).finally(() => {
+              target.value = ''
+            })
+        }}
+      />
+    </>
   )
 }
 

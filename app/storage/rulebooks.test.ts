@@ -27,6 +27,10 @@ describe('rulebooks of one’s own', () => {
     expect(await getRulebook(second)).toBeNull()
     expect((await listRulebooks()).map(({ key }) => key)).toEqual([first])
   })
+  it('never take the address of one that ships, or of a page', async () => {
+    expect(await addRulebook('hollin-keep', rulebookText(keep), null)).toBe('hollin-keep-2')
+    expect(await addRulebook('Learn', rulebookText(keep), null)).toBe('learn-2')
+  })
   it('that are not whole yet are kept with what is wrong', async () => {
     const key = await addRulebook('half', '{ "id": "half" ', null)
     expect(await getRulebook(key)).toMatchObject({ rulebook: null, fault: expect.stringMatching(/not JSON/) })

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { identifierFor } from '../../core/crate/schema'
-import { parseRulebook } from '../../core/game/load'
+import { builtInRulebooks, parseRulebook } from '../../core/game/load'
 import type { Rulebook } from '../../core/game/schema'
 import { plainMessage } from '../../core/support/plain-error'
 import { database, type StoredRulebook } from './database'
@@ -39,11 +39,15 @@ export async function listRulebooks(): Promise<OwnRulebook[]> {
 export const getRulebook = async (key: string): Promise<OwnRulebook | null> =>
   read(await (await database()).get('rulebooks', key))
 
+/** Addresses below Rulebooks that are no keys: those that ship, and a page. */
+const addresses = ['learn', ...builtInRulebooks().map(({ id }) => id)]
+
 /** Keeps a new rulebook under a key made of a name. */
 export async function addRulebook(name: string, text: string, stock: Uint8Array | null): Promise<string> {
   const db = await database()
   const transaction = db.transaction('rulebooks', 'readwrite')
-  const key = identifierFor(name, (await transaction.store.getAllKeys()).map(String))
+  const taken = [...(await transaction.store.getAllKeys()).map(String), ...addresses]
+  const key = identifierFor(name, taken)
   await Promise.all([transaction.store.put({ key, text, stock, savedAt: Date.now() }), transaction.done])
   return key
 }
@@ -56,6 +60,13 @@ export async function putRulebookText(key: string, text: string): Promise<void> 
     const stored = await transaction.store.get(key)
     if (stored) await transaction.store.put({ ...stored, text, savedAt: Date.now() })
     await transaction.done
+  })
+}
+
+/** Keeps another text of a rulebook with what its game has in stock. */
+export async function putRulebookWithStock(key: string, text: string, stock: Uint8Array | null): Promise<void> {
+  await withRoom('the stock of the rulebook', async () => {
+    await (await database()).put('rulebooks', { key, text, stock, savedAt: Date.now() })
   })
 }
 

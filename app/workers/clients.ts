@@ -29,7 +29,15 @@ import {
   type Official,
   type Thumbnail,
 } from './source-messages'
-import { rulebookFileSchema, triedItemsSchema, type RulebookFile } from './rulebook-messages'
+import {
+  givenStockSchema,
+  learnedSchema,
+  rulebookFileSchema,
+  triedItemsSchema,
+  type GivenStock,
+  type LearnedReport,
+  type RulebookFile,
+} from './rulebook-messages'
 import type { TriedItem } from '../../core/crate/rulebook-trial'
 import {
   overlayReportSchema,
@@ -155,6 +163,24 @@ export const keepRulebook = async (bytes: Uint8Array, name: string): Promise<str
 /** A game as one file. */
 export const rulebookFile = async (choice: GameChoice): Promise<RulebookFile> =>
   rulebookFileSchema.parse(await intake.call((api): Promise<unknown> => api.rulebookFile(choice)))
+
+/** Measures files that a game accepts. */
+export const learnFiles = async (
+  files: readonly BroughtFile[],
+  known: { path: string; metres: number }[],
+): Promise<LearnedReport> =>
+  learnedSchema.parse(await intake.call((api): Promise<unknown> => api.learn([...files], known)))
+
+/** Keeps a rulebook of what was learned last; gives its key. */
+export const beginLearned = async (
+  kept: readonly ({ value: unknown } | null)[],
+  id: string,
+  title: string,
+): Promise<string> => z.string().parse(await intake.call((api) => api.beginLearned([...kept], id, title)))
+
+/** Puts files into the stock of one of the modder's own rulebooks. */
+export const giveStock = async (key: string, files: readonly BroughtFile[]): Promise<GivenStock> =>
+  givenStockSchema.parse(await intake.call((api): Promise<unknown> => api.giveStock(key, [...files])))
 
 /** Which findings of a crate's items come and go with another rulebook. */
 export const tryRulebookOn = async (crate: Crate, rulebook: Rulebook, onProgress: OnProgress): Promise<TriedItem[]> =>

@@ -37,6 +37,7 @@ import {
   type Official,
   type Thumbnail,
 } from './source-messages'
+import { beginLearned, giveStock, learnFiles } from './learning'
 import { makeThumbnail } from './thumbnail'
 import { serve } from './serve'
 
@@ -200,6 +201,10 @@ const endpoint = {
     const { game, stock } = readGameFile(bytes, name)
     return addRulebook(game.rulebook.id, rulebookText(game.rulebook), stock)
   },
+
+  learn: learnFiles,
+  beginLearned,
+  giveStock,
 
   /** A game as one file: its rulebook, and beside it what it has in stock, where it has some. */
   async rulebookFile(choice: GameChoice): Promise<{ bytes: Uint8Array; ending: 'json' | 'zip' }> {

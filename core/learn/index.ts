@@ -10,6 +10,8 @@ import type { LearnedLine } from './learned.ts'
 /** What files of a game say of it. */
 export interface Learned {
   lines: LearnedLine[]
+  /** Paths of the meshes that were read. */
+  meshes: string[]
   /** Meshes that could not be read, and why. */
   unread: { file: string; why: string }[]
   /** The rulebook that everything else is taken from: the built-in one whose meshes are written alike. */
@@ -38,7 +40,7 @@ export async function learnFrom(files: readonly GameFile[], known: readonly Know
     ...learnMeshes(meshes, items, known, base),
     ...(await learnSurface(items, base)),
   ]
-  return { lines, unread, base }
+  return { lines, meshes: meshes.map(({ path }) => path), unread, base }
 }
 
 const nearest = (meshPath: string): Rulebook => {

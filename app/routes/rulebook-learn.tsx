@@ -1,0 +1,5 @@
+import { LearnScreen } from '../rulebooks/learn-screen'
+
+export default function RulebookLearnRoute() {
+  return <LearnScreen />
+}
