@@ -1,4 +1,5 @@
 import { chromium } from '@playwright/test'
+import { shootThreeGames } from './three-games.ts'
 
 /**
  * Takes the README's pictures of each main view from the demo crate. Needs a build that is being served:
@@ -72,18 +73,6 @@ await page.getByRole('button', { name: 'Levels', exact: true }).click()
 await page.getByRole('button', { name: 'Beside' }).click()
 await page.getByRole('menuitem', { name: /^Doorway/ }).click()
 await shoot('mesh-levels')
-await page.goto(`${address}/crate/parish-green`)
-for (const name of ['Ferry hull', 'Channel buoy']) {
-  await page.getByLabel(`Remove ${name}`).click()
-  await page.getByLabel(`Remove ${name}`).waitFor({ state: 'hidden' })
-}
-await page.goto(`${address}/crate/parish-green/pack`)
-await page.getByRole('button', { name: 'Pack now' }).click({ timeout: 120_000 })
-await page.getByRole('link', { name: 'Try it' }).click({ timeout: 120_000 })
-await page.getByRole('button', { name: 'Load the pack' }).click()
-await page.getByText('half-blocks in 6 trays').first().waitFor({ timeout: 120_000 })
-await settle()
-await shoot('half-blocks')
 await page.goto(`${address}/crate/otterby-landing/item/boathouse-gate?stage=solids`)
 await page.getByText(/0 block · 0 risky/).waitFor({ timeout: 120_000 })
 await page.getByText('Way through').waitFor({ timeout: 60_000 })
@@ -139,4 +128,20 @@ await page.getByText('clear').or(page.getByText('5 notes')).first().waitFor({ ti
 await shoot('overview')
 await page.goto(`${address}/rulebooks/tarn-and-tiller`)
 await shoot('rulebook')
+await page.goto(`${address}/rulebooks`)
+await page
+  .getByRole('listitem')
+  .filter({ hasText: 'Hollin Keep' })
+  .getByRole('button', { name: 'Start from it' })
+  .click()
+await page.getByLabel('What your game is called').fill('Mill Lane')
+await page.getByRole('button', { name: 'Start', exact: true }).click()
+await page.locator('summary').filter({ hasText: /^maps/ }).click()
+await page.getByLabel('largest pixels').fill('64')
+await page.getByLabel('largest pixels').press('Enter')
+await page.getByLabel('Try it on').selectOption({ label: 'Hollin yard · 3 items' })
+await page.getByRole('button', { name: 'Try', exact: true }).click()
+await page.getByRole('region', { name: 'What was tried' }).waitFor({ timeout: 120_000 })
+await shoot('rulebook-editor')
+await shootThreeGames(page, address, `${folder}three-games.png`)
 await browser.close()

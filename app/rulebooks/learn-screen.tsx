@@ -56,7 +56,12 @@ export function LearnScreen() {
         <Link className="link" to="/rulebooks">
           All rulebooks
         </Link>
-        <button type="button" className="button-main" disabled={busy} onClick={() => picker.current?.click()}>
+        <button
+          type="button"
+          className="button-main flex shrink-0 items-center gap-1.5"
+          disabled={busy}
+          onClick={() => picker.current?.click()}
+        >
           <Upload size={16} aria-hidden="true" /> {busy ? 'Measuring…' : 'Choose files'}
         </button>
         <input

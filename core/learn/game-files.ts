@@ -36,6 +36,8 @@ const MESH = /\.(glb|gltf|obj|dae)$/i
 const PICTURE = /\.(dds|ktx2|tga|png)$/i
 const MOST_LEAVES = 200_000
 const LARGEST_RECORD = 8_000_000
+/** What names more than this share of the files beside it is the list of them. */
+const MANIFEST_SHARE = 0.6
 
 /** Packs and loose files, with what each file of them is for. @throws PlainError when there is nothing to learn from */
 export function openGameFiles(files: readonly GameFile[]): SeenPack[] {
@@ -82,7 +84,8 @@ function sortOf(
 ): RecordSort {
   const named = new Set(record.leaves.map(({ value }) => value))
   const others = paths.filter((path) => path !== record.path)
-  if (others.length > 2 && others.filter((path) => named.has(path)).length > others.length * 0.8) return 'manifest'
+  if (others.length > 2 && others.filter((path) => named.has(path)).length > others.length * MANIFEST_SHARE)
+    return 'manifest'
   const isEntry =
     meshes.some((path) => named.has(path)) || records.some(({ path }) => path !== record.path && named.has(path))
   return isEntry ? 'entry' : 'look'
