@@ -41,7 +41,12 @@ export function PackedFiles({ pack }: { pack: PackFacts }) {
         <tbody>
           {found.slice(0, MOST_ROWS).map((file) => (
             <tr key={file.path} className="border-b border-dashed border-edge align-top">
-              <td className="num py-1.5 pr-4 text-[13px] break-all">{file.path}</td>
+              <td className="num py-1.5 pr-4 text-[13px] break-all">
+                {file.path}
+                {file.written !== undefined && (
+                  <span className="block text-[12px] text-ink-2">as written: {file.written}</span>
+                )}
+              </td>
               <td className="pr-4 text-[13px] text-ink-2">{meaningOf(file, rulebook)}</td>
               <td className="pr-4 text-[13px] text-ink-2">
                 <Askers file={file} />
@@ -87,6 +92,7 @@ function Askers({ file: { askedBy = [] } }: { file: PackedFileFacts }) {
 function matches(file: PackedFileFacts, words: string, rulebook: Rulebook): boolean {
   const text = [
     file.path,
+    file.written ?? '',
     meaningOf(file, rulebook),
     ...(file.askedBy ?? []).map(({ item, by }) => `${item ?? ''} ${by}`),
   ]

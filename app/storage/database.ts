@@ -55,6 +55,7 @@ export interface PackedFileFacts {
   sha256?: string
   sort?: FileSort
   askedBy?: Asker[]
+  written?: string
 }
 
 /** What is told of a pack without loading it. */

@@ -14,6 +14,7 @@ const factsSchema = z.object({
       sha256: z.string().optional(),
       sort: z.enum(fileSorts).optional(),
       askedBy: z.array(z.object({ item: z.string().nullable(), by: z.string() })).optional(),
+      written: z.string().optional(),
     }),
   ),
   head: z.object({ title: z.string(), items: z.array(z.object({ name: z.string(), kind: z.string() })) }).optional(),

@@ -66,9 +66,11 @@ const endpoint = {
     const kept = await getPackBytes(crateId)
     if (!kept || !facts?.head) throw new PlainError('the kept pack is not whole', crateId, 'Pack again.')
     const contents = readArchive(kept, crateId)
-    const files = facts.files.flatMap(({ path, sort, askedBy }) => {
+    const files = facts.files.flatMap(({ path, sort, askedBy, written }) => {
       const bytes = contents.get(path)
-      return bytes && sort && askedBy ? [{ path, bytes, sort, askedBy }] : []
+      return bytes && sort && askedBy
+        ? [{ path, bytes, sort, askedBy, ...(written === undefined ? {} : { written }) }]
+        : []
     })
     const below = over.map(({ name, bytes }) => ({ name, files: readArchive(bytes, name) }))
     const rulebook = rulebookSchema.parse(rawRulebook)

@@ -46,13 +46,16 @@ export const pack: Command = {
       items.length + over.length > 0 ? partOfPack(packed.pack.contents, packed.head, rulebook, part) : packed.pack
     const { blocks } = packed
     const changes = writeOut(out, made)
-    const files = made.files.map(({ path, bytes, sort, askedBy }) => ({ path, bytes, sort, askedBy }))
+    const files = made.files.map(({ sha256: _sha256, ...file }) => file)
     print(
       call,
       { out, bytes: made.bytes.length, sha256: made.sha256, files, leftOut: made.leftOut, changes, blocks, warnings },
       [
         ...warnings,
-        ...files.map(({ path, bytes, askedBy: [asker] }) => `${String(bytes).padStart(10)}  ${path}  ← ${asker.by}`),
+        ...files.map(
+          ({ path, bytes, askedBy: [asker], written }) =>
+            `${String(bytes).padStart(10)}  ${path}  ← ${asker.by}${written === undefined ? '' : `, as written: ${written}`}`,
+        ),
         ...made.leftOut.map(({ what, why }) => `  left out  ${what}: ${why}`),
         ...(changes ?? []).map(({ path, change }) => `${change.padStart(10)}  ${path}`),
         `${out}: ${made.bytes.length} bytes, sha256 ${made.sha256}`,

@@ -31,12 +31,13 @@ export function archiveFiles(
   leftOut: LeftOut[],
 ): Pack {
   const { manifest: asked, archive } = rulebook.files
-  const facts = made.map(({ path, bytes, sort, askedBy }): FileFacts => ({
+  const facts = made.map(({ path, bytes, sort, askedBy, written }): FileFacts => ({
     path,
     bytes: bytes.length,
     sha256: sha256Hex(bytes),
     sort,
     askedBy,
+    ...(written === undefined ? {} : { written }),
   }))
   const contents = [...made]
   if (asked.writer !== 'none') {

@@ -2,7 +2,7 @@ import type { Document, Material, Texture } from '@gltf-transform/core'
 import type { ArchiveFile } from '../support/archive.ts'
 import type { PackedFile } from './packed-file.ts'
 import { materialMap } from '../item/source-maps.ts'
-import { getMaterialExtras } from '../item/extras.ts'
+import { getMaterialExtras, getTextureExtras } from '../item/extras.ts'
 import { materialsInLook } from '../item/looks.ts'
 import { materialTag, readWrittenName } from '../game/material-tag.ts'
 import type { MapRole, Rulebook } from '../game/schema.ts'
@@ -57,9 +57,10 @@ export async function packLook(
   const materials: Record<string, PackedMaterial> = {}
   for (const [own, shown] of materialsInLook(document, look)) {
     const name = packedName(own, rulebook, paths)
-    const addMap = ({ path, bytes }: ArchiveFile, role: MapRole): void => {
+    const addMap = ({ path, bytes }: ArchiveFile, role: MapRole, written: string | undefined): void => {
       const asker = { item, by: `the look ${look}: ${role.role} of ${name}` }
-      maps.set(path, { path, bytes, sort: 'map', askedBy: [...(maps.get(path)?.askedBy ?? []), asker] })
+      const askedBy = [...(maps.get(path)?.askedBy ?? []), asker]
+      maps.set(path, { path, bytes, sort: 'map', askedBy, ...(written === undefined ? {} : { written }) })
     }
     materials[name] = await packMaterial(own, shown, rulebook, paths, addMap)
   }
@@ -72,7 +73,7 @@ async function packMaterial(
   shownMaterial: Material,
   rulebook: Rulebook,
   paths: ItemPaths,
-  addMap: (file: ArchiveFile, role: MapRole) => void,
+  addMap: (file: ArchiveFile, role: MapRole, written: string | undefined) => void,
 ): Promise<PackedMaterial> {
   const stock = stockMaps(shownMaterial, rulebook)
   const lost = getMaterialExtras(shownMaterial).references.filter(({ found }) => found === null)
@@ -87,7 +88,7 @@ async function packMaterial(
     else if (texture && image) {
       const { bytes, ending } = await written(texture, role, rulebook)
       const path = paths.map(texture.getName(), ending)
-      addMap({ path, bytes }, role)
+      addMap({ path, bytes }, role, getTextureExtras(texture).written)
       shown[role.role] = path
     }
     // A texture that was never found is named all the same: the loader then says which file is missing.

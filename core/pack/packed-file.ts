@@ -15,6 +15,8 @@ export interface Asker {
 export interface PackedFile extends ArchiveFile {
   sort: FileSort
   askedBy: Asker[]
+  /** Where the source said that it lies, for a map that came with one. */
+  written?: string
 }
 
 /** What is known of a file that was packed, without its bytes. */
@@ -24,6 +26,7 @@ export interface FileFacts {
   sha256: string
   sort: FileSort
   askedBy: Asker[]
+  written?: string
 }
 
 /** Something that could have been in a pack and is not. */

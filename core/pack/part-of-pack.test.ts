@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { kindOf } from '../game/load.ts'
-import { setMaterialExtras } from '../item/extras.ts'
+import { getTextureExtras, setMaterialExtras, setTextureExtras } from '../item/extras.ts'
 import { readArchive } from '../support/archive.ts'
 import { boxWith, grey } from '../test-support/mapped-boxes.ts'
 import { prepareDemo, tarnAndTiller } from '../test-support/prepared-gate.ts'
@@ -97,6 +97,22 @@ describe('a patch', () => {
     expect(changes.find(({ path }) => path === mapOf('buoy'))).toMatchObject({ change: 'gone', after: null })
     expect(packDifference(is, is)).toEqual([])
     expect(packDifference([], is).every(({ change, before }) => change === 'new' && before === null)).toBe(true)
+  })
+})
+
+describe('a map that came with a path', () => {
+  it('says where the source had it, beside where it is packed, in a part of the pack too', async () => {
+    const { document, material } = boxWith({ colour: grey(100) })
+    const texture = material.getBaseColorTexture()
+    if (!texture) throw new Error('the box has a colour map')
+    const written = 'C:\\Users\\ann\\mod\\planks.png'
+    setTextureExtras(texture, { ...getTextureExtras(texture), written })
+    const prop = kindOf(tarnAndTiller, 'prop')
+    const pack = await packItems([{ name: 'box', kind: prop, document }], tarnAndTiller, 'x')
+    const told = pack.files.flatMap((file) => (file.written === undefined ? [] : [[file.path, file.written]]))
+    expect(told).toEqual([[expect.stringMatching(/^items\/props\/box\/maps\/planks_colour\./), written]])
+    const part = partOfPack(pack.contents, { title: 'x', items: [{ name: 'box', kind: 'prop' }] }, tarnAndTiller, {})
+    expect(part.files.find(({ sort }) => sort === 'map')?.written).toBe(written)
   })
 })
 

@@ -26,7 +26,7 @@ const MOST_UNPACKED_BYTES = 600 * 1024 * 1024
 /**
  * Loads a pack as the game's programmers would have written it, from the rulebook alone.
  * @param bytes a ZIP, or the files themselves by path where they lie loose
- * @param below packs that are read before it: what it does not have is looked for there, and only its items are told
+ * @param below packs that are read before it: what it does not have is looked for there, and items of all are told
  *
  * @example const { loads, log, items } = loadPack(bytes, rulebook)
  */
