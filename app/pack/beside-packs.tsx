@@ -1,8 +1,9 @@
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { readPicked } from '../crate/file-drop'
 import { useCrate } from '../crate/use-crate'
 import { plural } from '../ui/format'
 import { tellError } from '../ui/notify'
+import { useFilePicker } from '../ui/use-file-picker'
 import { StatusMark } from '../ui/status-mark'
 import { overlayPacks } from '../workers/clients'
 import type { OverlayReport } from '../workers/pack-messages'
@@ -13,8 +14,7 @@ const MOST_ROWS = 300
 export function BesidePacks({ fileName }: { fileName: string }) {
   const { crate, rulebook } = useCrate()
   const [report, setReport] = useState<OverlayReport | null>(null)
-  const chosen = useRef<HTMLInputElement>(null)
-  const compare = async (files: FileList): Promise<void> => {
+  const compare = async (files: File[]): Promise<void> => {
     try {
       const others = (await readPicked(files)).map(({ path, bytes }) => ({ name: path, bytes }))
       setReport(await overlayPacks(crate.id, fileName, rulebook, others))
@@ -22,27 +22,17 @@ export function BesidePacks({ fileName }: { fileName: string }) {
       tellError(error)
     }
   }
+  const picker = useFilePicker('Packs of the game’s folder', '.zip', compare)
   const contested = report?.overlaid.filter(({ same }) => !same) ?? []
   return (
     <section className="mt-7" aria-label="Beside other packs">
       <div className="flex items-baseline gap-4">
         <h2 className="text-[17px]">Beside other packs</h2>
-        <button type="button" className="button ml-auto" onClick={() => chosen.current?.click()}>
+        <button type="button" className="button ml-auto" onClick={picker.open}>
           Choose packs of the game’s folder
         </button>
       </div>
-      <input
-        ref={chosen}
-        type="file"
-        accept=".zip"
-        multiple
-        hidden
-        aria-label="Packs of the game’s folder"
-        onChange={(event) => {
-          const { files } = event.currentTarget
-          if (files && files.length > 0) void compare(files)
-        }}
-      />
+      {picker.input}
       <p className="text-[13px] text-ink-2">
         Packs are read in the order of their names; of two files with one path the later is seen.
         {rulebook.files.archive.base !== null && ` The game’s own is ${rulebook.files.archive.base}.`}

@@ -1,12 +1,12 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { ChevronDown, Download } from 'lucide-react'
-import { useRef } from 'react'
 import { readPicked } from '../crate/file-drop'
 import { useCrate } from '../crate/use-crate'
 import type { PackFacts } from '../storage/database'
 import { getPackBytes } from '../storage/packs'
 import { download } from '../ui/download'
 import { plural } from '../ui/format'
+import { useFilePicker } from '../ui/use-file-picker'
 import { tell, tellError } from '../ui/notify'
 import { packPart } from '../workers/clients'
 import type { PartWish } from '../workers/pack-messages'
@@ -14,7 +14,6 @@ import type { PartWish } from '../workers/pack-messages'
 /** Saves the pack as it is, or a part of it: one item, or what an earlier pack does not have. */
 export function SaveMenu({ pack, fileName }: { pack: PackFacts; fileName: string }) {
   const { crate, rulebook } = useCrate()
-  const earlier = useRef<HTMLInputElement>(null)
   const stem = fileName.replace(/\.zip$/, '')
   const items = pack.head?.items ?? []
 
@@ -31,10 +30,11 @@ export function SaveMenu({ pack, fileName }: { pack: PackFacts; fileName: string
       tellError(error)
     }
   }
-  const savePatch = async (files: FileList): Promise<void> => {
+  const savePatch = async (files: File[]): Promise<void> => {
     const over = (await readPicked(files)).map(({ path, bytes }) => ({ name: path, bytes }))
     await savePart({ over }, `${stem}-patch.zip`)
   }
+  const earlier = useFilePicker('The pack that was given out', '.zip', savePatch)
   return (
     <div className="flex">
       <button type="button" className="button rounded-r-none" onClick={() => void saveWhole()}>
@@ -53,7 +53,7 @@ export function SaveMenu({ pack, fileName }: { pack: PackFacts; fileName: string
               <button
                 type="button"
                 className="w-full rounded px-3 py-1.5 text-left data-focus:bg-paper"
-                onClick={() => earlier.current?.click()}
+                onClick={earlier.open}
               >
                 What an earlier pack does not have…
                 <span className="block text-[12.5px] text-ink-2">A patch: choose the pack that was given out.</span>
@@ -74,18 +74,7 @@ export function SaveMenu({ pack, fileName }: { pack: PackFacts; fileName: string
           </MenuItems>
         </Menu>
       )}
-      <input
-        ref={earlier}
-        type="file"
-        accept=".zip"
-        multiple
-        hidden
-        aria-label="The pack that was given out"
-        onChange={(event) => {
-          const { files } = event.currentTarget
-          if (files && files.length > 0) void savePatch(files)
-        }}
-      />
+      {earlier.input}
     </div>
   )
 }

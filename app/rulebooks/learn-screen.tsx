@@ -1,10 +1,11 @@
 import { Upload } from 'lucide-react'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { identifierFor } from '../../core/crate/schema'
 import { plural } from '../../core/support/wording'
 import { readPicked } from '../crate/file-drop'
 import { useRulebooksChanged } from '../queries/rulebook-queries'
+import { gameIdFor } from './game-id'
+import { useFilePicker } from '../ui/use-file-picker'
 import { tellError } from '../ui/notify'
 import { beginLearned, learnFiles, type BroughtFile } from '../workers/clients'
 import type { LearnedReport } from '../workers/rulebook-messages'
@@ -14,7 +15,6 @@ import { LearnedTable, type Decisions } from './learned-table'
 export function LearnScreen() {
   const navigate = useNavigate()
   const changed = useRulebooksChanged()
-  const picker = useRef<HTMLInputElement>(null)
   const [files, setFiles] = useState<BroughtFile[]>([])
   const [learned, setLearned] = useState<LearnedReport | null>(null)
   const [decisions, setDecisions] = useState<Decisions>({})
@@ -35,13 +35,16 @@ export function LearnScreen() {
       setBusy(false)
     }
   }
+  const picker = useFilePicker('Files that the game accepts', undefined, async (chosen) =>
+    learn(await readPicked(chosen)),
+  )
   const begin = async (): Promise<void> => {
     if (!learned) return
     try {
       const kept = learned.lines.map(({ value }, number) =>
         decisions[number]?.kept === false ? null : { value: decisions[number]?.value ?? value },
       )
-      const id = identifierFor(title, []).replace(/^[^a-z]+/, '') || 'game'
+      const id = gameIdFor(title)
       const key = await beginLearned(kept, id, title.trim())
       await changed()
       await navigate(`/rulebooks/${key}/edit`)
@@ -60,25 +63,11 @@ export function LearnScreen() {
           type="button"
           className="button-main flex shrink-0 items-center gap-1.5"
           disabled={busy}
-          onClick={() => picker.current?.click()}
+          onClick={picker.open}
         >
           <Upload size={16} aria-hidden="true" /> {busy ? 'Measuring…' : 'Choose files'}
         </button>
-        <input
-          ref={picker}
-          type="file"
-          multiple
-          className="hidden"
-          aria-label="Files that the game accepts"
-          onChange={({ target }) => {
-            if (target.files)
-              void readPicked(target.files)
-                .then(learn)
-                .finally(() => {
-                  target.value = ''
-                })
-          }}
-        />
+        {picker.input}
       </div>
       <p className="mt-1 max-w-[72ch] text-ink-2">
         Bring a handful of packs that the game takes, or loose files of its folder. They are measured, and every field

@@ -1,5 +1,5 @@
 import { Download, Pencil, Trash2, Upload } from 'lucide-react'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { Link } from 'react-router'
 import { builtInRulebooks } from '../../core/game/load'
 import type { Rulebook } from '../../core/game/schema'
@@ -8,6 +8,7 @@ import { useOwnRulebooks, useRulebooksChanged } from '../queries/rulebook-querie
 import { removeRulebook, type OwnRulebook } from '../storage/rulebooks'
 import { formatAgo } from '../ui/format'
 import { tell, tellError } from '../ui/notify'
+import { useFilePicker } from '../ui/use-file-picker'
 import { StatusMark } from '../ui/status-mark'
 import { readPicked } from '../crate/file-drop'
 import { giveStock, keepRulebook } from '../workers/clients'
@@ -19,15 +20,15 @@ export function RulebooksScreen() {
   const own = useOwnRulebooks()
   const changed = useRulebooksChanged()
   const [from, setFrom] = useState<Rulebook | null>(null)
-  const picker = useRef<HTMLInputElement>(null)
-  const bring = async (file: File): Promise<void> => {
+  const bring = async (files: File[]): Promise<void> => {
     try {
-      await keepRulebook(new Uint8Array(await file.arrayBuffer()), file.name)
+      for (const file of files) await keepRulebook(new Uint8Array(await file.arrayBuffer()), file.name)
       await changed()
     } catch (error) {
       tellError(error)
     }
   }
+  const picker = useFilePicker('Rulebook file', '.json,.zip', bring)
   const remove = async (key: string): Promise<void> => {
     await removeRulebook(key)
     await changed()
@@ -40,23 +41,10 @@ export function RulebooksScreen() {
         <Link className="button" to="/rulebooks/learn">
           Learn one from files
         </Link>
-        <button type="button" className="button" onClick={() => picker.current?.click()}>
+        <button type="button" className="button" onClick={picker.open}>
           <Upload size={16} aria-hidden="true" /> Bring a rulebook file
         </button>
-        <input
-          ref={picker}
-          type="file"
-          accept=".json,.zip"
-          className="hidden"
-          aria-label="Rulebook file"
-          onChange={({ target }) => {
-            const file = target.files?.[0]
-            if (file)
-              void bring(file).finally(() => {
-                target.value = ''
-              })
-          }}
-        />
+        {picker.input}
       </div>
       <p className="mt-1 max-w-[68ch] text-ink-2">
         A rulebook is all that one game demands, as data: whoever has the file makes things for the same game.
@@ -149,9 +137,8 @@ function OwnLine({ own: { key, rulebook, fault, savedAt }, onStart, onRemove }: 
 
 /** Puts files into what a game has in stock. */
 function GiveStock({ own, title }: { own: string; title: string }) {
-  const picker = useRef<HTMLInputElement>(null)
   const changed = useRulebooksChanged()
-  const give = async (files: FileList): Promise<void> => {
+  const give = async (files: File[]): Promise<void> => {
     try {
       const { objects, textures, donors } = await giveStock(own, await readPicked(files))
       await changed()
@@ -162,29 +149,18 @@ function GiveStock({ own, title }: { own: string; title: string }) {
       tellError(error)
     }
   }
+  const picker = useFilePicker(`Stock of ${title}`, undefined, give)
   return (
     <>
       <button
         type="button"
         className="button"
         title="Official objects, textures, donors: meshes, pictures, packs of the game, a donors.json"
-        onClick={() => picker.current?.click()}
+        onClick={picker.open}
       >
         Give it stock
       </button>
-      <input
-        ref={picker}
-        type="file"
-        multiple
-        className="hidden"
-        aria-label={`Stock of ${title}`}
-        onChange={({ target }) => {
-          if (target.files)
-            void give(target.files).finally(() => {
-              target.value = ''
-            })
-        }}
-      />
+      {picker.input}
     </>
   )
 }

@@ -1,8 +1,8 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { rulebookText, startRulebookFrom } from '../../core/crate/game-file'
-import { identifierFor } from '../../core/crate/schema'
 import type { Rulebook } from '../../core/game/schema'
+import { gameIdFor } from './game-id'
 import { useRulebooksChanged } from '../queries/rulebook-queries'
 import { addRulebook } from '../storage/rulebooks'
 import { DialogFrame } from '../ui/dialog-frame'
@@ -16,7 +16,7 @@ export function StartDialog({ from, onClose }: { from: Rulebook | null; onClose:
   const start = async (): Promise<void> => {
     if (!from) return
     try {
-      const id = identifierFor(title, []).replace(/^[^a-z]+/, '') || 'game'
+      const id = gameIdFor(title)
       const begun = startRulebookFrom(from, id, title.trim())
       const key = await addRulebook(id, rulebookText(begun), null)
       await changed()

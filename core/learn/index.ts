@@ -33,12 +33,12 @@ export async function learnFrom(files: readonly GameFile[], known: readonly Know
   const items = itemsOf(packs, words)
   const [firstMesh = ''] = packs.flatMap(({ meshes }) => meshes)
   const base = nearest(firstMesh)
-  const { meshes, unread } = await readMeshes(items, base)
+  const { meshes, unread } = await readMeshes(packs, items, base)
   const lines = [
     ...learnFiles(packs, items),
     ...words.lines,
     ...learnMeshes(meshes, items, known, base),
-    ...(await learnSurface(items, base)),
+    ...(await learnSurface(packs, items, base)),
   ]
   return { lines, meshes: meshes.map(({ path }) => path), unread, base }
 }
@@ -116,9 +116,14 @@ function put(holder: Record<string, unknown>, path: readonly string[], value: un
   }
 }
 
-/** What follows from what was learned: endings of files, and no forward along up. */
+/** What follows from what was learned: endings of files, no forward along up, no shading of maps that there are not. */
 function agree(made: Record<string, unknown>): void {
-  const { files, space } = made as unknown as Pick<Rulebook, 'files' | 'space'>
+  const { files, space, maps, materials } = made as unknown as Rulebook
+  const roles = maps.roles.map(({ role }) => role)
+  for (const shading of materials.shadingModels) {
+    shading.requires = shading.requires.filter((role) => roles.includes(role))
+    shading.forbids = shading.forbids.filter((role) => roles.includes(role))
+  }
   files.mesh.ending = files.mesh.writer === 'part-list' ? '.json' : `.${files.mesh.writer}`
   files.texture.ending = `.${files.texture.writer}`
   if (space.forward[1] === space.up[1]) space.forward = space.up[1] === 'y' ? '+z' : '-y'

@@ -3,15 +3,17 @@ import { partsBounds } from '../item/measure.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { countMeshCorners, countMeshTriangles, listAllParts, listSceneNodes } from '../item/parts.ts'
 import { openMesh } from '../pack/openers/open-mesh.ts'
-import { partListWords } from './game-files.ts'
+import { partListWords, type SeenPack } from './game-files.ts'
 import type { SeenItem } from './learn-files.ts'
 import { largestSeen, Tally, type LearnedLine } from './learned.ts'
 
 type Writer = Rulebook['files']['mesh']['writer']
 
-/** A mesh of an item, read as the game writes it: in the game's axes. */
+/** A mesh, read as the game writes it: in the game's axes. */
 export interface SeenMesh {
-  of: SeenItem
+  pack: SeenPack
+  /** The item whose entry names it; null where none does. */
+  item: SeenItem | null
   path: string
   writer: Writer
   document: Document
@@ -29,16 +31,18 @@ const writerOf = (path: string): Writer => {
   return ending === 'glb' || ending === 'gltf' || ending === 'obj' || ending === 'dae' ? ending : 'part-list'
 }
 
-/** Every mesh that the items’ entries name; what cannot be read is passed over and told by its file. */
+/** Every mesh there is; what cannot be read is passed over and told by its file. */
 export async function readMeshes(
+  packs: readonly SeenPack[],
   items: readonly SeenItem[],
   base: Rulebook,
 ): Promise<{ meshes: SeenMesh[]; unread: { file: string; why: string }[] }> {
   const meshes: SeenMesh[] = []
   const unread: { file: string; why: string }[] = []
-  for (const of of items)
-    for (const path of of.meshes) {
-      const bytes = of.pack.files.get(path) ?? new Uint8Array(0)
+  for (const pack of packs)
+    for (const path of pack.meshes) {
+      const item = items.find((each) => each.pack === pack && each.meshes.includes(path)) ?? null
+      const bytes = pack.files.get(path) ?? new Uint8Array(0)
       const writer = writerOf(path)
       const words = writer === 'part-list' ? partListWords(bytes) : null
       const rulebook = {
@@ -47,8 +51,8 @@ export async function readMeshes(
         halfBlocks: words && { shortestEdge: 0, accuracyShare: 1e-4, mostTrays: 1e4, words },
       } as Rulebook
       try {
-        const mesh = { path, bytes, files: of.pack.files, beside: of.entry.value }
-        meshes.push({ of, path, writer, document: await openMesh(mesh, rulebook) })
+        const mesh = { path, bytes, files: pack.files, beside: item?.entry.value ?? {} }
+        meshes.push({ pack, item, path, writer, document: await openMesh(mesh, rulebook) })
       } catch (error) {
         unread.push({ file: path, why: error instanceof Error ? error.message : String(error) })
       }
@@ -70,8 +74,8 @@ export function learnMeshes(
     images.add(mesh.document.getRoot().listTextures().length > 0 ? 'inside' : 'none', mesh.path)
   }
   const list = new Tally<Record<string, string>>()
-  for (const { writer: of, path, of: item } of meshes) {
-    const words = of === 'part-list' ? partListWords(item.pack.files.get(path) ?? new Uint8Array(0)) : null
+  for (const { writer: of, path, pack } of meshes) {
+    const words = of === 'part-list' ? partListWords(pack.files.get(path) ?? new Uint8Array(0)) : null
     if (words) list.add(words, path)
   }
   return [
@@ -209,10 +213,12 @@ function learnParts(meshes: readonly SeenMesh[], base: Rulebook): LearnedLine[] 
 
 /** Each kind of item that was seen, with the largest counts of it. */
 function learnKinds(meshes: readonly SeenMesh[], items: readonly SeenItem[], base: Rulebook): LearnedLine[] {
-  const ids = [...new Set(items.map(({ kind }) => kind))].filter((id) => /^[a-z][a-z0-9_]*$/.test(id))
+  // Where nothing says of which kind a mesh is, all are of one.
+  const named = [...new Set(items.map(({ kind }) => kind))].filter((id) => /^[a-z][a-z0-9_]*$/.test(id))
+  const ids = named.length > 0 || meshes.length === 0 ? named : [base.kinds[0].id]
   return ids.map((id): LearnedLine => {
-    const of = meshes.filter((mesh) => mesh.of.kind === id)
-    const [first] = items.filter(({ kind }) => kind === id)
+    const of = named.length === 0 ? meshes : meshes.filter((mesh) => mesh.item?.kind === id)
+    const first = items.find(({ kind }) => kind === id)
     const like =
       base.kinds.find((kind) => kind.id === id) ??
       base.kinds.find(({ mesh }) => (mesh !== null) === of.length > 0) ??
@@ -231,7 +237,7 @@ function learnKinds(meshes: readonly SeenMesh[], items: readonly SeenItem[], bas
       id,
       title: like.id === id ? like.title : id.charAt(0).toUpperCase() + id.slice(1).replaceAll('_', ' '),
       summary: like.id === id ? like.summary : 'As it was seen in files of the game.',
-      category: first.category || like.category,
+      category: first?.category || like.category,
       mesh:
         of.length === 0 || !like.mesh
           ? null
@@ -249,7 +255,7 @@ function learnKinds(meshes: readonly SeenMesh[], items: readonly SeenItem[], bas
       value: kind,
       files: Math.max(1, of.length),
       sureness: 'guess',
-      why: `${items.filter((item) => item.kind === id).length} of them; at most ${triangles} triangles were seen; what is not in files is as “${like.id}” of ${base.title}`,
+      why: `${Math.max(of.length, items.filter((item) => item.kind === id).length)} of them; at most ${triangles} triangles were seen; what is not in files is as “${like.id}” of ${base.title}`,
       against: [],
     }
   })

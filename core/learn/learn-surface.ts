@@ -2,6 +2,7 @@ import type { MapRole, Rulebook } from '../game/schema.ts'
 import { readDdsHeader } from '../pictures/codecs/dds.ts'
 import { ktx2, ktx2AsDds } from '../pictures/formats/ktx2.ts'
 import { decodeAnyImage } from '../pictures/open-image.ts'
+import type { SeenPack } from './game-files.ts'
 import type { SeenItem } from './learn-files.ts'
 import { Tally, type LearnedLine } from './learned.ts'
 
@@ -32,8 +33,13 @@ interface SeenMaterial {
 }
 
 /** What the maps and materials of items say. */
-export async function learnSurface(items: readonly SeenItem[], base: Rulebook): Promise<LearnedLine[]> {
-  const { maps, materials } = seenInLooks(items)
+export async function learnSurface(
+  packs: readonly SeenPack[],
+  items: readonly SeenItem[],
+  base: Rulebook,
+): Promise<LearnedLine[]> {
+  const { maps: shown, materials } = seenInLooks(items)
+  const maps = shown.length > 0 ? shown : seenByName(packs, base)
   const path = (...steps: string[]): string[] => ['maps', ...steps]
   const writer = new Tally<string>()
   const powers = new Tally<boolean>()
@@ -99,6 +105,26 @@ function seenInLooks(items: readonly SeenItem[]): { maps: SeenMap[]; materials: 
       }
     }
   return { maps: [...maps.values()], materials }
+}
+
+const LEAST_OF_A_ROLE = 2
+
+/** Pictures that no look shows, by the ending of their names: those that several have are roles. */
+function seenByName(packs: readonly SeenPack[], base: Rulebook): SeenMap[] {
+  const found = packs.flatMap(({ pictures, files }) =>
+    pictures.flatMap((path) => {
+      const bytes = files.get(path)
+      const facts = bytes && factsOf(path, bytes)
+      const [, ending] = /([_.-][A-Za-z0-9]+)\.[^.]*$/.exec(path) ?? []
+      return facts && ending ? [{ ...facts, path, bytes, ending }] : []
+    }),
+  )
+  const known = (ending: string): string =>
+    base.maps.roles.find((role) => role.ending === ending)?.role ?? ending.slice(1).toLowerCase()
+  return found
+    .filter(({ ending }) => found.filter((each) => each.ending === ending).length >= LEAST_OF_A_ROLE)
+    .map(({ ending, ...map }) => ({ ...map, role: known(ending) }))
+    .filter(({ role }) => /^[a-z]/.test(role))
 }
 
 /** What a map's header says; null for no picture of a game. */

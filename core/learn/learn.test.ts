@@ -4,6 +4,7 @@ import { kindOf, rulebookById } from '../game/load.ts'
 import { rulebookSchema, type Rulebook } from '../game/schema.ts'
 import { firstSlot } from '../game/slots.ts'
 import { packItems } from '../pack/pack-crate.ts'
+import { readArchive } from '../support/archive.ts'
 import { demoSources, type DemoFolder } from '../test-support/sources.ts'
 import { mirroredGames } from '../test-support/mirrored-games.ts'
 import { prepareWorklist } from '../worklist/prepare.ts'
@@ -190,6 +191,26 @@ describe('what is learned', () => {
       sureness: 'guess',
       against: [{ file: 'two.zip', value: 'zip-stored' }],
     })
+  })
+  it('comes from loose meshes and pictures too, which no entry names', async () => {
+    const pack = readArchive(
+      await demoPack(trade, [
+        ['galley_stove', 'prop'],
+        ['channel_buoy', 'loose'],
+      ]),
+      'x',
+    )
+    const loose = [...pack]
+      .filter(([path]) => /\.(dae|png)$/.test(path))
+      .map(([path, bytes]) => ({ path: `mod/${path.split('/').pop() ?? ''}`, bytes }))
+    const found = await learnFrom(loose)
+    expect(valueOf(found, 'files.archive.writer')).toBe('folder')
+    expect(valueOf(found, 'files.mesh.writer')).toBe('dae')
+    expect(valueOf(found, 'space.up')).toBe('+z')
+    expect(valueOf(found, 'files.texture.writer')).toBe('png')
+    const role = valueOf(found, 'maps.roles.colour') as Rulebook['maps']['roles'][number]
+    expect([role.ending, role.codecs]).toEqual(['_col', ['none']])
+    expect(rulebookOf(found, found.lines, { id: 'loose', title: 'Loose' }).faults).toEqual([])
   })
   it('says so where there is nothing to learn from', async () => {
     await expect(learnFrom([{ path: 'a.txt', bytes: new TextEncoder().encode('a = b') }])).rejects.toThrow(

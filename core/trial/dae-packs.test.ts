@@ -1,8 +1,10 @@
 import { unzipSync } from 'fflate'
 import { beforeAll, describe, expect, it } from 'vitest'
+import { z } from 'zod'
 import { kindOf } from '../game/load.ts'
 import { setMaterialTag } from '../game/material-tag.ts'
 import { packItems } from '../pack/pack-crate.ts'
+import { readRecord, writeRecord } from '../pack/records/index.ts'
 import { writeArchive } from '../support/archive.ts'
 import { sha256Hex } from '../support/hashing.ts'
 import { ball, documentOf } from '../test-support/meshes.ts'
@@ -28,18 +30,23 @@ beforeAll(async () => {
   mesh = Object.keys(files).find((path) => path.endsWith('.dae')) ?? ''
 })
 
+const manifestSchema = z.looseObject({
+  files: z.array(z.object({ path: z.string(), bytes: z.number(), sha256: z.string().optional() })),
+})
+
 /** The pack with another text in its mesh file, listed as it is. */
 function packWith(change: (text: string) => string): Uint8Array {
   const text = new TextDecoder().decode(files[mesh])
   const changed = change(text)
   const contents = { ...files, [mesh]: new TextEncoder().encode(changed) }
-  const path = game?.files.manifest.path ?? ''
-  const manifest = JSON.parse(new TextDecoder().decode(files[path]))
+  if (!game) throw new Error('there is a game')
+  const { path } = game.files.manifest
+  const manifest = manifestSchema.parse(readRecord('manifest', files[path], path, game))
   for (const file of manifest.files) {
     file.bytes = contents[file.path].length
     if (file.sha256 !== undefined) file.sha256 = sha256Hex(contents[file.path])
   }
-  contents[path] = new TextEncoder().encode(JSON.stringify(manifest))
+  contents[path] = writeRecord('manifest', manifest, game)
   return writeArchive(
     Object.entries(contents).map(([each, bytes]) => ({ path: each, bytes })),
     'zip-stored',
