@@ -40,7 +40,7 @@ export const meshSpoilers: readonly RuleSpoiler[] = [
       if (kind.mesh) kind.mesh.cornersPerPart = 1000
     },
   },
-  { rule: 'item-too-large', severity: 'risky', spoil: ({ document }) => changeBasis(document, identityMatrix(), 20) },
+  { rule: 'item-too-large', severity: 'risky', spoil: ({ document }) => changeBasis(document, identityMatrix(), 100) },
   {
     rule: 'transform-not-baked',
     severity: 'risky',
