@@ -68,7 +68,7 @@ test('a game from a file goes from Begin to a pack that its loader takes', async
 
   await page.goto('/crate/marsh-bells/pack')
   await page.getByRole('button', { name: 'Pack now' }).click()
-  await expect(page.getByText('mooring_bell.obj').first()).toBeVisible({ timeout: 60_000 })
+  await expect(page.getByRole('cell', { name: /mooring_bell\.obj/ })).toBeVisible({ timeout: 60_000 })
   await page.goto('/crate/marsh-bells/trial')
   await page.getByRole('button', { name: 'Load the pack' }).click()
   await expect(page.getByText('It loads').first()).toBeVisible({ timeout: 60_000 })
