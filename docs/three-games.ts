@@ -22,8 +22,7 @@ async function gateIn(page: Page, address: string, { crate, others }: (typeof ga
   await page.goto(`${address}/crate/${crate}`)
   for (const name of others) {
     const remove = page.getByLabel(`Remove ${name}`)
-    if (!(await remove.isVisible({ timeout: 10_000 }).catch(() => false))) continue
-    await remove.click()
+    await remove.click({ timeout: 60_000 })
     await remove.waitFor({ state: 'hidden' })
   }
   await page.goto(`${address}/crate/${crate}/item/boathouse-gate?stage=check`)
@@ -44,7 +43,7 @@ async function gateIn(page: Page, address: string, { crate, others }: (typeof ga
   return `data:image/png;base64,${picture.toString('base64')}`
 }
 
-/** One picture of the same gate in three games that have nothing in common. */
+/** One picture of the same gate in three games that have nothing in common. The page shows that picture afterwards. */
 export async function shootThreeGames(page: Page, address: string, path: string): Promise<void> {
   const shown: string[] = []
   for (const gate of gates) {
@@ -58,9 +57,8 @@ export async function shootThreeGames(page: Page, address: string, path: string)
     'body{margin:0;display:flex;gap:8px;background:#f2ede2;font:15px sans-serif;color:#26302d}' +
     'figure{margin:0;flex:1}figcaption{padding:8px 10px}' +
     'figure div{height:430px;background-size:cover;background-position:center}'
-  const sheet = await page.context().newPage()
-  await sheet.setViewportSize({ width: 1280, height: 470 })
-  await sheet.setContent(`<style>${style}</style>${shown.join('')}`)
-  await sheet.screenshot({ path })
-  await sheet.close()
+  await page.goto('about:blank')
+  await page.setViewportSize({ width: 1280, height: 470 })
+  await page.setContent(`<style>${style}</style>${shown.join('')}`)
+  await page.screenshot({ path })
 }
