@@ -2,6 +2,7 @@ import { existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from 'no
 import { dirname, join } from 'node:path'
 import { PlainError } from '../core/support/plain-error.ts'
 import { limits } from '../core/support/limits.ts'
+import { climbsOut } from '../core/support/paths.ts'
 
 /** @throws PlainError when the file is not there, is a folder or is too large */
 export function readBytes(path: string): Uint8Array {
@@ -32,10 +33,11 @@ export const namesFolder = (path: string): boolean =>
 
 /**
  * Lays files into a folder, each in the folders of its path.
- * @throws PlainError when the folder cannot be written to
+ * @throws PlainError when the folder cannot be written to, or a path leads out of it
  */
 export function writeLoose(folder: string, files: readonly { path: string; bytes: Uint8Array }[]): void {
   for (const { path, bytes } of files) {
+    if (climbsOut(path)) throw new PlainError('it leads out of the folder', path, 'Mend the paths of the rulebook.')
     const place = join(folder, path)
     try {
       mkdirSync(dirname(place), { recursive: true })

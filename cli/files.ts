@@ -4,6 +4,8 @@ import { existsSync, readdirSync, statSync } from 'node:fs'
 import { basename, dirname, join, relative, resolve, sep } from 'node:path'
 import { assembleCrate, lossesOf, readCrateFile, type OpenedCrate } from '../core/crate/file.ts'
 import { PlainError } from '../core/support/plain-error.ts'
+import { limits } from '../core/support/limits.ts'
+import { formatCount } from '../core/support/wording.ts'
 import { progressLine } from './command.ts'
 import { gameNamed } from './game.ts'
 import { isCompanionFile, isMeshFile, readItem } from '../core/intake/read-item.ts'
@@ -11,15 +13,26 @@ import { type SourceFile } from '../core/intake/source-file.ts'
 
 const MOST_FILES = 2000
 const DEEPEST = 6
+const DEEPEST_OF_A_GAME = 32
+
+/** How many files of a folder are looked at, and how many folders deep. */
+interface FolderBounds {
+  most: number
+  deepest: number
+}
 
 /** Every file below a folder, bounded in number and depth, in the order of their names. */
-function listFolder(folder: string, depth = 0, found: string[] = []): string[] {
-  if (depth > DEEPEST) return found
+function listFolder(
+  folder: string,
+  bounds: FolderBounds = { most: MOST_FILES, deepest: DEEPEST },
+  found: string[] = [],
+): string[] {
+  if (bounds.deepest < 0) return found
   for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
     if (entry.name.startsWith('.') || entry.name === 'node_modules') continue
     const path = join(folder, entry.name)
-    if (entry.isDirectory()) listFolder(path, depth + 1, found)
-    else if (entry.isFile() && found.length < MOST_FILES) found.push(path)
+    if (entry.isDirectory()) listFolder(path, { ...bounds, deepest: bounds.deepest - 1 }, found)
+    else if (entry.isFile() && found.length < bounds.most) found.push(path)
   }
   return found
 }
@@ -41,7 +54,7 @@ export function gatherSources(names: readonly string[]): SourceFile[] {
       paths.add(resolve(name))
       chosen.add(resolve(name))
       if (isMeshFile(name))
-        for (const path of listFolder(dirname(resolve(name)), DEEPEST - 1))
+        for (const path of listFolder(dirname(resolve(name)), { most: MOST_FILES, deepest: 1 }))
           if (isCompanionFile(path)) paths.add(resolve(path))
     }
   }
@@ -78,9 +91,21 @@ function commonFolder(paths: readonly string[]): string {
   return base
 }
 
-/** Every file below a folder by its path there, with forward slashes. */
-export const readFolder = (folder: string): Map<string, Uint8Array> =>
-  new Map(listFolder(folder).map((file) => [relative(folder, file).split(sep).join('/'), readBytes(file)]))
+/**
+ * Every file below a folder by its path there, with forward slashes.
+ * @throws PlainError when there are more than an archive may have: a part of them would say something else
+ */
+export function readFolder(folder: string): Map<string, Uint8Array> {
+  const files = listFolder(folder, { most: limits.archiveFiles + 1, deepest: DEEPEST_OF_A_GAME })
+  const bytes = files.reduce((sum, file) => sum + statSync(file).size, 0)
+  if (files.length > limits.archiveFiles || bytes > limits.unpackedBytes)
+    throw new PlainError(
+      `it holds more than ${formatCount(limits.archiveFiles)} files or ${limits.unpackedBytes / 1024 / 1024} MB`,
+      folder,
+      'Name the folder that your files were laid into.',
+    )
+  return new Map(files.map((file) => [relative(folder, file).split(sep).join('/'), readBytes(file)]))
+}
 
 /**
  * Every file that a call names, whatever it is, a folder's by their paths in it.

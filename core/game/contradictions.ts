@@ -1,3 +1,4 @@
+import { climbsOut } from '../support/paths.ts'
 import { fillTemplate } from '../support/templates.ts'
 import type { Rulebook } from './schema.ts'
 import { cleanName } from './clean-name.ts'
@@ -22,6 +23,7 @@ export function contradictions(rulebook: Rulebook): Contradiction[] {
     ...unknownLayers(rulebook),
     ...wrongSlots(rulebook),
     ...samePaths(rulebook),
+    ...climbingPaths(rulebook),
     ...notWritten(rulebook),
     ...wrongHalfBlocks(rulebook),
     ...notNameable(rulebook),
@@ -83,6 +85,17 @@ function wrongSlots({ slots, kinds }: Rulebook): Contradiction[] {
       ...(stranger === undefined ? [] : [{ path, message: `there is no kind “${stranger}” to stand at “${slot}”` }]),
     ]
   })
+}
+
+/** Paths that would be written outside of the pack, or of the folder that it is laid into. */
+function climbingPaths({ files: { paths, manifest } }: Rulebook): Contradiction[] {
+  const named: [string[], string | undefined][] = [
+    [['files', 'manifest', 'path'], manifest.path],
+    ...Object.entries(paths).map(([name, template]): [string[], string] => [['files', 'paths', name], template]),
+  ]
+  return named.flatMap(([path, template]) =>
+    template !== undefined && climbsOut(template) ? [{ path, message: 'it leads out of the pack' }] : [],
+  )
 }
 
 /** Templates by which two items, looks or maps would have one path. */

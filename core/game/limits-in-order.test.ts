@@ -70,6 +70,24 @@ const contradictions: [string, (rulebook: Rulebook) => void, string, RegExp][] =
   ],
 ]
 
+describe('paths of a rulebook', () => {
+  it.each(['../{item}.glb', '/etc/{item}.glb', 'C:\\games\\{item}.glb', 'items/../../{item}.glb'])(
+    'are refused where they lead out of the pack: %s',
+    (path) => {
+      const places = (change: (rulebook: Rulebook) => void) =>
+        rulebookSchema
+          .safeParse(changed(change))
+          .error?.issues.map((issue) => `${issue.path.join('.')}: ${issue.message}`)
+      expect(places(({ files }) => void (files.paths.mesh = path))).toContain(
+        'files.paths.mesh: it leads out of the pack',
+      )
+      expect(places(({ files }) => void (files.manifest.path = path))).toContain(
+        'files.manifest.path: it leads out of the pack',
+      )
+    },
+  )
+})
+
 describe('limits of a rulebook', () => {
   it.each(contradictions)('are refused with their place: %s', (_what, change, place, message) => {
     const { error } = rulebookSchema.safeParse(changed(change))

@@ -1,5 +1,6 @@
 import { unzipSync, zipSync, type UnzipFileInfo, type Zippable } from 'fflate'
 import { limits } from './limits.ts'
+import { climbsOut } from './paths.ts'
 import { PlainError } from './plain-error.ts'
 import { formatCount } from './wording.ts'
 
@@ -68,7 +69,7 @@ const LEAST_BYTES = 1024
 
 /** @throws PlainError when a path climbs out of the archive, or what is packed cannot be as small as is said */
 function assertEntry({ name: path, size, originalSize }: UnzipFileInfo, name: string): void {
-  if (path.split(/[\\/]/).includes('..') || /^([\\/]|[a-z]:)/i.test(path))
+  if (climbsOut(path))
     throw new PlainError(`the path “${path.slice(0, 80)}” climbs out of the archive`, name, 'Do not use this file.')
   if (size > originalSize * MOST_GROWTH + LEAST_BYTES)
     throw new PlainError(
