@@ -62,8 +62,13 @@ function seenPack(name: string, archive: Uint8Array | null, files: Map<string, U
   const records = paths.flatMap((path) =>
     MESH.test(path) || PICTURE.test(path) || lists.includes(path) ? [] : (readAnyRecord(path, files.get(path)) ?? []),
   )
+  const kinds: PathKinds = {
+    all: new Set(paths),
+    meshes: new Set(meshes),
+    records: new Set(records.map(({ path }) => path)),
+  }
   const sorted = { manifest: [] as SeenRecord[], entry: [] as SeenRecord[], look: [] as SeenRecord[] }
-  for (const record of records) sorted[sortOf(record, { paths, meshes, pictures, records })].push(record)
+  for (const record of records) sorted[sortOf(record, kinds)].push(record)
   const [manifest] = sorted.manifest
   return {
     name,
@@ -77,18 +82,19 @@ function seenPack(name: string, archive: Uint8Array | null, files: Map<string, U
   }
 }
 
-/** What a record is for, by what it names. */
-function sortOf(
-  record: SeenRecord,
-  { paths, meshes, records }: { paths: string[]; meshes: string[]; pictures: string[]; records: SeenRecord[] },
-): RecordSort {
-  const named = new Set(record.leaves.map(({ value }) => value))
-  const others = paths.filter((path) => path !== record.path)
-  if (others.length > 2 && others.filter((path) => named.has(path)).length > others.length * MANIFEST_SHARE)
-    return 'manifest'
-  const isEntry =
-    meshes.some((path) => named.has(path)) || records.some(({ path }) => path !== record.path && named.has(path))
-  return isEntry ? 'entry' : 'look'
+interface PathKinds {
+  all: ReadonlySet<string>
+  meshes: ReadonlySet<string>
+  records: ReadonlySet<string>
+}
+
+/** What a record is for, by which files beside it it names. */
+function sortOf({ path, leaves }: SeenRecord, { all, meshes, records }: PathKinds): RecordSort {
+  const texts = leaves.flatMap(({ value }) => (typeof value === 'string' && value !== path ? value : []))
+  const named = [...new Set(texts)].filter((text) => all.has(text))
+  const others = all.size - 1
+  if (others > 2 && named.length > others * MANIFEST_SHARE) return 'manifest'
+  return named.some((each) => meshes.has(each) || records.has(each)) ? 'entry' : 'look'
 }
 
 /** A file as JSON, or as lines of text of any of our forms; null when it is neither. */

@@ -1,4 +1,5 @@
 import { builtInRulebooks } from '../game/load.ts'
+import { isGameName } from '../game/names.ts'
 import { rulebookSchema, type Rulebook } from '../game/schema.ts'
 import { openGameFiles, type GameFile } from './game-files.ts'
 import { itemsOf, learnEntryWords } from './learn-items.ts'
@@ -85,7 +86,7 @@ export function rulebookOf(
   }
   for (const { path, value } of lines)
     if (path[0] !== 'kinds' && !(path[0] === 'maps' && path[1] === 'roles')) put(made, path, value)
-  agree(made)
+  agree(made, lines)
   const parsed = rulebookSchema.safeParse(made)
   return {
     rulebook: parsed.success ? parsed.data : made,
@@ -116,8 +117,27 @@ function put(holder: Record<string, unknown>, path: readonly string[], value: un
   }
 }
 
-/** What follows from what was learned: endings of files, no forward along up, no shading of maps that there are not. */
-function agree(made: Record<string, unknown>): void {
+/** Names that the rulebook words itself. */
+const worded = [
+  ['solids', 'name'],
+  ['levels', 'nameSuffix'],
+  ['levels', 'shadow', 'nameSuffix'],
+  ['points', 'attach'],
+  ['points', 'marker'],
+]
+
+/**
+ * What follows from what was learned: endings of files, no forward along up, no shading of maps that there are not; and
+ * what no file showed is called in a way that the learned names allow.
+ */
+function agree(made: Record<string, unknown>, lines: readonly LearnedLine[]): void {
+  const separator = ['_', '-', '.', ''].find((mark) => isGameName(made as unknown as Rulebook, `elm${mark}elm`))
+  for (const path of worded) {
+    const wording = path.reduce<unknown>((at, step) => (at as Record<string, unknown> | undefined)?.[step], made)
+    const learned = lines.some((line) => line.path.join() === path.join())
+    if (separator !== undefined && !learned && typeof wording === 'string')
+      put(made, path, wording.replaceAll('_', separator))
+  }
   const { files, space, maps, materials } = made as unknown as Rulebook
   const roles = maps.roles.map(({ role }) => role)
   for (const shading of materials.shadingModels) {

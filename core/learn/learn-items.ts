@@ -73,8 +73,10 @@ export function learnEntryWords(packs: readonly SeenPack[]): EntryWords {
 
 /** The items of packs, as their entries name them. */
 export function itemsOf(packs: readonly SeenPack[], { words }: EntryWords): SeenItem[] {
-  return packs.flatMap((pack) =>
-    pack.entries.map((entry): SeenItem => {
+  return packs.flatMap((pack) => {
+    const meshes = new Set(pack.meshes)
+    const looks = new Map(pack.looks.map((look) => [look.path, look]))
+    return pack.entries.map((entry): SeenItem => {
       const said = (field: Field): string => {
         const value = words[field] === undefined ? undefined : entry.value[words[field] ?? '']
         return typeof value === 'string' ? value : ''
@@ -88,9 +90,9 @@ export function itemsOf(packs: readonly SeenPack[], { words }: EntryWords): Seen
         kind: said('kind') || category,
         category,
         slot: words.slot === undefined ? null : said('slot'),
-        meshes: pack.meshes.filter((path) => named.has(path)),
-        looks: pack.looks.filter(({ path }) => named.has(path)),
+        meshes: [...named].filter((path) => meshes.has(path)),
+        looks: [...named].flatMap((path) => looks.get(path) ?? []),
       }
-    }),
-  )
+    })
+  })
 }

@@ -39,9 +39,11 @@ export async function readMeshes(
 ): Promise<{ meshes: SeenMesh[]; unread: { file: string; why: string }[] }> {
   const meshes: SeenMesh[] = []
   const unread: { file: string; why: string }[] = []
-  for (const pack of packs)
+  for (const pack of packs) {
+    const own = items.filter((item) => item.pack === pack)
+    const itemOf = new Map(own.flatMap((item) => item.meshes.map((path) => [path, item] as const)))
     for (const path of pack.meshes) {
-      const item = items.find((each) => each.pack === pack && each.meshes.includes(path)) ?? null
+      const item = itemOf.get(path) ?? null
       const bytes = pack.files.get(path) ?? new Uint8Array(0)
       const writer = writerOf(path)
       const words = writer === 'part-list' ? partListWords(bytes) : null
@@ -57,6 +59,7 @@ export async function readMeshes(
         unread.push({ file: path, why: error instanceof Error ? error.message : String(error) })
       }
     }
+  }
   return { meshes, unread }
 }
 
@@ -93,20 +96,32 @@ export function learnMeshes(
 
 const ON_GROUND = 0.02
 
+/** Up and metres a unit as a COLLADA file declares them (COLLADA 1.4.1, asset). */
+function declaredIn(bytes: Uint8Array | undefined): { up: string | null; metres: number | null } {
+  const head = new TextDecoder().decode(bytes?.subarray(0, 20_000))
+  const up = /<up_axis>\s*([XYZ])_UP/.exec(head)?.[1]
+  const metres = Number(/<unit\b[^>]*\bmeter="([^"]*)"/.exec(head)?.[1])
+  return { up: up === undefined ? null : `+${up.toLowerCase()}`, metres: metres > 0 ? metres : null }
+}
+
 /** Which way is up, by what things stand on; how long a unit is, by what the modder knows the height of. */
 function learnSpace(meshes: readonly SeenMesh[], known: readonly KnownHeight[]): LearnedLine[] {
   const up = new Tally<string>()
   const unit = new Tally<number>()
-  for (const { path, document } of meshes) {
+  const declaredUp = new Tally<string>()
+  const declaredUnit = new Tally<number>()
+  for (const { pack, path, writer, document } of meshes) {
+    const declared = writer === 'dae' ? declaredIn(pack.files.get(path)) : null
+    if (declared?.up) declaredUp.add(declared.up, path)
+    if (declared?.metres) declaredUnit.add(declared.metres, path)
     const box = partsBounds(listAllParts(document))
-    if (!box) continue
     const sizes = [0, 1, 2].map((axis) => box.max[axis] - box.min[axis])
     const standing = [0, 1, 2].filter(
       (axis) => sizes[axis] > 0 && Math.abs(box.min[axis]) < sizes[axis] * ON_GROUND && box.max[axis] > 0,
     )
     if (standing.length === 1) up.add(['+x', '+y', '+z'][standing[0]], path)
   }
-  const [axis] = up.values()
+  const [axis] = [...declaredUp.values(), ...up.values()]
   for (const { path: named, metres } of known) {
     const mesh = meshes.find(({ path }) => path === named || path.endsWith(`/${named}`))
     const box = mesh && partsBounds(listAllParts(mesh.document))
@@ -114,8 +129,10 @@ function learnSpace(meshes: readonly SeenMesh[], known: readonly KnownHeight[]):
     if (box && mesh) unit.add(Number((metres / (box.max[along] - box.min[along])).toPrecision(3)), mesh.path)
   }
   return [
-    up.line(['space', 'up'], 'what things stand on: their lowest side lies at nought along one axis alone'),
-    unit.line(['space', 'unit', 'metres'], 'how tall what you know is in the files', true),
+    declaredUp.line(['space', 'up'], 'what the meshes declare', true) ??
+      up.line(['space', 'up'], 'what things stand on: their lowest side lies at nought along one axis alone'),
+    unit.line(['space', 'unit', 'metres'], 'how tall what you know is in the files', true) ??
+      declaredUnit.line(['space', 'unit', 'metres'], 'what the meshes declare', true),
   ].flatMap((line) => line ?? [])
 }
 

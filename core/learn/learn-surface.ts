@@ -4,6 +4,7 @@ import { ktx2, ktx2AsDds } from '../pictures/formats/ktx2.ts'
 import { decodeAnyImage } from '../pictures/open-image.ts'
 import type { SeenPack } from './game-files.ts'
 import type { SeenItem } from './learn-files.ts'
+import { seeLooks, type SeenLooks, type SeenMaterial } from './learn-looks.ts'
 import { Tally, type LearnedLine } from './learned.ts'
 
 type Codec = MapRole['codecs'][number]
@@ -22,23 +23,18 @@ interface SeenMap {
   bytes: Uint8Array
 }
 
-/** A material as a look has it. */
-interface SeenMaterial {
-  look: string
-  name: string
-  roles: string[]
-  shading: string | null
-  surface: string | null
-  flags: string[]
-}
-
 /** What the maps and materials of items say. */
 export async function learnSurface(
   packs: readonly SeenPack[],
   items: readonly SeenItem[],
   base: Rulebook,
 ): Promise<LearnedLine[]> {
-  const { maps: shown, materials } = seenInLooks(items)
+  const looks = seeLooks(
+    items,
+    base.materials.surfaces.map(({ name }) => name),
+  )
+  const materials = looks.materials.map(({ material }) => material)
+  const shown = mapsOf(looks)
   const maps = shown.length > 0 ? shown : seenByName(packs, base)
   const path = (...steps: string[]): string[] => ['maps', ...steps]
   const writer = new Tally<string>()
@@ -76,35 +72,21 @@ export async function learnSurface(
     ...limit('largestPixels', Math.max(...sides), 'the longest side seen; the game may take more'),
     ...limit('widestAspect', Math.max(...aspects), 'the longest shape seen'),
     ...roles,
+    ...looks.lines,
     ...learnMaterials(materials, maps, base),
   ]
 }
 
-function seenInLooks(items: readonly SeenItem[]): { maps: SeenMap[]; materials: SeenMaterial[] } {
+/** The maps that looks show, each once. */
+function mapsOf(looks: SeenLooks): SeenMap[] {
   const maps = new Map<string, SeenMap>()
-  const materials: SeenMaterial[] = []
-  for (const { pack, looks } of items)
-    for (const look of looks) {
-      const lines = look.value['materials'] ?? Object.values(look.value).find((each) => typeof each === 'object')
-      if (typeof lines !== 'object' || lines === null) continue
-      for (const [name, line] of Object.entries(lines)) {
-        if (typeof line !== 'object' || line === null) continue
-        const said = line as Record<string, unknown>
-        const shown = Object.values(said).find(
-          (each): each is Record<string, string> => typeof each === 'object' && each !== null && !Array.isArray(each),
-        )
-        const text = (field: string): string | null => (typeof said[field] === 'string' ? said[field] : null)
-        const flags = Array.isArray(said['flags']) ? said['flags'].filter((flag) => typeof flag === 'string') : []
-        const roles = Object.keys(shown ?? {})
-        materials.push({ look: look.path, name, roles, shading: text('shading'), surface: text('surface'), flags })
-        for (const [role, path] of Object.entries(shown ?? {})) {
-          const bytes = pack.files.get(path)
-          const facts = bytes && factsOf(path, bytes)
-          if (facts) maps.set(path, { ...facts, path, role, bytes })
-        }
-      }
+  for (const { of, material } of looks.materials)
+    for (const [role, path] of Object.entries(material.maps)) {
+      const bytes = of.pack.files.get(path)
+      const facts = bytes && factsOf(path, bytes)
+      if (facts) maps.set(path, { ...facts, path, role, bytes })
     }
-  return { maps: [...maps.values()], materials }
+  return [...maps.values()]
 }
 
 const LEAST_OF_A_ROLE = 2
@@ -121,8 +103,10 @@ function seenByName(packs: readonly SeenPack[], base: Rulebook): SeenMap[] {
   )
   const known = (ending: string): string =>
     base.maps.roles.find((role) => role.ending === ending)?.role ?? ending.slice(1).toLowerCase()
+  const counts = new Map<string, number>()
+  for (const { ending } of found) counts.set(ending, (counts.get(ending) ?? 0) + 1)
   return found
-    .filter(({ ending }) => found.filter((each) => each.ending === ending).length >= LEAST_OF_A_ROLE)
+    .filter(({ ending }) => (counts.get(ending) ?? 0) >= LEAST_OF_A_ROLE)
     .map(({ ending, ...map }) => ({ ...map, role: known(ending) }))
     .filter(({ role }) => /^[a-z]/.test(role))
 }
@@ -275,8 +259,8 @@ function learnMaterials(materials: readonly SeenMaterial[], maps: readonly SeenM
           name,
           title: known?.title ?? name,
           flag: known?.flag ?? null,
-          requires: roles.filter((role) => of.every((each) => each.roles.includes(role))),
-          forbids: roles.filter((role) => of.length > 2 && !of.some((each) => each.roles.includes(role))),
+          requires: roles.filter((role) => of.every(({ maps: shown }) => Object.hasOwn(shown, role))),
+          forbids: roles.filter((role) => of.length > 2 && !of.some(({ maps: shown }) => Object.hasOwn(shown, role))),
         }
       }),
       `shadings: ${shadings.join(', ')}; what every one of a shading has is needed, what none has is forbidden`,

@@ -159,12 +159,14 @@ describe.each(games)('learned from its own packs: $rulebook.title', ({ rulebook,
 describe('what is learned', () => {
   const trade = mirroredGames.find(({ id }) => id === 'tarn-trade') ?? mirroredGames[0]
   let learned: Learned
+  let measured: Learned
   beforeAll(async () => {
     const bytes = await demoPack(trade, [
       ['galley_stove', 'prop'],
       ['channel_buoy', 'loose'],
     ])
-    learned = await learnFrom([{ path: 'demo.zip', bytes }], [{ path: 'galley_stove.dae', metres: 1 }])
+    learned = await learnFrom([{ path: 'demo.zip', bytes }])
+    measured = await learnFrom([{ path: 'demo.zip', bytes }], [{ path: 'galley_stove.dae', metres: 1 }])
   })
 
   it('knows texts, what stands between, and the words of a game for its fields', () => {
@@ -173,10 +175,28 @@ describe('what is learned', () => {
     expect(valueOf(learned, 'files.words.entry.mesh')).toBe(trade.files.words.entry['mesh'])
     expect(valueOf(learned, 'files.words.entry.looks')).toBe('skins')
     expect(valueOf(learned, 'files.words.entry.item')).toBe('name')
-    expect(valueOf(learned, 'space.up')).toBe('+z')
+    for (const field of ['look', 'materials', 'maps', 'shading'] as const)
+      expect([field, valueOf(learned, `files.words.look.${field}`)]).toEqual([field, trade.files.words.look[field]])
+    const shadings = valueOf(learned, 'materials.shadingModels') as Rulebook['materials']['shadingModels']
+    const known = trade.materials.shadingModels.map(({ name }) => name)
+    expect(shadings.length).toBeGreaterThan(0)
+    expect(shadings.filter(({ name }) => !known.includes(name))).toEqual([])
+  })
+  it('takes what COLLADA declares of up and unit before what things look like', () => {
+    expect(of(learned, 'space.up')).toMatchObject({ value: '+z', sureness: 'sure', why: 'what the meshes declare' })
+    expect(of(learned, 'space.unit.metres')).toMatchObject({ value: 0.5, sureness: 'sure' })
+  })
+  it('calls what no file showed in a way that the learned names allow', () => {
+    const lines = learned.lines.filter(({ path: [topic] }) => topic !== 'solids' && topic !== 'levels')
+    const dashed = lines.map((line) =>
+      line.path.join('.') === 'names.pattern' ? { ...line, value: '[a-z][a-z0-9-]*' } : line,
+    )
+    const endings = dashed.filter(({ path: [topic, roles] }) => topic !== 'maps' || roles !== 'roles')
+    const { faults } = rulebookOf(learned, endings, { id: 'dashed', title: 'Dashed' })
+    expect(faults.filter((fault) => !fault.startsWith('maps.'))).toEqual([])
   })
   it('takes the unit from the height of a thing that the modder knows', () => {
-    const line = of(learned, 'space.unit.metres')
+    const line = of(measured, 'space.unit.metres')
     expect(line).toMatchObject({ sureness: 'sure', files: 1 })
     expect(line?.value).toBeGreaterThan(0.1)
   })

@@ -112,7 +112,7 @@ function inTradeFiles(): Rulebook {
       // Words of the game, one of them ours for another field.
       words: {
         entry: { item: 'name', kind: 'class', looks: 'skins', mesh: 'item' },
-        look: { look: 'skin', materials: 'parts', maps: 'pictures' },
+        look: { look: 'skin', materials: 'parts', maps: 'pictures', shading: 'drawn' },
         manifest: { game: 'for', files: 'list', path: 'file' },
       },
       paths: {
