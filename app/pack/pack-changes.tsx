@@ -11,7 +11,7 @@ export function PackChanges({ changes }: { changes: readonly FileChange[] | null
     <section aria-label="Since the pack before">
       <h2 className="text-[17px]">Since the pack before</h2>
       {changes === null ? (
-        <p className="mt-1 text-[13px] text-ink-2">This is the first pack of the crate.</p>
+        <p className="mt-1 text-[13px] text-ink-2">No pack of the crate is known before this one.</p>
       ) : changes.length === 0 ? (
         <p className="mt-1 text-[13px] text-ink-2">Every file is the same, byte for byte.</p>
       ) : (

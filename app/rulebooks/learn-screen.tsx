@@ -4,6 +4,7 @@ import { Link, useNavigate } from 'react-router'
 import { plural } from '../../core/support/wording'
 import { readPicked } from '../crate/file-drop'
 import { useRulebooksChanged } from '../queries/rulebook-queries'
+import { TitleField } from './title-field'
 import { gameIdFor } from './game-id'
 import { useFilePicker } from '../ui/use-file-picker'
 import { tellError } from '../ui/notify'
@@ -115,16 +116,7 @@ export function LearnScreen() {
                 void begin()
               }}
             >
-              <label className="flex flex-col gap-1">
-                <span className="caption">What the game is called</span>
-                <input
-                  className="field"
-                  required
-                  maxLength={60}
-                  value={title}
-                  onChange={({ target }) => setTitle(target.value)}
-                />
-              </label>
+              <TitleField label="What the game is called" value={title} onChange={setTitle} />
               <button type="submit" className="button-main" disabled={title.trim() === ''}>
                 Begin with what is kept
               </button>

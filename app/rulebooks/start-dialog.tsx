@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { rulebookText, startRulebookFrom } from '../../core/crate/game-file'
 import type { Rulebook } from '../../core/game/schema'
+import { TitleField } from './title-field'
 import { gameIdFor } from './game-id'
 import { useRulebooksChanged } from '../queries/rulebook-queries'
 import { addRulebook } from '../storage/rulebooks'
@@ -34,16 +35,7 @@ export function StartDialog({ from, onClose }: { from: Rulebook | null; onClose:
       onClose={onClose}
       onSubmit={() => void start()}
     >
-      <label className="flex flex-col gap-1">
-        <span className="caption">What your game is called</span>
-        <input
-          className="field py-1.5"
-          required
-          maxLength={60}
-          value={title}
-          onChange={(event) => setTitle(event.currentTarget.value)}
-        />
-      </label>
+      <TitleField label="What your game is called" value={title} onChange={setTitle} />
       <p className="text-[13px] text-ink-2">
         It demands the same at first; then you change what your game has otherwise. What {from?.title} has in stock
         stays behind.

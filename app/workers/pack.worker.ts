@@ -33,12 +33,11 @@ const endpoint = {
         onProgress({ entry: '', title: 'Packing', fraction: 0.8 + fraction * 0.2, doing }),
     })
     const { bytes, sha256, files, leftOut } = pack
-    const changes =
-      before &&
-      packDifference(
-        before.files.map((file) => ({ sha256: '', ...file })),
-        files,
-      )
+    // Packs of earlier versions do not say what their files were.
+    const known = before?.files.flatMap(({ path, bytes: size, sha256: of }) =>
+      of === undefined ? [] : [{ path, bytes: size, sha256: of }],
+    )
+    const changes = known && known.length === before?.files.length ? packDifference(known, files) : null
     const facts = { crateId: crate.id, sha256, files, head, leftOut, changes, blocks }
     await putPack({ ...facts, crateHash: hashValue(crate), packedAt: Date.now() }, bytes)
     return { blocks }

@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs'
 import { basename } from 'node:path'
-import { packCrate } from '../../core/crate/evaluate.ts'
+import { gameNames, packCrate } from '../../core/crate/evaluate.ts'
+import type { Crate } from '../../core/crate/schema.ts'
 import { namedAgainst } from '../../core/game/pack-order.ts'
 import type { Rulebook } from '../../core/game/schema.ts'
 import { packDifference, type FileChange } from '../../core/pack/pack-difference.ts'
@@ -35,15 +36,15 @@ export const pack: Command = {
       throw new PlainError('the crate is empty', call.positionals[0], 'Bring an item first.')
     const warnings = namedWell(out, rulebook)
     const over = call.list('over').map((path) => ({ name: basename(path), files: readArchive(readBytes(path), path) }))
+    const items = call.list('item')
+    assertItems(items, crate)
     const packed = await packCrate(crate, {
+      ...(items.length > 0 ? { wanted: items } : {}),
       store: noStore,
       bytesOf: async (sha256) => sources.get(sha256) ?? null,
       onProgress: ({ title, fraction }) => progressLine(`${Math.round(fraction * 100)} % ${title}`),
     })
-    const items = call.list('item')
-    const part = { ...(items.length > 0 ? { items } : {}), over }
-    const made =
-      items.length + over.length > 0 ? partOfPack(packed.pack.contents, packed.head, rulebook, part) : packed.pack
+    const made = over.length > 0 ? partOfPack(packed.pack.contents, packed.head, rulebook, { over }) : packed.pack
     const { blocks } = packed
     const changes = writeOut(out, made)
     const files = made.files.map(({ sha256: _sha256, ...file }) => file)
@@ -64,6 +65,14 @@ export const pack: Command = {
     )
     return blocks > 0 ? 1 : 0
   },
+}
+
+/** @throws PlainError when one of the names is none of the crate's items in the game */
+function assertItems(wanted: readonly string[], crate: Crate): void {
+  const known = [...gameNames(crate.items, crate.rulebook).values()]
+  const stranger = wanted.find((name) => !known.includes(name))
+  if (stranger !== undefined)
+    throw new PlainError(`it has no item “${stranger}”`, crate.name, `Its items: ${known.join(', ')}.`)
 }
 
 /** @throws PlainError when the name is that of the game's own pack */

@@ -27,6 +27,8 @@ export interface EvaluatedItem {
 }
 
 export interface EvaluateOptions {
+  /** Names in the game of the items that are wanted; all when left out. The others are not run. */
+  wanted?: readonly string[]
   store: ResultStore
   bytesOf: BytesOf
   /** What the item is called in the game, where others of its crate are called alike. */
@@ -84,11 +86,12 @@ export async function evaluateItems(
   const names = gameNames(crate.items, crate.rulebook)
   const slots = giveSlots(crate.items, crate.rulebook)
   const evaluated: ItemOfMany[] = []
-  for (const [index, item] of crate.items.entries()) {
+  const items = crate.items.filter(({ id }) => options.wanted?.includes(names.get(id) ?? id) ?? true)
+  for (const [index, item] of items.entries()) {
     onItem(item)
     // Each item is as much of the whole as every other.
     const onProgress: RunOptions['onProgress'] = (progress) =>
-      options.onProgress?.({ ...progress, fraction: (index + progress.fraction) / crate.items.length })
+      options.onProgress?.({ ...progress, fraction: (index + progress.fraction) / items.length })
     try {
       evaluated.push(
         await evaluateItem(item, crate, {

@@ -21,8 +21,15 @@ export interface Draft {
   faults: DraftFault[]
 }
 
-/** A text as a draft: what it says, and everything that is wrong with it, each at its place. */
+let lastRead: Draft | null = null
+
+/** A text as a draft: what it says, and everything that is wrong with it, each at its place. Asked twice, read once. */
 export function readDraft(text: string): Draft {
+  if (lastRead?.text !== text) lastRead = read(text)
+  return lastRead
+}
+
+function read(text: string): Draft {
   const errors: ParseError[] = []
   const tree = parseTree(text, errors, { allowTrailingComma: false, disallowComments: true })
   if (errors.length > 0 || !tree) {
