@@ -1,8 +1,10 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { readFile } from 'node:fs/promises'
 import { unzipSync } from 'fflate'
-import { addStep, openShelf, prepareItem, slip } from './support'
+import { addStep, openShelf, prepareItem, slip, test } from './support'
+
+test.use({ crates: ['otterby-outfit'] })
 
 const maps = (page: Page) => page.getByRole('region', { name: 'Maps of the item' })
 const table = (page: Page) => page.getByRole('region', { name: 'Maps as they will be packed' })
@@ -25,7 +27,6 @@ async function putIn(page: Page, title: string): Promise<void> {
 test('the outfit: planks, board, buoy, hat, stove and hull get their surfaces and go into a pack that loads', async ({
   page,
 }) => {
-  test.setTimeout(420_000)
   await openShelf(page)
 
   // Landing planks: five pictures by their names, channels on the punched card, looked at in every way.

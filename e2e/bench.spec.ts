@@ -1,6 +1,8 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test, type Page } from '@playwright/test'
-import { addStep, openGate, openShelf, prepareGate, prepareItem, slip } from './support'
+import { expect, type Page } from '@playwright/test'
+import { addStep, openGate, openShelf, prepareGate, prepareItem, slip, test } from './support'
+
+test.use({ crates: ['otterby-landing', 'otterby-arrivals'] })
 
 const yard = (page: Page) => page.getByRole('region', { name: 'Yard' })
 const tool = (page: Page, name: string) => yard(page).getByRole('button', { name, exact: true })

@@ -39,7 +39,6 @@ async function countClicks(page: Page): Promise<() => Promise<number>> {
 test('from the shelf to a pack that loads with files of other hands, without typing, with few clicks', async ({
   page,
 }) => {
-  test.setTimeout(420_000)
   const clicks = await countClicks(page)
   let before = 0
   for (const { folder, files, name } of strangers) {
@@ -65,7 +64,6 @@ test('from the shelf to a pack that loads with files of other hands, without typ
 })
 
 test('what is asked is answered by looking, and the answer holds', async ({ page }) => {
-  test.setTimeout(240_000)
   await page.goto('/')
   await page.getByLabel('Meshes and textures').setInputFiles(join(place, undeclared))
   await page.getByRole('button', { name: 'Prepare it' }).click({ timeout: 60_000 })

@@ -1,5 +1,7 @@
-import { expect, test, type Page } from '@playwright/test'
-import { openShelf } from './support'
+import { expect, type Page } from '@playwright/test'
+import { openShelf, test } from './support'
+
+test.use({ crates: ['otterby-arrivals'] })
 
 /** From now on the browser has no room for crates. */
 const fillStore = (page: Page): Promise<void> =>

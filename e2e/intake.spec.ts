@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs'
-import { expect, test, type Page } from '@playwright/test'
-import { openShelf } from './support'
+import { expect, type Page } from '@playwright/test'
+import { openShelf, test } from './support'
+
+test.use({ crates: ['otterby-landing', 'otterby-arrivals'] })
 
 const gateFolder = 'demo/sources/boathouse_gate'
 const file = (name: string) => ({

@@ -1,10 +1,11 @@
-import { expect, test } from '@playwright/test'
-import { openGate, openStage, prepareGate, slip } from './support'
+import { expect } from '@playwright/test'
+import { openGate, openStage, prepareGate, slip, test } from './support'
+
+test.use({ crates: ['otterby-landing'] })
 
 test('undo and redo by keys, a sheet of them, a search that goes there, and panels that stay as they were sized', async ({
   page,
 }) => {
-  test.setTimeout(240_000)
   await openGate(page)
   await prepareGate(page)
   await slip(page, 'Weld').click()

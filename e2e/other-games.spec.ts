@@ -1,10 +1,11 @@
-import { expect, test } from '@playwright/test'
-import { openStage, prepareItem } from './support'
+import { expect } from '@playwright/test'
+import { openStage, prepareItem, test } from './support'
+
+test.use({ crates: ['hollin-yard', 'parish-green'] })
 
 test('the landing’s gate in a game of numbered places: given one, prepared, packed under its name, loaded', async ({
   page,
 }) => {
-  test.setTimeout(300_000)
   await page.goto('/crate/hollin-yard')
   const slot = page.getByLabel('Slot of Boathouse gate')
   await expect(slot).toHaveValue('k-00e', { timeout: 60_000 })
@@ -50,7 +51,6 @@ test('a rulebook is read as sentences: of one kind, with some words, and by an a
 test('the landing’s buoy in a game without meshes: prepared, counted in half-blocks, packed, loaded', async ({
   page,
 }) => {
-  test.setTimeout(300_000)
   await page.goto('/crate/parish-green')
   for (const name of ['Boathouse gate', 'Ferry hull']) {
     await page.getByLabel(`Remove ${name}`).click()

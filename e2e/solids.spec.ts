@@ -1,6 +1,8 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test, type Page } from '@playwright/test'
-import { openGate, prepareGate, prepareItem, slip } from './support'
+import { expect, type Page } from '@playwright/test'
+import { openGate, prepareGate, prepareItem, slip, test } from './support'
+
+test.use({ crates: ['otterby-landing', 'otterby-outfit'] })
 
 const tests = (page: Page) => page.getByRole('list', { name: 'Fit tests list' })
 const feet = async (page: Page): Promise<number[]> =>
@@ -27,7 +29,6 @@ async function walk(
 test('a gate that one walks through by keyboard in Trial; a box instead of its mesh closes it, which is said before anyone walks', async ({
   page,
 }) => {
-  test.setTimeout(360_000)
   await openGate(page, 'solids')
   await prepareGate(page, 'Solids')
   await expect(tests(page)).toContainText(/Way through 2\.4 × 5\.14 spans: the figure passes/, { timeout: 60_000 })
@@ -86,7 +87,6 @@ test('a gate that one walks through by keyboard in Trial; a box instead of its m
 })
 
 test('a buoy on the bench: hulls with a mass, dropped and at rest, carried off', async ({ page }) => {
-  test.setTimeout(240_000)
   await page.goto('/')
   await expect(page.getByRole('heading', { name: 'Otterby outfit' })).toBeVisible()
   await page.goto('/crate/otterby-outfit/item/channel-buoy?stage=solids')

@@ -1,5 +1,7 @@
-import { expect, test } from '@playwright/test'
-import { openShelf } from './support'
+import { expect } from '@playwright/test'
+import { openShelf, test } from './support'
+
+test.use({ crates: ['otterby-arrivals'] })
 
 test('two tabs on one crate follow each other, and neither loses what the other did', async ({ page, context }) => {
   await openShelf(page)

@@ -1,5 +1,7 @@
-import { expect, test, type Page, type Worker } from '@playwright/test'
-import { openShelf } from './support'
+import { expect, type Page, type Worker } from '@playwright/test'
+import { openShelf, test } from './support'
+
+test.use({ crates: ['otterby-arrivals', 'otterby-outfit'] })
 
 /** The workers whose file has such a name. */
 const workersOf = (page: Page, name: string): Worker[] => page.workers().filter((each) => each.url().includes(name))

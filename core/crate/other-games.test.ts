@@ -1,6 +1,7 @@
 import { unzipSync } from 'fflate'
 import { describe, expect, it } from 'vitest'
 import { kindOf, rulebookById } from '../game/load.ts'
+import type { Kind } from '../game/schema.ts'
 import { inspectPack } from '../inspect/inspect-pack.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import { checkItem } from '../rules/registry.ts'
@@ -99,6 +100,26 @@ describe('sections', () => {
       ({ rule }) => rule === 'section-count',
     )
     expect(found).toMatchObject({ severity: 'blocks', value: '21', limit: '20', mend: { step: 'join-parts' } })
+  })
+})
+
+describe('Prepare', () => {
+  it.each([
+    { most: 4, corners: 300 },
+    { most: 1, corners: 200 },
+  ])('brings an item of 12 parts and materials into $most sections of $corners corners', async ({ most, corners }) => {
+    const kind: Kind = { ...furnishing, mesh: { ...furnishing.mesh!, triangles: 12_000, sections: { most, corners } } }
+    const rulebook = { ...keep, kinds: keep.kinds.map((each) => (each.id === kind.id ? kind : each)) }
+    const document = documentOf(
+      Object.fromEntries(Array.from({ length: 12 }, (_, at) => [`part_${at}`, ball(12, 14, [at * 30, 0, 0])])),
+    )
+    const { findings, rounds, worklist } = await prepareItem(
+      { key: 'balls', document },
+      { rulebook, kind, store: memoryStore() },
+    )
+    expect(findings.filter(({ severity }) => severity === 'blocks')).toEqual([])
+    expect(rounds.filter((round) => round.includes(' sections; ')).length).toBeGreaterThan(1)
+    expect(worklist.map(({ step }) => step)).toEqual(expect.arrayContaining(['join-parts', 'reduce-triangles']))
   })
 })
 

@@ -23,7 +23,7 @@ export interface Prepared {
 
 /**
  * Prepares an item in a closed loop: proposes a worklist, runs it, checks what comes out, and tries the mend of each
- * finding that blocks or is risky, the worst first; a mend stays only if it leaves fewer of them. Ends when nothing is
+ * finding that blocks or is risky, the worst first; a mend stays only if it leaves fewer of them, or less of one. Ends when nothing is
  * left that has a mend, or after so many tries.
  * @param decided entries that a person put in, set or switched: they stay as they are, and none is put beside them
  * @param itemName what the item is called in the game
@@ -54,7 +54,7 @@ export async function prepareItem(
     const after = await check(mended)
     const helps = isBetter(after, best)
     rounds.push(
-      `${finding.message}: “${stepTitle(finding.mend.step)}” was tried and ${helps ? `stays; ${leftOpen(after)}` : 'taken back, since it leaves no fewer findings'}.`,
+      `${finding.message}: “${stepTitle(finding.mend.step)}” was tried and ${helps ? `stays; ${leftOpen(after)}` : 'taken back, since it helps none of the findings'}.`,
     )
     if (helps) best = after
   }
@@ -90,8 +90,15 @@ const blocksOf = ({ open }: Checked): number => open.filter(({ severity }) => se
 
 const isBetter = (after: Checked, before: Checked): boolean =>
   !(after.result.failed && !before.result.failed) &&
-  (blocksOf(after) < blocksOf(before) ||
-    (blocksOf(after) === blocksOf(before) && after.open.length < before.open.length))
+  firstDifference([blocksOf, ({ open }) => open.length, distanceOf], after, before) < 0
+
+const distanceOf = ({ open }: Checked): number => open.reduce((sum, { distance = 0 }) => sum + distance, 0)
+
+/** By the first measure that differs: below 0 where the first is less. */
+function firstDifference(measures: readonly ((checked: Checked) => number)[], a: Checked, b: Checked): number {
+  for (const measure of measures) if (measure(a) !== measure(b)) return measure(a) - measure(b)
+  return 0
+}
 
 /** The worklist with a finding's mend in it: as a new entry, or by setting one that is there; null where it is already. */
 async function withMend(

@@ -38,6 +38,11 @@ export interface Finding {
   /** Why games ask for this. */
   why: string
   mend: Mend | null
+  /**
+   * How far it is from holding, in a measure of the rule's own, where it takes several mends: Prepare keeps each that
+   * brings it nearer.
+   */
+  distance?: number
 }
 
 /** A measured value beside its limit. */

@@ -1,17 +1,12 @@
+import { gatherSurfaces } from '../../operations/meshes/gather-surfaces.ts'
 import { joinable } from '../../operations/meshes/joinable.ts'
-import type { Document, mat4, Material, Node, Primitive, Skin } from '@gltf-transform/core'
+import type { Document, mat4, Node, Primitive, Skin } from '@gltf-transform/core'
 import { z } from 'zod'
 import { multiplyMatrices } from '../../maths/axes.ts'
 import { invertMatrix } from '../../maths/matrices.ts'
 import { ownMesh } from '../../item/own-mesh.ts'
 import { listViewParts, movingReasons, type Part } from '../../item/parts.ts'
-import {
-  accessorToFloats,
-  dropUnusedAccessors,
-  primitiveIndices,
-  writeAttribute,
-  writeIndices,
-} from '../../item/primitive-arrays.ts'
+import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import { transformPrimitive } from '../../item/transform-primitive.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { plural } from '../../support/wording.ts'
@@ -21,7 +16,7 @@ const parameters = z.object({ parts: z.array(z.string()).max(10_000) })
 /** Makes one part of several. */
 export const joinParts = defineStep<z.infer<typeof parameters>>({
   id: 'join-parts',
-  version: 1,
+  version: 2,
   stage: 'mesh',
   title: 'Join parts',
   purpose: 'Makes one part of several that stand still or move together; materials stay as groups, bones are merged.',
@@ -92,7 +87,8 @@ export function joinTogether(document: Document, [first, ...others]: readonly Pa
     }
     part.node.dispose()
   }
-  gatherMaterials(document, first.node)
+  const joined = first.node.getMesh()
+  if (joined) gatherSurfaces(document, joined)
 }
 
 function withOwnArrays(primitive: Primitive): Primitive {
@@ -105,52 +101,6 @@ function withOwnArrays(primitive: Primitive): Primitive {
   const indices = copy.getIndices()
   if (indices) copy.setIndices(indices.clone().setArray(indices.getArray()?.slice() ?? null))
   return copy
-}
-
-/** Surfaces of one material become one, where they carry the same attributes. */
-function gatherMaterials(document: Document, node: Node): void {
-  const mesh = node.getMesh()
-  const groups = new Map<string, Primitive[]>()
-  const numbers = new Map<Material | null, number>()
-  for (const primitive of mesh?.listPrimitives() ?? []) {
-    const material = primitive.getMaterial()
-    if (!numbers.has(material)) numbers.set(material, numbers.size)
-    const key = [numbers.get(material), ...primitive.listSemantics().sort(), primitive.listTargets().length].join(' ')
-    groups.set(key, [...(groups.get(key) ?? []), primitive])
-  }
-  for (const [first, ...others] of groups.values()) {
-    if (others.length === 0 || first.listTargets().length > 0) continue
-    appendAll(document, first, others)
-    for (const other of others) mesh?.removePrimitive(other)
-  }
-}
-
-function appendAll(document: Document, first: Primitive, others: readonly Primitive[]): void {
-  const all = [first, ...others]
-  const counts = all.map((primitive) => primitive.getAttribute('POSITION')?.getCount() ?? 0)
-  let corner = 0
-  const indices = all.flatMap((primitive, number) => {
-    const shifted = Array.from(primitiveIndices(primitive), (index) => index + corner)
-    corner += counts[number]
-    return shifted
-  })
-  for (const semantic of first.listSemantics()) {
-    const accessors = all.map((primitive) => primitive.getAttribute(semantic)).filter((accessor) => accessor !== null)
-    const size = accessors[0].getElementSize() as 1 | 2 | 3 | 4
-    if (semantic.startsWith('JOINTS')) {
-      const bones = accessors.flatMap((accessor) => Array.from(accessor.getArray() ?? []))
-      first.setAttribute(semantic, accessors[0].clone().setArray(Uint16Array.from(bones)))
-      continue
-    }
-    writeAttribute(
-      document,
-      first,
-      semantic,
-      Float32Array.from(accessors.flatMap((accessor) => Array.from(accessorToFloats(accessor)))),
-      size,
-    )
-  }
-  writeIndices(document, first, Uint32Array.from(indices), corner)
 }
 
 /** Adds another skin's bones to the first; tells the number that each of its bones has there. */

@@ -1,3 +1,4 @@
+import { gatherSurfaces } from '../../operations/meshes/gather-surfaces.ts'
 import { joinedName, uniqueName } from '../../game/clean-name.ts'
 import { bakedMaterial } from '../../operations/maps/baked-material.ts'
 import type { Document, Material, Primitive } from '@gltf-transform/core'
@@ -49,7 +50,7 @@ const FINE_ENOUGH = 0.7
 /** Makes one set of maps of several materials. */
 export const bakeMaps = defineStep<Parameters>({
   id: 'bake-maps',
-  version: 2,
+  version: 3,
   stage: 'surface',
   ofMaps: true,
   title: 'Bake into one set',
@@ -144,6 +145,7 @@ export const bakeMaps = defineStep<Parameters>({
     }
     const made = bakedMaterial(document, rulebook, how, materials, canvas)
     for (const surface of surfaces) surface.setMaterial(made.material)
+    for (const mesh of document.getRoot().listMeshes()) gatherSurfaces(document, mesh)
     for (const material of materials)
       if (material.listParents().every((parent) => parent.propertyType === 'Root')) material.dispose()
     for (const texture of document.getRoot().listTextures())

@@ -1,3 +1,4 @@
+import { gatherSurfaces } from '../../operations/meshes/gather-surfaces.ts'
 import { materialTag } from '../../game/material-tag.ts'
 import type { Document, Material } from '@gltf-transform/core'
 import { z } from 'zod'
@@ -16,7 +17,7 @@ const parameters = z.object({})
 /** Makes one of materials that show the same. */
 export const mergeMaterials = defineStep<z.infer<typeof parameters>>({
   id: 'merge-materials',
-  version: 2,
+  version: 3,
   stage: 'surface',
   title: 'Merge materials',
   purpose: 'Makes one of materials with equal maps, colours and flags; each material is a draw call.',
@@ -47,6 +48,7 @@ export const mergeMaterials = defineStep<z.infer<typeof parameters>>({
         other.dispose()
       }
     }
+    if (details.length > 0) for (const mesh of document.getRoot().listMeshes()) gatherSurfaces(document, mesh)
     return {
       headline: details.length > 0 ? `−${details.length}` : '0',
       details: details.length > 0 ? details : [`All ${plural(listUsedMaterials(document).length, 'material')} differ.`],

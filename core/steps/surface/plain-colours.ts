@@ -1,3 +1,4 @@
+import { gatherSurfaces } from '../../operations/meshes/gather-surfaces.ts'
 import type { Document, Material } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getMaterialExtras } from '../../item/extras.ts'
@@ -27,7 +28,7 @@ type Parameters = z.infer<typeof parameters>
 /** One small texture for everything that has only a plain colour. */
 export const plainColours = defineStep<Parameters>({
   id: 'plain-colours',
-  version: 3,
+  version: 4,
   stage: 'surface',
   ofMaps: true,
   title: 'Palette',
@@ -120,6 +121,7 @@ export const plainColours = defineStep<Parameters>({
       if (shown.some((look) => look.glow > 0)) setMaterialMap(document, target, 'glow', glow())
       details.push(`${name}: ${plural(members.length, 'material')}.`)
     }
+    for (const mesh of document.getRoot().listMeshes()) gatherSurfaces(document, mesh)
     return { headline: `${plain.length} → ${groups.size}`, details, changed: true }
   },
 })

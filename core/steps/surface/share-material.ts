@@ -1,3 +1,4 @@
+import { gatherSurfaces } from '../../operations/meshes/gather-surfaces.ts'
 import { unlikeModels } from '../../operations/maps/unlike-models.ts'
 import { z } from 'zod'
 import { listAllParts, listUsedMaterials } from '../../item/parts.ts'
@@ -12,7 +13,7 @@ type Parameters = z.infer<typeof parameters>
 /** Shows one material in place of another. */
 export const shareMaterial = defineStep<Parameters>({
   id: 'share-material',
-  version: 1,
+  version: 2,
   stage: 'surface',
   ofMaps: true,
   title: 'Show another material',
@@ -52,6 +53,7 @@ export const shareMaterial = defineStep<Parameters>({
       }
     }
     if (old !== other) old.dispose()
+    for (const mesh of document.getRoot().listMeshes()) gatherSurfaces(document, mesh)
     for (const texture of document.getRoot().listTextures())
       if (texture.listParents().every((parent) => parent.propertyType === 'Root')) texture.dispose()
     return {
