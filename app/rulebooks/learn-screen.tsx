@@ -1,5 +1,5 @@
 import { Upload } from 'lucide-react'
-import { useState } from 'react'
+import { Fragment, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { plural } from '../../core/support/wording'
 import { readPicked } from '../crate/file-drop'
@@ -127,6 +127,22 @@ export function LearnScreen() {
             {learned.unread.map(({ file, why }) => ` ${file} was not read: ${why}.`)}
           </p>
           <LearnedTable lines={learned.lines} decisions={decisions} onDecide={setDecisions} />
+          {learned.entryFields.length > 0 && (
+            <section className="mt-6" aria-label="What entries also say">
+              <h2 className="text-[18px]">What entries also say</h2>
+              <p className="text-[13.5px] text-ink-2">
+                Fields of the game’s own that a rulebook has no place for: to know when an entry is completed by hand.
+              </p>
+              <dl className="mt-2 grid grid-cols-[max-content_1fr] gap-x-5 gap-y-1 text-[14px]">
+                {learned.entryFields.map(({ place, said }) => (
+                  <Fragment key={place}>
+                    <dt className="num">{place}</dt>
+                    <dd>{said}</dd>
+                  </Fragment>
+                ))}
+              </dl>
+            </section>
+          )}
         </>
       )}
     </main>

@@ -3,6 +3,7 @@ import { rulebookText } from '../../core/crate/game-file'
 import { gameWith } from '../../core/crate/brought-game'
 import type { Rulebook } from '../../core/game/schema'
 import { learnFrom, rulebookOf, type Learned } from '../../core/learn'
+import { fieldSentence } from '../../core/learn/learn-entry-fields'
 import { PlainError } from '../../core/support/plain-error'
 import { addRulebook, getRulebook, putRulebookWithStock } from '../storage/rulebooks'
 import type { GivenStock, LearnedReport } from './rulebook-messages'
@@ -14,8 +15,9 @@ let lastLearned: Learned | null = null
 /** Measures files that a game accepts. */
 export async function learnFiles(rawFiles: unknown, known: { path: string; metres: number }[]): Promise<LearnedReport> {
   lastLearned = await learnFrom(filesSchema.parse(rawFiles), known)
-  const { base, lines, unread } = lastLearned
-  return { base: base.title, lines, unread, meshes: lastLearned.meshes }
+  const { base, lines, unread, meshes, entryFields } = lastLearned
+  const said = entryFields.map((field) => ({ place: field.place, said: fieldSentence(field) }))
+  return { base: base.title, lines, entryFields: said, unread, meshes }
 }
 
 /**

@@ -21,6 +21,8 @@ export const learnedSchema = z.object({
       against: z.array(z.object({ file: z.string(), value: z.unknown() })),
     }),
   ),
+  /** What entries say besides: where, and what it was seen to be. */
+  entryFields: z.array(z.object({ place: z.string(), said: z.string() })),
   unread: z.array(z.object({ file: z.string(), why: z.string() })),
   meshes: z.array(z.string()),
 })

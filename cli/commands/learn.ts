@@ -1,6 +1,7 @@
 import { rulebookText } from '../../core/crate/game-file.ts'
 import type { Rulebook } from '../../core/game/schema.ts'
 import { learnFrom, rulebookOf } from '../../core/learn/index.ts'
+import { fieldSentence } from '../../core/learn/learn-entry-fields.ts'
 import type { LearnedLine } from '../../core/learn/learned.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
 import { plural } from '../../core/support/wording.ts'
@@ -30,13 +31,25 @@ export const learn: Command = {
     const { as: id = 'learned', title = id, out } = call.values
     const { rulebook, faults } = rulebookOf(learned, lines, { id: String(id), title: String(title) })
     if (typeof out === 'string') writeBytes(out, rulebookText(rulebook as Rulebook))
-    print(call, { base: learned.base.id, lines, unread: learned.unread, faults, out: out ?? null }, [
-      ...lines.map(told),
-      ...learned.unread.map(({ file, why }) => `not read  ${file}: ${why}`),
-      `Everything else is as in ${learned.base.title}.`,
-      ...faults.map((fault) => `to mend   ${fault}`),
-      ...(typeof out === 'string' ? [`${out}: ${plural(lines.length, 'field')} learned`] : []),
-    ])
+    print(
+      call,
+      {
+        base: learned.base.id,
+        lines,
+        entryFields: learned.entryFields,
+        unread: learned.unread,
+        faults,
+        out: out ?? null,
+      },
+      [
+        ...lines.map(told),
+        ...learned.entryFields.map((field) => `entries also say ${field.place}: ${fieldSentence(field)}`),
+        ...learned.unread.map(({ file, why }) => `not read  ${file}: ${why}`),
+        `Everything else is as in ${learned.base.title}.`,
+        ...faults.map((fault) => `to mend   ${fault}`),
+        ...(typeof out === 'string' ? [`${out}: ${plural(lines.length, 'field')} learned`] : []),
+      ],
+    )
     return faults.length > 0 ? 1 : 0
   },
 }

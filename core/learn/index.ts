@@ -2,6 +2,7 @@ import { builtInRulebooks } from '../game/load.ts'
 import { isGameName } from '../game/names.ts'
 import { rulebookSchema, type Rulebook } from '../game/schema.ts'
 import { openGameFiles, type GameFile } from './game-files.ts'
+import { learnEntryFields, type SeenField } from './learn-entry-fields.ts'
 import { itemsOf, learnEntryWords } from './learn-items.ts'
 import { learnFiles, withSlashes } from './learn-files.ts'
 import { learnMeshes, readMeshes, type KnownHeight } from './learn-meshes.ts'
@@ -11,6 +12,8 @@ import type { LearnedLine } from './learned.ts'
 /** What files of a game say of it. */
 export interface Learned {
   lines: LearnedLine[]
+  /** What entries say besides what a rulebook has a place for. */
+  entryFields: SeenField[]
   /** Paths of the meshes that were read. */
   meshes: string[]
   /** Meshes that could not be read, and why. */
@@ -41,7 +44,7 @@ export async function learnFrom(files: readonly GameFile[], known: readonly Know
     ...learnMeshes(meshes, items, known, base),
     ...(await learnSurface(packs, items, base)),
   ]
-  return { lines, meshes: meshes.map(({ path }) => path), unread, base }
+  return { lines, entryFields: learnEntryFields(packs, words), meshes: meshes.map(({ path }) => path), unread, base }
 }
 
 const nearest = (meshPath: string): Rulebook => {

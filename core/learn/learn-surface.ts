@@ -4,6 +4,7 @@ import { ktx2, ktx2AsDds } from '../pictures/formats/ktx2.ts'
 import { decodeAnyImage } from '../pictures/open-image.ts'
 import type { SeenPack } from './game-files.ts'
 import type { SeenItem } from './learn-files.ts'
+import { learnMaterialTexts } from './learn-material-texts.ts'
 import { seeLooks, type SeenLooks, type SeenMaterial } from './learn-looks.ts'
 import { Tally, type LearnedLine } from './learned.ts'
 
@@ -74,6 +75,7 @@ export async function learnSurface(
     ...roles,
     ...looks.lines,
     ...learnMaterials(materials, maps, base),
+    ...learnMaterialTexts(looks.materials, base),
   ]
 }
 

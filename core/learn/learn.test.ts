@@ -12,6 +12,7 @@ import { prepareWorklist } from '../worklist/prepare.ts'
 import { memoryStore } from '../worklist/result-store.ts'
 import { runWorklist } from '../worklist/run.ts'
 import { learnFrom, rulebookOf, type Learned } from './index.ts'
+import { fieldSentence } from './learn-entry-fields.ts'
 
 type Thing = [folder: DemoFolder, kind: string]
 
@@ -98,6 +99,8 @@ const games: LearnedGame[] = [
       'files.texture.topDown',
       'files.texture.packed',
       'materials.naming.ofRole',
+      'files.paths.material',
+      'files.materialTemplate',
     ],
   },
   {
@@ -199,6 +202,45 @@ describe('what is learned', () => {
     const line = of(measured, 'space.unit.metres')
     expect(line).toMatchObject({ sureness: 'sure', files: 1 })
     expect(line?.value).toBeGreaterThan(0.1)
+  })
+  it('takes the words of materials’ texts apart, whatever the nearest game writes', async () => {
+    const keep = rulebookById('hollin-keep')
+    const own = structuredClone(keep)
+    own.files.materialTemplate = ['// of the mill', 'skin = {colour}', 'stuff: {surface};', 'as {flags}', 'end']
+    own.files.paths.material = 'stuff/{material}.mat'
+    const seen = await learnFrom([{ path: 'demo.zip', bytes: await demoPack(own, [['galley_stove', 'furnishing']]) }])
+    expect(valueOf(seen, 'files.paths.material')).toBe('stuff/{material}.mat')
+    const template = valueOf(seen, 'files.materialTemplate') as string[]
+    // A name that is the path of the map may be either.
+    expect(template.map((line) => line.replace('{material}', '{colour}'))).toEqual(
+      own.files.materialTemplate.filter((line) => !line.includes('{flags}') || template.includes(line)),
+    )
+    expect(template).toContain('stuff: {surface};')
+  })
+  it('tells what entries say besides, with the range of numbers and the words that come again', async () => {
+    const pack = readArchive(
+      await demoPack(trade, [
+        ['galley_stove', 'prop'],
+        ['channel_buoy', 'loose'],
+      ]),
+      'x',
+    )
+    const said = ['price: 12\nmakes: smoke\nlit: yes\n', 'price: 3.5\nmakes: smoke\nlit: no\nnote: floats\n']
+    const entries = [...pack.keys()].filter((path) => path.endsWith('entry.txt'))
+    const files = [...pack].map(([path, bytes]) => ({
+      path,
+      bytes: entries.includes(path)
+        ? new TextEncoder().encode(new TextDecoder().decode(bytes) + said[entries.indexOf(path)])
+        : bytes,
+    }))
+    const { entryFields } = await learnFrom(files)
+    expect(entryFields.filter(({ place }) => ['price', 'makes', 'lit', 'note'].includes(place))).toEqual([
+      { place: 'price', entries: 2, of: 2, holds: { sort: 'number', least: 3.5, most: 12, whole: false } },
+      { place: 'makes', entries: 2, of: 2, holds: { sort: 'word', words: ['smoke'] } },
+      { place: 'lit', entries: 2, of: 2, holds: { sort: 'yes-no' } },
+      { place: 'note', entries: 1, of: 2, holds: { sort: 'word', words: ['floats'] } },
+    ])
+    expect(entryFields.map(fieldSentence)).toContain('a number, 3.5 to 12, in all 2')
   })
   it('shows what contradicts itself, file by file', async () => {
     const [one, two] = await Promise.all([
