@@ -123,27 +123,27 @@ export const pointsSchema = z.object({
   marker: z.string().max(200).default('{marker}_{nn}'),
 })
 
-export const motionSchema = z
-  .object({
-    keysPerSecond: z.number().positive(),
-    longestSeconds: z.number().positive(),
-    mostKeys: z.number().int().positive(),
-    startsAtZero: z.boolean(),
-    loopsClose: z.boolean(),
-  })
-  .describe('Not read yet: clips are not measured against it.')
+export const motionSchema = z.object({
+  /** Of one curve of a clip. */
+  keysPerSecond: z.number().positive(),
+  longestSeconds: z.number().positive(),
+  /** Of all clips of an item. */
+  mostKeys: z.number().int().positive(),
+  startsAtZero: z.boolean(),
+  loopsClose: z.boolean(),
+})
 
-export const markerSchema = z
-  .object({
-    name: z.string(),
-    meaning: z.string(),
-    least: z.number().int().nonnegative(),
-    most: z.number().int().positive().nullable(),
-    aboveGround: z.number().nullable(),
-    belowLowest: z.object({ least: z.number(), most: z.number() }).nullable(),
-    mayRideGroup: z.boolean(),
-  })
-  .describe('Recognised and packed; not counted or measured yet.')
+export const markerSchema = z.object({
+  name: z.string(),
+  meaning: z.string(),
+  least: z.number().int().nonnegative(),
+  most: z.number().int().positive().nullable(),
+  /** How far above what is under it, in game units. */
+  aboveGround: z.number().nullable(),
+  /** How far below the lowest point of the whole motion, in game units. */
+  belowLowest: z.object({ least: z.number(), most: z.number() }).nullable(),
+  mayRideGroup: z.boolean().describe('Not read yet: what a marker hangs on is not checked.'),
+})
 
 export const behaviourSchema = z
   .object({

@@ -1,3 +1,4 @@
+import { clipRules } from './motion/clips.ts'
 import { cornerValueRules } from './mesh/corner-values.ts'
 import { faceRules } from './mesh/faces.ts'
 import { fitRules } from './solids/bumped-into.ts'
@@ -6,6 +7,7 @@ import { halfBlockRules } from './mesh/half-blocks.ts'
 import { levelRules } from './mesh/levels.ts'
 import { lookRules } from './surface/looks.ts'
 import { mapRules } from './surface/maps.ts'
+import { markerRules } from './motion/markers.ts'
 import { materialRules } from './surface/materials.ts'
 import { motionRules } from './motion/motion.ts'
 import { nameRules } from './surface/names.ts'
@@ -37,6 +39,8 @@ export const ruleFamilies: readonly RuleFamily[] = [
   solidRules,
   fitRules,
   motionRules,
+  clipRules,
+  markerRules,
   strayRules,
   notCarriedRules,
   givenUpRules,

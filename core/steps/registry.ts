@@ -30,6 +30,7 @@ import { mergeSolids } from './solids/merge-solids.ts'
 import { mirror } from './fit/mirror.ts'
 import { packChannels } from './surface/pack-channels.ts'
 import { padIslands } from './surface/pad-islands.ts'
+import { placeMarkers } from './motion/place-markers.ts'
 import { placeOrigin } from './fit/place-origin.ts'
 import { plainTints } from './surface/plain-tints.ts'
 import { plainColours } from './surface/plain-colours.ts'
@@ -39,6 +40,7 @@ import { recognisePoints } from './motion/recognise-points.ts'
 import { recogniseSolids } from './intake/recognise-solids.ts'
 import { recolourLooks } from './surface/recolour-looks.ts'
 import { reduce } from './mesh/reduce-triangles.ts'
+import { sampleMotion } from './motion/sample-motion.ts'
 import { scaleToGame } from './fit/scale-to-game.ts'
 import { setSize } from './fit/set-size.ts'
 import { shareMaterial } from './surface/share-material.ts'
@@ -110,6 +112,8 @@ export const steps: readonly AnyStep[] = [
   sizeMaps,
   padIslands,
   compressMaps,
+  sampleMotion,
+  placeMarkers,
   fitSolids,
   addSolid,
   doubleSolid,

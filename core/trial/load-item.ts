@@ -1,9 +1,11 @@
 import { standUpright } from './working-space.ts'
 import { z } from 'zod'
 import type { Kind, Rulebook } from '../game/schema.ts'
+import { checkClips } from './check-clips.ts'
 import { checkHalfBlocks, solidsOfTrays } from './check-half-blocks.ts'
 import { checkLevels } from './check-levels.ts'
 import { checkLook, checkMemory, flagsInLook, type ShownMaterial } from './check-look.ts'
+import { checkMarkers } from './check-markers.ts'
 import { checkMesh } from './check-mesh.ts'
 import { checkPassage } from './check-passage.ts'
 import { readSolids, type LoadedSolid } from './check-solids.ts'
@@ -79,6 +81,8 @@ export function loadItem(
   if (kind.mesh) {
     checkMesh(file, nodes, sorted, rulebook, kind, flagsInLook(entry.looks[0], archive, rulebook), log)
     checkLevels(file, sorted, rulebook, kind, log)
+    checkClips(file, clips, rulebook, kind, log)
+    checkMarkers(file, loaded, sorted.view, rulebook, kind, log)
     checkHalfBlocks(file, sorted.view, rulebook, kind, log)
   }
   const solids = kind.mesh ? readSolids(file, sorted, rulebook, kind, log) : []

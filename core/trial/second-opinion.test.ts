@@ -83,8 +83,17 @@ describe('the loader as a second opinion', () => {
       'not-carried',
       'given-up',
     ]
-    // What this game does not ask is spoiled in packs of the one that does (keep-packs.test.ts, parish-packs.test.ts).
+    // What a gate or this game does not have is spoiled where it is: keep-packs, parish-packs, motion-packs.
     const ofOthers = [
+      'clip-key-rate',
+      'clip-too-long',
+      'clip-starts-late',
+      'loop-open',
+      'key-count',
+      'clips-fight',
+      'marker-count',
+      'marker-height',
+      'marker-below',
       'section-count',
       'slot-missing',
       'slot-kind',

@@ -1,4 +1,5 @@
-import type { Accessor, Document, mat4, Node, vec4 } from '@gltf-transform/core'
+import { multiplyTurns } from '../../maths/turns.ts'
+import type { Accessor, Document, mat4, Node } from '@gltf-transform/core'
 import { multiplyMatrices } from '../../maths/axes.ts'
 import { listSceneNodes, type MovingReason } from '../../item/parts.ts'
 import { accessorToFloats } from '../../item/primitive-arrays.ts'
@@ -53,8 +54,7 @@ function handKeysDown(document: Document, child: Node, parent: Node): void {
       sampler.setOutput(
         changed(output, 3, (values, key) => transformed(matrix, values, cubic && key % 3 !== 1 ? 0 : 1)),
       )
-    if (path === 'rotation')
-      sampler.setOutput(changed(output, 4, (values) => multiplyQuaternions(rotation, values as vec4)))
+    if (path === 'rotation') sampler.setOutput(changed(output, 4, (values) => multiplyTurns(rotation, values)))
     if (path === 'scale') sampler.setOutput(changed(output, 3, (values) => values.map((value) => value * scale)))
   }
 }
@@ -73,11 +73,3 @@ const transformed = (m: readonly number[], [x, y, z]: readonly number[], moved: 
   [0, 1, 2].map((axis) => m[axis] * x + m[4 + axis] * y + m[8 + axis] * z + m[12 + axis] * moved)
 
 /** Product of two rotations: first `b`, then `a` (Hamilton's rule, x y z w). */
-function multiplyQuaternions([ax, ay, az, aw]: vec4, [bx, by, bz, bw]: vec4): vec4 {
-  return [
-    aw * bx + ax * bw + ay * bz - az * by,
-    aw * by - ax * bz + ay * bw + az * bx,
-    aw * bz + ax * by - ay * bx + az * bw,
-    aw * bw - ax * bx - ay * by - az * bz,
-  ]
-}

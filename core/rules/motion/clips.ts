@@ -1,0 +1,139 @@
+import type { Node } from '@gltf-transform/core'
+import { measureClips, type MeasuredClip } from '../../operations/motion/clips.ts'
+import type { Curve } from '../../maths/curve.ts'
+import { formatCount, formatLength, plural } from '../../support/wording.ts'
+import { nowhere, type Finding, type RuleContext, type RuleFamily } from '../rule.ts'
+
+const mend = { step: 'sample-motion', label: 'Sample motion', parameters: {} }
+/** Rounding of times to 32 bits is no key too many. */
+const ROUNDING = 1.001
+
+/** What clips may be: keys a second, keys in all, how long, where they begin, and whether loops close. */
+export const clipRules: RuleFamily = {
+  id: 'clips',
+  ofMeshes: true,
+  check(context) {
+    const { document, rulebook, kind } = context
+    // What the kind does not play is told elsewhere.
+    if (!kind.motionAsked) return []
+    const clips = measureClips(document, rulebook.space.smallestDrawn)
+    return [...clips.flatMap((clip) => checkClip(clip, context)), ...checkAll(clips, context)]
+  },
+  gauges({ document, rulebook, kind }) {
+    if (!kind.motionAsked) return []
+    return [
+      {
+        id: 'keys',
+        label: 'Keys',
+        stage: 'motion',
+        value: measureClips(document).reduce((sum, { keys }) => sum + keys, 0),
+        limit: rulebook.motion.mostKeys,
+        least: 0,
+        unit: 'count',
+      },
+    ]
+  },
+}
+
+function checkClip({ name, from, to, keysPerSecond, loopGap }: MeasuredClip, { rulebook }: RuleContext): Finding[] {
+  const { motion, space } = rulebook
+  const common = { stage: 'motion' as const, where: name, place: nowhere, mend }
+  const findings: Finding[] = []
+  if (keysPerSecond > motion.keysPerSecond * ROUNDING)
+    findings.push({
+      ...common,
+      rule: 'clip-key-rate',
+      severity: 'blocks',
+      title: 'Keys too dense',
+      value: `${Math.round(keysPerSecond)} a second`,
+      limit: `${motion.keysPerSecond} a second`,
+      message: `${name} has ${Math.round(keysPerSecond)} keys a second; ${motion.keysPerSecond} are read`,
+      why: 'The game steps through motion at its own rate, and every key costs memory.',
+    })
+  if (to - Math.min(from, to) > motion.longestSeconds * ROUNDING)
+    findings.push({
+      ...common,
+      rule: 'clip-too-long',
+      severity: 'blocks',
+      title: 'Clip too long',
+      value: `${(to - from).toFixed(1)} s`,
+      limit: `${motion.longestSeconds} s`,
+      message: `${name} lasts ${(to - from).toFixed(1)} s; ${motion.longestSeconds} s are read`,
+      why: 'A clip is held in memory whole.',
+    })
+  if (motion.startsAtZero && from > 1e-3 && from !== Infinity)
+    findings.push({
+      ...common,
+      rule: 'clip-starts-late',
+      severity: 'risky',
+      title: 'Clip does not begin at 0',
+      value: `${from.toFixed(2)} s`,
+      limit: '0 s',
+      message: `The first key of ${name} is at ${from.toFixed(2)} s; the game waits as long in each round`,
+      why: 'The game plays every clip from its own 0.',
+    })
+  if (motion.loopsClose && loopGap)
+    findings.push({
+      ...common,
+      rule: 'loop-open',
+      severity: 'risky',
+      title: 'Loop is not closed',
+      value: gapInWords(loopGap, space.unit.plural),
+      limit: 'closed',
+      message: `${loopGap.node.getName()} ends ${gapInWords(loopGap, space.unit.plural)} from where it begins in ${name}`,
+      why: 'The game plays clips over and over: what does not close jumps each time.',
+    })
+  return findings
+}
+
+function checkAll(clips: readonly MeasuredClip[], { rulebook: { motion } }: RuleContext): Finding[] {
+  const findings: Finding[] = []
+  const keys = clips.reduce((sum, clip) => sum + clip.keys, 0)
+  const common = { stage: 'motion' as const, place: nowhere }
+  if (keys > motion.mostKeys)
+    findings.push({
+      ...common,
+      rule: 'key-count',
+      severity: 'blocks',
+      title: 'Too many keys',
+      where: 'item',
+      value: formatCount(keys),
+      limit: formatCount(motion.mostKeys),
+      message: `${formatCount(keys)} keys in ${plural(clips.length, 'clip')}; ${formatCount(motion.mostKeys)} an item are read`,
+      why: 'All keys of an item are in memory at once.',
+      mend,
+    })
+  const movers = new Map<Node, Map<string, string>>()
+  const told = new Set<Node>()
+  for (const { name, curves } of clips)
+    for (const { node, curve } of curves) {
+      const paths = movers.get(node) ?? new Map<string, string>()
+      movers.set(node, paths)
+      const other = paths.get(curve.path)
+      paths.set(curve.path, name)
+      if (other === undefined || told.has(node)) continue
+      told.add(node)
+      findings.push({
+        ...common,
+        rule: 'clips-fight',
+        severity: 'risky',
+        title: 'Two clips move one thing',
+        where: node.getName(),
+        value: `${other}, ${name}`,
+        limit: 'one clip',
+        message: `${other} and ${name} both ${moves[curve.path]} ${node.getName()}; the game plays them at once, and the later one wins`,
+        why: 'All clips of an item run together from its start.',
+        mend: null,
+      })
+    }
+  return findings
+}
+
+const moves: Record<Curve['path'], string> = { translation: 'move', rotation: 'turn', scale: 'scale' }
+
+const gapInWords = ({ path, off }: NonNullable<MeasuredClip['loopGap']>, unit: string): string =>
+  path === 'rotation'
+    ? `${off.toFixed(1)}°`
+    : path === 'translation'
+      ? `${formatLength(off)} ${unit}`
+      : `${(off * 100).toFixed(1)} % of its size`

@@ -1,0 +1,110 @@
+import { z } from 'zod'
+import { invertMatrix } from '../../maths/matrices.ts'
+import {
+  HEIGHT_SLACK,
+  makeMarkers,
+  missingMarkers,
+  standingMarkers,
+  type StandingMarker,
+} from '../../operations/motion/markers.ts'
+import type { StepContext } from '../../operations/context.ts'
+import { formatLength, plural } from '../../support/wording.ts'
+import { defineStep } from '../step.ts'
+
+const parameters = z.object({
+  /** Names of markers that are put where the game wants them; empty for all that are off. */
+  names: z.array(z.string().max(4096)).max(10_000),
+  /** Whether markers that the game wants and that are not there are put on the item. */
+  makeMissing: z.boolean().default(true),
+})
+
+/** Puts markers as high above what is under them, and as far below the lowest point, as the game wants. */
+export const placeMarkers = defineStep<z.infer<typeof parameters>>({
+  id: 'place-markers',
+  version: 1,
+  stage: 'motion',
+  title: 'Place markers',
+  purpose:
+    'Lifts or lowers markers to the height that the game wants above what is under them, or below the lowest point.',
+  parameters,
+  fields: ({ document, rulebook }) => [
+    {
+      type: 'layers',
+      key: 'names',
+      label: 'Only these',
+      options: standingMarkers(document, rulebook)
+        .filter(({ marker }) => marker.aboveGround !== null || marker.belowLowest)
+        .map(({ name, marker }) => ({ value: name, label: name === marker.name ? name : `${name} (${marker.name})` })),
+    },
+    { type: 'toggle', key: 'makeMissing', label: 'Put what is missing' },
+  ],
+  defaults: () => ({ names: [], makeMissing: true }),
+  propose(context) {
+    if (!context.kind.markers) return []
+    const off = markersOff(context)
+    const missing = missingMarkers(standingMarkers(context.document, context.rulebook), context.rulebook)
+    if (off.length + missing.length === 0) return []
+    const names = off.slice(0, 3).map(({ name }) => name)
+    const reasons = [
+      ...(missing.length > 0
+        ? [
+            `The game wants ${missing.map(({ name }) => name).join(', ')}, which ${missing.length === 1 ? 'is' : 'are'} missing`,
+          ]
+        : []),
+      ...(off.length > 0
+        ? [
+            `${names.join(', ')}${off.length > 3 ? ` and ${off.length - 3} more` : ''} ${off.length === 1 ? 'stands' : 'stand'} too high or too low`,
+          ]
+        : []),
+    ]
+    return [{ parameters: { names: [], makeMissing: true }, reason: `${reasons.join('; ')}.` }]
+  },
+  async run({ document, rulebook, kind, parameters: { names, makeMissing } }) {
+    const made = makeMissing
+      ? makeMarkers(document, rulebook, missingMarkers(standingMarkers(document, rulebook), rulebook))
+      : []
+    const off = markersOff({ document, rulebook, kind }).filter(
+      ({ name }) => names.length === 0 || names.includes(name),
+    )
+    const unit = rulebook.space.unit.plural
+    const details = off.map((standing) => {
+      const by = liftOf(standing) ?? 0
+      const { node, at } = standing
+      const parent = node.getParentNode()
+      const back = parent ? invertMatrix(parent.getWorldMatrix()) : null
+      const [x, y, z] = [at[0], at[1] + by, at[2]]
+      node.setTranslation(
+        back
+          ? ([0, 1, 2].map((row) => back[row] * x + back[4 + row] * y + back[8 + row] * z + back[12 + row]) as [
+              number,
+              number,
+              number,
+            ])
+          : [x, y, z],
+      )
+      return `${standing.name} is ${formatLength(Math.abs(by))} ${unit} ${by > 0 ? 'higher' : 'lower'}.`
+    })
+    return {
+      headline: plural(off.length + made.length, 'marker'),
+      details:
+        made.length + details.length > 0
+          ? [...made.map((name) => `${name} was missing and is put on it.`), ...details]
+          : ['Every marker stands as high as the game wants.'],
+      changed: off.length + made.length > 0,
+    }
+  },
+})
+
+const markersOff = ({ document, rulebook }: Pick<StepContext, 'document' | 'rulebook' | 'kind'>): StandingMarker[] =>
+  standingMarkers(document, rulebook).filter((standing) => liftOf(standing) !== null)
+
+/** By how much a marker is to be lifted; null where it is right, or has nothing to be measured by. */
+function liftOf({ marker, above, below }: StandingMarker): number | null {
+  const wanted = marker.aboveGround
+  if (wanted !== null && typeof above === 'number' && Math.abs(above - wanted) > wanted * HEIGHT_SLACK)
+    return wanted - above
+  const range = marker.belowLowest
+  if (range && below !== undefined && (below < range.least || below > range.most))
+    return below - (range.least + range.most) / 2
+  return null
+}

@@ -1,0 +1,143 @@
+import type { Kind, Rulebook } from '../game/schema.ts'
+import { inScene } from './check-mesh.ts'
+import type { LoadedChannel, LoadedMesh, LoadedNode } from './loaders/mesh/loaded-mesh.ts'
+import type { TrialLog } from './log.ts'
+import { apart, compose, inverse, multiply } from './matrices.ts'
+
+type Marker = Rulebook['markers'][number]
+
+const SLACK = 0.25
+const MOST_MOMENTS = 64
+
+/** The places that the game reads by name: how many there are, and whether they stand where they should. */
+export function checkMarkers(
+  file: string,
+  { nodes, clips }: Pick<LoadedMesh, 'nodes' | 'clips'>,
+  view: readonly LoadedNode[],
+  rulebook: Rulebook,
+  kind: Kind,
+  log: TrialLog,
+): void {
+  if (!kind.markers) return
+  let ground: Ground | null = null
+  const empty = nodes.filter(({ primitives }) => primitives.length === 0)
+  for (const marker of rulebook.markers) {
+    const own = empty.filter(({ name }) => isCalled(name, marker, rulebook))
+    if (own.length < marker.least || (marker.most !== null && own.length > marker.most))
+      log.refuse(
+        'marker.count',
+        file,
+        `${own.length} of the marker ${marker.name}; ${marker.least} to ${marker.most ?? 'any number'} are read.`,
+      )
+    if (marker.aboveGround !== null)
+      for (const node of own) {
+        const height = heightOver(node, (ground ??= groundOf(view)), marker.aboveGround)
+        if (height === null || Math.abs(height - marker.aboveGround) > marker.aboveGround * SLACK)
+          log.complain(
+            'marker.height',
+            file,
+            `${node.name} does not stand ${marker.aboveGround} above what is under it.`,
+          )
+      }
+    if (marker.belowLowest && own.length > 0) {
+      const lowest = lowestEver(view, clips)
+      for (const node of own) {
+        const below = lowest - node.world[13]
+        if (below < marker.belowLowest.least || below > marker.belowLowest.most)
+          log.complain('marker.below', file, `${node.name} is ${below.toFixed(2)} below the lowest point.`)
+      }
+    }
+  }
+}
+
+function isCalled(name: string, { name: word, most }: Marker, { points }: Rulebook): boolean {
+  if (most === 1 && name === word) return true
+  const [before, after] = points.marker.replace('{marker}', word).split('{nn}')
+  if (after === undefined || !name.startsWith(before) || !name.endsWith(after)) return false
+  return /^\d\d+$/.test(name.slice(before.length, name.length - after.length))
+}
+
+type Ground = { p: Float32Array; indices: LoadedNode['primitives'][number]['indices'] }[]
+
+/** Everything that is drawn, as it stands at rest. */
+const groundOf = (view: readonly LoadedNode[]): Ground =>
+  view.flatMap((node) => node.primitives.map(({ positions, indices }) => ({ p: inScene(node, positions), indices })))
+
+/** How far a place is above the first triangle under it, from as far above it as it should stand. */
+function heightOver(node: LoadedNode, ground: Ground, reach: number): number | null {
+  const [x, y, z] = node.world.slice(12, 15)
+  let highest = -Infinity
+  for (const { p, indices } of ground)
+    for (let at = 0; at < indices.length; at += 3) {
+      const [a, b, c] = [indices[at] * 3, indices[at + 1] * 3, indices[at + 2] * 3]
+      const area = (p[b] - p[a]) * (p[c + 2] - p[a + 2]) - (p[c] - p[a]) * (p[b + 2] - p[a + 2])
+      if (area === 0) continue
+      const u = ((x - p[a]) * (p[c + 2] - p[a + 2]) - (p[c] - p[a]) * (z - p[a + 2])) / area
+      const v = ((p[b] - p[a]) * (z - p[a + 2]) - (x - p[a]) * (p[b + 2] - p[a + 2])) / area
+      if (u < 0 || v < 0 || u + v > 1) continue
+      const height = p[a + 1] + u * (p[b + 1] - p[a + 1]) + v * (p[c + 1] - p[a + 1])
+      if (height <= y + reach && height > highest) highest = height
+    }
+  return highest === -Infinity ? null : y - highest
+}
+
+/** The lowest that anything drawn reaches while the clips play. */
+function lowestEver(view: readonly LoadedNode[], clips: LoadedMesh['clips']): number {
+  const channels = clips.flatMap((clip) => clip.channels).filter(({ times }) => times.length > 0)
+  const times = [...new Set([0, ...channels.flatMap((channel) => [...channel.times])])].sort((a, b) => a - b)
+  const step = Math.max(1, times.length / MOST_MOMENTS)
+  let lowest = Infinity
+  for (let at = 0; at < Math.min(MOST_MOMENTS, times.length); at++) {
+    const seconds = times[Math.floor(at * step)]
+    const worlds = new Map<LoadedNode, number[]>()
+    for (const node of view) {
+      const m = at === 0 && channels.length === 0 ? node.world : worldAt(node, channels, seconds, worlds)
+      for (const { positions } of node.primitives)
+        for (let p = 0; p < positions.length; p += 3)
+          lowest = Math.min(lowest, m[1] * positions[p] + m[5] * positions[p + 1] + m[9] * positions[p + 2] + m[13])
+    }
+  }
+  return lowest
+}
+
+function worldAt(
+  node: LoadedNode,
+  channels: readonly LoadedChannel[],
+  seconds: number,
+  known: Map<LoadedNode, number[]>,
+): number[] {
+  const found = known.get(node)
+  if (found) return found
+  const above = node.parent ? inverse(node.parent.world) : null
+  const rest = above ? multiply(above, node.world) : node.world
+  const own = channels.filter((channel) => channel.node === node)
+  const parts = own.length > 0 ? apart(rest) : null
+  const value = (path: LoadedChannel['path'], otherwise: readonly number[]): readonly number[] => {
+    const channel = own.find((each) => each.path === path)
+    return channel ? keyAt(channel, seconds) : otherwise
+  }
+  const local = parts
+    ? compose(value('translation', parts.translation), value('rotation', parts.rotation), value('scale', parts.scale))
+    : rest
+  const world = node.parent ? multiply(worldAt(node.parent, channels, seconds, known), local) : local
+  known.set(node, world)
+  return world
+}
+
+/** A channel between its keys, straight; turns are made unit again. */
+function keyAt({ path, times, values, interpolation }: LoadedChannel, seconds: number): number[] {
+  const size = path === 'rotation' ? 4 : 3
+  const cubic = interpolation === 'CUBICSPLINE'
+  const row = (key: number): Float32Array =>
+    values.subarray((cubic ? key * 3 + 1 : key) * size, (cubic ? key * 3 + 1 : key) * size + size)
+  let key = 0
+  while (key + 1 < times.length && times[key + 1] <= seconds) key++
+  const next = Math.min(times.length - 1, key + 1)
+  const gap = times[next] - times[key]
+  const share = gap > 0 && interpolation !== 'STEP' ? Math.min(1, Math.max(0, (seconds - times[key]) / gap)) : 0
+  const [a, b] = [row(key), row(next)]
+  const near = path === 'rotation' && a.reduce((sum, each, axis) => sum + each * b[axis], 0) < 0 ? -1 : 1
+  const mixed = Array.from(a, (each, axis) => each + (near * b[axis] - each) * share)
+  const length = path === 'rotation' ? Math.hypot(...mixed) || 1 : 1
+  return mixed.map((each) => each / length)
+}
