@@ -19,11 +19,13 @@ export interface MeshCarries {
    * Nodes under nodes, with what each says of itself, and how they move; what is not held stands in the item's entry.
    */
   tree: boolean
+  /** Motion as turns from key to key; otherwise as matrices, which need keys in between. */
+  turnsOverTime: boolean
 }
 
-const whole: MeshCarries = { normals: true, uvs: true, tangents: true, bones: true, lights: true, tree: true }
+const whole: MeshCarries = { normals: true, uvs: true, tangents: true, bones: true, lights: true, tree: true, turnsOverTime: true }
 const bare: MeshCarries = { ...whole, tangents: false, bones: false, lights: false, tree: false }
-const bareTree: MeshCarries = { ...bare, tree: true }
+const bareTree: MeshCarries = { ...bare, tree: true, turnsOverTime: false }
 const facesAlone: MeshCarries = { ...bare, normals: false, uvs: false }
 
 const carries: Record<Files['mesh']['writer'], MeshCarries> = {

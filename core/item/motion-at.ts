@@ -54,6 +54,8 @@ export function curveOf(channel: AnimationChannel): Curve | null {
 
 /** Between keys further apart, what reads a file goes straight from one number to the next: a turn would not stay one. */
 const LONGEST_GAP_SECONDS = 1 / 30
+/** Formats round times: a gap that is hardly longer is none. */
+const FILLED_WITHIN = 0.02
 const MOST_KEYS = 20_000
 
 /** Times of keys with long gaps filled, for formats that hold no turns. */
@@ -62,7 +64,7 @@ export function fillGaps(keySeconds: readonly number[]): number[] {
   keySeconds.forEach((key, number) => {
     seconds.push(key)
     const gap = (keySeconds.at(number + 1) ?? key) - key
-    const pieces = Math.min(MOST_KEYS, Math.ceil(gap / LONGEST_GAP_SECONDS - 1e-6))
+    const pieces = Math.min(MOST_KEYS, Math.ceil(gap / LONGEST_GAP_SECONDS - FILLED_WITHIN))
     for (let piece = 1; piece < pieces && seconds.length < MOST_KEYS; piece++)
       seconds.push(key + (gap * piece) / pieces)
   })

@@ -19,8 +19,9 @@ export function checkClips(
   for (const [number, { channels }] of clips.entries()) {
     const read = channels.filter(({ times }) => times.length > 0)
     if (read.length === 0) continue
-    keys += read.reduce((sum, { times }) => sum + times.length, 0)
-    const gap = Math.min(...read.map(({ times }) => shortestGap(times)))
+    const things = [...new Set(read.map(({ node }) => node))].map((node) => keyTimes(read, node))
+    keys += things.reduce((sum, times) => sum + times.length, 0)
+    const gap = Math.min(...things.map(shortestGap))
     if (gap * motion.keysPerSecond * ROUNDING < 1)
       log.refuse(
         'motion.rate',
@@ -49,7 +50,11 @@ export function checkClips(
   if (keys > motion.mostKeys) log.refuse('motion.keys', file, `${keys} keys; ${motion.mostKeys} of an item are read.`)
 }
 
-function shortestGap(times: Float32Array): number {
+/** What moves a thing at one time is one key of it. */
+const keyTimes = (channels: readonly LoadedChannel[], node: LoadedChannel['node']): number[] =>
+  [...new Set(channels.flatMap((channel) => (channel.node === node ? [...channel.times] : [])))].sort((a, b) => a - b)
+
+function shortestGap(times: readonly number[]): number {
   let least = Infinity
   for (let at = 0; at + 1 < times.length; at++) least = Math.min(least, times[at + 1] - times[at])
   return least

@@ -20,15 +20,16 @@ const LOOKS_BETWEEN_KEYS = 32
  * them, so that it holds at any time. Where the curve is faster than the grid the error is larger than allowed, and told.
  * Jumps stay jumps, at the nearest time of the grid.
  * @param allowed in game units, degrees, or parts of one
+ * @param span seconds over which the grid lies; curves of one thing share it, so that their keys stand at the same times
  *
  * @example thinKeys(curve, { keysPerSecond: 30, allowed: 0.1 }).curve.times.length
  */
 export function thinKeys(
   curve: Curve,
-  { keysPerSecond, allowed }: { keysPerSecond: number; allowed: number },
+  { keysPerSecond, allowed, span }: { keysPerSecond: number; allowed: number; span?: readonly [number, number] },
 ): ThinnedKeys {
   if (curve.times.length < 2) return { curve, largestError: 0, worstAt: curve.times[0] ?? 0 }
-  const grid = gridOf(curve.times, keysPerSecond)
+  const grid = gridOf(span ?? [curve.times[0], curve.times[curve.times.length - 1]], keysPerSecond)
   if (curve.interpolation === 'STEP') return thinJumps(curve, grid)
   const size = curveSize(curve.path)
   const values = new Float64Array(grid.length * size)
@@ -79,9 +80,8 @@ export function thinKeys(
   return { curve: keptKeys(onGrid, kept), largestError, worstAt }
 }
 
-/** Times from the first key to the last, so many a second; the last stays where it is. */
-function gridOf(times: Float32Array, keysPerSecond: number): Float32Array {
-  const [first, last] = [times[0], times[times.length - 1]]
+/** Times from the first to the last, so many a second; the last stays where it is. */
+function gridOf([first, last]: readonly [number, number], keysPerSecond: number): Float32Array {
   const steps = Math.max(1, Math.floor((last - first) * keysPerSecond + 1e-4))
   // Stretched to end at the last key: a little slower than the rate, never faster.
   return Float32Array.from({ length: steps + 1 }, (_, step) => first + ((last - first) * step) / steps)

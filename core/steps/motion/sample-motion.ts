@@ -1,10 +1,10 @@
 import type { Accessor, Document } from '@gltf-transform/core'
 import { z } from 'zod'
-import { closeLoop } from '../../geometry/motion/close-loop.ts'
 import { thinKeys } from '../../geometry/motion/thin-keys.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import type { Curve } from '../../maths/curve.ts'
-import { measureClips, type ClipCurve, type MeasuredClip } from '../../operations/motion/clips.ts'
+import { keysOf, measureClips, type ClipCurve, type MeasuredClip } from '../../operations/motion/clips.ts'
+import { loopOf, shapedCurve, type Loop } from '../../operations/motion/shape-clip.ts'
 import type { StepContext } from '../../operations/context.ts'
 import { formatCount, formatLength, plural } from '../../support/wording.ts'
 import { defineStep } from '../step.ts'
@@ -15,8 +15,11 @@ const parameters = z.object({
   place: z.number().nonnegative().max(1000),
   /** How far a turn may lie from what it was. */
   angleDegrees: z.number().nonnegative().max(45),
+  /** Whether curves that keep to the game's limits lose keys as well. */
+  thin: z.enum(['what-has-to', 'all']),
   startAtZero: z.boolean(),
-  closeLoops: z.boolean(),
+  /** What is done with a clip that does not end where it begins. */
+  loops: z.enum(['as-fits', 'led-back', 'there-and-back', 'left']),
   /** What is longer is played faster; 0 leaves it as long as it is. */
   longestSeconds: z.number().nonnegative().max(3600),
 })
@@ -68,7 +71,26 @@ export const sampleMotion = defineStep<Parameters>({
       slider: true,
     },
     { type: 'toggle', key: 'startAtZero', label: 'Start at 0' },
-    { type: 'toggle', key: 'closeLoops', label: 'Close loops' },
+    {
+      type: 'choice',
+      key: 'loops',
+      label: 'What does not come round',
+      options: [
+        { value: 'as-fits', label: 'is led back if it is near, else goes back the way it came' },
+        { value: 'led-back', label: 'is led back in its last quarter' },
+        { value: 'there-and-back', label: 'goes back the way it came' },
+        { value: 'left', label: 'is left' },
+      ],
+    },
+    {
+      type: 'choice',
+      key: 'thin',
+      label: 'Keys are left out',
+      options: [
+        { value: 'what-has-to', label: 'where there are too many' },
+        { value: 'all', label: 'wherever the error allows it' },
+      ],
+    },
     {
       type: 'number',
       key: 'longestSeconds',
@@ -84,7 +106,8 @@ export const sampleMotion = defineStep<Parameters>({
     place: Math.max(0.001, space.smallestDrawn / 2),
     angleDegrees: 0.2,
     startAtZero: motion.startsAtZero,
-    closeLoops: motion.loopsClose,
+    thin: 'what-has-to',
+    loops: motion.loopsClose ? 'as-fits' : 'left',
     longestSeconds: motion.longestSeconds,
   }),
   propose(context) {
@@ -95,19 +118,35 @@ export const sampleMotion = defineStep<Parameters>({
   },
   async run({ document, parameters: chosen, rulebook, progress }) {
     const { motion, space } = rulebook
-    const clips = measureClips(document, space.smallestDrawn)
+    const clips = measureClips(document, rulebook)
     const before = clips.reduce((sum, { keys }) => sum + keys, 0)
     if (before === 0) return { headline: 'none', details: ['Nothing moves.'], changed: false }
     const bytesBefore = bytesOf(clips)
     const details: string[] = []
-    const shaped = clips.map((clip) => ({ clip, curves: clip.curves.map((each) => shapedCurve(each, clip, chosen)) }))
-    let made = shaped.map(({ curves }) => curves.map((curve) => thinned(curve, chosen, 1)))
+    const loops = clips.map((clip) => loopOf(clip, chosen, motion.longestSeconds))
+    const shaped = clips.map((clip, number) => ({
+      clip,
+      curves: clip.curves.map((each) => shapedCurve(each, clip, chosen, loops[number])),
+    }))
+    const all =
+      chosen.thin === 'all' || shaped.reduce((sum, each) => sum + countKeys(each, each.curves), 0) > motion.mostKeys
+    const thinBy = (error: number) => shaped.map((each) => thinClip(each, chosen, error, all))
+    let made = thinBy(1)
     let times = 1
-    const count = (): number => made.flat().reduce((sum, { curve }) => sum + curve.times.length, 0)
+    const count = (): number =>
+      made.reduce(
+        (sum, own, at) =>
+          sum +
+          countKeys(
+            shaped[at],
+            own.map(({ curve }) => curve),
+          ),
+        0,
+      )
     for (let tries = 0; count() > motion.mostKeys && tries < MOST_TRIES; tries++) {
       times *= 2
       await progress(tries / MOST_TRIES, `${formatCount(count())} keys, with ${times} times the error`)
-      made = shaped.map(({ curves }) => curves.map((curve) => thinned(curve, chosen, times)))
+      made = thinBy(times)
     }
     if (times > 1)
       details.push(
@@ -116,10 +155,10 @@ export const sampleMotion = defineStep<Parameters>({
     for (const [number, { clip, curves }] of shaped.entries()) {
       const own = made[number]
       own.forEach(({ curve }, at) => writeCurve(document, clip.curves[at], curve))
-      details.push(...toldOf(clip, curves, own, chosen, times, space.unit.plural))
+      details.push(...toldOf(clip, curves, own, { chosen, times, unit: space.unit.plural, loop: loops[number] }))
     }
     dropUnusedAccessors(document)
-    const after = measureClips(document)
+    const after = measureClips(document, rulebook)
     const keys = after.reduce((sum, clip) => sum + clip.keys, 0)
     return {
       headline: `${formatCount(keys)} keys`,
@@ -132,8 +171,9 @@ export const sampleMotion = defineStep<Parameters>({
   },
 })
 
-function whyNeeded({ document, rulebook: { motion, space } }: StepContext): string[] {
-  const clips = measureClips(document, space.smallestDrawn)
+function whyNeeded({ document, rulebook }: StepContext): string[] {
+  const { motion } = rulebook
+  const clips = measureClips(document, rulebook)
   const dense = clips.filter(({ keysPerSecond }) => keysPerSecond > motion.keysPerSecond * 1.001)
   const long = clips.filter(({ from, to }) => to - from > motion.longestSeconds * 1.001)
   const late = clips.filter(({ from }) => motion.startsAtZero && from > 1e-3 && from !== Infinity)
@@ -153,25 +193,48 @@ function whyNeeded({ document, rulebook: { motion, space } }: StepContext): stri
   ].slice(0, 6)
 }
 
-/** A curve as it is wanted before keys are left out: from zero, fast enough, closed. */
-function shapedCurve({ curve }: ClipCurve, { from, to }: MeasuredClip, chosen: Parameters): Curve {
-  const start = chosen.startAtZero ? from : 0
-  const length = to - from
-  const faster = chosen.longestSeconds > 0 && length > chosen.longestSeconds ? chosen.longestSeconds / length : 1
-  const moved = { ...curve, times: curve.times.map((seconds) => (seconds - start) * faster) }
-  // Ways in and out of a key are by the second.
-  if (faster !== 1 && curve.interpolation === 'CUBICSPLINE') {
-    const size = curve.path === 'rotation' ? 4 : 3
-    moved.values = curve.values.map((value, at) => (Math.floor(at / size) % 3 === 1 ? value : value / faster))
+interface Shaped {
+  clip: MeasuredClip
+  curves: Curve[]
+}
+
+/** The curves of each thing that a clip moves, by their places in the list. */
+const byThing = ({ clip }: Shaped): number[][] =>
+  [...new Set(clip.curves.map(({ node }) => node))].map((node) =>
+    clip.curves.flatMap((each, at) => (each.node === node ? [at] : [])),
+  )
+
+const countKeys = (shaped: Shaped, curves: readonly Curve[]): number =>
+  byThing(shaped).reduce((sum, own) => sum + keysOf(own.map((at) => curves[at])).length, 0)
+
+/** Whether keys are as far apart as the game reads them, but for rounding. */
+const areSlowEnough = (times: readonly number[], keysPerSecond: number): boolean =>
+  times.every((seconds, key) => key === 0 || (seconds - times[key - 1]) * keysPerSecond * 1.001 >= 1)
+
+/** All curves of a clip with their keys at the same times; what keeps to the game's rate stays as it is. */
+function thinClip(shaped: Shaped, chosen: Parameters, error: number, all: boolean): ReturnType<typeof thinKeys>[] {
+  const { curves } = shaped
+  const span: [number, number] = [
+    Math.min(...curves.map(({ times }) => times[0])),
+    Math.max(...curves.map(({ times }) => times[times.length - 1])),
+  ]
+  const made: ReturnType<typeof thinKeys>[] = []
+  for (const own of byThing(shaped)) {
+    const fits = !all && areSlowEnough(keysOf(own.map((at) => curves[at])), chosen.keysPerSecond)
+    for (const at of own)
+      made[at] = fits
+        ? { curve: curves[at], largestError: 0, worstAt: 0 }
+        : thinKeys(curves[at], {
+            keysPerSecond: chosen.keysPerSecond,
+            allowed: allowedFor(curves[at].path, chosen, error),
+            span,
+          })
   }
-  return chosen.closeLoops ? closeLoop(moved) : moved
+  return made
 }
 
 const allowedFor = (path: Curve['path'], chosen: Parameters, times: number): number =>
   (path === 'translation' ? chosen.place : path === 'rotation' ? chosen.angleDegrees : SIZE) * times
-
-const thinned = (curve: Curve, chosen: Parameters, times: number) =>
-  thinKeys(curve, { keysPerSecond: chosen.keysPerSecond, allowed: allowedFor(curve.path, chosen, times) })
 
 function writeCurve(document: Document, { channel }: ClipCurve, { times, values, path, interpolation }: Curve): void {
   const buffer = document.getRoot().listBuffers()[0] ?? document.createBuffer()
@@ -210,9 +273,7 @@ function toldOf(
   { name, from, to, loopGap, curves }: MeasuredClip,
   shaped: readonly Curve[],
   made: readonly ReturnType<typeof thinKeys>[],
-  chosen: Parameters,
-  times: number,
-  unit: string,
+  { chosen, times, unit, loop }: { chosen: Parameters; times: number; unit: string; loop: Loop },
 ): string[] {
   const told: string[] = []
   const inWords = (path: Curve['path'], error: number): string =>
@@ -235,10 +296,14 @@ function toldOf(
   }
   if (chosen.startAtZero && from > 1e-3) told.push(`${name} begins at 0 instead of ${from.toFixed(2)} s.`)
   const [last] = shaped.map((curve) => curve.times[curve.times.length - 1]).sort((a, b) => b - a)
-  if (to - from > last + 1e-3) told.push(`${name} plays in ${last.toFixed(1)} s what took ${(to - from).toFixed(1)} s.`)
-  if (chosen.closeLoops && loopGap)
+  const length = loop === 'there-and-back' ? 2 * (to - from) : to - from
+  if (length > last + 1e-3) told.push(`${name} plays in ${last.toFixed(1)} s what took ${length.toFixed(1)} s.`)
+  const off = loopGap ? inWords(loopGap.path, loopGap.off) : ''
+  if (loop === 'led-back')
+    told.push(`The last quarter of ${name} leads ${loopGap?.node.getName()} back to where it begins, ${off} away.`)
+  if (loop === 'there-and-back')
     told.push(
-      `The last quarter of ${name} leads ${loopGap.node.getName()} back to where it begins, ${inWords(loopGap.path, loopGap.off)} away.`,
+      `${name} goes back the way it came, since ${loopGap?.node.getName()} ends ${off} from where it begins; it lasts ${last.toFixed(1)} s.`,
     )
   return told.length > 0 ? told : [`${name}: ${plural(curves.length, 'curve')} as before.`]
 }

@@ -43,7 +43,7 @@ export function asKind(pack: RawPack, kind: string): void {
 export function addClip(pack: RawPack, times: number[], target: number = NODE.lid): void {
   const sampler = {
     input: addAccessor(pack, Float32Array.from(times), 'SCALAR'),
-    output: addAccessor(pack, new Float32Array([0, 0, 0, 1, 0, 1, 0, 0]), 'VEC4'),
+    output: addAccessor(pack, new Float32Array([0, 0, 0, 1, 0, 0, 0, 1]), 'VEC4'),
   }
   pack.gltf['animations'] = [
     { channels: [{ sampler: 0, target: { node: target, path: 'rotation' } }], samplers: [sampler] },
