@@ -10,6 +10,7 @@ import { requestAgain, type SettledRun } from '../queries/runs'
 import { companionSize } from '../yard/companion'
 import type { Area } from '../yard/picker'
 import { PlayBar } from '../yard/play/play-bar'
+import { MotionBar } from '../yard/motion-bar'
 import { usePlay } from '../yard/play/play-state'
 import type { YardProps } from '../yard/yard'
 import { droppedParts, facing, fitted, noPicks, noSize, standingSource } from '../yard/yard-framing'
@@ -148,6 +149,7 @@ export function YardPanel({
         <div className="flex flex-wrap items-start justify-between gap-x-3 gap-y-1.5">
           <div data-over-yard>
             {compared && view.compare && <CompareBar compared={compared} states={titles} subject={subject} />}
+            {subject?.motion && !playing && <MotionBar motion={subject.motion} />}
             {stepView && <StepNote stepView={stepView} onShow={show} />}
           </div>
           <YardCorner

@@ -97,7 +97,7 @@ describe('what the route bar says', () => {
       status: 'idle',
       text: 'not needed',
     })
-    expect(stageStatus('motion', item, kindOf(rulebook, 'mover'), rulebook, runWith()).text).toBe('not checked yet')
+    expect(stageStatus('motion', item, kindOf(rulebook, 'mover'), rulebook, runWith()).text).toBe('clear')
   })
 
   it('says the unit at Fit', () => {

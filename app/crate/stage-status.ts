@@ -64,6 +64,5 @@ export function stageStatus(
   if (stage === 'fit') return { status, text: `1 ${rulebook.space.unit.name} = ${rulebook.space.unit.metres} m` }
   if (stage === 'motion' && !kind.motionAsked) return { status: 'idle', text: 'not needed' }
   if (stage === 'solids' && kind.solids === null) return { status: 'idle', text: 'not needed' }
-  if (stage === 'motion') return { status: 'idle', text: 'not checked yet' }
   return { status, text: ran ? 'clear' : 'not run' }
 }

@@ -12,6 +12,7 @@ import { tellError } from '../ui/notify'
 import { StatusMark, type Status } from '../ui/status-mark'
 import { runTrial } from '../workers/clients'
 import type { TrialReport } from '../workers/trial.worker'
+import { MotionBar } from '../yard/motion-bar'
 import { PlayBar } from '../yard/play/play-bar'
 import { usePlay } from '../yard/play/play-state'
 import { YardFrame, YardMessage } from '../yard/yard-frame'
@@ -183,6 +184,11 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
                 {each.label}
               </button>
             ))}
+        </div>
+      )}
+      {scene?.motion && !playing && (
+        <div className="absolute top-12 left-3 z-10">
+          <MotionBar motion={scene.motion} />
         </div>
       )}
       {scene && item && item.solids > 0 && (

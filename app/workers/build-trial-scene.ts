@@ -1,6 +1,8 @@
 import { says } from '../../core/trial/flags'
 import { factorOfHex } from '../../core/pictures/srgb'
 import { decodeAnyImage } from '../../core/pictures/open-image'
+import { motionFrames } from '../../core/operations/motion/pose'
+import { secondsOf, standingsOf } from '../../core/trial/moving'
 import type { LoadedItem } from '../../core/trial/load-item'
 import type { Rulebook } from '../../core/game/schema'
 import type { SceneData, ScenePart } from './scene-data'
@@ -11,7 +13,15 @@ const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
 /** A loaded item as the yard draws it: meshes and maps come from the packed files. */
 export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Promise<SceneData> {
   const colour = rulebook.maps.roles.find(({ channels }) => channels.r === 'red')
-  const scene: SceneData = { parts: [], places: [], materials: [], pictures: [], looks: ['plain'], fit: identity }
+  const scene: SceneData = {
+    parts: [],
+    places: [],
+    materials: [],
+    pictures: [],
+    looks: ['plain'],
+    motion: motionOf(item),
+    fit: identity,
+  }
   const numbers = new Map<string, number>()
   const pictureOf = async (bytes: Uint8Array | undefined): Promise<number | null> => {
     if (!bytes) return null
@@ -70,6 +80,14 @@ export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Pro
   if (item.view.length === 0 && scene.materials.length > 0) scene.parts.push(testWall(item.name, [0], rulebook.space))
   return scene
 }
+
+/** How what was loaded moves, by the loader's own reading of its clips. */
+const motionOf = ({ view, clips }: LoadedItem): SceneData['motion'] =>
+  motionFrames(
+    view.filter(({ moves, bones }) => moves && bones.length === 0),
+    secondsOf(clips),
+    standingsOf(clips),
+  )
 
 function part(name: string, role: ScenePart['role'], matrix: number[], primitives: ScenePart['primitives']): ScenePart {
   const min = [Infinity, Infinity, Infinity]

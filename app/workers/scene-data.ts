@@ -61,6 +61,14 @@ export const sceneDataSchema = z.object({
   pictures: z.array(scenePictureSchema),
   /** Names of the item's looks; `looks` of a primitive has its material in each. */
   looks: z.array(z.string()),
+  /** How parts go over the whole motion, frame by frame: column-major, to the scene; null where nothing moves. */
+  motion: z
+    .object({
+      seconds: z.number().positive(),
+      frames: z.number().int().min(2),
+      parts: z.array(z.object({ name: z.string(), matrices: floats })),
+    })
+    .nullable(),
   /** Column-major matrix from the source's space to this one. */
   fit: z.array(z.number()).length(16),
 })
@@ -91,5 +99,6 @@ export function sceneTransfers(scene: SceneData): Transferable[] {
       for (const array of [positions, indices, normals, uvs]) if (array) buffers.add(array.buffer)
   }
   for (const picture of scene.pictures) buffers.add(picture.data.buffer)
+  for (const { matrices } of scene.motion?.parts ?? []) buffers.add(matrices.buffer)
   return [...buffers].filter((buffer): buffer is ArrayBuffer => buffer instanceof ArrayBuffer)
 }

@@ -1,9 +1,10 @@
 import { useThree, type ThreeEvent } from '@react-three/fiber'
-import { useEffect, useLayoutEffect, useMemo } from 'react'
-import { BufferAttribute, Matrix4, MeshBasicMaterial, MeshStandardMaterial, type Material } from 'three'
+import { useEffect, useLayoutEffect, useMemo, useRef } from 'react'
+import { BufferAttribute, Matrix4, MeshBasicMaterial, MeshStandardMaterial, type Group, type Material } from 'three'
 import type { Difference, Ladder } from '../workers/messages'
 import type { SceneData, ScenePart } from '../workers/scene-data'
 import { makeFacingMaterial } from './facing-material'
+import { MotionPlayer } from './motion-player'
 import { makeSolidHatch } from './solid-hatch'
 import { drawItem, type DrawnPrimitive } from '../drawing/item-geometry'
 import { shiftColours } from './shift-colours'
@@ -53,6 +54,7 @@ export function Model({
   const invalidate = useThree((state) => state.invalidate)
   const drawn = useMemo(() => drawItem(scene, shownLook), [scene, shownLook])
   useEffect(() => drawn.dispose, [drawn])
+  const model = useRef<Group | null>(null)
   const extras = useMemo(() => makeExtraMaterials(), [])
   useEffect(() => () => Object.values(extras).forEach((material) => material.dispose()), [extras])
 
@@ -85,7 +87,8 @@ export function Model({
     (primitive) => isShown(primitive, mesh) || (look === 'solids' && primitive.role === 'solid'),
   )
   return (
-    <group matrix={placement} matrixAutoUpdate={false}>
+    <group ref={model} matrix={placement} matrixAutoUpdate={false}>
+      {scene.motion && !stretch && <MotionPlayer scene={scene} model={model} />}
       {shown.map((primitive) => (
         <Primitive
           key={primitive.key}
@@ -190,7 +193,7 @@ function Primitive({ primitive, look, layer, extras, picked, measured, matrix, o
       castShadow={index === 0 && look === 'seen' && primitive.throwsShadow}
       receiveShadow={index === 0 && look === 'seen' && primitive.receivesShadow}
       renderOrder={index}
-      userData={index === 0 ? { part: primitive.part } : undefined}
+      userData={{ ...(index === 0 ? { part: primitive.part } : {}), moves: primitive.part }}
       onClick={index === 0 ? click : undefined}
     />
   ))

@@ -31,6 +31,7 @@ describe('what is set beside an item', () => {
       places: [],
       pictures: [],
       looks: [],
+      motion: null,
       fit: [],
       parts: [
         {

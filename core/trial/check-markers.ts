@@ -1,8 +1,8 @@
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { inScene } from './check-mesh.ts'
-import type { LoadedChannel, LoadedMesh, LoadedNode } from './loaders/mesh/loaded-mesh.ts'
+import type { LoadedMesh, LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 import type { TrialLog } from './log.ts'
-import { apart, compose, inverse, multiply } from './matrices.ts'
+import { standingsOf } from './moving.ts'
 
 type Marker = Rulebook['markers'][number]
 
@@ -83,61 +83,21 @@ function heightOver(node: LoadedNode, ground: Ground, reach: number): number | n
 
 /** The lowest that anything drawn reaches while the clips play. */
 function lowestEver(view: readonly LoadedNode[], clips: LoadedMesh['clips']): number {
-  const channels = clips.flatMap((clip) => clip.channels).filter(({ times }) => times.length > 0)
-  const times = [...new Set([0, ...channels.flatMap((channel) => [...channel.times])])].sort((a, b) => a - b)
+  const keys = clips.flatMap(({ channels }) => channels.flatMap(({ times }) => [...times]))
+  const times = [...new Set([0, ...keys])].sort((a, b) => a - b)
   const step = Math.max(1, times.length / MOST_MOMENTS)
+  const standingAt = standingsOf(clips)
   let lowest = Infinity
   for (let at = 0; at < Math.min(MOST_MOMENTS, times.length); at++) {
-    const seconds = times[Math.floor(at * step)]
-    const worlds = new Map<LoadedNode, number[]>()
+    const standing = standingAt(times[Math.floor(at * step)])
     for (const node of view) {
-      const m = at === 0 && channels.length === 0 ? node.world : worldAt(node, channels, seconds, worlds)
+      // What stands still is looked at once.
+      if (at > 0 && !node.moves) continue
+      const m = standing(node)
       for (const { positions } of node.primitives)
         for (let p = 0; p < positions.length; p += 3)
           lowest = Math.min(lowest, m[1] * positions[p] + m[5] * positions[p + 1] + m[9] * positions[p + 2] + m[13])
     }
   }
   return lowest
-}
-
-function worldAt(
-  node: LoadedNode,
-  channels: readonly LoadedChannel[],
-  seconds: number,
-  known: Map<LoadedNode, number[]>,
-): number[] {
-  const found = known.get(node)
-  if (found) return found
-  const above = node.parent ? inverse(node.parent.world) : null
-  const rest = above ? multiply(above, node.world) : node.world
-  const own = channels.filter((channel) => channel.node === node)
-  const parts = own.length > 0 ? apart(rest) : null
-  const value = (path: LoadedChannel['path'], otherwise: readonly number[]): readonly number[] => {
-    const channel = own.find((each) => each.path === path)
-    return channel ? keyAt(channel, seconds) : otherwise
-  }
-  const local = parts
-    ? compose(value('translation', parts.translation), value('rotation', parts.rotation), value('scale', parts.scale))
-    : rest
-  const world = node.parent ? multiply(worldAt(node.parent, channels, seconds, known), local) : local
-  known.set(node, world)
-  return world
-}
-
-/** A channel between its keys, straight; turns are made unit again. */
-function keyAt({ path, times, values, interpolation }: LoadedChannel, seconds: number): number[] {
-  const size = path === 'rotation' ? 4 : 3
-  const cubic = interpolation === 'CUBICSPLINE'
-  const row = (key: number): Float32Array =>
-    values.subarray((cubic ? key * 3 + 1 : key) * size, (cubic ? key * 3 + 1 : key) * size + size)
-  let key = 0
-  while (key + 1 < times.length && times[key + 1] <= seconds) key++
-  const next = Math.min(times.length - 1, key + 1)
-  const gap = times[next] - times[key]
-  const share = gap > 0 && interpolation !== 'STEP' ? Math.min(1, Math.max(0, (seconds - times[key]) / gap)) : 0
-  const [a, b] = [row(key), row(next)]
-  const near = path === 'rotation' && a.reduce((sum, each, axis) => sum + each * b[axis], 0) < 0 ? -1 : 1
-  const mixed = Array.from(a, (each, axis) => each + (near * b[axis] - each) * share)
-  const length = path === 'rotation' ? Math.hypot(...mixed) || 1 : 1
-  return mixed.map((each) => each / length)
 }

@@ -8,6 +8,7 @@ import { listPlaces } from '../item/annotations/places.ts'
 import { setNodeExtras } from '../item/extras.ts'
 import { copyDocument } from '../item/io.ts'
 import { itemScene } from '../item/parts.ts'
+import { itemMotion, motionFrames } from '../operations/motion/pose.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import { checkItem } from '../rules/registry.ts'
 import { mirroredGames } from '../test-support/mirrored-games.ts'
@@ -15,6 +16,7 @@ import { tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { demoSources, type DemoFolder } from '../test-support/sources.ts'
 import { memoryStore } from '../worklist/result-store.ts'
 import { loadPack } from './load-pack.ts'
+import { secondsOf, standingsOf } from './moving.ts'
 
 /** The game itself, and one whose axes are turned and mirrored: heights and turns must come out the same. */
 const leftHanded =
@@ -152,6 +154,12 @@ const spoilers: Spoiler[] = [
   },
 ]
 
+/** Whether a part stands elsewhere a quarter of the way on. */
+function differs(matrices: Float32Array): boolean {
+  const later = Math.floor(matrices.length / 64) * 16
+  return matrices.subarray(0, 16).some((value, at) => Math.abs(value - matrices[later + at]) > 0.01)
+}
+
 async function prepared(folder: Moving, rulebook: Rulebook) {
   const kind = kindOf(rulebook, moving[folder])
   const [{ item, files }] = await bringIn(demoSources(folder), kind.id, {}, [])
@@ -182,6 +190,29 @@ describe.each(games)('what moves, in %s', (_, rulebook) => {
       expect(trial.loads).toBe(true)
     },
   )
+
+  it.each(Object.keys(moving) as Moving[])('%s moves from its packed bytes as it does on the bench', async (folder) => {
+    const { kind, made } = ready.get(folder) as Awaited<ReturnType<typeof prepared>>
+    const bench = itemMotion(made.result.document)
+    const { bytes } = await packItems([{ name: folder, kind, document: made.result.document }], rulebook, 'moving')
+    const [{ view, clips }] = loadPack(bytes, rulebook).items
+    const loaded = motionFrames(
+      view.filter(({ moves }) => moves),
+      secondsOf(clips),
+      standingsOf(clips),
+    )
+    expect(loaded?.seconds).toBeCloseTo(bench?.seconds ?? 0, 5)
+    expect(loaded?.parts.map(({ name }) => name)).toEqual(bench?.parts.map(({ name }) => name))
+    bench?.parts.forEach(({ matrices }, part) => {
+      const furthest = matrices.reduce(
+        (most, value, at) => Math.max(most, Math.abs(value - (loaded?.parts[part].matrices[at] ?? NaN))),
+        0,
+      )
+      expect(furthest).toBeLessThan(1e-4)
+    })
+    // It does move: half of the way round it is not where it began.
+    expect(bench?.parts.some(({ matrices }) => differs(matrices))).toBe(true)
+  })
 
   it.each(spoilers)('agree about $thing, $rule, $severity ($code)', async ({ thing, rule, severity, code, spoil }) => {
     const { findings, trial } = await judge(thing, spoil)

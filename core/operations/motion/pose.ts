@@ -1,6 +1,6 @@
 import type { Document, Node } from '@gltf-transform/core'
 import { motionsOf } from '../../item/motion-at.ts'
-import { listSceneNodes, listViewParts } from '../../item/parts.ts'
+import { listMovingNodes, listSceneNodes, listViewParts } from '../../item/parts.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
 import { multiplyMatrices } from '../../maths/axes.ts'
 import { composeMatrix, type Matrix } from '../../maths/matrices.ts'
@@ -79,3 +79,57 @@ export function lowestOverMotion(document: Document): number {
   }
   return lowest
 }
+
+/** How a mesh goes over the whole motion: its way to the scene, so many times a second. */
+export interface MotionFrames {
+  seconds: number
+  /** The last of them is the end of the longest clip. */
+  frames: number
+  parts: { name: string; matrices: Float32Array<ArrayBuffer> }[]
+}
+
+const FRAMES_A_SECOND = 30
+/** Numbers that are kept at most, for all parts. */
+const MOST_NUMBERS = 8_000_000
+
+/**
+ * The way of everything that moves, frame by frame, for drawing.
+ * @param things what is drawn, and where it is at a time: a column-major matrix
+ * @returns null where nothing moves
+ */
+export function motionFrames<Thing extends { name: string }>(
+  things: readonly Thing[],
+  seconds: number,
+  at: (seconds: number) => (thing: Thing) => ArrayLike<number>,
+): MotionFrames | null {
+  if (seconds <= 0 || things.length === 0) return null
+  const most = Math.max(2, Math.floor(MOST_NUMBERS / (16 * things.length)))
+  const frames = Math.min(most, Math.max(2, Math.round(seconds * FRAMES_A_SECOND) + 1))
+  const parts = things.map(({ name }) => ({ name, matrices: new Float32Array(frames * 16) }))
+  for (let frame = 0; frame < frames; frame++) {
+    // Not quite to the end, where the next round begins.
+    const standing = at(Math.min(seconds * (1 - 1e-6), (seconds * frame) / (frames - 1)))
+    things.forEach((thing, number) => parts[number].matrices.set(standing(thing), frame * 16))
+  }
+  return { seconds, frames, parts }
+}
+
+/** The way of the parts of an item that move, frame by frame; null where none do. */
+export function itemMotion(document: Document): MotionFrames | null {
+  const moving = listMovingNodes(document)
+  const things = listViewParts(document).filter(({ node }) => moving.has(node) && !node.getSkin())
+  const poseAt = posesOf(document)
+  return motionFrames(things, lastKeyOf(document), (seconds) => {
+    const pose = poseAt(seconds)
+    return ({ node }) => pose(node)
+  })
+}
+
+const lastKeyOf = (document: Document): number =>
+  Math.max(
+    0,
+    ...document
+      .getRoot()
+      .listAnimations()
+      .flatMap((clip) => motionsOf(clip).map(({ keySeconds }) => keySeconds.at(-1) ?? 0)),
+  )

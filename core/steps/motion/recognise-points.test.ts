@@ -23,10 +23,7 @@ const source: Record<string, number[]> = {
   arrive_01: [0, 1.12, 14.2],
   floor_limit: [0, -2.5, 6],
   ...Object.fromEntries(
-    Array.from({ length: 6 }, (_, stamp) => [
-      `stamp_0${stamp + 1}`,
-      [stamp % 2 === 0 ? 0.4 : -0.4, 1.42, stamp * 2.4],
-    ]),
+    Array.from({ length: 6 }, (_, stamp) => [`stamp_0${stamp + 1}`, [stamp % 2 === 0 ? 0.4 : -0.4, 1.42, stamp * 2.4]]),
   ),
 }
 
