@@ -13,6 +13,7 @@ export interface ThinnedKeys {
 const LONGEST_STRETCH = 512
 /** A curve with a way in and out is looked at so many times between two keys. */
 const LOOKS_BETWEEN_KEYS = 32
+const DENSE = 4
 
 /**
  * Puts the keys of a curve on a grid of so many a second and leaves out those that the others give within the error
@@ -44,30 +45,11 @@ export function thinKeys(
     kept[from] = kept[to] = 1
     stretches.push([from, to])
   }
-  const straight: Curve = {
-    path: curve.path,
-    times: new Float32Array(2),
-    values: new Float32Array(2 * size),
-    interpolation: 'LINEAR',
-  }
-  const between = new Float64Array(size)
   let largestError = 0
   let worstAt = grid[0]
   while (stretches.length > 0) {
     const [from, to] = stretches.pop() as [number, number]
-    straight.times[0] = grid[from]
-    straight.times[1] = grid[to]
-    straight.values.set(onGrid.values.subarray(from * size, (from + 1) * size), 0)
-    straight.values.set(onGrid.values.subarray(to * size, (to + 1) * size), size)
-    let error = 0
-    let where = grid[from]
-    for (let look = firstAfter(looks.seconds, grid[from]); looks.seconds[look] < grid[to]; look++) {
-      valueAt(straight, looks.seconds[look], between)
-      const off = apart(curve.path, between, 0, looks.values, look * size)
-      if (off <= error) continue
-      error = off
-      where = looks.seconds[look]
-    }
+    const { error, where } = worstOf(onGrid, from, to, looks)
     if (error > allowed && to - from > 1) {
       const middle = Math.min(to - 1, Math.max(from + 1, nearestIn(grid, where, from, to)))
       kept[middle] = 1
@@ -87,20 +69,89 @@ function gridOf([first, last]: readonly [number, number], keysPerSecond: number)
   return Float32Array.from({ length: steps + 1 }, (_, step) => first + ((last - first) * step) / steps)
 }
 
-/** Times at which the curve is compared, with its values: its own keys, and what lies between. */
-function looksOf(curve: Curve, grid: Float32Array): { seconds: Float64Array; values: Float64Array } {
-  const pieces = curve.interpolation === 'CUBICSPLINE' ? LOOKS_BETWEEN_KEYS : 2
-  const own = curve.times
-  const seconds: number[] = []
-  for (let key = 0; key < own.length; key++)
-    for (let piece = 0; piece < (key + 1 < own.length ? pieces : 1); piece++)
-      seconds.push(own[key] + (((own[key + 1] ?? own[key]) - own[key]) * piece) / pieces)
-  for (let step = 0; step + 1 < grid.length; step++) seconds.push((grid[step] + grid[step + 1]) / 2)
-  const sorted = Float64Array.from(seconds).sort()
-  const size = curveSize(curve.path)
-  const values = new Float64Array(sorted.length * size)
-  for (let at = 0; at < sorted.length; at++) valueAt(curve, sorted[at], values, at * size)
-  return { seconds: sorted, values }
+interface Looks {
+  /** Rising. */
+  seconds: Float64Array
+  values: Float64Array
+}
+
+/**
+ * Times at which the curve is compared, with its values. What is straight between keys is furthest off at a key; turns
+ * and curves are looked at in between as well.
+ */
+function looksOf(curve: Curve, grid: Float32Array): Looks {
+  const [first, last] = [grid[0], grid[grid.length - 1]]
+  const { times, path, interpolation } = curve
+  // Between keys much denser than the grid there is nothing more to see.
+  const isDense = times.length > grid.length * DENSE
+  const pieces = interpolation === 'CUBICSPLINE' ? LOOKS_BETWEEN_KEYS : path === 'rotation' && !isDense ? 2 : 1
+  const size = curveSize(path)
+  const ahead = times[0] > first ? 1 : 0
+  const behind = times[times.length - 1] < last ? 1 : 0
+  const count = ahead + (times.length - 1) * pieces + 1 + behind
+  const seconds = new Float64Array(count)
+  seconds[0] = first
+  for (let key = 0, at = ahead; key < times.length; key++) {
+    const gap = key + 1 < times.length ? times[key + 1] - times[key] : 0
+    for (let piece = 0; piece < (key + 1 < times.length ? pieces : 1); piece++)
+      seconds[at++] = times[key] + (gap * piece) / pieces
+  }
+  if (behind) seconds[count - 1] = last
+  const values = new Float64Array(count * size)
+  const straight = interpolation === 'LINEAR' && pieces === 1
+  // Keys of a straight curve are their own values; anything else is worked out.
+  if (straight && !ahead && !behind) values.set(curve.values)
+  else for (let at = 0; at < count; at++) valueAt(curve, seconds[at], values, at * size)
+  return { seconds, values }
+}
+
+/** Where between two keys the straight way lies furthest from the curve, and how far. */
+function worstOf(
+  { path, times, values }: Curve,
+  from: number,
+  to: number,
+  looks: Looks,
+): { error: number; where: number } {
+  const size = curveSize(path)
+  const [a, b] = [from * size, to * size]
+  const [start, end] = [times[from], times[to]]
+  let dot = 0
+  for (let axis = 0; axis < size; axis++) dot += values[a + axis] * values[b + axis]
+  const sign = path === 'rotation' && dot < 0 ? -1 : 1
+  const angle = path === 'rotation' ? Math.acos(Math.min(1, Math.abs(dot))) : 0
+  const sine = Math.sin(angle)
+  let most = -1
+  let worst = -1
+  for (let look = firstAfter(looks.seconds, start); looks.seconds[look] < end; look++) {
+    const share = (looks.seconds[look] - start) / (end - start)
+    // Spherical between turns (Shoemake 1985), straight between all else.
+    const one = angle < 1e-6 ? 1 - share : Math.sin((1 - share) * angle) / sine
+    const other = (angle < 1e-6 ? share : Math.sin(share * angle) / sine) * sign
+    const at = look * size
+    let off = 0
+    let opposite = 0
+    for (let axis = 0; axis < size; axis++) {
+      const value = values[a + axis] * one + values[b + axis] * other
+      const difference = value - looks.values[at + axis]
+      if (path === 'scale') off = Math.max(off, Math.abs(difference))
+      else off += difference * difference
+      if (path === 'rotation') opposite += (value + looks.values[at + axis]) ** 2
+    }
+    if (path === 'rotation' && opposite < off) off = opposite
+    if (off <= most) continue
+    most = off
+    worst = look
+  }
+  if (worst < 0) return { error: 0, where: start }
+  const straight = Float64Array.from({ length: size }, (_, axis) => values[a + axis])
+  const stretch: Curve = {
+    path,
+    times: Float32Array.from([start, end]),
+    values: Float32Array.from([...values.subarray(a, a + size), ...values.subarray(b, b + size)]),
+    interpolation: 'LINEAR',
+  }
+  valueAt(stretch, looks.seconds[worst], straight)
+  return { error: apart(path, straight, 0, looks.values, worst * size), where: looks.seconds[worst] }
 }
 
 function firstAfter(sorted: Float64Array, seconds: number): number {
