@@ -23,7 +23,15 @@ export interface MeshCarries {
   turnsOverTime: boolean
 }
 
-const whole: MeshCarries = { normals: true, uvs: true, tangents: true, bones: true, lights: true, tree: true, turnsOverTime: true }
+const whole: MeshCarries = {
+  normals: true,
+  uvs: true,
+  tangents: true,
+  bones: true,
+  lights: true,
+  tree: true,
+  turnsOverTime: true,
+}
 const bare: MeshCarries = { ...whole, tangents: false, bones: false, lights: false, tree: false }
 const bareTree: MeshCarries = { ...bare, tree: true, turnsOverTime: false }
 const facesAlone: MeshCarries = { ...bare, normals: false, uvs: false }
