@@ -1,3 +1,4 @@
+import { askClips } from './clips.ts'
 import { askKind } from './kind.ts'
 import { askPieces } from './pieces.ts'
 import { askStrays } from './strays.ts'
@@ -6,7 +7,7 @@ import { askUp } from './up.ts'
 import type { AskedAbout, Asker, Question } from './question.ts'
 
 /** In the order in which answers build on each other. Adding one adds a file and a line here. */
-const askers: readonly Asker[] = [askKind, askUp, askUnit, askStrays, askPieces]
+const askers: readonly Asker[] = [askKind, askUp, askUnit, askStrays, askPieces, askClips]
 
 /**
  * What may not be decided without a person, with the likeliest answers chosen: an item is prepared all the same.

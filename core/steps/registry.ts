@@ -7,6 +7,7 @@ import { bakeTransforms } from './fit/bake-transforms.ts'
 import { changeSolid } from './solids/change-solid.ts'
 import { clearTinyEdges } from './mesh/clear-tiny-edges.ts'
 import { cleanMesh } from './mesh/clean-mesh.ts'
+import { chooseClips } from './motion/choose-clips.ts'
 import { cleanNames } from './surface/clean-names.ts'
 import { compressMaps } from './surface/compress-maps.ts'
 import { cutMask } from './surface/cut-mask.ts'
@@ -65,6 +66,7 @@ export const steps: readonly AnyStep[] = [
   dropStrays,
   recogniseSolids,
   recognisePoints,
+  chooseClips,
   holdStill,
   turnAxes,
   scaleToGame,

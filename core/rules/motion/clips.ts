@@ -123,7 +123,7 @@ function checkAll(clips: readonly MeasuredClip[], { rulebook: { motion } }: Rule
         limit: 'one clip',
         message: `${other} and ${name} both ${moves[curve.path]} ${node.getName()}; the game plays them at once, and the later one wins`,
         why: 'All clips of an item run together from its start.',
-        mend: null,
+        mend: { step: 'choose-clips', label: 'Choose clips', parameters: {} },
       })
     }
   return findings
