@@ -88,7 +88,7 @@ export function Model({
   )
   return (
     <group ref={model} matrix={placement} matrixAutoUpdate={false}>
-      {scene.motion && !stretch && <MotionPlayer scene={scene} model={model} />}
+      {scene.motion && !stretch && <MotionPlayer scene={scene} model={model} leads={layer !== 1} />}
       {shown.map((primitive) => (
         <Primitive
           key={primitive.key}

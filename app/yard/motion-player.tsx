@@ -9,10 +9,12 @@ interface MotionPlayerProps {
   scene: SceneData
   /** Holds the meshes; each says in `userData.moves` which part it is of. */
   model: RefObject<Group | null>
+  /** Whether time goes on by it: of two items beside each other one does. */
+  leads: boolean
 }
 
 /** Moves an item’s meshes as its clips do, to where the slider stands or on and on. */
-export function MotionPlayer({ scene, model }: MotionPlayerProps) {
+export function MotionPlayer({ scene, model, leads }: MotionPlayerProps) {
   const invalidate = useThree((state) => state.invalidate)
   useEffect(() => useMotion.subscribe(() => invalidate()), [invalidate])
 
@@ -21,9 +23,10 @@ export function MotionPlayer({ scene, model }: MotionPlayerProps) {
     const { at, runs } = useMotion.getState()
     if (!motion) return
     // A page that was away a while goes on where it was.
-    const seconds = at === null ? null : runs ? (at + Math.min(delta, 0.1)) % motion.seconds : at
-    if (runs && seconds !== null) useMotion.setState({ at: seconds })
-    place(model.current, scene, seconds)
+    const seconds = at === null ? null : runs && leads ? (at + Math.min(delta, 0.1)) % motion.seconds : at
+    if (runs && leads && seconds !== null) useMotion.setState({ at: seconds })
+    // What is shorter has begun again by then.
+    place(model.current, scene, seconds !== null && seconds > motion.seconds ? seconds % motion.seconds : seconds)
   })
   return null
 }
