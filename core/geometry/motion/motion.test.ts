@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { apart, curveSize, valueAt, type Curve } from '../../maths/curve.ts'
 import { closeLoop } from './close-loop.ts'
+import { thereAndBack } from './there-and-back.ts'
 import { thinKeys } from './thin-keys.ts'
 
 const curve = (
@@ -157,5 +158,43 @@ describe('a loop that is closed', () => {
 
   it('is the same where it was closed', () => {
     expect(distance(swing, closeLoop(swing))).toBeLessThan(0.01)
+  })
+})
+
+describe('there and back', () => {
+  const ways: [string, Curve, number][] = [
+    ['straight', bounce, 4],
+    ['turning', swing, 2],
+    ['by ways in and out', curved, 2.5],
+    ['standing still until its clip ends', bounce, 5],
+  ]
+
+  it.each(ways)('is as before on the way out and the same the other way round: %s', (_, before, end) => {
+    const after = thereAndBack(before, end)
+    const size = curveSize(before.path)
+    expect(after.times.at(-1)).toBeCloseTo(2 * end - before.times[0], 5)
+    expect([...after.times]).toEqual([...after.times].sort((a, b) => a - b))
+    const at = (curve: Curve, seconds: number) => valueAt(curve, seconds, new Float64Array(size))
+    for (let look = 0; look <= 40; look++) {
+      const seconds = (end * look) / 40
+      expect(apart(before.path, at(before, seconds), 0, at(after, seconds), 0)).toBeLessThan(1e-4)
+      expect(apart(before.path, at(after, seconds), 0, at(after, 2 * end - seconds), 0)).toBeLessThan(2e-3)
+    }
+  })
+
+  it('holds the turn once', () => {
+    const after = thereAndBack(
+      curve(
+        'translation',
+        [0, 1],
+        [
+          [0, 0, 0],
+          [1, 0, 0],
+        ],
+      ),
+      1,
+    )
+    expect([...after.times]).toEqual([0, 1, 2])
+    expect([...after.values]).toEqual([0, 0, 0, 1, 0, 0, 0, 0, 0])
   })
 })

@@ -27,7 +27,9 @@ export function thereAndBack(curve: Curve, end: number): Curve {
         values[((count + step) * rows + row) * size + axis] = curve.values[from + axis] * sign
     }
   }
-  // At the turn it comes to rest, or the two ways would not meet smoothly.
-  if (rows === 3 && back === count - 1) values.fill(0, ((count - 1) * 3 + 2) * size, count * 3 * size)
+  // The key at the turn leaves as it came in, the other way round.
+  if (rows === 3 && back === count - 1)
+    for (let axis = 0; axis < size; axis++)
+      values[((count - 1) * 3 + 2) * size + axis] = -curve.values[(count - 1) * 3 * size + axis]
   return { ...curve, times, values }
 }
