@@ -187,7 +187,7 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
         </div>
       )}
       {scene?.motion && !playing && (
-        <div className="absolute top-12 left-3 z-10">
+        <div className="absolute top-2 left-[172px] z-10">
           <MotionBar motion={scene.motion} />
         </div>
       )}
