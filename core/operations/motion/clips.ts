@@ -96,3 +96,25 @@ function widestGap(curves: readonly ClipCurve[], smallestDrawn: number): Measure
   }
   return widest
 }
+
+/** Rounding of times to 32 bits is no key too many. */
+export const ROUNDING = 1.001
+
+/** What of a clip the game does not take as it is. */
+export interface ClipFaults {
+  dense: boolean
+  long: boolean
+  late: boolean
+  open: boolean
+}
+
+/** A clip against the limits of its game. */
+export const faultsOf = (
+  { keysPerSecond, from, to, loopGap }: MeasuredClip,
+  motion: Rulebook['motion'],
+): ClipFaults => ({
+  dense: keysPerSecond > motion.keysPerSecond * ROUNDING,
+  long: to - Math.min(from, to) > motion.longestSeconds * ROUNDING,
+  late: motion.startsAtZero && from > 1e-3 && from !== Infinity,
+  open: motion.loopsClose && loopGap !== null,
+})

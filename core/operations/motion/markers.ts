@@ -26,7 +26,7 @@ export interface StandingMarker {
 }
 
 /** Share of the height that is asked for by which a marker may be off. */
-export const HEIGHT_SLACK = 0.25
+const HEIGHT_SLACK = 0.25
 
 /**
  * The markers of an item with their heights: above what is under them while nothing has moved, below the lowest point of
@@ -57,6 +57,17 @@ export function standingMarkers(document: Document, rulebook: Rulebook): Standin
     if (marker.belowLowest && lowest !== Infinity) made.below = lowest - y
     return made
   })
+}
+
+/** By how much a marker is to be lifted; null where it is right, or has nothing to be measured by. */
+export function liftOf({ marker, above, below }: StandingMarker): number | null {
+  const wanted = marker.aboveGround
+  if (wanted !== null && typeof above === 'number' && Math.abs(above - wanted) > wanted * HEIGHT_SLACK)
+    return wanted - above
+  const range = marker.belowLowest
+  if (range && below !== undefined && (below < range.least || below > range.most))
+    return below - (range.least + range.most) / 2
+  return null
 }
 
 /** How many of each marker are missing. */

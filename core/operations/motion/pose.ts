@@ -64,18 +64,20 @@ export function momentsOf(document: Document): number[] {
 export function lowestOverMotion(document: Document): number {
   const poseAt = posesOf(document)
   const poses = momentsOf(document).map(poseAt)
+  const moving = listMovingNodes(document)
   let lowest = Infinity
   for (const { node, mesh } of listViewParts(document)) {
     const places = mesh.listPrimitives().map((primitive) => readPrimitive(primitive).positions)
     // What stands still is looked at once.
-    const ways = new Map(poses.map((pose) => [pose(node).join(), pose(node)]))
-    for (const way of ways.values())
+    for (const pose of moving.has(node) ? poses : poses.slice(0, 1)) {
+      const way = pose(node)
       for (const positions of places)
         for (let at = 0; at < positions.length; at += 3)
           lowest = Math.min(
             lowest,
             way[1] * positions[at] + way[5] * positions[at + 1] + way[9] * positions[at + 2] + way[13],
           )
+    }
   }
   return lowest
 }

@@ -1,6 +1,6 @@
 import { closeLoop } from '../../geometry/motion/close-loop.ts'
 import { thereAndBack } from '../../geometry/motion/there-and-back.ts'
-import { apart, valueAt, type Curve } from '../../maths/curve.ts'
+import { apart, curveSize, valueAt, type Curve } from '../../maths/curve.ts'
 import type { ClipCurve, MeasuredClip } from './clips.ts'
 
 /** How a clip is laid out before keys are left out. */
@@ -20,7 +20,7 @@ export function shapedCurve({ curve }: ClipCurve, { from, to }: MeasuredClip, ch
   const moved = { ...curve, times: curve.times.map((seconds) => (seconds - start) * faster) }
   // Ways in and out of a key are by the second.
   if (faster !== 1 && curve.interpolation === 'CUBICSPLINE') {
-    const size = curve.path === 'rotation' ? 4 : 3
+    const size = curveSize(curve.path)
     moved.values = curve.values.map((value, at) => (Math.floor(at / size) % 3 === 1 ? value : value / faster))
   }
   if (loop === 'there-and-back') return thereAndBack(moved, (to - start) * faster)
@@ -43,7 +43,7 @@ export function loopOf({ curves, loopGap, from, to }: MeasuredClip, { loops }: C
 
 /** How far a curve goes from where it begins. */
 function reachOf(curve: Curve): number {
-  const size = curve.path === 'rotation' ? 4 : 3
+  const size = curveSize(curve.path)
   const [first, now] = [new Float64Array(size), new Float64Array(size)]
   valueAt(curve, curve.times[0], first)
   return curve.times.reduce(

@@ -1,12 +1,10 @@
 import type { Node } from '@gltf-transform/core'
-import { measureClips, type MeasuredClip } from '../../operations/motion/clips.ts'
+import { faultsOf, measureClips, type MeasuredClip } from '../../operations/motion/clips.ts'
 import type { Curve } from '../../maths/curve.ts'
 import { formatCount, formatLength, plural } from '../../support/wording.ts'
 import { nowhere, type Finding, type RuleContext, type RuleFamily } from '../rule.ts'
 
 const mend = { step: 'sample-motion', label: 'Sample motion', parameters: {} }
-/** Rounding of times to 32 bits is no key too many. */
-const ROUNDING = 1.001
 
 /** What clips may be: keys a second, keys in all, how long, where they begin, and whether loops close. */
 export const clipRules: RuleFamily = {
@@ -35,11 +33,13 @@ export const clipRules: RuleFamily = {
   },
 }
 
-function checkClip({ name, from, to, keysPerSecond, loopGap }: MeasuredClip, { rulebook }: RuleContext): Finding[] {
+function checkClip(clip: MeasuredClip, { rulebook }: RuleContext): Finding[] {
+  const { name, from, to, keysPerSecond, loopGap } = clip
   const { motion, space } = rulebook
   const common = { stage: 'motion' as const, where: name, place: nowhere, mend }
   const findings: Finding[] = []
-  if (keysPerSecond > motion.keysPerSecond * ROUNDING)
+  const { dense, long, late, open } = faultsOf(clip, motion)
+  if (dense)
     findings.push({
       ...common,
       rule: 'clip-key-rate',
@@ -50,7 +50,7 @@ function checkClip({ name, from, to, keysPerSecond, loopGap }: MeasuredClip, { r
       message: `${name} has ${Math.round(keysPerSecond)} keys a second; ${motion.keysPerSecond} are read`,
       why: 'The game steps through motion at its own rate, and every key costs memory.',
     })
-  if (to - Math.min(from, to) > motion.longestSeconds * ROUNDING)
+  if (long)
     findings.push({
       ...common,
       rule: 'clip-too-long',
@@ -61,7 +61,7 @@ function checkClip({ name, from, to, keysPerSecond, loopGap }: MeasuredClip, { r
       message: `${name} lasts ${(to - from).toFixed(1)} s; ${motion.longestSeconds} s are read`,
       why: 'A clip is held in memory whole.',
     })
-  if (motion.startsAtZero && from > 1e-3 && from !== Infinity)
+  if (late)
     findings.push({
       ...common,
       rule: 'clip-starts-late',
@@ -72,7 +72,7 @@ function checkClip({ name, from, to, keysPerSecond, loopGap }: MeasuredClip, { r
       message: `The first key of ${name} is at ${from.toFixed(2)} s; the game waits as long in each round`,
       why: 'The game plays every clip from its own 0.',
     })
-  if (motion.loopsClose && loopGap)
+  if (open && loopGap)
     findings.push({
       ...common,
       rule: 'loop-open',

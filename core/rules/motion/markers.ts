@@ -1,4 +1,4 @@
-import { HEIGHT_SLACK, standingMarkers, type StandingMarker } from '../../operations/motion/markers.ts'
+import { liftOf, standingMarkers, type StandingMarker } from '../../operations/motion/markers.ts'
 import { formatLength } from '../../support/wording.ts'
 import { nowhere, type Finding, type RuleContext, type RuleFamily } from '../rule.ts'
 
@@ -40,12 +40,14 @@ function checkCounts(standing: readonly StandingMarker[], { rulebook }: RuleCont
   })
 }
 
-function checkHeight({ name, marker, at, above, below }: StandingMarker, { rulebook }: RuleContext): Finding[] {
+function checkHeight(standing: StandingMarker, { rulebook }: RuleContext): Finding[] {
+  const { name, marker, at, above, below } = standing
+  const isOff = liftOf(standing) !== null
   const unit = rulebook.space.unit.plural
   const common = { severity: 'risky' as const, stage: 'motion' as const, where: name, mend }
   const place = { parts: [], bounds: { min: at, max: at }, spots: [at], texture: null }
   const wanted = marker.aboveGround
-  if (wanted !== null && above !== undefined && (above === null || Math.abs(above - wanted) > wanted * HEIGHT_SLACK))
+  if (wanted !== null && above !== undefined && (above === null || isOff))
     return [
       {
         ...common,
@@ -63,7 +65,7 @@ function checkHeight({ name, marker, at, above, below }: StandingMarker, { ruleb
       },
     ]
   const range = marker.belowLowest
-  if (range && below !== undefined && (below < range.least || below > range.most))
+  if (range && below !== undefined && isOff)
     return [
       {
         ...common,

@@ -1,13 +1,12 @@
 import { z } from 'zod'
 import { invertMatrix } from '../../maths/matrices.ts'
 import {
-  HEIGHT_SLACK,
+  liftOf,
   makeMarkers,
   missingMarkers,
   standingMarkers,
   type StandingMarker,
 } from '../../operations/motion/markers.ts'
-import type { StepContext } from '../../operations/context.ts'
 import { formatLength, plural } from '../../support/wording.ts'
 import { defineStep } from '../step.ts'
 
@@ -41,8 +40,9 @@ export const placeMarkers = defineStep<z.infer<typeof parameters>>({
   defaults: () => ({ names: [], makeMissing: true }),
   propose(context) {
     if (!context.kind.markers) return []
-    const off = markersOff(context)
-    const missing = missingMarkers(standingMarkers(context.document, context.rulebook), context.rulebook)
+    const standing = standingMarkers(context.document, context.rulebook)
+    const off = markersOff(standing)
+    const missing = missingMarkers(standing, context.rulebook)
     if (off.length + missing.length === 0) return []
     const names = off.slice(0, 3).map(({ name }) => name)
     const reasons = [
@@ -59,13 +59,10 @@ export const placeMarkers = defineStep<z.infer<typeof parameters>>({
     ]
     return [{ parameters: { names: [], makeMissing: true }, reason: `${reasons.join('; ')}.` }]
   },
-  async run({ document, rulebook, kind, parameters: { names, makeMissing } }) {
-    const made = makeMissing
-      ? makeMarkers(document, rulebook, missingMarkers(standingMarkers(document, rulebook), rulebook))
-      : []
-    const off = markersOff({ document, rulebook, kind }).filter(
-      ({ name }) => names.length === 0 || names.includes(name),
-    )
+  async run({ document, rulebook, parameters: { names, makeMissing } }) {
+    const standing = standingMarkers(document, rulebook)
+    const made = makeMissing ? makeMarkers(document, rulebook, missingMarkers(standing, rulebook)) : []
+    const off = markersOff(standing).filter(({ name }) => names.length === 0 || names.includes(name))
     const unit = rulebook.space.unit.plural
     const details = off.map((standing) => {
       const by = liftOf(standing) ?? 0
@@ -95,16 +92,5 @@ export const placeMarkers = defineStep<z.infer<typeof parameters>>({
   },
 })
 
-const markersOff = ({ document, rulebook }: Pick<StepContext, 'document' | 'rulebook' | 'kind'>): StandingMarker[] =>
-  standingMarkers(document, rulebook).filter((standing) => liftOf(standing) !== null)
-
-/** By how much a marker is to be lifted; null where it is right, or has nothing to be measured by. */
-function liftOf({ marker, above, below }: StandingMarker): number | null {
-  const wanted = marker.aboveGround
-  if (wanted !== null && typeof above === 'number' && Math.abs(above - wanted) > wanted * HEIGHT_SLACK)
-    return wanted - above
-  const range = marker.belowLowest
-  if (range && below !== undefined && (below < range.least || below > range.most))
-    return below - (range.least + range.most) / 2
-  return null
-}
+const markersOff = (standing: readonly StandingMarker[]): StandingMarker[] =>
+  standing.filter((each) => liftOf(each) !== null)

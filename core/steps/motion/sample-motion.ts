@@ -1,9 +1,9 @@
-import type { Accessor, Document } from '@gltf-transform/core'
 import { z } from 'zod'
-import { thinKeys } from '../../geometry/motion/thin-keys.ts'
+import type { ThinnedKeys } from '../../geometry/motion/thin-keys.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import type { Curve } from '../../maths/curve.ts'
-import { keysOf, measureClips, type ClipCurve, type MeasuredClip } from '../../operations/motion/clips.ts'
+import { faultsOf, measureClips, type ClipFaults, type MeasuredClip } from '../../operations/motion/clips.ts'
+import { allowedFor, countKeys, thinClip, writeCurve } from '../../operations/motion/thin-clip.ts'
 import { loopOf, shapedCurve, type Loop } from '../../operations/motion/shape-clip.ts'
 import type { StepContext } from '../../operations/context.ts'
 import { formatCount, formatLength, plural } from '../../support/wording.ts'
@@ -25,8 +25,6 @@ const parameters = z.object({
 })
 type Parameters = z.infer<typeof parameters>
 
-/** How far a size may lie from what it was, as parts of one. */
-const SIZE = 0.002
 /** Tries to come under the number of keys, each with twice the error of the one before. */
 const MOST_TRIES = 8
 
@@ -154,7 +152,7 @@ export const sampleMotion = defineStep<Parameters>({
       )
     for (const [number, { clip, curves }] of shaped.entries()) {
       const own = made[number]
-      own.forEach(({ curve }, at) => writeCurve(document, clip.curves[at], curve))
+      own.forEach(({ curve }, at) => writeCurve(document, clip, clip.curves[at], curve))
       details.push(...toldOf(clip, curves, own, { chosen, times, unit: space.unit.plural, loop: loops[number] }))
     }
     dropUnusedAccessors(document)
@@ -174,89 +172,20 @@ export const sampleMotion = defineStep<Parameters>({
 function whyNeeded({ document, rulebook }: StepContext): string[] {
   const { motion } = rulebook
   const clips = measureClips(document, rulebook)
-  const dense = clips.filter(({ keysPerSecond }) => keysPerSecond > motion.keysPerSecond * 1.001)
-  const long = clips.filter(({ from, to }) => to - from > motion.longestSeconds * 1.001)
-  const late = clips.filter(({ from }) => motion.startsAtZero && from > 1e-3 && from !== Infinity)
-  const open = clips.filter(({ loopGap }) => motion.loopsClose && loopGap)
+  const having = (fault: keyof ClipFaults): MeasuredClip[] => clips.filter((clip) => faultsOf(clip, motion)[fault])
   const keys = clips.reduce((sum, clip) => sum + clip.keys, 0)
   return [
-    ...dense.map(
+    ...having('dense').map(
       ({ name, keysPerSecond }) =>
         `${name} has ${Math.round(keysPerSecond)} keys a second, ${motion.keysPerSecond} are read`,
     ),
-    ...long.map(
+    ...having('long').map(
       ({ name, from, to }) => `${name} lasts ${(to - from).toFixed(1)} s, ${motion.longestSeconds} s are read`,
     ),
-    ...late.map(({ name, from }) => `${name} begins at ${from.toFixed(2)} s`),
-    ...open.map(({ name }) => `the loop ${name} is not closed`),
+    ...having('late').map(({ name, from }) => `${name} begins at ${from.toFixed(2)} s`),
+    ...having('open').map(({ name }) => `the loop ${name} is not closed`),
     ...(keys > motion.mostKeys ? [`${formatCount(keys)} keys in all, ${formatCount(motion.mostKeys)} are read`] : []),
   ].slice(0, 6)
-}
-
-interface Shaped {
-  clip: MeasuredClip
-  curves: Curve[]
-}
-
-/** The curves of each thing that a clip moves, by their places in the list. */
-const byThing = ({ clip }: Shaped): number[][] =>
-  [...new Set(clip.curves.map(({ node }) => node))].map((node) =>
-    clip.curves.flatMap((each, at) => (each.node === node ? [at] : [])),
-  )
-
-const countKeys = (shaped: Shaped, curves: readonly Curve[]): number =>
-  byThing(shaped).reduce((sum, own) => sum + keysOf(own.map((at) => curves[at])).length, 0)
-
-/** Whether keys are as far apart as the game reads them, but for rounding. */
-const areSlowEnough = (times: readonly number[], keysPerSecond: number): boolean =>
-  times.every((seconds, key) => key === 0 || (seconds - times[key - 1]) * keysPerSecond * 1.001 >= 1)
-
-/** All curves of a clip with their keys at the same times; what keeps to the game's rate stays as it is. */
-function thinClip(shaped: Shaped, chosen: Parameters, error: number, all: boolean): ReturnType<typeof thinKeys>[] {
-  const { curves } = shaped
-  const span: [number, number] = [
-    Math.min(...curves.map(({ times }) => times[0])),
-    Math.max(...curves.map(({ times }) => times[times.length - 1])),
-  ]
-  const made: ReturnType<typeof thinKeys>[] = []
-  for (const own of byThing(shaped)) {
-    const fits = !all && areSlowEnough(keysOf(own.map((at) => curves[at])), chosen.keysPerSecond)
-    for (const at of own)
-      made[at] = fits
-        ? { curve: curves[at], largestError: 0, worstAt: 0 }
-        : thinKeys(curves[at], {
-            keysPerSecond: chosen.keysPerSecond,
-            allowed: allowedFor(curves[at].path, chosen, error),
-            span,
-          })
-  }
-  return made
-}
-
-const allowedFor = (path: Curve['path'], chosen: Parameters, times: number): number =>
-  (path === 'translation' ? chosen.place : path === 'rotation' ? chosen.angleDegrees : SIZE) * times
-
-function writeCurve(document: Document, { channel }: ClipCurve, { times, values, path, interpolation }: Curve): void {
-  const buffer = document.getRoot().listBuffers()[0] ?? document.createBuffer()
-  const accessor = (type: 'SCALAR' | 'VEC3' | 'VEC4', array: Float32Array): Accessor =>
-    document.createAccessor().setType(type).setArray(array.slice()).setBuffer(buffer)
-  const sampler = channel.getSampler()
-  // A sampler may serve several channels: each gets its own.
-  const own = document
-    .createAnimationSampler()
-    .setInput(accessor('SCALAR', times))
-    .setOutput(accessor(path === 'rotation' ? 'VEC4' : 'VEC3', values))
-    .setInterpolation(interpolation)
-  const clip = document
-    .getRoot()
-    .listAnimations()
-    .find((each) => each.listChannels().includes(channel))
-  clip?.addSampler(own)
-  channel.setSampler(own)
-  if (sampler && clip && !clip.listChannels().some((each) => each.getSampler() === sampler)) {
-    clip.removeSampler(sampler)
-    sampler.dispose()
-  }
 }
 
 const bytesOf = (clips: readonly MeasuredClip[]): number =>
@@ -272,7 +201,7 @@ const kibibytes = (bytes: number): string => `${(bytes / 1024).toFixed(1)} KiB`
 function toldOf(
   { name, from, to, loopGap, curves }: MeasuredClip,
   shaped: readonly Curve[],
-  made: readonly ReturnType<typeof thinKeys>[],
+  made: readonly ThinnedKeys[],
   { chosen, times, unit, loop }: { chosen: Parameters; times: number; unit: string; loop: Loop },
 ): string[] {
   const told: string[] = []
