@@ -46,7 +46,7 @@ export async function withOwnStock(
   const objects = new Map(rulebook.stock.objects.map((each) => [each.id, each]))
   const textures = new Map(rulebook.stock.textures.map((each) => [each.path, each]))
   const donors = new Map(rulebook.stock.donors.map((each) => [each.id, each]))
-  const added: Stock = { objects: [], textures: [], donors: [] }
+  const added: Stock = { objects: [], textures: [], donors: [], skeletons: [] }
   const addObject = (id: string, title: string): void => {
     const object = { id, title, role: hosts.includes(id) ? ('host' as const) : ('official' as const) }
     objects.set(id, object)

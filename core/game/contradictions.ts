@@ -27,6 +27,7 @@ export function contradictions(rulebook: Rulebook): Contradiction[] {
     ...notWritten(rulebook),
     ...wrongHalfBlocks(rulebook),
     ...notNameable(rulebook),
+    ...wrongSkeletons(rulebook),
     ...limitsInOrder(rulebook),
   ]
 }
@@ -69,6 +70,25 @@ const unknownLayers = ({ solids }: Rulebook): Contradiction[] =>
       ? []
       : [{ path: ['solids', 'defaultLayers'], message: `there is no layer “${layer}”` }],
   )
+
+const wrongSkeletons = ({ stock, points }: Rulebook): Contradiction[] => [
+  ...(points.bone.includes('{part}')
+    ? []
+    : [{ path: ['points', 'bone'], message: 'every bone would have the same name: {part} is not in it' }]),
+  ...stock.skeletons.flatMap(({ bones, title }, number) => {
+    const listed = new Set<string>()
+    return bones.flatMap(({ name, parent }, bone): Contradiction[] => {
+      const path = ['stock', 'skeletons', number, 'bones', bone]
+      const twice = listed.has(name)
+      const stranger = parent !== null && !listed.has(parent)
+      listed.add(name)
+      return [
+        ...(twice ? [{ path, message: `“${title}” has two bones named “${name}”` }] : []),
+        ...(stranger ? [{ path, message: `“${name}” hangs on “${parent}”, which is not listed before it` }] : []),
+      ]
+    })
+  }),
+]
 
 function wrongSlots({ slots, kinds }: Rulebook): Contradiction[] {
   if (!slots) return []

@@ -33,7 +33,7 @@ const whole: MeshCarries = {
   turnsOverTime: true,
 }
 const bare: MeshCarries = { ...whole, tangents: false, bones: false, lights: false, tree: false }
-const bareTree: MeshCarries = { ...bare, tree: true, turnsOverTime: false }
+const bareTree: MeshCarries = { ...bare, bones: true, tree: true, turnsOverTime: false }
 const facesAlone: MeshCarries = { ...bare, normals: false, uvs: false }
 
 const carries: Record<Files['mesh']['writer'], MeshCarries> = {

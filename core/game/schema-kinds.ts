@@ -40,7 +40,8 @@ export const kindSchema = z.object({
     .object({
       most: z.number().int(),
       influences: z.number().int(),
-      rigidPartPerBone: z.boolean().describe('Not read yet.'),
+      /** Whether each bone hangs on a part of its own, which it follows, and what bones hold stands beside them. */
+      rigidPartPerBone: z.boolean(),
     })
     .nullable(),
   motionAsked: z.boolean(),
@@ -121,6 +122,8 @@ export const pointsSchema = z.object({
   attach: z.string().max(200).default('at_{point}'),
   /** Template with {marker}, one of the rulebook's markers, and {nn}. */
   marker: z.string().max(200).default('{marker}_{nn}'),
+  /** Template with {part}, the part that a bone follows. */
+  bone: z.string().max(200).default('bone_{part}'),
 })
 
 export const motionSchema = z.object({

@@ -124,12 +124,39 @@ export const filesSchema = z.object({
   materialTemplate: z.array(z.string().max(500)).max(64).optional(),
 })
 
+const threeNumbers = z.tuple([z.number(), z.number(), z.number()])
+
+/** Bones that the game has already, as they stand at rest in its own axes and unit. */
+export const skeletonSchema = z.object({
+  id: z
+    .string()
+    .regex(/^[a-z][a-z0-9_-]*$/)
+    .max(40),
+  title: z.string().max(100),
+  bones: z
+    .array(
+      z.object({
+        name: z.string().min(1).max(200),
+        /** The bone that it hangs on: one that is listed before it; null for one that hangs on nothing. */
+        parent: z.string().max(200).nullable(),
+        /** Where it is in the whole skeleton. */
+        at: threeNumbers,
+        /** How it is turned in the whole skeleton: x, y, z, w of a quaternion. */
+        turn: z.tuple([z.number(), z.number(), z.number(), z.number()]).default([0, 0, 0, 1]),
+      }),
+    )
+    .min(1)
+    .max(1024),
+})
+export type Skeleton = z.infer<typeof skeletonSchema>
+
 export const stockSchema = z.object({
   donors: z.array(
     z.object({ id: z.string(), title: z.string(), surface: z.string(), toughness: z.number(), remains: z.string() }),
   ),
   objects: z.array(z.object({ id: z.string(), title: z.string(), role: z.enum(['official', 'host']) })),
   textures: z.array(z.object({ path: z.string(), role: z.string() })),
+  skeletons: z.array(skeletonSchema).max(256).default([]),
 })
 
 /**

@@ -1,5 +1,6 @@
 import { allOf, firstOf, numbersOf, parseXml, type XmlElement } from '../support/xml.ts'
 import type { Rulebook } from '../game/schema.ts'
+import { skinFaults } from './dae-skins.ts'
 import type { Finding } from '../rules/rule.ts'
 
 const ups: Record<string, string> = { '+x': 'X_UP', '+y': 'Y_UP', '+z': 'Z_UP' }
@@ -47,11 +48,11 @@ function faultsOfElements(
   const placedTwice = elements.some((each) => each.name === 'node' && countOf(each, 'matrix') > 1)
   if (placedTwice || otherPlaces.some((name) => names.has(name)))
     findings.push(fault('one matrix', 'A node is placed by more than a matrix'))
-  const strange = ['instance_controller', 'instance_node', 'instance_camera', 'instance_light'].find((name) =>
-    names.has(name),
-  )
+  const strange = ['instance_node', 'instance_camera', 'instance_light'].find((name) => names.has(name))
   if (strange !== undefined)
     findings.push(fault('geometries', `A node holds an ${strange.replace('_', ' ')}, which the game does not read`))
+  for (const { limit, message, complains } of skinFaults(elements))
+    findings.push({ ...fault(limit, message), ...(complains ? { severity: 'risky' as const } : {}) })
   const ids = elements.flatMap(({ attributes }) => attributes['id'] ?? [])
   const known = new Set(ids)
   if (known.size < ids.length) {

@@ -1,3 +1,4 @@
+import { boneRules } from './motion/bones.ts'
 import { clipRules } from './motion/clips.ts'
 import { cornerValueRules } from './mesh/corner-values.ts'
 import { faceRules } from './mesh/faces.ts'
@@ -39,6 +40,7 @@ export const ruleFamilies: readonly RuleFamily[] = [
   solidRules,
   fitRules,
   motionRules,
+  boneRules,
   clipRules,
   markerRules,
   strayRules,

@@ -1,5 +1,8 @@
 import { PlainError } from '../support/plain-error.ts'
+import { addBendRows } from './motion/add-bend-rows.ts'
 import { addSolid } from './solids/add-solid.ts'
+import { arrangeBones } from './motion/arrange-bones.ts'
+import { assignWeights } from './motion/assign-weights.ts'
 import { bakeMaps } from './surface/bake-maps.ts'
 import { bakeNormals } from './surface/bake-normals.ts'
 import { bakeOcclusion } from './surface/bake-occlusion.ts'
@@ -26,9 +29,12 @@ import { joinParts } from './mesh/join-parts.ts'
 import { keepParts } from './intake/keep-parts.ts'
 import { layDecal } from './surface/lay-decal.ts'
 import { levelsAndShadow } from './mesh/levels-and-shadow.ts'
+import { limitWeightsStep } from './motion/limit-weights.ts'
+import { makeBones } from './motion/make-bones.ts'
 import { mergeMaterials } from './surface/merge-materials.ts'
 import { mergeSolids } from './solids/merge-solids.ts'
 import { mirror } from './fit/mirror.ts'
+import { mirrorWeightsStep } from './motion/mirror-weights.ts'
 import { packChannels } from './surface/pack-channels.ts'
 import { padIslands } from './surface/pad-islands.ts'
 import { placeMarkers } from './motion/place-markers.ts'
@@ -46,6 +52,7 @@ import { scaleToGame } from './fit/scale-to-game.ts'
 import { setSize } from './fit/set-size.ts'
 import { shareMaterial } from './surface/share-material.ts'
 import { sizeMaps } from './surface/size-maps.ts'
+import { smoothWeightsStep } from './motion/smooth-weights.ts'
 import { sortIntoTrays } from './mesh/sort-into-trays.ts'
 import { splitParts } from './mesh/split-parts.ts'
 import { standInColours } from './surface/stand-in-colours.ts'
@@ -72,6 +79,8 @@ export const steps: readonly AnyStep[] = [
   scaleToGame,
   setSize,
   mirror,
+  makeBones,
+  arrangeBones,
   bakeTransforms,
   placeOrigin,
   triangulate,
@@ -84,6 +93,11 @@ export const steps: readonly AnyStep[] = [
   turnOutward,
   dropHidden,
   twoSided,
+  assignWeights,
+  mirrorWeightsStep,
+  smoothWeightsStep,
+  addBendRows,
+  limitWeightsStep,
   joinParts,
   reduce,
   evenNormalsStep,

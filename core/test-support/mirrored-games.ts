@@ -131,7 +131,6 @@ function inTradeFiles(): Rulebook {
     materials: { ...materials, naming: { form: 'plain' } },
     kinds: kinds.map((kind) => ({
       ...kind,
-      bones: null,
       mostLights: 0,
       textureMemoryBytes: kind.textureMemoryBytes * 8,
     })),

@@ -2,6 +2,7 @@ import { says, type FlagsOf } from './flags.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { nameIsAccepted, trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
+import { checkBones } from './check-bones.ts'
 import { checkCarried } from './check-carried.ts'
 import { checkSurfaceValues } from './check-surface-values.ts'
 import { mirrors } from './matrices.ts'
@@ -48,6 +49,7 @@ export function checkMesh(
   }
   checkSections(file, sorted.view, kind.mesh.sections, log)
   checkCarried(file, nodes, kind, log)
+  checkBones(file, nodes, kind, log)
   checkSurfaceValues(file, sorted, log)
   checkSizes(file, sorted.view, rulebook, log)
   const share = backsSeenShare(

@@ -3,6 +3,7 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { z } from 'zod'
 import { kindOf } from '../game/load.ts'
 import { setMaterialTag } from '../game/material-tag.ts'
+import type { Rulebook } from '../game/schema.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import { readRecord, writeRecord } from '../pack/records/index.ts'
 import { writeArchive } from '../support/archive.ts'
@@ -14,28 +15,43 @@ import { runStep } from '../test-support/step-runs.ts'
 
 const game = mirroredGames.find(({ files }) => files.mesh.writer === 'dae')
 if (!game) throw new Error('one of the mirrored games takes COLLADA')
-let mesh = ''
-let files: Record<string, Uint8Array>
+interface MadePack {
+  files: Record<string, Uint8Array>
+  /** The path of its mesh file. */
+  mesh: string
+}
+let still: MadePack
+let bending: MadePack
 
 beforeAll(async () => {
+  still = await madeOf('prop')
+  bending = await madeOf('bender')
+})
+
+/** A ball and a knob on it; as a bender the knob stays stiff and the ball bends with it. */
+async function madeOf(kindId: string): Promise<MadePack> {
+  if (!game) throw new Error('there is a game')
+  const kind = kindOf(game, kindId)
   const plain = documentOf({ ball: ball(1, 10), knob: ball(0.4, 6, [0, 2, 0]) })
   for (const material of plain.getRoot().listMaterials())
     setMaterialTag(plain, material, { base: material.getName(), surface: 'timber', flags: [] }, game)
-  const painted = (await runStep('plain-colours', plain, {}, { rulebook: game })).after
+  const bones = { from: 'parts', bones: ['knob'], skeleton: '', bent: ['ball'] }
+  const held = kind.bones ? (await runStep('make-bones', plain, bones, { rulebook: game })).after : plain
+  const painted = (await runStep('plain-colours', held, {}, { rulebook: game })).after
   const ready = (await runStep('even-normals', painted, {}, { rulebook: game })).after
   const named = (await runStep('clean-names', ready, {}, { rulebook: game })).after
   const document = (await runStep('tag-materials', named, {}, { rulebook: game })).after
-  const { bytes } = await packItems([{ name: 'ball', kind: kindOf(game, 'prop'), document }], game, 'ball')
-  files = unzipSync(bytes)
-  mesh = Object.keys(files).find((path) => path.endsWith('.dae')) ?? ''
-})
+  const { bytes } = await packItems([{ name: 'ball', kind, document }], game, 'ball')
+  const files = unzipSync(bytes)
+  return { files, mesh: Object.keys(files).find((path) => path.endsWith('.dae')) ?? '' }
+}
 
 const manifestSchema = z.looseObject({
   files: z.array(z.object({ path: z.string(), bytes: z.number(), sha256: z.string().optional() })),
 })
 
 /** The pack with another text in its mesh file, listed as it is. */
-function packWith(change: (text: string) => string): Uint8Array {
+function packWith({ files, mesh }: MadePack, change: (text: string) => string): Uint8Array {
   const text = new TextDecoder().decode(files[mesh])
   const changed = change(text)
   const contents = { ...files, [mesh]: new TextEncoder().encode(changed) }
@@ -54,7 +70,9 @@ function packWith(change: (text: string) => string): Uint8Array {
   )
 }
 
-const spoiled: [string, 'refuses' | 'complains' | 'takes', (text: string) => string][] = [
+type Spoiled = [string, 'refuses' | 'complains' | 'takes', (text: string) => string]
+
+const spoiled: Spoiled[] = [
   ['nothing wrong', 'takes', (text) => text],
   ['another unit', 'refuses', (text) => text.replace(/meter="[^"]*"/, 'meter="0.01"')],
   ['no unit', 'refuses', (text) => text.replace(/<unit [^>]*>/, '')],
@@ -89,12 +107,32 @@ const spoiled: [string, 'refuses' | 'complains' | 'takes', (text: string) => str
   ['XML of something else', 'refuses', (text) => text.replaceAll('COLLADA', 'SCENE')],
 ]
 
+const spoiledBones: Spoiled[] = [
+  ['bones of a part', 'takes', (text) => text],
+  ['a bone that is not there', 'refuses', (text) => text.replace(/(<Name_array [^>]*>)\S+(?=<)/, '$1elsewhere')],
+  [
+    'a bone without its rest',
+    'refuses',
+    (text) => text.replace(/(<float_array [^>]*id="[^"]*binds[^"]*"[^>]*>)1 /, '$1'),
+  ],
+  ['a corner held by a bone that is not there', 'refuses', (text) => text.replace(/<v>0 /, '<v>7 ')],
+  ['a weight that is not there', 'refuses', (text) => text.replace(/<v>0 0/, '<v>0 90000')],
+  ['corners that say more bones than they have', 'refuses', (text) => text.replace('<vcount>1', '<vcount>2')],
+  [
+    'weights of a half',
+    'complains',
+    (text) => text.replace(/(<float_array [^>]*id="[^"]*weights[^"]*"[^>]*>)1 /, '$10.5 '),
+  ],
+  ['shapes to morph to', 'refuses', (text) => text.replace(/<skin /, '<morph ').replace('</skin>', '</morph>')],
+]
+
 describe('a pack with a COLLADA mesh', () => {
-  it.each(spoiled)('with %s: the game %s it, and check says so', async (_, says, change) => {
-    const bytes = packWith(change)
-    if (says !== 'takes')
-      expect(change(new TextDecoder().decode(files[mesh]))).not.toBe(new TextDecoder().decode(files[mesh]))
-    const { check, loader, told } = await judgePack(bytes, game)
+  const judge = async (made: MadePack, says: string, change: (text: string) => string) => {
+    const text = new TextDecoder().decode(made.files[made.mesh])
+    if (says !== 'takes') expect(change(text)).not.toBe(text)
+    const { check, loader, told } = await judgePack(packWith(made, change), game as Rulebook)
     expect({ check, loader }, told.join('\n')).toEqual({ check: says, loader: says })
-  })
+  }
+  it.each(spoiled)('with %s: the game %s it, and check says so', (_, says, change) => judge(still, says, change))
+  it.each(spoiledBones)('with %s: the game %s it, and check says so', (_, says, change) => judge(bending, says, change))
 })

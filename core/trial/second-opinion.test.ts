@@ -80,10 +80,11 @@ describe('the loader as a second opinion', () => {
       'solid-unlike',
       'solid-stands-out',
       'level-seen',
+      'bend-angular',
       'not-carried',
       'given-up',
     ]
-    // What a gate or this game does not have is spoiled where it is: keep-packs, parish-packs, motion-packs.
+    // What a gate or this game does not have is spoiled where it is: keep-packs, parish-packs, motion-packs, bones-packs.
     const ofOthers = [
       'clip-key-rate',
       'clip-too-long',
@@ -91,6 +92,10 @@ describe('the loader as a second opinion', () => {
       'loop-open',
       'key-count',
       'clips-fight',
+      'bones-missing',
+      'bone-alone',
+      'bone-shared',
+      'bent-below-bone',
       'marker-count',
       'marker-height',
       'marker-below',

@@ -64,7 +64,13 @@ function checkPart(part: Part): Finding[] {
       limit: '1 a corner',
       message: `${part.name} has corners whose weights do not add up to 1`,
       why: 'Such corners fly off as soon as a bone moves.',
-      mend: null,
+      mend: primitives.some((primitive) => weightSums(primitive).includes(0))
+        ? {
+            step: 'assign-weights',
+            label: 'Assign to the nearest bone',
+            parameters: { part: part.name, corners: 'unheld', to: 'nearest' },
+          }
+        : { step: 'limit-weights', label: 'Make weights 1', parameters: {} },
     })
   }
   if (primitives.some((primitive) => !hasArea(part, primitive))) {

@@ -168,8 +168,8 @@ export const cornerSpoilers: readonly Spoiler[] = [
   ['a clip of what is not there', 'refused', (pack) => addClip(pack, [0, 1], 99)],
   ['bones of a thing that has none', 'complaint', (pack) => hold(pack, 2, [1, 0, 0, 0])],
   [
-    'bones of a bender',
-    'silent',
+    'bones that follow no part',
+    'complaint',
     (pack) => {
       asKind(pack, 'bender')
       hold(pack, 2, [0.5, 0.5, 0, 0])

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { apart, multiply, turnsOrScales } from '../../matrices.ts'
 import { markMoving, type LoadedChannel, type LoadedMesh, type LoadedNode, type MeshLoader } from './loaded-mesh.ts'
 import { checkTimes } from './read-clips.ts'
+import { heldBy, readSkin, type DaeSkin } from './dae-skin.ts'
 import type { LoadedPrimitive } from './read-primitive.ts'
 import { every, numbersIn, readXml, within, type XmlNode } from './xml-tree.ts'
 
@@ -32,6 +33,10 @@ class DaeFile {
   private readonly nodes: LoadedNode[] = []
   private readonly nodeById = new Map<string, LoadedNode>()
   private readonly shapes = new Map<string, LoadedPrimitive[]>()
+  /** Which place of its geometry each corner of a surface is. */
+  private readonly placesOf = new Map<Float32Array, number[]>()
+  private readonly bonesBySid = new Map<string, LoadedNode>()
+  private readonly skins = new Map<LoadedNode, DaeSkin>()
   private placesNumber = 0
 
   constructor(
@@ -60,10 +65,11 @@ class DaeFile {
       for (const child of every(next[0], 'node').reverse()) waiting.push([child, loaded])
     }
     const clips = this.clips()
-    markMoving(
-      this.nodes,
-      clips.flatMap(({ channels }) => channels.map(({ node }) => node)),
-    )
+    for (const [node, skin] of this.skins) this.hang(node, skin)
+    markMoving(this.nodes, [
+      ...clips.flatMap(({ channels }) => channels.map(({ node }) => node)),
+      ...this.nodes.flatMap(({ skeleton }) => skeleton.map(({ bone }) => bone)),
+    ])
     const images = every(within(this.root, 'library_images'), 'image').length
     return { nodes: this.nodes, images, clips }
   }
@@ -73,35 +79,60 @@ class DaeFile {
   }
 
   private nodeOf(element: XmlNode, parent: LoadedNode | null): LoadedNode {
-    const { id, name = '' } = element.attributes
+    const { id, sid, name = '' } = element.attributes
     const places = element.children.filter((child) => /^(matrix|translate|rotate|scale|lookat|skew)$/.test(child.name))
     if (places.some((place) => place.name !== 'matrix') || places.length > 1)
       throw new Error(`${name} is placed by more than a matrix`)
     const local = places.length === 1 ? columnsOf(numbersIn(places[0])) : columnsOf(STILL)
     const shown = element.children.filter((child) => child.name.startsWith('instance_'))
-    const strange = shown.find((child) => child.name !== 'instance_geometry')
+    const strange = shown.find((child) => !/^instance_(geometry|controller)$/.test(child.name))
     if (strange) throw new Error(`${name} holds an ${strange.name.replace('_', ' ')}, which is not read`)
     const node: LoadedNode = {
       name,
       world: parent ? multiply(parent.world, local) : local,
       translation: local.slice(12, 15),
       turned: turnsOrScales(local),
-      primitives: shown.flatMap((instance) => this.shapeOf(instance)),
+      primitives: [],
       parent,
       // An item's root often has the name of its only part.
       extras: parent && Object.hasOwn(this.said, name) ? this.said[name] : {},
       extensions: [],
       bones: [],
+      skeleton: [],
       moves: false,
     }
+    for (const instance of shown) {
+      const skin = instance.name === 'instance_controller' ? this.skinOf(instance) : null
+      if (skin) this.skins.set(node, skin)
+      node.primitives.push(...this.shapeOf(instance, skin))
+    }
     this.nodes.push(node)
+    if (sid !== undefined && !this.bonesBySid.has(sid)) this.bonesBySid.set(sid, node)
     if (id !== undefined) this.nodeById.set(id, node)
     return node
   }
 
-  /** The triangles of a geometry, with the materials that this use of it binds. */
-  private shapeOf(instance: XmlNode): LoadedPrimitive[] {
-    const geometry = this.find(instance.attributes['url'])
+  private skinOf(instance: XmlNode): DaeSkin {
+    const skin = within(this.find(instance.attributes['url']), 'skin')
+    if (!skin) throw new Error('bones that are not there')
+    return readSkin(skin, (url) => this.find(url), columnsOf)
+  }
+
+  /** What bones hold stands where they hold it. */
+  private hang(node: LoadedNode, { bones, binds }: DaeSkin): void {
+    node.skeleton = bones.map((name, at) => {
+      const bone = this.bonesBySid.get(name)
+      if (!bone) throw new Error(`a bone ${name.slice(0, 60)} that is not there`)
+      return { bone, bind: binds[at] }
+    })
+    node.bones = node.skeleton.map(({ bone }) => bone.name)
+    const [first] = node.skeleton
+    if (first) node.world = multiply(first.bone.world, first.bind)
+  }
+
+  /** The triangles of a geometry, with the materials that this use of it binds, and what holds their corners. */
+  private shapeOf(instance: XmlNode, skin: DaeSkin | null): LoadedPrimitive[] {
+    const geometry = this.find(skin?.source ?? instance.attributes['url'])
     const mesh = within(geometry, 'mesh')
     if (!mesh) throw new Error('a geometry that is not there')
     const bound = new Map(
@@ -113,7 +144,8 @@ class DaeFile {
     const key = geometry?.attributes['id'] ?? ''
     const known = this.shapes.get(key) ?? this.trianglesOf(mesh)
     this.shapes.set(key, known)
-    return known.map((primitive) => {
+    return known.map((plain) => {
+      const primitive = skin ? heldBy(plain, this.placesOf.get(plain.positions) ?? [], skin) : plain
       if (primitive.material === null) return primitive
       const material = bound.get(primitive.material)
       if (material === undefined) throw new Error(`a material ${primitive.material} that nothing binds`)
@@ -148,20 +180,24 @@ class DaeFile {
     const corners = new Map<string, number>()
     const values = { places: [] as number[], normals: [] as number[], uvs: [] as number[] }
     const order: number[] = []
+    const placeOf: number[] = []
     for (let at = 0; at < indices.length; at += stride) {
       const own = [place, normal, uv].map((input) => (input ? indices[at + input.offset] : -1))
       const word = own.join(' ')
       const number = corners.get(word) ?? corners.size
       if (number === corners.size) {
         corners.set(word, number)
+        placeOf.push(own[0])
         values.places.push(...elementOf(place.source, own[0], 3))
         if (normal?.source) values.normals.push(...elementOf(normal.source, own[1], 3))
         if (uv?.source) values.uvs.push(...elementOf(uv.source, own[2], 2))
       }
       order.push(number)
     }
+    const positions = Float32Array.from(values.places)
+    this.placesOf.set(positions, placeOf)
     return {
-      positions: Float32Array.from(values.places),
+      positions,
       places: this.placesNumber++,
       indices: Uint32Array.from(order),
       normals: normal ? Float32Array.from(values.normals) : null,

@@ -77,6 +77,7 @@ function readNode(gltf: LoadedGltf, binary: Uint8Array, number: number, parent: 
     ],
     primitives: mesh ? mesh.primitives.map((primitive) => readPrimitive(gltf, binary, primitive)) : [],
     bones: [],
+    skeleton: [],
     moves: false,
   }
 }
@@ -108,6 +109,16 @@ function holdByBones(
   )
     throw new Error('a corner held by a bone that is not there')
   node.bones = joints.map((joint) => joint?.name ?? '')
+  node.skeleton = joints.flatMap((bone, at) =>
+    bone
+      ? [
+          {
+            bone,
+            bind: binds ? [...binds.subarray(at * 16, at * 16 + 16)] : compose([0, 0, 0], [0, 0, 0, 1], [1, 1, 1]),
+          },
+        ]
+      : [],
+  )
   node.world = binds
     ? multiply(joints[0]?.world ?? node.world, [...binds.subarray(0, 16)])
     : (joints[0]?.world ?? node.world)

@@ -15,6 +15,8 @@ export interface LoadedNode {
   extensions: string[]
   /** Names of the bones that hold its mesh. */
   bones: string[]
+  /** The bones themselves, and the way from the mesh to each at rest. */
+  skeleton: { bone: LoadedNode; bind: number[] }[]
   /** Whether a clip moves it, it is a bone, or something above or below it is. */
   moves: boolean
 }

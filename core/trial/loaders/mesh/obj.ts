@@ -70,6 +70,7 @@ export const loadObj: MeshLoader = ({ bytes, beside }) => {
       primitives,
       extensions: [],
       bones: [],
+      skeleton: [],
       moves: false,
     })
   }

@@ -67,6 +67,7 @@ const node = (name: string, parent: LoadedNode | null): LoadedNode => ({
   extras: {},
   extensions: [],
   bones: [],
+  skeleton: [],
   moves: false,
 })
 

@@ -1,0 +1,54 @@
+import type { Document } from '@gltf-transform/core'
+import type { Kind } from '../../game/schema.ts'
+import type { Part } from '../../item/parts.ts'
+import { formatCount, plural } from '../../support/wording.ts'
+import { influenceSets, listHeldParts } from './skin.ts'
+
+/** Weights are stored in steps of 1/255 at the coarsest: what is nearer to 1 than a few of them is 1. */
+export const SUM_TOLERANCE = 0.02
+
+/** What is wrong with the weights of one part. */
+export interface WeightFaults {
+  part: Part
+  bones: number
+  /** Most bones that one corner follows. */
+  influences: number
+  /** Corners that no bone holds. */
+  unheld: number
+  /** Corners whose weights make more or less than 1. */
+  uneven: number
+}
+
+/** Measures the weights of every part that bones hold, as the file has them. */
+export const weightFaults = (document: Document): WeightFaults[] =>
+  listHeldParts(document).map((part) => {
+    const faults = { part, bones: part.node.getSkin()?.listJoints().length ?? 0, influences: 0, unheld: 0, uneven: 0 }
+    for (const primitive of part.mesh.listPrimitives()) {
+      const sets = influenceSets(primitive)
+      const corners = primitive.getAttribute('POSITION')?.getCount() ?? 0
+      for (let corner = 0; corner < corners; corner++) {
+        let [count, sum] = [0, 0]
+        for (const { weights } of sets)
+          for (let at = corner * 4; at < corner * 4 + 4; at++)
+            if (weights[at] > 0) {
+              count++
+              sum += weights[at]
+            }
+        faults.influences = Math.max(faults.influences, count)
+        if (count === 0) faults.unheld++
+        else if (Math.abs(sum - 1) > SUM_TOLERANCE) faults.uneven++
+      }
+    }
+    return faults
+  })
+
+/** In words, where the game reads fewer bones than there are, or sums that are 1. */
+export function overLimits(document: Document, limits: NonNullable<Kind['bones']>): string[] {
+  return weightFaults(document).flatMap(({ part, bones, influences, uneven }) => [
+    ...(bones > limits.most ? [`${part.name} is held by ${plural(bones, 'bone')}, ${limits.most} are read`] : []),
+    ...(influences > limits.influences
+      ? [`corners of ${part.name} follow up to ${influences} bones, ${limits.influences} are read`]
+      : []),
+    ...(uneven > 0 ? [`weights of ${formatCount(uneven)} corners of ${part.name} do not make 1`] : []),
+  ])
+}

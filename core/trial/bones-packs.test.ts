@@ -1,0 +1,178 @@
+import type { Document, Node } from '@gltf-transform/core'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { bringIn, startOf } from '../crate/bring-in.ts'
+import { prepareItem, type Prepared } from '../crate/prepare-item.ts'
+import { kindOf } from '../game/load.ts'
+import type { Rulebook } from '../game/schema.ts'
+import { copyDocument } from '../item/io.ts'
+import { itemScene } from '../item/parts.ts'
+import { listHeldParts, readHeldMesh, setBones, writeWeights } from '../operations/motion/skin.ts'
+import { emptyTable, SLOTS } from '../geometry/skin/weight-table.ts'
+import { packItems } from '../pack/pack-crate.ts'
+import { checkItem } from '../rules/registry.ts'
+import { mirroredGames } from '../test-support/mirrored-games.ts'
+import { tarnAndTiller } from '../test-support/prepared-gate.ts'
+import { demoSources } from '../test-support/sources.ts'
+import { stepById } from '../steps/registry.ts'
+import { memoryStore } from '../worklist/result-store.ts'
+import { loadPack } from './load-pack.ts'
+
+/** The game itself, and one whose axes are turned and mirrored: a bone turns the same way there. */
+const leftHanded: Rulebook = {
+  ...tarnAndTiller,
+  id: 'left-handed',
+  space: { ...tarnAndTiller.space, up: '+z', forward: '-x', handedness: 'left' },
+}
+const inCollada = mirroredGames.find(({ files }) => files.mesh.writer === 'dae') ?? tarnAndTiller
+const games: [string, Rulebook][] = [tarnAndTiller, leftHanded, inCollada].map((game) => [game.id, game])
+
+const held = (document: Document) => {
+  const [part] = listHeldParts(document)
+  const mesh = readHeldMesh(part)
+  const skin = part.node.getSkin()
+  if (!mesh || !skin) throw new Error('nothing is held')
+  return { part, mesh, skin, bones: mesh.bones }
+}
+const above = (node: Node): Node => node.getParentNode() ?? node
+
+interface Spoiler {
+  rule: string
+  severity: 'blocks' | 'risky'
+  /** What the loader says. */
+  code: string
+  spoil: (document: Document) => void
+}
+
+const spoilers: Spoiler[] = [
+  {
+    rule: 'bones-missing',
+    severity: 'risky',
+    code: 'mesh.stiff',
+    spoil(of) {
+      const { part, bones, skin } = held(of)
+      part.node.setSkin(null)
+      skin.dispose()
+      for (const bone of bones) bone.dispose()
+      for (const primitive of part.mesh.listPrimitives())
+        primitive.setAttribute('JOINTS_0', null).setAttribute('WEIGHTS_0', null)
+    },
+  },
+  {
+    rule: 'bone-count',
+    severity: 'blocks',
+    code: 'mesh.bones',
+    spoil(of) {
+      const { skin, bones, mesh } = held(of)
+      const more = Array.from({ length: 20 }, (_, number) => of.createNode(`bone_more_${number}`))
+      for (const bone of more) itemScene(of).addChild(bone)
+      setBones(of, skin, [...bones, ...more], [...mesh.binds, ...more.map(() => mesh.binds[0])])
+    },
+  },
+  {
+    rule: 'bone-influences',
+    severity: 'risky',
+    code: 'mesh.influences',
+    spoil(of) {
+      const { part, mesh } = held(of)
+      const table = emptyTable(mesh.table.corners, mesh.bones.length)
+      for (let at = 0; at < table.boneOf.length; at++) {
+        table.boneOf[at] = (at % SLOTS) % 5
+        table.weightOf[at] = at % SLOTS < 5 ? 0.2 : 0
+      }
+      writeWeights(of, part.mesh, table)
+    },
+  },
+  {
+    rule: 'weights-sum',
+    severity: 'risky',
+    code: 'mesh.weights',
+    spoil(of) {
+      const { part, mesh } = held(of)
+      writeWeights(of, part.mesh, { ...mesh.table, weightOf: mesh.table.weightOf.map((weight) => weight / 2) })
+    },
+  },
+  {
+    rule: 'weights-sum',
+    severity: 'risky',
+    code: 'mesh.weights',
+    spoil(of) {
+      const { part, mesh } = held(of)
+      writeWeights(of, part.mesh, emptyTable(mesh.table.corners, mesh.bones.length))
+    },
+  },
+  {
+    rule: 'bone-alone',
+    severity: 'risky',
+    code: 'bone.alone',
+    spoil: (of) => void itemScene(of).addChild(held(of).bones[0]),
+  },
+  {
+    rule: 'bone-shared',
+    severity: 'risky',
+    code: 'bone.shared',
+    spoil(of) {
+      const [first, second] = held(of).bones
+      above(first).addChild(second)
+    },
+  },
+  {
+    rule: 'bent-below-bone',
+    severity: 'risky',
+    code: 'bone.below',
+    spoil(of) {
+      const { part, bones } = held(of)
+      above(bones[0]).addChild(part.node)
+    },
+  },
+]
+
+describe.each(games)('what bends, in %s', (_, rulebook) => {
+  const kind = kindOf(rulebook, 'bender')
+  let made: Prepared
+  beforeAll(async () => {
+    const [{ item, files }] = await bringIn(demoSources('canvas_awning'), kind.id, {}, [])
+    const start = await startOf(item, async (sha) => files.find((file) => file.sha256 === sha)?.file.bytes ?? null)
+    made = await prepareItem(start, { rulebook, kind, store: memoryStore() })
+  })
+  const judge = async (spoil: (document: Document) => void = () => undefined) => {
+    const document = copyDocument(made.result.document)
+    spoil(document)
+    const { findings } = checkItem({ document, rulebook, kind })
+    const { bytes } = await packItems([{ name: 'awning', kind, document }], rulebook, 'bending')
+    return { findings, trial: loadPack(bytes, rulebook) }
+  }
+
+  it('the awning comes out of Prepare with a bone a rib, and nothing but notes', async () => {
+    const { findings, trial } = await judge()
+    expect(findings.filter(({ severity }) => severity !== 'note')).toEqual([])
+    expect(trial.log.filter(({ level }) => level !== 'told')).toEqual([])
+    expect(trial.items[0].view.find(({ bones }) => bones.length > 0)?.bones).toEqual([
+      'bone_rib_1',
+      'bone_rib_2',
+      'bone_rib_3',
+      'bone_rib_4',
+      'bone_rib_5',
+    ])
+  })
+
+  it.each(spoilers)('agree about $rule, $severity ($code)', async ({ rule, severity, code, spoil }) => {
+    const { findings, trial } = await judge(spoil)
+    expect(findings.find((finding) => finding.rule === rule)?.severity).toBe(severity)
+    expect(trial.log.find((line) => line.code === code)?.level).toBe(severity === 'blocks' ? 'refused' : 'complaint')
+    expect(trial.loads).toBe(!findings.some((finding) => finding.severity === 'blocks'))
+  })
+
+  it('knows a mend for all that a step can mend, which leaves nothing of it', async () => {
+    for (const { rule, spoil } of spoilers) {
+      const document = copyDocument(made.result.document)
+      spoil(document)
+      const mend = checkItem({ document, rulebook, kind }).findings.find((finding) => finding.rule === rule)?.mend
+      if (!mend) continue
+      const step = stepById(mend.step)
+      const context = { document, rulebook, kind }
+      const parameters = { ...(step.defaults(context) as object), ...mend.parameters }
+      await step.run({ ...context, parameters, progress: async () => undefined })
+      expect(checkItem(context).findings.filter((finding) => finding.rule === rule)).toEqual([])
+    }
+  })
+})
