@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { readGameFile } from '../core/crate/game-file.ts'
+import { createDocument, createIO } from '../core/item/io.ts'
 import { call } from './test-support.ts'
 
 const folder = mkdtempSync(join(tmpdir(), 'stock-'))
@@ -46,6 +47,46 @@ describe('gentle-crate stock', () => {
       const states = compared.json().parts.map(({ state }: { state: string }) => state)
       expect([official, states.includes('new')]).toEqual([official, official === 'ferry'])
     }
+  })
+
+  it('makes skeletons of bones, which a bender of that game stands on', async () => {
+    const frame = createDocument('mast')
+    const mast = frame.createNode('mast').setTranslation([0, 1, 0])
+    mast.addChild(frame.createNode('mast_top').setTranslation([0, 2, 0]))
+    frame.getRoot().listScenes()[0].addChild(mast)
+    for (const buffer of frame.getRoot().listBuffers()) buffer.dispose()
+    writeFileSync(at('mast.glb'), await createIO().writeBinary(frame))
+    const made = await call('stock', 'tarn-and-tiller', at('mast.glb'), '--out', at('masts.zip'), '--json')
+    expect(made.code).toBe(0)
+    const { rulebook } = readGameFile(new Uint8Array(readFileSync(at('masts.zip'))), 'masts.zip').game
+    // A metre is two spans; the game has +Y up itself.
+    expect(rulebook.stock.skeletons.find(({ id }) => id === 'mast')?.bones).toMatchObject([
+      { name: 'mast', parent: null, at: [0, 2, 0] },
+      { name: 'mast_top', parent: 'mast', at: [0, 6, 0] },
+    ])
+    expect(rulebook.stock.skeletons.map(({ id }) => id)).toContain('awning_frame')
+    expect(made.json().added.objects).toEqual([])
+    const steps = [
+      { id: 's1', step: 'scale-to-game', on: true, reason: '', parameters: { metresPerUnit: 1 } },
+      {
+        id: 's2',
+        step: 'make-bones',
+        on: true,
+        reason: '',
+        parameters: { from: 'stock', skeleton: 'mast', bones: [], bent: ['Cloth'] },
+      },
+    ]
+    writeFileSync(at('preset.json'), JSON.stringify(steps))
+    const awning = 'demo/sources/canvas_awning/canvas_awning.glb'
+    const prepared = await call(
+      'prepare',
+      awning,
+      ...['--rulebook', at('masts.zip'), '--kind', 'bender', '--preset', at('preset.json'), '--out', at('awning.zip')],
+    )
+    expect(prepared.code).toBe(0)
+    const checked = await call('check', at('awning.zip'), '--json')
+    const found = checked.json().items[0].findings.find(({ rule }: { rule: string }) => rule === 'bone-alone')
+    expect(found.where).toBe('mast, mast_top')
   })
 
   it('takes packs of the game: their items become objects of a game begun from it', async () => {

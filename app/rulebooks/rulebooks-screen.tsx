@@ -140,10 +140,10 @@ function GiveStock({ own, title }: { own: string; title: string }) {
   const changed = useRulebooksChanged()
   const give = async (files: File[]): Promise<void> => {
     try {
-      const { objects, textures, donors } = await giveStock(own, await readPicked(files))
+      const { objects, textures, donors, skeletons } = await giveStock(own, await readPicked(files))
       await changed()
       tell(
-        `${title} has ${plural(objects, 'object')}, ${plural(textures, 'texture')} and ${plural(donors, 'donor')} more in stock.`,
+        `${title} has ${plural(objects, 'object')}, ${plural(textures, 'texture')}, ${plural(donors, 'donor')} and ${plural(skeletons, 'skeleton')} more in stock.`,
       )
     } catch (error) {
       tellError(error)
@@ -155,7 +155,7 @@ function GiveStock({ own, title }: { own: string; title: string }) {
       <button
         type="button"
         className="button"
-        title="Official objects, textures, donors: meshes, pictures, packs of the game, a donors.json"
+        title="Official objects, skeletons, textures, donors: meshes, pictures, packs of the game, a donors.json"
         onClick={picker.open}
       >
         Give it stock

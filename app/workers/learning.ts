@@ -44,5 +44,10 @@ export async function giveStock(key: string, rawFiles: unknown): Promise<GivenSt
   if (!own?.rulebook) throw new PlainError(own?.fault ?? 'it is no longer kept', 'the rulebook', 'Mend it first.')
   const { game, added } = await withOwnStock(gameWith(own.rulebook, own.stock), filesSchema.parse(rawFiles))
   await putRulebookWithStock(key, rulebookText(game.game.rulebook), game.stock)
-  return { objects: added.objects.length, textures: added.textures.length, donors: added.donors.length }
+  return {
+    objects: added.objects.length,
+    textures: added.textures.length,
+    donors: added.donors.length,
+    skeletons: added.skeletons.length,
+  }
 }

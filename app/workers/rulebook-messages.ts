@@ -29,7 +29,12 @@ export const learnedSchema = z.object({
 export type LearnedReport = z.infer<typeof learnedSchema>
 
 /** What was put into a game's stock. */
-export const givenStockSchema = z.object({ objects: z.number(), textures: z.number(), donors: z.number() })
+export const givenStockSchema = z.object({
+  objects: z.number(),
+  textures: z.number(),
+  donors: z.number(),
+  skeletons: z.number(),
+})
 export type GivenStock = z.infer<typeof givenStockSchema>
 
 const triedFindingSchema = z.object({

@@ -11,7 +11,7 @@ export const stock: Command = {
   name: 'stock',
   usage: 'stock ID|FILE THING… --out GAME.zip [--host NAME…]',
   summary:
-    'Gives a game what it has in stock, as files or a folder: meshes become official objects (or hosts), pictures its own textures, packs of it bring their items, a donors.json its donors. Writes rulebook and stock as one file.',
+    'Gives a game what it has in stock, as files or a folder: meshes become official objects (or hosts), pictures its own textures, bones skeletons, packs of it bring their items, a donors.json its donors. Writes rulebook and stock as one file.',
   async run(words) {
     const call = parseCall(words, { out: { type: 'string' }, host: { type: 'string', multiple: true } })
     const [name, ...things] = call.positionals
@@ -25,13 +25,14 @@ export const stock: Command = {
     )
     const bytes = writeGameFile(game)
     writeBytes(out, bytes)
-    const { objects, textures, donors } = added
+    const { objects, textures, donors, skeletons } = added
     print(call, { out, bytes: bytes.length, added, passedOver }, [
       ...objects.map(({ id, title, role }) => `object   ${id} (${title}), ${role}`),
       ...textures.map(({ path, role }) => `texture  ${path}, ${role}`),
       ...donors.map(({ id, title }) => `donor    ${id} (${title})`),
+      ...skeletons.map(({ id, bones }) => `skeleton ${id}, ${plural(bones.length, 'bone')}`),
       ...passedOver.map((path) => `no use   ${path}`),
-      `${out}: ${plural(objects.length, 'object')}, ${plural(textures.length, 'texture')}, ${plural(donors.length, 'donor')}`,
+      `${out}: ${plural(objects.length, 'object')}, ${plural(textures.length, 'texture')}, ${plural(donors.length, 'donor')}, ${plural(skeletons.length, 'skeleton')}`,
     ])
     return 0
   },

@@ -5,6 +5,8 @@ import { unpackSources } from '../intake/archives.ts'
 import { isImageFile } from '../intake/images.ts'
 import { isCompanionFile, isMeshFile, readItem } from '../intake/read-item.ts'
 import { fileName, fileStem, type SourceFile } from '../intake/source-file.ts'
+import { listAllParts } from '../item/parts.ts'
+import { skeletonOf } from '../operations/motion/skeletons.ts'
 import { isPack, openPack } from '../pack/open-pack.ts'
 import { archiveFiles } from '../pack/pack-files.ts'
 import { packItem } from '../pack/pack-item.ts'
@@ -46,6 +48,7 @@ export async function withOwnStock(
   const objects = new Map(rulebook.stock.objects.map((each) => [each.id, each]))
   const textures = new Map(rulebook.stock.textures.map((each) => [each.path, each]))
   const donors = new Map(rulebook.stock.donors.map((each) => [each.id, each]))
+  const skeletons = new Map(rulebook.stock.skeletons.map((each) => [each.id, each]))
   const added: Stock = { objects: [], textures: [], donors: [], skeletons: [] }
   const addObject = (id: string, title: string): void => {
     const object = { id, title, role: hosts.includes(id) ? ('host' as const) : ('official' as const) }
@@ -67,15 +70,24 @@ export async function withOwnStock(
   const used = new Set<string>()
   const kind = rulebook.kinds.find((each) => each.mesh !== null && each.models.length < 2)
   for (const mesh of loose.filter(({ path }) => isMeshFile(path))) {
-    const { document, usedPaths } = await readItem(mesh.path, loose)
+    const { document, usedPaths } = await readItem(mesh.path, loose, { bonesAlone: true })
     for (const path of usedPaths) used.add(path)
     const name = uniqueName(
       rulebook,
       cleanName(rulebook, fileStem(mesh.path), 'object'),
       new Set(added.objects.map(({ id }) => id)),
     )
-    put(await packObject(name, inGameSpace(document, rulebook), rulebook, kind))
-    addObject(name, titled(fileStem(mesh.path)))
+    const title = titled(fileStem(mesh.path))
+    const inGame = inGameSpace(document, rulebook)
+    const skeleton = skeletonOf(inGame, name, title, rulebook.space)
+    if (skeleton) {
+      skeletons.set(name, skeleton)
+      added.skeletons.push(skeleton)
+    }
+    // A file may hold bones alone.
+    if (listAllParts(inGame).length === 0) continue
+    put(await packObject(name, inGame, rulebook, kind))
+    addObject(name, title)
   }
   for (const { path, bytes } of loose.filter((file) => isImageFile(file.path) && !used.has(file.path))) {
     const place = `${FOLDER}${fileName(path)}`
@@ -89,16 +101,21 @@ export async function withOwnStock(
       donors.set(donor.id, donor)
       added.donors.push(donor)
     }
-  if (added.objects.length + added.textures.length + added.donors.length === 0)
+  if (Object.values(added).every((list) => list.length === 0))
     throw new PlainError(
       'there is nothing for a stock in them',
       'these files',
-      `Bring meshes, pictures, packs of ${rulebook.title}, or a ${DONORS}.`,
+      `Bring meshes, skeletons, pictures, packs of ${rulebook.title}, or a ${DONORS}.`,
     )
   const passedOver = loose
     .filter(({ path }) => !isMeshFile(path) && !isCompanionFile(path) && fileName(path) !== DONORS)
     .map(({ path }) => path)
-  const listed = { objects: [...objects.values()], textures: [...textures.values()], donors: [...donors.values()] }
+  const listed = {
+    objects: [...objects.values()],
+    textures: [...textures.values()],
+    donors: [...donors.values()],
+    skeletons: [...skeletons.values()],
+  }
   const whole = parseRulebook(JSON.stringify({ ...rulebook, stock: listed }), rulebook.title)
   const head = { title: `Stock of ${rulebook.title}`, items: [] }
   const { bytes } = archiveFiles([...made.values()], head, whole, [])

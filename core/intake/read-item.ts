@@ -3,7 +3,7 @@ import { documentFromGlb } from '../item/io.ts'
 import { getRootExtras, setMaterialExtras, setRootExtras } from '../item/extras.ts'
 import { nameApart } from '../item/name-apart.ts'
 import { customaryForward } from '../maths/axes.ts'
-import { countTriangles, listAllParts, listViewParts } from '../item/parts.ts'
+import { countTriangles, listAllParts, listSceneNodes, listViewParts } from '../item/parts.ts'
 import { PlainError } from '../support/plain-error.ts'
 import { read3ds } from './3ds/3ds.ts'
 import { readCollada } from './collada/collada.ts'
@@ -67,7 +67,8 @@ export async function readItem(
   assertReadableSize(main)
   if (options.asState) return readState(main, options)
   const reading = await reader(main, files, options)
-  if (countTriangles(listViewParts(reading.document)) === 0)
+  const isBones = options.bonesAlone === true && listSceneNodes(reading.document).length > 0
+  if (!isBones && countTriangles(listViewParts(reading.document)) === 0)
     throw new PlainError(
       'it holds no triangles',
       fileName(main.path),

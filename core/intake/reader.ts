@@ -9,6 +9,8 @@ export interface ReadOptions {
   forward?: AxisName
   /** Written texture path → path of the file that was pointed to by hand. */
   links?: Readonly<Record<string, string>>
+  /** Whether a file that holds nodes and no triangles is read too: bones for a game's stock. */
+  bonesAlone?: boolean
   /** The source is an item's state, written by us: read as it stands, with its units, roles and looks. */
   asState?: boolean
   /** Names of the models that the item's kind has, where it has several: each is a mesh file of its own. */

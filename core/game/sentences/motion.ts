@@ -3,7 +3,7 @@ import { ofKinds, type SentencesOf } from './sentence.ts'
 
 /** Clips, bones, places and lights. */
 export const motionSentences: SentencesOf = (rulebook) => {
-  const { motion, markers, points, space } = rulebook
+  const { motion, markers, points, space, stock } = rulebook
   return [
     ...ofKinds(
       rulebook,
@@ -16,7 +16,19 @@ export const motionSentences: SentencesOf = (rulebook) => {
           : 'It does not move by itself.',
     ),
     ...ofKinds(rulebook, 'motion', 'bones', 'The card has room for so many when it bends a mesh.', (kind) =>
-      kind.bones ? `At most ${kind.bones.most} bones, ${kind.bones.influences} at a corner.` : null,
+      kind.bones
+        ? `At most ${kind.bones.most} bones, ${kind.bones.influences} at a corner${kind.bones.rigidPartPerBone ? `; each hangs on a stiff part of its own and is named ${points.bone}` : ''}.`
+        : null,
+    ),
+    ...ofKinds(
+      rulebook,
+      'motion',
+      'stock.skeletons',
+      'The game has bones of its own, which things may stand on.',
+      (kind) =>
+        kind.bones && stock.skeletons.length > 0
+          ? `Skeletons in stock: ${stock.skeletons.map(({ title, bones }) => `${title} (${plural(bones.length, 'bone')})`).join(', ')}.`
+          : null,
     ),
     ...ofKinds(rulebook, 'motion', 'mostLights', 'Every light is reckoned for all that it reaches.', (kind) =>
       kind.mostLights > 0 ? `At most ${plural(kind.mostLights, 'light')}.` : null,

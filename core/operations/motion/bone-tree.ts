@@ -62,14 +62,16 @@ export function arrangeBoneTree(document: Document, rulebook: Rulebook): string[
   ]
 }
 
-/** Bones that follow a part and are not named after it as the game wants. */
+/** Bones that follow a part and are not named after it as the game wants; those of the game's own skeletons keep theirs. */
 export const wronglyNamed = (
   bones: readonly Node[],
   rulebook: Rulebook,
-): { bone: Node; from: string; name: string }[] =>
-  bones.flatMap((bone) => {
+): { bone: Node; from: string; name: string }[] => {
+  const inStock = new Set(rulebook.stock.skeletons.flatMap((skeleton) => skeleton.bones.map(({ name }) => name)))
+  return bones.flatMap((bone) => {
     const carrier = stiffPartOf(bone)
-    if (!carrier) return []
+    if (!carrier || inStock.has(bone.getName())) return []
     const name = fillTemplate(rulebook.points.bone, { part: cleanName(rulebook, carrier.getName(), 'part') })
     return name === bone.getName() ? [] : [{ bone, from: bone.getName(), name }]
   })
+}

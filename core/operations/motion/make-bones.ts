@@ -1,11 +1,13 @@
 import type { Document, Node } from '@gltf-transform/core'
 import { cleanName, uniqueName } from '../../game/clean-name.ts'
 import type { Rulebook } from '../../game/schema.ts'
+import { createSurfaceFinder } from '../../geometry/surface/surface-distance.ts'
 import { nearestBones } from '../../geometry/skin/take-weights.ts'
 import type { TriangleSoup } from '../../geometry/shapes/convex-hull.ts'
 import { boundsSize, partBounds } from '../../item/measure.ts'
 import { listSceneNodes, listViewParts, type Part } from '../../item/parts.ts'
-import { transformedPoints } from '../../maths/matrices.ts'
+import { multiplyMatrices } from '../../maths/axes.ts'
+import { invertMatrix, transformedPoints } from '../../maths/matrices.ts'
 import { fillTemplate } from '../../support/templates.ts'
 import { hangOnBones, meshSoup } from './skin.ts'
 
@@ -25,6 +27,41 @@ export function bonesOfNodes(document: Document, nodes: readonly Node[], ruleboo
     node.addChild(bone)
     return bone
   })
+}
+
+/**
+ * Hangs bones on stiff parts, so that each follows one: the nearest pair first, every part and every bone once. Bones
+ * stay where they are.
+ * @returns how many follow one now
+ */
+export function followParts(bones: readonly Node[], stiff: readonly Node[]): number {
+  const parts = stiff.flatMap((part) => {
+    const mesh = part.getMesh()
+    if (!mesh) return []
+    const { positions, indices } = meshSoup(mesh)
+    return [
+      {
+        part,
+        finder: createSurfaceFinder({ positions: transformedPoints(positions, part.getWorldMatrix()), indices }),
+      },
+    ]
+  })
+  const pairs = bones
+    .flatMap((bone) => {
+      const [x, y, z] = placeOf(bone)
+      return parts.map(({ part, finder }) => ({ bone, part, distance: finder.nearest(x, y, z)?.distance ?? Infinity }))
+    })
+    .sort((a, b) => a.distance - b.distance)
+  const done = new Set<Node>()
+  for (const { bone, part } of pairs) {
+    if (done.has(bone) || done.has(part)) continue
+    done.add(bone).add(part)
+    const back = invertMatrix(part.getWorldMatrix())
+    const local = back ? multiplyMatrices(back, bone.getWorldMatrix()) : bone.getMatrix()
+    part.addChild(bone)
+    bone.setMatrix(local as Parameters<Node['setMatrix']>[0])
+  }
+  return done.size / 2
 }
 
 /** Hangs parts on bones, each corner on the nearest: the nearest part's bone, or the bone whose line is nearest. */

@@ -7,6 +7,9 @@ import { chainMatrices, composeMatrix, decomposeMatrix, invertMatrix, type Matri
 
 type Space = Rulebook['space']
 
+/** What a rulebook takes of one skeleton. */
+const MOST_BONES = 1024
+
 /**
  * Stands a skeleton of the game in an item, as it stands in the game.
  * @returns its bones in the order of its list
@@ -26,8 +29,9 @@ export function standSkeleton(document: Document, { bones }: Skeleton, space: Sp
 }
 
 /**
- * The bones of an item as a game's skeleton has them: those that hold a mesh, or every node where nothing is held.
- * What has no length of its own (a scale) is left out.
+ * The bones of an item as a game's skeleton has them: those that hold a mesh, or every node of an item that is nothing
+ * but nodes. Scales are left out.
+ * @returns null where there are none
  */
 export function skeletonOf(document: Document, id: string, title: string, space: Space): Skeleton | null {
   const held = new Set(
@@ -36,8 +40,9 @@ export function skeletonOf(document: Document, id: string, title: string, space:
       .listSkins()
       .flatMap((skin) => skin.listJoints()),
   )
-  const nodes = listSceneNodes(document).filter((node) => (held.size > 0 ? held.has(node) : !node.getMesh()))
-  if (nodes.length === 0) return null
+  const all = listSceneNodes(document)
+  const nodes = held.size > 0 ? all.filter((node) => held.has(node)) : all.some((node) => node.getMesh()) ? [] : all
+  if (nodes.length === 0 || nodes.length > MOST_BONES) return null
   const names = new Map<Node, string>()
   const taken = new Set<string>()
   for (const [number, node] of nodes.entries()) {

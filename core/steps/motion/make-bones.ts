@@ -2,7 +2,7 @@ import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
 import { getNodeExtras } from '../../item/extras.ts'
 import { listSceneNodes, listViewParts } from '../../item/parts.ts'
-import { bonesOfNodes, hangOnNearest, stiffAndBent } from '../../operations/motion/make-bones.ts'
+import { bonesOfNodes, followParts, hangOnNearest, stiffAndBent } from '../../operations/motion/make-bones.ts'
 import { standSkeleton } from '../../operations/motion/skeletons.ts'
 import { listHeldParts } from '../../operations/motion/skin.ts'
 import { formatCount, plural } from '../../support/wording.ts'
@@ -47,7 +47,6 @@ export const makeBones = defineStep<z.infer<typeof parameters>>({
       key: 'bones',
       label: 'Stiff parts',
       options: possibleBones(document).map((name) => ({ value: name, label: '' })),
-      when: { key: 'from', is: ['parts'] },
     },
     {
       type: 'choice',
@@ -101,6 +100,7 @@ export const makeBones = defineStep<z.infer<typeof parameters>>({
       from === 'stock' && inStock
         ? standSkeleton(document, inStock, rulebook.space)
         : bonesOfNodes(document, stiff, rulebook)
+    const followed = from === 'stock' ? followParts(bones, stiff) : 0
     hangOnNearest(document, parts, bones)
     return {
       headline: plural(bones.length, 'bone'),
@@ -111,6 +111,9 @@ export const makeBones = defineStep<z.infer<typeof parameters>>({
               .slice(0, 6)
               .map((bone) => bone.getName())
               .join(', ')}${bones.length > 6 ? ` and ${formatCount(bones.length - 6)} more` : ''}.`,
+        ...(followed > 0
+          ? [`${plural(followed, 'bone')} of it ${followed === 1 ? 'follows' : 'follow'} the nearest stiff part.`]
+          : []),
         `${parts.map(({ name }) => name).join(', ')}: each corner follows the nearest one.`,
       ],
       changed: true,
