@@ -6,7 +6,10 @@ import { kindOf } from '../game/load.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { copyDocument } from '../item/io.ts'
 import { itemScene } from '../item/parts.ts'
-import { listHeldParts, readHeldMesh, setBones, writeWeights } from '../operations/motion/skin.ts'
+import { multiplyMatrices } from '../maths/axes.ts'
+import { blend, carriedBy, heldCorners, type HeldCorners } from '../maths/bend.ts'
+import { itemBendable } from '../operations/motion/bendable.ts'
+import { listHeldParts, meshSoup, readHeldMesh, setBones, writeWeights } from '../operations/motion/skin.ts'
 import { emptyTable, SLOTS } from '../geometry/skin/weight-table.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import { checkItem } from '../rules/registry.ts'
@@ -16,6 +19,7 @@ import { demoSources } from '../test-support/sources.ts'
 import { stepById } from '../steps/registry.ts'
 import { memoryStore } from '../worklist/result-store.ts'
 import { loadPack } from './load-pack.ts'
+import { loadedBones } from './loaded-bones.ts'
 
 /** The game itself, and one whose axes are turned and mirrored: a bone turns the same way there. */
 const leftHanded: Rulebook = {
@@ -126,6 +130,20 @@ const spoilers: Spoiler[] = [
   },
 ]
 
+/** Where the corners of a held part go, in the scene. */
+function bent(
+  { rest, surfaces }: { rest: ArrayLike<number>; surfaces: readonly HeldCorners[] },
+  ways: readonly number[][],
+  positions: Float32Array,
+): Float32Array {
+  const matrices = ways.flatMap((way, bone) => multiplyMatrices(way, Array.from(rest).slice(bone * 16, bone * 16 + 16)))
+  const into = new Float32Array(positions.length)
+  const boneOf = Uint16Array.from(surfaces.flatMap((surface) => [...surface.boneOf]))
+  const weightOf = Float32Array.from(surfaces.flatMap((surface) => [...surface.weightOf]))
+  blend(positions, { boneOf, weightOf }, matrices, true, into)
+  return into
+}
+
 describe.each(games)('what bends, in %s', (_, rulebook) => {
   const kind = kindOf(rulebook, 'bender')
   let made: Prepared
@@ -153,6 +171,35 @@ describe.each(games)('what bends, in %s', (_, rulebook) => {
       'bone_rib_4',
       'bone_rib_5',
     ])
+  })
+
+  it('bends from its packed bytes as it does on the bench, whichever way a bone is moved', async () => {
+    const bench = itemBendable(made.result.document)
+    const { trial } = await judge()
+    const [{ view }] = trial.items
+    const loaded = loadedBones(view)
+    expect(loaded?.bones.map(({ name }) => name)).toEqual(bench?.bones.map(({ name }) => name))
+    expect(loaded?.carried).toEqual(bench?.carried)
+    const cloth = view.find(({ bones }) => bones.length > 0)
+    const [part] = listHeldParts(made.result.document)
+    if (!bench || !loaded || !cloth) throw new Error('nothing bends')
+    for (const bone of [0, 2])
+      for (const turnDegrees of [[40, 0, 0] as const, [0, 35, 0] as const, [10, 0, -30] as const]) {
+        const moves = new Map([[bone, { turnDegrees, moved: [0.3, 0, -0.2] as const }]])
+        const onBench = bent(bench.held[0], carriedBy(bench.bones, moves), meshSoup(part.mesh).positions)
+        const { surfaces, rest } = loaded.held[0]
+        const own = cloth.primitives.map(({ positions }, surface) =>
+          bent(
+            { rest, surfaces: [heldCorners(surfaces[surface], positions.length / 3, loaded.bones.length)] },
+            carriedBy(loaded.bones, moves),
+            positions,
+          ),
+        )
+        const all = own.flatMap((positions) => [...positions])
+        expect(all.length).toBe(onBench.length)
+        const furthest = onBench.reduce((most, value, at) => Math.max(most, Math.abs(value - all[at])), 0)
+        expect(furthest).toBeLessThan(1e-3)
+      }
   })
 
   it.each(spoilers)('agree about $rule, $severity ($code)', async ({ rule, severity, code, spoil }) => {

@@ -19,6 +19,7 @@ export function standUpright({ nodes, clips }: LoadedMesh, { space }: Rulebook):
   const done = new Map<LoadedPrimitive['places'], Float32Array>()
   for (const node of nodes) {
     node.world = multiply(into, multiply(node.world, back))
+    for (const held of node.skeleton) held.bind = multiply(into, multiply(held.bind, back))
     node.translation = [0, 1, 2].map((axis) => dot(rows[axis], node.translation))
     for (const primitive of node.primitives) {
       const known = done.get(primitive.places)

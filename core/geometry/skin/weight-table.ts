@@ -1,15 +1,14 @@
-/** Bones that one corner may follow while we work on it; a game reads fewer. */
-export const SLOTS = 8
+import { SLOTS, type HeldCorners } from '../../maths/bend.ts'
+
+export { SLOTS }
 
 /**
  * Which bones hold each corner, and by how much: `SLOTS` places a corner, strongest first, unused ones weigh 0.
  */
-export interface WeightTable {
+export interface WeightTable extends HeldCorners {
   /** How many bones the skin has; every number in `boneOf` is smaller. */
   bones: number
   corners: number
-  boneOf: Uint16Array
-  weightOf: Float32Array
 }
 
 /** A table in which nothing is held yet. */

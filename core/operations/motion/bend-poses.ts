@@ -1,6 +1,7 @@
 import type { Node } from '@gltf-transform/core'
 import type { BoneMatrices } from '../../geometry/skin/skin-points.ts'
-import { rotationMatrix, translationMatrix, type Matrix } from '../../maths/matrices.ts'
+import { carriedBy, type RestBone } from '../../maths/bend.ts'
+import type { Matrix } from '../../maths/matrices.ts'
 import { multiplyMatrices } from '../../maths/axes.ts'
 import { SLOTS } from '../../geometry/skin/weight-table.ts'
 import type { HeldMesh } from './skin.ts'
@@ -26,6 +27,16 @@ export function bonesAbove(bones: readonly Node[]): number[] {
   })
 }
 
+/** Bones as they stand at rest. */
+export function restBones(bones: readonly Node[]): RestBone[] {
+  const above = bonesAbove(bones)
+  return bones.map((bone, number) => ({
+    name: bone.getName(),
+    above: above[number],
+    at: bone.getWorldMatrix().slice(12, 15) as [number, number, number],
+  }))
+}
+
 /** What each bone makes of the mesh as everything stands at rest, to the scene. */
 export function restMatrices({ bones, binds }: HeldMesh): Matrix[] {
   return bones.map((bone, number) => multiplyMatrices(bone.getWorldMatrix(), binds[number]))
@@ -37,17 +48,19 @@ export function restMatrices({ bones, binds }: HeldMesh): Matrix[] {
  * @yields ways from the mesh to the scene; the same array each time, to be read before the next is asked for
  */
 export function* bendPoses(held: HeldMesh): Generator<BoneMatrices> {
-  const above = bonesAbove(held.bones)
+  const bones = restBones(held.bones)
   const rest = restMatrices(held)
-  const matrices = new Float64Array(held.bones.length * 16)
-  const carried = held.bones.map((_, bone) => hangsOn(above, bone))
+  const matrices = new Float64Array(bones.length * 16)
+  const carried = bones.map((_, bone) => hangsOn(bones, bone))
   const degrees = turnsOfBones(held, rest, carried)
-  for (const bone of strongestBones(held))
+  for (const bone of strongestBones(held, carried))
     for (const axis of [0, 1, 2])
       for (const way of [-1, 1]) {
-        const turn = turnAbout(held.bones[bone].getWorldMatrix(), axis, (way * degrees[bone] * Math.PI) / 180)
+        const turnDegrees = [0, 1, 2].map((each) => (each === axis ? way * degrees[bone] : 0))
+        const move = { turnDegrees: turnDegrees as [number, number, number], moved: [0, 0, 0] as const }
+        const ways = carriedBy(bones, new Map([[bone, move]]))
         rest.forEach((matrix, number) =>
-          matrices.set(carried[number].has(bone) ? multiplyMatrices(turn, matrix) : matrix, number * 16),
+          matrices.set(carried[number].has(bone) ? multiplyMatrices(ways[number], matrix) : matrix, number * 16),
         )
         yield matrices
       }
@@ -84,12 +97,11 @@ function turnsOfBones(
 }
 
 /** Bones by how much of the mesh they hold, as many as can be measured; those that hold nothing are left out. */
-function strongestBones({ table, bones }: HeldMesh): number[] {
+function strongestBones({ table, bones }: HeldMesh, carried: readonly Set<number>[]): number[] {
   const held = new Float64Array(bones.length)
   table.weightOf.forEach((weight, at) => (held[table.boneOf[at]] += weight))
-  const above = bonesAbove(bones)
   // What carries a bone moves all that the bone holds.
-  for (let bone = 0; bone < bones.length; bone++) for (const each of hangsOn(above, bone)) held[each] += 1e-9
+  for (let bone = 0; bone < bones.length; bone++) for (const each of carried[bone]) held[each] += 1e-9
   return [...held.keys()]
     .filter((bone) => held[bone] > 0)
     .sort((a, b) => held[b] - held[a] || a - b)
@@ -97,15 +109,8 @@ function strongestBones({ table, bones }: HeldMesh): number[] {
 }
 
 /** The bone itself and all that it hangs on. */
-function hangsOn(above: readonly number[], bone: number): Set<number> {
+function hangsOn(bones: readonly RestBone[], bone: number): Set<number> {
   const chain = new Set<number>()
-  for (let each = bone; each >= 0 && !chain.has(each); each = above[each]) chain.add(each)
+  for (let each = bone; each >= 0 && !chain.has(each); each = bones[each].above) chain.add(each)
   return chain
-}
-
-/** A turn about an axis of the working space through where a bone is. */
-function turnAbout(world: Matrix, axis: number, angleRadians: number): Matrix {
-  const [x, y, z] = [world[12], world[13], world[14]]
-  const turned = rotationMatrix(axis === 0 ? 1 : 0, axis === 1 ? 1 : 0, axis === 2 ? 1 : 0, angleRadians)
-  return multiplyMatrices(translationMatrix(x, y, z), multiplyMatrices(turned, translationMatrix(-x, -y, -z)))
 }

@@ -11,6 +11,7 @@ import {
   writeIndices,
 } from '../../item/primitive-arrays.ts'
 import { identityMatrix } from '../../maths/axes.ts'
+import { heldCorners } from '../../maths/bend.ts'
 import {
   determinantOf,
   invertMatrix,
@@ -54,7 +55,12 @@ export function readHeldMesh({ node, mesh }: Part): HeldMesh | null {
   const soup = meshSoup(mesh)
   const bones = skin.listJoints()
   const table = emptyTable(soup.positions.length / 3, bones.length)
-  mesh.listPrimitives().forEach((primitive, number) => readRows(primitive, soup.firstCorner[number], table))
+  mesh.listPrimitives().forEach((primitive, number) => {
+    const first = soup.firstCorner[number]
+    const own = heldCorners(influenceSets(primitive), soup.firstCorner[number + 1] - first, bones.length)
+    table.boneOf.set(own.boneOf, first * SLOTS)
+    table.weightOf.set(own.weightOf, first * SLOTS)
+  })
   return { ...soup, bones, table, binds: bindsOf(skin) }
 }
 
@@ -68,22 +74,6 @@ export function bindsOf(skin: Skin): Matrix[] {
   return skin
     .listJoints()
     .map((_, number) => (binds && number < binds.getCount() ? binds.getElement(number, []) : identityMatrix()))
-}
-
-function readRows(primitive: Primitive, first: number, table: WeightTable): void {
-  const sets = influenceSets(primitive)
-  const corners = primitive.getAttribute('POSITION')?.getCount() ?? 0
-  for (let corner = 0; corner < corners; corner++) {
-    const row: [number, number][] = []
-    for (const { bones, weights } of sets)
-      for (let at = corner * 4; at < corner * 4 + 4; at++)
-        if (weights[at] > 0 && bones[at] < table.bones) row.push([bones[at], weights[at]])
-    if (row.length > 1) row.sort((a, b) => b[1] - a[1])
-    row.slice(0, SLOTS).forEach(([bone, weight], slot) => {
-      table.boneOf[(first + corner) * SLOTS + slot] = bone
-      table.weightOf[(first + corner) * SLOTS + slot] = weight
-    })
-  }
 }
 
 /** Bone numbers and weights of a surface, four a corner in each set. */
