@@ -17,7 +17,7 @@ const browser = (...more: string[]) => ({
 })
 
 /** Tests that look at pixels of the yard; the others go without, since drawing in software is a third of their time. */
-const LOOKED_AT = /(access|gate|offline)\.spec\.ts/
+const LOOKED_AT = /(access|bend|gate|offline)\.spec\.ts/
 
 export default defineConfig({
   testDir: 'e2e',

@@ -5,6 +5,8 @@ import { ironColour } from './paint.ts'
 import { append, emptyMesh, type PolygonMesh } from './solid-shapes.ts'
 
 const ribs = 5
+/** How high each rib is fastened to the wall, in metres: its origin. */
+const fastenedAt = 2.24
 
 /** Striped canvas. */
 const canvasColour = (u: number, v: number): [number, number, number] => {
@@ -44,7 +46,7 @@ function rib(): PolygonMesh {
     const [v0, v1] = [piece / 4, (piece + 1) / 4]
     append(mesh, box(0.05, 1, 0.05), ([x, y, z]) => {
       const v = v0 + (v1 - v0) * (y + 0.5)
-      return [x, v * 1.6, 2.24 - 0.7 * v * v + z]
+      return [x, v * 1.6, -0.7 * v * v + z]
     })
   }
   return mesh
@@ -65,7 +67,7 @@ export async function awningGlb(): Promise<Uint8Array> {
       document
         .createNode(`Rib ${index + 1}`)
         .setMesh(ribMesh)
-        .setTranslation([(index / (ribs - 1) - 0.5) * 3.2, 0, 0]),
+        .setTranslation([(index / (ribs - 1) - 0.5) * 3.2, fastenedAt, 0]),
     )
   scene.addChild(document.createNode('Cloth').setMesh(addMesh(document, 'cloth', yUp(cloth()), canvas)))
   return createIO().writeBinary(document)

@@ -19,20 +19,22 @@ export function RunTrouble({ run, onAgain }: { run: SettledRun | undefined; onAg
 }
 
 /** As what the item is drawn. */
-export function LookChips({ look }: { look: YardLook }) {
+export function LookChips({ look, bends }: { look: YardLook; bends: boolean }) {
   return (
     <div role="group" aria-label="How the item is shown" className="flex flex-wrap gap-1.5">
-      {yardLooks.map((each) => (
-        <button
-          key={each.id}
-          type="button"
-          aria-pressed={look === each.id}
-          onClick={() => changeYardView({ look: each.id })}
-          className={`rounded-full border px-2.5 py-0.5 text-[13px] font-semibold ${look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}
-        >
-          {each.label}
-        </button>
-      ))}
+      {yardLooks
+        .filter(({ id }) => bends || id !== 'held')
+        .map((each) => (
+          <button
+            key={each.id}
+            type="button"
+            aria-pressed={look === each.id}
+            onClick={() => changeYardView({ look: each.id })}
+            className={`rounded-full border px-2.5 py-0.5 text-[13px] font-semibold ${look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}
+          >
+            {each.label}
+          </button>
+        ))}
     </div>
   )
 }
@@ -49,6 +51,29 @@ export function FacingLegend() {
         }}
       />{' '}
       inward
+    </p>
+  )
+}
+
+/** How what a bone holds is drawn. */
+export function HeldLegend() {
+  const bands = (share: number): string =>
+    `repeating-linear-gradient(45deg, #2f6b58 0 ${share * 8}px, var(--color-slip) ${share * 8}px 8px)`
+  return (
+    <p className="chip flex items-center gap-2">
+      {[0, 0.3, 0.6, 1].map((share) => (
+        <span
+          key={share}
+          className="inline-block size-3.5 border border-edge-strong"
+          style={{ background: bands(share) }}
+        />
+      ))}
+      <span>held not at all to wholly</span>
+      <span
+        className="inline-block size-3.5 border border-block"
+        style={{ background: 'radial-gradient(circle, var(--color-block) 40%, var(--color-block-wash) 45%)' }}
+      />
+      <span>by none, or not 1 in all</span>
     </p>
   )
 }

@@ -4,18 +4,21 @@ import { kindOf } from '../../core/game/load'
 import type { Rulebook } from '../../core/game/schema'
 import type { Stage } from '../../core/support/stages'
 import { useCrate } from '../crate/use-crate'
+import type { SceneData } from '../workers/scene-data'
 import type { Picks } from '../intake/use-picks'
 import { useDifference, useStandOuts } from '../queries/item-queries'
 import { requestAgain, type SettledRun } from '../queries/runs'
 import { companionSize } from '../yard/companion'
 import type { Area } from '../yard/picker'
 import { PlayBar } from '../yard/play/play-bar'
+import { BendBar } from '../yard/bend-bar'
 import { MotionBar } from '../yard/motion-bar'
 import { usePlay } from '../yard/play/play-state'
 import type { YardProps } from '../yard/yard'
-import { droppedParts, facing, fitted, noPicks, noSize, standingSource } from '../yard/yard-framing'
+import { longestOf } from '../yard/reference'
+import { boxOf, droppedParts, facing, fitted, noPicks, noSize, standingSource } from '../yard/yard-framing'
 import { YardFrame, YardMessage } from '../yard/yard-frame'
-import { yardSpaceOf, type Framing } from '../yard/yard-settings'
+import { yardSpaceOf, type Framing, type YardLook } from '../yard/yard-settings'
 import { changeYardView, useYardView, type ShownLevel } from '../yard/yard-view'
 import { AreaPick } from './area-pick'
 import { CompareBar } from './compare-bar'
@@ -27,7 +30,7 @@ import { useFlicker } from './use-flicker'
 import { useFraming } from './use-framing'
 import { useStepView, type StepView } from './use-step-view'
 import { YardCorner } from './yard-corner'
-import { FacingLegend, LookChips, RunTrouble } from './yard-marks'
+import { FacingLegend, HeldLegend, LookChips, RunTrouble } from './yard-marks'
 import { YardTools } from './yard-tools'
 
 interface YardPanelProps {
@@ -64,9 +67,9 @@ export function YardPanel({
 }: YardPanelProps) {
   const { crate, game } = useCrate()
   const view = useYardView()
-  const look = view.look ?? (stage === 'solids' ? 'solids' : 'seen')
   const scenes = run?.scenes ?? null
   const result = scenes?.result ?? null
+  const look = view.look ?? lookAt(stage, result)
   const space = yardSpaceOf(rulebook)
   const stepView = useStepView(item, game)
   const compared = useCompared(item, game, run, picking !== null || stepView !== null, sideBySide)
@@ -134,7 +137,7 @@ export function YardPanel({
       {/* Bars stand above each other from the top; where the yard is narrow they take a row more. */}
       <div className="pointer-events-none absolute inset-x-3 top-3 z-10 flex flex-col gap-1.5 *:pointer-events-auto">
         <div data-over-yard className="flex flex-wrap justify-between gap-x-3 gap-y-1.5">
-          <LookChips look={look} />
+          <LookChips look={look} bends={(subject?.bend ?? null) !== null} />
           {!playing && (
             <YardTools
               crate={crate}
@@ -149,6 +152,9 @@ export function YardPanel({
         <div className="flex flex-wrap items-start justify-between gap-x-3 gap-y-1.5">
           <div data-over-yard>
             {compared && view.compare && <CompareBar compared={compared} states={titles} subject={subject} />}
+            {subject?.bend && !playing && !picking && !stepView && (look === 'held' || stage === 'motion') && (
+              <BendBar bend={subject.bend} space={rulebook.space} reach={longestOf(boxOf(subject))} />
+            )}
             {subject?.motion && !playing && <MotionBar motion={subject.motion} />}
             {stepView && <StepNote stepView={stepView} onShow={show} />}
           </div>
@@ -189,11 +195,16 @@ export function YardPanel({
       {picking && scenes && <PickNote picking={picking} namesIn={(area) => picker.current?.(area) ?? []} />}
       <div className="absolute right-3 bottom-3 z-10">
         {look === 'facing' && <FacingLegend />}
+        {look === 'held' && <HeldLegend />}
         {look === 'solids' && result && !hasSolids && <p className="chip">There are no solids yet.</p>}
       </div>
     </section>
   )
 }
+
+/** What is looked at first at a stage. */
+const lookAt = (stage: Stage, scene: SceneData | null): YardLook =>
+  stage === 'solids' ? 'solids' : stage === 'motion' && scene?.bend ? 'held' : 'seen'
 
 /** What a step that waits for hands lets them do. */
 const handsOf = (stepView: StepView | null): YardProps['hands'] => ({

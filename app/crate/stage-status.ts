@@ -62,7 +62,8 @@ export function stageStatus(
   if (status === 'risky') return { status, text: `${count} risky` }
   if (stage === 'intake') return { status, text: `${plural(item.sources.length, 'file')} in` }
   if (stage === 'fit') return { status, text: `1 ${rulebook.space.unit.name} = ${rulebook.space.unit.metres} m` }
-  if (stage === 'motion' && !kind.motionAsked) return { status: 'idle', text: 'not needed' }
+  if (stage === 'motion' && !kind.motionAsked && !kind.bones && !kind.markers)
+    return { status: 'idle', text: 'not needed' }
   if (stage === 'solids' && kind.solids === null) return { status: 'idle', text: 'not needed' }
   return { status, text: ran ? 'clear' : 'not run' }
 }

@@ -33,8 +33,8 @@ const evaluation = (key: string): Evaluation => ({
   },
 })
 const scenes = {
-  source: { parts: [], places: [], materials: [], pictures: [], looks: [], motion: null, fit: [] },
-  result: { parts: [], places: [], materials: [], pictures: [], looks: [], motion: null, fit: [] },
+  source: { parts: [], places: [], materials: [], pictures: [], looks: [], motion: null, bend: null, fit: [] },
+  result: { parts: [], places: [], materials: [], pictures: [], looks: [], motion: null, bend: null, fit: [] },
 } as Scenes
 const run = (id = 'gate') => useRuns.getState().runs[runId('landing', id)]
 const settled = async (): Promise<void> => {

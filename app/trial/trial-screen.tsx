@@ -12,6 +12,9 @@ import { tellError } from '../ui/notify'
 import { StatusMark, type Status } from '../ui/status-mark'
 import { runTrial } from '../workers/clients'
 import type { TrialReport } from '../workers/trial.worker'
+import { longestOf } from '../yard/reference'
+import { boxOf } from '../yard/yard-framing'
+import { BendBar } from '../yard/bend-bar'
 import { MotionBar } from '../yard/motion-bar'
 import { PlayBar } from '../yard/play/play-bar'
 import { usePlay } from '../yard/play/play-state'
@@ -172,7 +175,7 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
       {scene && (
         <div className="absolute top-3 left-3 z-10 flex gap-1.5" role="group" aria-label="How it is shown">
           {yardLooks
-            .filter((each) => each.id === 'seen' || each.id === 'solids')
+            .filter(({ id }) => id === 'seen' || id === 'solids' || (id === 'held' && scene.bend))
             .map((each) => (
               <button
                 key={each.id}
@@ -186,9 +189,12 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
             ))}
         </div>
       )}
-      {scene?.motion && !playing && (
-        <div className="absolute top-2 left-[172px] z-10">
-          <MotionBar motion={scene.motion} />
+      {scene && !playing && (
+        <div className="absolute top-11 left-3 z-10 flex flex-col gap-1.5">
+          {scene.motion && <MotionBar motion={scene.motion} />}
+          {scene.bend && look === 'held' && (
+            <BendBar bend={scene.bend} space={rulebook.space} reach={longestOf(boxOf(scene))} />
+          )}
         </div>
       )}
       {scene && item && item.solids > 0 && (

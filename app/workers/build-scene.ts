@@ -8,6 +8,7 @@ import { listLooks, materialInLook } from '../../core/item/looks'
 import { isEmptyBounds, partBounds } from '../../core/item/measure'
 import { countMeshTriangles, listAllParts, restMatrix } from '../../core/item/parts'
 import { readPrimitive } from '../../core/item/primitive-arrays'
+import { itemBendable } from '../../core/operations/motion/bendable'
 import { itemMotion } from '../../core/operations/motion/pose'
 import { meaningOf, texturePixels } from '../../core/operations/maps/texture-pixels'
 import { hasFlag, materialTag } from '../../core/game/material-tag'
@@ -44,6 +45,7 @@ export async function buildScene(document: Document, game?: { rulebook: Rulebook
     pictures: [],
     looks: listLooks(document),
     motion: itemMotion(document),
+    bend: itemBendable(document),
     fit: getRootExtras(document.getRoot()).fit ?? identityMatrix(),
   }
   for (const texture of textures) scene.pictures.push(await pictureOf(texture))
@@ -100,7 +102,7 @@ export async function buildScene(document: Document, game?: { rulebook: Rulebook
   // A finish has no mesh: what carried its picture on the way in becomes a wall.
   const carrier = scene.parts[0]?.primitives[0]
   if (game?.kind.mesh === null && carrier)
-    return { ...scene, motion: null, parts: [testWall('wall', carrier.looks, game.rulebook.space)] }
+    return { ...scene, motion: null, bend: null, parts: [testWall('wall', carrier.looks, game.rulebook.space)] }
   return scene
 }
 

@@ -2,6 +2,8 @@ import { says } from '../../core/trial/flags'
 import { factorOfHex } from '../../core/pictures/srgb'
 import { decodeAnyImage } from '../../core/pictures/open-image'
 import { motionFrames } from '../../core/operations/motion/pose'
+import { heldCorners } from '../../core/maths/bend'
+import { loadedBones } from '../../core/trial/loaded-bones'
 import { secondsOf, standingsOf } from '../../core/trial/moving'
 import type { LoadedItem } from '../../core/trial/load-item'
 import type { Rulebook } from '../../core/game/schema'
@@ -20,6 +22,7 @@ export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Pro
     pictures: [],
     looks: ['plain'],
     motion: motionOf(item),
+    bend: bendOf(item),
     fit: identity,
   }
   const numbers = new Map<string, number>()
@@ -88,6 +91,21 @@ const motionOf = ({ view, clips }: LoadedItem): SceneData['motion'] =>
     secondsOf(clips),
     standingsOf(clips),
   )
+
+/** What bones hold of what was loaded, by the loader’s own reading. */
+function bendOf({ view }: LoadedItem): SceneData['bend'] {
+  const loaded = loadedBones(view)
+  return (
+    loaded && {
+      ...loaded,
+      held: loaded.held.map(({ rest, surfaces, ...held }) => ({
+        ...held,
+        rest: Float32Array.from(rest),
+        surfaces: surfaces.map((sets) => heldCorners(sets, (sets[0]?.weights.length ?? 0) / 4, held.bones.length)),
+      })),
+    }
+  )
+}
 
 function part(name: string, role: ScenePart['role'], matrix: number[], primitives: ScenePart['primitives']): ScenePart {
   const min = [Infinity, Infinity, Infinity]

@@ -69,6 +69,22 @@ export const sceneDataSchema = z.object({
       parts: z.array(z.object({ name: z.string(), matrices: floats })),
     })
     .nullable(),
+  /** What bones hold, and what goes where they go; null where nothing bends. */
+  bend: z
+    .object({
+      bones: z.array(z.object({ name: z.string(), above: z.number().int(), at: triple })),
+      held: z.array(
+        z.object({
+          part: z.string(),
+          bones: z.array(z.number().int()),
+          /** From the mesh to the scene as each bone holds it at rest. */
+          rest: floats,
+          surfaces: z.array(z.object({ boneOf: z.instanceof(Uint16Array), weightOf: floats })),
+        }),
+      ),
+      carried: z.array(z.object({ part: z.string(), bone: z.number().int() })),
+    })
+    .nullable(),
   /** Column-major matrix from the source's space to this one. */
   fit: z.array(z.number()).length(16),
 })
@@ -100,5 +116,9 @@ export function sceneTransfers(scene: SceneData): Transferable[] {
   }
   for (const picture of scene.pictures) buffers.add(picture.data.buffer)
   for (const { matrices } of scene.motion?.parts ?? []) buffers.add(matrices.buffer)
+  for (const { rest, surfaces } of scene.bend?.held ?? []) {
+    buffers.add(rest.buffer)
+    for (const { boneOf, weightOf } of surfaces) buffers.add(boneOf.buffer).add(weightOf.buffer)
+  }
   return [...buffers].filter((buffer): buffer is ArrayBuffer => buffer instanceof ArrayBuffer)
 }

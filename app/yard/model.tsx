@@ -4,6 +4,8 @@ import { BufferAttribute, Matrix4, MeshBasicMaterial, MeshStandardMaterial, type
 import type { Difference, Ladder } from '../workers/messages'
 import type { SceneData, ScenePart } from '../workers/scene-data'
 import { makeFacingMaterial } from './facing-material'
+import { BendPlayer } from './bend-player'
+import { makeHeldMaterial } from './held-material'
 import { MotionPlayer } from './motion-player'
 import { makeSolidHatch } from './solid-hatch'
 import { drawItem, type DrawnPrimitive } from '../drawing/item-geometry'
@@ -88,6 +90,7 @@ export function Model({
   )
   return (
     <group ref={model} matrix={placement} matrixAutoUpdate={false}>
+      {scene.bend && !stretch && <BendPlayer scene={scene} bend={scene.bend} drawn={drawn} model={model} />}
       {scene.motion && !stretch && <MotionPlayer scene={scene} model={model} leads={layer !== 1} />}
       {shown.map((primitive) => (
         <Primitive
@@ -99,6 +102,7 @@ export function Model({
           picked={selected === primitive.part || picked.has(primitive.part)}
           onPick={onPick}
           measured={difference !== null}
+          held={scene.bend?.held.some(({ part }) => part === primitive.part) ?? false}
           matrix={
             stretch
               ? stretched(
@@ -138,13 +142,14 @@ function stretched(
 }
 
 type ExtraMaterials = Record<
-  'facing' | 'wire' | 'ghost' | 'solid' | 'solidEdges' | 'picked' | 'shift' | 'clay',
+  'facing' | 'held' | 'wire' | 'ghost' | 'solid' | 'solidEdges' | 'picked' | 'shift' | 'clay',
   Material
 >
 
 function makeExtraMaterials(): ExtraMaterials {
   return {
     facing: makeFacingMaterial(),
+    held: makeHeldMaterial(),
     wire: new MeshBasicMaterial({ color: 0x26302d, wireframe: true, transparent: true, opacity: 0.55 }),
     ghost: new MeshBasicMaterial({ color: 0x8b9089, transparent: true, opacity: 0.16, depthWrite: false }),
     solid: makeSolidHatch(),
@@ -169,12 +174,14 @@ interface PrimitiveProps {
   picked: boolean
   /** Whether its corners have colours for how far they moved. */
   measured: boolean
+  /** Whether bones hold it. */
+  held: boolean
   matrix: Matrix4
   onPick: ModelProps['onPick']
 }
 
-function Primitive({ primitive, look, layer, extras, picked, measured, matrix, onPick }: PrimitiveProps) {
-  const coats = coatsOf(primitive, look, extras, picked, measured)
+function Primitive({ primitive, look, layer, extras, picked, measured, held, matrix, onPick }: PrimitiveProps) {
+  const coats = coatsOf(primitive, look, extras, { picked, measured, held })
   const click = onPick
     ? (event: ThreeEvent<MouseEvent>): void => {
         event.stopPropagation()
@@ -206,14 +213,14 @@ function coatsOf(
   primitive: DrawnPrimitive,
   look: YardLook,
   extras: ExtraMaterials,
-  picked: boolean,
-  measured: boolean,
+  { picked, measured, held }: Pick<PrimitiveProps, 'picked' | 'measured' | 'held'>,
 ): Material[] {
   const seen = primitive.role === 'shadow' ? extras.clay : primitive.material
   const base: Record<YardLook, Material[]> = {
     seen: [seen],
     facing: [extras.facing],
     edges: [seen, extras.wire],
+    held: [held ? extras.held : extras.clay],
     shift: [measured ? extras.shift : extras.clay],
     solids:
       primitive.role === 'solid'

@@ -32,6 +32,7 @@ describe('what is set beside an item', () => {
       pictures: [],
       looks: [],
       motion: null,
+      bend: null,
       fit: [],
       parts: [
         {

@@ -1,13 +1,14 @@
 import type { Rulebook } from '../../core/game/schema'
 
 /** How the yard shows the item. */
-export type YardLook = 'seen' | 'facing' | 'edges' | 'shift' | 'solids'
+export type YardLook = 'seen' | 'facing' | 'edges' | 'shift' | 'held' | 'solids'
 
 export const yardLooks: readonly { id: YardLook; label: string }[] = [
   { id: 'seen', label: 'As seen' },
   { id: 'facing', label: 'Facing' },
   { id: 'edges', label: 'Edges' },
   { id: 'shift', label: 'Shift' },
+  { id: 'held', label: 'Bones' },
   { id: 'solids', label: 'Solids' },
 ]
 

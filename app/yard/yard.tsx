@@ -4,6 +4,7 @@ import { Matrix4, Object3D } from 'three'
 import type { CompareMode } from './yard-view'
 import type { Difference, Ladder } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'
+import { BendHandles } from './bend-handles'
 import { Brush } from './brush'
 import { CameraRig } from './camera-rig'
 import { CompanionThing, type CompanionShape } from './companion'
@@ -211,6 +212,9 @@ export default function Yard({
         )}
         {companion && <CompanionThing shape={companion.shape} box={box} inside={companion.inside} space={space} />}
         <Marks {...marks} />
+        {result.bend && look === 'held' && !playing && (
+          <BendHandles scene={result} bend={result.bend} reach={longest} />
+        )}
         {hands.placed && <DecalFrame {...hands.placed} />}
         {hands.shapes && <SolidFrame {...hands.shapes} />}
         {hands.brush && <Brush {...hands.brush} />}

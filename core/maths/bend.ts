@@ -6,8 +6,8 @@ export const SLOTS = 8
 
 /** Which bones hold each corner of a surface, and by how much: `SLOTS` places a corner, strongest first. */
 export interface HeldCorners {
-  boneOf: Uint16Array
-  weightOf: Float32Array
+  boneOf: Uint16Array<ArrayBuffer>
+  weightOf: Float32Array<ArrayBuffer>
 }
 
 /**

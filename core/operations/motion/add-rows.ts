@@ -8,14 +8,18 @@ import {
   WeightGatherer,
   type WeightTable,
 } from '../../geometry/skin/weight-table.ts'
+import { smoothWeights } from '../../geometry/skin/smooth-weights.ts'
 import { POLYGON_ATTRIBUTE } from '../../item/polygons.ts'
 import type { Part } from '../../item/parts.ts'
 import { accessorToFloats, writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 import { breaksOf } from './measure-bend.ts'
-import { meshSoup, readHeldMesh, writeWeights, type HeldMesh } from './skin.ts'
+import { heldPlaces, meshSoup, readHeldMesh, writeWeights, type HeldMesh } from './skin.ts'
 
 /** Between two corners whose weights differ by less than this a new one would change nothing. */
 const LEAST_DIFFERENCE = 0.1
+
+/** A reach shorter than any edge: each corner goes halfway to its neighbours, once. */
+const ONE_STEP = 1e-6
 
 /**
  * Splits, in the middle, the edges at which a held mesh breaks by more than `mostDegrees` and whose ends follow their
@@ -42,6 +46,15 @@ export function addRows(document: Document, part: Part, mesh: Mesh, mostDegrees:
   if (added === 0 || added > room) return 0
   writeSplit(document, mesh, held, split)
   return added
+}
+
+/** Spreads weights over the new rows by one step, where that makes the bend rounder. */
+export function spreadOnce(document: Document, part: Part, mesh: Mesh): void {
+  const held = readHeldMesh(part)
+  if (!held) return
+  const places = heldPlaces(part, held)
+  const table = smoothWeights(places, held.indices, held.table, { reach: ONE_STEP, amount: 1 })
+  if (breaksOf({ ...held, table }).worstDegrees < breaksOf(held).worstDegrees) writeWeights(document, mesh, table)
 }
 
 /** The same edge has the same name on both sides of a seam. */

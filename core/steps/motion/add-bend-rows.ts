@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { ownMesh } from '../../item/own-mesh.ts'
 import { countMeshTriangles, countTriangles, listViewParts } from '../../item/parts.ts'
-import { addRows } from '../../operations/motion/add-rows.ts'
+import { addRows, spreadOnce } from '../../operations/motion/add-rows.ts'
 import { ANGULAR_DEGREES, breaksOf } from '../../operations/motion/measure-bend.ts'
 import { readHeldMesh } from '../../operations/motion/skin.ts'
 import { formatCount } from '../../support/wording.ts'
@@ -41,7 +41,7 @@ export const addBendRows = defineStep<z.infer<typeof parameters>>({
       slider: true,
     },
   ],
-  defaults: () => ({ parts: [], mostDegrees: ANGULAR_DEGREES }),
+  defaults: () => ({ parts: [], mostDegrees: ANGULAR_DEGREES - 5 }),
   propose({ document, kind }) {
     if (!kind.bones) return []
     const angular = chosenHeldParts(document, []).flatMap((part) => {
@@ -54,7 +54,8 @@ export const addBendRows = defineStep<z.infer<typeof parameters>>({
       {
         parameters: {
           parts: angular.map(({ name }) => name),
-          mostDegrees: ANGULAR_DEGREES,
+          // A little less than what is noticed, so that what is left is not noticed again.
+          mostDegrees: ANGULAR_DEGREES - 5,
         },
         reason: `${angular.map(({ name, worst }) => `${name} breaks by ${worst.toFixed(0)}°`).join(', ')} at one edge when a bone is turned.`,
       },
@@ -77,6 +78,7 @@ export const addBendRows = defineStep<z.infer<typeof parameters>>({
         if (addRows(document, own, mesh, mostDegrees, room) === 0) break
       }
       const more = countMeshTriangles(mesh) - least
+      if (more > 0) spreadOnce(document, own, mesh)
       added += more
       const now = readHeldMesh(own)
       if (more > 0 && now)

@@ -34,10 +34,10 @@ export const makeBones = defineStep<z.infer<typeof parameters>>({
       key: 'from',
       label: 'Bones',
       options: [
-        { value: 'parts', label: 'one for each stiff part' },
+        { value: 'parts', label: 'one a stiff part' },
         {
           value: 'stock',
-          label: 'a skeleton of the game',
+          label: 'the game’s own',
           ...(rulebook.stock.skeletons.length === 0 ? { refused: 'the game has none in stock' } : {}),
         },
       ],
