@@ -1,7 +1,19 @@
 import { groupPositions } from '../mesh/position-groups.ts'
-import { copyRow, copyTable, emptyTable, sameRow, SLOTS, WeightGatherer, type WeightTable } from './weight-table.ts'
+import { neighboursOf, type Neighbours } from './neighbours.ts'
+import {
+  copyRow,
+  copyTable,
+  emptyTable,
+  sameRow,
+  SLOTS,
+  WeightGatherer,
+  weightOfBone,
+  type WeightTable,
+} from './weight-table.ts'
 
-const MOST_ROUNDS = 200
+/** In steps in which a place goes wholly to the mean of its neighbours. */
+const SHORTEST_TIME = 0.5
+const LONGEST_TIME = 10_000
 
 /** How far weights are spread, and how much of it is taken. */
 export interface Smoothing {
@@ -14,10 +26,8 @@ export interface Smoothing {
 }
 
 /**
- * Spreads weights along the surface: in each round a place goes halfway to the mean of those that an edge joins it to.
- * So many rounds that a hard border is spread over the reach (a walk of n even steps
- * comes √n steps far). Corners in one place, as at a seam, stay alike; what lies further off than the reach is left as
- * it is.
+ * Spreads weights along the surface, as heat spreads: for so long that a hard border reaches the reach to each side.
+ * Corners in one place, as at a seam, stay alike; what lies further off than the reach is left as it is.
  * @param positions 3 floats a corner
  * @param indices 3 corners a triangle
  * @returns a new table whose rows sum to 1
@@ -30,12 +40,13 @@ export function smoothWeights(
 ): WeightTable {
   const { groupOfCorner, cornerOfGroup } = groupPositions(positions)
   const near = neighboursOf(positions, indices, groupOfCorner, cornerOfGroup)
-  const rounds = near.meanLength > 0 ? Math.min(MOST_ROUNDS, Math.ceil((reach / near.meanLength) ** 2 * 2)) : 0
-  if (rounds === 0 || amount <= 0) return copyTable(table)
+  if (!(near.meanLength > 0) || amount <= 0) return copyTable(table)
+  // A walk of n even steps comes √n steps far.
+  const time = Math.min(LONGEST_TIME, Math.max(SHORTEST_TIME, (reach / near.meanLength) ** 2))
   const before = emptyTable(cornerOfGroup.length, table.bones)
   cornerOfGroup.forEach((corner, group) => copyRow(table, corner, before, group))
   const mayChange = only ? groupsWith(only, groupOfCorner, cornerOfGroup.length) : null
-  const spread = spreadOver(before, near, rounds, reach, mayChange)
+  const spread = spreadOver(before, near, time, reach, mayChange)
   const gather = new WeightGatherer(table.bones)
   const made = copyTable(table)
   for (let corner = 0; corner < table.corners; corner++) {
@@ -48,122 +59,144 @@ export function smoothWeights(
   return made
 }
 
-interface Neighbours {
-  /** First place in `group` and `share` of each group, and one past the last. */
-  starts: Uint32Array
-  group: Uint32Array
-  /** How much a neighbour counts; all of a group make 1. */
-  share: Float32Array
-  length: Float32Array
-  meanLength: number
-}
-
-/** Which places an edge joins; the edges of two triangles count twice. */
-function neighboursOf(
-  positions: Float32Array,
-  indices: Uint32Array,
-  groupOfCorner: Uint32Array,
-  cornerOfGroup: Uint32Array,
-): Neighbours {
-  const starts = new Uint32Array(cornerOfGroup.length + 1)
-  const eachEdge = (visit: (a: number, b: number, opposite: number) => void): void => {
-    for (let at = 0; at + 2 < indices.length; at += 3)
-      for (let corner = 0; corner < 3; corner++) {
-        const a = groupOfCorner[indices[at + corner]]
-        const b = groupOfCorner[indices[at + ((corner + 1) % 3)]]
-        if (a !== b) visit(a, b, indices[at + ((corner + 2) % 3)])
-      }
-  }
-  eachEdge((a, b) => {
-    starts[a + 1]++
-    starts[b + 1]++
-  })
-  for (let group = 0; group < cornerOfGroup.length; group++) starts[group + 1] += starts[group]
-  const total = starts[cornerOfGroup.length]
-  const [group, share, length] = [new Uint32Array(total), new Float32Array(total), new Float32Array(total)]
-  const next = starts.slice()
-  let sum = 0
-  eachEdge((a, b, opposite) => {
-    const [from, to] = [cornerOfGroup[a] * 3, cornerOfGroup[b] * 3]
-    const long = Math.hypot(
-      positions[from] - positions[to],
-      positions[from + 1] - positions[to + 1],
-      positions[from + 2] - positions[to + 2],
-    )
-    sum += long
-    const counts = cotangentAt(positions, opposite * 3, from, to)
-    for (const [own, other] of [
-      [a, b],
-      [b, a],
-    ]) {
-      group[next[own]] = other
-      length[next[own]] = long
-      share[next[own]++] = counts
-    }
-  })
-  const meanLength = total > 0 ? sum / (total / 2) : 0
-  for (let own = 0; own < cornerOfGroup.length; own++) {
-    let all = 0
-    for (let at = starts[own]; at < starts[own + 1]; at++) all += share[at]
-    for (let at = starts[own]; at < starts[own + 1]; at++) share[at] /= all
-  }
-  return { starts, group, share, length, meanLength }
-}
-
-/** Of edges that lie opposite a right angle or a wider one; a little, so that nothing is cut off. */
-const LEAST_SHARE = 1e-3
-/** Opposite a needle’s point: no edge counts more. */
-const MOST_SHARE = 1e3
-
-/**
- * How much an edge counts: the cotangent of the angle opposite (Pinkall and Polthier 1993), so that weights which rise
- * evenly over a flat piece stay as they are, however it is cut into triangles.
- */
-function cotangentAt(positions: Float32Array, at: number, from: number, to: number): number {
-  const [ux, uy, uz] = [0, 1, 2].map((axis) => positions[from + axis] - positions[at + axis])
-  const [vx, vy, vz] = [0, 1, 2].map((axis) => positions[to + axis] - positions[at + axis])
-  const area = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
-  if (!(area > 0)) return LEAST_SHARE
-  return Math.min(MOST_SHARE, Math.max(LEAST_SHARE, (ux * vx + uy * vy + uz * vz) / area))
-}
-
 function groupsWith(only: Uint8Array, groupOfCorner: Uint32Array, groups: number): Uint8Array {
   const marks = new Uint8Array(groups)
   groupOfCorner.forEach((group, corner) => (marks[group] |= only[corner]))
   return marks
 }
 
-/** Half of a place's weights stay, half come from its neighbours. */
+/** Each bone's weights by themselves, where they can reach; then all of a place made to sum to 1. */
 function spreadOver(
   table: WeightTable,
   near: Neighbours,
-  rounds: number,
+  time: number,
   reach: number,
   mayChange: Uint8Array | null,
 ): WeightTable {
-  const { starts, group, share } = near
-  const open = withinReach(table, near, reach)
+  const open = withinReach(table, near, reach).map((mark, own) => mark & (mayChange?.[own] ?? 1))
+  const made = copyTable(table)
+  const rows: [number, number][][] = []
+  const distance = new Float64Array(table.corners).fill(Infinity)
+  const local = new Int32Array(table.corners).fill(-1)
+  for (const [bone, holders] of holdersOf(table).entries()) {
+    const places = reachedBy(holders, open, near, reach, distance)
+    if (places.length === 0) continue
+    const spread = spreadOne(table, bone, places, near, time, local)
+    places.forEach((place, at) => {
+      if (spread[at] > LEAST_WEIGHT) (rows[place] ??= []).push([bone, spread[at]])
+    })
+  }
   const gather = new WeightGatherer(table.bones)
-  let [from, to] = [copyTable(table), copyTable(table)]
-  for (let round = 0; round < rounds; round++) {
-    let changed = false
-    for (let own = 0; own < table.corners; own++) {
-      if (open[own] === 0 || mayChange?.[own] === 0) continue
-      let differs = false
-      for (let at = starts[own]; at < starts[own + 1] && !differs; at++) differs = !sameRow(from, own, from, group[at])
-      if (!differs) {
-        copyRow(from, own, to, own)
-        continue
+  rows.forEach((row, place) => {
+    for (const [bone, weight] of row) gather.add(bone, weight)
+    gather.store(made, place)
+  })
+  return made
+}
+
+/** Less than this of a place is not worth a bone. */
+const LEAST_WEIGHT = 1e-4
+
+/** Which places each bone holds. */
+function holdersOf({ bones, boneOf, weightOf }: WeightTable): number[][] {
+  const holders: number[][] = Array.from({ length: bones }, () => [])
+  for (let at = 0; at < weightOf.length; at++) if (weightOf[at] > 0) holders[boneOf[at]].push(Math.floor(at / SLOTS))
+  return holders
+}
+
+/**
+ * Open places to which what a bone holds can spread.
+ * @param distance Infinity everywhere, and again when it is done
+ */
+function reachedBy(
+  holders: readonly number[],
+  open: Uint8Array,
+  near: Neighbours,
+  reach: number,
+  distance: Float64Array,
+): number[] {
+  for (const holder of holders) distance[holder] = 0
+  const reached = [...holders]
+  let front: number[] = reached.slice()
+  while (front.length > 0) {
+    const next: number[] = []
+    for (const own of front) {
+      // One edge further than the reach, so that a border between two places is always crossed.
+      if (distance[own] > reach) continue
+      for (let at = near.starts[own]; at < near.starts[own + 1]; at++) {
+        const other = near.group[at]
+        const far = distance[own] + near.length[at]
+        if (open[other] === 0 || !(far < distance[other])) continue
+        if (distance[other] === Infinity) reached.push(other)
+        distance[other] = far
+        next.push(other)
       }
-      changed = true
-      gather.addRow(from, own, 0.5)
-      for (let at = starts[own]; at < starts[own + 1]; at++) gather.addRow(from, group[at], 0.5 * share[at])
-      gather.store(to, own, SLOTS, 1e-4)
+    }
+    front = next
+  }
+  for (const place of reached) distance[place] = Infinity
+  return reached.filter((place) => open[place] === 1)
+}
+
+/**
+ * One bone's weights after a time of spreading, in a few steps of unlike length (fast explicit diffusion: Grewenig,
+ * Weickert and Bruhn 2010, “From box filtering to fast explicit diffusion”), so that the work grows with the reach and
+ * not with its square. Elsewhere its weights stay as they are.
+ * @param local −1 everywhere, and again when it is done
+ */
+function spreadOne(
+  table: WeightTable,
+  bone: number,
+  places: readonly number[],
+  { starts, group, share }: Neighbours,
+  time: number,
+  local: Int32Array,
+): Float64Array {
+  places.forEach((place, at) => (local[place] = at))
+  const first = new Uint32Array(places.length + 1)
+  places.forEach((place, at) => (first[at + 1] = first[at] + starts[place + 1] - starts[place]))
+  const inside = new Uint32Array(first[places.length])
+  const counts = new Float64Array(first[places.length])
+  // What lies outside comes in as one fixed number for each place.
+  const outside = new Float64Array(places.length)
+  places.forEach((place, at) => {
+    for (let edge = starts[place]; edge < starts[place + 1]; edge++) {
+      const other = local[group[edge]]
+      if (other < 0) outside[at] += share[edge] * weightOfBone(table, group[edge], bone)
+      else {
+        inside[first[at] + edge - starts[place]] = other
+        counts[first[at] + edge - starts[place]] = share[edge]
+      }
+    }
+  })
+  for (const place of places) local[place] = -1
+  let from = Float64Array.from(places, (place) => weightOfBone(table, place, bone))
+  let to = new Float64Array(places.length)
+  for (const step of stepsFor(time)) {
+    for (let at = 0; at < places.length; at++) {
+      let mean = outside[at]
+      for (let edge = first[at]; edge < first[at + 1]; edge++) mean += counts[edge] * from[inside[edge]]
+      to[at] = from[at] + step * (mean - from[at])
     }
     ;[from, to] = [to, from]
-    if (!changed) break
   }
   return from
+}
+
+/** Steps of one cycle; more of them let rounding grow. */
+const MOST_STEPS = 24
+
+/** Lengths of steps that make a time together; a plain step would have to stay under 1. */
+function stepsFor(time: number): number[] {
+  // A cycle of n steps is as long as (n² + n) / 3 plain ones.
+  const cycles = Math.ceil(time / ((MOST_STEPS * MOST_STEPS + MOST_STEPS) / 3))
+  const count = Math.max(1, Math.ceil(Math.sqrt((3 * time) / cycles + 0.25) - 0.5))
+  const cycle = Array.from(
+    { length: count },
+    (_, at) => 1 / (2 * Math.cos((Math.PI * (2 * at + 1)) / (4 * count + 2)) ** 2),
+  )
+  const scale = time / cycles / cycle.reduce((sum, step) => sum + step, 0)
+  return Array.from({ length: cycles }, () => cycle.map((step) => step * scale)).flat()
 }
 
 /** 1 for each place from which a border between unlike rows is no further than the reach along the edges. */
