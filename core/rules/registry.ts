@@ -1,3 +1,4 @@
+import { attachPointRules } from './motion/attach-points.ts'
 import { boneRules } from './motion/bones.ts'
 import { clipRules } from './motion/clips.ts'
 import { cornerValueRules } from './mesh/corner-values.ts'
@@ -43,6 +44,7 @@ export const ruleFamilies: readonly RuleFamily[] = [
   boneRules,
   clipRules,
   markerRules,
+  attachPointRules,
   strayRules,
   notCarriedRules,
   givenUpRules,

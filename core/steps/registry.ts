@@ -41,6 +41,7 @@ import { placeMarkers } from './motion/place-markers.ts'
 import { placeOrigin } from './fit/place-origin.ts'
 import { plainTints } from './surface/plain-tints.ts'
 import { plainColours } from './surface/plain-colours.ts'
+import { putPoint } from './motion/put-point.ts'
 import { putInPicture } from './surface/put-in-picture.ts'
 import { readRoles } from './surface/read-roles.ts'
 import { recognisePoints } from './motion/recognise-points.ts'
@@ -50,6 +51,7 @@ import { reduce } from './mesh/reduce-triangles.ts'
 import { sampleMotion } from './motion/sample-motion.ts'
 import { scaleToGame } from './fit/scale-to-game.ts'
 import { setSize } from './fit/set-size.ts'
+import { settlePoints } from './motion/settle-points.ts'
 import { shareMaterial } from './surface/share-material.ts'
 import { sizeMaps } from './surface/size-maps.ts'
 import { smoothWeightsStep } from './motion/smooth-weights.ts'
@@ -130,6 +132,8 @@ export const steps: readonly AnyStep[] = [
   compressMaps,
   sampleMotion,
   placeMarkers,
+  putPoint,
+  settlePoints,
   fitSolids,
   addSolid,
   doubleSolid,

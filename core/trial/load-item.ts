@@ -5,6 +5,7 @@ import { checkClips } from './check-clips.ts'
 import { checkHalfBlocks, solidsOfTrays } from './check-half-blocks.ts'
 import { checkLevels } from './check-levels.ts'
 import { checkLook, checkMemory, flagsInLook, type ShownMaterial } from './check-look.ts'
+import { checkAttachPoints } from './check-attach-points.ts'
 import { checkMarkers } from './check-markers.ts'
 import { checkMesh } from './check-mesh.ts'
 import { checkPassage } from './check-passage.ts'
@@ -83,6 +84,7 @@ export function loadItem(
     checkLevels(file, sorted, rulebook, kind, log)
     checkClips(file, clips, rulebook, kind, log)
     checkMarkers(file, loaded, sorted.view, rulebook, kind, log)
+    checkAttachPoints(file, loaded.nodes, sorted.view, rulebook, kind, log)
     checkHalfBlocks(file, sorted.view, rulebook, kind, log)
   }
   const solids = kind.mesh ? readSolids(file, sorted, rulebook, kind, log) : []

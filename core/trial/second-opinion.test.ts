@@ -92,6 +92,8 @@ describe('the loader as a second opinion', () => {
       'loop-open',
       'key-count',
       'clips-fight',
+      'attach-inside',
+      'attach-facing-in',
       'bones-missing',
       'bone-alone',
       'bone-shared',

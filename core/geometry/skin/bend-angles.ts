@@ -1,4 +1,5 @@
 import { meetEdges, NO_TWIN } from '../mesh/edges.ts'
+import { faceNormals } from '../mesh/pieces.ts'
 import { groupPositions } from '../mesh/position-groups.ts'
 import type { TriangleSoup } from '../shapes/convex-hull.ts'
 
@@ -51,24 +52,7 @@ function anglesAt(
   indices: Uint32Array,
   pairs: readonly (readonly [number, number])[],
 ): Float32Array {
-  const ways = new Float32Array(indices.length)
-  for (let at = 0; at < indices.length; at += 3) {
-    const [a, b, c] = [indices[at] * 3, indices[at + 1] * 3, indices[at + 2] * 3]
-    const [ux, uy, uz] = [
-      positions[b] - positions[a],
-      positions[b + 1] - positions[a + 1],
-      positions[b + 2] - positions[a + 2],
-    ]
-    const [vx, vy, vz] = [
-      positions[c] - positions[a],
-      positions[c + 1] - positions[a + 1],
-      positions[c + 2] - positions[a + 2],
-    ]
-    const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
-    const long = Math.hypot(x, y, z)
-    if (!(long > 0)) continue
-    ways.set([x / long, y / long, z / long], at)
-  }
+  const ways = faceNormals(positions, indices)
   const lies = (triangle: number): boolean => ways.subarray(triangle * 3, triangle * 3 + 3).some((value) => value !== 0)
   return Float32Array.from(pairs, ([a, b]) => {
     if (!lies(a) || !lies(b)) return 0

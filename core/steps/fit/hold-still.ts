@@ -13,6 +13,7 @@ import {
   writeAttribute,
   writeIndices,
 } from '../../item/primitive-arrays.ts'
+import { influenceSets } from '../../operations/motion/skin.ts'
 import { dropUnused } from '../../operations/meshes/drop-unused.ts'
 import { defineStep } from '../step.ts'
 import { plural, withArticle } from '../../support/wording.ts'
@@ -100,13 +101,7 @@ function boneMatrices(node: Node): Matrix[] {
 }
 
 function moveByBones(document: Document, primitive: Primitive, held: readonly Matrix[]): void {
-  const sets = primitive.listSemantics().flatMap((semantic) => {
-    const bones = primitive.getAttribute(semantic)
-    const weights = primitive.getAttribute(semantic.replace('JOINTS', 'WEIGHTS'))
-    return semantic.startsWith('JOINTS_') && bones && weights
-      ? [{ bones: accessorToFloats(bones), weights: accessorToFloats(weights) }]
-      : []
-  })
+  const sets = influenceSets(primitive)
   const attributes = (['POSITION', 'NORMAL', 'TANGENT'] as const).flatMap((semantic) => {
     const accessor = primitive.getAttribute(semantic)
     return accessor
