@@ -111,6 +111,7 @@ export function YardPanel({
             difference,
             rung: stepView?.rung ?? null,
             shownLook: view.shownLook,
+            dusk: view.dusk,
           }}
           comparison={compared && other ? { ...other, mode: compared.mode, wipe: compared.wipe, showLeft } : null}
           marks={{

@@ -17,7 +17,7 @@ interface YardToolsProps {
 
 /** What one does to the view: compare, measure, set something beside, look from far, stretch, frame. */
 export function YardTools({ crate, item, rulebook, result, picking, onWhole }: YardToolsProps) {
-  const { compare, showSizes, companion, level, stretch } = useYardView()
+  const { compare, showSizes, companion, level, stretch, dusk } = useYardView()
   const hasSteps = item.worklist.length > 0
   const levels = [
     ...new Set(result?.parts.filter((part) => part.role === 'level').map((part) => part.level) ?? []),
@@ -57,6 +57,11 @@ export function YardTools({ crate, item, rulebook, result, picking, onWhole }: Y
           onClick={() => changeYardView({ stretch: stretch ? null : { axis: 0, factor: 1.5 } })}
         >
           Stretch
+        </Toggle>
+      )}
+      {(result?.lights.length ?? 0) > 0 && (
+        <Toggle on={dusk} onClick={() => changeYardView({ dusk: !dusk })}>
+          Dusk
         </Toggle>
       )}
       <Toggle on={showSizes} onClick={() => changeYardView({ showSizes: !showSizes })}>

@@ -33,8 +33,28 @@ const evaluation = (key: string): Evaluation => ({
   },
 })
 const scenes = {
-  source: { parts: [], places: [], materials: [], pictures: [], looks: [], motion: null, bend: null, fit: [] },
-  result: { parts: [], places: [], materials: [], pictures: [], looks: [], motion: null, bend: null, fit: [] },
+  source: {
+    parts: [],
+    places: [],
+    materials: [],
+    pictures: [],
+    looks: [],
+    motion: null,
+    bend: null,
+    lights: [],
+    fit: [],
+  },
+  result: {
+    parts: [],
+    places: [],
+    materials: [],
+    pictures: [],
+    looks: [],
+    motion: null,
+    bend: null,
+    lights: [],
+    fit: [],
+  },
 } as Scenes
 const run = (id = 'gate') => useRuns.getState().runs[runId('landing', id)]
 const settled = async (): Promise<void> => {

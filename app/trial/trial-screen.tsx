@@ -148,6 +148,7 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
   const { rulebook, game, crate } = useCrate()
   const [shown, setShown] = useState(0)
   const [look, setLook] = useState<YardLook>('seen')
+  const [dusk, setDusk] = useState(false)
   const playing = usePlay((state) => state.subject !== null)
   const item = report?.items[shown]
   const scene = report?.scenes[shown]
@@ -158,7 +159,7 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
     <section aria-label="What was loaded" className="yard-ground relative min-h-0 min-w-0 flex-1 overflow-hidden">
       {scene && framing ? (
         <YardFrame
-          shown={{ scene, look }}
+          shown={{ scene, look, dusk }}
           showSizes={!playing}
           playing={playing}
           framing={framing}
@@ -187,6 +188,16 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
                 {each.label}
               </button>
             ))}
+          {scene.lights.length > 0 && (
+            <button
+              type="button"
+              aria-pressed={dusk}
+              onClick={() => setDusk(!dusk)}
+              className={`button py-0 text-[13px] ${dusk ? 'bg-kraft-wash' : ''}`}
+            >
+              Dusk
+            </button>
+          )}
         </div>
       )}
       {scene && !playing && (

@@ -9,6 +9,7 @@ import { isEmptyBounds, partBounds } from '../../core/item/measure'
 import { countMeshTriangles, listAllParts, restMatrix } from '../../core/item/parts'
 import { readPrimitive } from '../../core/item/primitive-arrays'
 import { itemBendable } from '../../core/operations/motion/bendable'
+import { itemLights } from '../../core/operations/motion/lights'
 import { itemMotion } from '../../core/operations/motion/pose'
 import { meaningOf, texturePixels } from '../../core/operations/maps/texture-pixels'
 import { hasFlag, materialTag } from '../../core/game/material-tag'
@@ -46,6 +47,10 @@ export async function buildScene(document: Document, game?: { rulebook: Rulebook
     looks: listLooks(document),
     motion: itemMotion(document),
     bend: itemBendable(document),
+    lights: itemLights(document).map(({ intensity, ...light }) => ({
+      ...light,
+      intensity: intensity / (game?.rulebook.space.unit.metres ?? 1) ** 2,
+    })),
     fit: getRootExtras(document.getRoot()).fit ?? identityMatrix(),
   }
   for (const texture of textures) scene.pictures.push(await pictureOf(texture))

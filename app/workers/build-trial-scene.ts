@@ -23,6 +23,19 @@ export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Pro
     looks: ['plain'],
     motion: motionOf(item),
     bend: bendOf(item),
+    lights: item.lights.flatMap(({ name, light, world }) =>
+      light
+        ? [
+            {
+              name,
+              colour: light.colour as [number, number, number],
+              intensity: light.intensity / rulebook.space.unit.metres ** 2,
+              range: light.range,
+              at: [world[12], world[13], world[14]] as [number, number, number],
+            },
+          ]
+        : [],
+    ),
     fit: identity,
   }
   const numbers = new Map<string, number>()

@@ -69,6 +69,18 @@ export const sceneDataSchema = z.object({
       parts: z.array(z.object({ name: z.string(), matrices: floats })),
     })
     .nullable(),
+  /** What the item lights with. */
+  lights: z.array(
+    z.object({
+      name: z.string(),
+      /** Linear red, green and blue. */
+      colour: triple,
+      /** Candela, as for game units instead of metres. */
+      intensity: z.number(),
+      range: z.number().nullable(),
+      at: triple,
+    }),
+  ),
   /** What bones hold, and what goes where they go; null where nothing bends. */
   bend: z
     .object({

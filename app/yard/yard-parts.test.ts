@@ -33,6 +33,7 @@ describe('what is set beside an item', () => {
       looks: [],
       motion: null,
       bend: null,
+      lights: [],
       fit: [],
       parts: [
         {

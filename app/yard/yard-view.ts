@@ -46,6 +46,8 @@ interface YardView {
   atSurface: 'maps' | 'yard'
   /** Which of the item's looks is drawn; null for the first. */
   shownLook: string | null
+  /** Whether it is dusk, so that one sees what the item's own lights do. */
+  dusk: boolean
   /** Whether solids are coloured by where they stand out. */
   standOuts: boolean
   /** Places that a finding points to. */
@@ -66,6 +68,7 @@ const fresh: YardView = {
   draft: null,
   atSurface: 'maps',
   shownLook: null,
+  dusk: false,
   standOuts: false,
   spots: [],
 }

@@ -14,6 +14,7 @@ import { DecalFrame } from './decal-frame'
 import { LevelPlayer } from './level-player'
 import { PickedFaces, PickedPoints, Spots } from './marks'
 import { Model, type ShownMesh } from './model'
+import { ItemLights } from './item-lights'
 import { LabelPlacer, type Labelled } from './label-placer'
 import { AreaPicker, type Area } from './picker'
 import { Places } from './places'
@@ -34,6 +35,8 @@ export interface ShownItem {
   rung?: Ladder['levels'][number] | null
   /** Which of the item's looks is drawn; null for the first. */
   shownLook?: string | null
+  /** Whether it is dusk, so that the item's own lights are seen. */
+  dusk?: boolean
 }
 
 /** Two states set against each other: the other one, where it stands, and how. */
@@ -167,12 +170,12 @@ export default function Yard({
         camera={{ fov: 35 }}
         gl={{ antialias: !navigator.webdriver, preserveDrawingBuffer: false }}
       >
-        <hemisphereLight args={[0xffffff, 0x8d8a7c, 1.5]} />
+        <hemisphereLight args={[0xffffff, 0x8d8a7c, shown.dusk ? 0.16 : 1.5]} />
         <directionalLight
           key={reach}
           position={[lit.position.x + reach * 0.9, place[1] + reach * 1.6, lit.position.z + reach * 1.1]}
           target={lit}
-          intensity={2.2}
+          intensity={shown.dusk ? 0.12 : 2.2}
           castShadow
           shadow-mapSize={[1024, 1024]}
           shadow-bias={-0.0008}
@@ -184,6 +187,7 @@ export default function Yard({
           shadow-camera-far={reach * 6}
           shadow-camera-near={0.01}
         />
+        {shown.dusk && <ItemLights lights={result.lights} />}
         <Ground cell={cellFor(longest, space)} reach={reach} at={[place[0], place[1], place[2]]} />
         {playing ? (
           <PlayScene space={space} scene={result} look={look === 'solids' ? 'solids' : 'seen'} keys={keys} />

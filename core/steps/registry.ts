@@ -41,6 +41,7 @@ import { placeMarkers } from './motion/place-markers.ts'
 import { placeOrigin } from './fit/place-origin.ts'
 import { plainTints } from './surface/plain-tints.ts'
 import { plainColours } from './surface/plain-colours.ts'
+import { putLight } from './motion/put-light.ts'
 import { putPoint } from './motion/put-point.ts'
 import { putInPicture } from './surface/put-in-picture.ts'
 import { readRoles } from './surface/read-roles.ts'
@@ -133,6 +134,7 @@ export const steps: readonly AnyStep[] = [
   sampleMotion,
   placeMarkers,
   putPoint,
+  putLight,
   settlePoints,
   fitSolids,
   addSolid,

@@ -25,6 +25,8 @@ export interface LoadedItem {
   /** Drawn close by. */
   view: LoadedNode[]
   solids: LoadedSolid[]
+  /** What it lights with. */
+  lights: LoadedNode[]
   /** How it moves, in the yard’s space. */
   clips: LoadedMesh['clips']
   materials: Map<string, ShownMaterial>
@@ -102,6 +104,8 @@ export function loadItem(
     solids: rulebook.halfBlocks
       ? solidsOfTrays(sorted.view, (name) => materials.get(name)?.surface ?? '', rulebook)
       : solids,
+    // The game lights as many as the kind may have.
+    lights: nodes.filter(({ light }) => light !== null).slice(0, kind.mostLights),
     clips,
     materials,
   }

@@ -99,6 +99,7 @@ class DaeFile {
       extensions: [],
       bones: [],
       skeleton: [],
+      light: null,
       moves: false,
     }
     for (const instance of shown) {

@@ -3,6 +3,7 @@ import { compose, multiply, turnsOrScales } from '../../matrices.ts'
 import { readNumbers } from './read-accessor.ts'
 import { readClips } from './read-clips.ts'
 import type { LoadedMesh, LoadedNode } from './loaded-mesh.ts'
+import { readLights } from './read-lights.ts'
 import { readPrimitive } from './read-primitive.ts'
 
 const MOST_TRIANGLES = 8_000_000
@@ -16,6 +17,7 @@ export function readGltfNodes(gltf: LoadedGltf, binary: Uint8Array): LoadedMesh 
   const [needed] = gltf.extensionsRequired
   if (needed !== undefined) throw new Error(`it needs ${needed.slice(0, 60)}, which the game does not know`)
   const loaded = readNodes(gltf, binary)
+  readLights(gltf, loaded)
   return { nodes: [...loaded.values()], images: gltf.images.length, clips: readClips(gltf, binary, loaded) }
 }
 
@@ -78,6 +80,7 @@ function readNode(gltf: LoadedGltf, binary: Uint8Array, number: number, parent: 
     primitives: mesh ? mesh.primitives.map((primitive) => readPrimitive(gltf, binary, primitive)) : [],
     bones: [],
     skeleton: [],
+    light: null,
     moves: false,
   }
 }

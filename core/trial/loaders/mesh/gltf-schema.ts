@@ -69,6 +69,7 @@ export const gltfSchema = z.looseObject({
     .default([]),
   buffers: z.array(z.looseObject({ byteLength: index.min(1), uri: z.string().optional() })).default([]),
   images: z.array(z.unknown()).default([]),
+  extensions,
   extensionsRequired: z.array(z.string()).default([]),
   skins: z.array(z.looseObject({ joints: z.array(index).min(1), inverseBindMatrices: index.optional() })).default([]),
   animations: z

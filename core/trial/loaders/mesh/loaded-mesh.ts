@@ -1,4 +1,5 @@
 import type { Rulebook } from '../../../game/schema.ts'
+import type { LoadedLight } from './read-lights.ts'
 import type { LoadedPrimitive } from './read-primitive.ts'
 
 export interface LoadedNode {
@@ -17,6 +18,8 @@ export interface LoadedNode {
   bones: string[]
   /** The bones themselves, and the way from the mesh to each at rest. */
   skeleton: { bone: LoadedNode; bind: number[] }[]
+  /** What it lights with; null where it is no light that can be read. */
+  light: LoadedLight | null
   /** Whether a clip moves it, it is a bone, or something above or below it is. */
   moves: boolean
 }

@@ -71,6 +71,7 @@ export const loadObj: MeshLoader = ({ bytes, beside }) => {
       extensions: [],
       bones: [],
       skeleton: [],
+      light: null,
       moves: false,
     })
   }

@@ -68,6 +68,7 @@ const node = (name: string, parent: LoadedNode | null): LoadedNode => ({
   extensions: [],
   bones: [],
   skeleton: [],
+  light: null,
   moves: false,
 })
 
