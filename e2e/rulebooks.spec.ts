@@ -104,7 +104,9 @@ test('a rulebook is learned from a pack that the game accepts: kept, changed, dr
   await page
     .getByLabel('Stock of Found Game')
     .setInputFiles(['demo/sources/mooring_bell/mooring_bell.glb', 'demo/sources/ferry_hull/deck boards.png'])
-  await expect(page.getByText('Found Game has 1 object, 1 texture, 0 donors and 0 skeletons more in stock.')).toBeVisible({
+  await expect(
+    page.getByText('Found Game has 1 object, 1 texture, 0 donors and 0 skeletons more in stock.'),
+  ).toBeVisible({
     timeout: 60_000,
   })
 })

@@ -100,7 +100,10 @@ export function YardPanel({
   const hasSolids = result?.parts.some((part) => part.role === 'solid') ?? false
 
   return (
-    <section aria-label="Yard" className="yard-ground relative min-h-0 flex-1 overflow-hidden">
+    <section
+      aria-label="Yard"
+      className={`${view.dusk ? 'yard-dusk' : 'yard-ground'} relative min-h-0 flex-1 overflow-hidden`}
+    >
       {subject && framing ? (
         <YardFrame
           shown={{

@@ -38,6 +38,10 @@ export function worstStatus(findings: readonly JudgedFinding[], ran: boolean): S
   return worst ?? 'clear'
 }
 
+/** Whether a kind has anything that the stage Motion is about. */
+const moves = ({ motionAsked, bones, markers, attachPoints, mostLights }: Kind): boolean =>
+  motionAsked || bones !== null || markers || attachPoints || mostLights > 0
+
 /** What the route bar says of one of an item's own stages. */
 export function stageStatus(
   stage: Stage,
@@ -62,8 +66,7 @@ export function stageStatus(
   if (status === 'risky') return { status, text: `${count} risky` }
   if (stage === 'intake') return { status, text: `${plural(item.sources.length, 'file')} in` }
   if (stage === 'fit') return { status, text: `1 ${rulebook.space.unit.name} = ${rulebook.space.unit.metres} m` }
-  if (stage === 'motion' && !kind.motionAsked && !kind.bones && !kind.markers)
-    return { status: 'idle', text: 'not needed' }
+  if (stage === 'motion' && !moves(kind)) return { status: 'idle', text: 'not needed' }
   if (stage === 'solids' && kind.solids === null) return { status: 'idle', text: 'not needed' }
   return { status, text: ran ? 'clear' : 'not run' }
 }

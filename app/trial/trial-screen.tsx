@@ -156,7 +156,10 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
   if (scene && !framings.has(scene)) framings.set(scene, frameOf(scene, yardSpaceOf(rulebook)))
   const framing = scene ? framings.get(scene) : undefined
   return (
-    <section aria-label="What was loaded" className="yard-ground relative min-h-0 min-w-0 flex-1 overflow-hidden">
+    <section
+      aria-label="What was loaded"
+      className={`${dusk ? 'yard-dusk' : 'yard-ground'} relative min-h-0 min-w-0 flex-1 overflow-hidden`}
+    >
       {scene && framing ? (
         <YardFrame
           shown={{ scene, look, dusk }}
