@@ -32,30 +32,18 @@ const evaluation = (key: string): Evaluation => ({
     oddities: [],
   },
 })
-const scenes = {
-  source: {
-    parts: [],
-    places: [],
-    materials: [],
-    pictures: [],
-    looks: [],
-    motion: null,
-    bend: null,
-    lights: [],
-    fit: [],
-  },
-  result: {
-    parts: [],
-    places: [],
-    materials: [],
-    pictures: [],
-    looks: [],
-    motion: null,
-    bend: null,
-    lights: [],
-    fit: [],
-  },
-} as Scenes
+const nothing = {
+  parts: [],
+  places: [],
+  materials: [],
+  pictures: [],
+  looks: [],
+  motion: null,
+  bend: null,
+  lights: [],
+  fit: [],
+}
+const scenes = { source: nothing, result: nothing } as Scenes
 const run = (id = 'gate') => useRuns.getState().runs[runId('landing', id)]
 const settled = async (): Promise<void> => {
   for (let turn = 0; turn < 20; turn++) await Promise.resolve()

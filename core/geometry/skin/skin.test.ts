@@ -83,14 +83,10 @@ describe('smoothing weights', () => {
     expect(shares[20]).toBeLessThan(0.8)
   })
 
-  it('takes as much of it as is asked, and changes only what may change', () => {
+  it('takes as much of it as is asked', () => {
     const half = smoothWeights(mesh.positions, mesh.indices, hard, { reach: 4, amount: 0.5 })
     const corner = 19 * 3
     expect(weightOfBone(half, corner, 1)).toBeCloseTo(weightOfBone(soft, corner, 1) / 2, 5)
-    const only = new Uint8Array(hard.corners).fill(0, 0)
-    only[corner] = 1
-    const one = smoothWeights(mesh.positions, mesh.indices, hard, { reach: 4, amount: 1, only })
-    for (let each = 0; each < one.corners; each++) expect(sameRow(one, each, hard, each)).toBe(each !== corner)
   })
 })
 

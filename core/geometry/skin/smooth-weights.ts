@@ -21,8 +21,6 @@ export interface Smoothing {
   reach: number
   /** 0 leaves all as it is, 1 spreads it whole. */
   amount: number
-  /** 1 for each corner that may change; all where it is left out. */
-  only?: Uint8Array
 }
 
 /**
@@ -36,7 +34,7 @@ export function smoothWeights(
   positions: Float32Array,
   indices: Uint32Array,
   table: WeightTable,
-  { reach, amount, only }: Smoothing,
+  { reach, amount }: Smoothing,
 ): WeightTable {
   const { groupOfCorner, cornerOfGroup } = groupPositions(positions)
   const near = neighboursOf(positions, indices, groupOfCorner, cornerOfGroup)
@@ -45,8 +43,7 @@ export function smoothWeights(
   const time = Math.min(LONGEST_TIME, Math.max(SHORTEST_TIME, (reach / near.meanLength) ** 2))
   const before = emptyTable(cornerOfGroup.length, table.bones)
   cornerOfGroup.forEach((corner, group) => copyRow(table, corner, before, group))
-  const mayChange = only ? groupsWith(only, groupOfCorner, cornerOfGroup.length) : null
-  const spread = spreadOver(before, near, time, reach, mayChange)
+  const spread = spreadOver(before, near, time, reach)
   const gather = new WeightGatherer(table.bones)
   const made = copyTable(table)
   for (let corner = 0; corner < table.corners; corner++) {
@@ -59,21 +56,9 @@ export function smoothWeights(
   return made
 }
 
-function groupsWith(only: Uint8Array, groupOfCorner: Uint32Array, groups: number): Uint8Array {
-  const marks = new Uint8Array(groups)
-  groupOfCorner.forEach((group, corner) => (marks[group] |= only[corner]))
-  return marks
-}
-
 /** Each bone's weights by themselves, where they can reach; then all of a place made to sum to 1. */
-function spreadOver(
-  table: WeightTable,
-  near: Neighbours,
-  time: number,
-  reach: number,
-  mayChange: Uint8Array | null,
-): WeightTable {
-  const open = withinReach(table, near, reach).map((mark, own) => mark & (mayChange?.[own] ?? 1))
+function spreadOver(table: WeightTable, near: Neighbours, time: number, reach: number): WeightTable {
+  const open = withinReach(table, near, reach)
   const made = copyTable(table)
   const rows: [number, number][][] = []
   const distance = new Float64Array(table.corners).fill(Infinity)

@@ -1,10 +1,11 @@
 import type { Document, Node } from '@gltf-transform/core'
+import { faceNormals } from '../../geometry/mesh/pieces.ts'
 import { createRayCaster, type RayCaster } from '../../geometry/surface/ray-caster.ts'
 import { createSurfaceFinder } from '../../geometry/surface/surface-distance.ts'
 import { listPlaces } from '../../item/annotations/places.ts'
 import { boundsSize, mergedTriangles, partsBounds } from '../../item/measure.ts'
 import { listViewParts } from '../../item/parts.ts'
-import { along, cross, dot, lengthOf, unit, type Vector3 } from '../../maths/vectors.ts'
+import { along, cross, unit, type Vector3 } from '../../maths/vectors.ts'
 
 /** An attach point, and how it stands to the body. */
 export interface StandingAttachPoint {
@@ -75,12 +76,10 @@ function liesInside({ first }: RayCaster, at: Vector3, step: number): boolean {
   return hits.filter((hit) => hit?.front !== false).length <= MOST_OPEN
 }
 
-function outwardAt(positions: Float32Array, indices: Uint32Array, triangle: number): Vector3 {
-  const [a, b, c] = [0, 1, 2].map((corner) => {
-    const at = indices[triangle * 3 + corner] * 3
-    return [positions[at], positions[at + 1], positions[at + 2]] as Vector3
-  })
-  return unit(cross(along(b, [a, -1]), along(c, [a, -1])))
+/** Which way is outward at a triangle, of unit length; none where it has no area. */
+export function outwardAt(positions: Float32Array, indices: Uint32Array, triangle: number): Vector3 {
+  const [x, y, z] = faceNormals(positions, indices.subarray(triangle * 3, triangle * 3 + 3))
+  return [x, y, z]
 }
 
 /**
@@ -93,6 +92,3 @@ export function lookingAlong(at: Vector3, ahead: Vector3): number[] {
   const top = cross(ahead, side)
   return [...side, 0, ...top, 0, ...ahead, 0, ...at, 1]
 }
-
-/** Whether two ways are the same but for rounding. */
-export const isSameWay = (a: Vector3, b: Vector3): boolean => dot(a, b) > 1 - 1e-6 && lengthOf(a) > 0

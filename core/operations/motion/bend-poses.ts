@@ -10,7 +10,7 @@ import type { HeldMesh } from './skin.ts'
 export const MEASURED_TURN_DEGREES = 45
 
 /** Corners that are moved at most, over all poses: a large mesh with many bones is measured at its strongest bones. */
-const MOST_MOVED = 20_000_000
+const MOST_MOVED = 5_000_000
 const POSES_A_BONE = 6
 
 /**

@@ -4,8 +4,8 @@ import type { Part } from '../../item/parts.ts'
 import { formatCount, plural } from '../../support/wording.ts'
 import { influenceSets, listHeldParts } from './skin.ts'
 
-/** Weights are stored in steps of 1/255 at the coarsest: what is nearer to 1 than a few of them is 1. */
-export const SUM_TOLERANCE = 0.02
+/** How far a sum of weights may be from 1; games and the rule for corner values take no more. */
+const SUM_TOLERANCE = 0.01
 
 /** What is wrong with the weights of one part. */
 export interface WeightFaults {
@@ -13,16 +13,14 @@ export interface WeightFaults {
   bones: number
   /** Most bones that one corner follows. */
   influences: number
-  /** Corners that no bone holds. */
-  unheld: number
-  /** Corners whose weights make more or less than 1. */
+  /** Corners whose weights make more or less than 1; those that nothing holds are told by themselves. */
   uneven: number
 }
 
 /** Measures the weights of every part that bones hold, as the file has them. */
 export const weightFaults = (document: Document): WeightFaults[] =>
   listHeldParts(document).map((part) => {
-    const faults = { part, bones: part.node.getSkin()?.listJoints().length ?? 0, influences: 0, unheld: 0, uneven: 0 }
+    const faults = { part, bones: part.node.getSkin()?.listJoints().length ?? 0, influences: 0, uneven: 0 }
     for (const primitive of part.mesh.listPrimitives()) {
       const sets = influenceSets(primitive)
       const corners = primitive.getAttribute('POSITION')?.getCount() ?? 0
@@ -35,8 +33,7 @@ export const weightFaults = (document: Document): WeightFaults[] =>
               sum += weights[at]
             }
         faults.influences = Math.max(faults.influences, count)
-        if (count === 0) faults.unheld++
-        else if (Math.abs(sum - 1) > SUM_TOLERANCE) faults.uneven++
+        if (count > 0 && Math.abs(sum - 1) > SUM_TOLERANCE) faults.uneven++
       }
     }
     return faults

@@ -3,12 +3,11 @@ import { z } from 'zod'
 import { cleanName, uniqueName } from '../../game/clean-name.ts'
 import { gameAxes } from '../../game/space.ts'
 import { createSurfaceFinder } from '../../geometry/surface/surface-distance.ts'
-import { faceNormals } from '../../geometry/mesh/pieces.ts'
 import { setNodeExtras } from '../../item/extras.ts'
 import { mergedTriangles } from '../../item/measure.ts'
 import { itemScene, listSceneNodes, listViewParts } from '../../item/parts.ts'
-import { unit, type Vector3 } from '../../maths/vectors.ts'
-import { lookingAlong } from '../../operations/motion/attach-points.ts'
+import type { Vector3 } from '../../maths/vectors.ts'
+import { lookingAlong, outwardAt } from '../../operations/motion/attach-points.ts'
 import { formatLength } from '../../support/wording.ts'
 import { defineStep, type StepSummary } from '../step.ts'
 
@@ -65,15 +64,12 @@ export const putPoint = defineStep<z.infer<typeof parameters>>({
     if (!place) return nothing('Click where it stands.')
     const { positions, indices } = mergedTriangles(listViewParts(document))
     const found = createSurfaceFinder({ positions, indices }).nearest(...place)
-    const normals = faceNormals(positions, indices)
-    const outward: Vector3 = found
-      ? [normals[found.triangle * 3], normals[found.triangle * 3 + 1], normals[found.triangle * 3 + 2]]
-      : [0, 1, 0]
+    const outward = found ? outwardAt(positions, indices, found.triangle) : axisWays['+y']
     const taken = new Set(listSceneNodes(document).map((node) => node.getName()))
     const node = document
       .createNode(uniqueName(rulebook, cleanName(rulebook, name, 'point'), taken))
       .setMatrix(
-        lookingAlong(place, looks === 'outward' ? unit(outward) : axisWays[looks]) as Parameters<Node['setMatrix']>[0],
+        lookingAlong(place, looks === 'outward' ? outward : axisWays[looks]) as Parameters<Node['setMatrix']>[0],
       )
     setNodeExtras(node, { role: 'attach-point' })
     itemScene(document).addChild(node)
