@@ -57,7 +57,12 @@ export const placedShapesSchema = z.array(
 )
 export type PlacedShapes = z.infer<typeof placedShapesSchema>
 
-export const yardInputSchema = z.object({ walk: triple, look: triple, actions: z.array(z.enum(yardActions)).max(8) })
+export const yardInputSchema = z.object({
+  walk: triple,
+  look: triple,
+  actions: z.array(z.enum(yardActions)).max(8),
+  mindsEdges: z.boolean().default(false),
+})
 export type YardInputMessage = z.infer<typeof yardInputSchema>
 
 export const yardFrameSchema = z.object({
@@ -70,5 +75,14 @@ export const yardFrameSchema = z.object({
   broken: z.array(z.object({ item: z.string(), remains: z.string() })),
   knocks: z.array(z.object({ surface: z.string(), loudness: z.number() })),
   carries: z.string().nullable(),
+  ridesOn: z.string().nullable(),
+  run: z
+    .object({
+      places: z.array(z.object({ name: z.string(), place: triple, taken: z.boolean() })),
+      falls: z.number(),
+      arrivedAfter: z.number().nullable(),
+    })
+    .nullable(),
+  standing: z.array(z.object({ part: z.string(), matrix: floats })),
 })
 export type YardFrameMessage = z.infer<typeof yardFrameSchema>

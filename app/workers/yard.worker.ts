@@ -19,7 +19,7 @@ import { serve } from './serve'
 /** The yard's physics: steps sixty times a second while something is tried, and hands out what it looks like. */
 let yard: Yard | null = null
 let timer: ReturnType<typeof setInterval> | null = null
-let input: YardInputMessage = { walk: [0, 0, 0], look: [0, 0, 1], actions: [] }
+let input: YardInputMessage = { walk: [0, 0, 0], look: [0, 0, 1], actions: [], mindsEdges: false }
 
 type OnFrame = (frame: YardFrameMessage) => void
 const STEP_MILLISECONDS = 1000 / 60
@@ -40,7 +40,7 @@ async function begin(
   onFrame: OnFrame,
 ): Promise<void> {
   close()
-  input = { walk: [0, 0, 0], look: [0, 0, -1], actions: [] }
+  input = { walk: [0, 0, 0], look: [0, 0, -1], actions: [], mindsEdges: false }
   yard = await Yard.open(items, rulebook, feet)
   let due = performance.now()
   timer = setInterval(() => {
@@ -74,7 +74,18 @@ const endpoint = {
     const item = loadPack(bytes, rulebook).items.find((each) => each.name === name)
     if (!item) throw new PlainError('the pack does not load this item', name, 'See the log.')
     await begin(
-      [{ name, solids: item.solids, loose: kindOf(rulebook, item.kind).solids?.fixed === false }],
+      [
+        {
+          name,
+          solids: item.solids,
+          loose: kindOf(rulebook, item.kind).solids?.fixed === false,
+          motion: {
+            clips: item.clips,
+            markers: item.markers,
+            drawn: item.view.filter(({ moves, bones }) => moves && bones.length === 0),
+          },
+        },
+      ],
       rulebook,
       feet,
       onFrame,

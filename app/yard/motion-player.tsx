@@ -20,8 +20,9 @@ export function MotionPlayer({ scene, model, leads }: MotionPlayerProps) {
 
   useFrame((_, delta) => {
     const { motion } = scene
-    const { at, runs } = useMotion.getState()
+    const { at, runs, led } = useMotion.getState()
     if (!motion) return
+    if (led) return follow(model.current, led)
     // A page that was away a while goes on where it was.
     const seconds = at === null ? null : runs && leads ? (at + Math.min(delta, 0.1)) % motion.seconds : at
     if (runs && leads && seconds !== null) useMotion.setState({ at: seconds })
@@ -33,6 +34,16 @@ export function MotionPlayer({ scene, model, leads }: MotionPlayerProps) {
 
 const way = new Matrix4()
 const next = new Matrix4()
+
+/** Puts meshes where something else has them. */
+function follow(model: Group | null, led: ReadonlyMap<string, ArrayLike<number>>): void {
+  for (const mesh of model?.children ?? []) {
+    const matrix = led.get(mesh.userData['moves'] as string)
+    if (!matrix) continue
+    mesh.matrix.fromArray(matrix)
+    mesh.matrixWorldNeedsUpdate = true
+  }
+}
 
 function place(model: Group | null, { motion, parts }: SceneData, seconds: number | null): void {
   if (!model || !motion) return

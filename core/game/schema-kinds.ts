@@ -145,7 +145,10 @@ export const markerSchema = z.object({
   aboveGround: z.number().nullable(),
   /** How far below the lowest point of the whole motion, in game units. */
   belowLowest: z.object({ least: z.number(), most: z.number() }).nullable(),
-  mayRideGroup: z.boolean().describe('Not read yet: what a marker hangs on is not checked.'),
+  /** Whether it may hang on something that a clip moves. */
+  mayRideGroup: z.boolean(),
+  /** What it does to who walks: a run begins there, ends there, takes it along, or begins again below it. */
+  does: z.enum(['begins', 'ends', 'collected', 'begins-again-below']).nullable().default(null),
 })
 
 export const behaviourSchema = z

@@ -50,6 +50,23 @@ export function checkMarkers(
   }
 }
 
+/** A marker of an item, and what it does to who walks. */
+export interface LoadedMarker {
+  node: LoadedNode
+  does: Marker['does']
+}
+
+/** The markers that the game reads of an item, in the order of the file. */
+export const markersOf = (nodes: readonly LoadedNode[], rulebook: Rulebook, kind: Kind): LoadedMarker[] =>
+  !kind.markers
+    ? []
+    : nodes
+        .filter(({ primitives }) => primitives.length === 0)
+        .flatMap((node) => {
+          const marker = rulebook.markers.find((each) => isCalled(node.name, each, rulebook))
+          return marker ? [{ node, does: marker.does }] : []
+        })
+
 function isCalled(name: string, { name: word, most }: Marker, { points }: Rulebook): boolean {
   if (most === 1 && name === word) return true
   const [before, after] = points.marker.replace('{marker}', word).split('{nn}')

@@ -19,6 +19,8 @@ export interface LoadedSolid {
   middle: [number, number, number]
   /** Half of its sides along its own axes. */
   half: [number, number, number]
+  /** The node that it goes along with while clips play; none where it never moves. */
+  node?: LoadedNode
 }
 
 /** Reads the solids; one without surface, or without mass where things are loose, is skipped with a complaint. */
@@ -79,6 +81,7 @@ export function readSolids(
       positions: inScene(node, primitive.positions),
       indices: primitive.indices,
       ...standingOf(node, primitive.positions),
+      ...(node.moves ? { node } : {}),
     })
   }
   const needed = kind.solids?.neededAboveTriangles ?? null

@@ -6,7 +6,7 @@ import { checkHalfBlocks, solidsOfTrays } from './check-half-blocks.ts'
 import { checkLevels } from './check-levels.ts'
 import { checkLook, checkMemory, flagsInLook, type ShownMaterial } from './check-look.ts'
 import { checkAttachPoints } from './check-attach-points.ts'
-import { checkMarkers } from './check-markers.ts'
+import { checkMarkers, markersOf, type LoadedMarker } from './check-markers.ts'
 import { checkMesh } from './check-mesh.ts'
 import { checkPassage } from './check-passage.ts'
 import { readSolids, type LoadedSolid } from './check-solids.ts'
@@ -29,6 +29,7 @@ export interface LoadedItem {
   lights: LoadedNode[]
   /** How it moves, in the yard’s space. */
   clips: LoadedMesh['clips']
+  markers: LoadedMarker[]
   materials: Map<string, ShownMaterial>
 }
 
@@ -107,6 +108,7 @@ export function loadItem(
     // The game lights as many as the kind may have.
     lights: nodes.filter(({ light }) => light !== null).slice(0, kind.mostLights),
     clips,
+    markers: markersOf(nodes, rulebook, kind),
     materials,
   }
 }

@@ -5,6 +5,7 @@ import type { SceneData } from '../../workers/scene-data'
 import { closeYard, openYard, type YardSubject } from '../../workers/clients'
 import { tellError } from '../../ui/notify'
 import { actionTitles } from './controls'
+import { runInWords } from './run-in-words'
 import { ask, endPlay, usePlay } from './play-state'
 
 interface PlayBarProps {
@@ -18,6 +19,7 @@ interface PlayBarProps {
 /** Starts and ends trying a thing in the yard; meanwhile, what can be done and what is touched. */
 export function PlayBar({ subject, game, scene, loose }: PlayBarProps) {
   const playing = usePlay((state) => state.subject !== null)
+  const courses = usePlay((state) => (state.frame?.run ?? null) !== null)
   useEffect(
     () => () => {
       closeYard()
@@ -68,6 +70,7 @@ export function PlayBar({ subject, game, scene, loose }: PlayBarProps) {
               {title} <kbd className="num text-[11px] text-ink-2">{key}</kbd>
             </button>
           ))}
+        {courses && <EdgesButton />}
         <SoundButton />
         <button type="button" className="button px-2 py-0.5 text-[13px] whitespace-nowrap" onClick={end}>
           Leave the yard
@@ -95,12 +98,43 @@ function SoundButton() {
 
 const rounded = (value: number): string => (Math.round(value * 10) / 10 + 0).toFixed(1)
 
+function EdgesButton() {
+  const mindsEdges = usePlay((state) => state.mindsEdges)
+  return (
+    <button
+      type="button"
+      className={`button px-2 py-0.5 text-[13px] whitespace-nowrap ${mindsEdges ? 'bg-kraft-wash' : ''}`}
+      aria-pressed={mindsEdges}
+      onClick={() => {
+        usePlay.setState({ mindsEdges: !mindsEdges })
+        document.querySelector<HTMLElement>('[data-yard]')?.focus()
+      }}
+    >
+      Stop at edges
+    </button>
+  )
+}
+
+/** How a run stands: what was taken, how often one fell, whether one has arrived. */
+function RunStatus() {
+  const told = usePlay((state) => {
+    const run = state.frame?.run
+    return run ? runInWords(run) : null
+  })
+  return told === null ? null : (
+    <p className="chip font-semibold" role="status" aria-label="The run">
+      {told}
+    </p>
+  )
+}
+
 /** Where the figure stands and what it touches, in words. */
 function PlayStatus() {
   const place = usePlay((state) => state.frame?.feet.map(rounded).join(', ') ?? null)
   const touch = usePlay((state) =>
     state.frame?.touches ? `${state.frame.touches.surface}: ${state.frame.touches.solid}` : null,
   )
+  const rides = usePlay((state) => state.frame?.ridesOn ?? null)
   const carries = usePlay((state) => state.frame?.carries ?? null)
   const broken = usePlay((state) => state.frame?.broken.at(-1) ?? null)
   return (
@@ -113,10 +147,13 @@ function PlayStatus() {
           ? `${broken.item} broke and leaves ${broken.remains}`
           : carries
             ? `carries ${carries}`
-            : touch
-              ? `touches ${touch}`
-              : 'touches nothing'}
+            : rides
+              ? `rides on ${rides}`
+              : touch
+                ? `touches ${touch}`
+                : 'touches nothing'}
       </p>
+      <RunStatus />
     </div>
   )
 }

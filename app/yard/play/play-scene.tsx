@@ -9,6 +9,8 @@ import { tellYard } from '../../workers/clients'
 import type { YardFrameMessage } from '../../workers/yard-messages'
 import { actionKeys, padActions, readPad, walkAlong, walkKeys, type PadState } from './controls'
 import { knock, ringOf } from './knock-sound'
+import { leadMotion } from '../motion-state'
+import { RunPlaces } from './run-places'
 import { usePlay } from './play-state'
 
 interface PlaySceneProps {
@@ -45,6 +47,7 @@ export function PlayScene({ space, scene, look, keys }: PlaySceneProps) {
     let first = true
     const show = (frame: YardFrameMessage): void => {
       figure.current?.position.set(...frame.feet)
+      if (frame.standing.length > 0) leadMotion(new Map(frame.standing.map(({ part, matrix }) => [part, matrix])))
       for (const { id, pivot, place, turn } of frame.moved)
         things.current.get(id)?.matrix.copy(movedMatrix(pivot, place, turn))
       for (const { id, place } of frame.balls) things.current.get(id)?.matrix.makeTranslation(...place)
@@ -79,9 +82,11 @@ export function PlayScene({ space, scene, look, keys }: PlaySceneProps) {
     })
   }, [camera, controls, invalidate, space.figureHeight])
 
+  useEffect(() => () => leadMotion(null), [])
   useControls(keys)
   return (
     <>
+      <RunPlaces width={space.figureHeight * 0.16} />
       <group ref={figure}>
         <Figure space={space} at={[0, 0, 0]} />
       </group>
@@ -165,6 +170,7 @@ function useControls(keys: HTMLElement | null): void {
           .add(controls.target)
         controls.update()
       }
+      const { mindsEdges } = usePlay.getState()
       const idle = forward === 0 && right === 0 && actions.length === 0
       if (idle && still) return
       still = idle
@@ -177,6 +183,7 @@ function useControls(keys: HTMLElement | null): void {
         walk: walkAlong(look, up, forward, right),
         look: level.map((value) => value / length) as [number, number, number],
         actions: actions.slice(0, 8),
+        mindsEdges,
       })
     }, TELL_MILLISECONDS)
     keys.addEventListener('keydown', down, true)

@@ -13,13 +13,15 @@ interface PlayState {
   /** Actions asked for by a button since the last message to the worker. */
   asked: YardAction[]
   sound: boolean
+  /** Whether the figure stops where the ground ends. */
+  mindsEdges: boolean
   /** What was touched last, kept a moment so that it can be read. */
   touched: string | null
 }
 
 const fresh = { subject: null, game: null, frame: null, asked: [], touched: null }
 
-export const usePlay = create<PlayState>(() => ({ ...fresh, sound: false }))
+export const usePlay = create<PlayState>(() => ({ ...fresh, sound: false, mindsEdges: false }))
 
 export const endPlay = (): void => usePlay.setState(fresh)
 export const ask = (action: YardAction): void =>

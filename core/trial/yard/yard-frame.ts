@@ -1,4 +1,6 @@
 import type { LoadedSolid } from '../check-solids.ts'
+import type { LoadedMarker } from '../check-markers.ts'
+import type { LoadedMesh, LoadedNode } from '../loaders/mesh/loaded-mesh.ts'
 import type { YardAction } from './actions.ts'
 
 export type Place = [number, number, number]
@@ -12,6 +14,8 @@ export interface YardItem {
   loose: boolean
   /** The stock thing whose toughness it has; by its surface kind when it names none. */
   like?: string
+  /** How it moves, its markers, and what is drawn of it and moves; none for what stands still. */
+  motion?: { clips: LoadedMesh['clips']; markers: readonly LoadedMarker[]; drawn: readonly LoadedNode[] }
 }
 
 /** What the figure is told to do in one step. */
@@ -21,6 +25,18 @@ export interface YardInput {
   /** Where it looks: a direction for hands, throws and blows. */
   look: Place
   actions: readonly YardAction[]
+  /** Whether it stops where the ground ends. */
+  mindsEdges?: boolean
+}
+
+/** How a run through a course stands. */
+export interface YardRun {
+  /** What can be taken on the way. */
+  places: { name: string; place: Place; taken: boolean }[]
+  /** How often the figure fell too deep and began again. */
+  falls: number
+  /** Seconds from the beginning to where one arrives; null before that. */
+  arrivedAfter: number | null
 }
 
 /**
@@ -49,4 +65,9 @@ export interface YardFrame {
   /** Things that knocked together in this step: how loudly, 0 to 1, and of what. */
   knocks: { surface: string; loudness: number }[]
   carries: string | null
+  /** What takes the figure along. */
+  ridesOn: string | null
+  run: YardRun | null
+  /** Where the drawn parts stand that clips move. */
+  standing: { part: string; matrix: Float32Array<ArrayBuffer> }[]
 }

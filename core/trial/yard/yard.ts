@@ -7,7 +7,6 @@ import { colliderOf, extentOf, groundAt, lowestOf, middleOf, newWorld } from './
 import {
   BALL_KILOGRAMS,
   BLOW,
-  FIGURE_KILOGRAMS,
   MOST_BALLS,
   MOST_LIFTED_KILOGRAMS,
   MOST_THINGS,
@@ -15,7 +14,13 @@ import {
   yardMeasures,
   type YardMeasures,
 } from './measures.ts'
+import type { LoadedMarker } from '../check-markers.ts'
+import type { LoadedNode } from '../loaders/mesh/loaded-mesh.ts'
+import { Figure } from './figure.ts'
+import { MovingBodies } from './moving-bodies.ts'
+import { Run } from './run.ts'
 import type { Place, Turn, YardItem, YardInput, YardFrame } from './yard-frame.ts'
+
 interface Thing {
   id: number
   item: YardItem
@@ -36,16 +41,16 @@ export class Yard {
   private balls: { id: number; body: Physics.RigidBody }[] = []
   private pieces: { id: number; body: Physics.RigidBody }[] = []
   private readonly broken: YardFrame['broken'] = []
-  private readonly figure: Physics.RigidBody
-  private readonly capsule: Physics.Collider
-  private readonly controller: Physics.KinematicCharacterController
+  private readonly figure: Figure
   private readonly measures: YardMeasures
-  private readonly lift: number
   private readonly events = new RAPIER.EventQueue(true)
   /** Layers of what can be taken into hands. */
   private readonly handled: ReadonlySet<string>
   private carried: Thing | null = null
-  private falling = 0
+  private readonly moving: MovingBodies[]
+  private readonly run: Run
+  /** Where it stands when it begins, and begins again. */
+  private readonly begin: Place
   private steps = 0
   private nextId = 1
 
@@ -60,30 +65,21 @@ export class Yard {
       rulebook.solids.layers.filter(({ means }) => means === 'moves' || means === 'handled').map(({ name }) => name),
     )
     this.world = newWorld(this.measures)
-    const fixed = items.filter((item) => !item.loose).flatMap((item) => [...item.solids])
-    this.world.createCollider(
-      groundAt(
-        this.measures,
-        Math.min(0, fixed.length > 0 ? Math.max(-this.measures.groundReach, lowestOf(fixed)) : 0),
-      ),
-    )
+    const markers = items.flatMap(({ motion }) => motion?.markers ?? [])
+    this.world.createCollider(groundAt(this.measures, this.groundHeight(markers)))
     for (const item of items) this.put(item, 0)
-    const radius = figure.width / 2
-    const half = Math.max(0.01, figure.height / 2 - radius)
-    this.lift = half + radius
-    this.figure = this.world.createRigidBody(
-      RAPIER.RigidBodyDesc.kinematicPositionBased().setTranslation(
-        ...this.raised(feet, this.lift + 2 * this.measures.skin),
-      ),
+    this.moving = items.flatMap(({ solids, motion }) =>
+      motion
+        ? [
+            new MovingBodies(this.world, solids, motion.clips, rulebook, (collider, solid) =>
+              this.owner.set(collider.handle, { solid, thing: null }),
+            ),
+          ]
+        : [],
     )
-    this.capsule = this.world.createCollider(RAPIER.ColliderDesc.capsule(half, radius), this.figure)
-    this.controller = this.world.createCharacterController(this.measures.skin)
-    this.controller.enableAutostep(figure.stepHeight, radius * 0.4, true)
-    this.controller.enableSnapToGround(figure.stepHeight * 0.6)
-    this.controller.setMaxSlopeClimbAngle((figure.slopeDegrees * Math.PI) / 180)
-    this.controller.setMinSlopeSlideAngle((figure.slopeDegrees * Math.PI) / 180)
-    this.controller.setApplyImpulsesToDynamicBodies(true)
-    this.controller.setCharacterMass(FIGURE_KILOGRAMS)
+    this.run = new Run(markers, figure)
+    this.begin = this.run.begin(this.standing) ?? feet
+    this.figure = new Figure(this.world, figure, this.measures, this.begin)
     this.world.step(this.events)
   }
 
@@ -96,10 +92,13 @@ export class Yard {
   /** One sixtieth of a second. */
   step(input: YardInput): YardFrame {
     for (const action of input.actions) this.act(action, input)
-    this.walk(input)
+    for (const bodies of this.moving) bodies.lead((this.steps + 1) * STEP_SECONDS)
+    this.figure.walk(input, this.moving, this.isCarried)
     if (this.carried) this.hold(this.carried, input)
     this.world.step(this.events)
     this.steps++
+    this.figure.giveWay(this.moving)
+    if (this.run.see(this.figure.feet(), this.steps * STEP_SECONDS, this.standing)) this.figure.standAt(this.begin)
     return this.frame(this.knocks())
   }
 
@@ -107,6 +106,15 @@ export class Yard {
   close(): void {
     this.events.free()
     this.world.free()
+  }
+
+  /** Under everything that stands fixed; where one may fall, as deep as that and deeper. */
+  private groundHeight(markers: readonly LoadedMarker[]): number {
+    const { groundReach } = this.measures
+    const limits = markers.filter(({ does }) => does === 'begins-again-below').map(({ node }) => node.world[13])
+    if (limits.length > 0) return Math.max(-groundReach, Math.min(...limits) - 2 * this.rulebook.space.figure.height)
+    const fixed = this.items.filter((item) => !item.loose).flatMap((item) => [...item.solids])
+    return Math.min(0, fixed.length > 0 ? Math.max(-groundReach, lowestOf(fixed)) : 0)
   }
 
   private raised([x, y, z]: Place, by: number): Place {
@@ -127,6 +135,7 @@ export class Yard {
       remains: donor?.remains ?? 'nothing',
     }
     for (const solid of item.solids) {
+      if (item.motion && solid.node) continue
       const collider = colliderOf(solid, this.rulebook, pivot)
       if (!collider) continue
       if (item.loose) collider.setMass(Math.max(0.01, solid.massKilograms ?? 1))
@@ -147,32 +156,12 @@ export class Yard {
     return donors.find(({ id }) => id === like) ?? donors.find(({ surface }) => surface === solids[0]?.surface)
   }
 
-  private walk({ walk }: YardInput): void {
-    const length = Math.max(1, Math.hypot(walk[0], walk[2]))
-    const { walkSpeed, gravity, unitsPerMetre } = this.measures
-    this.falling = this.controller.computedGrounded() ? 0 : this.falling + gravity * STEP_SECONDS
-    const pace = (walkSpeed * STEP_SECONDS) / length
-    // A little more than it falls, so that it feels the ground it stands on.
-    const down = (this.falling + 0.25 * unitsPerMetre) * STEP_SECONDS
-    this.controller.computeColliderMovement(
-      this.capsule,
-      { x: walk[0] * pace, y: -down, z: walk[2] * pace },
-      undefined,
-      undefined,
-      (collider) => !this.isCarried(collider),
-    )
-    const [at, moved] = [this.figure.translation(), this.controller.computedMovement()]
-    this.figure.setNextKinematicTranslation({ x: at.x + moved.x, y: at.y + moved.y, z: at.z + moved.z })
-  }
+  private readonly isCarried = (collider: Physics.Collider): boolean =>
+    this.carried !== null && this.owner.get(collider.handle)?.thing === this.carried
 
-  private isCarried(collider: Physics.Collider): boolean {
-    return this.carried !== null && this.owner.get(collider.handle)?.thing === this.carried
-  }
-
-  private eyes(): Place {
-    const { x, y, z } = this.figure.translation()
-    return this.raised([x, y, z], this.rulebook.space.figure.eyeHeight - this.lift)
-  }
+  /** Where a node of an item stands now. */
+  private readonly standing = (node: LoadedNode): number[] =>
+    this.moving.reduce<number[] | null>((found, bodies) => found ?? bodies.standing(node), null) ?? node.world
 
   private act(action: YardAction, { look }: YardInput): void {
     if (action === 'ball') return this.throwBall(look)
@@ -188,7 +177,7 @@ export class Yard {
   }
 
   private throwBall(look: Place): void {
-    const eyes = this.eyes()
+    const eyes = this.figure.eyes()
     const { ballRadius, ballSpeed, unitsPerMetre } = this.measures
     const before = this.rulebook.space.figure.width / 2 + ballRadius + 0.05 * unitsPerMetre
     const start = eyes.map((value, axis) => value + look[axis] * before) as Place
@@ -217,10 +206,10 @@ export class Yard {
   }
 
   private pointedAt(look: Place): Thing | null {
-    const eyes = this.eyes()
+    const eyes = this.figure.eyes()
     for (const drop of [0, 0.35, 0.7]) {
       const ray = new RAPIER.Ray({ x: eyes[0], y: eyes[1], z: eyes[2] }, { x: look[0], y: look[1] - drop, z: look[2] })
-      const hit = this.world.castRay(ray, this.measures.reach, true, undefined, undefined, this.capsule)
+      const hit = this.world.castRay(ray, this.measures.reach, true, undefined, undefined, this.figure.capsule)
       const thing = hit ? this.owner.get(hit.collider.handle)?.thing : null
       if (thing) return thing
     }
@@ -260,7 +249,7 @@ export class Yard {
   }
 
   private hold(thing: Thing, { look }: YardInput): void {
-    const eyes = this.eyes()
+    const eyes = this.figure.eyes()
     const { unitsPerMetre } = this.measures
     const length = Math.hypot(look[0], look[2]) || 1
     const reach =
@@ -299,12 +288,16 @@ export class Yard {
   }
 
   private touches(): YardFrame['touches'] {
-    for (let number = 0; number < this.controller.numComputedCollisions(); number++) {
-      const collider = this.controller.computedCollision(number)?.collider
-      const known = collider ? this.owner.get(collider.handle) : undefined
+    for (const collider of this.figure.touched()) {
+      const known = this.owner.get(collider.handle)
       if (known) return { solid: known.solid.name, surface: known.solid.surface }
     }
     return null
+  }
+
+  private ridesOn(): string | null {
+    const on = this.figure.ridesOn(this.moving)
+    return on ? (this.owner.get(on.handle)?.solid.node?.parent?.name ?? null) : null
   }
 
   private frame(knocks: YardFrame['knocks']): YardFrame {
@@ -318,7 +311,7 @@ export class Yard {
     }
     return {
       seconds: this.steps * STEP_SECONDS,
-      feet: this.raised(placed(this.figure), -this.lift),
+      feet: this.figure.feet(),
       touches: this.touches(),
       moved: this.things
         .filter(({ item }) => item.loose)
@@ -328,6 +321,11 @@ export class Yard {
       broken: [...this.broken],
       knocks,
       carries: this.carried?.item.name ?? null,
+      ridesOn: this.ridesOn(),
+      run: this.run.told(this.standing),
+      standing: this.items.flatMap(({ motion }) =>
+        (motion?.drawn ?? []).map((node) => ({ part: node.name, matrix: Float32Array.from(this.standing(node)) })),
+      ),
     }
   }
 }
