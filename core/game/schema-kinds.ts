@@ -45,6 +45,8 @@ export const kindSchema = z.object({
     })
     .nullable(),
   motionAsked: z.boolean(),
+  /** Whether every drawn part stands in a group, moving or still, by whose name the game tells which it is. */
+  groupsAsked: z.boolean().default(false),
   attachPoints: z.boolean(),
   mostLights: z.number().int().nonnegative(),
   models: z.array(z.string()),
@@ -134,6 +136,11 @@ export const motionSchema = z.object({
   mostKeys: z.number().int().positive(),
   startsAtZero: z.boolean(),
   loopsClose: z.boolean(),
+  /** How the game calls groups of parts, each with {group}; null where it knows none. */
+  groups: z
+    .object({ moves: z.string().max(200), stays: z.string().max(200), backdrop: z.string().max(200) })
+    .nullable()
+    .default(null),
 })
 
 export const markerSchema = z.object({

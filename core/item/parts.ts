@@ -143,6 +143,9 @@ export function movingReasons(document: Document): Map<Node, MovingReason> {
       if (target && channel.getTargetPath() !== 'weights') reasons.set(target, 'moves')
     }
   }
+  // A group that is meant to move keeps its own place until it has its motion.
+  for (const node of listSceneNodes(document))
+    if (!reasons.has(node) && getNodeExtras(node).group === 'moves') reasons.set(node, 'moves')
   for (const node of [...reasons.keys()]) {
     for (const child of descendants(node)) if (!reasons.has(child)) reasons.set(child, 'hangs on what moves')
     for (let parent = node.getParentNode(); parent; parent = parent.getParentNode())

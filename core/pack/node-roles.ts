@@ -1,4 +1,5 @@
 import type { Document } from '@gltf-transform/core'
+import { groupInName } from '../game/group-names.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { recogniseAnnotation } from '../item/annotations/index.ts'
 import { setNodeExtras } from '../item/extras.ts'
@@ -7,7 +8,9 @@ import { listSceneNodes } from '../item/parts.ts'
 /** Tells what each node of a packed mesh is for, as the game does: by its name and by what it hangs under. */
 export function recogniseRoles(document: Document, rulebook: Rulebook): void {
   for (const node of listSceneNodes(document)) {
-    const extras = recogniseAnnotation(node, rulebook)
+    const group = groupInName(rulebook, node.getName())
+    if (group) setNodeExtras(node, { role: 'part', group })
+    const extras = group ? null : recogniseAnnotation(node, rulebook)
     if (!extras) continue
     // What packing wrote there is read now, and will be written again.
     if (extras.solid) node.setExtras({})

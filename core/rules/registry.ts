@@ -5,6 +5,7 @@ import { cornerValueRules } from './mesh/corner-values.ts'
 import { faceRules } from './mesh/faces.ts'
 import { fitRules } from './solids/bumped-into.ts'
 import { givenUpRules } from './surface/given-up.ts'
+import { groupRules } from './motion/groups.ts'
 import { halfBlockRules } from './mesh/half-blocks.ts'
 import { levelRules } from './mesh/levels.ts'
 import { lookRules } from './surface/looks.ts'
@@ -42,6 +43,7 @@ export const ruleFamilies: readonly RuleFamily[] = [
   fitRules,
   motionRules,
   boneRules,
+  groupRules,
   clipRules,
   markerRules,
   attachPointRules,

@@ -25,11 +25,13 @@ import { flipFaces } from './mesh/flip-faces.ts'
 import { foldMaterials } from './surface/fold-materials.ts'
 import { foldMaps } from './surface/fold-maps.ts'
 import { holdStill } from './fit/hold-still.ts'
+import { groupParts } from './motion/group-parts.ts'
 import { joinParts } from './mesh/join-parts.ts'
 import { keepParts } from './intake/keep-parts.ts'
 import { layDecal } from './surface/lay-decal.ts'
 import { levelsAndShadow } from './mesh/levels-and-shadow.ts'
 import { limitWeightsStep } from './motion/limit-weights.ts'
+import { makeMotion } from './motion/make-motion.ts'
 import { makeBones } from './motion/make-bones.ts'
 import { mergeMaterials } from './surface/merge-materials.ts'
 import { mergeSolids } from './solids/merge-solids.ts'
@@ -45,6 +47,7 @@ import { putLight } from './motion/put-light.ts'
 import { putPoint } from './motion/put-point.ts'
 import { putInPicture } from './surface/put-in-picture.ts'
 import { readRoles } from './surface/read-roles.ts'
+import { recogniseGroups } from './motion/recognise-groups.ts'
 import { recognisePoints } from './motion/recognise-points.ts'
 import { recogniseSolids } from './intake/recognise-solids.ts'
 import { recolourLooks } from './surface/recolour-looks.ts'
@@ -77,6 +80,7 @@ export const steps: readonly AnyStep[] = [
   recogniseSolids,
   recognisePoints,
   chooseClips,
+  recogniseGroups,
   holdStill,
   turnAxes,
   scaleToGame,
@@ -131,6 +135,8 @@ export const steps: readonly AnyStep[] = [
   sizeMaps,
   padIslands,
   compressMaps,
+  groupParts,
+  makeMotion,
   sampleMotion,
   placeMarkers,
   putPoint,

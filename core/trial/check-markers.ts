@@ -29,6 +29,9 @@ export function checkMarkers(
         file,
         `${own.length} of the marker ${marker.name}; ${marker.least} to ${marker.most ?? 'any number'} are read.`,
       )
+    if (!marker.mayRideGroup)
+      for (const node of own)
+        if (isMoved(node, clips)) log.complain('marker.rides', file, `${node.name} is moved; its place is read once.`)
     if (marker.aboveGround !== null)
       for (const node of own) {
         const height = heightOver(node, (ground ??= groundOf(view)), marker.aboveGround)
@@ -48,6 +51,15 @@ export function checkMarkers(
       }
     }
   }
+}
+
+/** Whether a clip moves a node, or what it hangs on. */
+function isMoved(node: LoadedNode, clips: LoadedMesh['clips']): boolean {
+  for (let at: LoadedNode | null = node; at; at = at.parent) {
+    const here = at
+    if (clips.some(({ channels }) => channels.some((channel) => channel.node === here))) return true
+  }
+  return false
 }
 
 /** A marker of an item, and what it does to who walks. */

@@ -2,6 +2,7 @@ import { standUpright } from './working-space.ts'
 import { z } from 'zod'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { checkClips } from './check-clips.ts'
+import { checkGroups, withoutBackdrops } from './check-groups.ts'
 import { checkHalfBlocks, solidsOfTrays } from './check-half-blocks.ts'
 import { checkLevels } from './check-levels.ts'
 import { checkLook, checkMemory, flagsInLook, type ShownMaterial } from './check-look.ts'
@@ -86,11 +87,14 @@ export function loadItem(
     checkMesh(file, nodes, sorted, rulebook, kind, flagsInLook(entry.looks[0], archive, rulebook), log)
     checkLevels(file, sorted, rulebook, kind, log)
     checkClips(file, clips, rulebook, kind, log)
+    checkGroups(file, loaded, sorted, rulebook, kind, log)
     checkMarkers(file, loaded, sorted.view, rulebook, kind, log)
     checkAttachPoints(file, loaded.nodes, sorted.view, rulebook, kind, log)
     checkHalfBlocks(file, sorted.view, rulebook, kind, log)
   }
-  const solids = kind.mesh ? readSolids(file, sorted, rulebook, kind, log) : []
+  const solids = kind.mesh
+    ? readSolids(file, { ...sorted, solids: withoutBackdrops(sorted.solids, rulebook, kind) }, rulebook, kind, log)
+    : []
   if (kind.mesh) checkPassage(file, sorted, solids, rulebook, kind, log)
   const materials = new Map<string, ShownMaterial>()
   const maps = new Map<string, Uint8Array>()

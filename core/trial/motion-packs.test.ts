@@ -7,7 +7,8 @@ import type { Rulebook } from '../game/schema.ts'
 import { listPlaces } from '../item/annotations/places.ts'
 import { setNodeExtras } from '../item/extras.ts'
 import { copyDocument } from '../item/io.ts'
-import { itemScene } from '../item/parts.ts'
+import { itemScene, listSceneNodes } from '../item/parts.ts'
+import { takeMotionOff } from '../operations/motion/put-curve.ts'
 import { itemMotion, motionFrames } from '../operations/motion/pose.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import { checkItem } from '../rules/registry.ts'
@@ -17,6 +18,8 @@ import { demoSources, type DemoFolder } from '../test-support/sources.ts'
 import { memoryStore } from '../worklist/result-store.ts'
 import { loadPack } from './load-pack.ts'
 import { secondsOf, standingsOf } from './moving.ts'
+import type { YardRun } from './yard/yard-frame.ts'
+import { Yard } from './yard/yard.ts'
 
 /** The game itself, and one whose axes are turned and mirrored: heights and turns must come out the same. */
 const leftHanded =
@@ -35,6 +38,11 @@ interface Spoiler {
   spoil: (document: Document) => void
 }
 
+const nodeOf = (document: Document, name: string) => {
+  const found = listSceneNodes(document).find((node) => node.getName() === name)
+  if (!found) throw new Error(`no ${name}`)
+  return found
+}
 const clipOf = (document: Document) => document.getRoot().listAnimations()[0]
 const samplerOf = (document: Document) => clipOf(document).listSamplers()[0]
 function changeTimes(document: Document, change: (seconds: number) => number): void {
@@ -152,6 +160,48 @@ const spoilers: Spoiler[] = [
     code: 'marker.below',
     spoil: (of) => lift(of, 'floor_limit', -9),
   },
+  {
+    ...walk,
+    rule: 'marker-rides',
+    severity: 'risky',
+    code: 'marker.rides',
+    spoil: (of) => void nodeOf(of, 'moves_gate_1').addChild(marker(of, 'arrive')),
+  },
+  {
+    ...walk,
+    rule: 'group-missing',
+    severity: 'risky',
+    code: 'group.none',
+    spoil: (of) => void itemScene(of).addChild(nodeOf(of, 'deck_1')),
+  },
+  {
+    ...walk,
+    rule: 'group-without-motion',
+    severity: 'risky',
+    code: 'group.rests',
+    spoil: (of) => void takeMotionOff(of, nodeOf(of, 'moves_gate_2')),
+  },
+  {
+    ...walk,
+    rule: 'group-moves',
+    severity: 'risky',
+    code: 'group.moves',
+    spoil: (of) => void nodeOf(of, 'moves_gate_2').setName('stays_gate_2'),
+  },
+  {
+    ...walk,
+    rule: 'group-not-told',
+    severity: 'risky',
+    code: 'group.untold',
+    spoil: (of) => void nodeOf(of, 'moves_gate_2').setName('gate_2'),
+  },
+  {
+    ...walk,
+    rule: 'backdrop-solid',
+    severity: 'risky',
+    code: 'group.backdrop',
+    spoil: (of) => void nodeOf(of, 'stays_rest').setName('far_rest'),
+  },
 ]
 
 /** Whether a part stands elsewhere a quarter of the way on. */
@@ -186,7 +236,7 @@ describe.each(games)('what moves, in %s', (_, rulebook) => {
     async (folder) => {
       const { findings, trial } = await judge(folder)
       expect(findings.filter(({ stage, severity }) => stage === 'motion' && severity !== 'note')).toEqual([])
-      expect(trial.log.filter(({ code }) => /^(motion|marker)\./.test(code))).toEqual([])
+      expect(trial.log.filter(({ code }) => /^(motion|marker|group)\./.test(code))).toEqual([])
       expect(trial.loads).toBe(true)
     },
   )
@@ -238,5 +288,28 @@ describe('markers that nobody put', () => {
     expect(names.sort()).toEqual(['arrive', 'floor_limit', 'start'])
     const { bytes } = await packItems([{ name: 'planks', kind, document: result.document }], tarnAndTiller, 'x')
     expect(loadPack(bytes, tarnAndTiller).log.filter(({ level }) => level !== 'told')).toEqual([])
+  })
+})
+
+describe('a course', () => {
+  it('is crossed on its packed gates, of which one came without its motion', async () => {
+    const { kind, made } = await prepared('sluice_walk', tarnAndTiller)
+    const { bytes } = await packItems([{ name: 'walk', kind, document: made.result.document }], tarnAndTiller, 'x')
+    const [{ name, solids, clips, markers }] = loadPack(bytes, tarnAndTiller).items
+    const walk = { name, solids, loose: false, motion: { clips, markers, drawn: [] } }
+    const yard = await Yard.open([walk], tarnAndTiller, [0, 0, 0])
+    const ridden = new Set<string>()
+    let run: YardRun | null = null
+    for (let step = 0; step < 3600 && !run?.arrivedAfter; step++) {
+      const frame = yard.step({ walk: [0, 0, 1], look: [0, 0, 1], actions: [], mindsEdges: true })
+      if (frame.ridesOn) ridden.add(frame.ridesOn)
+      run = frame.run
+    }
+    yard.close()
+    expect([...ridden]).toEqual(['gate_leaf_1', 'gate_leaf_2', 'gate_leaf_3'])
+    expect(run?.falls).toBe(0)
+    expect(run?.arrivedAfter).toBeLessThan(60)
+    expect(run?.places).toHaveLength(7)
+    expect(run?.places.filter(({ taken }) => taken).length).toBeGreaterThan(2)
   })
 })

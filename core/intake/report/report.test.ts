@@ -50,7 +50,7 @@ describe('what the intake report says of the demo', () => {
       galley_stove: [620],
       channel_buoy: [724],
       timetable_board: [2],
-      sluice_walk: [1512],
+      sluice_walk: [1896],
       landing_planks: [2],
       rain_hat: [262, 262],
       bow_pennants: [1419],

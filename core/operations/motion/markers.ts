@@ -6,9 +6,11 @@ import { listPlaces } from '../../item/annotations/places.ts'
 import { setNodeExtras } from '../../item/extras.ts'
 import { mergedTriangles, partsBounds } from '../../item/measure.ts'
 import { itemScene, listViewParts } from '../../item/parts.ts'
+import { movedNodes, nearestAbove } from './groups.ts'
 import { lowestOverMotion } from './pose.ts'
 
 type Marker = Rulebook['markers'][number]
+type Place3 = [number, number, number]
 
 /** A marker of an item, and how it stands to what it is measured by. */
 export interface StandingMarker {
@@ -21,6 +23,10 @@ export interface StandingMarker {
   at: [number, number, number]
   /** How far it is above what is under it, where the game asks for that; null with nothing under it. */
   above?: number | null
+  /** What moves it while clips play; null for a marker that stays where it is. */
+  ridesOn: Node | null
+  /** What moves under it while clips play, where it may ride and does not. */
+  leftBy: Node | null
   /** How far it is below the lowest that the item ever reaches, where the game asks for that. */
   below?: number
 }
@@ -44,12 +50,16 @@ export function standingMarkers(document: Document, rulebook: Rulebook): Standin
   const asked = places.some(({ marker }) => marker.aboveGround !== null)
   const { positions, indices } = mergedTriangles(asked ? listViewParts(document) : [])
   const caster = createRayCaster(positions, indices)
+  const moved = movedNodes(document)
+  const rider = riderOver(document, moved)
   const lowest = places.some(({ marker }) => marker.belowLowest) ? lowestOverMotion(document) : Infinity
   return places.map(({ name, node, marker }) => {
     const [x, y, z] = node.getWorldTranslation()
     const at: [number, number, number] = [x, y, z]
     const isRead = markerKind.recognise(node, rulebook)?.marker === marker.name
-    const made: StandingMarker = { name, node, marker, isRead, at }
+    const ridesOn = nearestAbove(node, (each) => moved.has(each))
+    const leftBy = marker.mayRideGroup && !ridesOn ? rider(at, marker.aboveGround ?? 0) : null
+    const made: StandingMarker = { name, node, marker, isRead, at, ridesOn, leftBy }
     if (marker.aboveGround !== null) {
       const hit = caster.first([x, y + marker.aboveGround, z], [0, -1, 0])
       made.above = hit ? hit.distance - marker.aboveGround : null
@@ -57,6 +67,27 @@ export function standingMarkers(document: Document, rulebook: Rulebook): Standin
     if (marker.belowLowest && lowest !== Infinity) made.below = lowest - y
     return made
   })
+}
+
+/** Finds what moves right under a place: not further below than the marker may stand above it. */
+function riderOver(document: Document, moved: ReadonlySet<Node>): (at: Place3, above: number) => Node | null {
+  const parts = listViewParts(document)
+  const carrier = new Map(parts.map((part) => [part, nearestAbove(part.node, (each) => moved.has(each))]))
+  const casters = new Map(
+    [...new Set([null, ...carrier.values()])].map((node) => {
+      const { positions, indices } = mergedTriangles(parts.filter((part) => carrier.get(part) === node))
+      return [node, createRayCaster(positions, indices)]
+    }),
+  )
+  if (casters.size < 2) return () => null
+  return ([x, y, z], above) => {
+    let nearest: { node: Node | null; distance: number } | null = null
+    for (const [node, caster] of casters) {
+      const hit = caster.first([x, y + above, z], [0, -1, 0])
+      if (hit && (!nearest || hit.distance < nearest.distance)) nearest = { node, distance: hit.distance }
+    }
+    return nearest && nearest.distance - above <= above * (1 + HEIGHT_SLACK) ? nearest.node : null
+  }
 }
 
 /** By how much a marker is to be lifted; null where it is right, or has nothing to be measured by. */

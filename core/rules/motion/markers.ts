@@ -11,7 +11,10 @@ export const markerRules: RuleFamily = {
   check(context) {
     if (!context.kind.markers) return []
     const standing = standingMarkers(context.document, context.rulebook)
-    return [...checkCounts(standing, context), ...standing.flatMap((each) => checkHeight(each, context))]
+    return [
+      ...checkCounts(standing, context),
+      ...standing.flatMap((each) => [...checkHeight(each, context), ...checkRiding(each)]),
+    ]
   },
 }
 
@@ -76,6 +79,42 @@ function checkHeight(standing: StandingMarker, { rulebook }: RuleContext): Findi
         limit: `${range.least} to ${range.most} ${unit} below`,
         message: `${name} is ${formatLength(Math.abs(below))} ${unit} ${below < 0 ? 'above' : 'below'} the lowest point of the whole motion; ${range.least} to ${range.most} below is meant`,
         why: marker.meaning,
+      },
+    ]
+  return []
+}
+
+/** What hangs on something that moves and may not, and what may and is left behind. */
+function checkRiding({ name, marker, at, ridesOn, leftBy }: StandingMarker): Finding[] {
+  const common = {
+    stage: 'motion' as const,
+    where: name,
+    place: { parts: [], bounds: { min: at, max: at }, spots: [at], texture: null },
+    why: marker.meaning,
+    mend,
+  }
+  if (ridesOn && !marker.mayRideGroup)
+    return [
+      {
+        ...common,
+        rule: 'marker-rides',
+        severity: 'risky',
+        title: 'Marker moves along',
+        value: `hangs on ${ridesOn.getName()}`,
+        limit: 'stands still',
+        message: `${name} hangs on ${ridesOn.getName()}, which moves; the game reads its place once`,
+      },
+    ]
+  if (leftBy)
+    return [
+      {
+        ...common,
+        rule: 'marker-left-behind',
+        severity: 'note',
+        title: 'Marker is left behind',
+        value: 'stands still',
+        limit: `rides on ${leftBy.getName()}`,
+        message: `${name} stands over ${leftBy.getName()}, which moves away under it`,
       },
     ]
   return []

@@ -7,6 +7,7 @@ import {
   standingMarkers,
   type StandingMarker,
 } from '../../operations/motion/markers.ts'
+import { hangUnder } from '../../operations/motion/hang.ts'
 import { formatLength, plural } from '../../support/wording.ts'
 import { defineStep } from '../step.ts'
 
@@ -31,9 +32,10 @@ export const placeMarkers = defineStep<z.infer<typeof parameters>>({
       type: 'layers',
       key: 'names',
       label: 'Only these',
-      options: standingMarkers(document, rulebook)
-        .filter(({ marker }) => marker.aboveGround !== null || marker.belowLowest)
-        .map(({ name, marker }) => ({ value: name, label: name === marker.name ? name : `${name} (${marker.name})` })),
+      options: standingMarkers(document, rulebook).map(({ name, marker }) => ({
+        value: name,
+        label: name === marker.name ? name : `${name} (${marker.name})`,
+      })),
     },
     { type: 'toggle', key: 'makeMissing', label: 'Put what is missing' },
   ],
@@ -43,7 +45,8 @@ export const placeMarkers = defineStep<z.infer<typeof parameters>>({
     const standing = standingMarkers(context.document, context.rulebook)
     const off = markersOff(standing)
     const missing = missingMarkers(standing, context.rulebook)
-    if (off.length + missing.length === 0) return []
+    const elsewhere = hangElsewhere(standing)
+    if (off.length + missing.length + elsewhere.length === 0) return []
     const names = off.slice(0, 3).map(({ name }) => name)
     const reasons = [
       ...(missing.length > 0
@@ -57,6 +60,13 @@ export const placeMarkers = defineStep<z.infer<typeof parameters>>({
           ]
         : []),
     ]
+    if (elsewhere.length > 0)
+      reasons.push(
+        `${elsewhere
+          .slice(0, 3)
+          .map(({ name }) => name)
+          .join(', ')} ${elsewhere.length === 1 ? 'hangs' : 'hang'} on what the game does not read there`,
+      )
     return [{ parameters: { names: [], makeMissing: true }, reason: `${reasons.join('; ')}.` }]
   },
   async run({ document, rulebook, parameters: { names, makeMissing } }) {
@@ -81,16 +91,28 @@ export const placeMarkers = defineStep<z.infer<typeof parameters>>({
       )
       return `${standing.name} is ${formatLength(Math.abs(by))} ${unit} ${by > 0 ? 'higher' : 'lower'}.`
     })
+    const rehung = hangElsewhere(standing).filter(({ name }) => names.length === 0 || names.includes(name))
+    for (const { node, name, ridesOn, leftBy } of rehung) {
+      hangUnder(node, leftBy ?? document)
+      details.push(
+        leftBy ? `${name} rides on ${leftBy.getName()}.` : `${name} no longer moves with ${ridesOn?.getName()}.`,
+      )
+    }
+    const count = new Set([...off, ...rehung]).size + made.length
     return {
-      headline: plural(off.length + made.length, 'marker'),
+      headline: plural(count, 'marker'),
       details:
         made.length + details.length > 0
           ? [...made.map((name) => `${name} was missing and is put on it.`), ...details]
           : ['Every marker stands as high as the game wants.'],
-      changed: off.length + made.length > 0,
+      changed: count > 0,
     }
   },
 })
+
+/** Markers that hang on what they may not, or ride on nothing where they could. */
+const hangElsewhere = (standing: readonly StandingMarker[]): StandingMarker[] =>
+  standing.filter(({ ridesOn, leftBy, marker }) => (ridesOn && !marker.mayRideGroup) || leftBy)
 
 const markersOff = (standing: readonly StandingMarker[]): StandingMarker[] =>
   standing.filter((each) => liftOf(each) !== null)

@@ -20,10 +20,15 @@ import { runWorklist } from '../../worklist/run.ts'
 /** Places of the Sluice walk, in metres: as its source has them, but for a sunk stamp and a floor limit that is too high. */
 const source: Record<string, number[]> = {
   start: [0, 1.12, -1.6],
-  arrive_01: [0, 1.12, 14.2],
+  arrive_01: [0, 1.12, 17.2],
   floor_limit: [0, -2.5, 6],
+  // It rides the first gate, which comes first in the scene.
+  stamp_01: [0, 1.52, 2.6],
   ...Object.fromEntries(
-    Array.from({ length: 6 }, (_, stamp) => [`stamp_0${stamp + 1}`, [stamp % 2 === 0 ? 0.4 : -0.4, 1.42, stamp * 2.4]]),
+    Array.from({ length: 6 }, (_, stamp) => [
+      `stamp_0${stamp + 2}`,
+      [stamp % 2 === 0 ? 0.4 : -0.4, 1.42, Math.floor(stamp / 2) * 5.2 + (stamp % 2) * 1.4],
+    ]),
   ),
 }
 

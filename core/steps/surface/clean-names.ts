@@ -2,6 +2,7 @@ import { roleOfKey } from '../../game/map-roles.ts'
 import { materialTag, setMaterialTag, type MaterialTag } from '../../game/material-tag.ts'
 import type { Document, Node, Material } from '@gltf-transform/core'
 import { z } from 'zod'
+import { groupName } from '../../game/group-names.ts'
 import { annotationKind } from '../../item/annotations/index.ts'
 import { getNodeExtras, getTextureExtras } from '../../item/extras.ts'
 import { listSceneNodes } from '../../item/parts.ts'
@@ -106,7 +107,9 @@ function planNodes(
   for (const node of nodes) {
     if (getNodeExtras(node).role !== 'part') continue
     const room = withRoomFor(endingOfMade(node, rulebook), rulebook)
-    rename(node, uniqueName(room, cleanName(room, node.getName(), 'part'), taken))
+    const { group } = getNodeExtras(node)
+    const name = group ? groupName(room, group, node.getName()) : cleanName(room, node.getName(), 'part')
+    rename(node, uniqueName(room, name, taken))
   }
   for (const node of nodes) {
     const extras = getNodeExtras(node)

@@ -2,8 +2,9 @@ import type { LoadedMarker } from '../check-markers.ts'
 import type { LoadedNode } from '../loaders/mesh/loaded-mesh.ts'
 import type { Place, YardRun } from './yard-frame.ts'
 
-/** How far from the middle of its body a figure takes what it passes, in its own widths. */
-const REACH_WIDTHS = 1.2
+/** How far from the middle of its body a figure takes what it passes, and comes to where it arrives, in its own widths. */
+const TAKES_WIDTHS = 1.2
+const ARRIVES_WIDTHS = 2
 
 /**
  * A run through a course: it begins at the marker where one begins, takes what lies on the way, ends where one arrives,
@@ -36,8 +37,11 @@ export class Run {
       return true
     }
     for (const node of this.of('collected'))
-      if (!this.taken.has(node) && this.reaches(feet, placeOf(standing(node)))) this.taken.add(node)
-    if (this.arrivedAfter === null && this.of('ends').some((node) => this.reaches(feet, placeOf(standing(node)))))
+      if (!this.taken.has(node) && this.reaches(feet, placeOf(standing(node)), TAKES_WIDTHS)) this.taken.add(node)
+    if (
+      this.arrivedAfter === null &&
+      this.of('ends').some((node) => this.reaches(feet, placeOf(standing(node)), ARRIVES_WIDTHS))
+    )
       this.arrivedAfter = seconds - this.startedAt
     return false
   }
@@ -64,12 +68,12 @@ export class Run {
     return this.of('begins-again-below').some((node) => feet[1] < placeOf(standing(node))[1])
   }
 
-  /** Whether a place lies within reach of the figure, from its feet to its head. */
-  private reaches(feet: Place, place: Place): boolean {
+  /** Whether a place lies within so many of its widths from the figure, from its feet to its head. */
+  private reaches(feet: Place, place: Place, widths: number): boolean {
     const { width, height } = this.figure
     const beside = Math.hypot(place[0] - feet[0], place[2] - feet[2])
     const above = place[1] - feet[1]
-    return beside <= width * REACH_WIDTHS && above >= -width && above <= height + width
+    return beside <= width * widths && above >= -width && above <= height + width
   }
 }
 
