@@ -13,6 +13,7 @@ import { cleanMesh } from './mesh/clean-mesh.ts'
 import { chooseClips } from './motion/choose-clips.ts'
 import { cleanNames } from './surface/clean-names.ts'
 import { compressMaps } from './surface/compress-maps.ts'
+import { cutClip } from './motion/cut-clip.ts'
 import { cutMask } from './surface/cut-mask.ts'
 import { doubleSolid } from './solids/double-solid.ts'
 import { dropHidden } from './mesh/drop-hidden.ts'
@@ -62,6 +63,7 @@ import { smoothWeightsStep } from './motion/smooth-weights.ts'
 import { sortIntoTrays } from './mesh/sort-into-trays.ts'
 import { splitParts } from './mesh/split-parts.ts'
 import { standInColours } from './surface/stand-in-colours.ts'
+import { standAsClipsBegin } from './motion/stand-as-clips-begin.ts'
 import type { AnyStep } from './step.ts'
 import { tagMaterials } from './surface/tag-materials.ts'
 import { triangulate } from './mesh/triangulate.ts'
@@ -80,6 +82,8 @@ export const steps: readonly AnyStep[] = [
   recogniseSolids,
   recognisePoints,
   chooseClips,
+  cutClip,
+  standAsClipsBegin,
   recogniseGroups,
   holdStill,
   turnAxes,

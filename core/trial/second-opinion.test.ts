@@ -82,6 +82,8 @@ describe('the loader as a second opinion', () => {
       'level-seen',
       'bend-angular',
       'marker-left-behind',
+      'clip-lost-target',
+      'rest-pose',
       'not-carried',
       'given-up',
     ]

@@ -1,4 +1,5 @@
 import type { Node } from '@gltf-transform/core'
+import { offRest } from '../../operations/motion/first-pose.ts'
 import { faultsOf, measureClips, type MeasuredClip } from '../../operations/motion/clips.ts'
 import type { Curve } from '../../maths/curve.ts'
 import { formatCount, formatLength, plural } from '../../support/wording.ts'
@@ -15,7 +16,12 @@ export const clipRules: RuleFamily = {
     // What the kind does not play is told elsewhere.
     if (!kind.motionAsked) return []
     const clips = measureClips(document, rulebook)
-    return [...clips.flatMap((clip) => checkClip(clip, context)), ...checkAll(clips, context)]
+    return [
+      ...clips.flatMap((clip) => checkClip(clip, context)),
+      ...checkAll(clips, context),
+      ...checkTargets(context),
+      ...checkRest(context),
+    ]
   },
   gauges({ document, rulebook, kind }) {
     if (!kind.motionAsked) return []
@@ -127,6 +133,54 @@ function checkAll(clips: readonly MeasuredClip[], { rulebook: { motion } }: Rule
       })
     }
   return findings
+}
+
+/** What clips move that is not there any more. */
+function checkTargets({ document }: RuleContext): Finding[] {
+  return document
+    .getRoot()
+    .listAnimations()
+    .flatMap((clip): Finding[] => {
+      const lost = clip.listChannels().filter((channel) => !channel.getTargetNode()).length
+      if (lost === 0) return []
+      return [
+        {
+          rule: 'clip-lost-target',
+          severity: 'note',
+          stage: 'motion',
+          title: 'Clip lost what it moves',
+          where: clip.getName(),
+          place: nowhere,
+          value: plural(lost, 'curve'),
+          limit: 'none',
+          message: `${plural(lost, 'curve')} of ${clip.getName()} ${lost === 1 ? 'moves' : 'move'} what is not there any more`,
+          why: 'A step took the thing out, or mesh and motion come from different versions of the source.',
+          mend: null,
+        },
+      ]
+    })
+}
+
+/** What does not stand as its clip begins: everything is measured at rest, and the game shows the first key. */
+function checkRest({ document, rulebook: { space } }: RuleContext): Finding[] {
+  const off = offRest(document, space.smallestDrawn)
+  if (off.length === 0) return []
+  const [{ node, clip, path, off: by }] = off
+  return [
+    {
+      rule: 'rest-pose',
+      severity: 'note',
+      stage: 'motion',
+      title: 'Stands elsewhere at rest',
+      where: node.getName(),
+      place: nowhere,
+      value: gapInWords({ node, path, off: by }, space.unit.plural),
+      limit: 'as the clip begins',
+      message: `${node.getName()} stands ${gapInWords({ node, path, off: by }, space.unit.plural)} from where ${clip} has it at its beginning${off.length > 1 ? `; so ${off.length === 2 ? 'does' : 'do'} ${plural(off.length - 1, 'other')}` : ''}`,
+      why: 'Size, solids and markers are measured at rest, and the game shows the first key.',
+      mend: { step: 'stand-as-clips-begin', label: 'Stand as clips begin', parameters: {} },
+    },
+  ]
 }
 
 const moves: Record<Curve['path'], string> = { translation: 'move', rotation: 'turn', scale: 'scale' }
