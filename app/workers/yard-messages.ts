@@ -79,6 +79,7 @@ export const yardFrameSchema = z.object({
   run: z
     .object({
       places: z.array(z.object({ name: z.string(), place: triple, taken: z.boolean() })),
+      goals: z.array(triple),
       falls: z.number(),
       arrivedAfter: z.number().nullable(),
     })

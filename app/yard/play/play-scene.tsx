@@ -57,7 +57,7 @@ export function PlayScene({ space, scene, look, keys }: PlaySceneProps) {
         // The view goes along with the figure, at the distance and from the side that was chosen.
         const eye = new Vector3(...frame.feet).addScaledVector(new Vector3(0, 1, 0), space.figureHeight * 0.8)
         // At first it stands behind the figure, which looks at the thing.
-        if (first) camera.position.copy(eye).add(new Vector3(0, space.figureHeight * 0.5, space.figureHeight * 2.6))
+        if (first) camera.position.copy(eye).add(behind(frame, space.figureHeight))
         else camera.position.add(eye.clone().sub(controls.target))
         first = false
         controls.target.copy(eye)
@@ -116,6 +116,14 @@ export function PlayScene({ space, scene, look, keys }: PlaySceneProps) {
       ))}
     </>
   )
+}
+
+/** From the figure’s eyes to where it is looked at from: behind it, as it looks to where a run ends, or else at the thing. */
+function behind({ feet, run }: YardFrameMessage, figureHeight: number): Vector3 {
+  const [goal] = run?.goals ?? []
+  const ahead = goal ? new Vector3(goal[0] - feet[0], 0, goal[2] - feet[2]) : new Vector3(0, 0, -1)
+  if (ahead.length() === 0) ahead.set(0, 0, -1)
+  return ahead.setLength(-figureHeight * 2.6).setY(figureHeight * 0.5)
 }
 
 function keep(things: Map<number, Group>, id: number, group: Group | null): void {

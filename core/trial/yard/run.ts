@@ -55,6 +55,7 @@ export class Run {
         place: placeOf(standing(node)),
         taken: this.taken.has(node),
       })),
+      goals: this.of('ends').map((node) => placeOf(standing(node))),
       falls: this.falls,
       arrivedAfter: this.arrivedAfter,
     }

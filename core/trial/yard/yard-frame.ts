@@ -33,6 +33,8 @@ export interface YardInput {
 export interface YardRun {
   /** What can be taken on the way. */
   places: { name: string; place: Place; taken: boolean }[]
+  /** Where one arrives. */
+  goals: Place[]
   /** How often the figure fell too deep and began again. */
   falls: number
   /** Seconds from the beginning to where one arrives; null before that. */

@@ -1,0 +1,32 @@
+import { expect } from '@playwright/test'
+import { openShelf, test } from './support'
+
+test.use({ crates: ['parish-green'] })
+
+test('the sluice walk gets its third gate’s motion, and is crossed in Trial on its gates to the end', async ({
+  page,
+}) => {
+  await openShelf(page)
+  await page.getByLabel('Meshes and textures').setInputFiles('demo/sources/sluice_walk/sluice_walk.glb')
+  const dialog = page.getByRole('dialog', { name: 'Begin a crate with it' })
+  await dialog.getByRole('radio', { name: /Course/ }).click({ timeout: 60_000 })
+  await dialog.getByRole('button', { name: 'Prepare it' }).click()
+  await page.getByRole('button', { name: 'Pack and try it' }).click({ timeout: 120_000 })
+  await expect(page.getByRole('status').filter({ hasText: /It loads$/ })).toBeVisible({ timeout: 120_000 })
+
+  await page.getByRole('button', { name: 'Try it in the yard' }).click()
+  const run = page.getByRole('status', { name: 'The run' })
+  await expect(run).toHaveText('0 of 7 taken')
+  await page.getByRole('button', { name: 'Stop at edges' }).click()
+  await page.keyboard.down('ArrowUp')
+  for (const gate of ['gate_leaf_1', 'gate_leaf_2', 'gate_leaf_3'])
+    await expect(page.getByRole('status').filter({ hasText: `rides on ${gate}` })).toBeVisible({ timeout: 60_000 })
+  await expect(run).toHaveText(/^arrived after [\d.]+ s, [3-7] of 7 taken$/, { timeout: 60_000 })
+
+  // Who no longer minds the edges walks off the end, falls below the limit and begins again.
+  await page.keyboard.up('ArrowUp')
+  await page.getByRole('button', { name: 'Stop at edges' }).click()
+  await page.keyboard.down('ArrowUp')
+  await expect(run).toHaveText(/fell (once|\d+ times), began again/, { timeout: 60_000 })
+  await page.keyboard.up('ArrowUp')
+})
