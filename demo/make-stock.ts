@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs'
 import { writeArchive, type ArchiveFile } from '../core/support/archive.ts'
 import { readArchive } from '../core/support/archive.ts'
-import { setRootExtras } from '../core/item/extras.ts'
+import { setMaterialExtras, setRootExtras } from '../core/item/extras.ts'
 import { createDocument } from '../core/item/io.ts'
 import type { Document } from '@gltf-transform/core'
 import { packItems } from '../core/pack/pack-crate.ts'
@@ -32,7 +32,10 @@ addFerry(ferry, 2)
 
 /** A davit: a post, and an arm on it that swings out over the water. */
 const davit = inGameUnits('davit')
-const iron = plainMaterial(davit, 'davit_iron@iron', [0.2, 0.21, 0.22])
+const iron = plainMaterial(davit, 'davit_iron@iron', [1, 1, 1])
+setMaterialExtras(iron, {
+  references: [{ role: 'colour', path: 'stock/davit_iron_col.dds', found: null, stock: 'stock/davit_iron_col.dds' }],
+})
 const scene = davit.getRoot().listScenes()[0]
 scene.addChild(
   davit.createNode('davit_post').setMesh(addMesh(davit, 'davit_post', yUp(box(0.3, 0.3, 4.4, [1, 1, 6])), iron)),
@@ -50,6 +53,10 @@ const textures: ArchiveFile[] = [
   {
     path: 'stock/ferry_hull_col.dds',
     bytes: await dds((u, v) => [40 + 20 * grain(u * 6, v * 20), 84 + 14 * grain(u * 9, v * 9), 76]),
+  },
+  {
+    path: 'stock/davit_iron_col.dds',
+    bytes: await dds((u, v) => [52 + 22 * grain(u * 8, v * 8), 54 + 18 * grain(u * 8, v * 8), 57]),
   },
   {
     path: 'stock/rope_col.dds',

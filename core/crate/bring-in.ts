@@ -11,11 +11,11 @@ import type { ReadOptions } from '../intake/reader.ts'
 import { fileStem, fileName, type SourceFile } from '../intake/source-file.ts'
 import { surveyDocument, type Survey } from '../intake/survey.ts'
 import type { Kind } from '../game/schema.ts'
-import type { OfficialWithin, SourceImage } from '../operations/context.ts'
+import type { Host, OfficialWithin, SourceImage } from '../operations/context.ts'
 import type { StartState } from '../worklist/run.ts'
 import { officialWithin } from './official.ts'
 import { identifierFor, type CrateItem } from './schema.ts'
-import { stockPictures, type BytesOf } from './stock.ts'
+import { stockHosts, stockPictures, type BytesOf } from './stock.ts'
 import type { Game } from '../game/game.ts'
 
 /** One mesh file that was brought: the new item, its survey, and the files to keep. */
@@ -166,7 +166,9 @@ export async function startFrom(
     found.set(kind.id, answer)
     return answer
   }
-  return { ...start, official }
+  const hosts = (kind: Kind): Promise<readonly Host[]> =>
+    kind.addsTo === 'host' ? stockHosts(game, bytesOf) : Promise.resolve([])
+  return { ...start, official, hosts }
 }
 
 /**

@@ -4,7 +4,7 @@ import { PlainError } from '../support/plain-error.ts'
 import { openPack, type OpenedPack } from '../pack/open-pack.ts'
 import { openItem } from '../pack/take-item.ts'
 import type { Game } from '../game/game.ts'
-import type { SourceImage } from '../operations/context.ts'
+import type { Host, SourceImage } from '../operations/context.ts'
 
 /** Bytes that were kept under a checksum, or null when they are gone. */
 export type BytesOf = (sha256: string) => Promise<Uint8Array | null>
@@ -47,4 +47,12 @@ export async function stockPictures(game: Game, bytesOf: BytesOf): Promise<Sourc
 /** A stock object in the working space. */
 export async function stockObject(game: Game, id: string, bytesOf: BytesOf): Promise<Document> {
   return openItem(await stockOf(game, bytesOf), id)
+}
+
+/** Every stock object that things can be put into. */
+export async function stockHosts(game: Game, bytesOf: BytesOf): Promise<Host[]> {
+  const hosts: Host[] = []
+  for (const { id, title, role } of game.rulebook.stock.objects)
+    if (role === 'host') hosts.push({ id, title, document: await stockObject(game, id, bytesOf) })
+  return hosts
 }

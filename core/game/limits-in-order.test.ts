@@ -65,7 +65,7 @@ const contradictions: [string, (rulebook: Rulebook) => void, string, RegExp][] =
   [
     'two kinds of one id',
     ({ kinds }) => void kinds.push(structuredClone(kinds[0])),
-    'kinds.11',
+    'kinds.12',
     /two kinds have the id “prop”/,
   ],
 ]

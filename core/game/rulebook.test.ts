@@ -38,6 +38,7 @@ describe('rulebooks', () => {
       'ground',
       'finish',
       'addition',
+      'patch',
     ])
     expect(kindOf(rulebook, 'prop').mesh).toMatchObject({
       triangles: 12_000,

@@ -52,7 +52,8 @@ export const kindSchema = z.object({
   models: z.array(z.string()),
   faceRoles: z.array(z.enum(['solid', 'hollow', 'trim'])).describe('Not read yet: faces take no role.'),
   markers: z.boolean(),
-  addsTo: z.enum(['official']).nullable(),
+  /** Whether it adds to an official object, or stands in a changed copy of a host object. */
+  addsTo: z.enum(['official', 'host']).nullable(),
   textureMemoryBytes: z.number().int().positive(),
 })
 export type Kind = z.infer<typeof kindSchema>

@@ -11,6 +11,8 @@ const entrySchema = z.object({
   kind: z.string(),
   category: z.string(),
   slot: z.string().optional(),
+  /** The object of the game's own that it changes. */
+  changes: z.string().max(200).optional(),
   mesh: z.string().optional(),
   models: z.record(z.string(), z.string()).optional(),
   like: z.string().optional(),
@@ -64,6 +66,12 @@ export function readEntry(
     fault(
       rulebook.stock.donors.map(({ id }) => id).join(', '),
       `The game has nothing called “${entry.like}” to be like`,
+    )
+  const hosts = rulebook.stock.objects.filter(({ role }) => role === 'host').map(({ id }) => id)
+  if (kind.addsTo === 'host' && !hosts.includes(entry.changes ?? ''))
+    fault(
+      hosts.join(', '),
+      `It ${entry.changes ? `changes “${entry.changes}”, which the game does not have` : 'does not say which object it changes'}`,
     )
   if (!isGameName(rulebook, entry.item))
     fault(rulebook.names.described, `The name “${entry.item}” is not one the game reads`)

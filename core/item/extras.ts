@@ -40,6 +40,8 @@ export const rootExtrasSchema = z.object({
   axes: axesSchema.default({ up: '+y', forward: '+z', from: 'unknown' }),
   /** Column-major matrix from the source's space to the present one (turns and scale so far). */
   fit: z.array(z.number()).length(16).optional(),
+  /** The object of the game's own that it changes, by its id. */
+  changes: z.string().max(200).optional(),
   /** What the source had that is gone, by intake and by steps. */
   givenUp: z.array(givenUpSchema).max(500).default([]),
 })
@@ -50,6 +52,8 @@ export const nodeExtrasSchema = z.object({
   role: z.enum(['part', ...annotationRoles]).default('part'),
   /** Name in the source, where it had to be changed to tell two parts apart. */
   writtenName: z.string().max(4096).optional(),
+  /** Whether it came with an object of the game's own that the item was put into. */
+  ofHost: z.boolean().optional(),
   /** Which of the item's models it belongs to, where its kind has several: `lying`, `worn`. */
   model: z.string().max(64).optional(),
   ...annotationFacts,

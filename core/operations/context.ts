@@ -10,8 +10,17 @@ export interface StepContext {
   images?: readonly SourceImage[]
   /** What of it the game has already, where the kind adds to an object of the game's own. */
   official?: OfficialWithin | null
+  /** Objects of the game's own that it can be put into, where the kind changes one. */
+  hosts?: readonly Host[]
   /** The item as it came, before the first step; `fit` in its root's extras leads from there to the present space. */
   source?: Document
+}
+
+/** An object of the game's own in the working space; copied before it is used. */
+export interface Host {
+  id: string
+  title: string
+  document: Document
 }
 
 /** A picture file as it was brought. */

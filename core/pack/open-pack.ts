@@ -27,6 +27,8 @@ export interface PackedItem {
   kind: string
   /** The game's place that it stands in for. */
   slot?: string
+  /** The object of the game's own that it changes. */
+  changes?: string
   /** One mesh for each model, none for an item without a mesh. */
   meshes: PackedModel[]
   /** Paths in the pack. */
@@ -42,6 +44,8 @@ const entrySchema = z.object({
   item: z.string(),
   kind: z.string(),
   slot: z.string().max(32).optional(),
+  /** The object of the game's own that it changes. */
+  changes: z.string().max(200).optional(),
   mesh: z.string().optional(),
   models: z.record(z.string(), z.string()).optional(),
   looks: z.array(z.string()).max(100),
@@ -146,6 +150,7 @@ export function openPack(bytes: Uint8Array, name: string, games: readonly Rulebo
       name: entry.item,
       kind: entry.kind,
       slot: entry.slot,
+      changes: entry.changes,
       meshes:
         entry.mesh !== undefined
           ? [{ model: null, path: entry.mesh, beside: entry }]

@@ -1,4 +1,5 @@
 import type { Document } from '@gltf-transform/core'
+import { getRootExtras } from '../item/extras.ts'
 import { FIRST_LOOK, listLooks } from '../item/looks.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import type { ArchiveFile } from '../support/archive.ts'
@@ -32,11 +33,13 @@ export async function packItem(
   const looks: PackedLook[] = []
   for (const look of listLooks(document)) looks.push(await packLook(document, look, rulebook, paths, maps, name))
   const meshes = await packMeshes(document, name, kind, rulebook, paths)
+  const { changes } = getRootExtras(document.getRoot())
   const entry = {
     item: name,
     kind: kind.id,
     category: kind.category,
     ...(slot === null ? {} : { slot }),
+    ...(changes === undefined ? {} : { changes }),
     ...meshes.entry,
     looks: looks.map(({ look }) => paths.look(look)),
   }

@@ -76,7 +76,8 @@ export class PackedLooks {
       const bytes = this.files.get(path)
       if (bytes)
         setMaterialMap(this.document, material, keyOf(role, this.rulebook), await this.texture(path, bytes, role))
-      else extras.references.push(this.notPacked(path, role))
+      // A map of the game's own is shown, and still is not packed again.
+      if (!bytes || this.isStock(path)) extras.references.push(this.notPacked(path, role))
     }
     setMaterialExtras(material, extras)
     if (line.tint !== undefined) material.setBaseColorFactor(factorOfHex(line.tint))
@@ -91,8 +92,11 @@ export class PackedLooks {
 
   /** A map that is named and not packed: the game's own, or missing. */
   private notPacked(path: string, role: MapRole): References[number] {
-    const stock = this.rulebook.stock.textures.some((texture) => texture.path === path)
-    return { role: keyOf(role, this.rulebook), path, found: null, ...(stock ? { stock: path } : {}) }
+    return { role: keyOf(role, this.rulebook), path, found: null, ...(this.isStock(path) ? { stock: path } : {}) }
+  }
+
+  private isStock(path: string): boolean {
+    return this.rulebook.stock.textures.some((texture) => texture.path === path)
   }
 
   private texture(path: string, bytes: Uint8Array, role: MapRole): Promise<Texture> {

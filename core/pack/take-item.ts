@@ -39,6 +39,7 @@ export async function openItem(pack: OpenedPack, itemName: string): Promise<Docu
   setRootExtras(document.getRoot(), {
     units: { metresPerUnit: rulebook.space.unit.metres, from: 'chosen' },
     axes: { up: '+y', forward: '+z', from: 'chosen' },
+    changes: item.changes,
   })
   return document
 }

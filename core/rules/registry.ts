@@ -7,6 +7,7 @@ import { fitRules } from './solids/bumped-into.ts'
 import { givenUpRules } from './surface/given-up.ts'
 import { groupRules } from './motion/groups.ts'
 import { halfBlockRules } from './mesh/half-blocks.ts'
+import { hostRules } from './motion/host.ts'
 import { levelRules } from './mesh/levels.ts'
 import { lookRules } from './surface/looks.ts'
 import { mapRules } from './surface/maps.ts'
@@ -44,6 +45,7 @@ export const ruleFamilies: readonly RuleFamily[] = [
   motionRules,
   boneRules,
   groupRules,
+  hostRules,
   clipRules,
   markerRules,
   attachPointRules,

@@ -47,6 +47,7 @@ import { plainColours } from './surface/plain-colours.ts'
 import { putLight } from './motion/put-light.ts'
 import { putPoint } from './motion/put-point.ts'
 import { putInPicture } from './surface/put-in-picture.ts'
+import { putIntoHost } from './motion/put-into-host.ts'
 import { readRoles } from './surface/read-roles.ts'
 import { recogniseGroups } from './motion/recognise-groups.ts'
 import { recognisePoints } from './motion/recognise-points.ts'
@@ -151,6 +152,7 @@ export const steps: readonly AnyStep[] = [
   doubleSolid,
   mergeSolids,
   changeSolid,
+  putIntoHost,
 ]
 
 const byId = new Map(steps.map((step) => [step.id, step]))

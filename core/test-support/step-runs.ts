@@ -3,7 +3,7 @@ import { copyDocument } from '../item/io.ts'
 import { kindOf } from '../game/load.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { stepById } from '../steps/registry.ts'
-import type { Proposal, SourceImage } from '../operations/context.ts'
+import type { Host, Proposal, SourceImage } from '../operations/context.ts'
 import type { StepSummary } from '../steps/step.ts'
 import { tarnAndTiller } from './prepared-gate.ts'
 
@@ -18,6 +18,7 @@ interface Surroundings {
   kind?: Kind
   images?: readonly SourceImage[]
   source?: Document
+  hosts?: readonly Host[]
 }
 
 /** Runs one step on a copy, with its defaults where nothing else is given. */
@@ -31,13 +32,20 @@ export async function runStep(
   const rulebook = around.rulebook ?? tarnAndTiller
   const kind = around.kind ?? kindOf(rulebook, 'prop')
   const after = copyDocument(before)
-  const defaults = step.defaults({ document: after, rulebook, kind, images: around.images }) as Record<string, unknown>
+  const defaults = step.defaults({
+    document: after,
+    rulebook,
+    kind,
+    images: around.images,
+    hosts: around.hosts,
+  }) as Record<string, unknown>
   const summary = await step.run({
     document: after,
     parameters: { ...defaults, ...parameters },
     rulebook,
     kind,
     progress: async () => undefined,
+    hosts: around.hosts,
     images: around.images,
     source: around.source ?? before,
   })

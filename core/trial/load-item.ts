@@ -39,6 +39,8 @@ const entrySchema = z.object({
   kind: z.string(),
   category: z.string(),
   slot: z.string().optional(),
+  /** The object of the game's own that it changes. */
+  changes: z.string().max(200).optional(),
   mesh: z.string().optional(),
   models: z.record(z.string(), z.string()).optional(),
   like: z.string().optional(),
@@ -75,6 +77,8 @@ export function loadItem(
     log.refuse('entry.category', entryPath, `A ${kind.id} is of the category ${kind.category}, not ${entry.category}.`)
   if (entry.like !== undefined && !rulebook.stock.donors.some((donor) => donor.id === entry.like))
     log.refuse('entry.like', entryPath, `There is nothing called ${entry.like} to be like.`)
+  if (kind.addsTo === 'host' && !rulebook.stock.objects.some(({ id, role }) => role === 'host' && id === entry.changes))
+    log.refuse('entry.changes', entryPath, `There is no object ${entry.changes ?? ''} to change.`)
   checkSlot(entryPath, entry, rulebook, log)
   if (!nameIsAccepted(entry.item, rulebook))
     log.refuse('name.form', entryPath, `The item name “${entry.item}” is not accepted.`)

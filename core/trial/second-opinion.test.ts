@@ -84,6 +84,7 @@ describe('the loader as a second opinion', () => {
       'marker-left-behind',
       'clip-lost-target',
       'rest-pose',
+      'runs-into-host',
       'not-carried',
       'given-up',
     ]
@@ -105,6 +106,7 @@ describe('the loader as a second opinion', () => {
       'marker-height',
       'marker-below',
       'marker-rides',
+      'changes-nothing',
       'group-missing',
       'group-without-motion',
       'group-moves',

@@ -23,6 +23,7 @@ export async function prepareWorklist(
   const worklist: WorklistEntry[] = []
   let { document } = start
   const official = (await start.official?.(options.kind)) ?? null
+  const hosts = await start.hosts?.(options.kind)
   for (const [index, step] of steps.entries()) {
     const own = decided.filter((entry) => entry.step === step.id)
     if (own.length > 0) worklist.push(...own)
@@ -30,7 +31,7 @@ export async function prepareWorklist(
     else if (options.rulebook.maps.roles.length === 0 && step.ofMaps) continue
     else {
       const { rulebook, kind } = options
-      const proposals = step.propose({ document, rulebook, kind, images: start.images, official })
+      const proposals = step.propose({ document, rulebook, kind, images: start.images, official, hosts })
       if (proposals.length === 0) continue
       for (const { parameters, reason } of proposals)
         worklist.push({

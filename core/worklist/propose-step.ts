@@ -36,6 +36,7 @@ export async function proposeStep(
     kind: options.kind,
     images: start.images,
     official: (await start.official?.(options.kind)) ?? null,
+    hosts: await start.hosts?.(options.kind),
   }
   const proposals = step.propose(context)
   const filled = proposals.length > 0 ? proposals : [{ parameters: step.defaults(context), reason: null }]

@@ -7,7 +7,7 @@ import { PlainError, plainMessage } from '../support/plain-error.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { stepById } from '../steps/registry.ts'
 import { renewTangents, stampTangents } from '../operations/meshes/renew-tangents.ts'
-import type { OfficialWithin, SourceImage } from '../operations/context.ts'
+import type { Host, OfficialWithin, SourceImage } from '../operations/context.ts'
 import { plural } from '../support/wording.ts'
 import type { WorklistEntry } from './entry.ts'
 import { namesNotThere } from './names-not-there.ts'
@@ -21,6 +21,8 @@ export interface StartState {
   images?: readonly SourceImage[]
   /** Finds what of it the game has already, if the kind adds to something; asked for only where steps propose. */
   official?: (kind: Kind) => Promise<OfficialWithin | null>
+  /** Objects of the game's own that it can be put into, if the kind changes one. */
+  hosts?: (kind: Kind) => Promise<readonly Host[]>
 }
 
 export interface RunProgress {
@@ -184,6 +186,7 @@ async function runEntry(
     progress,
     source: start.document,
     images: start.images,
+    hosts: await start.hosts?.(options.kind),
   })
   // Surface work brings normal maps to what had none.
   const renewed = summary.changed ? await renewTangents(document, step.stage === 'surface') : 0

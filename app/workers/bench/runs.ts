@@ -81,10 +81,17 @@ export const runs = {
   /** The steps that would propose themselves for the result as it stands. */
   async worthwhile(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<string[]> {
     const { options, start, result } = openSession(rawItem, rawGame, onProgress)
-    const { images, official } = await start()
+    const { images, official, hosts } = await start()
     const document = await result()
     const { rulebook, kind } = options
-    const context = { document, rulebook, kind, images, official: (await official?.(kind)) ?? null }
+    const context = {
+      document,
+      rulebook,
+      kind,
+      images,
+      official: (await official?.(kind)) ?? null,
+      hosts: await hosts?.(kind),
+    }
     const found: string[] = []
     for (const [index, step] of steps.entries()) {
       if (step.propose(context).length > 0) found.push(step.id)
@@ -105,7 +112,14 @@ export const runs = {
     const { rulebook, kind } = options
     const from = await start()
     const document = await after(steps)
-    const fields = stepById(step).fields({ document, rulebook, kind, images: from.images, source: from.document })
+    const fields = stepById(step).fields({
+      document,
+      rulebook,
+      kind,
+      images: from.images,
+      hosts: await from.hosts?.(kind),
+      source: from.document,
+    })
     return {
       fields,
       parts: listAllParts(document).map((part) => ({
