@@ -1,6 +1,7 @@
 import { useId } from 'react'
 import { z } from 'zod'
 import type { Field, PartChoice } from '../workers/field-messages'
+import { OutlineField } from './outline-field'
 import { ShapeEditField, VectorField } from './shape-fields'
 import { HuesField, VariantsField } from './colour-fields'
 import { CardsField, MapRolesField } from './map-fields'
@@ -130,6 +131,8 @@ export function FieldControl({ entry, field, value, parts, onChange }: FieldCont
           <TextInput id={id} className="w-full" value={String(value)} onChange={onChange} />
         </Row>
       )
+    case 'outline':
+      return <OutlineField field={field} value={value} onChange={onChange} />
     case 'map-roles':
       return <MapRolesField field={field} value={value} onChange={onChange} />
     case 'cards':

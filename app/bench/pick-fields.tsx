@@ -43,7 +43,9 @@ export function PointsField({
 }: PickFieldProps & { field: Extract<Field, { type: 'points' }> }) {
   const points = pointsSchema.parse(value)
   const axes = gameAxes(useCrate().rulebook.space)
-  const rows = Array.from({ length: field.count }, (_, index) => points[index] ?? null)
+  // Of many only those that are there are listed, and one more.
+  const listed = field.count > 2 ? Math.min(field.count, points.length + 1) : field.count
+  const rows = Array.from({ length: listed }, (_, index) => points[index] ?? null)
   const change = (index: number, point: Triple): void =>
     onChange(
       rows
@@ -57,8 +59,8 @@ export function PointsField({
       <div className="flex items-center justify-between gap-2">
         <legend className="float-left">{field.label}</legend>
         <PickButton
-          pick={{ entry, key: field.key, kind: 'points' }}
-          label={field.count === 1 ? 'Click a point' : 'Click two points'}
+          pick={{ entry, key: field.key, kind: 'points', count: field.count }}
+          label={field.count === 1 ? 'Click a point' : field.count === 2 ? 'Click two points' : 'Click points'}
         />
       </div>
       {rows.map((row, index) => (
@@ -69,6 +71,16 @@ export function PointsField({
             value={row as Triple | null}
             onChange={(point) => change(index, point)}
           />
+          {field.count !== 2 && row && (
+            <button
+              type="button"
+              className="button px-1 py-0.5"
+              aria-label={`Leave out point ${index + 1}`}
+              onClick={() => onChange(points.filter((_, each) => each !== index))}
+            >
+              <X size={13} aria-hidden="true" />
+            </button>
+          )}
         </div>
       ))}
       {apart !== null && (

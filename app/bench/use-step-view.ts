@@ -105,9 +105,10 @@ export function useStepView(item: CrateItem, game: Game): StepView | null {
       onPick: (part, point) => {
         if (pick.kind === 'faces') change([...facesSchema.parse(entry.parameters[pick.key]), { part, point, ...reach }])
         else if (pick.kind === 'points') {
-          const next = points.length >= 2 || pick.key === 'point' ? [point] : [...points, point]
+          const count = pick.count ?? 2
+          const next = points.length >= count ? [point] : [...points, point]
           change(next)
-          if (pick.key === 'point' || next.length === 2) changeYardView({ pick: null })
+          if (next.length === count) changeYardView({ pick: null })
         }
       },
     }

@@ -39,6 +39,7 @@ export const fieldSchema = z.discriminatedUnion('type', [
   fieldOf('placement', {}),
   fieldOf('weights', { least: z.number(), most: z.number() }),
   fieldOf('colour', {}),
+  fieldOf('outline', {}),
   fieldOf('text', {}),
   fieldOf('map-roles', {
     options: z.array(z.object({ value: z.string(), label: z.string() })),

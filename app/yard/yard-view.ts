@@ -16,6 +16,8 @@ export interface WaitingPick {
   entry: string
   key: string
   kind: 'points' | 'faces' | 'placement' | 'shape-edit'
+  /** Of points: how many are clicked at most. */
+  count?: number
 }
 
 /** What a click on faces takes. */

@@ -62,6 +62,7 @@ import { shareMaterial } from './surface/share-material.ts'
 import { sizeMaps } from './surface/size-maps.ts'
 import { smoothWeightsStep } from './motion/smooth-weights.ts'
 import { sortIntoTrays } from './mesh/sort-into-trays.ts'
+import { spanLine } from './motion/span-line.ts'
 import { splitParts } from './mesh/split-parts.ts'
 import { standInColours } from './surface/stand-in-colours.ts'
 import { standAsClipsBegin } from './motion/stand-as-clips-begin.ts'
@@ -91,6 +92,7 @@ export const steps: readonly AnyStep[] = [
   scaleToGame,
   setSize,
   mirror,
+  spanLine,
   makeBones,
   arrangeBones,
   bakeTransforms,

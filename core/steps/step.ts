@@ -52,6 +52,8 @@ export type StepControl =
   | { type: 'weights'; label: string; least: number; most: number }
   /** A colour as `#rrggbb`. */
   | { type: 'colour'; label: string }
+  /** An outline across, drawn by its corners: pairs to the right and up. */
+  | { type: 'outline'; label: string }
   /** A line of text. */
   | { type: 'text'; label: string }
   /** What each picture is for. */
