@@ -5,6 +5,7 @@ import type { WorklistEntry } from '../../core/worklist/entry'
 import type { Evaluation, StepInfo } from '../workers/messages'
 import { Switch } from '../ui/fields/field-row'
 import { FieldControl } from './fields'
+import { SamplingChart } from './sampling-chart'
 import { useCrate } from '../crate/use-crate'
 import { useStepSettings } from '../queries/item-queries'
 import { useYardView } from '../yard/yard-view'
@@ -89,6 +90,7 @@ export function StepCard({
       >
         {waitingFor === null && <p className="mt-1 text-[13px] text-ink-2">{entry.reason ?? info?.purpose}</p>}
         <div className="mt-2.5 flex flex-col gap-2.5">
+          {entry.step === 'sample-motion' && settings && <SamplingChart item={item} entry={entry} />}
           {!settings && info && <p className="caption min-h-[150px]">Reading what the step is given …</p>}
           {fields?.map((field) => (
             <FieldControl

@@ -79,7 +79,7 @@ export function PartList({ item, source, picks, areaPicking, onAreaPicking }: Pa
     await send({ do: 'add-items', items: [made] })
     await navigate(`/crate/${crate.id}/item/${made.id}?stage=intake`)
   }
-  const additions = rulebook.kinds.find((kind) => kind.addsTo !== null)
+  const additions = rulebook.kinds.find((kind) => kind.addsTo === 'official')
   const fresh = official.comparison?.parts.filter((part) => part.state === 'new').map((part) => part.name) ?? []
 
   return (

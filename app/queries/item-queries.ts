@@ -1,5 +1,5 @@
 import { rulebookKey, type Game } from '../../core/game/game'
-import { skipToken, useQuery } from '@tanstack/react-query'
+import { keepPreviousData, skipToken, useQuery } from '@tanstack/react-query'
 import type { CrateItem } from '../../core/crate/schema'
 import { askForItem, runId, runKey } from './runs'
 import { useParams } from 'react-router'
@@ -12,6 +12,7 @@ import {
   mapPictureOf,
   mapsOf,
   pickedBy,
+  samplingOf,
   settingsOf,
   shapesOf,
   standOutsOf,
@@ -23,7 +24,7 @@ import {
 } from '../workers/bench-client'
 import type { StepSettings } from '../workers/field-messages'
 import type { LookChain, MapFacts, MapPicture, PlacedDecal, UvLayoutMessage } from '../workers/map-messages'
-import type { Difference, ItemState, Ladder } from '../workers/messages'
+import type { Difference, ItemState, Ladder, SamplingReport } from '../workers/messages'
 import type { TouchReport, PlacedShapes, StandOuts } from '../workers/yard-messages'
 import type { SceneData } from '../workers/scene-data'
 
@@ -79,6 +80,22 @@ export function useLadder(before: CrateItem, game: Game, leaveAlone: string[] | 
   return useAnswer(before.id, leaveAlone && ['ladder', leaveAlone, runKey(before, game)], (how) =>
     ladderFor(before, game, before.worklist.length, leaveAlone ?? [], how),
   )
+}
+
+/**
+ * How a sampling of the motion changes each curve; the answer before stays until the next is there, so that a slider can
+ * be dragged. `before` is the item with the steps before it.
+ */
+export function useSampling(before: CrateItem, game: Game, parameters: unknown): SamplingReport | null {
+  const { crateId = '' } = useParams()
+  const id = runId(crateId, before.id)
+  const { data } = useQuery({
+    queryKey: ['sampling', parameters, runKey(before, game)],
+    queryFn: ({ signal }) =>
+      askForItem(id, (how) => samplingOf(before, game, before.worklist.length, parameters, how), signal),
+    placeholderData: keepPreviousData,
+  })
+  return data ?? null
 }
 
 /** The triangles that a step's picks stand for. `before` is the item with the steps before it. */

@@ -22,6 +22,8 @@ import {
   evaluationSchema,
   itemStateSchema,
   ladderSchema,
+  samplingReportSchema,
+  type SamplingReport,
   preparedSchema,
   progressSchema,
   proposalSchema,
@@ -143,6 +145,17 @@ export const ladderFor = async (
 ): Promise<Ladder> =>
   ladderSchema.parse(
     await onBench(item.id, ask, (api, onProgress) => api.ladder(item, game, steps, leaveAlone, onProgress)),
+  )
+
+export const samplingOf = async (
+  item: CrateItem,
+  game: Game,
+  steps: number,
+  parameters: unknown,
+  ask: Ask,
+): Promise<SamplingReport> =>
+  samplingReportSchema.parse(
+    await onBench(item.id, ask, (api, onProgress) => api.sampling(item, game, steps, parameters, onProgress)),
   )
 
 export const pickedBy = async (

@@ -109,6 +109,31 @@ export const ladderSchema = z.object({
 })
 export type Ladder = z.infer<typeof ladderSchema>
 
+/** How sampling changes an item's curves, for drawing while its settings are tried. */
+export const samplingReportSchema = z.object({
+  keysBefore: z.number(),
+  keysAfter: z.number(),
+  bytesBefore: z.number(),
+  bytesAfter: z.number(),
+  curves: z.array(
+    z.object({
+      clip: z.string(),
+      node: z.string(),
+      path: z.enum(['translation', 'rotation', 'scale']),
+      unit: z.enum(['length', 'degrees', 'share']),
+      seconds: floats,
+      before: floats,
+      after: floats,
+      error: floats,
+      keys: floats,
+      keyValues: floats,
+      allowed: z.number(),
+      worst: z.object({ error: z.number(), at: z.number() }),
+    }),
+  ),
+})
+export type SamplingReport = z.infer<typeof samplingReportSchema>
+
 /** One state of an item, and how it is moved to stand where the result does. */
 export const itemStateSchema = z.object({ scene: sceneDataSchema, placement: z.array(z.number()).length(16) })
 export type ItemState = z.infer<typeof itemStateSchema>

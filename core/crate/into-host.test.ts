@@ -45,6 +45,7 @@ const graft = (changes: Partial<Graft> = {}): Graft => ({
   part: 'davit_arm',
   mode: 'replaces',
   by: [],
+  others: 'stay',
   anchor: 'origin',
   at: null,
   takes: new Set(['place-x', 'place-y', 'place-z', 'turn', 'motion']),
@@ -188,6 +189,12 @@ describe('the mooring bell on the davit', () => {
     const { loads, log } = judge(packed)
     expect(loads).toBe(true)
     expect(log.filter(({ level }) => level !== 'told')).toEqual([])
+    // Its post stays ashore: only what moves hangs on the arm.
+    expect(
+      listViewParts(document)
+        .map(({ name }) => name)
+        .sort(),
+    ).toEqual(['bell', 'davit_arm', 'davit_post', 'swing_arm'])
     const files = readArchive(packed, 'x')
     const entry = JSON.parse(new TextDecoder().decode(files.get('items/patches/bell/entry.json')))
     expect(entry).toMatchObject({ kind: 'patch', changes: 'davit' })

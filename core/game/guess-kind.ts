@@ -30,17 +30,17 @@ export function rankKinds(document: Document, rulebook: Rulebook, fromPicture = 
     (kind.models.length > 1 || kind.faceRoles.length > 0 || kind.markers ? 2 : 0) +
     (kind.mesh?.facesViewer && triangles > kind.mesh.triangles ? 8 : 0) +
     (kind.bones !== null && !hasBones(document) ? 2 : 0)
-  return withMesh
-    .toSorted((a, b) => unlikely(a) - unlikely(b))
-    .map((kind) => ({
-      kind,
-      reason:
-        fromPicture && (kind.mesh === null || kind.mesh.facesViewer)
-          ? 'It is a picture without a mesh.'
-          : moves && kind.motionAsked
-            ? 'It brings motion of its parts.'
-            : 'It has a mesh and nothing that moves by itself.',
-    }))
+  // What goes into an object of the game's own is never guessed, and can be chosen.
+  const intoHosts = rulebook.kinds.filter(({ addsTo, mesh }) => addsTo === 'host' && mesh !== null)
+  return [...withMesh.toSorted((a, b) => unlikely(a) - unlikely(b)), ...intoHosts].map((kind) => ({
+    kind,
+    reason:
+      fromPicture && (kind.mesh === null || kind.mesh.facesViewer)
+        ? 'It is a picture without a mesh.'
+        : moves && kind.motionAsked
+          ? 'It brings motion of its parts.'
+          : 'It has a mesh and nothing that moves by itself.',
+  }))
 }
 
 /**

@@ -9,6 +9,8 @@ import { buildScene } from '../build-scene'
 import { ladderOf, pickedTriangles } from '../item-states'
 import type { Difference, ItemState, Ladder } from '../messages'
 import { sceneTransfers, type SceneData } from '../scene-data'
+import { compareCurves, type ComparedSampling } from '../../../core/operations/motion/compare-curves'
+import { samplingSchema } from '../../../core/operations/motion/sample-clips'
 import { openSession, pause, type OnProgress } from './session'
 
 /** Looking at an item between its steps, and at what stands beside it. */
@@ -45,6 +47,18 @@ export const states = {
     return ladderOf(before, z.array(z.string()).parse(leaveAlone), (fraction) =>
       pause(onProgress, 'Levels for dragging', fraction),
     )
+  },
+
+  /** How a sampling of the motion changes each curve of the state that its step is given. */
+  async sampling(
+    rawItem: unknown,
+    rawGame: unknown,
+    steps: number,
+    parameters: unknown,
+    onProgress: OnProgress,
+  ): Promise<ComparedSampling> {
+    const { after, options } = openSession(rawItem, rawGame, onProgress)
+    return compareCurves(await after(steps), samplingSchema.parse(parameters), options.rulebook)
   },
 
   /** The triangles that picks stand for, in the state that their step is given. */

@@ -23,6 +23,8 @@ export interface Graft {
   mode: 'replaces' | 'hangs-on'
   /** Names of our parts; empty for all. What they hang on comes along. */
   by: readonly string[]
+  /** What becomes of our other parts. */
+  others: 'stay' | 'left-out'
   /** Which place of ours comes to the host's. */
   anchor: 'origin' | 'top' | 'middle' | 'foot'
   /** Where it comes to, in the scene; the part's own origin, or the middle of its underside for what hangs, if null. */
@@ -37,6 +39,7 @@ export interface Grafted {
   /** Flags of ours and of the host's part, side by side. */
   flags: { ours: string; hosts: string; differ: boolean }
   solidsLeft: number
+  othersLeft: number
 }
 
 /**
@@ -48,6 +51,13 @@ export function graftInto(document: Document, host: Host, graft: Graft, rulebook
   const chosen = listViewParts(document).filter(({ name }) => graft.by.length === 0 || graft.by.includes(name))
   const tops = [...new Set(chosen.map(({ node }) => topOf(node)))]
   if (chosen.length === 0 || !listSceneNodes(host.document).some((node) => node.getName() === graft.part)) return null
+  let othersLeft = 0
+  if (graft.others === 'left-out')
+    for (const { node } of listViewParts(document))
+      if (!tops.includes(topOf(node))) {
+        for (const each of [...descendants(node), node]) each.dispose()
+        othersLeft++
+      }
   const anchor = anchorOf(graft.anchor, partsBounds(chosen))
   const before = new Set(listSceneNodes(document))
   addScene(document, copyDocument(host.document))
@@ -66,7 +76,7 @@ export function graftInto(document: Document, host: Host, graft: Graft, rulebook
       if (['level', 'shadow'].includes(getNodeExtras(child).role)) child.dispose()
     if (graft.takes.has('name') && tops.length === 1) swapNames(part, tops[0], document, rulebook)
   }
-  return { holder: part, ours: tops, flags, solidsLeft }
+  return { holder: part, ours: tops, flags, solidsLeft, othersLeft }
 }
 
 /** The topmost node above one. */

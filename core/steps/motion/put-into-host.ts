@@ -1,3 +1,4 @@
+import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
 import { listViewParts } from '../../item/parts.ts'
 import { getRootExtras } from '../../item/extras.ts'
@@ -5,7 +6,7 @@ import { dropUnused } from '../../operations/meshes/drop-unused.ts'
 import type { Host, StepContext } from '../../operations/context.ts'
 import { findClipping } from '../../operations/motion/clipping.ts'
 import { graftInto, taken } from '../../operations/motion/graft.ts'
-import { movedNodes } from '../../operations/motion/groups.ts'
+import { movedNodes, nearestAbove } from '../../operations/motion/groups.ts'
 import type { Vector3 } from '../../maths/vectors.ts'
 import { plural } from '../../support/wording.ts'
 import { defineStep, type StepSummary } from '../step.ts'
@@ -16,6 +17,8 @@ const parameters = z.object({
   mode: z.enum(['replaces', 'hangs-on']),
   /** Names of our parts; empty for all. */
   by: z.array(z.string().max(4096)).max(10_000),
+  /** What becomes of our other parts. */
+  others: z.enum(['stay', 'left-out']).default('stay'),
   anchor: z.enum(['origin', 'top', 'middle', 'foot']),
   at: z.array(z.array(z.number()).length(3)).max(1),
   takes: z.array(z.enum(taken)).max(taken.length),
@@ -55,6 +58,15 @@ export const putIntoHost = defineStep<Parameters>({
     { type: 'parts', key: 'by', label: 'Our parts; none for all' },
     {
       type: 'choice',
+      key: 'others',
+      label: 'Our other parts',
+      options: [
+        { value: 'stay', label: 'stay where they are' },
+        { value: 'left-out', label: 'are left out' },
+      ],
+    },
+    {
+      type: 'choice',
       key: 'anchor',
       label: 'Comes there by its',
       options: [
@@ -84,7 +96,8 @@ export const putIntoHost = defineStep<Parameters>({
   defaults: (context) => ({
     target: likelyTarget(context) ?? '',
     mode: 'hangs-on',
-    by: [],
+    by: movingParts(context.document),
+    others: 'left-out',
     anchor: 'top',
     at: [],
     takes: ['place-x', 'place-y', 'place-z', 'motion'],
@@ -116,10 +129,11 @@ export const putIntoHost = defineStep<Parameters>({
     const clipping = findClipping(document)
     const met = clipping.filter(({ always }) => !always)
     return {
-      headline: host.title,
+      headline: host.id,
       details: [
         `${made.ours.map((node) => node.getName()).join(', ')} ${chosen.mode === 'replaces' ? 'stands in the place of' : 'hangs on'} ${part} of “${host.title}”${takes.has('motion') ? ' and moves with it' : ''}.`,
         `Flags of ours: ${made.flags.ours}; of ${part}: ${made.flags.hosts}${made.flags.differ ? (takes.has('flags') ? ', now both' : ', left as they are') : ''}.`,
+        ...(made.othersLeft > 0 ? [`${plural(made.othersLeft, 'other part')} of ours left out.`] : []),
         ...(made.solidsLeft > 0 ? [`${plural(made.solidsLeft, 'solid')} of the other one left out.`] : []),
         ...met.map((each) => clippingInWords(each)),
         ...(clipping.length > 0 && met.length === 0 ? ['It meets the object where it hangs, and nowhere else.'] : []),
@@ -136,6 +150,14 @@ export const clippingInWords = ({ ours, hosts, seconds }: ReturnType<typeof find
 function parted(target: string): [string, string] {
   const at = target.indexOf('/')
   return at < 0 ? [target, ''] : [target.slice(0, at), target.slice(at + 1)]
+}
+
+/** Our parts that clips move, where others do not; none for all. */
+function movingParts(document: Document): string[] {
+  const moved = movedNodes(document)
+  const parts = listViewParts(document)
+  const moving = parts.filter(({ node }) => nearestAbove(node, (each) => moved.has(each)))
+  return moving.length < parts.length ? moving.map(({ name }) => name) : []
 }
 
 /** The first part of a host that moves, or the first part at all. */

@@ -1,42 +1,29 @@
-import { z } from 'zod'
 import type { ThinnedKeys } from '../../geometry/motion/thin-keys.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import type { Curve } from '../../maths/curve.ts'
 import { faultsOf, measureClips, type ClipFaults, type MeasuredClip } from '../../operations/motion/clips.ts'
-import { allowedFor, countKeys, thinClip, writeCurve } from '../../operations/motion/thin-clip.ts'
-import { loopOf, shapedCurve, type Loop } from '../../operations/motion/shape-clip.ts'
+import { allowedFor, writeCurve } from '../../operations/motion/thin-clip.ts'
+import {
+  bytesOfCurves,
+  curvesOf,
+  sampleClips,
+  samplingSchema,
+  type Sampling,
+} from '../../operations/motion/sample-clips.ts'
+import type { Loop } from '../../operations/motion/shape-clip.ts'
 import type { StepContext } from '../../operations/context.ts'
 import { formatCount, formatLength, plural } from '../../support/wording.ts'
 import { defineStep } from '../step.ts'
 
-const parameters = z.object({
-  keysPerSecond: z.number().positive().max(1000),
-  /** How far a place may lie from where it was, in game units. */
-  place: z.number().nonnegative().max(1000),
-  /** How far a turn may lie from what it was. */
-  angleDegrees: z.number().nonnegative().max(45),
-  /** Whether curves that keep to the game's limits lose keys as well. */
-  thin: z.enum(['what-has-to', 'all']),
-  startAtZero: z.boolean(),
-  /** What is done with a clip that does not end where it begins. */
-  loops: z.enum(['as-fits', 'led-back', 'there-and-back', 'left']),
-  /** What is longer is played faster; 0 leaves it as long as it is. */
-  longestSeconds: z.number().nonnegative().max(3600),
-})
-type Parameters = z.infer<typeof parameters>
-
-/** Tries to come under the number of keys, each with twice the error of the one before. */
-const MOST_TRIES = 8
-
 /** Puts keys on the game's rate, and leaves out those that the others give. */
-export const sampleMotion = defineStep<Parameters>({
+export const sampleMotion = defineStep<Sampling>({
   id: 'sample-motion',
   version: 1,
   stage: 'motion',
   title: 'Sample motion',
   purpose:
     'Puts the keys of clips on the rate that the game reads, leaves out those that the others give within the error, starts clips at 0 and closes loops.',
-  parameters,
+  parameters: samplingSchema,
   fields: ({ rulebook: { motion, space } }) => [
     {
       type: 'number',
@@ -112,48 +99,24 @@ export const sampleMotion = defineStep<Parameters>({
     if (!context.kind.motionAsked) return []
     const reasons = whyNeeded(context)
     if (reasons.length === 0) return []
-    return [{ parameters: this.defaults(context) as Parameters, reason: `${reasons.join('; ')}.` }]
+    return [{ parameters: this.defaults(context) as Sampling, reason: `${reasons.join('; ')}.` }]
   },
   async run({ document, parameters: chosen, rulebook, progress }) {
     const { motion, space } = rulebook
-    const clips = measureClips(document, rulebook)
-    const before = clips.reduce((sum, { keys }) => sum + keys, 0)
-    if (before === 0) return { headline: 'none', details: ['Nothing moves.'], changed: false }
-    const bytesBefore = bytesOf(clips)
+    const { clips, keysBefore, times } = await sampleClips(document, chosen, rulebook, (share, keys, grown) =>
+      progress(share, `${formatCount(keys)} keys, with ${grown} times the error`),
+    )
+    if (keysBefore === 0) return { headline: 'none', details: ['Nothing moves.'], changed: false }
+    const bytesBefore = bytesOfCurves(curvesOf(clips.map(({ shaped }) => shaped.clip)))
     const details: string[] = []
-    const loops = clips.map((clip) => loopOf(clip, chosen, motion.longestSeconds))
-    const shaped = clips.map((clip, number) => ({
-      clip,
-      curves: clip.curves.map((each) => shapedCurve(each, clip, chosen, loops[number])),
-    }))
-    const all =
-      chosen.thin === 'all' || shaped.reduce((sum, each) => sum + countKeys(each, each.curves), 0) > motion.mostKeys
-    const thinBy = (error: number) => shaped.map((each) => thinClip(each, chosen, error, all))
-    let made = thinBy(1)
-    let times = 1
-    const count = (): number =>
-      made.reduce(
-        (sum, own, at) =>
-          sum +
-          countKeys(
-            shaped[at],
-            own.map(({ curve }) => curve),
-          ),
-        0,
-      )
-    for (let tries = 0; count() > motion.mostKeys && tries < MOST_TRIES; tries++) {
-      times *= 2
-      await progress(tries / MOST_TRIES, `${formatCount(count())} keys, with ${times} times the error`)
-      made = thinBy(times)
-    }
     if (times > 1)
       details.push(
         `To come under ${formatCount(motion.mostKeys)} keys the error was let grow to ${times} times as much.`,
       )
-    for (const [number, { clip, curves }] of shaped.entries()) {
-      const own = made[number]
-      own.forEach(({ curve }, at) => writeCurve(document, clip, clip.curves[at], curve))
-      details.push(...toldOf(clip, curves, own, { chosen, times, unit: space.unit.plural, loop: loops[number] }))
+    for (const { shaped, made, loop } of clips) {
+      const { clip, curves } = shaped
+      made.forEach(({ curve }, at) => writeCurve(document, clip, clip.curves[at], curve))
+      details.push(...toldOf(clip, curves, made, { chosen, times, unit: space.unit.plural, loop }))
     }
     dropUnusedAccessors(document)
     const after = measureClips(document, rulebook)
@@ -161,7 +124,7 @@ export const sampleMotion = defineStep<Parameters>({
     return {
       headline: `${formatCount(keys)} keys`,
       details: [
-        `${formatCount(before)} keys became ${formatCount(keys)}, ${kibibytes(bytesBefore)} became ${kibibytes(bytesOf(after))}.`,
+        `${formatCount(keysBefore)} keys became ${formatCount(keys)}, ${kibibytes(bytesBefore)} became ${kibibytes(bytesOfCurves(curvesOf(after)))}.`,
         ...details,
       ],
       changed: true,
@@ -188,13 +151,6 @@ function whyNeeded({ document, rulebook }: StepContext): string[] {
   ].slice(0, 6)
 }
 
-const bytesOf = (clips: readonly MeasuredClip[]): number =>
-  clips.reduce(
-    (sum, { curves }) =>
-      sum + curves.reduce((all, { curve }) => all + curve.times.byteLength + curve.values.byteLength, 0),
-    0,
-  )
-
 const kibibytes = (bytes: number): string => `${(bytes / 1024).toFixed(1)} KiB`
 
 /** What was done to a clip, and where it could not be followed. */
@@ -202,7 +158,7 @@ function toldOf(
   { name, from, to, loopGap, curves }: MeasuredClip,
   shaped: readonly Curve[],
   made: readonly ThinnedKeys[],
-  { chosen, times, unit, loop }: { chosen: Parameters; times: number; unit: string; loop: Loop },
+  { chosen, times, unit, loop }: { chosen: Sampling; times: number; unit: string; loop: Loop },
 ): string[] {
   const told: string[] = []
   const inWords = (path: Curve['path'], error: number): string =>

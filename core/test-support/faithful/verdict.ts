@@ -31,7 +31,7 @@ const measures: readonly Measure[] = [
     name: 'lost',
     beyond: ({ difference, statedShift }) => difference && difference.lost - SURFACE - statedShift,
     saidBy:
-      /was left out|were left out|triangles? without area|narrower than the distance|hidden|left out|outline|where bones held/,
+      /was left out|were left out|triangles? without area|narrower than the distance|hidden|left out|outline|where bones held|does not stand as|do not stand as/,
   },
   {
     name: 'added',
@@ -52,7 +52,7 @@ const measures: readonly Measure[] = [
   {
     name: 'motion',
     beyond: ({ motion, statedShift }) => (motion === null ? null : motion - MOTION - statedShift),
-    saidBy: /was left out|were left out|keys? (was|were)/,
+    saidBy: /was left out|were left out|keys? (was|were)|the error was let grow|is too fast in/,
   },
   bytes(
     'colour',
