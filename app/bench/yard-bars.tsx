@@ -117,12 +117,15 @@ export function CompanionBar({
   itemSize,
   unit,
   waiting,
+  points,
 }: {
   title: string
   size: readonly number[] | null
   itemSize: readonly number[]
   unit: string
   waiting: boolean
+  /** Names of the item's attach points, on which it can be hung; none for what has no place of its own. */
+  points: readonly string[]
 }) {
   const { companion } = useYardView()
   if (!companion) return null
@@ -142,6 +145,21 @@ export function CompanionBar({
       >
         inside
       </button>
+      {points.length > 0 && (
+        <select
+          aria-label="Hung on"
+          className="field py-0.5"
+          value={companion.hungOn ?? ''}
+          onChange={(event) => changeYardView({ companion: { ...companion, hungOn: event.target.value || null } })}
+        >
+          <option value="">not hung</option>
+          {points.map((point) => (
+            <option key={point} value={point}>
+              hung on {point}
+            </option>
+          ))}
+        </select>
+      )}
     </Bar>
   )
 }

@@ -1,7 +1,7 @@
 import type { Rulebook } from '../../core/game/schema'
 import type { Difference } from '../workers/messages'
 import type { SceneData } from '../workers/scene-data'
-import { companionSize, type CompanionShape } from '../yard/companion'
+import { attachPointsOf, companionSize, type CompanionShape } from '../yard/companion'
 import { sizeOf } from '../yard/yard-framing'
 import { yardSpaceOf, type YardLook } from '../yard/yard-settings'
 import { changeYardView, useYardView } from '../yard/yard-view'
@@ -51,6 +51,7 @@ export function YardCorner({
           itemSize={sizeOf(subject)}
           unit={space.unit.plural}
           waiting={!companion.shape}
+          points={companion.shape?.kind === 'scene' ? attachPointsOf(subject).map(({ name }) => name) : []}
         />
       )}
       {view.stretch && !picking && result && (

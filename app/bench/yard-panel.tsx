@@ -126,7 +126,15 @@ export function YardPanel({
             standOuts: standOuts && !playing ? { solids: standOuts, most: rulebook.solids.noticedGap } : null,
           }}
           hands={{ ...handsOf(stepView), onPick: stepView?.onPick ?? picking?.picks.toggle ?? null, picker }}
-          companion={companion.shape ? { shape: companion.shape, inside: view.companion?.inside ?? false } : null}
+          companion={
+            companion.shape
+              ? {
+                  shape: companion.shape,
+                  inside: view.companion?.inside ?? false,
+                  hungOn: view.companion?.hungOn ?? null,
+                }
+              : null
+          }
           levels={levelsOf(rulebook, mesh, view.playing)}
           playing={playing}
           showSizes={view.showSizes && compared?.mode !== 'side' && !playing}

@@ -32,6 +32,7 @@ export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Pro
               intensity: light.intensity / rulebook.space.unit.metres ** 2,
               range: light.range,
               at: [world[12], world[13], world[14]] as [number, number, number],
+              beam: light.beam && { ...light.beam, towards: light.beam.towards as [number, number, number] },
             },
           ]
         : [],

@@ -79,6 +79,8 @@ export const sceneDataSchema = z.object({
       intensity: z.number(),
       range: z.number().nullable(),
       at: triple,
+      /** Of a spot: where it shines to, and half the angles of its cone. */
+      beam: z.object({ towards: triple, innerDegrees: z.number(), outerDegrees: z.number() }).nullable(),
     }),
   ),
   /** What bones hold, and what goes where they go; null where nothing bends. */

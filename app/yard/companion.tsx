@@ -1,5 +1,6 @@
 import { useEffect, useMemo } from 'react'
-import { Matrix4, MeshStandardMaterial } from 'three'
+import { Matrix4, MeshStandardMaterial, Vector3 } from 'three'
+import { attachPoint } from '../../core/item/annotations/attach-point/attach-point'
 import type { SceneData } from '../workers/scene-data'
 import { drawItem } from '../drawing/item-geometry'
 import { longestOf, measureGap } from './reference'
@@ -29,16 +30,35 @@ export function companionSize(shape: CompanionShape, space: YardSpace): [number,
   ]
 }
 
+/** A place of the item and which way it looks. */
+export type HungOn = Pick<SceneData['places'][number], 'at' | 'ahead'>
+
+/** The places of an item on which other things are hung. */
+export const attachPointsOf = ({ places }: Pick<SceneData, 'places'>): SceneData['places'] =>
+  places.filter(({ title }) => title === attachPoint.title)
+
+/**
+ * Where a thing stands that is hung on a place: its own origin there, its front looking where the place looks, as upright
+ * as that lets it.
+ */
+export function hungMatrix({ at, ahead }: HungOn): Matrix4 {
+  const up = Math.abs(ahead[1]) > 0.99 ? new Vector3(0, 0, -Math.sign(ahead[1])) : new Vector3(0, 1, 0)
+  return new Matrix4().lookAt(new Vector3(...ahead), new Vector3(), up).setPosition(...at)
+}
+
 /** A companion at its place: to the left of the item, or in the middle of it. */
 export function CompanionThing({
   shape,
   box,
   inside,
+  hungOn = null,
   space,
 }: {
   shape: CompanionShape
   box: Box
   inside: boolean
+  /** The place on which a thing is hung by its own origin, looking where the place looks. */
+  hungOn?: HungOn | null
   space: YardSpace
 }) {
   const [width, height, depth] = companionSize(shape, space)
@@ -54,7 +74,7 @@ export function CompanionThing({
   )
   useEffect(() => () => material.dispose(), [material])
   if (shape.kind === 'figure') return <Figure space={space} at={foot} />
-  if (shape.kind === 'scene') return <CompanionScene scene={shape.scene} foot={foot} />
+  if (shape.kind === 'scene') return <CompanionScene scene={shape.scene} foot={foot} hungOn={hungOn} />
   if (shape.kind === 'cube') {
     return (
       <mesh position={[foot[0], foot[1] + height / 2, foot[2]]} material={material} castShadow>
@@ -78,10 +98,19 @@ export function CompanionThing({
 }
 
 /** Another item or a stock object, its foot set where it is wanted. */
-function CompanionScene({ scene, foot }: { scene: SceneData; foot: [number, number, number] }) {
+function CompanionScene({
+  scene,
+  foot,
+  hungOn,
+}: {
+  scene: SceneData
+  foot: [number, number, number]
+  hungOn: HungOn | null
+}) {
   const drawn = useMemo(() => drawItem(scene), [scene])
   useEffect(() => drawn.dispose, [drawn])
   const placement = useMemo(() => {
+    if (hungOn) return hungMatrix(hungOn)
     const parts = scene.parts.filter((part) => part.role === 'part')
     const low = [0, 1, 2].map((axis) => Math.min(...parts.map((part) => part.bounds.min[axis])))
     const high = [0, 1, 2].map((axis) => Math.max(...parts.map((part) => part.bounds.max[axis])))
@@ -90,7 +119,7 @@ function CompanionScene({ scene, foot }: { scene: SceneData; foot: [number, numb
       foot[1] - low[1],
       foot[2] - (low[2] + high[2]) / 2,
     )
-  }, [scene, foot])
+  }, [scene, foot, hungOn])
   return (
     <group matrix={placement} matrixAutoUpdate={false}>
       {drawn.primitives

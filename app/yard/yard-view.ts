@@ -36,7 +36,7 @@ interface YardView {
   compare: { mode: CompareMode; left: number; right: number | null; wipe: number } | null
   level: ShownLevel
   playing: boolean
-  companion: { thing: Companion; inside: boolean } | null
+  companion: { thing: Companion; inside: boolean; hungOn?: string | null } | null
   stretch: { axis: 0 | 1 | 2; factor: number } | null
   pick: WaitingPick | null
   reach: PickReach

@@ -80,7 +80,7 @@ export interface YardProps {
   comparison?: Comparison | null
   marks?: YardMarks
   hands?: YardHands
-  companion?: { shape: CompanionShape; inside: boolean } | null
+  companion?: { shape: CompanionShape; inside: boolean; hungOn: string | null } | null
   levels?: Omit<ComponentProps<typeof LevelPlayer>, 'distance'> & { distance: number | null }
   /** Whether the figure walks and things move; the item is then drawn where the physics has it. */
   playing?: boolean
@@ -214,7 +214,15 @@ export default function Yard({
             onPick={null}
           />
         )}
-        {companion && <CompanionThing shape={companion.shape} box={box} inside={companion.inside} space={space} />}
+        {companion && (
+          <CompanionThing
+            shape={companion.shape}
+            box={box}
+            inside={companion.inside}
+            hungOn={result.places.find(({ name }) => name === companion.hungOn) ?? null}
+            space={space}
+          />
+        )}
         <Marks {...marks} />
         {result.bend && look === 'held' && !playing && (
           <BendHandles scene={result} bend={result.bend} reach={longest} />

@@ -19,14 +19,14 @@ const games: [string, Rulebook][] = [tarnAndTiller, leftHanded].map((game) => [g
 const glow = { name: 'Glow', at: [[0.2, 2.5, -0.4]], colour: '#ff8000', candela: 12, range: 7 }
 
 describe.each(games)('lights, in %s', (_, rulebook) => {
-  const lit = async (kindId: string, count: number) => {
+  const lit = async (kindId: string, count: number, more: object = {}) => {
     const options = { rulebook, kind: kindOf(rulebook, kindId) }
     let document = documentOf({ stove: ball(1, 8, [0, 1, 0]) })
     for (const material of document.getRoot().listMaterials())
       setMaterialTag(document, material, { base: material.getName(), surface: 'iron', flags: [] }, rulebook)
     const summaries: string[] = []
     for (let number = 0; number < count; number++) {
-      const { after, summary } = await runStep('put-light', document, glow, options)
+      const { after, summary } = await runStep('put-light', document, { ...glow, ...more }, options)
       document = after
       summaries.push(summary.details[0])
     }
@@ -54,6 +54,24 @@ describe.each(games)('lights, in %s', (_, rulebook) => {
     // Orange in sRGB, linear in the file.
     expect(bench.colour[0]).toBeCloseTo(1, 5)
     expect(bench.colour[1]).toBeCloseTo(0.2159, 3)
+  })
+
+  it('that shine in a cone shine the same way from the pack, as wide as was said', async () => {
+    for (const [towards, way] of [
+      ['-y', [0, -1, 0]],
+      ['+x', [1, 0, 0]],
+      ['-z', [0, 0, -1]],
+    ] as const) {
+      const { document, trial } = await lit('fitting', 1, { shines: 'cone', towards, coneDegrees: 70 })
+      const [bench] = itemLights(document)
+      const beam = trial.items[0].lights[0].light?.beam
+      way.forEach((value, axis) => {
+        expect(bench.beam?.towards[axis]).toBeCloseTo(value, 5)
+        expect(beam?.towards[axis]).toBeCloseTo(value, 5)
+      })
+      expect(beam?.outerDegrees).toBeCloseTo(35, 4)
+      expect(beam?.innerDegrees).toBeCloseTo(28, 4)
+    }
   })
 
   it('are no more than the kind may have', async () => {

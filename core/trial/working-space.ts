@@ -20,6 +20,10 @@ export function standUpright({ nodes, clips }: LoadedMesh, { space }: Rulebook):
   for (const node of nodes) {
     node.world = multiply(into, multiply(node.world, back))
     for (const held of node.skeleton) held.bind = multiply(into, multiply(held.bind, back))
+    if (node.light?.beam) {
+      const { towards } = node.light.beam
+      node.light.beam.towards = rows.map((row) => dot(row, towards))
+    }
     node.translation = [0, 1, 2].map((axis) => dot(rows[axis], node.translation))
     for (const primitive of node.primitives) {
       const known = done.get(primitive.places)

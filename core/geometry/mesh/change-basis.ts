@@ -1,5 +1,6 @@
-import type { Accessor, Document, mat4, vec3, vec4 } from '@gltf-transform/core'
+import type { Accessor, Document, mat4, Node, vec3, vec4 } from '@gltf-transform/core'
 import { multiplyMatrices } from '../../maths/axes.ts'
+import { multiplyTurns } from '../../maths/turns.ts'
 import { isMirroring } from '../../item/measure.ts'
 import { primitiveIndices, reversedWinding, writeIndices } from '../../item/primitive-arrays.ts'
 
@@ -54,7 +55,7 @@ export function changeBasis(document: Document, turn: readonly number[], factor:
         )
     }
   }
-  for (const node of root.listNodes()) {
+  for (const node of [...root.listNodes()]) {
     const translation = [...node.getTranslation()]
     turnValues(translation, turn, factor)
     const rotation = [...node.getRotation()]
@@ -63,6 +64,7 @@ export function changeBasis(document: Document, turn: readonly number[], factor:
       .setTranslation(translation as vec3)
       .setRotation(rotation as vec4)
       .setScale(permuteScale(node.getScale(), turn))
+    if (node.getExtension('KHR_lights_punctual')) keepShining(document, node, turn)
   }
   for (const animation of root.listAnimations()) {
     for (const channel of animation.listChannels()) {
@@ -126,4 +128,33 @@ function conjugate(matrix: readonly number[], turn: readonly number[], factor: n
   const turned = multiplyMatrices(multiplyMatrices(turn, matrix), back)
   for (const index of [12, 13, 14]) turned[index] *= factor
   return turned
+}
+
+/**
+ * A light shines along its node's own −Z whatever the space is (KHR_lights_punctual): its node is turned so that this
+ * axis leads where it did. What else the node holds stays with it, and the light moves onto a node of its own.
+ */
+function keepShining(document: Document, node: Node, turn: readonly number[]): void {
+  const [x, y, z] = [-turn[8], -turn[9], -turn[10]]
+  if (z === -1) return
+  // The shortest turn from −Z to where the space takes it; straight back it is half a turn about Y.
+  const rotation: vec4 = z === 1 ? [0, 1, 0, 0] : unitOf([y, -x, 0, 1 - z])
+  const holdsMore = node.getMesh() !== null || node.listChildren().length > 0
+  if (!holdsMore) {
+    node.setRotation(multiplyTurns(node.getRotation(), rotation))
+    return
+  }
+  const light = node.getExtension('KHR_lights_punctual')
+  const own = document
+    .createNode(`${node.getName()}_light`)
+    .setRotation(rotation)
+    .setExtras({ ...node.getExtras() })
+  own.setExtension('KHR_lights_punctual', light)
+  node.setExtension('KHR_lights_punctual', null)
+  node.addChild(own)
+}
+
+function unitOf(turn: vec4): vec4 {
+  const length = Math.hypot(...turn) || 1
+  return turn.map((value) => value / length) as vec4
 }

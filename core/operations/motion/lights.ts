@@ -1,6 +1,7 @@
 import type { Document } from '@gltf-transform/core'
 import type { Light as PunctualLight } from '@gltf-transform/extensions'
 import { LIGHTS_EXTENSION } from '../../item/annotations/light/light.ts'
+import { unit } from '../../maths/vectors.ts'
 import { listPlaces } from '../../item/annotations/places.ts'
 
 /** A light of an item as it is lit in the yard. */
@@ -15,6 +16,8 @@ export interface LitLight {
   range: number | null
   /** In the scene. */
   at: [number, number, number]
+  /** Of a spot: where it shines to, and half the angle of its cone to where it begins to fade, and to where it ends. */
+  beam: { towards: [number, number, number]; innerDegrees: number; outerDegrees: number } | null
 }
 
 /** The lights of an item, in the order of the scene. */
@@ -31,6 +34,14 @@ export const itemLights = (document: Document): LitLight[] =>
         intensity: light.getIntensity(),
         range: light.getRange(),
         at: [world[12], world[13], world[14]] as [number, number, number],
+        beam:
+          light.getType() === 'spot'
+            ? {
+                towards: unit([-world[8], -world[9], -world[10]]),
+                innerDegrees: (light.getInnerConeAngle() * 180) / Math.PI,
+                outerDegrees: (light.getOuterConeAngle() * 180) / Math.PI,
+              }
+            : null,
       },
     ]
   })

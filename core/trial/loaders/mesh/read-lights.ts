@@ -10,6 +10,8 @@ export interface LoadedLight {
   colour: number[]
   intensity: number
   range: number | null
+  /** Of a spot: where it shines to, and half the angles of its cone in degrees. */
+  beam: { towards: number[]; innerDegrees: number; outerDegrees: number } | null
 }
 
 const listSchema = z.object({
@@ -19,6 +21,16 @@ const listSchema = z.object({
       color: z.array(z.number().min(0)).length(3).default([1, 1, 1]),
       intensity: z.number().min(0).default(1),
       range: z.number().positive().optional(),
+      spot: z
+        .object({
+          innerConeAngle: z.number().min(0).default(0),
+          outerConeAngle: z
+            .number()
+            .positive()
+            .max(Math.PI / 2)
+            .default(Math.PI / 4),
+        })
+        .optional(),
     }),
   ),
 })
@@ -37,6 +49,19 @@ export function readLights(gltf: LoadedGltf, nodes: ReadonlyMap<number, LoadedNo
     const light = listed.success && own.success ? listed.data.lights[own.data.light] : undefined
     // A light that cannot be read stays dark: it is counted all the same.
     if (light)
-      node.light = { kind: light.type, colour: light.color, intensity: light.intensity, range: light.range ?? null }
+      node.light = {
+        kind: light.type,
+        colour: light.color,
+        intensity: light.intensity,
+        range: light.range ?? null,
+        beam:
+          light.type === 'spot' && light.spot
+            ? {
+                towards: [-node.world[8], -node.world[9], -node.world[10]],
+                innerDegrees: (light.spot.innerConeAngle * 180) / Math.PI,
+                outerDegrees: (light.spot.outerConeAngle * 180) / Math.PI,
+              }
+            : null,
+      }
   }
 }
