@@ -9,6 +9,7 @@ import { copyDocument } from '../item/io.ts'
 import { countPrimitiveTriangles, descendants, itemScene, listSceneNodes } from '../item/parts.ts'
 import { SourceMapsExtension } from '../item/source-maps.ts'
 import { cutIntoSections } from '../operations/meshes/sections.ts'
+import { tidyWeights } from '../operations/motion/tidy-weights.ts'
 import { orderAccessors } from './accessor-order.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { leaveWorkingSpace } from './space-door.ts'
@@ -67,6 +68,7 @@ export async function gameMesh(
     for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
       if (countPrimitiveTriangles(primitive) === 0) primitive.dispose()
       else leaveGameAttributes(primitive)
+      if (node.getSkin()) tidyWeights(copy, primitive)
     }
     if (node.getMesh()?.listPrimitives().length === 0) node.setMesh(null)
   }

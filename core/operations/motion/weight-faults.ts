@@ -5,7 +5,7 @@ import { formatCount, plural } from '../../support/wording.ts'
 import { influenceSets, listHeldParts } from './skin.ts'
 
 /** How far a sum of weights may be from 1; games and the rule for corner values take no more. */
-const SUM_TOLERANCE = 0.01
+export const SUM_TOLERANCE = 0.01
 
 /** What is wrong with the weights of one part. */
 export interface WeightFaults {

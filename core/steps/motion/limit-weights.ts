@@ -15,7 +15,7 @@ const parameters = z.object({
   /** Bones that a corner may follow. */
   influences: z.number().int().min(1).max(8),
   /** Bones that may hold a part. */
-  bones: z.number().int().min(1).max(1024),
+  bones: z.number().int().min(1).max(65_536),
   /** Percent of a corner’s whole weight below which a bone is left out. */
   leastPercent: z.number().min(0).max(50),
 })

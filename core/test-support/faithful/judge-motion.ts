@@ -21,12 +21,16 @@ export interface MotionJudgement {
   apart: number
   /** How far a step says that it moved the surface, as a share of the longest side. */
   stated: number
+  /** What the report says of a step that changes how it moves; empty where nothing does. */
+  said: string
   loads: boolean
   validatorErrors: string[]
 }
 
 /** Ten times, none of them where keys like to stand. */
 export const MOMENTS = [0, 0.07, 0.18, 0.29, 0.41, 0.52, 0.63, 0.74, 0.86, 0.97] as const
+
+const PACKED = 'packed.glb'
 
 /** A game that takes motion and bones in one thing, as much of both as a file may have. */
 function roomyGame(): { rulebook: Rulebook; kind: Rulebook['kinds'][number] } {
@@ -52,7 +56,9 @@ function roomyGame(): { rulebook: Rulebook; kind: Rulebook['kinds'][number] } {
   return { rulebook, kind: kindOf(rulebook, 'mover') }
 }
 
-/** Brings a GLB in, prepares and packs it, and compares source and packed bytes at ten times, each by another reader. */
+/**
+ * Brings a file in, prepares and packs it, and compares source and packed bytes at ten times, both read and skinned by
+ * the drawing library. */
 export async function judgeMotion(files: FileSet, main: string): Promise<MotionJudgement> {
   const { rulebook, kind } = roomyGame()
   const sources = [...files].map(([path, bytes]) => ({ path, bytes }))
@@ -83,15 +89,16 @@ export async function judgeMotion(files: FileSet, main: string): Promise<MotionJ
   const fit = new THREE.Matrix4().fromArray(
     getRootExtras(result.document.getRoot()).fit ?? new THREE.Matrix4().toArray(),
   )
+  const [mesh] = readPackedItem(pack.bytes).glbs
+  const packed = new Map([[PACKED, mesh.bytes]])
   let apart = 0
   for (const share of MOMENTS) {
     const moment = facts.clips > 0 ? share : null
     const source = await readWithThree(main, files, 1, moment)
-    const { lost, added } = compareItems(source, readPackedItem(pack.bytes, moment).view, fit, 600)
+    const { lost, added } = compareItems(source, await readWithThree(PACKED, packed, 1, moment), fit, 600)
     apart = Math.max(apart, lost, added)
     if (moment === null) break
   }
-  const [mesh] = readPackedItem(pack.bytes).glbs
   const { issues } = (await validateBytes(mesh.bytes)) as { issues: { messages: { severity: number; code: string }[] } }
   const extent = extentOf(readPackedItem(pack.bytes).view).longest
   return {
@@ -104,6 +111,9 @@ export async function judgeMotion(files: FileSet, main: string): Promise<MotionJ
           Number(/(?:moved by|moved further than|would lie up to) ([\d.]+) \w+/.exec(line)?.[1] ?? 0),
         ),
       ) / extent,
+    said: !worklist.some(({ step, on }) => on && step === 'add-bend-rows')
+      ? ''
+      : (report.find((line) => /breaks by \d+° at one edge|error was let grow|is too fast in/.test(line)) ?? ''),
     loads: loadPack(pack.bytes, rulebook).loads,
     validatorErrors: issues.messages.filter(({ severity }) => severity === 0).map(({ code }) => code),
   }
