@@ -166,8 +166,9 @@ export async function startFrom(
     found.set(kind.id, answer)
     return answer
   }
+  let opened: Promise<readonly Host[]> | null = null
   const hosts = (kind: Kind): Promise<readonly Host[]> =>
-    kind.addsTo === 'host' ? stockHosts(game, bytesOf) : Promise.resolve([])
+    kind.addsTo === 'host' ? (opened ??= stockHosts(game, bytesOf)) : Promise.resolve([])
   return { ...start, official, hosts }
 }
 
