@@ -94,6 +94,8 @@ export function useSampling(before: CrateItem, game: Game, parameters: unknown):
     queryFn: ({ signal }) =>
       askForItem(id, (how) => samplingOf(before, game, before.worklist.length, parameters, how), signal),
     placeholderData: keepPreviousData,
+    // One for each place of a slider: they are not worth keeping.
+    gcTime: 5_000,
   })
   return data ?? null
 }

@@ -1,6 +1,7 @@
 import type { Accessor, Document, mat4, Node, vec3, vec4 } from '@gltf-transform/core'
 import { multiplyMatrices } from '../../maths/axes.ts'
 import { multiplyTurns } from '../../maths/turns.ts'
+import { getNodeExtras, setNodeExtras } from '../../item/extras.ts'
 import { isMirroring } from '../../item/measure.ts'
 import { primitiveIndices, reversedWinding, writeIndices } from '../../item/primitive-arrays.ts'
 
@@ -132,24 +133,25 @@ function conjugate(matrix: readonly number[], turn: readonly number[], factor: n
 
 /**
  * A light shines along its node's own −Z whatever the space is (KHR_lights_punctual): its node is turned so that this
- * axis leads where it did. What else the node holds stays with it, and the light moves onto a node of its own.
+ * axis leads where it did. Where the node holds more, or a clip turns it, the light moves onto a node of its own.
  */
 function keepShining(document: Document, node: Node, turn: readonly number[]): void {
   const [x, y, z] = [-turn[8], -turn[9], -turn[10]]
   if (z === -1) return
   // The shortest turn from −Z to where the space takes it; straight back it is half a turn about Y.
   const rotation: vec4 = z === 1 ? [0, 1, 0, 0] : unitOf([y, -x, 0, 1 - z])
-  const holdsMore = node.getMesh() !== null || node.listChildren().length > 0
-  if (!holdsMore) {
+  const isTurned = node.listParents().some(({ propertyType }) => propertyType === 'AnimationChannel')
+  if (node.getMesh() === null && node.listChildren().length === 0 && !isTurned) {
     node.setRotation(multiplyTurns(node.getRotation(), rotation))
     return
   }
-  const light = node.getExtension('KHR_lights_punctual')
-  const own = document
-    .createNode(`${node.getName()}_light`)
-    .setRotation(rotation)
-    .setExtras({ ...node.getExtras() })
-  own.setExtension('KHR_lights_punctual', light)
+  const own = document.createNode(`${node.getName()}_light`).setRotation(rotation)
+  const extras = getNodeExtras(node)
+  if (extras.role === 'light') {
+    setNodeExtras(own, { role: 'light' })
+    setNodeExtras(node, { ...extras, role: 'part' })
+  }
+  own.setExtension('KHR_lights_punctual', node.getExtension('KHR_lights_punctual'))
   node.setExtension('KHR_lights_punctual', null)
   node.addChild(own)
 }

@@ -1,10 +1,10 @@
-import type { Document, Node } from '@gltf-transform/core'
-import { createOverlap } from '../../geometry/surface/overlap.ts'
+import type { Document } from '@gltf-transform/core'
+import { createOverlap, type Overlap } from '../../geometry/surface/overlap.ts'
 import { getNodeExtras } from '../../item/extras.ts'
 import { listViewParts, type Part } from '../../item/parts.ts'
-import { readPrimitive } from '../../item/primitive-arrays.ts'
-import { chainMatrices, invertMatrix } from '../../maths/matrices.ts'
+import { chainMatrices, invertMatrix, type Matrix } from '../../maths/matrices.ts'
 import { momentsOf, posesOf } from './pose.ts'
+import { meshSoup } from './skin.ts'
 
 /** Where one of ours runs into a part of the host while both move. */
 export interface Clipping {
@@ -18,6 +18,8 @@ export interface Clipping {
 
 /** Pairs that are looked at, at most: two hundred parts on two hundred would be forty thousand. */
 const MOST_PAIRS = 400
+/** Ways that differ by less are the same. */
+const SAME_PLACE = 1e-6
 
 /** Where parts of an item run into those of the host that it was put into, sampled over the motion. */
 export function findClipping(document: Document): Clipping[] {
@@ -29,14 +31,22 @@ export function findClipping(document: Document): Clipping[] {
   const moments = momentsOf(document)
   const poseAt = posesOf(document)
   const poses = moments.map(poseAt)
-  const overlaps = new Map(hosts.map((part) => [part, createOverlap(...merged(part))]))
+  const overlaps = new Map(hosts.map((part) => [part, overlapOf(part)]))
+  const soups = new Map(ours.map((part) => [part, meshSoup(part.mesh)]))
   const found: Clipping[] = []
   for (const [own, host] of pairs(ours, hosts)) {
     const overlap = overlaps.get(host)
-    const other = merged(own)
+    const soup = soups.get(own)
+    if (!overlap || !soup) continue
+    // What keeps its place to the other is looked at once.
+    let before: { way: Matrix; meets: boolean } | null = null
     const seconds = moments.filter((_, number) => {
       const back = invertMatrix(poses[number](host.node))
-      return back !== null && overlap?.meets(other[0], other[1], chainMatrices(back, poses[number](own.node))) === true
+      if (!back) return false
+      const way = chainMatrices(back, poses[number](own.node))
+      if (!before || way.some((value, at) => Math.abs(value - (before?.way[at] ?? 0)) > SAME_PLACE))
+        before = { way, meets: overlap.meets(soup.positions, soup.indices, way) }
+      return before.meets
     })
     if (seconds.length > 0)
       found.push({ ours: own.name, hosts: host.name, seconds, always: seconds.length === moments.length })
@@ -44,19 +54,10 @@ export function findClipping(document: Document): Clipping[] {
   return found
 }
 
+function overlapOf({ mesh }: Part): Overlap {
+  const { positions, indices } = meshSoup(mesh)
+  return createOverlap(positions, indices)
+}
+
 const pairs = (ours: readonly Part[], hosts: readonly Part[]): [Part, Part][] =>
   ours.flatMap((own) => hosts.map((host): [Part, Part] => [own, host])).slice(0, MOST_PAIRS)
-
-/** All surfaces of a part as one. */
-function merged({ mesh }: { mesh: NonNullable<ReturnType<Node['getMesh']>> }): [Float32Array, Uint32Array] {
-  const surfaces = mesh.listPrimitives().map(readPrimitive)
-  const positions = new Float32Array(surfaces.reduce((sum, each) => sum + each.positions.length, 0))
-  const indices: number[] = []
-  let at = 0
-  for (const each of surfaces) {
-    positions.set(each.positions, at)
-    for (const index of each.indices) indices.push(index + at / 3)
-    at += each.positions.length
-  }
-  return [positions, Uint32Array.from(indices)]
-}

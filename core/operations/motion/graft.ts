@@ -1,5 +1,5 @@
 import type { Document, Material, Node } from '@gltf-transform/core'
-import { uniqueName } from '../../game/clean-name.ts'
+import { cleanName, uniqueName } from '../../game/clean-name.ts'
 import { materialTag, setMaterialTag } from '../../game/material-tag.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { addScene } from '../../item/add-scene.ts'
@@ -68,7 +68,7 @@ export function graftInto(document: Document, host: Host, graft: Graft, rulebook
   const part = hosts.find((node) => node.getName() === graft.part) as Node
   const flags = compareFlags(document, materialsOf(tops), materialsOf([part]), graft.takes.has('flags'), rulebook)
   const target = graft.at ?? targetOf(document, part, graft.mode)
-  hang(document, tops, part, { anchor, target, takes: graft.takes })
+  hang(document, tops, part, { anchor, target, takes: graft.takes }, rulebook)
   const solidsLeft = settleSolids(part, tops, graft)
   if (graft.mode === 'replaces') {
     part.setMesh(null)
@@ -139,6 +139,7 @@ function hang(
   tops: readonly Node[],
   part: Node,
   { anchor, target, takes }: { anchor: Vector3; target: Vector3; takes: ReadonlySet<Taken> },
+  rulebook: Rulebook,
 ): void {
   const moved = (['place-x', 'place-y', 'place-z'] as const).map((each, axis) =>
     takes.has(each) ? target[axis] - anchor[axis] : 0,
@@ -157,7 +158,7 @@ function hang(
   for (const node of tops) {
     const local = chainMatrices(back, way, node.getWorldMatrix())
     // A clip says where its node stands: what moves is hung in a place of its own.
-    const carrier = document.createNode(`${node.getName()}_place`)
+    const carrier = document.createNode(placeName(document, node, rulebook))
     carrier.setMatrix(
       chainMatrices(local, invertMatrix(node.getMatrix()) ?? identityMatrix()) as Parameters<Node['setMatrix']>[0],
     )
@@ -180,11 +181,18 @@ function settleSolids(part: Node, tops: readonly Node[], { mode, takes }: Graft)
   return out.length
 }
 
+/** A name for the place of a node, as the game reads names. */
+const placeName = (document: Document, node: Node, rulebook: Rulebook): string =>
+  uniqueName(
+    rulebook,
+    cleanName(rulebook, `${node.getName()} place`, 'place'),
+    new Set(listSceneNodes(document).map((each) => each.getName())),
+  )
+
 /** Ours is called what the host's part was; what is left of that is called after it. */
 function swapNames(part: Node, ours: Node, document: Document, rulebook: Rulebook): void {
-  const names = new Set(listSceneNodes(document).map((node) => node.getName()))
   const name = part.getName()
-  part.setName(uniqueName(rulebook, `${name}_place`, names))
+  part.setName(placeName(document, part, rulebook))
   ours.setName(name)
 }
 

@@ -51,14 +51,16 @@ export function standingMarkers(document: Document, rulebook: Rulebook): Standin
   const { positions, indices } = mergedTriangles(asked ? listViewParts(document) : [])
   const caster = createRayCaster(positions, indices)
   const moved = movedNodes(document)
-  const rider = riderOver(document, moved)
+  let rider: ReturnType<typeof riderOver> | null = null
+  const riderUnder = (at: Place3, above: number): Node | null =>
+    moved.size === 0 ? null : (rider ??= riderOver(document, moved))(at, above)
   const lowest = places.some(({ marker }) => marker.belowLowest) ? lowestOverMotion(document) : Infinity
   return places.map(({ name, node, marker }) => {
     const [x, y, z] = node.getWorldTranslation()
     const at: [number, number, number] = [x, y, z]
     const isRead = markerKind.recognise(node, rulebook)?.marker === marker.name
     const ridesOn = nearestAbove(node, (each) => moved.has(each))
-    const leftBy = marker.mayRideGroup && !ridesOn ? rider(at, marker.aboveGround ?? 0) : null
+    const leftBy = marker.mayRideGroup && !ridesOn ? riderUnder(at, marker.aboveGround ?? 0) : null
     const made: StandingMarker = { name, node, marker, isRead, at, ridesOn, leftBy }
     if (marker.aboveGround !== null) {
       const hit = caster.first([x, y + marker.aboveGround, z], [0, -1, 0])

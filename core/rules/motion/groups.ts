@@ -1,3 +1,4 @@
+import type { Node } from '@gltf-transform/core'
 import { groupInName } from '../../game/group-names.ts'
 import { listSolids } from '../../item/annotations/solid/list.ts'
 import { listGroups, movedNodes, nearestAbove, partsOutsideGroups, type Group } from '../../operations/motion/groups.ts'
@@ -12,10 +13,11 @@ export const groupRules: RuleFamily = {
     const { document, rulebook, kind } = context
     if (!kind.groupsAsked || !rulebook.motion.groups) return []
     const groups = listGroups(document, rulebook)
+    const moved = movedNodes(document)
     return [
       ...outside(context),
-      ...groups.flatMap((group) => checkGroup(group, context)),
-      ...moveUntold(context),
+      ...groups.flatMap((group) => checkGroup(group, moved)),
+      ...moveUntold(moved, context),
       ...backdropSolids(context),
     ]
   },
@@ -42,8 +44,7 @@ function outside({ document, rulebook }: RuleContext): Finding[] {
   ]
 }
 
-function checkGroup({ node, name, is }: Group, { document }: RuleContext): Finding[] {
-  const moved = movedNodes(document)
+function checkGroup({ node, name, is }: Group, moved: ReadonlySet<Node>): Finding[] {
   const common = { severity: 'risky' as const, stage: 'motion' as const, where: name, place: nowhere }
   if (is === 'moves' && !moved.has(node))
     return [
@@ -75,8 +76,8 @@ function checkGroup({ node, name, is }: Group, { document }: RuleContext): Findi
 }
 
 /** What a clip moves and no moving group holds. */
-function moveUntold({ document, rulebook }: RuleContext): Finding[] {
-  return [...movedNodes(document)]
+function moveUntold(moved: ReadonlySet<Node>, { rulebook }: RuleContext): Finding[] {
+  return [...moved]
     .filter((node) => !nearestAbove(node, (each) => groupInName(rulebook, each.getName()) !== null))
     .slice(0, 20)
     .map((node) => ({

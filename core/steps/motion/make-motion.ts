@@ -257,8 +257,9 @@ function asGroup(node: Node, rulebook: Rulebook, document: Document): Node {
 function made(node: Node, chosen: Parameters, { motion, space }: Rulebook): Curve {
   const above = node.getParentNode()
   const back = above ? invertMatrix(above.getWorldMatrix()) : null
-  // The axis is the scene's; a clip says it as what the thing hangs on has it.
-  const [x, y, z] = axes[chosen.axis]
+  // The axis is the scene's, the way that the game counts it; a clip says it as what the thing hangs on has it.
+  const sign = gameAxes(space).find(({ working }) => 'xyz'[working] === chosen.axis)?.sign ?? 1
+  const [x, y, z] = axes[chosen.axis].map((value) => value * sign)
   const axis: Vector3 = back
     ? (placed(back, [x, y, z]).map((value, at) => value - back[12 + at]) as Vector3)
     : [x, y, z]

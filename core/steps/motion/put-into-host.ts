@@ -1,5 +1,6 @@
 import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
+import { gameAxes } from '../../game/space.ts'
 import { listViewParts } from '../../item/parts.ts'
 import { getRootExtras } from '../../item/extras.ts'
 import { dropUnused } from '../../operations/meshes/drop-unused.ts'
@@ -82,9 +83,10 @@ export const putIntoHost = defineStep<Parameters>({
       key: 'takes',
       label: 'Takes over',
       options: [
-        { value: 'place-x', label: 'place along X' },
-        { value: 'place-y', label: 'place along Y' },
-        { value: 'place-z', label: 'place along Z' },
+        ...gameAxes(space).map(({ letter, working }) => ({
+          value: `place-${'xyz'[working]}`,
+          label: `place along ${letter}`,
+        })),
         { value: 'turn', label: 'turn' },
         { value: 'motion', label: 'motion' },
         { value: 'name', label: 'name' },
