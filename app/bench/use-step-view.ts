@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react'
 import type { Game } from '../../core/game/game'
 import { z } from 'zod'
 import type { CrateItem } from '../../core/crate/schema'
@@ -57,15 +58,22 @@ export function useStepView(item: CrateItem, game: Game): StepView | null {
     game,
     entry && pick?.kind === 'shape-edit' ? index : null,
   )
+  // The yard draws in its own time: a click that comes at once after another adds to what that one has made.
+  const latest = useRef<Record<string, unknown>>({})
+  useEffect(() => {
+    latest.current = entry?.parameters ?? {}
+  }, [entry])
   if (!entry || !state) return null
   if (pick) {
-    const change = (value: unknown): void =>
+    const change = (value: unknown): void => {
+      latest.current = { ...latest.current, [pick.key]: value }
       void send({
         do: 'edit-step',
         item: item.id,
         entry: entry.id,
         parameters: { ...entry.parameters, [pick.key]: value },
       })
+    }
     const points = pick.kind === 'points' ? pointsSchema.parse(entry.parameters[pick.key]) : []
     return {
       scene: state.scene,
@@ -98,15 +106,16 @@ export function useStepView(item: CrateItem, game: Game): StepView | null {
         pick.kind === 'faces' && reach.growth === 'round'
           ? (places) =>
               change([
-                ...facesSchema.parse(entry.parameters[pick.key]),
+                ...facesSchema.parse(latest.current[pick.key]),
                 ...places.map((place) => ({ ...place, ...reach })),
               ])
           : null,
       onPick: (part, point) => {
-        if (pick.kind === 'faces') change([...facesSchema.parse(entry.parameters[pick.key]), { part, point, ...reach }])
+        if (pick.kind === 'faces') change([...facesSchema.parse(latest.current[pick.key]), { part, point, ...reach }])
         else if (pick.kind === 'points') {
           const count = pick.count ?? 2
-          const next = points.length >= count ? [point] : [...points, point]
+          const before = pointsSchema.parse(latest.current[pick.key])
+          const next = before.length >= count ? [point] : [...before, point]
           change(next)
           if (next.length === count) changeYardView({ pick: null })
         }

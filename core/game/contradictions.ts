@@ -3,6 +3,7 @@ import { fillTemplate } from '../support/templates.ts'
 import type { Rulebook } from './schema.ts'
 import { cleanName } from './clean-name.ts'
 import { carriedBy } from './formats.ts'
+import { wrongGroups } from './wrong-groups.ts'
 import { limitsInOrder } from './limits-in-order.ts'
 import { isGameName, levelSuffix, solidName } from './names.ts'
 
@@ -28,6 +29,7 @@ export function contradictions(rulebook: Rulebook): Contradiction[] {
     ...wrongHalfBlocks(rulebook),
     ...notNameable(rulebook),
     ...wrongSkeletons(rulebook),
+    ...wrongGroups(rulebook),
     ...limitsInOrder(rulebook),
   ]
 }

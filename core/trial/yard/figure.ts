@@ -7,6 +7,12 @@ import type { Place, YardInput } from './yard-frame.ts'
 
 /** How far before its middle it looks for ground when it minds edges, in its own widths. */
 const AHEAD_WIDTHS = 0.5
+/** Where its rim is felt for ground, in its own widths from its middle, in eight directions. */
+const RIM_WIDTHS = 0.4
+const RIM: readonly Place[] = Array.from({ length: 8 }, (_, part) => {
+  const angle = (part * Math.PI) / 4
+  return [Math.cos(angle), 0, Math.sin(angle)]
+})
 /** Ground that lies deeper than so many stairs is an edge. */
 const EDGE_STEPS = 1.5
 
@@ -51,13 +57,17 @@ export class Figure {
     const length = Math.max(1, Math.hypot(walk[0], walk[2]))
     const { walkSpeed, gravity, unitsPerMetre } = this.measures
     this.falling = this.controller.computedGrounded() ? 0 : this.falling + gravity * STEP_SECONDS
-    this.on = this.falling === 0 ? this.standsOn(ignored) : null
+    // A rim that slips off an edge counts as falling already: who minds edges catches it.
+    const footing = this.falling === 0 || mindsEdges === true ? this.footing(ignored) : null
+    this.on = footing?.on ?? null
     const pace = (walkSpeed * STEP_SECONDS) / length
     const carried = this.on ? this.takenAlong(this.on, moving) : [0, 0, 0]
+    // Who minds edges steps back where one has moved away under them, and halts before one.
+    const back = mindsEdges === true ? (footing?.towards ?? null) : null
     const halts = mindsEdges === true && this.falling === 0 && this.isAtEdge(walk, ignored)
     // A little more than it falls, so that it feels the ground it stands on.
     const down = (this.falling + 0.25 * unitsPerMetre) * STEP_SECONDS
-    const [x, z] = halts ? [0, 0] : [walk[0] * pace, walk[2] * pace]
+    const [x, , z] = back ?? (halts ? [0, 0, 0] : [walk[0] * pace, 0, walk[2] * pace])
     this.controller.computeColliderMovement(
       this.capsule,
       { x: x + carried[0], y: carried[1] - down, z: z + carried[2] },
@@ -123,8 +133,26 @@ export class Figure {
     return [x, y + this.lift + 2 * this.measures.skin, z]
   }
 
-  private standsOn(ignored: (collider: Physics.Collider) => boolean): Physics.Collider | null {
-    return this.below([0, 0, 0], this.size.stepHeight * 0.6, ignored)
+  /**
+   * What it stands on; where nothing lies under its middle, what is under its rim and the step that leads there.
+   * Null in the air.
+   */
+  private footing(
+    ignored: (collider: Physics.Collider) => boolean,
+  ): { on: Physics.Collider; towards: Place | null } | null {
+    const depth = this.size.stepHeight * 0.6
+    const under = this.below([0, 0, 0], depth, ignored)
+    if (under) return { on: under, towards: null }
+    const held = RIM.flatMap((direction) => {
+      const [x, y, z] = direction.map((part) => part * this.size.width * RIM_WIDTHS)
+      const on = this.below([x, y, z], depth, ignored)
+      return on ? [{ on, direction }] : []
+    })
+    if (held.length === 0) return null
+    const x = held.reduce((sum, { direction }) => sum + direction[0], 0)
+    const z = held.reduce((sum, { direction }) => sum + direction[2], 0)
+    const step = (this.measures.walkSpeed * STEP_SECONDS) / Math.max(Math.hypot(x, z), Number.EPSILON)
+    return { on: held[0].on, towards: [x * step, 0, z * step] }
   }
 
   private takenAlong(on: Physics.Collider, moving: readonly MovingBodies[]): Place {

@@ -129,7 +129,66 @@ describe('what moves in the yard', () => {
   })
 })
 
+/** A board over the gap between two decks, swinging about a hinge at their side by 0.9 rad to either side in 6 s. */
+function swingingBoard(): YardItem {
+  const hinge = nodeAt('gate', [-1.8, 2, 5.2])
+  const board = nodeAt('gate_leaf', [-1.8, 2, 5.2], hinge)
+  const count = 145
+  const times = Float32Array.from({ length: count }, (_, key) => key / 24)
+  const turns = [...times].map((time) => 0.45 * Math.sin((time / 6) * Math.PI * 2))
+  return {
+    name: 'board',
+    loose: false,
+    solids: [
+      box([-1.8, 1.7, 0], [1.8, 1.9, 4]),
+      box([-1.8, 1.7, 6.4], [1.8, 1.9, 10.4]),
+      box([-1.8, 2, 4.4], [1.6, 2.16, 6], nodeAt('solid_box_01', [-1.8, 2, 5.2], board)),
+    ],
+    motion: {
+      clips: [
+        {
+          channels: [
+            {
+              node: hinge,
+              path: 'rotation',
+              interpolation: 'LINEAR',
+              times,
+              values: Float32Array.from(turns.flatMap((half) => [0, Math.sin(half), 0, Math.cos(half)])),
+            },
+          ],
+        },
+      ],
+      markers: [
+        { node: nodeAt('start', [0, 1.9, 1]), does: 'begins' },
+        { node: nodeAt('arrive', [0, 1.9, 9]), does: 'ends' },
+        { node: nodeAt('floor_limit', [0, -4, 0]), does: 'begins-again-below' },
+      ],
+      drawn: [board],
+    },
+  }
+}
+
 describe('a run', () => {
+  it.each([
+    [1, 75],
+    [0, 0],
+    [-1, 0],
+  ])('over a board that turns away is not lost by who minds edges: at %f, begun after %i steps', async (x, delay) => {
+    const item = swingingBoard()
+    const start = nodeAt('start', [x, 1.9, 1])
+    const markers = item.motion?.markers.map((marker) =>
+      marker.does === 'begins' ? { ...marker, node: start } : marker,
+    )
+    let steps = 0
+    const frames = await play(
+      { ...item, motion: item.motion && { ...item.motion, markers: markers ?? [] } },
+      [x, 1.9, 1],
+      900,
+      () => ({ walk: steps++ < delay ? [0, 0, 0] : [0, 0, 1], mindsEdges: true }),
+    )
+    expect(frames.some(({ ridesOn }) => ridesOn === 'gate_leaf')).toBe(true)
+    expect(last(frames).run?.falls).toBe(0)
+  })
   it('is finished by who minds the edges: carried over, with what rides on the raft', async () => {
     const frames = await play(ferry(), [9, 9, 9], 1500, () => ({ walk: [0, 0, 1], mindsEdges: true }))
     expect(Math.abs(frames[0].feet[2] + 3)).toBeLessThan(0.2)
