@@ -115,6 +115,7 @@ export function YardPanel({
             rung: stepView?.rung ?? null,
             shownLook: view.shownLook,
             dusk: view.dusk,
+            turned: view.turned && !compared && !stepView && !picking,
           }}
           comparison={compared && other ? { ...other, mode: compared.mode, wipe: compared.wipe, showLeft } : null}
           marks={{

@@ -17,7 +17,7 @@ interface YardToolsProps {
 
 /** What one does to the view: compare, measure, set something beside, look from far, stretch, frame. */
 export function YardTools({ crate, item, rulebook, result, picking, onWhole }: YardToolsProps) {
-  const { compare, showSizes, companion, level, stretch, dusk } = useYardView()
+  const { compare, showSizes, companion, level, stretch, dusk, turned } = useYardView()
   const hasSteps = item.worklist.length > 0
   const levels = [
     ...new Set(result?.parts.filter((part) => part.role === 'level').map((part) => part.level) ?? []),
@@ -62,6 +62,11 @@ export function YardTools({ crate, item, rulebook, result, picking, onWhole }: Y
       {(result?.lights.length ?? 0) > 0 && (
         <Toggle on={dusk} onClick={() => changeYardView({ dusk: !dusk })}>
           Dusk
+        </Toggle>
+      )}
+      {!picking && result?.turns && (
+        <Toggle on={turned} onClick={() => changeYardView({ turned: !turned })}>
+          Turns to you
         </Toggle>
       )}
       <Toggle on={showSizes} onClick={() => changeYardView({ showSizes: !showSizes })}>

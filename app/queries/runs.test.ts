@@ -41,6 +41,7 @@ const nothing = {
   motion: null,
   bend: null,
   lights: [],
+  turns: null,
   fit: [],
 }
 const scenes = { source: nothing, result: nothing } as Scenes

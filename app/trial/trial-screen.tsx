@@ -162,7 +162,7 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
     >
       {scene && framing ? (
         <YardFrame
-          shown={{ scene, look, dusk }}
+          shown={{ scene, look, dusk, turned: true }}
           showSizes={!playing}
           playing={playing}
           framing={framing}

@@ -51,6 +51,7 @@ export async function buildScene(document: Document, game?: { rulebook: Rulebook
       ...light,
       intensity: intensity / (game?.rulebook.space.unit.metres ?? 1) ** 2,
     })),
+    turns: (game?.kind.mesh?.facing && getRootExtras(document.getRoot()).turns) ?? null,
     fit: getRootExtras(document.getRoot()).fit ?? identityMatrix(),
   }
   for (const texture of textures) scene.pictures.push(await pictureOf(texture))

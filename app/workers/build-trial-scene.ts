@@ -37,6 +37,7 @@ export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Pro
           ]
         : [],
     ),
+    turns: item.turns,
     fit: identity,
   }
   const numbers = new Map<string, number>()

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { turningSchema } from '../../core/item/turning'
 import { nodeExtrasSchema } from '../../core/item/extras'
 
 /** An item as the yard draws it: plain arrays that cross from worker to page without being copied. */
@@ -83,6 +84,8 @@ export const sceneDataSchema = z.object({
       beam: z.object({ towards: triple, innerDegrees: z.number(), outerDegrees: z.number() }).nullable(),
     }),
   ),
+  /** How it turns to who looks; null for what stands as it is. */
+  turns: turningSchema.nullable(),
   /** What bones hold, and what goes where they go; null where nothing bends. */
   bend: z
     .object({

@@ -34,6 +34,7 @@ describe('what is set beside an item', () => {
       motion: null,
       bend: null,
       lights: [],
+      turns: null,
       fit: [],
       parts: [
         {

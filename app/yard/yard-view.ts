@@ -50,6 +50,8 @@ interface YardView {
   shownLook: string | null
   /** Whether it is dusk, so that one sees what the item's own lights do. */
   dusk: boolean
+  /** Whether what faces the viewer is turned to who looks. */
+  turned: boolean
   /** Whether solids are coloured by where they stand out. */
   standOuts: boolean
   /** Places that a finding points to. */
@@ -71,6 +73,7 @@ const fresh: YardView = {
   atSurface: 'maps',
   shownLook: null,
   dusk: false,
+  turned: true,
   standOuts: false,
   spots: [],
 }

@@ -23,6 +23,7 @@ import { StandOutsView } from './stand-outs'
 import { boxOf } from './yard-framing'
 import { cellFor, longestOf, referenceFor, referencePlace } from './reference'
 import { Brackets, DimensionLines, dimensionsOf, Ground, ReferenceThing, referenceLabel } from './surroundings'
+import { TurnedToViewer } from './turned-to-viewer'
 import type { Framing, YardLook, YardSpace } from './yard-settings'
 
 /** How the item is drawn. */
@@ -37,6 +38,8 @@ export interface ShownItem {
   shownLook?: string | null
   /** Whether it is dusk, so that the item's own lights are seen. */
   dusk?: boolean
+  /** Whether it is turned to who looks, where its kind is. */
+  turned?: boolean
 }
 
 /** Two states set against each other: the other one, where it stands, and how. */
@@ -195,13 +198,15 @@ export default function Yard({
           <ReferenceThing reference={reference} space={space} at={place} />
         )}
         {!playing && (
-          <Model
-            {...shown}
-            layer={comparison ? 2 : 0}
-            selected={selected}
-            picked={names}
-            onPick={hands.brush ? null : (hands.onPick ?? null)}
-          />
+          <TurnedToViewer scene={result} on={shown.turned ?? false}>
+            <Model
+              {...shown}
+              layer={comparison ? 2 : 0}
+              selected={selected}
+              picked={names}
+              onPick={hands.brush ? null : (hands.onPick ?? null)}
+            />
+          </TurnedToViewer>
         )}
         {comparison && (
           <Model

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { turningSchema } from '../item/turning.ts'
 
 const solidShape = z.enum(['box', 'ball', 'capsule', 'cylinder', 'hull', 'mesh'])
 
@@ -16,6 +17,15 @@ export const kindSchema = z.object({
       cornersPerPart: z.number().int().positive(),
       oneNodePerObject: z.boolean(),
       facesViewer: z.boolean(),
+      /** Of what faces the viewer: how it may turn, where it hangs, and whether it throws a shadow; null for no demand. */
+      facing: z
+        .object({
+          turns: z.array(turningSchema).min(1),
+          aboveHead: z.boolean(),
+          throwsShadow: z.boolean(),
+        })
+        .nullable()
+        .default(null),
       losesUVs: z.boolean(),
       closedSurfaces: z.boolean(),
       /** Where the game reads triangles of one material and part in sections: how many, and corners of each. */

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { annotationRoles } from './annotations/annotation-kind.ts'
 import { annotationFacts } from './annotations/facts.ts'
 import { axisNameSchema } from '../maths/axes.ts'
+import { turningSchema } from './turning.ts'
 import { mapRoleSchema } from './map-roles.ts'
 
 /** The one key under which everything that glTF has no word for is kept in `extras`. */
@@ -42,6 +43,8 @@ export const rootExtrasSchema = z.object({
   fit: z.array(z.number()).length(16).optional(),
   /** The object of the game's own that it changes, by its id. */
   changes: z.string().max(200).optional(),
+  /** How it turns to who looks, where its kind does. */
+  turns: turningSchema.optional(),
   /** What the source had that is gone, by intake and by steps. */
   givenUp: z.array(givenUpSchema).max(500).default([]),
 })

@@ -1,3 +1,4 @@
+import { turningSchema, type Turning } from '../item/turning.ts'
 import { z } from 'zod'
 import { readArchive } from '../support/archive.ts'
 import { PlainError } from '../support/plain-error.ts'
@@ -29,6 +30,8 @@ export interface PackedItem {
   slot?: string
   /** The object of the game's own that it changes. */
   changes?: string
+  /** How it turns to who looks. */
+  turns?: Turning
   /** One mesh for each model, none for an item without a mesh. */
   meshes: PackedModel[]
   /** Paths in the pack. */
@@ -46,6 +49,7 @@ const entrySchema = z.object({
   slot: z.string().max(32).optional(),
   /** The object of the game's own that it changes. */
   changes: z.string().max(200).optional(),
+  turns: turningSchema.optional().catch(undefined),
   mesh: z.string().optional(),
   models: z.record(z.string(), z.string()).optional(),
   looks: z.array(z.string()).max(100),
@@ -151,6 +155,7 @@ export function openPack(bytes: Uint8Array, name: string, games: readonly Rulebo
       kind: entry.kind,
       slot: entry.slot,
       changes: entry.changes,
+      turns: entry.turns,
       meshes:
         entry.mesh !== undefined
           ? [{ model: null, path: entry.mesh, beside: entry }]

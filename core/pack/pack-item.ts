@@ -33,13 +33,14 @@ export async function packItem(
   const looks: PackedLook[] = []
   for (const look of listLooks(document)) looks.push(await packLook(document, look, rulebook, paths, maps, name))
   const meshes = await packMeshes(document, name, kind, rulebook, paths)
-  const { changes } = getRootExtras(document.getRoot())
+  const { changes, turns } = getRootExtras(document.getRoot())
   const entry = {
     item: name,
     kind: kind.id,
     category: kind.category,
     ...(slot === null ? {} : { slot }),
     ...(changes === undefined ? {} : { changes }),
+    ...(kind.mesh?.facing && turns !== undefined ? { turns } : {}),
     ...meshes.entry,
     looks: looks.map(({ look }) => paths.look(look)),
   }

@@ -40,6 +40,7 @@ export async function openItem(pack: OpenedPack, itemName: string): Promise<Docu
     units: { metresPerUnit: rulebook.space.unit.metres, from: 'chosen' },
     axes: { up: '+y', forward: '+z', from: 'chosen' },
     changes: item.changes,
+    turns: item.turns,
   })
   return document
 }

@@ -3,6 +3,7 @@ import { boneRules } from './motion/bones.ts'
 import { clipRules } from './motion/clips.ts'
 import { cornerValueRules } from './mesh/corner-values.ts'
 import { faceRules } from './mesh/faces.ts'
+import { facingRules } from './motion/facing.ts'
 import { fitRules } from './solids/bumped-into.ts'
 import { givenUpRules } from './surface/given-up.ts'
 import { groupRules } from './motion/groups.ts'
@@ -49,6 +50,7 @@ export const ruleFamilies: readonly RuleFamily[] = [
   clipRules,
   markerRules,
   attachPointRules,
+  facingRules,
   strayRules,
   notCarriedRules,
   givenUpRules,

@@ -20,6 +20,7 @@ import { dropHidden } from './mesh/drop-hidden.ts'
 import { dropStrays } from './intake/drop-strays.ts'
 import { evenNormalsStep } from './mesh/even-normals.ts'
 import { evenTriangulationStep } from './mesh/even-triangulation.ts'
+import { faceViewer } from './motion/face-viewer.ts'
 import { finishTrays } from './surface/finish-trays.ts'
 import { fitSolids } from './solids/fit-solids.ts'
 import { flipFaces } from './mesh/flip-faces.ts'
@@ -92,6 +93,7 @@ export const steps: readonly AnyStep[] = [
   scaleToGame,
   setSize,
   mirror,
+  faceViewer,
   spanLine,
   makeBones,
   arrangeBones,

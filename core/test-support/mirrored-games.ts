@@ -88,6 +88,7 @@ function inPlainFiles(): Rulebook {
       ...kind,
       bones: null,
       mostLights: 0,
+      groupsAsked: false,
       markers: false,
       attachPoints: false,
       textureMemoryBytes: kind.textureMemoryBytes * 8,

@@ -18,7 +18,7 @@ export interface PreparedItem {
 
 /** A demo item, brought in and run through the worklist that is proposed for it. */
 export async function prepareDemo(
-  folder: 'boathouse_gate' | 'mooring_bell' | 'channel_buoy',
+  folder: 'boathouse_gate' | 'mooring_bell' | 'channel_buoy' | 'timetable_board',
   kindId: string,
 ): Promise<PreparedItem> {
   const reading =

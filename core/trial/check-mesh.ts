@@ -55,7 +55,7 @@ export function checkMesh(
   const share = backsSeenShare(
     sorted.view.flatMap((node) => node.primitives.map((primitive) => drawable(node, primitive, rulebook, flagsOf))),
   )
-  if (share > MOST_BACKS)
+  if (share > MOST_BACKS && !kind.mesh.facesViewer)
     log.complain(
       'mesh.backs',
       file,

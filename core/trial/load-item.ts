@@ -2,6 +2,7 @@ import { standUpright } from './working-space.ts'
 import { z } from 'zod'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { checkClips } from './check-clips.ts'
+import { checkFacing, type Turns } from './check-facing.ts'
 import { checkGroups, withoutBackdrops } from './check-groups.ts'
 import { checkHalfBlocks, solidsOfTrays } from './check-half-blocks.ts'
 import { checkLevels } from './check-levels.ts'
@@ -31,6 +32,8 @@ export interface LoadedItem {
   /** How it moves, in the yard’s space. */
   clips: LoadedMesh['clips']
   markers: LoadedMarker[]
+  /** How it turns to who looks; null for what stands as it is. */
+  turns: Turns | null
   materials: Map<string, ShownMaterial>
 }
 
@@ -41,6 +44,8 @@ const entrySchema = z.object({
   slot: z.string().optional(),
   /** The object of the game's own that it changes. */
   changes: z.string().max(200).optional(),
+  /** How it turns to who looks. */
+  turns: z.string().max(64).optional(),
   mesh: z.string().optional(),
   models: z.record(z.string(), z.string()).optional(),
   like: z.string().optional(),
@@ -96,6 +101,15 @@ export function loadItem(
     checkAttachPoints(file, loaded.nodes, sorted.view, rulebook, kind, log)
     checkHalfBlocks(file, sorted.view, rulebook, kind, log)
   }
+  const turns = checkFacing(
+    file,
+    entry.turns,
+    sorted.view,
+    rulebook,
+    kind,
+    flagsInLook(entry.looks[0], archive, rulebook),
+    log,
+  )
   const solids = kind.mesh
     ? readSolids(file, { ...sorted, solids: withoutBackdrops(sorted.solids, rulebook, kind) }, rulebook, kind, log)
     : []
@@ -117,6 +131,7 @@ export function loadItem(
     lights: nodes.filter(({ light }) => light !== null).slice(0, kind.mostLights),
     clips,
     markers: markersOf(nodes, rulebook, kind),
+    turns,
     materials,
   }
 }

@@ -90,6 +90,13 @@ describe('the loader as a second opinion', () => {
     ]
     // What a gate or this game does not have is spoiled where it is: keep-packs, parish-packs, motion-packs, bones-packs.
     const ofOthers = [
+      // What faces the viewer: see facing-packs.test.ts.
+      'facing-turns',
+      'facing-flat',
+      'facing-front',
+      'facing-pivot',
+      'facing-height',
+      'facing-shadow',
       'clip-key-rate',
       'clip-too-long',
       'clip-starts-late',

@@ -4,6 +4,7 @@ import { Matrix4, Quaternion, Vector3, type Group } from 'three'
 import { Figure } from '../surroundings'
 import type { YardSpace } from '../yard-settings'
 import { Model } from '../model'
+import { TurnedToViewer } from '../turned-to-viewer'
 import type { SceneData } from '../../workers/scene-data'
 import { tellYard } from '../../workers/clients'
 import type { YardFrameMessage } from '../../workers/yard-messages'
@@ -91,7 +92,9 @@ export function PlayScene({ space, scene, look, keys }: PlaySceneProps) {
         <Figure space={space} at={[0, 0, 0]} />
       </group>
       {ids.moved.length === 0 && !broken && (
-        <Model scene={scene} look={look} layer={0} selected={null} picked={none} onPick={null} />
+        <TurnedToViewer scene={scene} on>
+          <Model scene={scene} look={look} layer={0} selected={null} picked={none} onPick={null} />
+        </TurnedToViewer>
       )}
       {ids.moved.map((id) => (
         <group key={id} matrixAutoUpdate={false} ref={(group) => keep(things.current, id, group)}>

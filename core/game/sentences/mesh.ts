@@ -1,5 +1,5 @@
 import { formatCount } from '../../support/wording.ts'
-import type { Rulebook } from '../schema.ts'
+import type { Kind, Rulebook } from '../schema.ts'
 import { ofKinds, type RuleSentence, type SentencesOf } from './sentence.ts'
 
 /** Triangles, corners and sections of each kind, and what else its mesh has to be. */
@@ -35,6 +35,9 @@ export const meshSentences: SentencesOf = (rulebook) => [
   ),
   ...ofKinds(rulebook, 'mesh', 'mesh.facesViewer', 'It is turned to whoever looks.', ({ mesh }) =>
     mesh?.facesViewer ? 'It is flat and always faces the viewer.' : null,
+  ),
+  ...ofKinds(rulebook, 'mesh', 'mesh.facing', 'It is one picture wherever it is seen from.', ({ mesh }) =>
+    mesh?.facing ? facingSentence(mesh.facing) : null,
   ),
   ...ofKinds(rulebook, 'mesh', 'mesh.closedSurfaces', 'What is inside and outside has to be told apart.', ({ mesh }) =>
     mesh?.closedSurfaces ? 'Its surfaces are closed.' : null,
@@ -73,4 +76,15 @@ function halfBlockSentences({ halfBlocks, space }: Rulebook): RuleSentence[] {
     ),
     of('mostTrays', `At most ${halfBlocks.mostTrays} trays, each with one finish.`, 'So many stand beside the board.'),
   ]
+}
+
+function facingSentence({ turns, aboveHead, throwsShadow }: NonNullable<NonNullable<Kind['mesh']>['facing']>): string {
+  const words = { upright: 'about its upright line', freely: 'any way about its middle' }
+  return [
+    `It turns ${turns.map((turning) => words[turning]).join(' or ')}`,
+    ...(aboveHead ? ['hangs over a figure’s head'] : []),
+    ...(throwsShadow ? [] : ['throws no shadow']),
+  ]
+    .join(', ')
+    .concat('.')
 }

@@ -17,10 +17,13 @@ import type { Finding, RuleFamily } from '../rule.ts'
 export const faceRules: RuleFamily = {
   id: 'faces',
   ofMeshes: true,
-  check({ document, rulebook }) {
+  check({ document, rulebook, kind }) {
     const parts = listViewParts(document)
     const { tangents: asksTangents, normals: asksNormals } = carriedBy(rulebook.files.mesh.writer)
-    const findings: Finding[] = [...backsSeen(document, rulebook.space.figure.eyeHeight), ...withoutOutside(parts)]
+    // What is turned to who looks has no back that anybody sees.
+    const findings: Finding[] = kind.mesh?.facesViewer
+      ? []
+      : [...backsSeen(document, rulebook.space.figure.eyeHeight), ...withoutOutside(parts)]
     for (const part of listAllParts(document).filter(
       ({ extras }) => extras.role === 'part' || extras.role === 'level',
     )) {

@@ -76,7 +76,7 @@ export const surfaceRules: RuleFamily = {
       })
     }
     const holes = told(faulty, ({ openLoops }) => openLoops.length)
-    if (holes.count > 0 && (kind.mesh.closedSurfaces || holes.count <= FEW_HOLES)) {
+    if (holes.count > 0 && !kind.mesh.facesViewer && (kind.mesh.closedSurfaces || holes.count <= FEW_HOLES)) {
       findings.push({
         ...common(holes),
         rule: 'holes',

@@ -51,6 +51,8 @@ export const twoSided = defineStep<Parameters>({
     how: flagKnown(rulebook) ? 'flag' : 'faces',
   }),
   propose(context) {
+    // What is turned to who looks has no back that anybody sees.
+    if (context.kind.mesh?.facesViewer) return []
     const facing = measurePartFacing(context.document, context.rulebook.space.figure.eyeHeight)
     if (facing.share <= TOLERATED_BACKS_SHARE) return []
     const { share } = facing

@@ -1,0 +1,5 @@
+import { z } from 'zod'
+
+/** How a thing turns to who looks: about its upright line alone, or about its middle any way. */
+export const turningSchema = z.enum(['upright', 'freely'])
+export type Turning = z.infer<typeof turningSchema>
