@@ -11,6 +11,8 @@ interface CameraRigProps {
 }
 
 const USUAL_DIRECTION = [0.52, 0.3, 0.8] as const
+/** Height of the bars that lie over the top of the yard. */
+const BARS_PIXELS = 56
 const TURN_STEP = Math.PI / 16
 
 /** Turns round the item by mouse, touch and keys, and frames what it is told to. */
@@ -28,7 +30,12 @@ export function CameraRig({ framing, keys }: CameraRigProps) {
     const centre = low.clone().add(high).multiplyScalar(0.5)
     const radius = Math.max(1e-5, high.distanceTo(low) / 2)
     const narrow = Math.min(1, size.width / size.height)
-    const distance = (radius * 0.9) / Math.sin((camera.fov * Math.PI) / 360) / narrow
+    const halfView = (camera.fov * Math.PI) / 360
+    const free = Math.max(0.5, 1 - BARS_PIXELS / size.height)
+    const tall = (high.y - low.y) / 2 / free / Math.tan(halfView) + (high.z - low.z) / 2
+    const distance = Math.max((radius * 0.9) / Math.sin(halfView) / narrow, tall)
+    // What is framed stands in the middle of what no bar lies over.
+    centre.y += (1 - free) * distance * Math.tan(halfView)
     camera.position
       .copy(centre)
       .add(new Vector3(...(framing.from ?? USUAL_DIRECTION)).normalize().multiplyScalar(distance))

@@ -31,7 +31,7 @@ export function groupPictures<F extends { path: string }>(pictures: readonly F[]
 
 /**
  * A picture without a mesh, with the others that came with it, on a board of two triangles: one metre high and as wide
- * as the picture asks. Its unit is a metre, because we made it so.
+ * as the picture asks. Its axes are ours, because we made it so; how large it is meant to be nobody knows.
  */
 export const readPicture: MeshReader = async (main, files, options) => {
   const set = files.filter((file) => isImageFile(file.path))
@@ -65,7 +65,7 @@ export const readPicture: MeshReader = async (main, files, options) => {
       materials: [{ name, colour: [1, 1, 1, 1], metalness: 0, roughness: 0.9, maps }],
       clips: [],
       units: { metresPerUnit: 1, from: 'customary' },
-      axes: { up: '+y', forward: '+z', from: 'customary' },
+      axes: { up: '+y', forward: '+z', from: 'declared' },
     },
     main,
     files,
