@@ -119,6 +119,7 @@ function placeOf({ name, node, extras }: Place): SceneData['places'][number] {
   return {
     name,
     title: annotationKind(extras.role)?.title ?? '',
+    joins: extras.joint?.joins ?? null,
     at: [matrix[12], matrix[13], matrix[14]],
     ahead: [matrix[8] / length, matrix[9] / length, matrix[10] / length],
   }

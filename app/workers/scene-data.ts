@@ -53,7 +53,14 @@ export const scenePictureSchema = z.object({
 const triple = z.tuple([z.number(), z.number(), z.number()])
 
 /** A node without mesh that is something to the game: where it stands, and which way it looks (unit length). */
-const scenePlaceSchema = z.object({ name: z.string(), title: z.string(), at: triple, ahead: triple })
+const scenePlaceSchema = z.object({
+  name: z.string(),
+  title: z.string(),
+  /** What may join at an attach point, by the game's word. */
+  joins: z.string().nullable(),
+  at: triple,
+  ahead: triple,
+})
 
 export const sceneDataSchema = z.object({
   parts: z.array(scenePartSchema),

@@ -133,6 +133,19 @@ export const solidsSchema = z.object({
 export const pointsSchema = z.object({
   /** Template with {point}: a name of the modder's own. */
   attach: z.string().max(200).default('at_{point}'),
+  /** What may join at attach points: the game's words, what suggests them in a name, and how wide it may be at most. */
+  joins: z
+    .array(
+      z.object({
+        name: z.string().min(1).max(64),
+        meaning: z.string(),
+        words: z.array(z.string().min(1).max(64)).max(100).default([]),
+        /** In game units; null where any width is taken. */
+        widest: z.number().positive().nullable().default(null),
+      }),
+    )
+    .max(100)
+    .default([]),
   /** Template with {marker}, one of the rulebook's markers, and {nn}. */
   marker: z.string().max(200).default('{marker}_{nn}'),
   /** Template with {part}, the part that a bone follows. */

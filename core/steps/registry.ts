@@ -58,6 +58,7 @@ import { reduce } from './mesh/reduce-triangles.ts'
 import { sampleMotion } from './motion/sample-motion.ts'
 import { scaleToGame } from './fit/scale-to-game.ts'
 import { setSize } from './fit/set-size.ts'
+import { sayWhatJoins } from './motion/say-what-joins.ts'
 import { settlePoints } from './motion/settle-points.ts'
 import { shareMaterial } from './surface/share-material.ts'
 import { sizeMaps } from './surface/size-maps.ts'
@@ -151,6 +152,7 @@ export const steps: readonly AnyStep[] = [
   putPoint,
   putLight,
   settlePoints,
+  sayWhatJoins,
   fitSolids,
   addSolid,
   doubleSolid,

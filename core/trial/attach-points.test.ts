@@ -4,6 +4,9 @@ import { kindOf } from '../game/load.ts'
 import { setMaterialTag } from '../game/material-tag.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { listPlaces } from '../item/annotations/places.ts'
+import { setNodeExtras } from '../item/extras.ts'
+import { openPack } from '../pack/open-pack.ts'
+import { openItem } from '../pack/take-item.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import { checkItem } from '../rules/registry.ts'
 import { boxMesh } from '../geometry/shapes/box-mesh.ts'
@@ -75,6 +78,52 @@ describe.each(games)('attach points, in %s', (_, rulebook) => {
     const [{ node }] = listPlaces(after)
     node.getWorldTranslation().forEach((value, axis) => expect(value).toBeCloseTo(expected[axis], 4))
     expect(await judge(after)).toEqual({ rules: [], codes: [] })
+  })
+
+  const pointNamed = async (name: string): Promise<Document> =>
+    (await runStep('put-point', await stove(), { name, at: [[1, 1, 0.2]], looks: 'outward' }, options)).after
+  const say = async (document: Document, settings: object = {}) =>
+    runStep('say-what-joins', document, { point: '', joins: '', width: 0, ...settings }, options)
+
+  it.each([
+    ['what its name says', 'Chimney 2', null, [], []],
+    ['nothing', 'Odd place', null, ['attach-untold'], ['point.untold']],
+    [
+      'a word that the game does not know',
+      'Flue',
+      { joins: 'magnet', width: null },
+      ['attach-untold'],
+      ['point.untold'],
+    ],
+    ['a width that nothing has', 'Flue', { joins: 'pipe', width: 9 }, ['attach-wide'], ['point.wide']],
+    ['a width that there is', 'Flue', { joins: 'pipe', width: 1.1 }, [], []],
+  ])('takes %s: rule and loader say the same', async (_what, name, joint, rules, codes) => {
+    const document = await pointNamed(name)
+    const [{ node, extras }] = listPlaces(document)
+    if (joint) setNodeExtras(node, { ...extras, joint })
+    expect(await judge(document)).toEqual({ rules, codes })
+  })
+
+  it('says what joins: by its name, else the first that the game knows, and tells which', async () => {
+    const document = await pointNamed('Odd place')
+    const { after, summary } = await say(document)
+    expect(summary.details.join(' ')).toMatch(/takes pipe, the first that the game knows: its name says nothing/)
+    expect(await judge(after)).toEqual({ rules: [], codes: [] })
+    const [{ name }] = listPlaces(document)
+    const chosen = (await say(document, { point: name, joins: 'hook', width: 0.4 })).after
+    expect(listPlaces(chosen)[0].extras.joint).toEqual({ joins: 'hook', width: 0.4 })
+    expect((await say(chosen)).summary.changed).toBe(false)
+  })
+
+  it('is known again when the pack is opened', async () => {
+    const document = (await say(await pointNamed('Shelf'), { width: 2 })).after
+    const named = (await runStep('clean-names', document, {}, options)).after
+    const { bytes } = await packItems([{ name: 'stove', kind, document: named }], rulebook, 'stove')
+    const opened = await openItem(await openPack(bytes, 'stove.zip', [rulebook]), 'stove')
+    expect(listPlaces(opened).map(({ name, extras }) => [name, extras.joint])).toEqual(
+      listPlaces(named).map(({ name, extras }) => [name, extras.joint]),
+    )
+    expect(listPlaces(opened)[0].extras.joint?.joins).toBe('ledge')
   })
 })
 

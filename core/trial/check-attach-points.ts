@@ -32,6 +32,7 @@ export function checkAttachPoints(
       !nodes.some(({ parent }) => parent === node),
   )
   if (own.length === 0) return
+  checkJoints(file, own, points, log)
   const body: Body = view.flatMap((node) =>
     node.primitives.map(({ positions, indices }) => ({
       p: inScene(node, positions),
@@ -102,4 +103,15 @@ function nearestFace(
       nearest = { distance, back: area * sign > 0 }
     }
   return nearest
+}
+
+/** Whether the game knows what may join at each point, and whether there is anything so wide. */
+function checkJoints(file: string, own: readonly LoadedNode[], { joins }: Rulebook['points'], log: TrialLog): void {
+  if (joins.length === 0) return
+  for (const { name, extras } of own) {
+    const known = joins.find((each) => each.name === extras['joins'])
+    if (!known) log.complain('point.untold', file, `${name} names nothing that joins there; it is never offered.`)
+    else if (known.widest !== null && typeof extras['width'] === 'number' && extras['width'] > known.widest)
+      log.complain('point.wide', file, `Nothing of the sort ${known.name} is as wide as ${name}.`)
+  }
 }

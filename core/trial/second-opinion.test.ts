@@ -104,6 +104,8 @@ describe('the loader as a second opinion', () => {
       'key-count',
       'clips-fight',
       'attach-inside',
+      'attach-untold',
+      'attach-wide',
       'attach-facing-in',
       'bones-missing',
       'bone-alone',

@@ -36,6 +36,11 @@ export const motionSentences: SentencesOf = (rulebook) => {
     ...ofKinds(rulebook, 'motion', 'attachPoints', 'Other things are hung on it there.', (kind) =>
       kind.attachPoints ? `Attach points are named ${points.attach}.` : null,
     ),
+    ...ofKinds(rulebook, 'motion', 'points.joins', 'A point is offered only to what it names.', (kind) =>
+      kind.attachPoints && points.joins.length > 0
+        ? `At each attach point one of these may join: ${points.joins.map(({ name, meaning, widest }) => `${name} (${meaning}${widest === null ? '' : `, up to ${widest} ${space.unit.plural} wide`})`).join('; ')}.`
+        : null,
+    ),
     ...markers.flatMap((marker) =>
       ofKinds(rulebook, 'motion', `markers.${marker.name}`, marker.meaning, (kind) =>
         kind.markers

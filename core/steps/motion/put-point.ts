@@ -1,6 +1,7 @@
 import type { Node } from '@gltf-transform/core'
 import { z } from 'zod'
 import { cleanName, uniqueName } from '../../game/clean-name.ts'
+import { joinByName } from '../../game/joins.ts'
 import { gameAxes } from '../../game/space.ts'
 import { createSurfaceFinder } from '../../geometry/surface/surface-distance.ts'
 import { setNodeExtras } from '../../item/extras.ts'
@@ -71,10 +72,18 @@ export const putPoint = defineStep<z.infer<typeof parameters>>({
       .setMatrix(
         lookingAlong(place, looks === 'outward' ? outward : axisWays[looks]) as Parameters<Node['setMatrix']>[0],
       )
-    setNodeExtras(node, { role: 'attach-point' })
+    const join = joinByName(rulebook, name)
+    setNodeExtras(node, { role: 'attach-point', ...(join ? { joint: { joins: join.name, width: null } } : {}) })
     itemScene(document).addChild(node)
     const off = found ? `, ${formatLength(found.distance)} ${rulebook.space.unit.plural} off the surface` : ''
-    return { headline: node.getName(), details: [`${node.getName()} stands there${off}.`], changed: true }
+    return {
+      headline: node.getName(),
+      details: [
+        `${node.getName()} stands there${off}.`,
+        ...(join ? [`It takes ${join.name}, by its name: ${join.meaning}.`] : []),
+      ],
+      changed: true,
+    }
   },
 })
 
