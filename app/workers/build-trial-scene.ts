@@ -3,7 +3,8 @@ import { factorOfHex } from '../../core/pictures/srgb'
 import { decodeAnyImage } from '../../core/pictures/open-image'
 import { motionFrames } from '../../core/operations/motion/pose'
 import { heldCorners } from '../../core/maths/bend'
-import { loadedBones } from '../../core/trial/loaded-bones'
+import { inverse } from '../../core/trial/matrices'
+import { heldBonesOf, loadedBones } from '../../core/trial/loaded-bones'
 import { secondsOf, standingsOf } from '../../core/trial/moving'
 import type { LoadedItem } from '../../core/trial/load-item'
 import type { Rulebook } from '../../core/game/schema'
@@ -102,7 +103,12 @@ export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Pro
 /** How what was loaded moves, by the loader's own reading of its clips. */
 const motionOf = ({ view, clips }: LoadedItem): SceneData['motion'] =>
   motionFrames(
-    view.filter(({ moves, bones }) => moves && bones.length === 0),
+    {
+      parts: view
+        .filter(({ moves, bones }) => moves && bones.length === 0)
+        .map((node) => ({ name: node.name, thing: node })),
+      bones: heldBonesOf(view).map((bone) => ({ name: bone.name, thing: bone, into: inverse(bone.world) })),
+    },
     secondsOf(clips),
     standingsOf(clips),
   )

@@ -75,6 +75,8 @@ export const sceneDataSchema = z.object({
       seconds: z.number().positive(),
       frames: z.number().int().min(2),
       parts: z.array(z.object({ name: z.string(), matrices: floats })),
+      /** Of each bone of `bend`, in its order, the way from the scene at rest to where it carries what it holds. */
+      bones: z.array(z.object({ name: z.string(), matrices: floats })),
     })
     .nullable(),
   /** What the item lights with. */

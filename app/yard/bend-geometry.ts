@@ -17,7 +17,7 @@ export function waysOf({ bones }: Bend, moves: ReadonlyMap<string, BoneMove>): M
 /** From a held mesh to where each of its bones holds it, in the mesh's own space: 16 numbers a bone. */
 export function matricesOf(
   { bones, rest }: Bend['held'][number],
-  ways: readonly Matrix[],
+  ways: readonly (readonly number[])[],
   meshMatrix: readonly number[],
 ): Float64Array {
   const back = invertMatrix(meshMatrix)

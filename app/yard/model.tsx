@@ -91,7 +91,7 @@ export function Model({
   return (
     <group ref={model} matrix={placement} matrixAutoUpdate={false}>
       {scene.bend && !stretch && <BendPlayer scene={scene} bend={scene.bend} drawn={drawn} model={model} />}
-      {scene.motion && !stretch && <MotionPlayer scene={scene} model={model} leads={layer !== 1} />}
+      {scene.motion && !stretch && <MotionPlayer scene={scene} drawn={drawn} model={model} leads={layer !== 1} />}
       {shown.map((primitive) => (
         <Primitive
           key={primitive.key}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { framesAt } from './motion-frames'
+import { framesAt, matrixAt } from './motion-frames'
 
 const motion = { seconds: 2, frames: 5 }
 
@@ -16,5 +16,22 @@ describe('frames of a motion', () => {
     const [found, along] = framesAt(motion, seconds)
     expect(found).toBe(frame)
     expect(along).toBeCloseTo(share, 9)
+  })
+})
+
+describe('where a thing is at a time', () => {
+  // It goes 4 along X in each frame.
+  const matrices = Float32Array.from({ length: 5 * 16 }, (_, at) =>
+    at % 16 === 12 ? Math.floor(at / 16) * 4 : at % 16 === 15 ? 1 : 0,
+  )
+  it.each([
+    [0, 0],
+    [0.25, 2],
+    [0.5, 4],
+    [2, 16],
+    [7, 16],
+  ])('at %d s is %d along', (seconds, along) => {
+    expect(matrixAt(motion, matrices, seconds)[12]).toBeCloseTo(along, 6)
+    expect(matrixAt(motion, matrices, seconds)[15]).toBe(1)
   })
 })

@@ -149,14 +149,12 @@ export default function Yard({
       ...(playing || !showSizes || reference.what === 'figure' ? [] : [referenceLabel(reference, place)]),
       ...(playing
         ? []
-        : places
-            .slice(0, MOST_LABELLED)
-            .map(({ name, joins, at }) => ({
-              text: joins ? `${name} · ${joins}` : name,
-              from: at,
-              to: at,
-              above: true,
-            }))),
+        : places.slice(0, MOST_LABELLED).map(({ name, joins, at }) => ({
+            text: joins ? `${name} · ${joins}` : name,
+            from: at,
+            to: at,
+            above: true,
+          }))),
     ],
     [dimensions, places, playing, showSizes, reference, place],
   )

@@ -9,6 +9,8 @@ import { itemScene } from '../item/parts.ts'
 import { multiplyMatrices } from '../maths/axes.ts'
 import { blend, carriedBy, heldCorners, type HeldCorners } from '../maths/bend.ts'
 import { itemBendable } from '../operations/motion/bendable.ts'
+import { itemMotion, motionFrames } from '../operations/motion/pose.ts'
+import { putCurve } from '../operations/motion/put-curve.ts'
 import { listHeldParts, meshSoup, readHeldMesh, setBones, writeWeights } from '../operations/motion/skin.ts'
 import { emptyTable, SLOTS } from '../geometry/skin/weight-table.ts'
 import { packItems } from '../pack/pack-crate.ts'
@@ -19,7 +21,9 @@ import { demoSources } from '../test-support/sources.ts'
 import { stepById } from '../steps/registry.ts'
 import { memoryStore } from '../worklist/result-store.ts'
 import { loadPack } from './load-pack.ts'
-import { loadedBones } from './loaded-bones.ts'
+import { heldBonesOf, loadedBones } from './loaded-bones.ts'
+import { inverse } from './matrices.ts'
+import { secondsOf, standingsOf } from './moving.ts'
 
 /** The game itself, and one whose axes are turned and mirrored: a bone turns the same way there. */
 const leftHanded: Rulebook = {
@@ -200,6 +204,45 @@ describe.each(games)('what bends, in %s', (_, rulebook) => {
         const furthest = onBench.reduce((most, value, at) => Math.max(most, Math.abs(value - all[at])), 0)
         expect(furthest).toBeLessThan(1e-3)
       }
+  })
+
+  it('bends as its clips go, at every moment, from its packed bytes as on the bench', async () => {
+    const swing = (document: Document): void => {
+      const rib = above(held(document).bones[0])
+      const times = Float32Array.from({ length: 25 }, (_, key) => key / 12)
+      const half = [...times].map((seconds) => 0.35 * Math.sin((seconds / 2) * Math.PI))
+      putCurve(document, document.createAnimation('swings'), rib, {
+        path: 'rotation',
+        interpolation: 'LINEAR',
+        times,
+        values: Float32Array.from(half.flatMap((angle) => [Math.sin(angle), 0, 0, Math.cos(angle)])),
+      })
+    }
+    const document = copyDocument(made.result.document)
+    swing(document)
+    const bench = itemMotion(document)
+    const { trial } = await judge(swing)
+    const [{ view, clips }] = trial.items
+    const loaded = motionFrames(
+      {
+        parts: [],
+        bones: heldBonesOf(view).map((bone) => ({ name: bone.name, thing: bone, into: inverse(bone.world) })),
+      },
+      secondsOf(clips),
+      standingsOf(clips),
+    )
+    expect(loaded?.bones.map(({ name }) => name)).toEqual(bench?.bones.map(({ name }) => name))
+    const middle = Math.floor((bench?.frames ?? 0) / 2) * 16
+    // The rib has turned by 0.7 in the middle, and the one beside it has not.
+    expect(bench?.bones[0].matrices[middle + 5]).toBeCloseTo(Math.cos(0.7), 3)
+    expect(bench?.bones[2].matrices[middle + 5]).toBeCloseTo(1, 6)
+    bench?.bones.forEach(({ matrices }, bone) => {
+      const furthest = matrices.reduce(
+        (most, value, at) => Math.max(most, Math.abs(value - (loaded?.bones[bone].matrices[at] ?? NaN))),
+        0,
+      )
+      expect(furthest).toBeLessThan(1e-3)
+    })
   })
 
   it.each(spoilers)('agree about $rule, $severity ($code)', async ({ rule, severity, code, spoil }) => {

@@ -21,7 +21,7 @@ export interface LoadedBones {
 /** What the game bends of what it has loaded; null where nothing is held by bones. */
 export function loadedBones(view: readonly LoadedNode[]): LoadedBones | null {
   const held = view.filter(({ skeleton }) => skeleton.length > 0)
-  const bones = [...new Set(held.flatMap(({ skeleton }) => skeleton.map(({ bone }) => bone)))]
+  const bones = heldBonesOf(view)
   if (bones.length === 0) return null
   return {
     bones: bones.map((bone) => ({
@@ -54,3 +54,8 @@ function nearestAbove(from: LoadedNode | null, numberOf: (node: LoadedNode) => n
   }
   return -1
 }
+
+/** Every bone that holds something, in the order of `loadedBones`. */
+export const heldBonesOf = (view: readonly LoadedNode[]): LoadedNode[] => [
+  ...new Set(view.flatMap(({ skeleton }) => skeleton.map(({ bone }) => bone))),
+]

@@ -247,7 +247,7 @@ describe.each(games)('what moves, in %s', (_, rulebook) => {
     const { bytes } = await packItems([{ name: folder, kind, document: made.result.document }], rulebook, 'moving')
     const [{ view, clips }] = loadPack(bytes, rulebook).items
     const loaded = motionFrames(
-      view.filter(({ moves }) => moves),
+      { parts: view.filter(({ moves }) => moves).map((node) => ({ name: node.name, thing: node })), bones: [] },
       secondsOf(clips),
       standingsOf(clips),
     )

@@ -2,8 +2,9 @@ import type { Document, Node } from '@gltf-transform/core'
 import { motionsOf } from '../../item/motion-at.ts'
 import { listMovingNodes, listSceneNodes, listViewParts } from '../../item/parts.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
-import { multiplyMatrices } from '../../maths/axes.ts'
-import { composeMatrix, type Matrix } from '../../maths/matrices.ts'
+import { identityMatrix, multiplyMatrices } from '../../maths/axes.ts'
+import { composeMatrix, invertMatrix, type Matrix } from '../../maths/matrices.ts'
+import { heldBones } from './bendable.ts'
 
 /** Where everything is at a time. */
 export type Pose = (node: Node) => Matrix
@@ -82,12 +83,15 @@ export function lowestOverMotion(document: Document): number {
   return lowest
 }
 
-/** How a mesh goes over the whole motion: its way to the scene, so many times a second. */
+/** How an item goes over the whole motion, so many times a second. */
 export interface MotionFrames {
   seconds: number
   /** The last of them is the end of the longest clip. */
   frames: number
+  /** Each part's way to the scene, column-major. */
   parts: { name: string; matrices: Float32Array<ArrayBuffer> }[]
+  /** Of each bone that holds something, in their order, the way from the scene at rest to where it carries that. */
+  bones: { name: string; matrices: Float32Array<ArrayBuffer> }[]
 }
 
 const FRAMES_A_SECOND = 30
@@ -96,35 +100,60 @@ const MOST_NUMBERS = 8_000_000
 
 /**
  * The way of everything that moves, frame by frame, for drawing.
- * @param things what is drawn, and where it is at a time: a column-major matrix
+ * @param things what is drawn and stiff, and bones with the way from the scene into each at rest
+ * @param at where each of them is at a time: a column-major matrix
  * @returns null where nothing moves
  */
-export function motionFrames<Thing extends { name: string }>(
-  things: readonly Thing[],
+export function motionFrames<Thing>(
+  { parts: stiff, bones: holding }: Moving<Thing>,
   seconds: number,
   at: (seconds: number) => (thing: Thing) => ArrayLike<number>,
 ): MotionFrames | null {
-  if (seconds <= 0 || things.length === 0) return null
-  const most = Math.max(2, Math.floor(MOST_NUMBERS / (16 * things.length)))
+  const count = stiff.length + holding.length
+  if (seconds <= 0 || count === 0) return null
+  const most = Math.max(2, Math.floor(MOST_NUMBERS / (16 * count)))
   const frames = Math.min(most, Math.max(2, Math.round(seconds * FRAMES_A_SECOND) + 1))
-  const parts = things.map(({ name }) => ({ name, matrices: new Float32Array(frames * 16) }))
+  const empty = ({ name }: { name: string }): MotionFrames['parts'][number] => ({
+    name,
+    matrices: new Float32Array(frames * 16),
+  })
+  const [parts, bones] = [stiff.map(empty), holding.map(empty)]
   for (let frame = 0; frame < frames; frame++) {
     // Not quite to the end, where the next round begins.
     const standing = at(Math.min(seconds * (1 - 1e-6), (seconds * frame) / (frames - 1)))
-    things.forEach((thing, number) => parts[number].matrices.set(standing(thing), frame * 16))
+    stiff.forEach(({ thing }, number) => parts[number].matrices.set(standing(thing), frame * 16))
+    holding.forEach(({ thing, into }, number) =>
+      bones[number].matrices.set(multiplyMatrices(Array.from(standing(thing)), into), frame * 16),
+    )
   }
-  return { seconds, frames, parts }
+  return { seconds, frames, parts, bones }
 }
 
-/** The way of the parts of an item that move, frame by frame; null where none do. */
+/** What may move of an item: stiff parts, and bones that hold others, with the way from the scene into each at rest. */
+export interface Moving<Thing> {
+  parts: readonly { name: string; thing: Thing }[]
+  bones: readonly { name: string; thing: Thing; into: readonly number[] }[]
+}
+
+/** The way of the parts and bones of an item that move, frame by frame; null where none do. */
 export function itemMotion(document: Document): MotionFrames | null {
   const moving = listMovingNodes(document)
-  const things = listViewParts(document).filter(({ node }) => moving.has(node) && !node.getSkin())
   const poseAt = posesOf(document)
-  return motionFrames(things, lastKeyOf(document), (seconds) => {
-    const pose = poseAt(seconds)
-    return ({ node }) => pose(node)
-  })
+  const bones = heldBones(document)
+  return motionFrames(
+    {
+      parts: listViewParts(document)
+        .filter(({ node }) => moving.has(node) && !node.getSkin())
+        .map(({ name, node }) => ({ name, thing: node })),
+      bones: bones.map((bone) => ({
+        name: bone.getName(),
+        thing: bone,
+        into: invertMatrix(bone.getWorldMatrix()) ?? identityMatrix(),
+      })),
+    },
+    lastKeyOf(document),
+    poseAt,
+  )
 }
 
 const lastKeyOf = (document: Document): number =>
