@@ -1,9 +1,9 @@
-import { multiplyMatrices } from '../../core/maths/axes'
 import type { CrateItem } from '../../core/crate/schema'
 import { type SettledRun } from '../queries/runs'
+import { movedScene } from './moved-scene'
 import { longestOf, measureGap, referenceFor, referencePlace } from './reference'
 import type { Framing, YardSpace } from './yard-settings'
-import { movedBounds, type SceneData } from '../workers/scene-data'
+import type { SceneData } from '../workers/scene-data'
 import type { PlacedDecal } from '../workers/map-messages'
 import type { Scenes } from '../workers/messages'
 
@@ -76,13 +76,7 @@ export const standing = new WeakMap<Scenes, SceneData>()
 export function standingSource(scenes: Scenes): SceneData {
   const known = standing.get(scenes)
   if (known) return known
-  const fit = scenes.result.fit
-  const parts = scenes.source.parts.map((part) => ({
-    ...part,
-    matrix: multiplyMatrices(fit, part.matrix),
-    bounds: movedBounds(part.bounds, fit),
-  }))
-  const made = { ...scenes.source, parts }
+  const made = movedScene(scenes.source, scenes.result.fit)
   standing.set(scenes, made)
   return made
 }
