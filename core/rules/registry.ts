@@ -8,6 +8,7 @@ import { fitRules } from './solids/bumped-into.ts'
 import { givenUpRules } from './surface/given-up.ts'
 import { groupRules } from './motion/groups.ts'
 import { halfBlockRules } from './mesh/half-blocks.ts'
+import { heldPoseRules } from './motion/held-pose.ts'
 import { hostRules } from './motion/host.ts'
 import { levelRules } from './mesh/levels.ts'
 import { lookRules } from './surface/looks.ts'
@@ -45,6 +46,7 @@ export const ruleFamilies: readonly RuleFamily[] = [
   fitRules,
   motionRules,
   boneRules,
+  heldPoseRules,
   groupRules,
   hostRules,
   clipRules,

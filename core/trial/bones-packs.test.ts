@@ -245,6 +245,23 @@ describe.each(games)('what bends, in %s', (_, rulebook) => {
     })
   })
 
+  it('is told where a bone does not stand where it took hold, as with a mesh of another version', async () => {
+    const told = async (by: number) => {
+      const { findings } = await judge((document) => {
+        const rib = above(held(document).bones[2])
+        const [x, y, z] = rib.getTranslation()
+        rib.setTranslation([x, y + by, z])
+      })
+      return findings
+        .filter(({ rule }) => rule === 'held-elsewhere')
+        .map(({ severity, message }) => [severity, message])
+    }
+    expect(await told(0.001)).toEqual([])
+    expect(await told(0.5)).toEqual([
+      ['note', expect.stringMatching(/^bone_rib_3 bends cloth by 0\.\d+ spans at rest/)],
+    ])
+  })
+
   it.each(spoilers)('agree about $rule, $severity ($code)', async ({ rule, severity, code, spoil }) => {
     const { findings, trial } = await judge(spoil)
     expect(findings.find((finding) => finding.rule === rule)?.severity).toBe(severity)

@@ -83,6 +83,7 @@ describe('the loader as a second opinion', () => {
       'bend-angular',
       'marker-left-behind',
       'clip-lost-target',
+      'held-elsewhere',
       'rest-pose',
       'runs-into-host',
       'not-carried',
