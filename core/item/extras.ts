@@ -55,6 +55,8 @@ export const nodeExtrasSchema = z.object({
   role: z.enum(['part', ...annotationRoles]).default('part'),
   /** Name in the source, where it had to be changed to tell two parts apart. */
   writtenName: z.string().max(4096).optional(),
+  /** Whether bones were given to it here, and not by who made the source: only then are its weights ours to improve. */
+  heldHere: z.boolean().optional(),
   /** Whether it came with an object of the game's own that the item was put into. */
   ofHost: z.boolean().optional(),
   /** Which of the item's models it belongs to, where its kind has several: `lying`, `worn`. */

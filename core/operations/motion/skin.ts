@@ -1,6 +1,7 @@
 import type { Document, Mesh, Node, Primitive, Skin } from '@gltf-transform/core'
 import { emptyTable, SLOTS, type WeightTable } from '../../geometry/skin/weight-table.ts'
 import type { TriangleSoup } from '../../geometry/shapes/convex-hull.ts'
+import { getNodeExtras, setNodeExtras } from '../../item/extras.ts'
 import { ownMesh } from '../../item/own-mesh.ts'
 import { itemScene, listAllParts, restMatrix, type Part } from '../../item/parts.ts'
 import {
@@ -140,6 +141,7 @@ export function hangOnBones(document: Document, { node }: Part, bones: readonly 
   const binds = bones.map((bone) => invertMatrix(bone.getWorldMatrix()) ?? identityMatrix())
   setBones(document, skin, bones, binds)
   node.setSkin(skin)
+  setNodeExtras(node, { ...getNodeExtras(node), heldHere: true })
   writeWeights(document, mesh, table)
 }
 

@@ -33,6 +33,16 @@ describe('weights of a packed file', () => {
     expect(tidyWeights(far.document, far.primitive)).toBe(false)
     expect(rows(far.primitive).weights).toEqual([0.3, 0.5, 0, 0])
   })
+  it.each([0, 1, 2, 3, 4, 5, 6, 7])('make 1 as exactly as a validator asks, however they were rounded (%i)', (turn) => {
+    const rounded = [0.31, 0.27, 0.23, 0.19].map((weight) => Math.round((weight + turn * 0.0037) * 255) / 255)
+    const { document, primitive } = cornersOf([0, 1, 2, 3], rounded)
+    tidyWeights(document, primitive)
+    const [{ weights }] = influenceSets(primitive)
+    const sum = weights.reduce((all, weight) => all + weight, 0)
+    if (Math.abs(rounded.reduce((all, weight) => all + weight, 0) - 1) <= 0.01)
+      expect(Math.abs(sum - 1)).toBeLessThan(2e-7 * 4)
+    else expect([...weights]).toEqual([...Float32Array.from(rounded)])
+  })
   it('are left alone where nothing is wrong', () => {
     const { document, primitive } = cornersOf([0, 1, 0, 0], [0.5, 0.5, 0, 0])
     const before = primitive.getAttribute('WEIGHTS_0')

@@ -34,8 +34,8 @@ export function tidyWeights(document: Document, primitive: Primitive): boolean {
       changed = true
     }
     const off = Math.abs(sum - 1)
-    if (off <= 1e-6 || off > SUM_TOLERANCE) continue
-    for (const { set, at } of first.values()) set.weights[at] /= sum
+    if (off <= EVEN || off > SUM_TOLERANCE) continue
+    evenOut([...first.values()], sum)
     changed = true
   }
   if (changed)
@@ -49,4 +49,14 @@ export function tidyWeights(document: Document, primitive: Primitive): boolean {
       writeAttribute(document, primitive, `WEIGHTS_${number}`, weights, 4)
     })
   return changed
+}
+
+/** What rounding leaves of a sum at most: validators take two in ten million for each weight. */
+const EVEN = 1e-7
+
+/** Brings the weights of one corner to a sum of 1; what rounding leaves goes to the strongest, where it matters least. */
+function evenOut(places: readonly { set: { weights: Float32Array }; at: number }[], sum: number): void {
+  for (const { set, at } of places) set.weights[at] /= sum
+  const [strongest, ...others] = [...places].sort((a, b) => b.set.weights[b.at] - a.set.weights[a.at])
+  strongest.set.weights[strongest.at] = 1 - others.reduce((rest, { set, at }) => rest + set.weights[at], 0)
 }

@@ -148,7 +148,8 @@ function takeApart(document: Document, part: Part, groups: readonly Group[], tak
     for (const [primitive, triangles] of group.triangles)
       own.addPrimitive(withTriangles(document, primitive.clone(), triangles))
     const node = document.createNode(name).setMesh(own).setSkin(part.node.getSkin())
-    setNodeExtras(node, { role: 'part' })
+    const { heldHere } = part.extras
+    setNodeExtras(node, { role: 'part', ...(heldHere ? { heldHere } : {}) })
     // Where the part has no transform of its own the new one stands beside it, else it hangs on it and moves along.
     if (part.node.getParentNode() || hasOwnTransform(part.node)) part.node.addChild(node)
     else itemScene(document).addChild(node)

@@ -6,7 +6,7 @@ import { ANGULAR_DEGREES, breaksOf } from '../../operations/motion/measure-bend.
 import { readHeldMesh } from '../../operations/motion/skin.ts'
 import { formatCount } from '../../support/wording.ts'
 import { defineStep } from '../step.ts'
-import { chosenHeldParts } from './held-part.ts'
+import { chosenHeldParts, partsHeldHere } from './held-part.ts'
 
 const MOST_ROUNDS = 5
 /** Triangles that stay free for what comes after. */
@@ -44,7 +44,7 @@ export const addBendRows = defineStep<z.infer<typeof parameters>>({
   defaults: () => ({ parts: [], mostDegrees: ANGULAR_DEGREES - 5 }),
   propose({ document, kind }) {
     if (!kind.bones) return []
-    const angular = chosenHeldParts(document, []).flatMap((part) => {
+    const angular = partsHeldHere(document).flatMap((part) => {
       const held = readHeldMesh(part)
       const worst = held ? breaksOf(held).worstDegrees : 0
       return worst > ANGULAR_DEGREES ? [{ name: part.name, worst }] : []

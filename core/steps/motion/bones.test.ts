@@ -1,13 +1,16 @@
+import type { Document } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
 import { parseRulebook } from '../../game/load.ts'
 import type { Rulebook, Skeleton } from '../../game/schema.ts'
 import { weightSum } from '../../geometry/skin/weight-table.ts'
-import { createDocument } from '../../item/io.ts'
+import { setNodeExtras } from '../../item/extras.ts'
+import { copyDocument, createDocument } from '../../item/io.ts'
 import { listViewParts, restMatrix } from '../../item/parts.ts'
 import { transformedPoints } from '../../maths/matrices.ts'
 import { breaksOf } from '../../operations/motion/measure-bend.ts'
 import { skeletonOf, standSkeleton } from '../../operations/motion/skeletons.ts'
 import { listHeldParts, meshSoup } from '../../operations/motion/skin.ts'
+import { stepById } from '../registry.ts'
 import { ball, documentOf } from '../../test-support/meshes.ts'
 import { tarnAndTiller } from '../../test-support/prepared-gate.ts'
 import { runStep } from '../../test-support/step-runs.ts'
@@ -123,6 +126,20 @@ describe('a bend', () => {
     for (let at = 1; at < positions.length; at += 3) expect(positions[at]).toBe(4)
     const { table } = heldOf(after)
     for (let corner = 0; corner < table.corners; corner++) expect(weightSum(table, corner)).toBeCloseTo(1, 6)
+  })
+
+  it('is made rounder unasked only where bones were given here: a rig that came along bends as its maker wants', async () => {
+    const made = await tentWithBones()
+    const proposed = (document: Document): string[] =>
+      (['smooth-weights', 'add-bend-rows'] as const).filter(
+        (step) => stepById(step).propose({ document, ...bending }).length > 0,
+      )
+    expect(proposed(made)).toEqual(['smooth-weights', 'add-bend-rows'])
+    const brought = copyDocument(made)
+    for (const { node, extras } of listHeldParts(brought)) setNodeExtras(node, { ...extras, heldHere: undefined })
+    expect(proposed(brought)).toEqual([])
+    const { after } = await runStep('add-bend-rows', brought, { parts: [], mostDegrees: 10 }, bending)
+    expect(breaksOf(heldOf(after)).worstDegrees).toBeLessThan(breaksOf(heldOf(brought)).worstDegrees)
   })
 
   it('mirrored, holds the left as the right is held', async () => {

@@ -9,7 +9,7 @@ import { breaksOf } from '../../operations/motion/measure-bend.ts'
 import { heldPlaces, readHeldMesh, writeWeights, type HeldMesh } from '../../operations/motion/skin.ts'
 import { formatCount, formatLength } from '../../support/wording.ts'
 import { defineStep } from '../step.ts'
-import { chosenHeldParts } from './held-part.ts'
+import { chosenHeldParts, partsHeldHere } from './held-part.ts'
 
 const parameters = z.object({
   /** Names of parts; empty for all that bones hold. */
@@ -43,7 +43,7 @@ export const smoothWeightsStep = defineStep<z.infer<typeof parameters>>({
   ],
   defaults: ({ document }) => ({ parts: [], reach: usualReach(document), amount: 1 }),
   propose({ document }) {
-    const hard = chosenHeldParts(document, []).filter((part) => {
+    const hard = partsHeldHere(document).filter((part) => {
       const held = readHeldMesh(part)
       return held !== null && isHard(held)
     })
