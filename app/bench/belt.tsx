@@ -62,6 +62,11 @@ export function Belt({ item, run, stage, opened, onOpen, jobs }: BeltProps) {
       void send({ do: 'move-step', item: item.id, entry: String(active.id), to })
   }
 
+  /** What a step waits for is said on its card. */
+  const addStep = async (step: string): Promise<void> => {
+    const added = await jobs.addStep(step)
+    if (added !== null) onOpen(added)
+  }
   return (
     <section aria-label="Worklist" className="belt relative h-[124px] shrink-0 border-t-2 border-ink">
       {progress && (
@@ -127,7 +132,13 @@ export function Belt({ item, run, stage, opened, onOpen, jobs }: BeltProps) {
           )}
         </div>
         <div className="flex w-[106px] shrink-0 flex-col justify-center gap-1.5 border-l border-edge-strong bg-paper px-2">
-          <AddStep item={item} steps={steps} stage={stage} onAdd={jobs.addStep} disabled={progress !== null} />
+          <AddStep
+            item={item}
+            steps={steps}
+            stage={stage}
+            onAdd={(step) => void addStep(step)}
+            disabled={progress !== null}
+          />
           {worklist.length > 0 && (
             <button
               type="button"

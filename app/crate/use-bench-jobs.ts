@@ -3,7 +3,7 @@ import { applyCommand, type Command } from '../../core/crate/commands'
 import type { Crate, CrateItem } from '../../core/crate/schema'
 import type { Answer, Question } from '../../core/questions/question'
 import type { Mend } from '../../core/rules/rule'
-import type { WorklistEntry } from '../../core/worklist/entry'
+import { newEntryId, type WorklistEntry } from '../../core/worklist/entry'
 import { keepRounds } from './rounds'
 import { doForItem, endWork, runId } from '../queries/runs'
 import { plural } from '../ui/format'
@@ -13,7 +13,10 @@ import { prepareItem, proposeStep, type Ask } from '../workers/bench-client'
 
 export interface BenchJobs {
   prepare: () => void
-  addStep: (step: string, parameters?: Record<string, unknown>) => void
+  /** Adds a step that the modder chose. @returns the id of its entry; null where it was not kept */
+  addStep: (step: string) => Promise<string | null>
+  /** Adds a step whose settings are known. */
+  putStep: (step: string, parameters?: Record<string, unknown>) => void
   mend: (mend: Mend) => void
   /** Takes an answer and prepares anew with it; the one that was taken already is only confirmed. */
   answer: (question: Question, answer: Answer) => void
@@ -30,14 +33,17 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
   const navigate = useNavigate()
   const id = runId(crate.id, item.id)
 
-  const job = (title: string, work: (ask: Ask) => Promise<void>): void =>
-    void doForItem(id, title, work).catch(tellError)
+  const job = (title: string, work: (ask: Ask) => Promise<void>): Promise<void> =>
+    doForItem(id, title, work).catch(tellError)
 
-  const addStep = (step: string, parameters: Record<string, unknown> = {}): void =>
-    job('Looking what is needed', async (ask) => {
+  const putStep = async (step: string, parameters: Record<string, unknown> = {}): Promise<string | null> => {
+    let added: string | null = null
+    await job('Looking what is needed', async (ask) => {
       const { entries, at } = await proposeStep(item, game, step, parameters, ask)
-      await send({ do: 'add-steps', item: item.id, entries, at })
+      if (await send({ do: 'add-steps', item: item.id, entries, at })) added = newEntryId(item.worklist)
     })
+    return added
+  }
 
   /** Prepares the item as the commands leave it; only then they are sent, so that Stop leaves all as it was. */
   const prepare = async (said: readonly Command[], ask: Ask): Promise<void> => {
@@ -56,7 +62,7 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
     said.reduce<Crate>(applyCommand, crate).items.find((each) => each.id === item.id) ?? item
 
   const answer = (question: Question, { id: chosen, change }: Answer): void =>
-    job('Preparing', async (ask) => {
+    void job('Preparing', async (ask) => {
       const { step, ...own } = chosen === question.chosen ? {} : change
       const said: Command = { do: 'answer', item: item.id, question: question.id, answer: chosen, change: own }
       if (!step && Object.keys(own).length === 0) await send(said)
@@ -80,10 +86,11 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
   }
 
   return {
-    addStep,
+    addStep: putStep,
+    putStep: (step, parameters) => void putStep(step, parameters),
     answer,
-    prepare: () => job('Preparing', (ask) => prepare([], ask)),
-    mend: ({ step, parameters }) => addStep(step, parameters),
+    prepare: () => void job('Preparing', (ask) => prepare([], ask)),
+    mend: ({ step, parameters }) => void putStep(step, parameters),
     stop: () => endWork(id),
   }
 }

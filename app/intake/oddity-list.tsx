@@ -28,7 +28,7 @@ export function OddityList({ item, source, jobs, onLink, onOpenStep, onPick }: O
       const step = odd.mend.do === 'drop-strays' ? 'drop-strays' : odd.mend.step
       const present = item.worklist.find((entry) => entry.step === step)
       if (present) onOpenStep(present.id)
-      else void jobs.addStep(step)
+      else void jobs.putStep(step)
     }
   }
   const isMended = (odd: Oddity): boolean => {

@@ -228,6 +228,20 @@ describe('a run that does not end well', () => {
   })
 })
 
+describe('a question about an item', () => {
+  it('is still answered when the item is changed meanwhile, and a job is not', async () => {
+    pending()
+    const id = runId('landing', 'gate')
+    const question = vi.fn<(ask: Ask) => Promise<string>>(() => new Promise(() => undefined))
+    const job = vi.fn<(ask: Ask) => Promise<string>>(() => new Promise(() => undefined))
+    void askForItem(id, question)
+    void doForItem(id, 'Preparing', job)
+    requestRun('landing', item({ kind: 'loose' }), game, true)
+    expect(question.mock.calls[0][0].signal?.aborted).toBe(false)
+    expect(job.mock.calls[0][0].signal?.aborted).toBe(true)
+  })
+})
+
 describe('a job for an item', () => {
   const id = runId('landing', 'gate')
   const shown = () => useRuns.getState().jobs[id]

@@ -75,14 +75,18 @@ function patch(id: string, change: Partial<ItemRun>): void {
   useRuns.setState(({ runs }) => ({ runs: { ...runs, [id]: { ...(runs[id] ?? blank), ...change } } }))
 }
 
-/** What is under way for an item and can be ended. */
-const underWay = new Map<string, Set<AbortController>>()
+/** What is under way for an item and can be ended; questions hold what they are about and outlive a newer wish. */
+const underWay = new Map<string, Map<AbortController, 'work' | 'question'>>()
 
-/** Does something for an item that the modder, or a newer wish, can end. */
-async function endable<T>(id: string, work: (signal: AbortSignal) => Promise<T>): Promise<T> {
+/** Does something for an item that the modder can end; work ends for a newer wish as well. */
+async function endable<T>(
+  id: string,
+  sort: 'work' | 'question',
+  work: (signal: AbortSignal) => Promise<T>,
+): Promise<T> {
   const controller = new AbortController()
-  const all = underWay.get(id) ?? new Set()
-  underWay.set(id, all.add(controller))
+  const all = underWay.get(id) ?? new Map<AbortController, 'work' | 'question'>()
+  underWay.set(id, all.set(controller, sort))
   try {
     return await work(controller.signal)
   } finally {
@@ -92,7 +96,12 @@ async function endable<T>(id: string, work: (signal: AbortSignal) => Promise<T>)
 
 /** Ends whatever is under way for an item; what was finished is kept. */
 export function endWork(id: string): void {
-  for (const controller of underWay.get(id) ?? []) controller.abort()
+  for (const controller of underWay.get(id)?.keys() ?? []) controller.abort()
+}
+
+/** Ends runs and jobs of an item that something else is wanted of now. */
+function endUnwanted(id: string): void {
+  for (const [controller, sort] of underWay.get(id) ?? []) if (sort === 'work') controller.abort()
 }
 
 const showJob = (id: string, job: Progress | undefined): void =>
@@ -101,16 +110,24 @@ const showJob = (id: string, job: Progress | undefined): void =>
 /** A long job for an item, shown while it is under way: preparing it, or looking what a step needs. */
 export function doForItem<T>(id: string, title: string, work: (ask: Ask) => Promise<T>): Promise<T> {
   showJob(id, { entry: '', title, fraction: 0, doing: '' })
-  return askForItem(id, work)
+  return ask(id, 'work', work)
 }
 
 /**
  * A question about an item; what has to be run for it is shown as it runs.
  * @param signal ends it when nobody wants the answer any more
  */
-export async function askForItem<T>(id: string, work: (ask: Ask) => Promise<T>, signal?: AbortSignal): Promise<T> {
+export const askForItem = <T>(id: string, work: (ask: Ask) => Promise<T>, signal?: AbortSignal): Promise<T> =>
+  ask(id, 'question', work, signal)
+
+async function ask<T>(
+  id: string,
+  sort: 'work' | 'question',
+  work: (ask: Ask) => Promise<T>,
+  signal?: AbortSignal,
+): Promise<T> {
   try {
-    return await endable(id, (own) =>
+    return await endable(id, sort, (own) =>
       work({
         onProgress: (progress) => showJob(id, progress),
         signal: signal ? AbortSignal.any([signal, own]) : own,
@@ -141,13 +158,13 @@ export function requestRun(crateId: string, item: CrateItem, game: Game, withSce
     progress: { entry: '', title: 'Reading', fraction: 0, doing: '' },
   })
   // The same without scenes may run just now: it ends by itself, and the run with scenes takes up what it kept.
-  if (run?.wanted !== wanted) endWork(id)
+  if (run?.wanted !== wanted) endUnwanted(id)
   void runNow(id, wanted, item, game, withScenes)
 }
 
 async function runNow(id: string, wanted: string, item: CrateItem, game: Game, withScenes: boolean): Promise<void> {
   try {
-    const { evaluation, scenes } = await endable(id, (signal) =>
+    const { evaluation, scenes } = await endable(id, 'work', (signal) =>
       evaluateItem(item, game, withScenes, {
         onProgress: (progress) => {
           if (useRuns.getState().runs[id]?.wanted === wanted) patch(id, { progress })

@@ -71,8 +71,8 @@ export function ResultMaps({ item, ready, limit, selected, onSelect, onOpenStep,
             looks={looks}
             roles={rulebook.maps.roles.map((role) => ({ ...role, key: keyOf(role, rulebook) }))}
             onSelect={onSelect}
-            onPut={(place) => jobs.addStep('put-in-picture', place)}
-            onShading={() => (tagging ? onOpenStep(tagging.id) : jobs.addStep('tag-materials'))}
+            onPut={(place) => jobs.putStep('put-in-picture', place)}
+            onShading={() => (tagging ? onOpenStep(tagging.id) : jobs.putStep('tag-materials'))}
           />
         )}
       </div>
