@@ -206,9 +206,10 @@ export function YardPanel({
         <PartChips parts={scenes.result.parts} dropped={droppedParts(scenes)} selected={selected} onSelect={onSelect} />
       )}
       {picking && scenes && <PickNote picking={picking} namesIn={(area) => picker.current?.(area) ?? []} />}
-      <div className="absolute right-3 bottom-3 z-10">
+      {/* Above the row of parts. */}
+      <div className="absolute right-3 bottom-11 z-10">
         {look === 'facing' && <FacingLegend />}
-        {look === 'held' && <HeldLegend />}
+        {look === 'held' && subject?.bend && <HeldLegend />}
         {look === 'solids' && result && !hasSolids && <p className="chip">There are no solids yet.</p>}
       </div>
     </section>

@@ -39,8 +39,8 @@ export function worstStatus(findings: readonly JudgedFinding[], ran: boolean): S
 }
 
 /** Whether a kind has anything that the stage Motion is about. */
-const moves = ({ motionAsked, bones, markers, attachPoints, mostLights }: Kind): boolean =>
-  motionAsked || bones !== null || markers || attachPoints || mostLights > 0
+const moves = ({ mesh, motionAsked, bones, markers, attachPoints, mostLights }: Kind): boolean =>
+  motionAsked || bones !== null || markers || attachPoints || mostLights > 0 || Boolean(mesh?.facing)
 
 /** What the route bar says of one of an item's own stages. */
 export function stageStatus(

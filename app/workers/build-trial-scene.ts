@@ -1,3 +1,4 @@
+import { attachPoint } from '../../core/item/annotations/attach-point/attach-point'
 import { says } from '../../core/trial/flags'
 import { factorOfHex } from '../../core/pictures/srgb'
 import { decodeAnyImage } from '../../core/pictures/open-image'
@@ -18,7 +19,7 @@ export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Pro
   const colour = rulebook.maps.roles.find(({ channels }) => channels.r === 'red')
   const scene: SceneData = {
     parts: [],
-    places: [],
+    places: item.points.map(placeOf),
     materials: [],
     pictures: [],
     looks: ['plain'],
@@ -152,5 +153,17 @@ function part(name: string, role: ScenePart['role'], matrix: number[], primitive
     bounds: { min, max },
     primitives,
     triangles: primitives.reduce((sum, primitive) => sum + primitive.indices.length / 3, 0),
+  }
+}
+
+/** A point at which the game joins things, by what the loader has read of it. */
+function placeOf({ name, world, extras }: LoadedItem['points'][number]): SceneData['places'][number] {
+  const length = Math.hypot(world[8], world[9], world[10]) || 1
+  return {
+    name,
+    title: attachPoint.title,
+    joins: typeof extras['joins'] === 'string' ? extras['joins'] : null,
+    at: [world[12], world[13], world[14]],
+    ahead: [world[8] / length, world[9] / length, world[10] / length],
   }
 }

@@ -33,9 +33,10 @@ export function CameraRig({ framing, keys }: CameraRigProps) {
     const halfView = (camera.fov * Math.PI) / 360
     const free = Math.max(0.5, 1 - BARS_PIXELS / size.height)
     const tall = (high.y - low.y) / 2 / free / Math.tan(halfView) + (high.z - low.z) / 2
-    const distance = Math.max((radius * 0.9) / Math.sin(halfView) / narrow, tall)
-    // What is framed stands in the middle of what no bar lies over.
-    centre.y += (1 - free) * distance * Math.tan(halfView)
+    const ball = (radius * 0.9) / Math.sin(halfView) / narrow
+    const distance = framing.from ? ball : Math.max(ball, tall)
+    // What is as tall as the view stands in the middle of what no bar lies over.
+    if (distance > ball) centre.y += (1 - free) * distance * Math.tan(halfView)
     camera.position
       .copy(centre)
       .add(new Vector3(...(framing.from ?? USUAL_DIRECTION)).normalize().multiplyScalar(distance))

@@ -116,14 +116,25 @@ describe.each(games)('attach points, in %s', (_, rulebook) => {
   })
 
   it('is known again when the pack is opened', async () => {
-    const document = (await say(await pointNamed('Shelf'), { width: 2 })).after
-    const named = (await runStep('clean-names', document, {}, options)).after
+    const shelf = await pointNamed('Shelf')
+    const [{ name: point }] = listPlaces(shelf)
+    const document = (await say(shelf, { point, width: 2 })).after
+    const clean = (await runStep('clean-names', document, {}, options)).after
+    const named = (await runStep('compress-maps', clean, {}, options)).after
     const { bytes } = await packItems([{ name: 'stove', kind, document: named }], rulebook, 'stove')
     const opened = await openItem(await openPack(bytes, 'stove.zip', [rulebook]), 'stove')
     expect(listPlaces(opened).map(({ name, extras }) => [name, extras.joint])).toEqual(
       listPlaces(named).map(({ name, extras }) => [name, extras.joint]),
     )
     expect(listPlaces(opened)[0].extras.joint?.joins).toBe('ledge')
+    // The loader stands it where the bench had it.
+    const { items, log } = loadPack(bytes, rulebook)
+    expect(log.filter(({ level }) => level === 'refused')).toEqual([])
+    const [loaded] = items[0].points
+    expect(loaded.extras).toMatchObject({ joins: 'ledge', width: 2 })
+    listPlaces(named)[0]
+      .node.getWorldMatrix()
+      .forEach((value, at) => expect(loaded.world[at]).toBeCloseTo(value, 5))
   })
 })
 

@@ -12,7 +12,10 @@ const MOST_MET = 20_000_000
 
 type Body = { p: Float32Array; indices: LoadedNode['primitives'][number]['indices'] }[]
 
-/** Whether what is joined to a thing can be seen: its attach points lie outside of it and look away. */
+/**
+ * Whether what is joined to a thing can be seen: its attach points lie outside of it and look away.
+ * @returns the points at which the game joins things
+ */
 export function checkAttachPoints(
   file: string,
   nodes: readonly LoadedNode[],
@@ -20,8 +23,8 @@ export function checkAttachPoints(
   { points }: Rulebook,
   kind: Kind,
   log: TrialLog,
-): void {
-  if (!kind.attachPoints) return
+): LoadedNode[] {
+  if (!kind.attachPoints) return []
   const [before, after] = points.attach.split('{point}')
   const own = nodes.filter(
     (node) =>
@@ -31,7 +34,7 @@ export function checkAttachPoints(
       node.name.endsWith(after ?? '') &&
       !nodes.some(({ parent }) => parent === node),
   )
-  if (own.length === 0) return
+  if (own.length === 0) return []
   checkJoints(file, own, points, log)
   const body: Body = view.flatMap((node) =>
     node.primitives.map(({ positions, indices }) => ({
@@ -50,6 +53,7 @@ export function checkAttachPoints(
       log.complain('point.inside', file, `${name} lies within the body; what joins is hidden.`)
     else if (isWithin(ahead, body, step)) log.complain('point.inward', file, `${name} looks into the body.`)
   }
+  return own
 }
 
 function longestSide(body: Body): number {

@@ -32,6 +32,8 @@ export interface LoadedItem {
   /** How it moves, in the yard’s space. */
   clips: LoadedMesh['clips']
   markers: LoadedMarker[]
+  /** Where other things join. */
+  points: LoadedNode[]
   /** How it turns to who looks; null for what stands as it is. */
   turns: Turns | null
   materials: Map<string, ShownMaterial>
@@ -92,13 +94,14 @@ export function loadItem(
   const { nodes, clips } = loaded
   const sorted = sortNodes(nodes, rulebook)
   const file = entry.mesh ?? Object.values(entry.models ?? {})[0] ?? entryPath
+  const points: LoadedNode[] = []
   if (kind.mesh) {
     checkMesh(file, nodes, sorted, rulebook, kind, flagsInLook(entry.looks[0], archive, rulebook), log)
     checkLevels(file, sorted, rulebook, kind, log)
     checkClips(file, clips, rulebook, kind, log)
     checkGroups(file, loaded, sorted, rulebook, kind, log)
     checkMarkers(file, loaded, sorted.view, rulebook, kind, log)
-    checkAttachPoints(file, loaded.nodes, sorted.view, rulebook, kind, log)
+    points.push(...checkAttachPoints(file, loaded.nodes, sorted.view, rulebook, kind, log))
     checkHalfBlocks(file, sorted.view, rulebook, kind, log)
   }
   const turns = checkFacing(
@@ -131,6 +134,7 @@ export function loadItem(
     lights: nodes.filter(({ light }) => light !== null).slice(0, kind.mostLights),
     clips,
     markers: markersOf(nodes, rulebook, kind),
+    points,
     turns,
     materials,
   }
