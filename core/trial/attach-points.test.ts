@@ -2,7 +2,6 @@ import type { Document } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
 import { kindOf } from '../game/load.ts'
 import { setMaterialTag } from '../game/material-tag.ts'
-import type { Rulebook } from '../game/schema.ts'
 import { listPlaces } from '../item/annotations/places.ts'
 import { setNodeExtras } from '../item/extras.ts'
 import { openPack } from '../pack/open-pack.ts'
@@ -11,20 +10,12 @@ import { packItems } from '../pack/pack-crate.ts'
 import { checkItem } from '../rules/registry.ts'
 import { boxMesh } from '../geometry/shapes/box-mesh.ts'
 import { ball, documentOf } from '../test-support/meshes.ts'
-import { mirroredGames } from '../test-support/mirrored-games.ts'
 import { tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { runStep } from '../test-support/step-runs.ts'
+import { variousGames } from '../test-support/various-games.ts'
 import { loadPack } from './load-pack.ts'
 
-const leftHanded: Rulebook = {
-  ...tarnAndTiller,
-  id: 'left-handed',
-  space: { ...tarnAndTiller.space, up: '+z', forward: '-x', handedness: 'left' },
-}
-const inCollada = mirroredGames.find(({ files }) => files.mesh.writer === 'dae') ?? tarnAndTiller
-const games: [string, Rulebook][] = [tarnAndTiller, leftHanded, inCollada].map((game) => [game.id, game])
-
-describe.each(games)('attach points, in %s', (_, rulebook) => {
+describe.each(variousGames)('attach points, in %s', (_, rulebook) => {
   const kind = kindOf(rulebook, 'fitting')
   const options = { rulebook, kind }
   /** A stove: a box with a pot on it, made ready but for its points. */

@@ -3,7 +3,6 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { bringIn, startOf } from '../crate/bring-in.ts'
 import { prepareItem, type Prepared } from '../crate/prepare-item.ts'
 import { kindOf } from '../game/load.ts'
-import type { Rulebook } from '../game/schema.ts'
 import { copyDocument } from '../item/io.ts'
 import { itemScene } from '../item/parts.ts'
 import { multiplyMatrices } from '../maths/axes.ts'
@@ -15,24 +14,14 @@ import { listHeldParts, meshSoup, readHeldMesh, setBones, writeWeights } from '.
 import { emptyTable, SLOTS } from '../geometry/skin/weight-table.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import { checkItem } from '../rules/registry.ts'
-import { mirroredGames } from '../test-support/mirrored-games.ts'
-import { tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { demoSources } from '../test-support/sources.ts'
 import { stepById } from '../steps/registry.ts'
 import { memoryStore } from '../worklist/result-store.ts'
+import { variousGames } from '../test-support/various-games.ts'
 import { loadPack } from './load-pack.ts'
 import { heldBonesOf, loadedBones } from './loaded-bones.ts'
 import { inverse } from './matrices.ts'
 import { secondsOf, standingsOf } from './moving.ts'
-
-/** The game itself, and one whose axes are turned and mirrored: a bone turns the same way there. */
-const leftHanded: Rulebook = {
-  ...tarnAndTiller,
-  id: 'left-handed',
-  space: { ...tarnAndTiller.space, up: '+z', forward: '-x', handedness: 'left' },
-}
-const inCollada = mirroredGames.find(({ files }) => files.mesh.writer === 'dae') ?? tarnAndTiller
-const games: [string, Rulebook][] = [tarnAndTiller, leftHanded, inCollada].map((game) => [game.id, game])
 
 const held = (document: Document) => {
   const [part] = listHeldParts(document)
@@ -148,7 +137,7 @@ function bent(
   return into
 }
 
-describe.each(games)('what bends, in %s', (_, rulebook) => {
+describe.each(variousGames)('what bends, in %s', (_, rulebook) => {
   const kind = kindOf(rulebook, 'bender')
   let made: Prepared
   beforeAll(async () => {

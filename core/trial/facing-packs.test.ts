@@ -2,7 +2,6 @@ import type { Document } from '@gltf-transform/core'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { materialTag, setMaterialTag } from '../game/material-tag.ts'
 import { kindOf } from '../game/load.ts'
-import type { Rulebook } from '../game/schema.ts'
 import { moveItem } from '../geometry/mesh/move-item.ts'
 import { turnItem } from '../geometry/mesh/turn-item.ts'
 import { getRootExtras, setRootExtras } from '../item/extras.ts'
@@ -17,18 +16,11 @@ import { openItem } from '../pack/take-item.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import { checkItem } from '../rules/registry.ts'
 import { documentOf, unitBox } from '../test-support/meshes.ts'
-import { mirroredGames } from '../test-support/mirrored-games.ts'
 import { prepareDemo, tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { runStep } from '../test-support/step-runs.ts'
+import { variousGames } from '../test-support/various-games.ts'
 import { loadPack } from './load-pack.ts'
 
-const leftHanded: Rulebook = {
-  ...tarnAndTiller,
-  id: 'left-handed',
-  space: { ...tarnAndTiller.space, up: '+z', forward: '-x', handedness: 'left' },
-}
-const inCollada = mirroredGames.find(({ files }) => files.mesh.writer === 'dae') ?? tarnAndTiller
-const games: [string, Rulebook][] = [tarnAndTiller, leftHanded, inCollada].map((game) => [game.id, game])
 const kind = kindOf(tarnAndTiller, 'sign')
 
 let board: Document
@@ -81,7 +73,7 @@ const changes: [string, (document: Document) => void, string[], string[]][] = [
   ],
 ]
 
-describe.each(games)('what faces the viewer, in %s', (_, rulebook) => {
+describe.each(variousGames)('what faces the viewer, in %s', (_, rulebook) => {
   const judge = async (document: Document, of = kind) => {
     const { findings } = checkItem({ document, rulebook, kind: of })
     const { bytes } = await packItems([{ name: 'timetable_board', kind: of, document }], rulebook, 'boards')
