@@ -39,6 +39,18 @@ const contradictions: [string, (rulebook: Rulebook) => void, string, RegExp][] =
     /at least 3/,
   ],
   [
+    'two joins of one name',
+    ({ points }) => void points.joins.push({ ...points.joins[0] }),
+    'points.joins.4',
+    /two joins are called/,
+  ],
+  [
+    'a way of turning to who looks for what faces nobody',
+    ({ kinds }) => void (kinds.flatMap(({ mesh }) => (mesh?.facing ? [mesh] : []))[0].facesViewer = false),
+    'kinds.6.mesh.facing',
+    /the kind “sign” says how it turns to the viewer, and does not face them/,
+  ],
+  [
     'a farther level that is shown nearer',
     ({ levels }) => void (levels.chain[1].fromDistance = 1),
     'levels.chain.1',

@@ -9,6 +9,7 @@ export const limitsInOrder = (rulebook: Rulebook): Contradiction[] => [
   ...chainOfLevels(rulebook),
   ...codecsOfRoles(rulebook),
   ...shadings(rulebook),
+  ...facingUnsaid(rulebook),
   ...twice(rulebook),
 ]
 
@@ -80,13 +81,27 @@ const shadings = ({ materials }: Rulebook): Contradiction[] =>
       })),
   )
 
-function twice({ kinds, materials, markers }: Rulebook): Contradiction[] {
+/** How a thing turns to who looks, where nothing says that it does. */
+const facingUnsaid = ({ kinds }: Rulebook): Contradiction[] =>
+  kinds.flatMap(({ id, mesh }, number) =>
+    mesh?.facing && !mesh.facesViewer
+      ? [
+          {
+            path: ['kinds', number, 'mesh', 'facing'],
+            message: `the kind “${id}” says how it turns to the viewer, and does not face them`,
+          },
+        ]
+      : [],
+  )
+
+function twice({ kinds, materials, markers, points }: Rulebook): Contradiction[] {
   const lists: [Path, string, string[]][] = [
     [['kinds'], 'kinds have the id', kinds.map(({ id }) => id)],
     [['materials', 'surfaces'], 'surfaces are called', materials.surfaces.map(({ name }) => name)],
     [['materials', 'flags'], 'flags are called', materials.flags.map(({ name }) => name)],
     [['materials', 'shadingModels'], 'shadings are called', materials.shadingModels.map(({ name }) => name)],
     [['markers'], 'markers are called', markers.map(({ name }) => name)],
+    [['points', 'joins'], 'joins are called', points.joins.map(({ name }) => name)],
   ]
   return lists.flatMap(([path, are, names]) =>
     names.flatMap((name, number) =>

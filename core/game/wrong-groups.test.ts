@@ -28,12 +28,6 @@ describe('groups of a rulebook', () => {
       (rulebook: Rulebook): void => void (rulebook.files.mesh.writer = 'obj'),
       'OBJ holds no groups, and the kind “course”',
     ],
-    [
-      'no host in stock',
-      (rulebook: Rulebook): void =>
-        void (rulebook.stock.objects = rulebook.stock.objects.filter(({ role }) => role !== 'host')),
-      'the kind “patch” changes a host object, and there is none in stock',
-    ],
   ] as const)('are refused in a sentence: %s', (_, change, sentence) => {
     const { error } = rulebookSchema.safeParse(changed(change))
     expect(error?.issues.map(({ message }) => message).join('; ')).toContain(sentence)

@@ -2,8 +2,8 @@ import type { Contradiction } from './contradictions.ts'
 import { carriedBy } from './formats.ts'
 import type { Rulebook } from './schema.ts'
 
-/** Where a rulebook asks for groups, or for objects to put things into, that it does not have or cannot write. */
-export function wrongGroups({ kinds, motion: { groups }, files, stock }: Rulebook): Contradiction[] {
+/** Where a rulebook asks for groups that it does not name or cannot write. */
+export function wrongGroups({ kinds, motion: { groups }, files }: Rulebook): Contradiction[] {
   const writer = files.mesh.writer
   const found: Contradiction[] = Object.entries(groups ?? {}).flatMap(([is, template]) =>
     template.includes('{group}')
@@ -20,11 +20,6 @@ export function wrongGroups({ kinds, motion: { groups }, files, stock }: Ruleboo
       found.push({
         path: ['kinds', number, 'groupsAsked'],
         message: `${writer.toUpperCase()} holds no groups, and the kind “${kind.id}” wants its parts in some`,
-      })
-    if (kind.addsTo === 'host' && !stock.objects.some(({ role }) => role === 'host'))
-      found.push({
-        path: ['kinds', number, 'addsTo'],
-        message: `the kind “${kind.id}” changes a host object, and there is none in stock`,
       })
   }
   return found
