@@ -4,6 +4,7 @@ import { cleanName, uniqueName } from '../../game/clean-name.ts'
 import { joinByName } from '../../game/joins.ts'
 import { gameAxes } from '../../game/space.ts'
 import { createSurfaceFinder } from '../../geometry/surface/surface-distance.ts'
+import { attachPoint } from '../../item/annotations/attach-point/attach-point.ts'
 import { setNodeExtras } from '../../item/extras.ts'
 import { mergedTriangles } from '../../item/measure.ts'
 import { itemScene, listSceneNodes, listViewParts } from '../../item/parts.ts'
@@ -67,8 +68,11 @@ export const putPoint = defineStep<z.infer<typeof parameters>>({
     const found = createSurfaceFinder({ positions, indices }).nearest(...place)
     const outward = found ? outwardAt(positions, indices, found.triangle) : axisWays['+y']
     const taken = new Set(listSceneNodes(document).map((node) => node.getName()))
+    // Called at once as the game wants it: a part of the same name does not stand in its way.
+    const ownName = cleanName(rulebook, name, 'point')
+    const called = attachPoint.packedName(rulebook, {}, { parentName: '', ownName, before: 0 })
     const node = document
-      .createNode(uniqueName(rulebook, cleanName(rulebook, name, 'point'), taken))
+      .createNode(uniqueName(rulebook, cleanName(rulebook, called, 'point'), taken))
       .setMatrix(
         lookingAlong(place, looks === 'outward' ? outward : axisWays[looks]) as Parameters<Node['setMatrix']>[0],
       )

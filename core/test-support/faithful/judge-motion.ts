@@ -32,8 +32,8 @@ export const MOMENTS = [0, 0.07, 0.18, 0.29, 0.41, 0.52, 0.63, 0.74, 0.86, 0.97]
 
 const PACKED = 'packed.glb'
 
-/** A game that takes motion and bones in one thing, as much of both as a file may have. */
-function roomyGame(): { rulebook: Rulebook; kind: Rulebook['kinds'][number] } {
+/** A game that takes motion in one thing, and bones where it came with some, as much of both as a file may have. */
+function roomyGame(hasBones: boolean): { rulebook: Rulebook; kind: Rulebook['kinds'][number] } {
   const own = structuredClone(rulebookById('tarn-and-tiller'))
   Object.assign(own.motion, {
     keysPerSecond: 240,
@@ -46,7 +46,7 @@ function roomyGame(): { rulebook: Rulebook; kind: Rulebook['kinds'][number] } {
   Object.assign(mover, {
     levelsAsked: false,
     solids: null,
-    bones: { most: 4096, influences: 4, rigidPartPerBone: false },
+    bones: hasBones ? { most: 4096, influences: 4, rigidPartPerBone: false } : null,
     textureMemoryBytes: 1e9,
     mesh: { ...mover.mesh, triangles: 5_000_000, withSolids: null },
   })
@@ -60,9 +60,13 @@ function roomyGame(): { rulebook: Rulebook; kind: Rulebook['kinds'][number] } {
  * Brings a file in, prepares and packs it, and compares source and packed bytes at ten times, both read and skinned by
  * the drawing library. */
 export async function judgeMotion(files: FileSet, main: string): Promise<MotionJudgement> {
-  const { rulebook, kind } = roomyGame()
   const sources = [...files].map(([path, bytes]) => ({ path, bytes }))
-  const brought = await bringIn(sources, kind.id, { metresPerUnit: rulebook.space.unit.metres }, [])
+  const brought = await bringIn(
+    sources,
+    'mover',
+    { metresPerUnit: rulebookById('tarn-and-tiller').space.unit.metres },
+    [],
+  )
   const { item, document, files: own } = brought.find((each) => each.item.main === main) ?? brought[0]
   const facts = {
     clips: document.getRoot().listAnimations().length,
@@ -73,6 +77,7 @@ export async function judgeMotion(files: FileSet, main: string): Promise<MotionJ
         .flatMap((skin) => skin.listJoints()),
     ).size,
   }
+  const { rulebook, kind } = roomyGame(facts.bones > 0)
   const start = await startFrom(
     item,
     document,
