@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { documentToGlb } from '../../item/io.ts'
-import { mergedTriangles } from '../../item/measure.ts'
+import { mergedTriangles, partBounds } from '../../item/measure.ts'
 import { itemScene, listAllParts, listViewParts, restMatrix } from '../../item/parts.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
 import { enclosedVolume } from '../../geometry/shapes/box-mesh.ts'
@@ -72,16 +72,23 @@ describe('Bake transforms', () => {
     expect(summary.details.join(' ')).toMatch(/holder did was handed down.*Left alone: arm; moves/)
   })
 
-  it('leaves a mesh that bones hold, and says why', async () => {
-    const document = documentOf({ cloth: unitBox(), post: unitBox() })
+  it('takes off what a node says of a mesh that bones hold, which stands as before', async () => {
+    const document = documentOf({ cloth: unitBox(), post: unitBox(), lid: unitBox() })
     const bone = document.createNode('rib').setTranslation([0, 1, 0])
     itemScene(document).addChild(bone)
-    nodeOf(document, 'cloth').setSkin(document.createSkin('skin').addJoint(bone))
+    const cloth = nodeOf(document, 'cloth').setSkin(document.createSkin('skin').addJoint(bone))
+    cloth.setScale([100, 100, 100]).setTranslation([3, 0, 0])
     nodeOf(document, 'post').setTranslation([1, 0, 0])
+    // What hangs on the node goes by it, and stays where it is too.
+    cloth.addChild(nodeOf(document, 'lid').setTranslation([0, 0, 0.01]))
+    const before = listViewParts(document).map(partBounds)
     const { after, summary } = await runStep('bake-transforms', document)
     expect(nodeOf(after, 'cloth').getSkin()).not.toBeNull()
+    expect(nodeOf(after, 'cloth').getScale()).toEqual([1, 1, 1])
+    expect(nodeOf(after, 'cloth').getTranslation()).toEqual([0, 0, 0])
+    expect(listViewParts(after).map(partBounds)).toEqual(before)
     expect(nodeOf(after, 'post').getTranslation()).toEqual([0, 0, 0])
-    expect(summary.details.join(' ')).toMatch(/Left alone: rib; is a bone.*Left alone: cloth; bones hold it/)
+    expect(summary.details.join(' ')).toMatch(/cloth stands where bones hold it/)
   })
 
   it('gives the same bytes for the same item', async () => {

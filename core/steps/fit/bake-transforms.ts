@@ -25,7 +25,7 @@ const parameters = z.object({})
 /** Puts turns, moves and scales of still parts into their vertices. */
 export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
   id: 'bake-transforms',
-  version: 4,
+  version: 5,
   stage: 'fit',
   title: 'Bake transforms',
   purpose: 'Puts turns, moves and scales into the vertices of every part that does not move.',
@@ -69,6 +69,7 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
       parent?.removeChild(node)
       scene.addChild(node)
     }
+    const freedOfNodes = standByBonesAlone(document, moving)
     for (const { node, world } of places) keepInPlace(document, node, world)
     for (const node of listSceneNodes(document).reverse()) {
       if (
@@ -92,14 +93,34 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
       if (left.length > 0)
         details.push(`Left alone: ${namesOf(left)}; ${left.length === 1 ? reason : severalOf[reason]}.`)
     }
-    const skinned = listAllParts(document).filter((part) => part.node.getSkin())
+    if (freedOfNodes.length > 0)
+      details.push(
+        `${namesOf(freedOfNodes)} ${freedOfNodes.length === 1 ? 'stands' : 'stand'} where bones hold ${freedOfNodes.length === 1 ? 'it' : 'them'}; what the node said besides went.`,
+      )
+    const skinned = listAllParts(document).filter(({ node }) => node.getSkin() && hasOwnTransform(node))
     if (skinned.length > 0)
       details.push(
         `Left alone: ${namesOf(skinned.map((part) => part.node))}; bones hold ${skinned.length === 1 ? 'it' : 'them'}.`,
       )
-    return { headline: `${plural(baked, 'part')}`, details, changed: baked > 0 || freed.length > 0 }
+    return {
+      headline: `${plural(baked, 'part')}`,
+      details,
+      changed: baked > 0 || freed.length + freedOfNodes.length > 0,
+    }
   },
 })
+
+/**
+ * Takes the transform off nodes whose mesh bones hold: it says nothing (glTF 2.0 specification, section 3.7.3.3), but
+ * games that read it anyway would skip it, or use it twice. One that others hang on keeps its own.
+ */
+function standByBonesAlone(document: Document, moving: ReadonlyMap<Node, MovingReason>): Node[] {
+  const nodes = listAllParts(document)
+    .map(({ node }) => node)
+    .filter((node) => node.getSkin() && !moving.has(node) && node.listChildren().length === 0 && hasOwnTransform(node))
+  for (const node of nodes) node.setTranslation([0, 0, 0]).setRotation([0, 0, 0, 1]).setScale([1, 1, 1])
+  return nodes
+}
 
 /** Hangs a place on the part that it hung on, or else in the scene, where it stood; a place has no size. */
 function keepInPlace(document: Document, node: Node, world: mat4): void {
