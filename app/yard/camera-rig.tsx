@@ -13,6 +13,8 @@ interface CameraRigProps {
 const USUAL_DIRECTION = [0.52, 0.3, 0.8] as const
 /** Height of the bars that lie over the top of the yard. */
 const BARS_PIXELS = 56
+/** Room for measures below what is tall, as a part of its height. */
+const ROOM = 1.12
 const TURN_STEP = Math.PI / 16
 
 /** Turns round the item by mouse, touch and keys, and frames what it is told to. */
@@ -32,7 +34,7 @@ export function CameraRig({ framing, keys }: CameraRigProps) {
     const narrow = Math.min(1, size.width / size.height)
     const halfView = (camera.fov * Math.PI) / 360
     const free = Math.max(0.5, 1 - BARS_PIXELS / size.height)
-    const tall = (high.y - low.y) / 2 / free / Math.tan(halfView) + (high.z - low.z) / 2
+    const tall = (ROOM * (high.y - low.y)) / 2 / free / Math.tan(halfView) + (high.z - low.z) / 2
     const ball = (radius * 0.9) / Math.sin(halfView) / narrow
     const distance = framing.from ? ball : Math.max(ball, tall)
     // What is as tall as the view stands in the middle of what no bar lies over.
