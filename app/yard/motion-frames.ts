@@ -12,13 +12,20 @@ export function framesAt({ seconds, frames }: Pick<Motion, 'seconds' | 'frames'>
 /**
  * Where one thing is at a time. Frames are so near each other that what lies between is straight.
  * @param matrices 16 numbers a frame, column-major
- * @returns 16 numbers
+ * @param into 16 numbers, written over
+ * @returns `into`
  */
-export function matrixAt(motion: Pick<Motion, 'seconds' | 'frames'>, matrices: Float32Array, at: number): number[] {
+export function matrixAt<Into extends number[]>(
+  motion: Pick<Motion, 'seconds' | 'frames'>,
+  matrices: Float32Array,
+  at: number,
+  into: Into,
+): Into {
   const [frame, share] = framesAt(motion, at)
   const next = Math.min(motion.frames - 1, frame + 1)
-  return Array.from({ length: 16 }, (_, number) => {
+  for (let number = 0; number < 16; number++) {
     const here = matrices[frame * 16 + number]
-    return here + (matrices[next * 16 + number] - here) * share
-  })
+    into[number] = here + (matrices[next * 16 + number] - here) * share
+  }
+  return into
 }

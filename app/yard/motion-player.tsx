@@ -21,8 +21,8 @@ interface MotionPlayerProps {
 /** Moves an item’s meshes, and what bones hold, as its clips do, to where the slider stands or on and on. */
 export function MotionPlayer({ scene, drawn, model, leads }: MotionPlayerProps) {
   const invalidate = useThree((state) => state.invalidate)
-  /** When what bones hold was drawn last; null at rest, where hands may bend it. */
-  const held = useRef<number | null>(null)
+  /** What bones hold was drawn last of this, at this moment; null at rest, where hands may bend it. */
+  const held = useRef<{ drawn: DrawnItem; moment: number | null }>({ drawn, moment: null })
   useEffect(() => useMotion.subscribe(() => invalidate()), [invalidate])
 
   useFrame((_, delta) => {
@@ -36,13 +36,14 @@ export function MotionPlayer({ scene, drawn, model, leads }: MotionPlayerProps) 
     // What is shorter has begun again by then.
     const moment = seconds !== null && seconds > motion.seconds ? seconds % motion.seconds : seconds
     place(model.current, scene, moment)
-    if (scene.bend && moment !== held.current) {
+    const isNew = moment !== held.current.moment || (moment !== null && drawn !== held.current.drawn)
+    if (scene.bend && isNew) {
       const ways =
         moment === null
           ? waysOf(scene.bend, useBend.getState().moves)
-          : motion.bones.map(({ matrices }) => matrixAt(motion, matrices, moment))
+          : motion.bones.map(({ matrices }) => matrixAt(motion, matrices, moment, new Array<number>(16)))
       drawHeld(scene, scene.bend, drawn, ways)
-      held.current = moment
+      held.current = { drawn, moment }
     }
   })
   return null
@@ -67,9 +68,8 @@ function place(model: Group | null, { motion, parts }: SceneData, seconds: numbe
     const name = mesh.userData['moves'] as string | undefined
     const matrices = name === undefined ? undefined : moving.get(name)
     if (!matrices) continue
-    way.fromArray(
-      seconds === null ? (parts.find((part) => part.name === name)?.matrix ?? []) : matrixAt(motion, matrices, seconds),
-    )
+    if (seconds === null) way.fromArray(parts.find((part) => part.name === name)?.matrix ?? [])
+    else matrixAt(motion, matrices, seconds, way.elements)
     if (mesh.matrix.equals(way)) continue
     mesh.matrix.copy(way)
     mesh.matrixWorldNeedsUpdate = true

@@ -1,3 +1,4 @@
+import { turningWords } from '../../item/turning.ts'
 import { formatCount } from '../../support/wording.ts'
 import type { Kind, Rulebook } from '../schema.ts'
 import { ofKinds, type RuleSentence, type SentencesOf } from './sentence.ts'
@@ -79,9 +80,8 @@ function halfBlockSentences({ halfBlocks, space }: Rulebook): RuleSentence[] {
 }
 
 function facingSentence({ turns, aboveHead, throwsShadow }: NonNullable<NonNullable<Kind['mesh']>['facing']>): string {
-  const words = { upright: 'about its upright line', freely: 'any way about its middle' }
   return [
-    `It turns ${turns.map((turning) => words[turning]).join(' or ')}`,
+    `It turns ${turns.map((turning) => turningWords[turning]).join(' or ')}`,
     ...(aboveHead ? ['hangs over a figure’s head'] : []),
     ...(throwsShadow ? [] : ['throws no shadow']),
   ]

@@ -11,7 +11,7 @@ export function itemBendable(document: Document): Bendable | null {
     const held = readHeldMesh(part)
     return held ? [{ name: part.name, held }] : []
   })
-  const bones = bonesOf(parts.map(({ held }) => held))
+  const bones = heldBones(document)
   if (bones.length === 0) return null
   const numberOf = new Map(bones.map((bone, number) => [bone, number]))
   return {
@@ -35,11 +35,8 @@ export function itemBendable(document: Document): Bendable | null {
 }
 
 /** Every bone that holds something, in the order of `itemBendable`. */
-export const heldBones = (document: Document): Node[] =>
-  bonesOf(listHeldParts(document).flatMap((part) => readHeldMesh(part) ?? []))
-
-const bonesOf = (held: readonly { bones: readonly Node[] }[]): Node[] => [
-  ...new Set(held.flatMap(({ bones }) => bones)),
+export const heldBones = (document: Document): Node[] => [
+  ...new Set(listHeldParts(document).flatMap(({ node }) => node.getSkin()?.listJoints() ?? [])),
 ]
 
 /** The bone that goes where a stiff part goes: one that hangs on it or on what it hangs on, or that it hangs on. */

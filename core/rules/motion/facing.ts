@@ -6,6 +6,7 @@ import {
   MOST_WANDER_SHARE,
 } from '../../operations/motion/facing-card.ts'
 import { axisWord } from '../../game/space.ts'
+import { turningWords } from '../../item/turning.ts'
 import { formatLength } from '../../support/wording.ts'
 import { nowhere, type Finding, type Mend, type RuleContext, type RuleFamily } from '../rule.ts'
 
@@ -107,5 +108,3 @@ function check({ document, rulebook, kind, itemName }: RuleContext): Finding[] {
       : []),
   ]
 }
-
-const turningWords = { upright: 'about its upright line', freely: 'any way about its middle' }

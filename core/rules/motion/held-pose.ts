@@ -43,8 +43,9 @@ export const heldPoseRules: RuleFamily = {
  * The corner that is furthest from where most bones have the mesh, and the bone that holds it most.
  * @returns null where nothing is held
  */
-function furthestGone({ bones, binds, positions, table, ...held }: HeldMesh): { bone: string; by: number } | null {
-  const rest = restMatrices({ bones, binds, positions, table, ...held })
+function furthestGone(held: HeldMesh): { bone: string; by: number } | null {
+  const { bones, positions, table } = held
+  const rest = restMatrices(held)
   if (rest.length === 0) return null
   const most = Array.from({ length: 16 }, (_, at) => median(rest.map((matrix) => matrix[at])))
   const bent = new Float32Array(positions.length)

@@ -8,7 +8,7 @@ import { getRootExtras, setRootExtras } from '../../item/extras.ts'
 import { rememberFit } from '../../item/fit.ts'
 import { boundsSize, partsBounds } from '../../item/measure.ts'
 import { countTriangles, listUsedMaterials, listViewParts } from '../../item/parts.ts'
-import { turningSchema } from '../../item/turning.ts'
+import { turningSchema, turningWords } from '../../item/turning.ts'
 import { translationMatrix } from '../../maths/matrices.ts'
 import { materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
@@ -64,7 +64,7 @@ export const faceViewer = defineStep<z.infer<typeof parameters>>({
       label: 'Turns',
       options: (kind.mesh?.facing?.turns ?? []).map((value) => ({
         value,
-        label: value === 'upright' ? 'about its upright line' : 'any way about its middle',
+        label: turningWords[value],
       })),
     },
     {
@@ -77,11 +77,12 @@ export const faceViewer = defineStep<z.infer<typeof parameters>>({
       step: 0.1,
     },
   ],
-  defaults: (context) => settingsOf(context.document, context.rulebook, context.kind),
+  defaults: ({ document, rulebook, kind }) =>
+    settingsOf(document, rulebook, kind, facingCard(document, rulebook, kind)),
   propose({ document, rulebook, kind }) {
     const card = facingCard(document, rulebook, kind)
     if (!card) return []
-    const settings = settingsOf(document, rulebook, kind)
+    const settings = settingsOf(document, rulebook, kind, card)
     const reasons = [
       ...(settings.shape === 'card' ? ['it is no flat card'] : []),
       ...(card.frontDegrees > MOST_FRONT_DEGREES ? ['its front looks elsewhere'] : []),
@@ -126,19 +127,20 @@ export const faceViewer = defineStep<z.infer<typeof parameters>>({
     setRootExtras(document.getRoot(), { ...getRootExtras(document.getRoot()), turns })
     return {
       headline: turns === 'upright' ? 'upright' : 'any way',
-      details: [
-        ...details,
-        turns === 'upright' ? 'It turns about its upright line.' : 'It turns any way about its middle.',
-      ],
+      details: [...details, `It turns ${turningWords[turns]}.`],
       changed: true,
     }
   },
 })
 
 /** What it should be set to: a card where it is none, over heads, turning as it does or as the game does first. */
-function settingsOf(document: Document, rulebook: Rulebook, kind: Kind): z.infer<typeof parameters> {
+function settingsOf(
+  document: Document,
+  rulebook: Rulebook,
+  kind: Kind,
+  card: FacingCard | null,
+): z.infer<typeof parameters> {
   const facing = kind.mesh?.facing
-  const card = facingCard(document, rulebook, kind)
   const parts = listViewParts(document)
   const isCard =
     card === null || (card.depthShare <= MOST_DEPTH_SHARE && countTriangles(parts) <= (kind.mesh?.triangles ?? 0))
