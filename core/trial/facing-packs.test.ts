@@ -149,9 +149,19 @@ describe('Face the viewer', () => {
     expect(countTriangles(parts)).toBe(2)
     expect(boundsSize(partsBounds(parts))[1]).toBeCloseTo(boundsSize(partsBounds(listViewParts(document)))[1], 5)
     expect(getRootExtras(after.getRoot()).givenUp.map(({ message }) => message)).toEqual([
-      'Its mesh became one flat card with a picture',
+      'Its mesh became one flat card',
     ])
     expect(facingCard(after, tarnAndTiller, kind)).toMatchObject({ frontDegrees: 0, depthShare: 0, throwing: [] })
+  })
+
+  it('makes a card of what has no material at all, and tells that it had none', async () => {
+    const document = documentOf({ crate: unitBox() })
+    for (const material of document.getRoot().listMaterials()) material.dispose()
+    const { after, summary } = await runStep('face-viewer', document, { ...settings, shape: 'card' }, options)
+    expect(summary.changed).toBe(true)
+    expect(listUsedMaterials(after)).toHaveLength(1)
+    expect(facingCard(after, tarnAndTiller, kind)).toMatchObject({ frontDegrees: 0, depthShare: 0 })
+    expect(getRootExtras(after.getRoot()).givenUp.map(({ what }) => what)).toEqual(['No material', 'Its shape'])
   })
 
   it('leaves alone what its kind does not turn', async () => {

@@ -32,7 +32,7 @@ export function makeCard(
   noteGivenUp(document, {
     what: 'Its shape',
     where: name,
-    message: `${count === 1 ? 'Its mesh' : `All ${count} parts`} became one flat card with a picture`,
+    message: `${count === 1 ? 'Its mesh' : `All ${count} parts`} became one flat card`,
     why: 'The game turns a flat card to who looks, and nothing else.',
   })
 }

@@ -11,6 +11,7 @@ import { countTriangles, listUsedMaterials, listViewParts } from '../../item/par
 import { turningSchema, turningWords } from '../../item/turning.ts'
 import { translationMatrix } from '../../maths/matrices.ts'
 import { materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
+import { unpaintedMaterial } from '../../operations/maps/unpainted.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
 import {
   facingCard,
@@ -100,7 +101,10 @@ export const faceViewer = defineStep<z.infer<typeof parameters>>({
       return { headline: 'as it was', details: [`${kind.title} stands as it is put.`], changed: false }
     const details: string[] = []
     if (shape === 'card') {
-      const material = materialByBase(document, rulebook, name)
+      // What has no material at all becomes a card that has none to choose.
+      const material =
+        materialByBase(document, rulebook, name) ??
+        (name === '' ? unpaintedMaterial(document, listViewParts(document).at(0)?.name ?? 'card') : null)
       if (!material) return gonePart(name)
       details.push(await becomeCard(document, material))
     }
