@@ -3,12 +3,14 @@ import { cleanName, uniqueName } from '../game/clean-name.ts'
 import { kindOf } from '../game/load.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { checkItem, type Checked, type Report } from '../rules/registry.ts'
-import { nowhere, type Finding, type Gauge } from '../rules/rule.ts'
+import { nowhere, type Finding, type Gauge, type OtherItem } from '../rules/rule.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import type { Pack, PackHead } from '../pack/pack-files.ts'
 import { plainMessage } from '../support/plain-error.ts'
 import { giveSlots } from '../game/slots.ts'
 import { runWorklist, StoppedError, type EntryOutcome, type RunOptions, type RunResult } from '../worklist/run.ts'
+import { togetherFacts, type TogetherFacts } from '../rules/together/facts.ts'
+import { checkTogether, worstFirst } from '../rules/together/together.ts'
 import type { ResultStore } from '../worklist/result-store.ts'
 import { startOf } from './bring-in.ts'
 import type { BytesOf } from './stock.ts'
@@ -24,6 +26,8 @@ export interface EvaluatedItem {
   outcomes: EntryOutcome[]
   findings: JudgedFinding[]
   gauges: Gauge[]
+  /** What the other items of its crate have to know of it. */
+  facts: TogetherFacts
 }
 
 export interface EvaluateOptions {
@@ -35,6 +39,8 @@ export interface EvaluateOptions {
   itemName?: string
   /** The game's place that it stands in for, where others of its crate have some. */
   slot?: string | null
+  /** The other items of its crate, as the game calls them. */
+  others?: readonly OtherItem[]
   onProgress?: RunOptions['onProgress']
   shouldStop?: () => boolean
 }
@@ -51,11 +57,13 @@ export async function evaluateItem(item: CrateItem, game: Game, options: Evaluat
     onProgress: options.onProgress,
     shouldStop: options.shouldStop,
   })
+  const itemName = options.itemName ?? gameName(item, rulebook)
   const { findings, gauges } = checkResult(result, {
     rulebook,
     kind,
-    itemName: options.itemName ?? gameName(item, rulebook),
+    itemName,
     slot: options.slot === undefined ? ownSlot(item, rulebook) : options.slot,
+    others: options.others,
   })
   return {
     item,
@@ -64,13 +72,15 @@ export async function evaluateItem(item: CrateItem, game: Game, options: Evaluat
     outcomes: result.outcomes,
     findings: judge(findings, item.waivers),
     gauges,
+    facts: togetherFacts(result.document, rulebook, kind, itemName),
   }
 }
 
 /** An item of several: one that cannot be read or run at all holds up no other, and is said of it alone. */
-export interface ItemOfMany extends Omit<EvaluatedItem, 'document'> {
+export interface ItemOfMany extends Omit<EvaluatedItem, 'document' | 'facts'> {
   /** Null where there is nothing of it. */
   document: Document | null
+  facts: TogetherFacts | null
 }
 
 /**
@@ -99,6 +109,7 @@ export async function evaluateItems(
           onProgress,
           itemName: names.get(item.id),
           slot: slots.get(item.id),
+          others: othersOf(item.id, crate.items, names),
         }),
       )
     } catch (error) {
@@ -106,6 +117,7 @@ export async function evaluateItems(
       evaluated.push({
         item,
         document: null,
+        facts: null,
         key: '',
         outcomes: [],
         gauges: [],
@@ -113,8 +125,28 @@ export async function evaluateItems(
       })
     }
   }
-  return evaluated
+  return withTogether(evaluated, crate.rulebook)
 }
+
+/** Items with what only shows when they are looked at together. */
+function withTogether(items: ItemOfMany[], rulebook: Rulebook): ItemOfMany[] {
+  const together = checkTogether(
+    items.flatMap(({ facts }) => facts ?? []),
+    rulebook,
+  )
+  return items.map((each) => {
+    const more = together.get(each.facts?.name ?? '')
+    return more ? { ...each, findings: worstFirst([...each.findings, ...judge(more, each.item.waivers)]) } : each
+  })
+}
+
+/** The other items of a crate, as the game calls them. */
+export const othersOf = (
+  id: string,
+  items: readonly Pick<CrateItem, 'id' | 'kind'>[],
+  names: ReadonlyMap<string, string>,
+): OtherItem[] =>
+  items.filter((each) => each.id !== id).map((each) => ({ name: names.get(each.id) ?? each.id, kind: each.kind }))
 
 const unreadable = (item: CrateItem, error: unknown): Finding => ({
   rule: 'item-unreadable',
@@ -180,7 +212,8 @@ export const ownSlot = (item: Pick<CrateItem, 'id' | 'kind' | 'slot'>, rulebook:
 
 /** The names that a crate's items have in the game: clean and different from each other. */
 export function gameNames(items: readonly Pick<CrateItem, 'id' | 'name'>[], rulebook: Rulebook): Map<string, string> {
-  const taken = new Set<string>()
+  // What the game has under a name of its own keeps it.
+  const taken = new Set(rulebook.stock.entries.map(({ id }) => id))
   const names = new Map<string, string>()
   for (const item of items) {
     const name = uniqueName(rulebook, gameName(item, rulebook), taken)

@@ -28,6 +28,7 @@ export interface OwnStock {
 }
 
 const DONORS = 'donors.json'
+const ENTRIES = 'entries.json'
 const FOLDER = 'stock/'
 
 /**
@@ -48,8 +49,9 @@ export async function withOwnStock(
   const objects = new Map(rulebook.stock.objects.map((each) => [each.id, each]))
   const textures = new Map(rulebook.stock.textures.map((each) => [each.path, each]))
   const donors = new Map(rulebook.stock.donors.map((each) => [each.id, each]))
+  const entries = new Map(rulebook.stock.entries.map((each) => [each.id, each]))
   const skeletons = new Map(rulebook.stock.skeletons.map((each) => [each.id, each]))
-  const added: Stock = { objects: [], textures: [], donors: [], skeletons: [] }
+  const added: Stock = { objects: [], textures: [], donors: [], skeletons: [], entries: [] }
   const addObject = (id: string, title: string): void => {
     const object = { id, title, role: hosts.includes(id) ? ('host' as const) : ('official' as const) }
     objects.set(id, object)
@@ -97,24 +99,40 @@ export async function withOwnStock(
     added.textures.push(texture)
   }
   for (const { path, bytes } of loose.filter((file) => fileName(file.path) === DONORS))
-    for (const donor of readDonors(path, bytes)) {
+    for (const donor of readListed(
+      path,
+      bytes,
+      stockSchema.shape.donors,
+      'A donor has id, title, surface, toughness and remains.',
+    )) {
       donors.set(donor.id, donor)
       added.donors.push(donor)
+    }
+  for (const { path, bytes } of loose.filter((file) => fileName(file.path) === ENTRIES))
+    for (const entry of readListed(
+      path,
+      bytes,
+      stockSchema.shape.entries.unwrap(),
+      'An entry has id, title, kind and fields.',
+    )) {
+      entries.set(entry.id, entry)
+      added.entries.push(entry)
     }
   if (Object.values(added).every((list) => list.length === 0))
     throw new PlainError(
       'there is nothing for a stock in them',
       'these files',
-      `Bring meshes, skeletons, pictures, packs of ${rulebook.title}, or a ${DONORS}.`,
+      `Bring meshes, skeletons, pictures, packs of ${rulebook.title}, a ${DONORS} or ${ENTRIES}.`,
     )
   const passedOver = loose
-    .filter(({ path }) => !isMeshFile(path) && !isCompanionFile(path) && fileName(path) !== DONORS)
+    .filter(({ path }) => !isMeshFile(path) && !isCompanionFile(path) && ![DONORS, ENTRIES].includes(fileName(path)))
     .map(({ path }) => path)
   const listed = {
     objects: [...objects.values()],
     textures: [...textures.values()],
     donors: [...donors.values()],
     skeletons: [...skeletons.values()],
+    entries: [...entries.values()],
   }
   const whole = parseRulebook(JSON.stringify({ ...rulebook, stock: listed }), rulebook.title)
   const head = { title: `Stock of ${rulebook.title}`, items: [] }
@@ -149,15 +167,11 @@ function roleOf(path: string, { maps }: Rulebook): string {
   return (maps.roles.find(({ ending }) => stem.endsWith(ending.toLowerCase())) ?? maps.roles[0])?.role ?? 'colour'
 }
 
-function readDonors(path: string, bytes: Uint8Array): Stock['donors'] {
+function readListed<T>(path: string, bytes: Uint8Array, schema: z.ZodType<T>, mends: string): T {
   try {
-    return z.array(stockSchema.shape.donors.element).parse(JSON.parse(new TextDecoder().decode(bytes)))
+    return schema.parse(JSON.parse(new TextDecoder().decode(bytes)))
   } catch (error) {
     const [issue] = error instanceof z.ZodError ? error.issues : []
-    throw new PlainError(
-      issue ? `at ${issue.path.join('.')}: ${issue.message}` : 'it is no JSON',
-      path,
-      'A donor has id, title, surface, toughness and remains.',
-    )
+    throw new PlainError(issue ? `at ${issue.path.join('.')}: ${issue.message}` : 'it is no JSON', path, mends)
   }
 }

@@ -3,6 +3,7 @@ import { fillTemplate } from '../support/templates.ts'
 import type { Rulebook } from './schema.ts'
 import { cleanName } from './clean-name.ts'
 import { carriedBy } from './formats.ts'
+import { wrongCatalogue } from './wrong-catalogue.ts'
 import { wrongGroups } from './wrong-groups.ts'
 import { limitsInOrder } from './limits-in-order.ts'
 import { isGameName, levelSuffix, solidName } from './names.ts'
@@ -30,6 +31,7 @@ export function contradictions(rulebook: Rulebook): Contradiction[] {
     ...notNameable(rulebook),
     ...wrongSkeletons(rulebook),
     ...wrongGroups(rulebook),
+    ...wrongCatalogue(rulebook),
     ...limitsInOrder(rulebook),
   ]
 }

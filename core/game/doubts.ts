@@ -1,3 +1,4 @@
+import { catalogueDoubts } from './catalogue/doubts.ts'
 import type { Contradiction } from './contradictions.ts'
 import type { Rulebook } from './schema.ts'
 
@@ -11,6 +12,7 @@ export const doubtsAbout = (rulebook: Rulebook): Contradiction[] => [
   ...unusedRoles(rulebook),
   ...meantTwice(rulebook),
   ...moreAloneThanWithSolids(rulebook),
+  ...catalogueDoubts(rulebook),
 ]
 
 /** A role that every shading forbids is shown by nothing. */

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { turningSchema } from '../item/turning.ts'
+import { eventsSchema } from './schema-catalogue.ts'
 
 const solidShape = z.enum(['box', 'ball', 'capsule', 'cylinder', 'hull', 'mesh'])
 
@@ -62,6 +63,8 @@ export const kindSchema = z.object({
   models: z.array(z.string()),
   faceRoles: z.array(z.enum(['solid', 'hollow', 'trim'])).describe('Not read yet: faces take no role.'),
   markers: z.boolean(),
+  /** Whether it has to borrow the behaviour of a donor. */
+  donorAsked: z.boolean().default(false),
   /** Whether it adds to an official object, or stands in a changed copy of a host object. */
   addsTo: z.enum(['official', 'host']).nullable(),
   textureMemoryBytes: z.number().int().positive(),
@@ -182,10 +185,10 @@ export const markerSchema = z.object({
   does: z.enum(['begins', 'ends', 'collected', 'begins-again-below']).nullable().default(null),
 })
 
-export const behaviourSchema = z
-  .object({
-    own: z.boolean(),
-    likeDonor: z.boolean(),
-    events: z.object({ when: z.array(z.string()), do: z.array(z.string()) }),
-  })
-  .describe('Not read yet: events are not linked.')
+export const behaviourSchema = z.object({
+  /** Whether a thing may bring behaviour of its own. */
+  own: z.boolean().describe('Not read yet: nothing brings behaviour of its own.'),
+  /** Whether a thing may borrow that of a donor in stock. */
+  likeDonor: z.boolean(),
+  events: eventsSchema,
+})

@@ -18,6 +18,9 @@ export const schemaPlace = z.looseObject({
   get items() {
     return z.union([schemaPlace, z.boolean()]).optional()
   },
+  get additionalProperties() {
+    return z.union([schemaPlace, z.boolean()]).optional()
+  },
   get prefixItems() {
     return z.array(schemaPlace).optional()
   },
@@ -51,7 +54,8 @@ export function shapeOf(place: SchemaPlace, value: unknown): SchemaPlace {
   const shapes = choicesOf(place)
   if (shapes.length === 0) return place
   const said = typeof value === 'object' && value !== null ? (value as Record<string, unknown>) : {}
-  const fits = ({ properties = {} }: SchemaPlace): boolean =>
+  const fits = ({ properties = {}, type }: SchemaPlace): boolean =>
+    Array.isArray(value) === (type === 'array') &&
     Object.entries(properties).every(([name, { const: fixed }]) => fixed === undefined || said[name] === fixed)
   return shapes.find(fits) ?? shapes[0]
 }
@@ -69,7 +73,8 @@ export function schemaAt(schema: SchemaPlace, path: readonly (string | number)[]
     const next =
       typeof step === 'number'
         ? (place.prefixItems?.[step] ?? (typeof place.items === 'object' ? place.items : undefined))
-        : place.properties?.[step]
+        : (place.properties?.[step] ??
+          (typeof place.additionalProperties === 'object' ? place.additionalProperties : undefined))
     if (!next) return null
     place = next
     at = typeof at === 'object' && at !== null ? (at as Record<string | number, unknown>)[step] : undefined

@@ -1,5 +1,6 @@
 import { contradictions } from './contradictions.ts'
 import { z } from 'zod'
+import { itemEventSchema } from '../item/entry.ts'
 import { isLinearPattern } from '../support/pattern.ts'
 import {
   behaviourSchema,
@@ -10,6 +11,7 @@ import {
   pointsSchema,
   solidsSchema,
 } from './schema-kinds.ts'
+import { catalogueSchema, lineValueSchema } from './schema-catalogue.ts'
 import { halfBlocksSchema } from './schema-half-blocks.ts'
 import { manifestWriters, recordWriters, textSchema, wordsSchema } from './schema-records.ts'
 import { mapsSchema, materialsSchema } from './schema-surface.ts'
@@ -152,8 +154,37 @@ export type Skeleton = z.infer<typeof skeletonSchema>
 
 export const stockSchema = z.object({
   donors: z.array(
-    z.object({ id: z.string(), title: z.string(), surface: z.string(), toughness: z.number(), remains: z.string() }),
+    z.object({
+      id: z.string(),
+      title: z.string(),
+      /** What it sounds like when it is struck. */
+      surface: z.string(),
+      /** How many blows it takes. */
+      toughness: z.number(),
+      /** What is left of it when it breaks. */
+      remains: z.string(),
+      /** What those pieces are made of; null where nothing is left. */
+      remainsSurface: z.string().nullable().default(null),
+      /** What it does, in a few words to choose by. */
+      does: z.string().max(200).default(''),
+      /** Kinds that may be like it; null for all. */
+      kinds: z.array(z.string()).nullable().default(null),
+    }),
   ),
+  /** What the game's catalogue says of things of its own, to start from. */
+  entries: z
+    .array(
+      z.object({
+        id: z.string().min(1).max(64),
+        title: z.string().max(100),
+        kind: z.string(),
+        fields: z.record(z.string().max(200), lineValueSchema),
+        like: z.string().optional(),
+        events: z.array(itemEventSchema).max(100).default([]),
+      }),
+    )
+    .max(4096)
+    .default([]),
   objects: z.array(z.object({ id: z.string(), title: z.string(), role: z.enum(['official', 'host']) })),
   textures: z.array(z.object({ path: z.string(), role: z.string() })),
   skeletons: z.array(skeletonSchema).max(256).default([]),
@@ -197,6 +228,7 @@ const rulebookShape = z.object({
   markers: z.array(markerSchema),
   points: pointsSchema.prefault({}),
   behaviour: behaviourSchema,
+  catalogue: catalogueSchema.prefault({}),
   kinds: z.array(kindSchema).min(1),
   stock: stockSchema,
   slots: slotsSchema.nullable().default(null),

@@ -4,6 +4,7 @@ import { isGameName } from '../game/names.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { readRecordOrNothing } from '../pack/records/index.ts'
 import type { Finding } from '../rules/rule.ts'
+import { entryTextFaults } from './entry-keys.ts'
 import { fileFinding } from './file-finding.ts'
 
 const entrySchema = z.object({
@@ -53,6 +54,7 @@ export function readEntry(
     return { entry: null, findings }
   }
   const entry = parsed.data
+  findings.push(...entryTextFaults(path, content.get(path) ?? new Uint8Array(0), rulebook))
   const kind = rulebook.kinds.find((each) => each.id === entry.kind)
   if (!kind) {
     fault(rulebook.kinds.map((each) => each.id).join(', '), `There is no kind “${entry.kind}”`)
@@ -62,11 +64,6 @@ export function readEntry(
   if (belongs !== path) fault(belongs, `The entry of ${entry.item} belongs at ${belongs}`)
   if (entry.category !== kind.category)
     fault(kind.category, `A ${kind.title.toLowerCase()} is of the category “${kind.category}”, not “${entry.category}”`)
-  if (entry.like !== undefined && !rulebook.stock.donors.some(({ id }) => id === entry.like))
-    fault(
-      rulebook.stock.donors.map(({ id }) => id).join(', '),
-      `The game has nothing called “${entry.like}” to be like`,
-    )
   const hosts = rulebook.stock.objects.filter(({ role }) => role === 'host').map(({ id }) => id)
   if (kind.addsTo === 'host' && !hosts.includes(entry.changes ?? ''))
     fault(

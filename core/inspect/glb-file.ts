@@ -41,6 +41,7 @@ const accessorSchema = z.object({
   sparse: z.unknown().optional(),
 })
 const animationSchema = z.object({
+  name: z.string().optional(),
   channels: z
     .array(z.object({ sampler: whole, target: z.object({ node: whole.optional(), path: z.string() }) }))
     .min(1),

@@ -4,7 +4,8 @@ import { drawByFlags, materialTag } from '../game/material-tag.ts'
 import { z } from 'zod'
 import type { Document, Material } from '@gltf-transform/core'
 import { FIRST_LOOK, addLook } from '../item/looks.ts'
-import { setRootExtras } from '../item/extras.ts'
+import type { ItemEntry } from '../item/entry.ts'
+import { getRootExtras, setRootExtras } from '../item/extras.ts'
 import { createDocument } from '../item/io.ts'
 import { itemScene, listUsedMaterials } from '../item/parts.ts'
 import { plainMessage } from '../support/plain-error.ts'
@@ -14,7 +15,8 @@ import { WORKING_FORWARD, WORKING_UP } from '../maths/axes.ts'
 import { isGameName } from '../game/names.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { checkItem, type Report } from '../rules/registry.ts'
-import type { Finding } from '../rules/rule.ts'
+import type { Finding, OtherItem } from '../rules/rule.ts'
+import { togetherFacts, type TogetherFacts } from '../rules/together/facts.ts'
 import type { Entry } from './entry-file.ts'
 import { checkDaeFile } from './dae-file.ts'
 import { fileFinding } from './file-finding.ts'
@@ -24,6 +26,9 @@ import { checkObjFile } from './obj-file.ts'
 import { checkPartListFile, gaugeOfPartList, toldByPartList } from './part-list-file.ts'
 
 type Files = ReadonlyMap<string, Uint8Array>
+
+/** What was found of an item, and what the others of its pack have to know of it. */
+export type InspectedItem = Report & { facts: TogetherFacts | null }
 
 /**
  * An item of a pack as the rules know items: its mesh files put together, in the game's own space, with what its looks
@@ -35,12 +40,14 @@ export async function inspectItem(
   meshes: readonly string[],
   content: Files,
   rulebook: Rulebook,
-): Promise<Report> {
+  { said, others }: { said: ItemEntry | null; others: readonly OtherItem[] },
+): Promise<InspectedItem> {
   const findings: Finding[] = []
   const document = createDocument(entry.item)
   setRootExtras(document.getRoot(), {
     axes: { up: WORKING_UP, forward: WORKING_FORWARD, from: 'declared' },
     units: { metresPerUnit: rulebook.space.unit.metres, from: 'declared' },
+    entry: said ?? undefined,
   })
   const materials = new Map<string, Material>()
   const files: MeshFile[] = []
@@ -62,6 +69,7 @@ export async function inspectItem(
           ),
         ],
         gauges: [],
+        facts: null,
       }
     }
   }
@@ -81,6 +89,10 @@ export async function inspectItem(
   const looks = entry.looks.map((path) => ({ path, ...readLook(path, content, rulebook) }))
   findings.push(...looks.flatMap((look) => look.findings))
   const read = looks.flatMap(({ path, look }) => (look ? [{ path, look }] : []))
+  setRootExtras(document.getRoot(), {
+    ...getRootExtras(document.getRoot()),
+    lookNames: read.map(({ look }) => look.look),
+  })
   if (kind.mesh === null)
     showOnBoards(
       document,
@@ -94,13 +106,15 @@ export async function inspectItem(
   // Names stay as the file has them, so that findings name what is in it.
   for (const material of document.getRoot().listMaterials())
     drawByFlags(document, material, materialTag(material, rulebook).flags, rulebook)
-  const report = checkItem({ document, rulebook, kind, itemName: entry.item, slot: entry.slot ?? null })
+  const report = checkItem({ document, rulebook, kind, itemName: entry.item, slot: entry.slot ?? null, others })
+  const facts = togetherFacts(document, rulebook, kind, entry.item)
   if (rulebook.files.mesh.writer !== 'part-list')
-    return { findings: [...findings, ...report.findings], gauges: report.gauges }
+    return { findings: [...findings, ...report.findings], gauges: report.gauges, facts }
   const list = content.get(meshes[0]) ?? new Uint8Array(0)
   return {
     findings: [...findings, ...report.findings.filter(({ rule }) => !toldByPartList.has(rule))],
     gauges: report.gauges.map((gauge) => gaugeOfPartList(gauge, list, rulebook)),
+    facts,
   }
 }
 

@@ -1,6 +1,9 @@
 import { isEntryPath } from '../game/templates.ts'
 import type { Report } from '../rules/registry.ts'
-import { severities, type Finding } from '../rules/rule.ts'
+import type { Finding } from '../rules/rule.ts'
+import { saidInEntry } from '../pack/records/entry.ts'
+import type { TogetherFacts } from '../rules/together/facts.ts'
+import { checkTogether, worstFirst } from '../rules/together/together.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { readEntry } from './entry-file.ts'
 import { fileFinding } from './file-finding.ts'
@@ -36,8 +39,10 @@ export async function inspectPack(
       entryFault(rulebook.files.manifest.path, `${rulebook.files.paths.entry} for each item`, 'The pack has no item'),
     )
   const names = new Set<string>()
-  for (const path of paths) {
-    const { entry, findings: faults } = readEntry(path, content, rulebook)
+  const announced = paths.map((path) => ({ path, ...readEntry(path, content, rulebook) }))
+  const all = announced.flatMap(({ entry }) => (entry ? [{ name: entry.of.item, kind: entry.kind.id }] : []))
+  const known: TogetherFacts[] = []
+  for (const { path, entry, findings: faults } of announced) {
     if (!entry) {
       findings.push(...faults)
       continue
@@ -45,16 +50,20 @@ export async function inspectPack(
     if (names.has(entry.of.item))
       faults.push(entryFault(path, 'once', `The item ${entry.of.item} is in the pack twice`))
     names.add(entry.of.item)
-    const report = await inspectItem(entry.of, entry.kind, entry.meshes, content, rulebook)
+    const { facts, ...report } = await inspectItem(entry.of, entry.kind, entry.meshes, content, rulebook, {
+      said: saidInEntry(content.get(path) ?? new Uint8Array(0), path, rulebook),
+      others: all.filter(({ name }) => name !== entry.of.item),
+    })
+    if (facts) known.push(facts)
     items.push({
       name: entry.of.item,
       kind: entry.kind.id,
       gauges: report.gauges,
-      findings: [...faults, ...report.findings].sort(
-        (a, b) => severities.indexOf(a.severity) - severities.indexOf(b.severity),
-      ),
+      findings: [...faults, ...report.findings],
     })
   }
+  const together = checkTogether(known, rulebook)
+  for (const item of items) item.findings = worstFirst([...item.findings, ...(together.get(item.name) ?? [])])
   return { findings, items }
 }
 

@@ -187,8 +187,8 @@ function hangOnBones(document: Document, file: GlbFile, number: number, nodes: R
 
 /** Clips are kept as what they move; their keys are only looked at. */
 function addClips(document: Document, file: GlbFile, nodes: ReadonlyMap<number, Node>): void {
-  for (const { channels, samplers } of file.gltf.animations) {
-    const clip = document.createAnimation('clip')
+  for (const { name = '', channels, samplers } of file.gltf.animations) {
+    const clip = document.createAnimation(name)
     for (const { sampler: number, target } of channels) {
       const sampler = samplers[number]
       if (!sampler || (target.node !== undefined && target.node >= file.gltf.nodes.length))

@@ -2,6 +2,7 @@ import type { ExtensibleProperty, Root } from '@gltf-transform/core'
 import { z } from 'zod'
 import { annotationRoles } from './annotations/annotation-kind.ts'
 import { annotationFacts } from './annotations/facts.ts'
+import { itemEntrySchema } from './entry.ts'
 import { axisNameSchema } from '../maths/axes.ts'
 import { turningSchema } from './turning.ts'
 import { mapRoleSchema } from './map-roles.ts'
@@ -45,6 +46,10 @@ export const rootExtrasSchema = z.object({
   changes: z.string().max(200).optional(),
   /** How it turns to who looks, where its kind does. */
   turns: turningSchema.optional(),
+  /** What its entry says besides its files. */
+  entry: itemEntrySchema.optional(),
+  /** Names of its looks as its files say them, where it is looked at as it lies in a pack. */
+  lookNames: z.array(z.string().max(200)).max(1000).optional(),
   /** What the source had that is gone, by intake and by steps. */
   givenUp: z.array(givenUpSchema).max(500).default([]),
 })

@@ -2,6 +2,7 @@ import { builtInRulebooks } from '../game/load.ts'
 import { isGameName } from '../game/names.ts'
 import { rulebookSchema, type Rulebook } from '../game/schema.ts'
 import { openGameFiles, type GameFile } from './game-files.ts'
+import { learnCatalogue } from './learn-catalogue.ts'
 import { learnEntryFields, type SeenField } from './learn-entry-fields.ts'
 import { itemsOf, learnEntryWords } from './learn-items.ts'
 import { learnFiles, withSlashes } from './learn-files.ts'
@@ -38,13 +39,15 @@ export async function learnFrom(files: readonly GameFile[], known: readonly Know
   const [firstMesh = ''] = packs.flatMap(({ meshes }) => meshes)
   const base = nearest(firstMesh)
   const { meshes, unread } = await readMeshes(packs, items, base)
+  const entryFields = learnEntryFields(packs, words)
   const lines = [
     ...learnFiles(packs, items),
     ...words.lines,
     ...learnMeshes(meshes, items, known, base),
     ...(await learnSurface(packs, items, base)),
+    ...learnCatalogue(entryFields),
   ]
-  return { lines, entryFields: learnEntryFields(packs, words), meshes: meshes.map(({ path }) => path), unread, base }
+  return { lines, entryFields, meshes: meshes.map(({ path }) => path), unread, base }
 }
 
 const nearest = (meshPath: string): Rulebook => {

@@ -225,7 +225,7 @@ describe('what is learned', () => {
       ]),
       'x',
     )
-    const said = ['price: 12\nmakes: smoke\nlit: yes\n', 'price: 3.5\nmakes: smoke\nlit: no\nnote: floats\n']
+    const said = ['cost: 12\nmakes: smoke\nlit: yes\n', 'cost: 3.5\nmakes: smoke\nlit: no\nnote: floats\n']
     const entries = [...pack.keys()].filter((path) => path.endsWith('entry.txt'))
     const files = [...pack].map(([path, bytes]) => ({
       path,
@@ -233,9 +233,20 @@ describe('what is learned', () => {
         ? new TextEncoder().encode(new TextDecoder().decode(bytes) + said[entries.indexOf(path)])
         : bytes,
     }))
-    const { entryFields } = await learnFrom(files)
-    expect(entryFields.filter(({ place }) => ['price', 'makes', 'lit', 'note'].includes(place))).toEqual([
-      { place: 'price', entries: 2, of: 2, holds: { sort: 'number', least: 3.5, most: 12, whole: false } },
+    const { entryFields, lines } = await learnFrom(files)
+    const catalogue = lines.find(({ path }) => path.join('.') === 'catalogue.fields')?.value
+    expect(catalogue).toEqual(
+      expect.arrayContaining([
+        expect.objectContaining({
+          key: 'cost',
+          value: { sort: 'number', unit: '', least: 0, most: 1e6, whole: false },
+        }),
+        expect.objectContaining({ key: 'lit', value: { sort: 'yes-no' } }),
+        expect.objectContaining({ key: 'makes', title: 'Makes', needed: false }),
+      ]),
+    )
+    expect(entryFields.filter(({ place }) => ['cost', 'makes', 'lit', 'note'].includes(place))).toEqual([
+      { place: 'cost', entries: 2, of: 2, holds: { sort: 'number', least: 3.5, most: 12, whole: false } },
       { place: 'makes', entries: 2, of: 2, holds: { sort: 'word', words: ['smoke'] } },
       { place: 'lit', entries: 2, of: 2, holds: { sort: 'yes-no' } },
       { place: 'note', entries: 1, of: 2, holds: { sort: 'word', words: ['floats'] } },

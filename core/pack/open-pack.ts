@@ -4,6 +4,8 @@ import { readArchive } from '../support/archive.ts'
 import { PlainError } from '../support/plain-error.ts'
 import type { Rulebook } from '../game/schema.ts'
 import type { RecordSort } from '../game/schema-records.ts'
+import type { ItemEntry } from '../item/entry.ts'
+import { saidInEntry } from './records/entry.ts'
 import { isEntryPath } from '../game/templates.ts'
 import { readRecord, readRecordOrNothing } from './records/index.ts'
 
@@ -32,6 +34,8 @@ export interface PackedItem {
   changes?: string
   /** How it turns to who looks. */
   turns?: Turning
+  /** What its entry says besides its files. */
+  said: ItemEntry | null
   /** One mesh for each model, none for an item without a mesh. */
   meshes: PackedModel[]
   /** Paths in the pack. */
@@ -146,7 +150,10 @@ export function openPack(bytes: Uint8Array, name: string, games: readonly Rulebo
     : ''
   const entries = [...files.keys()]
     .filter((path) => isEntryPath(path, rulebook))
-    .map((path) => parseRecord('entry', files, path, entrySchema, name, rulebook))
+    .map((path) => ({
+      ...parseRecord('entry', files, path, entrySchema, name, rulebook),
+      entry: saidInEntry(files.get(path) ?? new Uint8Array(0), path, rulebook),
+    }))
   return {
     rulebook,
     title: title || name,
@@ -156,6 +163,7 @@ export function openPack(bytes: Uint8Array, name: string, games: readonly Rulebo
       slot: entry.slot,
       changes: entry.changes,
       turns: entry.turns,
+      said: entry.entry,
       meshes:
         entry.mesh !== undefined
           ? [{ model: null, path: entry.mesh, beside: entry }]

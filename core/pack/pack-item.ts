@@ -1,4 +1,5 @@
 import type { Document } from '@gltf-transform/core'
+import { entryAsPacked } from '../operations/entry/entry-as-packed.ts'
 import { getRootExtras } from '../item/extras.ts'
 import { FIRST_LOOK, listLooks } from '../item/looks.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
@@ -10,6 +11,7 @@ import { firstSlot } from '../game/slots.ts'
 import { itemPaths } from '../game/item-paths.ts'
 import { materialFiles, packLook, type PackedLook } from './pack-look.ts'
 import type { FileSort, PackedFile } from './packed-file.ts'
+import { writeEntryRecord } from './records/entry.ts'
 import { writeRecord } from './records/index.ts'
 
 /** An item that has run through its worklist, ready to be packed. */
@@ -44,12 +46,13 @@ export async function packItem(
     ...meshes.entry,
     looks: looks.map(({ look }) => paths.look(look)),
   }
+  const said = entryAsPacked(document, rulebook, kind, name)
   const first = looks.find(({ look }) => look === FIRST_LOOK) ?? looks[0]
   const asked = (sort: FileSort, by: string, files: readonly ArchiveFile[]): PackedFile[] =>
     files.map(({ path, bytes }) => ({ path, bytes, sort, askedBy: [{ item: name, by }] }))
   return [
     ...asked('entry', 'the game, which looks for it there', [
-      { path: paths.entry, bytes: writeRecord('entry', entry, rulebook) },
+      { path: paths.entry, bytes: writeEntryRecord(entry, said, rulebook) },
     ]),
     ...asked('mesh', 'its entry', meshes.files),
     ...asked(

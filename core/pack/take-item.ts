@@ -41,6 +41,7 @@ export async function openItem(pack: OpenedPack, itemName: string): Promise<Docu
     axes: { up: '+y', forward: '+z', from: 'chosen' },
     changes: item.changes,
     turns: item.turns,
+    entry: item.said ?? undefined,
   })
   return document
 }

@@ -2,6 +2,9 @@ import { attachPointRules } from './motion/attach-points.ts'
 import { boneRules } from './motion/bones.ts'
 import { clipRules } from './motion/clips.ts'
 import { cornerValueRules } from './mesh/corner-values.ts'
+import { donorRules } from './pack/donor.ts'
+import { entryRules } from './pack/entry.ts'
+import { eventRules } from './pack/events.ts'
 import { faceRules } from './mesh/faces.ts'
 import { facingRules } from './motion/facing.ts'
 import { fitRules } from './solids/bumped-into.ts'
@@ -57,6 +60,9 @@ export const ruleFamilies: readonly RuleFamily[] = [
   notCarriedRules,
   givenUpRules,
   slotRules,
+  entryRules,
+  donorRules,
+  eventRules,
 ]
 
 export interface Report {

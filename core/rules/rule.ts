@@ -65,6 +65,14 @@ export interface RuleContext {
   itemName: string
   /** The game's place that it stands in for; null where the game has none, or none is free. */
   slot: string | null
+  /** What else its entry may name: the other items of its pack; unknown where it is looked at alone. */
+  others?: readonly OtherItem[]
+}
+
+/** Another item of the same pack, by its name in the game. */
+export interface OtherItem {
+  name: string
+  kind: string
 }
 
 /** Rules of one matter. They read documents and rulebooks and change nothing. */

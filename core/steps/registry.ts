@@ -3,6 +3,7 @@ import { addBendRows } from './motion/add-bend-rows.ts'
 import { addSolid } from './solids/add-solid.ts'
 import { arrangeBones } from './motion/arrange-bones.ts'
 import { assignWeights } from './motion/assign-weights.ts'
+import { borrowBehaviour } from './pack/borrow-behaviour.ts'
 import { bakeMaps } from './surface/bake-maps.ts'
 import { bakeNormals } from './surface/bake-normals.ts'
 import { bakeOcclusion } from './surface/bake-occlusion.ts'
@@ -32,6 +33,7 @@ import { joinParts } from './mesh/join-parts.ts'
 import { keepParts } from './intake/keep-parts.ts'
 import { layDecal } from './surface/lay-decal.ts'
 import { levelsAndShadow } from './mesh/levels-and-shadow.ts'
+import { linkEventsStep } from './pack/link-events.ts'
 import { limitWeightsStep } from './motion/limit-weights.ts'
 import { makeMotion } from './motion/make-motion.ts'
 import { makeBones } from './motion/make-bones.ts'
@@ -78,6 +80,7 @@ import { twoSided } from './mesh/two-sided.ts'
 import { unwrap } from './surface/unwrap.ts'
 import { useAsLevel } from './mesh/use-as-level.ts'
 import { weld } from './mesh/weld.ts'
+import { writeEntry } from './pack/write-entry.ts'
 
 /** Every step there is, in the order in which “Prepare for me” tries them. */
 export const steps: readonly AnyStep[] = [
@@ -159,6 +162,9 @@ export const steps: readonly AnyStep[] = [
   mergeSolids,
   changeSolid,
   putIntoHost,
+  borrowBehaviour,
+  writeEntry,
+  linkEventsStep,
 ]
 
 const byId = new Map(steps.map((step) => [step.id, step]))

@@ -44,6 +44,15 @@ export function flagsInLook(path: string, archive: Map<string, Uint8Array>, rule
   return (name) => materials[name]?.flags ?? takeApart(name, rulebook).flags
 }
 
+/** What a look calls itself; null where it cannot be read. */
+export function lookName(path: string, archive: Map<string, Uint8Array>, rulebook: Rulebook): string | null {
+  try {
+    return lookSchema.parse(loadRecord('look', archive.get(path), rulebook)).look
+  } catch {
+    return null
+  }
+}
+
 /** Reads a look: every material of the mesh, its tag, shading model and maps, which are added to `maps`. */
 export function checkLook(
   path: string,

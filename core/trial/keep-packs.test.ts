@@ -9,7 +9,12 @@ const rulebook = rulebookById('hollin-keep')
 
 describe('a pack of Hollin Keep that was written by hand', () => {
   it('is taken without a word', async () => {
-    expect(await judgePack(assembleKeep(keepPack()), rulebook)).toEqual({ check: 'takes', loader: 'takes', told: [] })
+    expect(await judgePack(assembleKeep(keepPack()), rulebook)).toEqual({
+      check: 'takes',
+      loader: 'takes',
+      told: [],
+      rules: [],
+    })
   })
 
   it.each(keepSpoilers)('with $what: the game $says it', async ({ says, spoil, list }) => {

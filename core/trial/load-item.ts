@@ -1,12 +1,11 @@
 import { standUpright } from './working-space.ts'
-import { z } from 'zod'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { checkClips } from './check-clips.ts'
 import { checkFacing, type Turns } from './check-facing.ts'
 import { checkGroups, withoutBackdrops } from './check-groups.ts'
 import { checkHalfBlocks, solidsOfTrays } from './check-half-blocks.ts'
 import { checkLevels } from './check-levels.ts'
-import { checkLook, checkMemory, flagsInLook, type ShownMaterial } from './check-look.ts'
+import { checkLook, checkMemory, flagsInLook, lookName, type ShownMaterial } from './check-look.ts'
 import { checkAttachPoints } from './check-attach-points.ts'
 import { checkMarkers, markersOf, type LoadedMarker } from './check-markers.ts'
 import { checkMesh } from './check-mesh.ts'
@@ -14,8 +13,11 @@ import { checkPassage } from './check-passage.ts'
 import { readSolids, type LoadedSolid } from './check-solids.ts'
 import type { TrialLog } from './log.ts'
 import { meshLoaders } from './loaders/mesh/index.ts'
-import { loadRecord } from './loaders/record/index.ts'
 import type { LoadedMesh, LoadedNode } from './loaders/mesh/loaded-mesh.ts'
+import { checkEvents } from './entry/check-events.ts'
+import { checkLike } from './entry/check-like.ts'
+import { checkLines } from './entry/check-lines.ts'
+import type { LoadedEntry } from './entry/read-entry.ts'
 import { fillTemplate, nameIsAccepted, sortNodes, trianglesOf } from './sorted-nodes.ts'
 
 /** An item as the game holds it after loading. */
@@ -37,37 +39,25 @@ export interface LoadedItem {
   /** How it turns to who looks; null for what stands as it is. */
   turns: Turns | null
   materials: Map<string, ShownMaterial>
+  /** What its catalogue says of it. */
+  entry: LoadedEntry
+  entryPath: string
+  /** Names of its parts and groups. */
+  things: ReadonlySet<string>
 }
 
-const entrySchema = z.object({
-  item: z.string(),
-  kind: z.string(),
-  category: z.string(),
-  slot: z.string().optional(),
-  /** The object of the game's own that it changes. */
-  changes: z.string().max(200).optional(),
-  /** How it turns to who looks. */
-  turns: z.string().max(64).optional(),
-  mesh: z.string().optional(),
-  models: z.record(z.string(), z.string()).optional(),
-  like: z.string().optional(),
-  looks: z.array(z.string()).min(1),
-  /** What the mesh file has no word for. */
-  nodes: z.unknown().optional(),
-  clips: z.unknown().optional(),
-  said: z.unknown().optional(),
-  ofModels: z.record(z.string(), z.unknown()).optional(),
-})
-
-/** Loads one entry with its mesh, look and maps; null when there is not enough to go on. */
+/**
+ * Loads one entry with its mesh, look and maps; null when there is not enough to go on.
+ * @param items every item of the pack with its kind
+ */
 export function loadItem(
   entryPath: string,
+  entry: LoadedEntry,
+  items: ReadonlyMap<string, string>,
   archive: Map<string, Uint8Array>,
   rulebook: Rulebook,
   log: TrialLog,
 ): LoadedItem | null {
-  const entry = readEntry(entryPath, archive, rulebook, log)
-  if (!entry) return null
   const kind = rulebook.kinds.find((each) => each.id === entry.kind)
   if (!kind) {
     log.refuse('entry.kind', entryPath, `There is no kind ${entry.kind}.`)
@@ -82,8 +72,6 @@ export function loadItem(
   if (expected !== entryPath) log.refuse('entry.path', entryPath, `The entry belongs at ${expected}.`)
   if (entry.category !== kind.category)
     log.refuse('entry.category', entryPath, `A ${kind.id} is of the category ${kind.category}, not ${entry.category}.`)
-  if (entry.like !== undefined && !rulebook.stock.donors.some((donor) => donor.id === entry.like))
-    log.refuse('entry.like', entryPath, `There is nothing called ${entry.like} to be like.`)
   if (kind.addsTo === 'host' && !rulebook.stock.objects.some(({ id, role }) => role === 'host' && id === entry.changes))
     log.refuse('entry.changes', entryPath, `There is no object ${entry.changes ?? ''} to change.`)
   checkSlot(entryPath, entry, rulebook, log)
@@ -121,6 +109,21 @@ export function loadItem(
   const maps = new Map<string, Uint8Array>()
   for (const look of entry.looks) checkLook(look, sorted, materials, maps, archive, rulebook, kind, log)
   checkMemory(entry.looks[0], maps, rulebook, kind, log)
+  const markers = markersOf(nodes, rulebook, kind)
+  const groups = groupsOver(sorted.view, entry.item)
+  const things = new Set([...sorted.view.map(({ name }) => name), ...groups])
+  const own = {
+    part: new Set(sorted.view.map(({ name }) => name)),
+    group: groups,
+    point: new Set(points.map(({ name }) => name)),
+    marker: new Set(markers.map(({ node }) => node.name)),
+    clip: new Set(clips.map(({ name }) => name)),
+    light: new Set(nodes.filter(({ light }) => light !== null).map(({ name }) => name)),
+    look: new Set(entry.looks.flatMap((look) => lookName(look, archive, rulebook) ?? [])),
+  }
+  checkLines(entryPath, entry, { own, items }, kind, rulebook, log)
+  checkLike(entryPath, entry.like, { view: sorted.view, solids, materials }, kind, rulebook, log)
+  checkEvents(entryPath, entry.item, entry.events, { nodes, clips, solids, things, markers }, items, rulebook, log)
   return {
     name: entry.item,
     kind: kind.id,
@@ -133,20 +136,27 @@ export function loadItem(
     // The game lights as many as the kind may have.
     lights: nodes.filter(({ light }) => light !== null).slice(0, kind.mostLights),
     clips,
-    markers: markersOf(nodes, rulebook, kind),
+    markers,
     points,
     turns,
     materials,
+    entry,
+    entryPath,
+    things,
   }
 }
 
+/** Names of what drawn things hang under, the item itself not among them. */
+function groupsOver(view: readonly LoadedNode[], itemName: string): Set<string> {
+  const names = new Set<string>()
+  for (const node of view)
+    for (let at = node.parent; at; at = at.parent)
+      if (at.parent !== null || at.primitives.length > 0 || at.name !== itemName) names.add(at.name)
+  return names
+}
+
 /** In a game with numbered places a thing stands in for one of them, of its own kind. */
-function checkSlot(
-  path: string,
-  { slot, kind, mesh }: z.infer<typeof entrySchema>,
-  { slots, files }: Rulebook,
-  log: TrialLog,
-): void {
+function checkSlot(path: string, { slot, kind, mesh }: LoadedEntry, { slots, files }: Rulebook, log: TrialLog): void {
   if (!slots) return
   const listed = slots.listed.find((each) => each.slot === slot)
   if (!listed) {
@@ -166,7 +176,7 @@ function checkSlot(
 /** The nodes of every mesh file that the kind asks for; null when one of them cannot be had. */
 function loadMeshes(
   entryPath: string,
-  entry: z.infer<typeof entrySchema>,
+  entry: LoadedEntry,
   kind: Kind,
   archive: Map<string, Uint8Array>,
   rulebook: Rulebook,
@@ -210,18 +220,4 @@ function loadMeshes(
     }
   }
   return { nodes, clips }
-}
-
-function readEntry(
-  path: string,
-  archive: Map<string, Uint8Array>,
-  rulebook: Rulebook,
-  log: TrialLog,
-): z.infer<typeof entrySchema> | null {
-  try {
-    return entrySchema.parse(loadRecord('entry', archive.get(path), rulebook))
-  } catch {
-    log.refuse('entry.unreadable', path, 'The entry cannot be read.')
-    return null
-  }
 }

@@ -3,6 +3,8 @@ import { bytesToHex } from '@noble/hashes/utils.js'
 import { unzipSync } from 'fflate'
 import { z } from 'zod'
 import type { Rulebook } from '../game/schema.ts'
+import { checkTogether } from './entry/check-together.ts'
+import { readEntry } from './entry/read-entry.ts'
 import { loadItem, type LoadedItem } from './load-item.ts'
 import { loadRecord } from './loaders/record/index.ts'
 import { announcesItem } from './sorted-nodes.ts'
@@ -50,8 +52,13 @@ export function loadPack(
         `The pack has no item: no ${rulebook.files.paths.entry} was found.`,
       )
     const names = new Set<string>()
-    for (const path of entries) {
-      const item = loadItem(path, archive, rulebook, log)
+    const announced = entries.flatMap((path) => {
+      const entry = readEntry(path, archive, rulebook, log)
+      return entry ? [{ path, entry }] : []
+    })
+    const known = new Map(announced.map(({ entry }) => [entry.item, entry.kind]))
+    for (const { path, entry } of announced) {
+      const item = loadItem(path, entry, known, archive, rulebook, log)
       if (!item) continue
       if (names.has(item.name)) log.refuse('item.twice', path, `The item ${item.name} is in the pack twice.`)
       names.add(item.name)
@@ -64,6 +71,16 @@ export function loadPack(
           : `${item.name}: ${item.triangles} triangles, ${item.solids.length} solids, ${item.textures} textures.`,
       )
     }
+    checkTogether(
+      items.map(({ entryPath, entry, ...item }) => ({
+        ...item,
+        path: entryPath,
+        lines: entry.lines,
+        events: entry.events,
+      })),
+      rulebook,
+      log,
+    )
   }
   return { loads: !log.refused, log: log.lines, items: log.refused ? [] : items }
 }

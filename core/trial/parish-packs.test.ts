@@ -13,6 +13,7 @@ describe('a pack of Pegboard Parish that was written by hand', () => {
       check: 'takes',
       loader: 'takes',
       told: [],
+      rules: [],
     })
   })
 

@@ -91,6 +91,21 @@ describe('the loader as a second opinion', () => {
     ]
     // What a gate or this game does not have is spoiled where it is: keep-packs, parish-packs, motion-packs, bones-packs.
     const ofOthers = [
+      // What an entry says: see entry/entry-packs.test.ts.
+      'entry-alike',
+      'entry-id-taken',
+      'entry-unknown',
+      'event-circle',
+      'event-never',
+      'event-nothing',
+      'event-twice',
+      'events-too-many',
+      'like-kind',
+      'like-missing',
+      'like-remains',
+      'like-solids',
+      'like-sound',
+      'like-unknown',
       // What faces the viewer: see facing-packs.test.ts.
       'facing-turns',
       'facing-flat',

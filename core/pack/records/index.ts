@@ -26,10 +26,23 @@ const writerOf = (sort: RecordSort, { files }: Rulebook): Writer => {
  *
  * @example writeRecord('entry', { item: 'gate', kind: 'prop' }, rulebook)
  */
-export function writeRecord(sort: RecordSort, value: object, rulebook: Rulebook): Uint8Array {
-  const named = rename(value, recordFields[sort], rulebook.files.words[sort])
-  return new TextEncoder().encode(writers[writerOf(sort, rulebook)](named, rulebook))
-}
+export const writeRecord = (sort: RecordSort, value: object, rulebook: Rulebook): Uint8Array =>
+  writeWords(sort, inGameWords(sort, value, rulebook), rulebook)
+
+/** A record under the game's words. */
+export const inGameWords = (sort: RecordSort, value: object, { files }: Rulebook): object =>
+  Object(rename(value, recordFields[sort], files.words[sort])) as object
+
+/** A record that stands in the game's words already, as the game writes it. */
+export const writeWords = (sort: RecordSort, words: object, rulebook: Rulebook): Uint8Array =>
+  new TextEncoder().encode(writers[writerOf(sort, rulebook)](words, rulebook))
+
+/**
+ * What a record says, in the game's words.
+ * @throws PlainError, SyntaxError when it cannot be read
+ */
+export const readWords = (sort: RecordSort, bytes: Uint8Array, name: string, rulebook: Rulebook): unknown =>
+  readers[writerOf(sort, rulebook)](new TextDecoder().decode(bytes), name, rulebook)
 
 /**
  * What a game's entry, look or manifest says, under our names; a schema has to look at it.
@@ -39,7 +52,7 @@ export function readRecord(sort: RecordSort, bytes: Uint8Array, name: string, ru
   const words = rulebook.files.words[sort]
   const renamed = Object.keys(words).filter((field) => wordFor(field, words) !== field)
   const ours = Object.fromEntries(renamed.map((field) => [wordFor(field, words), field]))
-  const value = readers[writerOf(sort, rulebook)](new TextDecoder().decode(bytes), name, rulebook)
+  const value = readWords(sort, bytes, name, rulebook)
   // What the game calls otherwise is not read under our name for it.
   const strangers = renamed.filter((field) => !Object.hasOwn(ours, field))
   return rename(value, gameFields(recordFields[sort], words), ours, new Set(strangers))

@@ -194,7 +194,7 @@ export const archiveSpoilers: readonly Spoiler[] = [
   ],
   [
     'an entry with words of its own',
-    'silent',
+    'complaint',
     (pack) => {
       pack.entry['author'] = 'Edda'
     },

@@ -4,9 +4,9 @@ import { loadPack } from '../../trial/load-pack.ts'
 
 /** What check and the loader say of a pack, each in the other's words. */
 export async function judgePack(
-  bytes: Uint8Array,
+  bytes: Uint8Array | ReadonlyMap<string, Uint8Array>,
   rulebook: Rulebook,
-): Promise<{ check: string; loader: string; told: string[] }> {
+): Promise<{ check: string; loader: string; told: string[]; rules: string[] }> {
   const trial = loadPack(bytes, rulebook)
   const { findings, items } = await inspectPack(bytes, 'pack.zip', rulebook)
   const found = [...findings, ...items.flatMap((item) => item.findings)]
@@ -14,6 +14,7 @@ export async function judgePack(
   return {
     check: has('blocks') ? 'refuses' : has('risky') ? 'complains' : 'takes',
     loader: !trial.loads ? 'refuses' : trial.log.some(({ level }) => level === 'complaint') ? 'complains' : 'takes',
+    rules: found.map(({ rule }) => rule),
     told: [
       ...trial.log.filter(({ level }) => level !== 'told').map(({ code }) => code),
       ...found.filter(({ severity }) => severity !== 'note').map(({ rule, message }) => `${rule}: ${message}`),

@@ -167,7 +167,7 @@ export function assembleKeep(pack: KeepPack, list: (contents: Record<string, unk
   for (const [path, bytes] of pack.pictures) files[path] = bytes
   const contents: Record<string, unknown> = {
     game: 'hollin-keep',
-    version: '2.1',
+    version: '2.2',
     title: 'Crate',
     items: [{ name: 'crate', kind: 'furnishing' }],
     files: Object.entries(files)

@@ -108,7 +108,7 @@ export function assembleParish(pack: ParishPack, list: (contents: Record<string,
   for (const [path, text] of pack.texts) files[path] = new TextEncoder().encode(text)
   const contents: Record<string, unknown> = {
     game: 'pegboard-parish',
-    version: '1.4',
+    version: '1.5',
     title: 'Bench',
     items: [{ name: 'bench', kind: 'kerbpiece' }],
     files: Object.entries(files)

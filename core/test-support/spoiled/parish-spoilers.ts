@@ -79,7 +79,11 @@ const pieces: ParishSpoiler[] = [
     says: 'refuses',
     spoil: inPiece((piece) => (piece['like'] = 'stool')),
   },
-  { what: 'a word that the game does not know', says: 'takes', spoil: inPiece((piece) => (piece['made'] = 'by hand')) },
+  {
+    what: 'a word that the game does not know',
+    says: 'complains',
+    spoil: inPiece((piece) => (piece['made'] = 'by hand')),
+  },
 ]
 
 const trays: ParishSpoiler[] = [

@@ -88,6 +88,7 @@ function ferry(): YardItem {
     motion: {
       clips: [
         {
+          name: 'swing',
           channels: [moved(raft, [0, 0, -1], [0, 0, -0.5], [0, 0, 1], [0, 0, 3], [0, 0, 3], [0, 0, 1], [0, 0, -1])],
         },
       ],
@@ -105,7 +106,7 @@ describe('what moves in the yard', () => {
       name: 'raft',
       loose: false,
       solids: [box([-2, 0, -2], [2, 0.5, 2], nodeAt('solid_box_01', [0, 0, 0], held))],
-      motion: { clips: [{ channels: [moved(raft, [0, 0, 0], [3, 1, 0])] }], markers: [], drawn: [held] },
+      motion: { clips: [{ name: 'turn', channels: [moved(raft, [0, 0, 0], [3, 1, 0])] }], markers: [], drawn: [held] },
     }
     const frames = await play(item, [0, 0.5, 0], 59, () => ({}))
     const { feet, standing, ridesOn } = last(frames)
@@ -120,7 +121,7 @@ describe('what moves in the yard', () => {
       name: 'wall',
       loose: false,
       solids: [box([-4, 0, -2], [-3, 4, 2], wall)],
-      motion: { clips: [{ channels: [moved(wall, [0, 0, 0], [6, 0, 0])] }], markers: [], drawn: [] },
+      motion: { clips: [{ name: 'turn', channels: [moved(wall, [0, 0, 0], [6, 0, 0])] }], markers: [], drawn: [] },
     }
     const { feet } = last(await play(item, [0, 0, 0], 58, () => ({})))
     // The wall's face has come to 2.9, and half a figure stands before it.
@@ -147,6 +148,7 @@ function swingingBoard(): YardItem {
     motion: {
       clips: [
         {
+          name: 'swing',
           channels: [
             {
               node: hinge,

@@ -223,6 +223,7 @@ class DaeFile {
   private clips(): LoadedMesh['clips'] {
     const told = every(within(this.root, 'library_animation_clips'), 'animation_clip')
     return told.map((clip) => ({
+      name: clip.attributes['name'] ?? clip.attributes['id'] ?? '',
       channels: every(clip, 'instance_animation').flatMap(({ attributes }) => {
         const animation = this.find(attributes['url'])
         if (!animation) throw new Error('a clip that moves what is not there')

@@ -75,6 +75,7 @@ export const gltfSchema = z.looseObject({
   animations: z
     .array(
       z.looseObject({
+        name: z.string().optional(),
         channels: z
           .array(z.looseObject({ sampler: index, target: z.looseObject({ node: index.optional(), path: z.string() }) }))
           .min(1),

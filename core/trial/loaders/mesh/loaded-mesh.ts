@@ -38,7 +38,7 @@ export interface LoadedChannel {
 export interface LoadedMesh {
   nodes: LoadedNode[]
   images: number
-  clips: { channels: LoadedChannel[] }[]
+  clips: { name: string; channels: LoadedChannel[] }[]
 }
 
 /**

@@ -25,6 +25,7 @@ const besideSchema = z.object({
   clips: z
     .array(
       z.object({
+        name: z.string().default(''),
         channels: z
           .array(
             z.object({
@@ -77,7 +78,8 @@ export const loadObj: MeshLoader = ({ bytes, beside }) => {
   }
   const [stray] = objects.keys()
   if (stray !== undefined) throw new Error(`its entry knows nothing of ${stray}`)
-  const clips = parsed.data.clips.map(({ channels }) => ({
+  const clips = parsed.data.clips.map(({ name, channels }) => ({
+    name,
     channels: channels.map(({ node, path, interpolation, times, values }): LoadedChannel => {
       if (!nodes[node]) throw new Error('a clip that moves what is not there')
       const channel = { path, interpolation, times: Float32Array.from(times), values: Float32Array.from(values) }

@@ -15,7 +15,8 @@ export function readClips(
   binary: Uint8Array,
   loaded: ReadonlyMap<number, LoadedNode>,
 ): LoadedMesh['clips'] {
-  return gltf.animations.map(({ channels, samplers }) => ({
+  return gltf.animations.map(({ name = '', channels, samplers }) => ({
+    name,
     channels: channels.flatMap(({ sampler: number, target }) => {
       const sampler = samplers[number]
       if (!sampler || (target.node !== undefined && !gltf.nodes[target.node]))

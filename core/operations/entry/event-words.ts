@@ -1,0 +1,9 @@
+import type { ItemEvent } from '../../item/entry.ts'
+
+/**
+ * An event in a line.
+ *
+ * @example eventInWords({ when: 'used', do: 'open', to: 'leaf' }, 'gate') // 'gate used → open leaf'
+ */
+export const eventInWords = (event: ItemEvent, itemName: string): string =>
+  `${event.at ?? itemName} ${event.when} → ${event.do} ${event.to ?? itemName}`
