@@ -11,6 +11,7 @@ import { StartDialog } from './start-dialog'
 import { plural } from '../../core/support/wording'
 
 const topicTitles: Record<Topic, string> = {
+  catalogue: 'Entries, donors and events',
   space: 'Space and figure',
   files: 'Files and places',
   names: 'Names',

@@ -1,5 +1,5 @@
 import { entryFaults } from './catalogue/entry-faults.ts'
-import { behaviourKeys, fieldsOfKind, fileKeys } from './catalogue/fields.ts'
+import { behaviourKeys, fileKeys } from './catalogue/fields.ts'
 import { valueFaults } from './catalogue/value-fault.ts'
 import type { Contradiction } from './contradictions.ts'
 import type { CatalogueField } from './schema-catalogue.ts'
@@ -93,7 +93,6 @@ const wrongStockEntries = (rulebook: Rulebook): Contradiction[] =>
     const path = ['stock', 'entries', number]
     const kind = rulebook.kinds.find((each) => each.id === of)
     if (!kind) return []
-    const known = fieldsOfKind(rulebook, kind)
     const faults = entryFaults(
       { fields, rows: [] },
       { ...rulebook, catalogue: { ...rulebook.catalogue, rows: null } },
@@ -102,11 +101,7 @@ const wrongStockEntries = (rulebook: Rulebook): Contradiction[] =>
     )
     return [
       ...faults
-        .filter(
-          ({ severity, rule, where }) =>
-            severity === 'blocks' &&
-            !(rule === 'entry-missing' && known.some(({ key, usual }) => key === where && usual !== null)),
-        )
+        .filter(({ severity, rule }) => severity === 'blocks' && rule !== 'entry-missing')
         .slice(0, 1)
         .map(({ message }) => ({ path, message: `“${id}”: ${message}` })),
       ...(rulebook.stock.entries.findIndex((each) => each.id === id) < number

@@ -39,6 +39,8 @@ const why = {
  * What is wrong with an entry by itself: keys, missing lines, sorts of values, ranges, rows of looks. Names of other
  * things are looked up elsewhere. The same for a form, a text and a packed file.
  *
+ * @param written what somebody wrote of it, where the rest is usual: that is not written over by a mend
+ *
  * @example entryFaults({ fields: { titel: 'Gate' }, rows: [], events: [] }, rulebook, kind, ['plain'])[0].limit
  */
 export function entryFaults(
@@ -46,6 +48,7 @@ export function entryFaults(
   rulebook: Rulebook,
   kind: Kind,
   looks: readonly string[],
+  written: ItemEntry['fields'] = fields,
 ): EntryFault[] {
   const known = fieldsOfKind(rulebook, kind)
   const ofRows = rowsOfKind(rulebook, kind)
@@ -67,7 +70,7 @@ export function entryFaults(
       ? unknownKeys(lines, '', known, (key) => (inTheWay.has(key) ? null : (places.get(key) ?? null)), [
           ...entryKeys(rulebook).filter((key) => !rulebook.catalogue.fields.some((each) => each.key === key)),
           ...known.map(({ key }) => key),
-        ]).map((fault) => withMend(fault, lines, (changed) => ({ fields: changed })))
+        ]).map((fault) => withMend(fault, lines, written, (changed) => ({ fields: changed })))
       : []),
     ...linesFaults(fields, '', known, kind).map(({ change, ...fault }) => ({
       ...fault,
@@ -131,10 +134,11 @@ function unknownKeys(
 function withMend(
   { key, instead, ...fault }: ReturnType<typeof unknownKeys>[number],
   said: Readonly<Record<string, unknown>>,
+  written: Readonly<Record<string, unknown>>,
   mend: (change: Change) => EntryMend,
 ): EntryFault {
   // What stands under the right key already is not written over.
-  const moved = instead !== null && !Object.hasOwn(said, instead)
+  const moved = instead !== null && !Object.hasOwn(written, instead)
   return { ...fault, mend: mend(moved ? { [key]: null, [instead]: said[key] } : { [key]: null }) }
 }
 
@@ -223,7 +227,7 @@ function rowFaults(
     const mend = (change: Change): EntryMend => ({ rows: [{ look: row.look, fields: change }] })
     faults.push(
       ...unknownKeys(row.fields, place, fields, () => null, [lookKey, ...fields.map((field) => field.key)]).map(
-        (fault) => withMend(fault, row.fields, mend),
+        (fault) => withMend(fault, row.fields, row.fields, mend),
       ),
       ...linesFaults(row.fields, place, fields, kind).map(({ change, ...fault }) => ({
         ...fault,

@@ -1,3 +1,4 @@
+import { catalogueSentences } from './catalogue.ts'
 import type { Rulebook } from '../schema.ts'
 import { filesSentences } from './files.ts'
 import { levelsSentences } from './levels.ts'
@@ -18,6 +19,7 @@ const topicSentences: Record<Topic, SentencesOf> = {
   surface: surfaceSentences,
   solids: solidsSentences,
   motion: motionSentences,
+  catalogue: catalogueSentences,
 }
 
 export interface ReadingFilter {

@@ -1,7 +1,7 @@
 import type { Kind, Rulebook } from '../schema.ts'
 
 /** What a sentence is about; also the order of reading. */
-export const topics = ['space', 'files', 'names', 'mesh', 'levels', 'surface', 'solids', 'motion'] as const
+export const topics = ['space', 'files', 'names', 'mesh', 'levels', 'surface', 'solids', 'motion', 'catalogue'] as const
 export type Topic = (typeof topics)[number]
 
 /** One demand of a game, for people: what it is, with its number, and why games ask it. */

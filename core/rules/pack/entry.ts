@@ -2,6 +2,7 @@ import { fieldsOfKind, rowsOfKind } from '../../game/catalogue/fields.ts'
 import { entryFaults, type EntryMend } from '../../game/catalogue/entry-faults.ts'
 import { nearest, orNearest } from '../../game/nearest.ts'
 import type { CatalogueField, ReferenceTarget } from '../../game/schema-catalogue.ts'
+import { getRootExtras } from '../../item/extras.ts'
 import { entryAsPacked, lookNamesOf } from '../../operations/entry/entry-as-packed.ts'
 import { namesWithin } from '../../operations/entry/names-within.ts'
 import { nowhere, type Finding, type Mend, type RuleContext, type RuleFamily } from '../rule.ts'
@@ -26,12 +27,14 @@ function check(context: RuleContext): Finding[] {
   const entry = entryAsPacked(document, rulebook, kind, itemName)
   return [
     ...idTaken(context),
-    ...entryFaults(entry, rulebook, kind, lookNamesOf(document)).map(({ mend, ...fault }) => ({
-      ...fault,
-      stage: 'pack' as const,
-      place: nowhere,
-      mend: mend && mendOf(mend),
-    })),
+    ...entryFaults(entry, rulebook, kind, lookNamesOf(document), getRootExtras(document.getRoot()).entry?.fields).map(
+      ({ mend, ...fault }) => ({
+        ...fault,
+        stage: 'pack' as const,
+        place: nowhere,
+        mend: mend && mendOf(mend),
+      }),
+    ),
     ...references(context),
   ]
 }
