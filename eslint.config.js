@@ -20,7 +20,7 @@ const mayKnow = {
   rules: ['support', 'maths', 'item', 'geometry', 'pictures', 'game', 'operations'],
   worklist: ['support', 'item', 'pictures', 'game', 'operations', 'steps'],
   pack: ['support', 'maths', 'item', 'geometry', 'pictures', 'intake', 'game', 'operations'],
-  inspect: ['support', 'maths', 'item', 'pictures', 'game', 'rules', 'pack'],
+  inspect: ['support', 'maths', 'item', 'pictures', 'game', 'operations', 'rules', 'pack'],
   learn: ['support', 'maths', 'item', 'geometry', 'pictures', 'game', 'pack'],
   questions: ['support', 'maths', 'item', 'game', 'intake'],
   crate: [

@@ -3,14 +3,15 @@ import { cleanName, uniqueName } from '../game/clean-name.ts'
 import { kindOf } from '../game/load.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { checkItem, type Checked, type Report } from '../rules/registry.ts'
-import { nowhere, type Finding, type Gauge, type OtherItem } from '../rules/rule.ts'
+import { nowhere, type Finding, type Gauge, worstFirst } from '../rules/rule.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import type { Pack, PackHead } from '../pack/pack-files.ts'
 import { plainMessage } from '../support/plain-error.ts'
 import { giveSlots } from '../game/slots.ts'
 import { runWorklist, StoppedError, type EntryOutcome, type RunOptions, type RunResult } from '../worklist/run.ts'
-import { togetherFacts, type TogetherFacts } from '../rules/together/facts.ts'
-import { checkTogether, worstFirst } from '../rules/together/together.ts'
+import type { TogetherFacts } from '../game/catalogue/together-facts.ts'
+import { checkTogether } from '../game/catalogue/together.ts'
+import { togetherFacts } from '../operations/entry/together-facts.ts'
 import type { ResultStore } from '../worklist/result-store.ts'
 import { startOf } from './bring-in.ts'
 import type { BytesOf } from './stock.ts'
@@ -39,8 +40,6 @@ export interface EvaluateOptions {
   itemName?: string
   /** The game's place that it stands in for, where others of its crate have some. */
   slot?: string | null
-  /** The other items of its crate, as the game calls them. */
-  others?: readonly OtherItem[]
   onProgress?: RunOptions['onProgress']
   shouldStop?: () => boolean
 }
@@ -63,7 +62,6 @@ export async function evaluateItem(item: CrateItem, game: Game, options: Evaluat
     kind,
     itemName,
     slot: options.slot === undefined ? ownSlot(item, rulebook) : options.slot,
-    others: options.others,
   })
   return {
     item,
@@ -109,7 +107,6 @@ export async function evaluateItems(
           onProgress,
           itemName: names.get(item.id),
           slot: slots.get(item.id),
-          others: othersOf(item.id, crate.items, names),
         }),
       )
     } catch (error) {
@@ -139,14 +136,6 @@ function withTogether(items: ItemOfMany[], rulebook: Rulebook): ItemOfMany[] {
     return more ? { ...each, findings: worstFirst([...each.findings, ...judge(more, each.item.waivers)]) } : each
   })
 }
-
-/** The other items of a crate, as the game calls them. */
-export const othersOf = (
-  id: string,
-  items: readonly Pick<CrateItem, 'id' | 'kind'>[],
-  names: ReadonlyMap<string, string>,
-): OtherItem[] =>
-  items.filter((each) => each.id !== id).map((each) => ({ name: names.get(each.id) ?? each.id, kind: each.kind }))
 
 const unreadable = (item: CrateItem, error: unknown): Finding => ({
   rule: 'item-unreadable',

@@ -15,8 +15,9 @@ import { WORKING_FORWARD, WORKING_UP } from '../maths/axes.ts'
 import { isGameName } from '../game/names.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
 import { checkItem, type Report } from '../rules/registry.ts'
-import type { Finding, OtherItem } from '../rules/rule.ts'
-import { togetherFacts, type TogetherFacts } from '../rules/together/facts.ts'
+import type { Finding } from '../rules/rule.ts'
+import type { TogetherFacts } from '../game/catalogue/together-facts.ts'
+import { togetherFacts } from '../operations/entry/together-facts.ts'
 import type { Entry } from './entry-file.ts'
 import { checkDaeFile } from './dae-file.ts'
 import { fileFinding } from './file-finding.ts'
@@ -40,7 +41,7 @@ export async function inspectItem(
   meshes: readonly string[],
   content: Files,
   rulebook: Rulebook,
-  { said, others }: { said: ItemEntry | null; others: readonly OtherItem[] },
+  said: ItemEntry | null,
 ): Promise<InspectedItem> {
   const findings: Finding[] = []
   const document = createDocument(entry.item)
@@ -106,7 +107,7 @@ export async function inspectItem(
   // Names stay as the file has them, so that findings name what is in it.
   for (const material of document.getRoot().listMaterials())
     drawByFlags(document, material, materialTag(material, rulebook).flags, rulebook)
-  const report = checkItem({ document, rulebook, kind, itemName: entry.item, slot: entry.slot ?? null, others })
+  const report = checkItem({ document, rulebook, kind, itemName: entry.item, slot: entry.slot ?? null })
   const facts = togetherFacts(document, rulebook, kind, entry.item)
   if (rulebook.files.mesh.writer !== 'part-list')
     return { findings: [...findings, ...report.findings], gauges: report.gauges, facts }

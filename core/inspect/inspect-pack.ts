@@ -1,9 +1,9 @@
 import { isEntryPath } from '../game/templates.ts'
 import type { Report } from '../rules/registry.ts'
-import type { Finding } from '../rules/rule.ts'
+import { worstFirst, type Finding } from '../rules/rule.ts'
 import { saidInEntry } from '../pack/records/entry.ts'
-import type { TogetherFacts } from '../rules/together/facts.ts'
-import { checkTogether, worstFirst } from '../rules/together/together.ts'
+import type { TogetherFacts } from '../game/catalogue/together-facts.ts'
+import { checkTogether } from '../game/catalogue/together.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { readEntry } from './entry-file.ts'
 import { fileFinding } from './file-finding.ts'
@@ -40,7 +40,6 @@ export async function inspectPack(
     )
   const names = new Set<string>()
   const announced = paths.map((path) => ({ path, ...readEntry(path, content, rulebook) }))
-  const all = announced.flatMap(({ entry }) => (entry ? [{ name: entry.of.item, kind: entry.kind.id }] : []))
   const known: TogetherFacts[] = []
   for (const { path, entry, findings: faults } of announced) {
     if (!entry) {
@@ -50,10 +49,14 @@ export async function inspectPack(
     if (names.has(entry.of.item))
       faults.push(entryFault(path, 'once', `The item ${entry.of.item} is in the pack twice`))
     names.add(entry.of.item)
-    const { facts, ...report } = await inspectItem(entry.of, entry.kind, entry.meshes, content, rulebook, {
-      said: saidInEntry(content.get(path) ?? new Uint8Array(0), path, rulebook),
-      others: all.filter(({ name }) => name !== entry.of.item),
-    })
+    const { facts, ...report } = await inspectItem(
+      entry.of,
+      entry.kind,
+      entry.meshes,
+      content,
+      rulebook,
+      saidInEntry(content.get(path) ?? new Uint8Array(0), path, rulebook),
+    )
     if (facts) known.push(facts)
     items.push({
       name: entry.of.item,

@@ -22,7 +22,7 @@ import { motionRules } from './motion/motion.ts'
 import { nameRules } from './surface/names.ts'
 import { notCarriedRules } from './surface/not-carried.ts'
 import { firstSlot } from '../game/slots.ts'
-import { severities, type Finding, type Gauge, type RuleContext, type RuleFamily } from './rule.ts'
+import { worstFirst, type Finding, type Gauge, type RuleContext, type RuleFamily } from './rule.ts'
 import { sectionRules } from './mesh/sections.ts'
 import { slotRules } from './pack/slots.ts'
 import { solidRules } from './solids/solids.ts'
@@ -85,6 +85,5 @@ export function checkItem(checked: Checked): Report {
   const context: RuleContext = { ...checked, itemName, slot }
   const families = ruleFamilies.filter((family) => context.kind.mesh !== null || !family.ofMeshes)
   const findings = families.flatMap((family) => family.check(context))
-  findings.sort((a, b) => severities.indexOf(a.severity) - severities.indexOf(b.severity))
-  return { findings, gauges: families.flatMap((family) => family.gauges?.(context) ?? []) }
+  return { findings: worstFirst(findings), gauges: families.flatMap((family) => family.gauges?.(context) ?? []) }
 }

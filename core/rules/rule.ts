@@ -65,14 +65,6 @@ export interface RuleContext {
   itemName: string
   /** The game's place that it stands in for; null where the game has none, or none is free. */
   slot: string | null
-  /** What else its entry may name: the other items of its pack; unknown where it is looked at alone. */
-  others?: readonly OtherItem[]
-}
-
-/** Another item of the same pack, by its name in the game. */
-export interface OtherItem {
-  name: string
-  kind: string
 }
 
 /** Rules of one matter. They read documents and rulebooks and change nothing. */
@@ -83,5 +75,9 @@ export interface RuleFamily {
   check: (context: RuleContext) => Finding[]
   gauges?: (context: RuleContext) => Gauge[]
 }
+
+/** Findings in the order in which an item's are told: the worst first. */
+export const worstFirst = <T extends { severity: Severity }>(findings: readonly T[]): T[] =>
+  [...findings].sort((a, b) => severities.indexOf(a.severity) - severities.indexOf(b.severity))
 
 export const nowhere: Place = { parts: [], bounds: null, spots: [], texture: null }

@@ -17,9 +17,24 @@ export interface EntryFault {
   limit: string
   message: string
   why: string
-  /** Settings of an entry that mend it; null where only the modder knows. */
-  mend: EntryMend | null
+  stage: 'pack'
+  place: { parts: string[]; bounds: null; spots: [number, number, number][]; texture: null }
+  /** The step that mends it; null where only the modder knows. */
+  mend: { step: string; label: string; parameters: Record<string, unknown> } | null
 }
+
+/** What is said of an entry has no place in the yard. */
+export const nowhereInPack: Pick<EntryFault, 'stage' | 'place'> = {
+  stage: 'pack',
+  place: { parts: [], bounds: null, spots: [], texture: null },
+}
+
+/** Writing the entry so as to mend it. */
+export const entryMend = (settings: EntryMend): EntryFault['mend'] => ({
+  step: 'write-entry',
+  label: 'Write the entry',
+  parameters: { ...settings },
+})
 
 /** Lines to set, or to take out where they are null; rows by the look that they are of. */
 export interface EntryMend {
@@ -74,7 +89,8 @@ export function entryFaults(
       : []),
     ...linesFaults(fields, '', known, kind).map(({ change, ...fault }) => ({
       ...fault,
-      mend: change ? { fields: change } : null,
+      ...nowhereInPack,
+      mend: change ? entryMend({ fields: change }) : null,
     })),
     ...known.flatMap((field) => far(field, fields[field.key], rulebook, kind)),
     ...(ofRows ? rowFaults(rows, ofRows, kind, looks) : strayRows(rows, rulebook, kind)),
@@ -93,10 +109,11 @@ const rowsNotListed = (key: string, value: unknown): EntryFault => ({
   limit: 'a list of rows',
   message: `“${key}” is ${shownValue(value)}; the game reads a list of rows there`,
   why: why.value,
-  mend: { fields: { [key]: null } },
+  ...nowhereInPack,
+  mend: entryMend({ fields: { [key]: null } }),
 })
 
-type Plain = Omit<EntryFault, 'mend'>
+type Plain = Omit<EntryFault, 'mend' | 'stage' | 'place'>
 type Change = Record<string, unknown>
 
 /** Keys that the game does not read there, with the one that was probably meant. */
@@ -139,7 +156,11 @@ function withMend(
 ): EntryFault {
   // What stands under the right key already is not written over.
   const moved = instead !== null && !Object.hasOwn(written, instead)
-  return { ...fault, mend: mend(moved ? { [key]: null, [instead]: said[key] } : { [key]: null }) }
+  return {
+    ...fault,
+    ...nowhereInPack,
+    mend: entryMend(mend(moved ? { [key]: null, [instead]: said[key] } : { [key]: null })),
+  }
 }
 
 /** Missing lines, and values that do not fit. */
@@ -168,10 +189,10 @@ function linesFaults(
             },
           ]
         : []
-    return valueFaults(field.value, value, where).map(({ rule, instead, ...fault }) => ({
+    return valueFaults(field.value, value, where).map(({ wrong, instead, ...fault }) => ({
       ...fault,
-      rule: `entry-${rule}`,
-      title: valueTitles[rule],
+      rule: `entry-${wrong}`,
+      title: valueTitles[wrong],
       where,
       why: why.value,
       change: instead === undefined ? null : { [field.key]: instead },
@@ -200,6 +221,7 @@ function rowFaults(
   for (const [number, row] of rows.entries()) {
     const place = `${key}[${number}].`
     const common = {
+      ...nowhereInPack,
       severity: 'blocks' as const,
       where: `${place}${lookKey}`,
       value: shownValue(row.look),
@@ -231,13 +253,15 @@ function rowFaults(
       ),
       ...linesFaults(row.fields, place, fields, kind).map(({ change, ...fault }) => ({
         ...fault,
-        mend: change ? mend(change) : null,
+        ...nowhereInPack,
+        mend: change ? entryMend(mend(change)) : null,
       })),
     )
   }
   for (const look of everyLook ? looks : [])
     if (!seen.has(look))
       faults.push({
+        ...nowhereInPack,
         rule: 'entry-row-missing',
         severity: 'blocks',
         title: 'Look without a row',
@@ -246,7 +270,7 @@ function rowFaults(
         limit: 'a row for each look',
         message: `“${key}” has no row for the look “${look}”`,
         why: why.missing,
-        mend: { rows: [{ look, fields: {} }] },
+        mend: entryMend({ rows: [{ look, fields: {} }] }),
       })
   return faults
 }
@@ -256,6 +280,7 @@ const strayRows = (rows: ItemEntry['rows'], { catalogue }: Rulebook, kind: Kind)
     ? []
     : [
         {
+          ...nowhereInPack,
           rule: 'entry-misplaced',
           severity: 'risky',
           title: 'Line in the wrong place',
@@ -264,8 +289,6 @@ const strayRows = (rows: ItemEntry['rows'], { catalogue }: Rulebook, kind: Kind)
           limit: (catalogue.rows.kinds ?? []).join(', '),
           message: `The game passes over “${catalogue.rows.key}” of ${kind.title.toLowerCase()}; it is of ${(catalogue.rows.kinds ?? []).join(', ')}`,
           why: why.unknown,
-          mend: { rows: rows.map(({ look }) => ({ look, fields: {} })) },
+          mend: entryMend({ rows: rows.map(({ look }) => ({ look, fields: {} })) }),
         },
       ]
-
-export { why as entryWhy }

@@ -1,7 +1,7 @@
 import { formatCount } from '../../support/wording.ts'
 import type { CatalogueField } from '../schema-catalogue.ts'
 import type { Kind, Rulebook } from '../schema.ts'
-import type { EntryFault } from './entry-faults.ts'
+import { nowhereInPack, type EntryFault } from './entry-faults.ts'
 
 /** How many times the range of what the game has counts as far outside of it. */
 const FAR_TIMES = 3
@@ -32,6 +32,7 @@ export function far(field: CatalogueField, value: unknown, rulebook: Rulebook, k
   const shown = `${formatCount(range.least)} to ${formatCount(range.most)} ${field.value.unit}`.trim()
   return [
     {
+      ...nowhereInPack,
       rule: 'entry-unusual',
       severity: 'note',
       title: 'Far from what the game has',

@@ -5,7 +5,7 @@ import type { FieldValue, SingleValue } from '../schema-catalogue.ts'
 
 /** What is wrong with one value, and what it was probably meant for. */
 export interface ValueFault {
-  rule: 'type' | 'range' | 'choice' | 'length' | 'pattern' | 'count' | 'twice'
+  wrong: 'type' | 'range' | 'choice' | 'length' | 'pattern' | 'count' | 'twice'
   /** Whether the game refuses it, or takes it with a complaint. */
   severity: 'blocks' | 'risky'
   value: string
@@ -40,7 +40,7 @@ const formatNumber = (value: number): string => (Number.isInteger(value) ? forma
  * What is wrong with a value by itself; names are looked up elsewhere.
  * @param field the game's word for the line, for the sentence
  *
- * @example valueFaults({ sort: 'number', least: 1, most: 9, unit: '', whole: true }, 12, 'laps')[0].rule // 'range'
+ * @example valueFaults({ sort: 'number', least: 1, most: 9, unit: '', whole: true }, 12, 'laps')[0].wrong // 'range'
  */
 export function valueFaults(allowed: FieldValue, value: unknown, field: string): ValueFault[] {
   if (allowed.sort !== 'list') return singleFaults(allowed, value, field)
@@ -51,7 +51,7 @@ export function valueFaults(allowed: FieldValue, value: unknown, field: string):
     ...(value.length < allowed.least || value.length > allowed.most
       ? [
           {
-            rule: 'count' as const,
+            wrong: 'count' as const,
             severity: 'blocks' as const,
             value: plural(value.length, 'value'),
             limit: `${allowed.least} to ${allowed.most}`,
@@ -64,7 +64,7 @@ export function valueFaults(allowed: FieldValue, value: unknown, field: string):
       ? []
       : [
           {
-            rule: 'twice' as const,
+            wrong: 'twice' as const,
             severity: 'risky' as const,
             value: twice.slice(0, 60),
             limit: 'once',
@@ -109,7 +109,7 @@ function numberFaults(allowed: Extract<SingleValue, { sort: 'number' }>, value: 
   if (value < least || value > most)
     return [
       {
-        rule: 'range',
+        wrong: 'range',
         severity: 'blocks',
         value: `${formatNumber(value)} ${allowed.unit}`.trim(),
         limit: rangeWords(allowed),
@@ -120,7 +120,7 @@ function numberFaults(allowed: Extract<SingleValue, { sort: 'number' }>, value: 
   return whole && !Number.isInteger(value)
     ? [
         {
-          rule: 'range',
+          wrong: 'range',
           severity: 'blocks',
           value: String(value),
           limit: 'whole numbers',
@@ -138,7 +138,7 @@ function choiceFaults(allowed: Extract<SingleValue, { sort: 'choice' }>, value: 
   const near = nearest(value, words)
   return [
     {
-      rule: 'choice',
+      wrong: 'choice',
       severity: 'blocks',
       value: shownValue(value),
       limit: words.join(', '),
@@ -156,7 +156,7 @@ function textFaults(allowed: Extract<SingleValue, { sort: 'text' }>, value: unkn
     ...(letters.length > allowed.longest
       ? [
           {
-            rule: 'length' as const,
+            wrong: 'length' as const,
             severity: 'risky' as const,
             value: plural(letters.length, 'letter'),
             limit: `${allowed.longest} letters`,
@@ -168,7 +168,7 @@ function textFaults(allowed: Extract<SingleValue, { sort: 'text' }>, value: unkn
     ...(allowed.pattern !== null && !matchesWhole(allowed.pattern, value)
       ? [
           {
-            rule: 'pattern' as const,
+            wrong: 'pattern' as const,
             severity: 'blocks' as const,
             value: shownValue(value),
             limit: allowed.pattern,
@@ -180,7 +180,7 @@ function textFaults(allowed: Extract<SingleValue, { sort: 'text' }>, value: unkn
 }
 
 const wrongType = (allowed: FieldValue, value: unknown, field: string, instead?: unknown): ValueFault => ({
-  rule: 'type',
+  wrong: 'type',
   severity: 'blocks',
   value: shownValue(value),
   limit: sortWords[allowed.sort],

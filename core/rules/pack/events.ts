@@ -3,7 +3,7 @@ import { eventFacts } from '../../operations/entry/event-facts.ts'
 import { namesWithin } from '../../operations/entry/names-within.ts'
 import { getRootExtras } from '../../item/extras.ts'
 import type { ItemEvent } from '../../item/entry.ts'
-import { eventInWords } from '../../operations/entry/event-words.ts'
+import { eventInWords } from '../../game/catalogue/event-words.ts'
 import { nowhere, type Finding, type Mend, type RuleContext, type RuleFamily } from '../rule.ts'
 
 /** Events of an entry by themselves; what follows on what is looked at for all items together. */
@@ -65,11 +65,10 @@ const placeOf = (number: number, context: RuleContext): Pick<Finding, 'stage' | 
 
 /** Words that the game does not have, things that are not there. */
 function wrongWords(event: ItemEvent, number: number, events: readonly ItemEvent[], context: RuleContext): Finding[] {
-  const { rulebook, document, kind, itemName, others } = context
+  const { rulebook, document, kind, itemName } = context
   const { part, group } = namesWithin(document, kind, itemName)
   const own = [...new Set([...part, ...group])]
-  const beyond = others?.map(({ name }) => name)
-  const wrong = (slot: 'when' | 'at' | 'do' | 'to', known: readonly string[], what: string, why: string): Finding[] => {
+  const wrong = (slot: 'when' | 'at' | 'do', known: readonly string[], what: string, why: string): Finding[] => {
     const word = event[slot]
     if (word === undefined || known.includes(word)) return []
     const near = nearest(word, known)
@@ -107,8 +106,6 @@ function wrongWords(event: ItemEvent, number: number, events: readonly ItemEvent
       'action',
       words,
     ),
-    // Where the item is looked at alone, the name may be that of another.
-    ...(beyond === undefined ? [] : wrong('to', [...own, ...beyond, itemName], 'part, group or item', things)),
   ]
 }
 

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { itemEventSchema } from '../../item/entry.ts'
-import { eventInWords } from '../../operations/entry/event-words.ts'
+import { eventInWords } from '../../game/catalogue/event-words.ts'
 import { setEntry } from '../../operations/entry/set-entry.ts'
 import { plural } from '../../support/wording.ts'
 import { defineStep } from '../step.ts'
