@@ -78,6 +78,7 @@ const appMayKnow = {
   surface: ['workers', 'ui', 'queries', 'crate', 'yard'],
   solids: ['workers', 'ui', 'queries', 'crate', 'yard'],
   bench: ['workers', 'ui', 'queries', 'crate', 'yard', 'intake', 'surface', 'solids', 'prepared'],
+  entry: ['workers', 'ui', 'queries', 'crate'],
   overview: ['storage', 'workers', 'ui', 'queries', 'crate'],
   pack: ['storage', 'workers', 'ui', 'queries', 'crate'],
   trial: ['workers', 'ui', 'queries', 'crate', 'yard'],

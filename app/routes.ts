@@ -5,6 +5,7 @@ export default [
   route('crate/:crateId', 'routes/crate.tsx', [
     index('routes/overview.tsx'),
     route('item/:itemId', 'routes/bench.tsx'),
+    route('item/:itemId/entry', 'routes/entry.tsx'),
     route('pack', 'routes/pack.tsx'),
     route('trial', 'routes/trial.tsx'),
     route('rulebook', 'routes/crate-rulebook.tsx'),

@@ -5,7 +5,8 @@ import type { Stage } from '../../core/support/stages'
 import { Split } from '../crate/panels'
 import { WithRail } from '../crate/with-rail'
 import { RouteBar } from '../crate/route-bar'
-import { requestRun, runId, useSettledRun } from '../queries/runs'
+import { requestRuns } from '../queries/crate-runs'
+import { runId, useSettledRun } from '../queries/runs'
 import { questionsOfRun } from '../crate/questions-of-run'
 import { findingsOf, stageStatus } from '../crate/stage-status'
 import { useCrate } from '../crate/use-crate'
@@ -25,6 +26,7 @@ import { ResultMaps, SurfaceSwitch } from '../surface/result-maps'
 import { SurfaceDesk } from '../surface/surface-desk'
 import { useBenchJobs } from '../crate/use-bench-jobs'
 import { TouchTestPanel } from '../solids/touch-test-panel'
+import { useOpenAsked } from './use-open-asked'
 import { YardPanel } from './yard-panel'
 import { changeYardView, resetYardView, useYardView } from '../yard/yard-view'
 import type { Framing } from '../yard/yard-settings'
@@ -68,12 +70,12 @@ export function Bench({ item, stage, prepared }: BenchProps) {
   useEffect(() => {
     // Several clicks make one pick: the worklist runs when it is done.
     if (waitsForPick) return
-    requestRun(crate.id, item, game, true)
-    for (const other of crate.items) if (other.id !== item.id) requestRun(crate.id, other, game, false)
+    requestRuns(crate, game, item)
   }, [crate, item, game, waitsForPick])
 
   // After the run was asked for, which ends what was under way before it.
   useBeginPreparing(jobs.prepare)
+  useOpenAsked(item, jobs, setOpened)
 
   const showMe = useCallback((shown: readonly FindingMessage[]) => {
     const { parts, texture, spots, bounds } = placeOfAll(shown)

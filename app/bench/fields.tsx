@@ -6,6 +6,7 @@ import { ShapeEditField, VectorField } from './shape-fields'
 import { HuesField, VariantsField } from './colour-fields'
 import { CardsField, MapRolesField } from './map-fields'
 import { FacesField, PlacementField, PointsField, WeightsField } from './pick-fields'
+import { EventsField } from './events-field'
 import { changeYardView } from '../yard/yard-view'
 import { ColourInput } from '../ui/fields/colour-input'
 import { Row, Switch } from '../ui/fields/field-row'
@@ -131,6 +132,8 @@ export function FieldControl({ entry, field, value, parts, onChange }: FieldCont
           <TextInput id={id} className="w-full" value={String(value)} onChange={onChange} />
         </Row>
       )
+    case 'events':
+      return <EventsField field={field} value={value} onChange={onChange} />
     case 'outline':
       return <OutlineField field={field} value={value} onChange={onChange} />
     case 'map-roles':

@@ -116,7 +116,8 @@ interface HandsProps extends Omit<FindingLineProps, 'kind' | 'question' | 'onAns
 function Hands({ findings, mend, all, item, onShow, onMend, onOpenStep, onWaive, onTakeBack }: HandsProps) {
   const [first] = findings
   const seen = findings.some(({ place }) => place.bounds || place.parts.length > 0)
-  const present = mend ? item.worklist.find((entry) => entry.step === mend.step) : undefined
+  // What an entry says is mended at once: its step has no other settings to look at.
+  const present = mend && first.stage !== 'pack' ? item.worklist.find((entry) => entry.step === mend.step) : undefined
   return (
     <span className="flex flex-col items-end whitespace-nowrap @[440px]:flex-row @[440px]:gap-3">
       {seen && (

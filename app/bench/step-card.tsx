@@ -1,5 +1,6 @@
 import { ArrowLeft, ArrowRight, Trash2, X } from 'lucide-react'
 import { useEffect, useRef, type ReactNode } from 'react'
+import { Link } from 'react-router'
 import type { CrateItem } from '../../core/crate/schema'
 import type { WorklistEntry } from '../../core/worklist/entry'
 import type { Evaluation, StepInfo } from '../workers/messages'
@@ -46,7 +47,7 @@ export function StepCard({
   const title = info?.title ?? entry.step
   // While a setting waits for clicks in the yard the card stands aside and keeps to that setting.
   const waitingFor = useYardView((view) => (view.pick?.entry === entry.id ? view.pick.key : null))
-  const { game } = useCrate()
+  const { crate, game } = useCrate()
   const settings = useStepSettings(
     { ...item, worklist: item.worklist.slice(0, position) },
     game,
@@ -90,6 +91,11 @@ export function StepCard({
       >
         {waitingFor === null && <p className="mt-1 text-[13px] text-ink-2">{entry.reason ?? info?.purpose}</p>}
         <div className="mt-2.5 flex flex-col gap-2.5">
+          {entry.step === 'write-entry' && (
+            <Link className="button w-fit" to={`/crate/${crate.id}/item/${item.id}/entry`}>
+              Open the entry
+            </Link>
+          )}
           {entry.step === 'sample-motion' && settings && <SamplingChart item={item} entry={entry} />}
           {!settings && info && <p className="caption min-h-[150px]">Reading what the step is given …</p>}
           {fields?.map((field) => (

@@ -124,6 +124,7 @@ export function YardPanel({
             spots: view.spots,
             points: stepView?.points,
             faces: stepView?.faces ?? null,
+            events: item.worklist.some((entry) => entry.id === view.opened && entry.step === 'link-events'),
             standOuts: standOuts && !playing ? { solids: standOuts, most: rulebook.solids.noticedGap } : null,
           }}
           hands={{ ...handsOf(stepView), onPick: stepView?.onPick ?? picking?.picks.toggle ?? null, picker }}

@@ -3,7 +3,8 @@ import { findKind } from '../../core/game/load'
 import type { Stage } from '../../core/support/stages'
 import { packStatus, trialStatus, usePackFacts } from './pack-facts'
 import { RouteBar } from './route-bar'
-import { requestRun, runId, useSettledRun } from '../queries/runs'
+import { requestRuns } from '../queries/crate-runs'
+import { runId, useSettledRun } from '../queries/runs'
 import { stageStatus, type StageStatus } from './stage-status'
 import { useCrate } from './use-crate'
 
@@ -14,7 +15,7 @@ export function CrateRouteBar({ current }: { current: Stage }) {
   const [first] = crate.items
   const run = useSettledRun(runId(crate.id, first?.id ?? ''))
   useEffect(() => {
-    for (const item of crate.items) requestRun(crate.id, item, game, false)
+    requestRuns(crate, game)
   }, [crate, game])
   const statusOf = (stage: Stage): StageStatus => {
     if (stage === 'pack') return packStatus(facts)

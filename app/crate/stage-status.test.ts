@@ -38,11 +38,13 @@ const runWith = (...findings: Finding[]): SettledRun => ({
   state: 'done',
   scenes: null,
   message: null,
+  together: [],
   evaluation: {
     key: 'k',
     outcomes: [],
     gauges: [],
     questions: [],
+    facts: { name: 'item', kind: 'prop', unique: {}, things: [], events: [], names: [] },
     steps: [],
     milliseconds: 1,
     findings,

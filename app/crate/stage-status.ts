@@ -1,7 +1,7 @@
 import type { CrateItem } from '../../core/crate/schema'
 import { judge, type JudgedFinding } from '../../core/crate/waivers'
 import type { Kind, Rulebook } from '../../core/game/schema'
-import { severities } from '../../core/rules/rule'
+import { severities, worstFirst } from '../../core/rules/rule'
 import type { Stage } from '../../core/support/stages'
 import type { Status } from '../ui/status-mark'
 import { plural } from '../ui/format'
@@ -26,7 +26,7 @@ export const stageTitles: Record<Stage, string> = {
 
 /** An item's findings with its waivers; empty until it has run. */
 export const findingsOf = (item: CrateItem, run: SettledRun | undefined): JudgedFinding[] =>
-  run?.evaluation ? judge(run.evaluation.findings, item.waivers) : []
+  run?.evaluation ? judge(worstFirst([...run.evaluation.findings, ...run.together]), item.waivers) : []
 
 /** The worst open finding, `clear` when there is none, `idle` before the item has run. */
 export function worstStatus(findings: readonly JudgedFinding[], ran: boolean): Status {

@@ -44,6 +44,7 @@ const columnsOf = (gauges: readonly { id: string; label: string }[]) =>
       helper.display({ id, header: label, cell: ({ row }) => <GaugeCell row={row.original} gauge={id} /> }),
     ),
     helper.display({ id: 'findings', header: 'Findings', cell: ({ row }) => <Findings row={row.original} /> }),
+    helper.display({ id: 'entry', header: 'Entry', cell: ({ row }) => <EntryLink item={row.original.item} /> }),
     helper.display({
       id: 'remove',
       header: () => <span className="sr-only">Remove</span>,
@@ -143,6 +144,20 @@ function KindChoice({ item }: { item: CrateItem }) {
         </option>
       ))}
     </select>
+  )
+}
+
+/** What the game's catalogue says of it. */
+function EntryLink({ item }: { item: CrateItem }) {
+  const { crate } = useCrate()
+  return (
+    <Link
+      className="link text-[13px]"
+      to={`/crate/${crate.id}/item/${item.id}/entry`}
+      aria-label={`Entry of ${item.name}`}
+    >
+      Entry
+    </Link>
   )
 }
 

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { requestRun } from '../queries/runs'
+import { requestRuns } from '../queries/crate-runs'
 import { useCrate } from '../crate/use-crate'
 import { download } from '../ui/download'
 import { tell, tellError } from '../ui/notify'
@@ -14,7 +14,7 @@ export function Overview() {
   const { crate, game, asides } = useCrate()
   const [saving, setSaving] = useState(false)
   useEffect(() => {
-    for (const item of crate.items) requestRun(crate.id, item, game, false)
+    requestRuns(crate, game)
   }, [crate, game])
 
   const save = async (): Promise<void> => {

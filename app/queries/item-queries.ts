@@ -6,6 +6,7 @@ import { useParams } from 'react-router'
 import {
   touchTestOf,
   decalOn,
+  entryReportOf,
   differenceBetween,
   ladderFor,
   looksOf,
@@ -22,6 +23,7 @@ import {
   worthwhileSteps,
   type Ask,
 } from '../workers/bench-client'
+import type { EntryReport } from '../workers/entry-messages'
 import type { StepSettings } from '../workers/field-messages'
 import type { LookChain, MapFacts, MapPicture, PlacedDecal, UvLayoutMessage } from '../workers/map-messages'
 import type { Difference, ItemState, Ladder, SamplingReport } from '../workers/messages'
@@ -96,6 +98,18 @@ export function useSampling(before: CrateItem, game: Game, parameters: unknown):
     placeholderData: keepPreviousData,
     // One for each place of a slider: they are not worth keeping.
     gcTime: 5_000,
+  })
+  return data ?? null
+}
+
+/** What the item's entry says; the answer before stays until the next is there, so that a form keeps its place. */
+export function useEntryReport(item: CrateItem, game: Game): EntryReport | null {
+  const { crateId = '' } = useParams()
+  const id = runId(crateId, item.id)
+  const { data } = useQuery({
+    queryKey: ['entry', item.name, runKey(item, game)],
+    queryFn: ({ signal }) => askForItem(id, (how) => entryReportOf(item, game, how), signal),
+    placeholderData: keepPreviousData,
   })
   return data ?? null
 }

@@ -17,6 +17,7 @@ const evaluation = (key: string): Evaluation => ({
   findings: [],
   gauges: [],
   questions: [],
+  facts: { name: 'item', kind: 'prop', unique: {}, things: [], events: [], names: [] },
   steps: [],
   milliseconds: 1,
   source: {
@@ -35,6 +36,7 @@ const evaluation = (key: string): Evaluation => ({
 const nothing = {
   parts: [],
   places: [],
+  links: [],
   materials: [],
   pictures: [],
   looks: [],

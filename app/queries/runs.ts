@@ -4,7 +4,7 @@ import { useShallow } from 'zustand/react/shallow'
 import type { CrateItem } from '../../core/crate/schema'
 import { plainMessage } from '../../core/support/plain-error'
 import { evaluateItem, type Ask } from '../workers/bench-client'
-import type { Evaluation, Progress, Scenes } from '../workers/messages'
+import type { Evaluation, FindingMessage, Progress, Scenes } from '../workers/messages'
 
 /** How far an item is with its worklist. What was computed before stays shown while something new runs. */
 export interface ItemRun {
@@ -17,6 +17,8 @@ export interface ItemRun {
   state: 'running' | 'done' | 'stopped' | 'failed'
   progress: Progress | null
   evaluation: Evaluation | null
+  /** What shows of it when the crate's items are looked at together. */
+  together: FindingMessage[]
   scenes: Scenes | null
   message: string | null
 }
@@ -67,6 +69,7 @@ const blank: ItemRun = {
   state: 'done',
   progress: null,
   evaluation: null,
+  together: [],
   scenes: null,
   message: null,
 }

@@ -134,6 +134,19 @@ function OfItem({ item, onDone }: { item: CrateItem; onDone: () => void }) {
           </Command.Item>
         ))}
       </Command.Group>
+      <Command.Group heading={`Entry of ${item.name}`} className={group}>
+        <Command.Item
+          value="entry"
+          keywords={['catalogue', 'donor', 'events']}
+          onSelect={() => {
+            onDone()
+            void navigate(`/crate/${crate.id}/item/${item.id}/entry`)
+          }}
+          className={entry}
+        >
+          Entry
+        </Command.Item>
+      </Command.Group>
       <Command.Group heading="Add a step" className={group}>
         <Command.Item
           value="prepare for me"

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { type Game } from '../../core/game/game'
 import { type CrateItem } from '../../core/crate/schema'
 import type { BenchEndpoint } from './bench.worker'
+import { entryReportSchema, type EntryReport } from './entry-messages'
 import { stepSettingsSchema, type StepSettings } from './field-messages'
 import { hearing } from './hear'
 import {
@@ -121,6 +122,10 @@ export const settingsOf = async (
   stepSettingsSchema.parse(
     await onBench(item.id, ask, (api, onProgress) => api.settings(item, game, steps, step, onProgress)),
   )
+
+/** What the result's entry says, and all that it may name. */
+export const entryReportOf = async (item: CrateItem, game: Game, ask: Ask): Promise<EntryReport> =>
+  entryReportSchema.parse(await onBench(item.id, ask, (api, onProgress) => api.entry(item, game, onProgress)))
 
 export const stateAfter = async (item: CrateItem, game: Game, steps: number, ask: Ask): Promise<ItemState> =>
   itemStateSchema.parse(await onBench(item.id, ask, (api, onProgress) => api.stateAfter(item, game, steps, onProgress)))

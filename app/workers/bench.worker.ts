@@ -1,4 +1,5 @@
 import './browser-assets'
+import { entries } from './bench/entries'
 import { maps } from './bench/maps'
 import { runs } from './bench/runs'
 import { askToStop } from './bench/session'
@@ -7,7 +8,7 @@ import { states } from './bench/states'
 import { serve } from './serve'
 
 /** What the page may ask of the bench, by subject. */
-const endpoint = { ...runs, ...states, ...maps, ...solids, stop: askToStop }
+const endpoint = { ...runs, ...entries, ...states, ...maps, ...solids, stop: askToStop }
 
 export type BenchEndpoint = typeof endpoint
 serve(endpoint)

@@ -8,6 +8,7 @@ import { listLooks, materialInLook } from '../../core/item/looks'
 import { isEmptyBounds, partBounds } from '../../core/item/measure'
 import { countMeshTriangles, listAllParts, restMatrix } from '../../core/item/parts'
 import { readPrimitive } from '../../core/item/primitive-arrays'
+import { eventLinks } from '../../core/operations/entry/event-links'
 import { itemBendable } from '../../core/operations/motion/bendable'
 import { itemLights } from '../../core/operations/motion/lights'
 import { itemMotion } from '../../core/operations/motion/pose'
@@ -43,6 +44,7 @@ export async function buildScene(document: Document, game?: { rulebook: Rulebook
     parts: [],
     materials: [],
     places: listPlaces(document).map(placeOf),
+    links: eventLinks(document),
     pictures: [],
     looks: listLooks(document),
     motion: itemMotion(document),

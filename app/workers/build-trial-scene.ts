@@ -20,6 +20,7 @@ export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Pro
   const scene: SceneData = {
     parts: [],
     places: item.points.map(placeOf),
+    links: [],
     materials: [],
     pictures: [],
     looks: ['plain'],

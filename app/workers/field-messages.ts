@@ -61,6 +61,11 @@ export const fieldSchema = z.discriminatedUnion('type', [
     rows: z.array(z.object({ value: z.string(), label: z.string(), picture: z.string() })),
     pictures: z.array(z.string()),
   }),
+  fieldOf('events', {
+    causes: z.array(z.object({ value: z.string(), label: z.string() })),
+    actions: z.array(z.object({ value: z.string(), label: z.string() })),
+    things: z.array(z.string()),
+  }),
   fieldOf('hues', {}),
   fieldOf('variants', { modes: z.array(z.object({ value: z.string(), label: z.string() })) }),
 ])

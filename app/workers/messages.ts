@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { stepRecordSchema } from '../../core/worklist/result-store'
 import { worklistEntrySchema, worklistSchema } from '../../core/worklist/entry'
 import { questionSchema } from '../../core/questions/question'
+import { togetherFactsSchema } from '../../core/game/catalogue/together-facts'
 import { severities } from '../../core/rules/rule'
 import { stages } from '../../core/support/stages'
 import { sceneDataSchema } from './scene-data'
@@ -66,6 +67,8 @@ export const evaluationSchema = z.object({
   outcomes: z.array(outcomeSchema),
   findings: z.array(findingSchema),
   gauges: z.array(gaugeSchema),
+  /** What the other items of its crate have to know of it. */
+  facts: togetherFactsSchema,
   source: sourceReportSchema,
   questions: z.array(questionSchema),
   steps: z.array(stepInfoSchema),

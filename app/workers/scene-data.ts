@@ -65,6 +65,8 @@ const scenePlaceSchema = z.object({
 export const sceneDataSchema = z.object({
   parts: z.array(scenePartSchema),
   places: z.array(scenePlaceSchema),
+  /** Events of the item, from what sets them off to what they are done to; null where that is another item. */
+  links: z.array(z.object({ from: triple, to: triple.nullable(), text: z.string() })),
   materials: z.array(sceneMaterialSchema),
   pictures: z.array(scenePictureSchema),
   /** Names of the item's looks; `looks` of a primitive has its material in each. */

@@ -18,6 +18,7 @@ const scene: SceneData = {
       primitives: [],
     },
   ],
+  links: [],
   places: [{ name: 'at_flue', title: 'Attach point', joins: null, at: [0, 1, 0], ahead: [0, 1, 0] }],
   materials: [],
   pictures: [],

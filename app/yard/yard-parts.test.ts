@@ -29,6 +29,7 @@ describe('what is set beside an item', () => {
     const scene = {
       materials: [],
       places: [],
+      links: [],
       pictures: [],
       looks: [],
       motion: null,

@@ -10,6 +10,7 @@ import { CameraRig } from './camera-rig'
 import { CompanionThing, type CompanionShape } from './companion'
 import { CompareRenderer } from './compare-renderer'
 import { PlayScene } from './play/play-scene'
+import { arrowLabels, EventArrows } from './event-arrows'
 import { DecalFrame } from './decal-frame'
 import { LevelPlayer } from './level-player'
 import { PickedFaces, PickedPoints, Spots } from './marks'
@@ -62,6 +63,8 @@ export interface YardMarks {
   faces?: Float32Array | null
   /** Solids in the colours of where they stand out. */
   standOuts?: ComponentProps<typeof StandOutsView> | null
+  /** Whether events are drawn as arrows between what they link. */
+  events?: boolean
 }
 
 /** What hands do on the item. */
@@ -145,6 +148,7 @@ export default function Yard({
   const { places } = result
   const labelled: readonly Labelled[] = useMemo(
     () => [
+      ...(marks.events ? arrowLabels(result.links, longest) : []),
       ...dimensions,
       ...(playing || !showSizes || reference.what === 'figure' ? [] : [referenceLabel(reference, place)]),
       ...(playing
@@ -156,7 +160,7 @@ export default function Yard({
             above: true,
           }))),
     ],
-    [dimensions, places, playing, showSizes, reference, place],
+    [dimensions, places, playing, showSizes, reference, place, marks.events, result, longest],
   )
   return (
     <div
@@ -224,6 +228,7 @@ export default function Yard({
             onPick={null}
           />
         )}
+        {marks.events && !playing && <EventArrows links={result.links} reach={longest} />}
         {companion && (
           <CompanionThing
             shape={companion.shape}

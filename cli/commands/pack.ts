@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs'
 import { basename } from 'node:path'
-import { gameNames, packCrate } from '../../core/crate/evaluate.ts'
+import { packCrate } from '../../core/crate/evaluate.ts'
+import { gameNames } from '../../core/crate/game-names.ts'
 import type { Crate } from '../../core/crate/schema.ts'
 import { namedAgainst } from '../../core/game/pack-order.ts'
 import type { Rulebook } from '../../core/game/schema.ts'

@@ -1,6 +1,6 @@
 import { gameNamed } from '../game.ts'
 import { bringIn, startFrom } from '../../core/crate/bring-in.ts'
-import { gameName } from '../../core/crate/evaluate.ts'
+import { gameName } from '../../core/crate/game-names.ts'
 import { withSlots } from '../../core/crate/slots.ts'
 import { writeCrateFile } from '../../core/crate/file.ts'
 import { questionsOf } from '../../core/crate/questions.ts'

@@ -1,5 +1,4 @@
 import type { Document } from '@gltf-transform/core'
-import { cleanName, uniqueName } from '../game/clean-name.ts'
 import { kindOf } from '../game/load.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { checkItem, type Checked, type Report } from '../rules/registry.ts'
@@ -10,9 +9,10 @@ import { plainMessage } from '../support/plain-error.ts'
 import { giveSlots } from '../game/slots.ts'
 import { runWorklist, StoppedError, type EntryOutcome, type RunOptions, type RunResult } from '../worklist/run.ts'
 import type { TogetherFacts } from '../game/catalogue/together-facts.ts'
-import { checkTogether } from '../game/catalogue/together.ts'
+import { togetherFaults } from '../game/catalogue/together.ts'
 import { togetherFacts } from '../operations/entry/together-facts.ts'
 import type { ResultStore } from '../worklist/result-store.ts'
+import { gameName, gameNames } from './game-names.ts'
 import { startOf } from './bring-in.ts'
 import type { BytesOf } from './stock.ts'
 import type { Game } from '../game/game.ts'
@@ -127,7 +127,7 @@ export async function evaluateItems(
 
 /** Items with what only shows when they are looked at together. */
 function withTogether(items: ItemOfMany[], rulebook: Rulebook): ItemOfMany[] {
-  const together = checkTogether(
+  const together = togetherFaults(
     items.flatMap(({ facts }) => facts ?? []),
     rulebook,
   )
@@ -191,26 +191,9 @@ function stepFinding(rule: string, title: string, value: string, message: string
   }
 }
 
-/** What an item is called in the game when no other is called alike. */
-export const gameName = ({ name }: Pick<CrateItem, 'name'>, rulebook: Rulebook): string =>
-  cleanName(rulebook, name, 'item')
-
 /** The slot of an item by itself. */
 export const ownSlot = (item: Pick<CrateItem, 'id' | 'kind' | 'slot'>, rulebook: Rulebook): string | null =>
   giveSlots([item], rulebook).get(item.id) ?? null
-
-/** The names that a crate's items have in the game: clean and different from each other. */
-export function gameNames(items: readonly Pick<CrateItem, 'id' | 'name'>[], rulebook: Rulebook): Map<string, string> {
-  // What the game has under a name of its own keeps it.
-  const taken = new Set(rulebook.stock.entries.map(({ id }) => id))
-  const names = new Map<string, string>()
-  for (const item of items) {
-    const name = uniqueName(rulebook, gameName(item, rulebook), taken)
-    taken.add(name)
-    names.set(item.id, name)
-  }
-  return names
-}
 
 export interface PackedCrate {
   pack: Pack

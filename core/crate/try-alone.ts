@@ -12,7 +12,7 @@ import { prepareItem } from './prepare-item.ts'
 import { memoryStore } from '../worklist/result-store.ts'
 import type { RunOptions } from '../worklist/run.ts'
 import { startFrom, type BroughtItem } from './bring-in.ts'
-import { gameName } from './evaluate.ts'
+import { gameName } from './game-names.ts'
 import type { BytesOf } from './stock.ts'
 
 /** What came of an item that was prepared, packed and tried with nobody helping. */

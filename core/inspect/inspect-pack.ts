@@ -3,7 +3,7 @@ import type { Report } from '../rules/registry.ts'
 import { worstFirst, type Finding } from '../rules/rule.ts'
 import { saidInEntry } from '../pack/records/entry.ts'
 import type { TogetherFacts } from '../game/catalogue/together-facts.ts'
-import { checkTogether } from '../game/catalogue/together.ts'
+import { togetherFaults } from '../game/catalogue/together.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { readEntry } from './entry-file.ts'
 import { fileFinding } from './file-finding.ts'
@@ -65,7 +65,7 @@ export async function inspectPack(
       findings: [...faults, ...report.findings],
     })
   }
-  const together = checkTogether(known, rulebook)
+  const together = togetherFaults(known, rulebook)
   for (const item of items) item.findings = worstFirst([...item.findings, ...(together.get(item.name) ?? [])])
   return { findings, items }
 }

@@ -68,6 +68,14 @@ export type StepControl =
     }
   /** Recoloured looks, each with a name and how it differs. */
   | { type: 'variants'; label: string; modes: { value: string; label: string }[] }
+  /** Events: when, at which thing, do what, to which. `things` are the parts and groups there are. */
+  | {
+      type: 'events'
+      label: string
+      causes: { value: string; label: string }[]
+      actions: { value: string; label: string }[]
+      things: string[]
+    }
   /** Arcs of the hue circle, each with its middle and reach. */
   | { type: 'hues'; label: string }
 

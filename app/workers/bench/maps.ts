@@ -1,5 +1,6 @@
 import * as Comlink from 'comlink'
-import { gameNames, ownSlot } from '../../../core/crate/evaluate'
+import { ownSlot } from '../../../core/crate/evaluate'
+import { gameNames } from '../../../core/crate/game-names'
 import { decalPlacementSchema } from '../../../core/operations/maps/decal-placement'
 import { layoutOf, listMaps, lookChains, mapPicture } from '../item-maps'
 import { placedDecal } from '../item-states'

@@ -1,5 +1,7 @@
 import * as Comlink from 'comlink'
-import { checkResult, gameName, ownSlot } from '../../../core/crate/evaluate'
+import { checkResult, ownSlot } from '../../../core/crate/evaluate'
+import { gameName } from '../../../core/crate/game-names'
+import { togetherFacts } from '../../../core/operations/entry/together-facts'
 import { partBounds } from '../../../core/item/measure'
 import { listAllParts } from '../../../core/item/parts'
 import { stepById, steps } from '../../../core/steps/registry'
@@ -33,6 +35,7 @@ export const runs = {
       key: result.key,
       outcomes: result.outcomes,
       ...checkResult(result, { ...options, itemName: gameName(item, rulebook), slot: ownSlot(item, rulebook) }),
+      facts: togetherFacts(result.document, rulebook, kind, gameName(item, rulebook)),
       source: sourceReport(survey),
       questions: questionsOf(item, from.document, rulebook, survey),
       steps: steps.map((step) => ({

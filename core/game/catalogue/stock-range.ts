@@ -29,7 +29,9 @@ export function far(field: CatalogueField, value: unknown, rulebook: Rulebook, k
   if (!range) return []
   const isFar = value > Math.max(range.most * FAR_TIMES, range.most) || value < range.least / FAR_TIMES
   if (!isFar) return []
-  const shown = `${formatCount(range.least)} to ${formatCount(range.most)} ${field.value.unit}`.trim()
+  const between =
+    range.least === range.most ? formatCount(range.most) : `${formatCount(range.least)} to ${formatCount(range.most)}`
+  const shown = `${between} ${field.value.unit}`.trim()
   return [
     {
       ...nowhereInPack,

@@ -10,9 +10,9 @@ import type { TogetherFacts } from './together-facts.ts'
  * What only shows when the items of a pack are looked at together: lines that two say alike, and events that follow on
  * each other. By the item that it is said of.
  *
- * @example checkTogether(items.map(({ facts }) => facts), rulebook).get('mooring_bell')
+ * @example togetherFaults(items.map(({ facts }) => facts), rulebook).get('mooring_bell')
  */
-export function checkTogether(items: readonly TogetherFacts[], rulebook: Rulebook): Map<string, EntryFault[]> {
+export function togetherFaults(items: readonly TogetherFacts[], rulebook: Rulebook): Map<string, EntryFault[]> {
   const found = new Map<string, EntryFault[]>()
   const say = (item: string, finding: EntryFault): void => void found.set(item, [...(found.get(item) ?? []), finding])
   for (const [item, finding] of [

@@ -1,13 +1,12 @@
 import type { Document, Node } from '@gltf-transform/core'
 import type { Kind } from '../../game/schema.ts'
-import type { ReferenceTarget } from '../../game/schema-catalogue.ts'
+import type { OwnNames } from '../../game/catalogue/references.ts'
 import { listPlaces } from '../../item/annotations/places.ts'
 import { listLooks } from '../../item/looks.ts'
 import { listViewParts } from '../../item/parts.ts'
 
 /** What an entry may name of its own item. */
-export type OwnTarget = Exclude<ReferenceTarget, 'item' | 'stock'>
-export type NamesWithin = Record<OwnTarget, string[]>
+export type NamesWithin = { [target in keyof OwnNames]: string[] }
 
 /**
  * The names of all that an entry may point to within an item, as they are packed.

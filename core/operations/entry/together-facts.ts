@@ -1,23 +1,16 @@
 import type { Document } from '@gltf-transform/core'
-import { fieldsOfKind, rowsOfKind } from '../../game/catalogue/fields.ts'
+import { fieldsOfKind } from '../../game/catalogue/fields.ts'
+import { isOwnOrInStock, referencesOf } from '../../game/catalogue/references.ts'
 import type { TogetherFacts } from '../../game/catalogue/together-facts.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
-import { entryAsPacked } from './entry-as-packed.ts'
+import { entryAsPacked, lookNamesOf } from './entry-as-packed.ts'
 import { namesWithin } from './names-within.ts'
-import { isOwnOrInStock, referencesIn } from './references.ts'
 
 /** What the other items of a pack have to know of an item. */
 export function togetherFacts(document: Document, rulebook: Rulebook, kind: Kind, itemName: string): TogetherFacts {
   const { fields, rows, events } = entryAsPacked(document, rulebook, kind, itemName)
   const known = fieldsOfKind(rulebook, kind)
-  const { part, group } = namesWithin(document, kind, itemName)
-  const ofRows = rowsOfKind(rulebook, kind)
-  const references = [
-    ...referencesIn(fields, known, '', null),
-    ...rows.flatMap((row, number) =>
-      referencesIn(row.fields, ofRows?.fields ?? [], `${ofRows?.key ?? ''}[${number}].`, row.look),
-    ),
-  ]
+  const own = namesWithin(document, kind, itemName, lookNamesOf(document))
   return {
     name: itemName,
     kind: kind.id,
@@ -26,11 +19,11 @@ export function togetherFacts(document: Document, rulebook: Rulebook, kind: Kind
         .filter((field) => field.unique && Object.hasOwn(fields, field.key))
         .map(({ key }) => [key, JSON.stringify(fields[key])]),
     ),
-    things: events.length > 0 ? [...new Set([...part, ...group])] : [],
+    things: events.length > 0 ? [...new Set([...own.part, ...own.group])] : [],
     events,
-    names: references
+    names: referencesOf({ fields, rows }, rulebook, kind)
       .filter(({ to }) => to.includes('item'))
-      .filter((reference) => !isOwnOrInStock(reference, document, rulebook, kind, itemName))
+      .filter((reference) => !isOwnOrInStock(reference, own, rulebook))
       .map(({ where, name, ofKinds, look, key, list, at }) => ({ where, name, ofKinds, look, key, list, at })),
   }
 }

@@ -1,10 +1,8 @@
 import { entryFaults } from '../../game/catalogue/entry-faults.ts'
-import { fieldsOfKind, rowsOfKind } from '../../game/catalogue/fields.ts'
-import { lostName } from '../../game/catalogue/lost-name.ts'
-import type { ReferenceTarget } from '../../game/schema-catalogue.ts'
+import { nameFaults } from '../../game/catalogue/name-faults.ts'
 import { getRootExtras } from '../../item/extras.ts'
 import { entryAsPacked, lookNamesOf } from '../../operations/entry/entry-as-packed.ts'
-import { isOwnOrInStock, namesFor, referencesIn } from '../../operations/entry/references.ts'
+import { namesWithin } from '../../operations/entry/names-within.ts'
 import { nowhere, type Finding, type RuleContext, type RuleFamily } from '../rule.ts'
 
 /**
@@ -20,7 +18,7 @@ function check(context: RuleContext): Finding[] {
   return [
     ...idTaken(context),
     ...entryFaults(entry, rulebook, kind, lookNamesOf(document), written),
-    ...lostNames(context),
+    ...nameFaults(entry, rulebook, kind, namesWithin(document, kind, itemName, lookNamesOf(document))),
   ]
 }
 
@@ -40,26 +38,3 @@ const idTaken = ({ rulebook: { stock }, itemName }: RuleContext): Finding[] =>
       why: 'Of two things with one name the game keeps one.',
       mend: null,
     }))
-
-/** Names that lead to nothing of the item and to nothing in stock, where they may not be those of other items. */
-function lostNames({ document, rulebook, kind, itemName }: RuleContext): Finding[] {
-  const { fields, rows } = entryAsPacked(document, rulebook, kind, itemName)
-  const ofRows = rowsOfKind(rulebook, kind)
-  const references = [
-    ...referencesIn(fields, fieldsOfKind(rulebook, kind), '', null),
-    ...rows.flatMap((row, number) =>
-      referencesIn(row.fields, ofRows?.fields ?? [], `${ofRows?.key ?? ''}[${number}].`, row.look),
-    ),
-  ]
-  return references
-    .filter(({ to }) => !to.includes('item'))
-    .filter((reference) => !isOwnOrInStock(reference, document, rulebook, kind, itemName))
-    .map((reference) => {
-      const { to, ofKinds, name } = reference
-      const known = namesFor(ofKinds, document, rulebook, kind, itemName)
-      const all = Object.entries(namesFor(null, document, rulebook, kind, itemName))
-      const elsewhere = all.find(([, names]) => names.includes(name))?.[0] as ReferenceTarget | undefined
-      const candidates = to.flatMap((target) => (target === 'item' ? [] : known[target]))
-      return lostName(reference, to, candidates, elsewhere ?? null)
-    })
-}

@@ -2,10 +2,11 @@ import { z } from 'zod'
 import { completeEntry } from '../../game/catalogue/complete-entry.ts'
 import { entryFaults } from '../../game/catalogue/entry-faults.ts'
 import { fieldsOfKind, rowsOfKind } from '../../game/catalogue/fields.ts'
+import { withLines, withRows } from '../../game/catalogue/merge-entry.ts'
 import { shownValue } from '../../game/catalogue/value-fault.ts'
 import type { CatalogueField } from '../../game/schema-catalogue.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
-import { entryRowSchema, type EntryRow, type ItemEntry } from '../../item/entry.ts'
+import { entryRowSchema, type ItemEntry } from '../../item/entry.ts'
 import { namesWithin, type NamesWithin } from '../../operations/entry/names-within.ts'
 import { entryOf, setEntry } from '../../operations/entry/set-entry.ts'
 import { lookNamesOf } from '../../operations/entry/entry-as-packed.ts'
@@ -83,8 +84,8 @@ export const writeEntry = defineStep<Parameters>({
       ...before,
       ...(stock ? { from: stock.id } : {}),
       ...(stock?.like !== undefined && before.like === undefined ? { like: stock.like } : {}),
-      fields: withoutNull({ ...taken, ...before.fields, ...fields }),
-      rows: mergedRows(before.rows, rows),
+      fields: withLines({ ...taken, ...before.fields }, fields),
+      rows: withRows(before.rows, rows),
     }
     setEntry(document, entry)
     const said = Object.keys(fields).length
@@ -104,21 +105,6 @@ export const writeEntry = defineStep<Parameters>({
     }
   },
 })
-
-const withoutNull = (fields: ItemEntry['fields']): ItemEntry['fields'] =>
-  Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== null))
-
-/** Rows by look: those given replace line by line what a look had. */
-function mergedRows(before: readonly EntryRow[], given: readonly EntryRow[]): EntryRow[] {
-  const rows = [...before]
-  for (const { look, fields } of given) {
-    const at = rows.findIndex((row) => row.look === look)
-    const merged = { look, fields: withoutNull({ ...(at >= 0 ? rows[at].fields : {}), ...fields }) }
-    if (at >= 0) rows[at] = merged
-    else rows.push(merged)
-  }
-  return rows
-}
 
 /** What a line that has to be there most likely says: as most of the kind in stock do, or the first that it may say. */
 function likely(
