@@ -150,6 +150,9 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
   const [look, setLook] = useState<YardLook>('seen')
   const [dusk, setDusk] = useState(false)
   const playing = usePlay((state) => state.subject !== null)
+  // Lights that an event has lit are seen at dusk.
+  const lit = usePlay((state) => state.frame?.lit ?? false)
+  const isDusk = dusk || lit
   const item = report?.items[shown]
   const scene = report?.scenes[shown]
   const [framings] = useState(() => new Map<object, Framing>())
@@ -158,11 +161,11 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
   return (
     <section
       aria-label="What was loaded"
-      className={`${dusk ? 'yard-dusk' : 'yard-ground'} relative min-h-0 min-w-0 flex-1 overflow-hidden`}
+      className={`${isDusk ? 'yard-dusk' : 'yard-ground'} relative min-h-0 min-w-0 flex-1 overflow-hidden`}
     >
       {scene && framing ? (
         <YardFrame
-          shown={{ scene, look, dusk, turned: true }}
+          shown={{ scene, look, dusk: isDusk, turned: true }}
           showSizes={!playing}
           playing={playing}
           framing={framing}

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { eventEffects } from '../../core/game/schema-catalogue'
 import { yardActions } from '../../core/trial/yard/actions'
 
 /** What crosses between the page and the workers about solids and the yard's physics. */
@@ -84,6 +85,11 @@ export const yardFrameSchema = z.object({
       arrivedAfter: z.number().nullable(),
     })
     .nullable(),
+  happened: z.array(
+    z.object({ seconds: z.number(), item: z.string(), words: z.string(), effect: z.enum(eventEffects) }),
+  ),
+  hidden: z.array(z.string()),
+  lit: z.boolean(),
   standing: z.array(z.object({ part: z.string(), matrix: floats })),
 })
 export type YardFrameMessage = z.infer<typeof yardFrameSchema>

@@ -79,6 +79,8 @@ const endpoint = {
           name,
           solids: item.solids,
           loose: kindOf(rulebook, item.kind).solids?.fixed === false,
+          like: item.entry.like,
+          events: { list: item.entry.events, nodes: item.nodes },
           motion: {
             clips: item.clips,
             markers: item.markers,

@@ -44,6 +44,8 @@ export interface LoadedItem {
   entryPath: string
   /** Names of its parts and groups. */
   things: ReadonlySet<string>
+  /** Everything that was loaded of it. */
+  nodes: LoadedNode[]
 }
 
 /**
@@ -143,6 +145,7 @@ export function loadItem(
     entry,
     entryPath,
     things,
+    nodes,
   }
 }
 

@@ -13,6 +13,7 @@ export const actionKeys: Readonly<Record<string, YardAction>> = {
   Enter: 'take',
   ' ': 'ball',
   Backspace: 'hit',
+  Home: 'use',
   Insert: 'drop-another',
   Shift: 'throw',
 }
@@ -20,6 +21,7 @@ export const actionKeys: Readonly<Record<string, YardAction>> = {
 export const actionTitles: readonly { action: YardAction; title: string; key: string; loose?: true }[] = [
   { action: 'ball', title: 'Throw a ball', key: 'Space' },
   { action: 'hit', title: 'Hit it', key: 'Backspace' },
+  { action: 'use', title: 'Use it', key: 'Home' },
   { action: 'take', title: 'Take, put down', key: 'Enter', loose: true },
   { action: 'throw', title: 'Throw it', key: 'Shift', loose: true },
   { action: 'drop-another', title: 'Drop another', key: 'Insert', loose: true },
@@ -32,6 +34,7 @@ const padButtons: Readonly<Record<number, YardAction>> = {
   1: 'throw',
   2: 'hit',
   3: 'drop-another',
+  5: 'use',
   7: 'ball',
 }
 

@@ -128,6 +128,25 @@ function RunStatus() {
   )
 }
 
+/** What events have done so far, the latest first. */
+function Happened() {
+  const told = usePlay((state) =>
+    state.frame?.happened
+      .slice(-4)
+      .map(({ seconds, words }) => `${seconds.toFixed(1)} s · ${words}`)
+      .join('\n'),
+  )
+  return told ? (
+    <ol className="flex flex-col-reverse gap-1" aria-label="What has happened" aria-live="polite">
+      {told.split('\n').map((line) => (
+        <li key={line} className="chip num text-[12px]">
+          {line}
+        </li>
+      ))}
+    </ol>
+  ) : null
+}
+
 /** Where the figure stands and what it touches, in words. */
 function PlayStatus() {
   const place = usePlay((state) => state.frame?.feet.map(rounded).join(', ') ?? null)
@@ -154,6 +173,7 @@ function PlayStatus() {
                 : 'touches nothing'}
       </p>
       <RunStatus />
+      <Happened />
     </div>
   )
 }

@@ -42,6 +42,12 @@ export function PlayScene({ space, scene, look, keys }: PlaySceneProps) {
     balls: [],
     remains: [],
   })
+  const hidden = usePlay((state) => state.frame?.hidden.join('\n') ?? '')
+  // What an event has hidden is not drawn.
+  const drawn = useMemo(() => {
+    const gone = new Set(hidden.split('\n'))
+    return hidden === '' ? scene : { ...scene, parts: scene.parts.filter(({ name }) => !gone.has(name)) }
+  }, [scene, hidden])
   const broken = usePlay((state) => (state.frame?.broken.length ?? 0) > 0)
 
   useEffect(() => {
@@ -93,12 +99,12 @@ export function PlayScene({ space, scene, look, keys }: PlaySceneProps) {
       </group>
       {ids.moved.length === 0 && !broken && (
         <TurnedToViewer scene={scene} on>
-          <Model scene={scene} look={look} layer={0} selected={null} picked={none} onPick={null} />
+          <Model scene={drawn} look={look} layer={0} selected={null} picked={none} onPick={null} />
         </TurnedToViewer>
       )}
       {ids.moved.map((id) => (
         <group key={id} matrixAutoUpdate={false} ref={(group) => keep(things.current, id, group)}>
-          <Model scene={scene} look={look} layer={0} selected={null} picked={none} onPick={null} />
+          <Model scene={drawn} look={look} layer={0} selected={null} picked={none} onPick={null} />
         </group>
       ))}
       {ids.balls.map((id) => (

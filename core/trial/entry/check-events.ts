@@ -17,7 +17,7 @@ export interface EventsWithin {
 }
 
 /** Whether a node stands under a thing; every node does under the item as a whole. */
-const stands = (node: LoadedNode, thing: string | undefined): boolean => {
+export const stands = (node: LoadedNode, thing: string | undefined): boolean => {
   for (let at: LoadedNode | null = node; at; at = at.parent) if (thing === undefined || at.name === thing) return true
   return false
 }
@@ -52,6 +52,17 @@ export function checkEvents(
   }
 }
 
+/** Whether a solid is on a layer by which something is set off; on any in a game that says nothing of its layers. */
+export function setsOff(
+  cause: 'walked-into' | 'handled' | 'hit',
+  { layers }: Pick<LoadedSolid, 'layers'>,
+  { solids }: Rulebook,
+): boolean {
+  if (solids.layers.every(({ means }) => means === null)) return true
+  const meant = { 'walked-into': ['walked-on', 'stops'], handled: ['handled'], hit: ['stops', 'moves'] }[cause]
+  return solids.layers.some(({ name, means }) => means !== null && meant.includes(means) && layers.includes(name))
+}
+
 function happens(
   cause: Rulebook['behaviour']['events']['when'][number]['cause'],
   thing: string | undefined,
@@ -60,12 +71,9 @@ function happens(
 ): boolean {
   if (cause === 'marker-reached') return markers.some(({ does }) => does === 'ends')
   if (cause === 'follows' || cause === 'other') return true
-  const silent = rulebook.solids.layers.every(({ means }) => means === null)
-  const meant = { 'walked-into': ['walked-on', 'stops'], handled: ['handled'], hit: ['stops', 'moves'] }[cause]
-  const layers = rulebook.solids.layers.filter(({ means }) => means !== null && meant.includes(means))
   return solids.some((solid) => {
     const node = nodes.find(({ name }) => name === solid.name)
-    return node && stands(node, thing) && (silent || layers.some(({ name }) => solid.layers.includes(name)))
+    return node && stands(node, thing) && setsOff(cause, solid, rulebook)
   })
 }
 

@@ -46,6 +46,10 @@ export class Run {
     return false
   }
 
+  get hasArrived(): boolean {
+    return this.arrivedAfter !== null
+  }
+
   /** What is to be told; null for an item without markers. */
   told(standing: (node: LoadedNode) => number[]): YardRun | null {
     if (this.markers.length === 0) return null

@@ -1,6 +1,8 @@
 import type { LoadedSolid } from '../check-solids.ts'
 import type { LoadedMarker } from '../check-markers.ts'
 import type { LoadedMesh, LoadedNode } from '../loaders/mesh/loaded-mesh.ts'
+import type { LoadedEvent } from '../entry/read-entry.ts'
+import type { Happening } from './happenings.ts'
 import type { YardAction } from './actions.ts'
 
 export type Place = [number, number, number]
@@ -15,6 +17,8 @@ export interface YardItem {
   /** The stock thing whose toughness it has; by its surface kind when it names none. */
   like?: string
   /** How it moves, its markers, and what is drawn of it and moves; none for what stands still. */
+  /** What happens when something is done to it, looked up among all that was loaded of it. */
+  events?: { list: readonly LoadedEvent[]; nodes: readonly LoadedNode[] }
   motion?: { clips: LoadedMesh['clips']; markers: readonly LoadedMarker[]; drawn: readonly LoadedNode[] }
 }
 
@@ -70,6 +74,12 @@ export interface YardFrame {
   /** What takes the figure along. */
   ridesOn: string | null
   run: YardRun | null
+  /** Events that have happened, the latest last. */
+  happened: Happening[]
+  /** Parts that an event has hidden. */
+  hidden: string[]
+  /** Whether an event has lit its lights. */
+  lit: boolean
   /** Where the drawn parts stand that clips move. */
   standing: { part: string; matrix: Float32Array<ArrayBuffer> }[]
 }

@@ -3,22 +3,16 @@ import { RAPIER, startPhysics } from './physics-engine.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import type { LoadedSolid } from '../check-solids.ts'
 import type { YardAction } from './actions.ts'
+import { Balls } from './balls.ts'
 import { colliderOf, extentOf, groundAt, lowestOf, middleOf, newWorld } from './colliders.ts'
-import {
-  BALL_KILOGRAMS,
-  BLOW,
-  MOST_BALLS,
-  MOST_LIFTED_KILOGRAMS,
-  MOST_THINGS,
-  STEP_SECONDS,
-  yardMeasures,
-  type YardMeasures,
-} from './measures.ts'
+import { BLOW, MOST_LIFTED_KILOGRAMS, MOST_THINGS, STEP_SECONDS, yardMeasures, type YardMeasures } from './measures.ts'
 import type { LoadedMarker } from '../check-markers.ts'
 import type { LoadedNode } from '../loaders/mesh/loaded-mesh.ts'
 import { Figure } from './figure.ts'
 import { MovingBodies } from './moving-bodies.ts'
+import { Remains } from './remains.ts'
 import { Run } from './run.ts'
+import { YardEvents } from './yard-events.ts'
 import type { Place, Turn, YardItem, YardInput, YardFrame } from './yard-frame.ts'
 
 interface Thing {
@@ -38,15 +32,15 @@ export class Yard {
   private readonly world: Physics.World
   private readonly things: Thing[] = []
   private readonly owner = new Map<number, { solid: LoadedSolid; thing: Thing | null }>()
-  private balls: { id: number; body: Physics.RigidBody }[] = []
-  private pieces: { id: number; body: Physics.RigidBody }[] = []
-  private readonly broken: YardFrame['broken'] = []
+  private readonly balls: Balls
+  private readonly remains: Remains
   private readonly figure: Figure
   private readonly measures: YardMeasures
   private readonly events = new RAPIER.EventQueue(true)
   /** Layers of what can be taken into hands. */
   private readonly handled: ReadonlySet<string>
   private carried: Thing | null = null
+  private readonly entries: YardEvents
   private readonly moving: MovingBodies[]
   private readonly run: Run
   /** Where it stands when it begins, and begins again. */
@@ -65,8 +59,11 @@ export class Yard {
       rulebook.solids.layers.filter(({ means }) => means === 'moves' || means === 'handled').map(({ name }) => name),
     )
     this.world = newWorld(this.measures)
+    this.balls = new Balls(this.world, this.measures, figure.width)
+    this.remains = new Remains(this.world, this.measures.unitsPerMetre)
     const markers = items.flatMap(({ motion }) => motion?.markers ?? [])
     this.world.createCollider(groundAt(this.measures, this.groundHeight(markers)))
+    this.entries = new YardEvents(items, rulebook)
     for (const item of items) this.put(item, 0)
     this.moving = items.flatMap(({ solids, motion }) =>
       motion
@@ -92,14 +89,38 @@ export class Yard {
   /** One sixtieth of a second. */
   step(input: YardInput): YardFrame {
     for (const action of input.actions) this.act(action, input)
-    for (const bodies of this.moving) bodies.lead((this.steps + 1) * STEP_SECONDS)
+    this.leadAll()
     this.figure.walk(input, this.moving, this.isCarried)
     if (this.carried) this.hold(this.carried, input)
     this.world.step(this.events)
     this.steps++
     this.figure.giveWay(this.moving)
-    if (this.run.see(this.figure.feet(), this.steps * STEP_SECONDS, this.standing)) this.figure.standAt(this.begin)
+    const arrivedBefore = this.run.hasArrived
+    if (this.run.see(this.figure.feet(), this.seconds, this.standing)) this.figure.standAt(this.begin)
+    if (this.run.hasArrived && !arrivedBefore) this.entries.arrive(this.seconds)
+    this.entries.touch(new Set(this.touchedSolids().map(({ solid }) => solid)), this.seconds)
+    this.hideParts()
     return this.frame(this.knocks())
+  }
+
+  private get seconds(): number {
+    return this.steps * STEP_SECONDS
+  }
+
+  /** Clips go on by themselves, or where an event has led them. */
+  private leadAll(): void {
+    const led = this.entries.goOn(STEP_SECONDS)
+    const moving = this.items.filter(({ motion }) => motion)
+    for (const [index, bodies] of this.moving.entries())
+      bodies.lead(led.get(moving[index]) ?? (this.steps + 1) * STEP_SECONDS)
+  }
+
+  /** What an event has hidden is not bumped into either. */
+  private hideParts(): void {
+    const hidden = new Set(this.entries.hidden)
+    if (hidden.size === 0) return
+    for (const [handle, { solid }] of this.owner)
+      if (hidden.has(solid.name)) this.world.getCollider(handle)?.setEnabled(false)
   }
 
   /** Gives the engine's memory back. */
@@ -164,8 +185,13 @@ export class Yard {
     this.moving.reduce<number[] | null>((found, bodies) => found ?? bodies.standing(node), null) ?? node.world
 
   private act(action: YardAction, { look }: YardInput): void {
-    if (action === 'ball') return this.throwBall(look)
+    if (action === 'ball') return this.balls.throw(this.figure.eyes(), look, this.nextId++)
     if (action === 'hit') return this.hit(look)
+    if (action === 'use') {
+      const pointed = this.pointedAt(look)
+      if (pointed) this.entries.happen('handled', pointed.solid, this.seconds)
+      return
+    }
     if (action === 'drop-another') {
       const loose = this.items.find((item) => item.loose)
       if (loose && this.things.length < MOST_THINGS)
@@ -176,28 +202,11 @@ export class Yard {
     else if (action === 'take') this.take(look)
   }
 
-  private throwBall(look: Place): void {
-    const eyes = this.figure.eyes()
-    const { ballRadius, ballSpeed, unitsPerMetre } = this.measures
-    const before = this.rulebook.space.figure.width / 2 + ballRadius + 0.05 * unitsPerMetre
-    const start = eyes.map((value, axis) => value + look[axis] * before) as Place
-    const body = this.world.createRigidBody(
-      RAPIER.RigidBodyDesc.dynamic()
-        .setTranslation(...start)
-        .setLinvel(look[0] * ballSpeed, look[1] * ballSpeed, look[2] * ballSpeed)
-        .setCcdEnabled(true),
-    )
-    this.world.createCollider(
-      RAPIER.ColliderDesc.ball(ballRadius).setMass(BALL_KILOGRAMS).setRestitution(0.6).setFriction(0.5),
-      body,
-    )
-    this.balls.push({ id: this.nextId++, body })
-    if (this.balls.length > MOST_BALLS)
-      this.world.removeRigidBody((this.balls.shift() as { body: Physics.RigidBody }).body)
-  }
-
   private hit(look: Place): void {
-    const thing = this.pointedAt(look)
+    const pointed = this.pointedAt(look)
+    if (!pointed) return
+    this.entries.happen('hit', pointed.solid, this.seconds)
+    const { thing } = pointed
     if (!thing) return
     thing.toughness -= BLOW
     const { blow } = this.measures
@@ -205,13 +214,13 @@ export class Yard {
     if (thing.toughness <= 0) this.breakApart(thing)
   }
 
-  private pointedAt(look: Place): Thing | null {
+  private pointedAt(look: Place): { solid: LoadedSolid; thing: Thing | null } | null {
     const eyes = this.figure.eyes()
     for (const drop of [0, 0.35, 0.7]) {
       const ray = new RAPIER.Ray({ x: eyes[0], y: eyes[1], z: eyes[2] }, { x: look[0], y: look[1] - drop, z: look[2] })
       const hit = this.world.castRay(ray, this.measures.reach, true, undefined, undefined, this.figure.capsule)
-      const thing = hit ? this.owner.get(hit.collider.handle)?.thing : null
-      if (thing) return thing
+      const found = hit ? this.owner.get(hit.collider.handle) : undefined
+      if (found) return found
     }
     return null
   }
@@ -220,24 +229,13 @@ export class Yard {
   private breakApart(thing: Thing): void {
     const at = thing.body.translation()
     if (this.carried === thing) this.carried = null
-    this.broken.push({ item: thing.item.name, remains: thing.remains })
     this.things.splice(this.things.indexOf(thing), 1)
     this.world.removeRigidBody(thing.body)
-    if (thing.remains === 'nothing') return
-    const metre = this.measures.unitsPerMetre
-    for (let piece = 0; piece < 5; piece++) {
-      const angle = piece * 1.26
-      const [x, z] = [at.x + Math.cos(angle) * 0.35 * metre, at.z + Math.sin(angle) * 0.35 * metre]
-      const body = this.world.createRigidBody(
-        RAPIER.RigidBodyDesc.dynamic().setTranslation(x, at.y + (0.2 + piece * 0.15) * metre, z),
-      )
-      this.world.createCollider(RAPIER.ColliderDesc.cuboid(0.25 * metre, 0.04 * metre, 0.07 * metre).setMass(0.8), body)
-      this.pieces.push({ id: this.nextId++, body })
-    }
+    this.remains.leave(thing.item.name, thing.remains, at, () => this.nextId++)
   }
 
   private take(look: Place): void {
-    const thing = this.pointedAt(look)
+    const thing = this.pointedAt(look)?.thing
     if (
       !thing?.item.loose ||
       thing.body.mass() > MOST_LIFTED_KILOGRAMS ||
@@ -277,6 +275,10 @@ export class Yard {
     const found: YardFrame['knocks'] = []
     this.events.drainContactForceEvents((event) => {
       const known = this.owner.get(event.collider1()) ?? this.owner.get(event.collider2())
+      const other = this.owner.has(event.collider1()) ? event.collider2() : event.collider1()
+      const body = this.world.getCollider(other)?.parent()
+      if (known && body && (this.balls.has(body) || this.owner.has(other)))
+        this.entries.happen('hit', known.solid, this.seconds)
       if (known && found.length < 4)
         found.push({
           surface: known.solid.surface,
@@ -284,15 +286,18 @@ export class Yard {
         })
     })
     this.events.drainCollisionEvents(() => undefined)
+    for (const item of this.entries.takeRinging())
+      found.push({ surface: this.donorOf(item)?.surface ?? item.solids[0]?.surface ?? '', loudness: 1 })
     return found
   }
 
+  private touchedSolids(): { solid: LoadedSolid }[] {
+    return [...this.figure.touched()].flatMap(({ handle }) => this.owner.get(handle) ?? [])
+  }
+
   private touches(): YardFrame['touches'] {
-    for (const collider of this.figure.touched()) {
-      const known = this.owner.get(collider.handle)
-      if (known) return { solid: known.solid.name, surface: known.solid.surface }
-    }
-    return null
+    const [first] = this.touchedSolids()
+    return first ? { solid: first.solid.name, surface: first.solid.surface } : null
   }
 
   private ridesOn(): string | null {
@@ -310,19 +315,22 @@ export class Yard {
       return [x, y, z, w]
     }
     return {
-      seconds: this.steps * STEP_SECONDS,
+      seconds: this.seconds,
       feet: this.figure.feet(),
       touches: this.touches(),
       moved: this.things
         .filter(({ item }) => item.loose)
         .map(({ id, item, body, pivot }) => ({ id, item: item.name, pivot, place: placed(body), turn: turned(body) })),
-      balls: this.balls.map(({ id, body }) => ({ id, place: placed(body) })),
-      remains: this.pieces.map(({ id, body }) => ({ id, place: placed(body), turn: turned(body) })),
-      broken: [...this.broken],
+      balls: this.balls.thrown.map(({ id, body }) => ({ id, place: placed(body) })),
+      remains: this.remains.pieces.map(({ id, body }) => ({ id, place: placed(body), turn: turned(body) })),
+      broken: [...this.remains.broken],
       knocks,
       carries: this.carried?.item.name ?? null,
       ridesOn: this.ridesOn(),
       run: this.run.told(this.standing),
+      happened: this.entries.told,
+      hidden: this.entries.hidden,
+      lit: this.entries.lit,
       standing: this.items.flatMap(({ motion }) =>
         (motion?.drawn ?? []).map((node) => ({ part: node.name, matrix: Float32Array.from(this.standing(node)) })),
       ),
