@@ -6,6 +6,7 @@ import { writeCrateFile } from '../core/crate/file.ts'
 import { newCrate } from '../core/crate/schema.ts'
 import { kindOf } from '../core/game/load.ts'
 import type { ReadOptions } from '../core/intake/reader.ts'
+import { newEntryId } from '../core/worklist/entry.ts'
 import { prepareWorklist } from '../core/worklist/prepare.ts'
 import { memoryStore } from '../core/worklist/result-store.ts'
 import '../cli/node-assets.ts'
@@ -24,6 +25,8 @@ interface DemoItem {
   /** In a game of numbered places: which it stands in for. */
   slot?: string
   prepared?: boolean
+  /** What the modder has said in its entry. */
+  entry?: Record<string, string | number | string[]>
 }
 
 const crates: Record<string, { title: string; game: string; items: DemoItem[] }> = {
@@ -32,7 +35,18 @@ const crates: Record<string, { title: string; game: string; items: DemoItem[] }>
     game: 'tarn-and-tiller',
     items: [
       { folder: 'boathouse_gate', kind: 'prop', name: 'Boathouse gate', reading: { metresPerUnit: 0.01, up: '+z' } },
-      { folder: 'mooring_bell', kind: 'mover', name: 'Mooring bell', prepared: true },
+      {
+        folder: 'mooring_bell',
+        kind: 'mover',
+        name: 'Mooring bell',
+        prepared: true,
+        entry: {
+          about: 'Calls the ferry across in fog.',
+          price: 95,
+          idle: 'sway',
+          lakes: ['otterby_water', 'tarn_head'],
+        },
+      },
     ],
   },
   'otterby-outfit.zip': {
@@ -103,7 +117,7 @@ for (const [file, { title, game: id, items }] of Object.entries(crates)) {
   const crate = newCrate(title, game, [])
   const sources = new Map<string, Uint8Array>()
   if (game.stock && stock) sources.set(game.stock.sha256, stock)
-  for (const { folder, kind, name, reading, slot, prepared } of items) {
+  for (const { folder, kind, name, reading, slot, prepared, entry } of items) {
     const place = new URL(`./sources/${folder}/`, import.meta.url)
     const files = readdirSync(place)
       .sort()
@@ -122,6 +136,15 @@ for (const [file, { title, game: id, items }] of Object.entries(crates)) {
             { rulebook, kind: kindOf(rulebook, kind), store: memoryStore() },
           )
         : []
+      if (entry)
+        worklist.push({
+          id: newEntryId(worklist),
+          step: 'write-entry',
+          on: true,
+          parameters: { from: '', fields: entry, rows: [] },
+          reason: 'What its entry says besides what is usual.',
+          byHand: true,
+        })
       crate.items.push({ ...item, worklist, answers: { kind }, ...(slot === undefined ? {} : { slot }) })
     }
   }

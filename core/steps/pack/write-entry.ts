@@ -1,3 +1,4 @@
+import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
 import { completeEntry } from '../../game/catalogue/complete-entry.ts'
 import { entryFaults } from '../../game/catalogue/entry-faults.ts'
@@ -7,6 +8,7 @@ import { shownValue } from '../../game/catalogue/value-fault.ts'
 import type { CatalogueField } from '../../game/schema-catalogue.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
 import { entryRowSchema, type ItemEntry } from '../../item/entry.ts'
+import { disagreements, madeOf, type Donor } from '../../operations/entry/donor-agreement.ts'
 import { namesWithin, type NamesWithin } from '../../operations/entry/names-within.ts'
 import { entryOf, setEntry } from '../../operations/entry/set-entry.ts'
 import { lookNamesOf } from '../../operations/entry/entry-as-packed.ts'
@@ -74,6 +76,7 @@ export const writeEntry = defineStep<Parameters>({
   async run({ document, rulebook, kind, parameters: { from, fields, rows } }) {
     const before = entryOf(document)
     const stock = rulebook.stock.entries.find(({ id }) => id === from)
+    const like = before.like === undefined ? suitingDonor(stock?.like, document, rulebook, kind) : null
     const known = new Set(fieldsOfKind(rulebook, kind).map(({ key }) => key))
     const taken = Object.fromEntries(
       Object.entries(stock?.fields ?? {}).filter(
@@ -83,7 +86,7 @@ export const writeEntry = defineStep<Parameters>({
     const entry: ItemEntry = {
       ...before,
       ...(stock ? { from: stock.id } : {}),
-      ...(stock?.like !== undefined && before.like === undefined ? { like: stock.like } : {}),
+      ...(like === null ? {} : { like: like.id }),
       fields: withLines({ ...taken, ...before.fields }, fields),
       rows: withRows(before.rows, rows),
     }
@@ -105,6 +108,13 @@ export const writeEntry = defineStep<Parameters>({
     }
   },
 })
+
+/** The donor of a stock entry, where it suits this item as well. */
+function suitingDonor(id: string | undefined, document: Document, rulebook: Rulebook, kind: Kind): Donor | null {
+  const donor = rulebook.stock.donors.find((each) => each.id === id)
+  if (!donor || (donor.kinds !== null && !donor.kinds.includes(kind.id))) return null
+  return disagreements(donor, madeOf(document, rulebook)).length === 0 ? donor : null
+}
 
 /** What a line that has to be there most likely says: as most of the kind in stock do, or the first that it may say. */
 function likely(
