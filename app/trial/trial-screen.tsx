@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
-import type { LogLine } from '../../core/trial/log'
+import { explain } from '../../core/trial/log-explanations'
 import { frameOf } from '../yard/yard-framing'
 import { CrateRouteBar } from '../crate/crate-route-bar'
 import { Split } from '../crate/panels'
@@ -9,7 +9,8 @@ import { keepTrial, useTrials } from '../crate/pack-facts'
 import { useCrate } from '../crate/use-crate'
 import { plural } from '../ui/format'
 import { tellError } from '../ui/notify'
-import { StatusMark, type Status } from '../ui/status-mark'
+import { StatusMark } from '../ui/status-mark'
+import { LoaderLog } from './loader-log'
 import { runTrial } from '../workers/clients'
 import type { TrialReport } from '../workers/trial.worker'
 import { longestOf } from '../yard/reference'
@@ -82,7 +83,7 @@ export function TrialScreen({ packed }: { packed: { sha256: string; packedAt: nu
                     </p>
                   ))}
                 </div>
-                <Log report={report} />
+                <LoaderLog log={report?.log ?? null} />
               </section>
             }
           />
@@ -103,7 +104,8 @@ function Verdict({ report, packed, running }: { report: TrialReport | null; pack
             : 'There is no pack yet.'}
       </p>
     )
-  const complaints = report.log.filter((line) => line.level === 'complaint').length
+  // What nothing is seen of is no complaint that counts.
+  const complaints = report.log.filter((line) => line.level === 'complaint' && !explain(line).harmless).length
   const refusals = report.log.filter((line) => line.level === 'refused').length
   return (
     <p role="status" className="flex items-center gap-2 text-[16px] font-semibold">
@@ -114,33 +116,6 @@ function Verdict({ report, packed, running }: { report: TrialReport | null; pack
           : 'It loads'
         : `It is refused, for ${refusals} reason${refusals === 1 ? '' : 's'}`}
     </p>
-  )
-}
-
-const statusOf: Record<LogLine['level'], Status> = { refused: 'blocks', complaint: 'risky', told: 'clear' }
-const levelWords: Record<LogLine['level'], string> = { refused: 'refused', complaint: 'complains', told: 'tells' }
-
-function Log({ report }: { report: TrialReport | null }) {
-  return (
-    <div className="flex min-w-0 flex-1 flex-col px-4 pt-2">
-      <p className="caption">The loader’s log</p>
-      <ol className="min-h-0 flex-1 relative overflow-y-auto" tabIndex={0} aria-label="The loader’s log">
-        {report?.log.map((line, index) => (
-          <li
-            key={index}
-            className="grid grid-cols-[14px_76px_132px_1fr] items-baseline gap-3 border-b border-dashed border-edge py-1 text-[13px]"
-          >
-            <StatusMark status={statusOf[line.level]} />
-            <span>{levelWords[line.level]}</span>
-            <span className="num truncate text-[12px]">{line.code}</span>
-            <span className="min-w-0">
-              {line.message} <span className="num block truncate text-[11.5px] text-ink-2">{line.file}</span>
-            </span>
-          </li>
-        ))}
-        {!report && <li className="py-3 text-ink-2">Nothing was loaded yet.</li>}
-      </ol>
-    </div>
   )
 }
 

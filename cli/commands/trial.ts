@@ -1,5 +1,7 @@
 import { gameNamed } from '../game.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
+import { plural } from '../../core/support/wording.ts'
+import { explain } from '../../core/trial/log-explanations.ts'
 import { loadPack } from '../../core/trial/load-pack.ts'
 import { parseCall, print, required, type Command } from '../command.ts'
 import { namesFolder, readBytes } from '../bytes.ts'
@@ -7,11 +9,15 @@ import { readFolder } from '../files.ts'
 
 export const trial: Command = {
   name: 'trial',
-  usage: 'trial PACK.zip|FOLDER --rulebook ID|FILE [--over PACK.zip…]',
+  usage: 'trial PACK.zip|FOLDER --rulebook ID|FILE [--over PACK.zip…] [--all]',
   summary:
-    'Lets the stand-in loader read a pack, or files that lie loose in a folder, with packs below it whose files it does not have; prints its log and verdict.',
+    'Lets the stand-in loader read a pack, or files that lie loose in a folder, with packs below it whose files it does not have; prints its verdict and its log: faults with what they mean; what is harmless only with --all.',
   async run(words) {
-    const call = parseCall(words, { rulebook: { type: 'string' }, over: { type: 'string', multiple: true } })
+    const call = parseCall(words, {
+      rulebook: { type: 'string' },
+      over: { type: 'string', multiple: true },
+      all: { type: 'boolean' },
+    })
     if (call.positionals.length !== 1) throw new PlainError('it takes one pack', 'trial', 'Name a pack.')
     const [path] = call.positionals
     const { rulebook } = (await gameNamed(required(call, 'rulebook'))).game
@@ -23,8 +29,19 @@ export const trial: Command = {
       solids: solids.length,
       textures,
     }))
-    print(call, { loads: result.loads, log: result.log, items }, [
-      ...result.log.map((line) => `${line.level.padEnd(9)} ${line.code} ${line.file}: ${line.message}`),
+    const log = result.log.map(explain)
+    const harmless = log.filter((line) => line.harmless)
+    // What was loaded is told in any case.
+    const shown =
+      call.values['all'] === true ? log : log.filter(({ harmless, code }) => !harmless || code === 'item.loaded')
+    print(call, { loads: result.loads, log, items }, [
+      ...shown.flatMap((line) => [
+        `${line.level.padEnd(9)} ${line.code} ${line.file}: ${line.message}`,
+        ...(line.level === 'told' ? [] : [`          ${line.says}`]),
+      ]),
+      ...(harmless.length > shown.filter((line) => line.harmless).length
+        ? [`${plural(harmless.length, 'harmless message')}; --all shows them.`]
+        : []),
       result.loads ? 'It loads.' : 'It does not load.',
     ])
     return result.loads ? 0 : 1

@@ -76,6 +76,7 @@ export function checkLook(
     log.refuse('look.unreadable', path, 'The look cannot be read.')
     return
   }
+  log.tell('look.read', path, `${look.look}: ${Object.keys(look.materials).length} materials.`)
   const drawn = [...sorted.view, ...[...sorted.levels.values()].flat()].flatMap((node) =>
     node.primitives.map((primitive) => ({ node, primitive })),
   )

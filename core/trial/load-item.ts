@@ -207,6 +207,7 @@ function loadMeshes(
       const beside = kind.models.length > 1 ? entry.ofModels?.[kind.models[number]] : entry
       const mesh = meshLoaders[rulebook.files.mesh.writer]({ path, bytes, archive, beside, rulebook })
       standUpright(mesh, rulebook)
+      log.tell('mesh.read', path, `${mesh.nodes.length} nodes, ${mesh.clips.length} clips.`)
       nodes.push(...mesh.nodes)
       clips.push(...mesh.clips)
       if (mesh.clips.length > 0 && !kind.motionAsked)

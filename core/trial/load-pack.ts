@@ -58,6 +58,7 @@ export function loadPack(
     })
     const known = new Map(announced.map(({ entry }) => [entry.item, entry.kind]))
     for (const { path, entry } of announced) {
+      log.about(entry.item)
       const item = loadItem(path, entry, known, archive, rulebook, log)
       if (!item) continue
       if (names.has(item.name)) log.refuse('item.twice', path, `The item ${item.name} is in the pack twice.`)
@@ -71,6 +72,7 @@ export function loadPack(
           : `${item.name}: ${item.triangles} triangles, ${item.solids.length} solids, ${item.textures} textures.`,
       )
     }
+    log.about(null)
     checkTogether(
       items.map(({ entryPath, entry, ...item }) => ({
         ...item,

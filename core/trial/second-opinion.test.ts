@@ -34,7 +34,7 @@ describe('the loader as a second opinion', () => {
     const { findings, trial } = await judge(() => undefined)
     expect(findings.length).toBeGreaterThan(0)
     expect(findings.every((finding) => finding.severity === 'note')).toBe(true)
-    expect(trial.log.map((line) => line.level)).toEqual(['told'])
+    expect(trial.log.filter((line) => line.level !== 'told')).toEqual([])
   })
 
   it.each(spoilers)('agrees about $rule, which $severity', async ({ rule, severity, spoil }) => {

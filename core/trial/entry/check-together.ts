@@ -20,14 +20,16 @@ export function checkTogether(items: readonly ItemAmongOthers[], rulebook: Ruleb
         .filter(({ fields }) => Object.hasOwn(fields, key))
         .map(({ fields }) => JSON.stringify(fields[key])),
     )
-    for (const { lines, path, kind } of items) {
+    for (const { name, lines, path, kind } of items) {
       if (!Object.hasOwn(lines, key) || (kinds && !kinds.includes(kind))) continue
       const value = JSON.stringify(lines[key])
+      log.about(name)
       if (said.has(value)) log.refuse('entry.alike', path, `${key} is ${value}, as another says already.`)
       said.add(value)
     }
   }
   followEvents(items, rulebook, log)
+  log.about(null)
 }
 
 interface Step {
@@ -63,11 +65,21 @@ function followEvents(items: readonly ItemAmongOthers[], { behaviour }: Rulebook
   )
   // A step is in a circle when it can be reached from itself.
   const circling = steps.findIndex((step, from) => reach(next[from], steps, next).has(step))
-  if (circling >= 0)
-    log.refuse('event.circle', steps[circling].path, 'An event sets itself off again; it would never end.')
+  const about = ({ at }: Step): TrialLog => {
+    log.about(at[0])
+    return log
+  }
+  if (circling >= 0) {
+    const step = steps[circling]
+    about(step).refuse('event.circle', step.path, 'An event sets itself off again; it would never end.')
+  }
   for (const step of steps)
     if (step.after !== null && !steps.some(({ does, to }) => does === step.after && meets(to, step.at)))
-      log.complain('event.never', step.path, `Nothing does ${step.after} to ${step.at.filter(Boolean).join('/')}.`)
+      about(step).complain(
+        'event.never',
+        step.path,
+        `Nothing does ${step.after} to ${step.at.filter(Boolean).join('/')}.`,
+      )
   for (const start of new Set(steps.filter(({ after }) => after === null).map(({ starts }) => starts))) {
     const done = [
       ...reach(
@@ -78,8 +90,8 @@ function followEvents(items: readonly ItemAmongOthers[], { behaviour }: Rulebook
     ]
     const what = done.map(({ does, to }) => `${does} ${to.join('/')}`)
     const again = done.filter((_, index) => what.indexOf(what[index]) < index)
-    for (const { path, does } of again)
-      log.complain('event.twice', path, `${does} is done twice when one thing happens.`)
+    for (const step of again)
+      about(step).complain('event.twice', step.path, `${step.does} is done twice when one thing happens.`)
   }
 }
 
