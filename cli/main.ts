@@ -6,6 +6,7 @@ import type { Command } from './command.ts'
  * needs alone.
  */
 const commands: Record<string, () => Promise<Command>> = {
+  init: async () => (await import('./commands/init.ts')).init,
   survey: async () => (await import('./commands/survey.ts')).survey,
   compare: async () => (await import('./commands/compare.ts')).compare,
   take: async () => (await import('./commands/take.ts')).take,

@@ -1,12 +1,14 @@
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
 import { gameNamed } from '../game.ts'
 import { bringIn, startFrom } from '../../core/crate/bring-in.ts'
 import { gameName } from '../../core/crate/game-names.ts'
 import { withSlots } from '../../core/crate/slots.ts'
-import { writeCrateFile } from '../../core/crate/file.ts'
 import { questionsOf } from '../../core/crate/questions.ts'
 import { newCrate, type Crate, type CrateItem } from '../../core/crate/schema.ts'
 import { axisNameSchema, type AxisName } from '../../core/maths/axes.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
+import { plural } from '../../core/support/wording.ts'
 import { lengthUnits } from '../../core/item/units.ts'
 import { sha256Hex } from '../../core/support/hashing.ts'
 import { rankKinds } from '../../core/game/guess-kind.ts'
@@ -18,14 +20,15 @@ import { prepareItem } from '../../core/crate/prepare-item.ts'
 import { memoryStore } from '../../core/worklist/result-store.ts'
 import { runWorklist, type RunOptions, type RunProgress } from '../../core/worklist/run.ts'
 import { parseCall, print, progressLine, required, type Call, type Command } from '../command.ts'
-import { readBytes, writeBytes } from '../bytes.ts'
-import { gatherSources } from '../files.ts'
+import { namesFolder, readBytes } from '../bytes.ts'
+import { writeCrate } from '../crate-out.ts'
+import { gatherSources, openCrate } from '../files.ts'
 import { reportOnFiles } from './prepare-report.ts'
 
 export const prepare: Command = {
   name: 'prepare',
   usage:
-    'prepare FILE…|FOLDER --rulebook ID|FILE [--kind KIND] [--name NAME] [--preset FILE] [--unit mm|cm|m|in|…] [--up y|z|-z|…] [--forward …] [--steps none] --out CRATE.zip; or --report',
+    'prepare FILE…|FOLDER --rulebook ID|FILE [--kind KIND] [--name NAME] [--preset FILE] [--unit mm|cm|m|in|…] [--up y|z|-z|…] [--forward …] [--steps none] --out CRATE.zip|FOLDER; or --report',
   summary:
     'Proposes a worklist, runs it and writes a crate file; with --report, a table of every mesh prepared, packed and tried.',
   async run(words) {
@@ -41,7 +44,16 @@ export const prepare: Command = {
       out: { type: 'string' },
       report: { type: 'boolean' },
     })
-    const named = await gameNamed(required(call, 'rulebook'))
+    // What goes into a crate that is there is prepared for its game.
+    const before = await crateThere(call.values['out'])
+    const word = call.values['rulebook']
+    if (before && typeof word === 'string' && (await gameNamed(word)).game.rulebook.id !== before.game.rulebook.id)
+      throw new PlainError(
+        `the crate there is for ${before.game.rulebook.title}`,
+        String(call.values['out']),
+        'Leave --rulebook out, or begin another crate.',
+      )
+    const named = before ?? (await gameNamed(required(call, 'rulebook')))
     const { game, stock } = named
     const { rulebook } = game
     const asked = call.values['kind']
@@ -58,11 +70,11 @@ export const prepare: Command = {
       gatherSources(call.positionals),
       saidKind?.id ?? rulebook.kinds[0].id,
       { ...reading, models: saidKind?.models },
-      [],
+      before?.crate.items.map(({ id }) => id) ?? [],
       name,
     )
-    const crate: Crate = newCrate(name ?? brought[0].item.name, game, [])
-    const sources = new Map<string, Uint8Array>()
+    const crate: Crate = before?.crate ?? newCrate(name ?? brought[0].item.name, game, [])
+    const sources = new Map<string, Uint8Array>(before?.sources)
     if (game.stock && stock) sources.set(game.stock.sha256, stock)
     const about = {
       rulebook,
@@ -88,31 +100,35 @@ export const prepare: Command = {
       const result = await runWorklist(start, worklist, options)
       for (const outcome of result.outcomes)
         if (outcome.state === 'failed') failures.push(`${item.name}: ${outcome.message}`)
-      crate.items.push({ ...item, worklist })
+      // An item of that name is the one that is prepared anew.
+      const there = crate.items.findIndex(({ name: known }) => known === item.name)
+      const made: CrateItem = { ...item, id: crate.items[there]?.id ?? item.id, worklist }
+      if (there < 0) crate.items.push(made)
+      else crate.items[there] = made
       asking.set(
-        item.id,
+        made.id,
         questionsOf({ ...item, worklist }, document, rulebook).filter(({ answered }) => !answered),
       )
     }
-    const bytes = writeCrateFile({ crate: withSlots(crate), sources })
-    writeBytes(out, bytes)
+    const bytes = writeCrate(out, { crate: withSlots(crate), sources })
     const json = {
       out,
-      bytes: bytes.length,
-      sha256: sha256Hex(bytes),
+      ...(bytes ? { bytes: bytes.length, sha256: sha256Hex(bytes) } : {}),
       failures,
-      items: crate.items.map((item) => ({
-        name: item.name,
-        kind: item.kind,
-        steps: item.worklist.map(({ step, reason, parameters }) => ({ step, reason, parameters })),
-        questions: (asking.get(item.id) ?? []).map(({ id, title, why, answers, chosen }) => ({
-          id,
-          title,
-          why,
-          chosen,
-          answers: answers.map(({ id: answer, label, note }) => ({ id: answer, label, note })),
+      items: crate.items
+        .filter(({ id }) => asking.has(id))
+        .map((item) => ({
+          name: item.name,
+          kind: item.kind,
+          steps: item.worklist.map(({ step, reason, parameters }) => ({ step, reason, parameters })),
+          questions: (asking.get(item.id) ?? []).map(({ id, title, why, answers, chosen }) => ({
+            id,
+            title,
+            why,
+            chosen,
+            answers: answers.map(({ id: answer, label, note }) => ({ id: answer, label, note })),
+          })),
         })),
-      })),
     }
     print(call, json, [
       ...json.items.flatMap((item) => [
@@ -124,7 +140,7 @@ export const prepare: Command = {
         ),
       ]),
       ...failures,
-      `${out}: ${bytes.length} bytes`,
+      bytes ? `${out}: ${bytes.length} bytes` : `${out}: ${plural(crate.items.length, 'item')}`,
     ])
     return failures.length > 0 ? 1 : 0
   },
@@ -173,4 +189,12 @@ function axisOf(call: Call, option: 'up' | 'forward'): AxisName | undefined {
   const parsed = axisNameSchema.safeParse(/^[+-]/.test(text) ? text.toLowerCase() : `+${text.toLowerCase()}`)
   if (parsed.success) return parsed.data
   throw new PlainError(`there is no axis “${text}”`, `--${option}`, 'Axes: x, y, z, -x, -y, -z.')
+}
+
+/** The crate folder that items are put into, with its game; null where a new crate is begun. */
+async function crateThere(out: string | boolean | undefined) {
+  if (typeof out !== 'string' || !namesFolder(out) || !existsSync(join(out, 'crate.json'))) return null
+  const { crate, sources } = await openCrate(out)
+  const game = { rulebook: crate.rulebook, stock: crate.stock }
+  return { crate, sources, game, stock: (crate.stock && sources.get(crate.stock.sha256)) ?? null }
 }

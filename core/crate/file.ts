@@ -3,6 +3,7 @@ import type { Game } from '../game/game.ts'
 import { sha256Hex } from '../support/hashing.ts'
 import { PlainError } from '../support/plain-error.ts'
 import { readArchive, writeArchive, type ArchiveFile } from '../support/archive.ts'
+import { isCrateFolder, readCrateFolder } from './crate-folder.ts'
 import { salvageCrate, type SetAside } from './salvage.ts'
 import type { Crate, SourceReference } from './schema.ts'
 
@@ -71,7 +72,7 @@ export function readCrateFile(bytes: Uint8Array, name: string, game: Game | null
   return assembleCrate(readArchive(bytes, name), name, game)
 }
 
-/** A crate from files by path, such as those of a folder. */
+/** A crate from files by path: an unpacked crate file, or a crate folder as a repository keeps it. */
 export function assembleCrate(
   files: ReadonlyMap<string, Uint8Array>,
   name: string,
@@ -84,11 +85,14 @@ export function assembleCrate(
       name,
       'Choose a file that Gentle Crate saved.',
     )
-  const { crate, setAside } = parseCrate(new TextDecoder().decode(description), name, game)
+  const folder = isCrateFolder(files) ? readCrateFolder(files, name) : null
+  const { crate, setAside } = folder
+    ? salvaged(folder.description, name, game)
+    : parseCrate(new TextDecoder().decode(description), name, game)
   const opened: OpenedCrate = { crate, setAside, sources: new Map(), lost: [] }
   for (const source of keptFilesOf(crate)) {
-    const found = files.get(sourcePath(source.sha256))
-    if (found && sha256Hex(found) === source.sha256) opened.sources.set(source.sha256, found)
+    const found = folder ? folder.sources.get(source.sha256) : files.get(sourcePath(source.sha256))
+    if (found && (folder || sha256Hex(found) === source.sha256)) opened.sources.set(source.sha256, found)
     else opened.lost.push({ ...source, reason: found ? 'damaged' : 'missing' })
   }
   return opened
@@ -110,8 +114,12 @@ function parseCrate(text: string, name: string, game: Game | null): Pick<OpenedC
   const version = z.object({ formatVersion: z.number() }).safeParse(data)
   if (version.success && version.data.formatVersion > 2)
     throw new PlainError('it was saved by a newer version', name, 'Open it with that version.')
-  const salvaged = salvageCrate(data, 'crate', game)
-  if (salvaged.crate) return salvaged
-  if (salvaged.wantsGame) throw new UnknownGameError(salvaged.reason, name)
-  throw new PlainError(`its crate.json is ${salvaged.reason}`, name, 'Save the crate again where it was made.')
+  return salvaged(data, name, game)
+}
+
+function salvaged(data: unknown, name: string, game: Game | null): Pick<OpenedCrate, 'crate' | 'setAside'> {
+  const read = salvageCrate(data, 'crate', game)
+  if (read.crate) return read
+  if (read.wantsGame) throw new UnknownGameError(read.reason, name)
+  throw new PlainError(`its crate.json is ${read.reason}`, name, 'Save the crate again where it was made.')
 }
