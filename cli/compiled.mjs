@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto'
+import { createHash, randomUUID } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
@@ -21,7 +21,8 @@ export async function compiledCommandLine(root) {
   if (existsSync(folder)) return folder
   mkdirSync(home, { recursive: true })
   const { build } = await import('esbuild')
-  const unfinished = `${folder}.${process.pid}`
+  // Two calls may compile at once, even of one process.
+  const unfinished = `${folder}.${randomUUID()}`
   await build({
     entryPoints: [join(root, 'cli/main.ts'), join(root, 'cli/node-assets.ts')],
     bundle: true,

@@ -17,11 +17,11 @@ export function Overview() {
     requestRuns(crate, game)
   }, [crate, game])
 
-  const save = async (): Promise<void> => {
+  const save = async (as: 'file' | 'folder'): Promise<void> => {
     setSaving(true)
     try {
-      const { file, lost } = await saveCrateFile(crate)
-      download(file, `${crate.id}.crate.zip`, 'application/zip')
+      const { file, lost } = await saveCrateFile(crate, as)
+      download(file, as === 'file' ? `${crate.id}.crate.zip` : `${crate.id}.folder.zip`, 'application/zip')
       for (const path of lost) tell(`${path} is gone or damaged, and not in the file: bring it again.`)
     } catch (error) {
       tellError(error)
@@ -35,9 +35,20 @@ export function Overview() {
       <div className="mx-auto grid max-w-6xl grid-cols-[1fr_300px] gap-x-8 gap-y-5 px-8 py-6">
         <div className="flex items-baseline justify-between">
           <h1 className="text-[26px]">{crate.name}</h1>
-          <button type="button" className="button" onClick={() => void save()} disabled={saving}>
-            {saving ? 'Saving…' : 'Save the crate file'}
-          </button>
+          <span className="flex gap-2">
+            <button type="button" className="button" onClick={() => void save('file')} disabled={saving}>
+              {saving ? 'Saving…' : 'Save the crate file'}
+            </button>
+            <button
+              type="button"
+              className="button"
+              title="A file an item, sources beside it: unpack it where a repository keeps it"
+              onClick={() => void save('folder')}
+              disabled={saving}
+            >
+              Save as a folder
+            </button>
+          </span>
         </div>
         <h2 className="self-end text-[17px]">What takes room in the pack</h2>
         <div className="min-w-0">

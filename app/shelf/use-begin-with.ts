@@ -9,6 +9,7 @@ import { beginWith, bringIn, type BroughtFile } from '../workers/clients'
 import type { Guess } from '../workers/source-messages'
 import type { GameChoice } from '../workers/source-messages'
 import { nameOfFiles } from './name-of-files'
+import { folderOfCrate, type FolderOfCrate } from './use-open-file'
 import type { ShelfIntent } from './intents'
 
 /** Something that was dropped on the shelf and is about to begin a crate. */
@@ -23,7 +24,7 @@ export interface Beginning {
 /** Begins a crate with files: reads them, asks for game and kind, and puts the crate on the shelf. */
 export function useBeginWith(
   send: (intent: ShelfIntent) => Promise<void>,
-  openCrate: (file: File) => Promise<void>,
+  openCrate: (file: File | FolderOfCrate) => Promise<void>,
 ): {
   beginning: Beginning | null
   begin: (gather: Promise<BroughtFile[]>) => Promise<void>
@@ -81,6 +82,11 @@ export function useBeginWith(
         files.current = await gather
       } catch (error) {
         return tellError(error)
+      }
+      const folder = folderOfCrate(files.current)
+      if (folder) {
+        files.current = []
+        return openCrate(folder)
       }
       if (files.current.length > 0)
         await read(nameOfFiles(files.current.map(({ path }) => path)), { id: builtInRulebooks()[0].id })

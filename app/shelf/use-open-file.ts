@@ -3,11 +3,23 @@ import { useNavigate } from 'react-router'
 import type { Crate } from '../../core/crate/schema'
 import type { KeptCrate } from '../storage/stored-crate'
 import { tell, tellError } from '../ui/notify'
-import { beginWith, openCrateFile } from '../workers/clients'
+import { beginWith, openCrateFile, type BroughtFile } from '../workers/clients'
 import type { GameChoice } from '../workers/source-messages'
 import type { WantsGame } from './game-dialog'
 import type { ShelfIntent } from './intents'
 import type { TwiceAnswer } from './twice-dialog'
+
+/** The files of a folder that a repository keeps a crate in. */
+export interface FolderOfCrate {
+  name: string
+  files: BroughtFile[]
+}
+
+/** The crate folder that files were dropped as; null where they are something else. */
+export function folderOfCrate(files: BroughtFile[]): FolderOfCrate | null {
+  const [description] = files.filter(({ path }) => /^(?:[^/]+\/)?crate\.json$/.test(path))
+  return description && files.length > 1 ? { name: description.path.split('/')[0], files } : null
+}
 
 /** What a crate file asks before it stands on the shelf. */
 type Question =
@@ -27,9 +39,10 @@ export function useOpenFile(crates: readonly KeptCrate[], send: (intent: ShelfIn
     setQuestion({ of: 'twice', brought: crate, kept })
   }
 
-  const open = async (file: File, choice: GameChoice | null): Promise<void> => {
+  const open = async (file: File | FolderOfCrate, choice: GameChoice | null): Promise<void> => {
     const game = choice && (await beginWith(choice))
-    const opened = await openCrateFile(new Uint8Array(await file.arrayBuffer()), file.name, game)
+    const given = 'files' in file ? file.files : new Uint8Array(await file.arrayBuffer())
+    const opened = await openCrateFile(given, file.name, game)
     if ('wantsGame' in opened)
       return setQuestion({
         of: 'game',
@@ -47,7 +60,7 @@ export function useOpenFile(crates: readonly KeptCrate[], send: (intent: ShelfIn
   return {
     question,
     leave: () => setQuestion(null),
-    openFile: (file: File): Promise<void> => open(file, null).catch(tellError),
+    openFile: (file: File | FolderOfCrate): Promise<void> => open(file, null).catch(tellError),
     answerTwice: async (brought: Crate, answer: TwiceAnswer): Promise<void> => {
       setQuestion(null)
       const name = `${brought.name} (from a file)`.slice(0, 200)

@@ -219,14 +219,21 @@ const handOver = (files: BroughtFile[]): BroughtFile[] =>
  * The crate of a crate file, and what of the file could not be used, a sentence each; or why a game has to be given
  * with it.
  */
-export async function openCrateFile(bytes: Uint8Array, name: string, game: Game | null = null): Promise<OpenedFile> {
+export async function openCrateFile(
+  bytes: Uint8Array | BroughtFile[],
+  name: string,
+  game: Game | null = null,
+): Promise<OpenedFile> {
   const answer: Promise<unknown> = intake.call(async (api): Promise<unknown> => api.openCrateFile(bytes, name, game))
   return openedFileSchema.parse(await answer)
 }
 
 /** A crate as a file, and the paths of its sources that are no longer whole and so are not in it. */
-export const saveCrateFile = async (crate: Crate): Promise<{ file: Uint8Array; lost: string[] }> =>
-  savedFileSchema.parse(await intake.call((api) => api.saveCrateFile(crate)))
+export const saveCrateFile = async (
+  crate: Crate,
+  as: 'file' | 'folder',
+): Promise<{ file: Uint8Array; lost: string[] }> =>
+  savedFileSchema.parse(await intake.call((api) => api.saveCrateFile(crate, as)))
 
 /** What a step would make of a map with other parameters, on small pictures; null when it cannot be told soon. */
 export const previewMap = async (wish: z.input<typeof previewWishSchema>): Promise<Preview | null> =>

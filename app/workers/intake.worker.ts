@@ -1,10 +1,13 @@
 import * as Comlink from 'comlink'
 import { bringIn, startOf, type BroughtItem } from '../../core/crate/bring-in'
+import { writeCrateFolder } from '../../core/crate/crate-folder'
 import {
+  assembleCrate,
   keptFilesOf,
   lossesOf,
   readCrateFile,
   UnknownGameError,
+  withoutTopFolder,
   writeCrateFile,
   type OpenedCrate,
 } from '../../core/crate/file'
@@ -13,6 +16,7 @@ import { compareWithBrought, compareWithStock } from '../../core/crate/official'
 import { crateSchema, itemSchema, type Crate, type CrateItem, type SourceReference } from '../../core/crate/schema'
 import { contentsOf, takeFromPack, takeOutOfArchive, textureOf } from '../../core/crate/take'
 import { stockOf } from '../../core/crate/stock'
+import { writeArchive } from '../../core/support/archive'
 import { PlainError } from '../../core/support/plain-error'
 import { sha256Hex } from '../../core/support/hashing'
 import { isArchive, unpackSources } from '../../core/intake/archives'
@@ -215,17 +219,21 @@ const endpoint = {
   },
 
   /**
-   * Opens a crate file: its sources are kept, the crate goes back to the page, with what could not be used.
+   * Opens a crate file, or the files of a crate folder: its sources are kept, the crate goes back to the page, with what could not be used.
    * @returns why a game has to be given with it, where its own cannot be read
    */
   async openCrateFile(
-    bytes: Uint8Array,
+    given: Uint8Array | { path: string; bytes: Uint8Array }[],
     name: string,
     rawGame: unknown,
   ): Promise<{ crate: Crate; losses: string[] } | { wantsGame: string }> {
     let opened: OpenedCrate
     try {
-      opened = readCrateFile(bytes, name, gameSchema.nullable().parse(rawGame))
+      const game = gameSchema.nullable().parse(rawGame)
+      opened =
+        given instanceof Uint8Array
+          ? readCrateFile(given, name, game)
+          : assembleCrate(withoutTopFolder(new Map(given.map(({ path, bytes }) => [path, bytes]))), name, game)
     } catch (error) {
       if (error instanceof UnknownGameError) return { wantsGame: error.what }
       throw error
@@ -235,7 +243,7 @@ const endpoint = {
   },
 
   /** A crate file with all its sources that are whole, and the names of those that are not. */
-  async saveCrateFile(rawCrate: unknown): Promise<{ file: Uint8Array; lost: string[] }> {
+  async saveCrateFile(rawCrate: unknown, as: 'file' | 'folder'): Promise<{ file: Uint8Array; lost: string[] }> {
     const crate = crateSchema.parse(rawCrate)
     const sources = new Map<string, Uint8Array>()
     const lost = new Map<string, string>()
@@ -244,7 +252,14 @@ const endpoint = {
       if (bytes && sha256Hex(bytes) === sha256) sources.set(sha256, bytes)
       else lost.set(sha256, path)
     }
-    const file = writeCrateFile({ crate, sources }, new Set(lost.keys()))
+    // A folder travels as an archive of it; what is lost of it has to be brought again first.
+    const file =
+      as === 'file'
+        ? writeCrateFile({ crate, sources }, new Set(lost.keys()))
+        : writeArchive(
+            [...writeCrateFolder({ crate, sources })].map(([path, bytes]) => ({ path, bytes })),
+            'zip-deflated',
+          )
     return Comlink.transfer({ file, lost: [...lost.values()] }, [file.buffer as ArrayBuffer])
   },
 }

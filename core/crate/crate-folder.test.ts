@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import { rulebookById } from '../game/load.ts'
+import { writeArchive } from '../support/archive.ts'
 import { demoSources } from '../test-support/sources.ts'
 import { applyCommand } from './commands.ts'
 import { bringIn } from './bring-in.ts'
@@ -65,6 +66,14 @@ describe('a crate folder', () => {
     expect(plain(writeCrateFolder(opened))).toEqual(plain(files))
     const asFile = readCrateFile(writeCrateFile(opened), 'landing.zip')
     expect(plain(writeCrateFolder(asFile))).toEqual(plain(files))
+  })
+
+  it('is opened from an archive of the folder, its name before every path', () => {
+    const zip = writeArchive(
+      [...files].map(([path, bytes]) => ({ path: `landing-main/${path}`, bytes })),
+      'zip-deflated',
+    )
+    expect(plain(writeCrateFolder(readCrateFile(zip, 'landing-main.zip')))).toEqual(plain(files))
   })
 
   it('changes in the files of one item alone when that item is changed', () => {

@@ -69,7 +69,19 @@ export function writeCrateFile(
  * @throws PlainError when it is no crate file, or nothing of the crate can be read
  */
 export function readCrateFile(bytes: Uint8Array, name: string, game: Game | null = null): OpenedCrate {
-  return assembleCrate(readArchive(bytes, name), name, game)
+  return assembleCrate(withoutTopFolder(readArchive(bytes, name)), name, game)
+}
+
+/**
+ * Files by their paths in the folder of a crate, where all of them lie below one: a folder that was dropped or archived
+ * has its own name before them.
+ */
+export function withoutTopFolder(files: ReadonlyMap<string, Uint8Array>): ReadonlyMap<string, Uint8Array> {
+  const [first = ''] = files.keys()
+  const top = `${first.split('/')[0]}/`
+  if (files.has(CRATE_PATH) || !files.has(top + CRATE_PATH) || ![...files.keys()].every((path) => path.startsWith(top)))
+    return files
+  return new Map([...files].map(([path, bytes]) => [path.slice(top.length), bytes]))
 }
 
 /** A crate from files by path: an unpacked crate file, or a crate folder as a repository keeps it. */
