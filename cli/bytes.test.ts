@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { namesFolder, writeLoose } from './bytes.ts'
-import { readFolder } from './files.ts'
+import { readFolder } from './folders.ts'
 
 const folder = mkdtempSync(join(tmpdir(), 'loose-'))
 const text = (word: string): Uint8Array => new TextEncoder().encode(word)

@@ -2,9 +2,6 @@ import { parseArgs, type ParseArgsConfig } from 'node:util'
 import { PlainError } from '../core/support/plain-error.ts'
 
 export interface Command {
-  name: string
-  usage: string
-  summary: string
   /** Runs with the words after the command's name; returns the exit code. */
   run: (words: string[]) => Promise<number>
 }

@@ -30,11 +30,13 @@ export async function compiledCommandLine(root) {
     format: 'esm',
     platform: 'node',
     target: 'node20',
-    packages: 'external',
     outdir: unfinished,
     outExtension: { '.js': '.mjs' },
     // What stands beside a source is found from where that source was, not from where it was compiled to.
     define: { 'import.meta.url': JSON.stringify(pathToFileURL(join(root, 'cli/main.ts')).href) },
+    // Packages of plain JavaScript are taken in, so that a call reads few files; those with code or data of their own
+    // stay where they are.
+    plugins: [{ name: 'packages', setup: leaveOutside }],
     logLevel: 'error',
   })
   try {
@@ -48,6 +50,17 @@ export async function compiledCommandLine(root) {
     if (Date.now() - statSync(join(home, entry)).mtimeMs > KEPT_MILLISECONDS)
       rmSync(join(home, entry), { recursive: true, force: true })
   return folder
+}
+
+/** Packages of plain JavaScript, without files of their own beside them. */
+const takenIn =
+  /^(?:zod|fflate|re2js|saxes|xmlchars|jsonc-parser|earcut|property-graph|ktx-parse|three-mesh-bvh|three|fzstd|quickhull3d|@noble|@gltf-transform\/(?:core|extensions))(?:\/|$)/
+
+/** @param {import('esbuild').PluginBuild} build */
+function leaveOutside(build) {
+  build.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+    kind === 'entry-point' || takenIn.test(path) ? undefined : { path, external: true },
+  )
 }
 
 /** A name for the sources as they are now: it changes when one is written, added or taken away. */

@@ -3,7 +3,7 @@ import { basename } from 'node:path'
 import { builtInGame, readGameFile } from '../core/crate/game-file.ts'
 import type { BroughtGame } from '../core/crate/brought-game.ts'
 import type { Crate } from '../core/crate/schema.ts'
-import { builtInRulebooks, laterRulebook } from '../core/game/load.ts'
+import { builtInIds, laterRulebook } from '../core/game/load.ts'
 import { PlainError } from '../core/support/plain-error.ts'
 import { progressLine } from './command.ts'
 import { readBytes } from './bytes.ts'
@@ -13,13 +13,12 @@ import { readBytes } from './bytes.ts'
  * @throws PlainError when it is neither, or the file is wrong
  */
 export async function gameNamed(word: string): Promise<BroughtGame> {
-  if (builtInRulebooks().some(({ id }) => id === word)) return builtInGame(word)
+  if (builtInIds.includes(word)) return builtInGame(word)
   if (existsSync(word)) return readGameFile(readBytes(word), basename(word))
-  const known = builtInRulebooks().map(({ id }) => id)
   throw new PlainError(
     'there is no built-in rulebook of that name, and no such file',
     word,
-    `Built in: ${known.join(', ')}. Or name a JSON file.`,
+    `Built in: ${builtInIds.join(', ')}. Or name a JSON file.`,
   )
 }
 

@@ -7,7 +7,7 @@ test('a stock entry is started from, changed to one of one’s own, and packed',
   await openShelf(page)
   await openBell(page)
   await page.goto('/crate/otterby-landing')
-  await page.getByRole('link', { name: 'Entry of Mooring bell' }).click()
+  await page.getByRole('row').filter({ hasText: 'Mooring bell' }).getByRole('link', { name: 'Entry' }).click()
   await expect(page.getByRole('heading', { name: 'Entry of Mooring bell' })).toBeVisible()
   await expect(page.getByText('items/movers/mooring_bell/entry.json')).toBeVisible({ timeout: 60_000 })
   await expect(page.getByText(/in the game it stands on quays and decks/)).toBeVisible()

@@ -154,7 +154,7 @@ function EntryLink({ item }: { item: CrateItem }) {
     <Link
       className="link text-[13px]"
       to={`/crate/${crate.id}/item/${item.id}/entry`}
-      aria-label={`Entry of ${item.name}`}
+      aria-describedby={`name-of-${item.id}`}
     >
       Entry
     </Link>
@@ -181,7 +181,7 @@ function ItemName({ item }: { item: CrateItem }) {
   return (
     <Link to={`/crate/${crate.id}/item/${item.id}`} className="flex items-center gap-2.5 font-semibold hover:underline">
       <ItemPicture crateId={crate.id} item={item} game={game} size={44} />
-      <span className="leading-tight">
+      <span className="leading-tight" id={`name-of-${item.id}`}>
         {item.name}
         <span className="block text-[12px] font-normal text-ink-2">
           {item.worklist.length === 0 ? 'not prepared' : `${item.worklist.length} steps`}

@@ -14,7 +14,8 @@ import type { Finding, Gauge } from '../../core/rules/rule.ts'
 import { noStore } from '../../core/worklist/result-store.ts'
 import { parseCall, print, progressLine, type Call, type Command } from '../command.ts'
 import { namesFolder, readBytes } from '../bytes.ts'
-import { openCrate, readFolder } from '../files.ts'
+import { openCrate } from '../files.ts'
+import { readFolder } from '../folders.ts'
 
 interface CheckedItem {
   name: string
@@ -24,9 +25,6 @@ interface CheckedItem {
 }
 
 export const check: Command = {
-  name: 'check',
-  usage: 'check CRATE.zip|PACK.zip|FOLDER [--rulebook ID|FILE]',
-  summary: 'Prints what the game would say about every item of a crate, or of a pack, whoever made it.',
   async run(words) {
     const call = parseCall(words, { rulebook: { type: 'string' } })
     if (call.positionals.length !== 1)

@@ -7,9 +7,6 @@ import { parseCall, print, required, type Call, type Command } from '../command.
 import { readMeshFile } from '../files.ts'
 
 export const compare: Command = {
-  name: 'compare',
-  usage: 'compare OLD NEW | compare SCENE --rulebook ID --official STOCK_ID|FILE',
-  summary: 'Tells what changed between two versions of a source, or what a scene adds to an official object.',
   async run(words) {
     const call = parseCall(words, { official: { type: 'string' }, rulebook: { type: 'string' } })
     return typeof call.values['official'] === 'string'

@@ -23,10 +23,6 @@ import { gatherSources } from '../files.ts'
 const meshFormats = ['glb', 'gltf', 'obj', 'dae', 'fbx', 'stl', 'ply']
 
 export const convert: Command = {
-  name: 'convert',
-  usage:
-    'convert IN --to glb|gltf|obj|dae|fbx|stl|ply --out OUT   and for images: --to png|tga|dds|ktx2 [--codec bc1|bc3|bc4|bc5|bc7|none|basis] [--meaning colour|normal|data] [--header old|dx10] [--no-mipmaps] [--rle] [--top-down]',
-  summary: 'Writes one mesh or image in another format.',
   async run(words) {
     const call = parseCall(words, {
       to: { type: 'string' },

@@ -7,10 +7,6 @@ import { writeCrate } from '../crate-out.ts'
 import { gameNamed } from '../game.ts'
 
 export const init: Command = {
-  name: 'init',
-  usage: 'init FOLDER --rulebook ID|FILE [--name NAME]',
-  summary:
-    'Begins a crate as a folder that a repository can keep: crate.json, rulebook.json, a file an item, sources beside them. prepare … --out FOLDER puts items in; check and pack take the folder.',
   async run(words) {
     const call = parseCall(words, { rulebook: { type: 'string' }, name: { type: 'string' } })
     if (call.positionals.length !== 1) throw new PlainError('it takes one folder', 'init', 'Name a folder.')

@@ -10,10 +10,6 @@ import { parseCall, print, type Command } from '../command.ts'
 import { gatherGameFiles } from '../files.ts'
 
 export const learn: Command = {
-  name: 'learn',
-  usage: 'learn PACK.zip|FOLDER… [--known PATH=METRES…] [--leave FIELD…] [--as ID --title TITLE --out FILE.json]',
-  summary:
-    'Measures files that a game accepts and proposes a rulebook: each field with how many files say it, how surely, and what contradicts it. --known is the height of a thing in them; --leave takes a field from the nearest built-in game instead.',
   async run(words) {
     const call = parseCall(words, {
       known: { type: 'string', multiple: true },

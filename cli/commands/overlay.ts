@@ -10,9 +10,6 @@ import { parseCall, print, type Command } from '../command.ts'
 import { gameNamed } from '../game.ts'
 
 export const overlay: Command = {
-  name: 'overlay',
-  usage: 'overlay PACK.zip PACK.zip… [--rulebook ID|FILE]',
-  summary: 'Which of several packs wins each path where they lie beside each other, in the order of their names.',
   async run(words) {
     const call = parseCall(words, { rulebook: { type: 'string' } })
     if (call.positionals.length < 2)

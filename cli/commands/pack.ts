@@ -14,13 +14,10 @@ import { PlainError } from '../../core/support/plain-error.ts'
 import { noStore } from '../../core/worklist/result-store.ts'
 import { namesFolder, readBytes, writeBytes, writeLoose } from '../bytes.ts'
 import { parseCall, print, progressLine, required, type Command } from '../command.ts'
-import { openCrate, readFolder } from '../files.ts'
+import { openCrate } from '../files.ts'
+import { readFolder } from '../folders.ts'
 
 export const pack: Command = {
-  name: 'pack',
-  usage: 'pack CRATE.zip|FOLDER --out PACK.zip|FOLDER/ [--item NAME…] [--over PACK.zip…] [--rulebook ID|FILE]',
-  summary:
-    'Runs every worklist and writes the archive the game loads, or its files loose into a folder: of every item or of some, without what packs below it have already. Tells who asks for each file, what stayed out, what differs from the file that was there, and how many findings block.',
   async run(words) {
     const call = parseCall(words, {
       out: { type: 'string' },

@@ -26,11 +26,6 @@ import { gatherSources, openCrate } from '../files.ts'
 import { reportOnFiles } from './prepare-report.ts'
 
 export const prepare: Command = {
-  name: 'prepare',
-  usage:
-    'prepare FILE…|FOLDER --rulebook ID|FILE [--kind KIND] [--name NAME] [--preset FILE] [--unit mm|cm|m|in|…] [--up y|z|-z|…] [--forward …] [--steps none] --out CRATE.zip|FOLDER; or --report',
-  summary:
-    'Proposes a worklist, runs it and writes a crate file; with --report, a table of every mesh prepared, packed and tried.',
   async run(words) {
     const call = parseCall(words, {
       rulebook: { type: 'string' },

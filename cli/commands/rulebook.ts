@@ -9,18 +9,10 @@ import type { RuleSentence } from '../../core/game/sentences/sentence.ts'
 import { gameWith, type BroughtGame } from '../../core/crate/brought-game.ts'
 import { rulebookText, startRulebookFrom, writeGameFile } from '../../core/crate/game-file.ts'
 import { writeBytes } from '../bytes.ts'
-import { tryRulebook } from '../../core/crate/rulebook-trial.ts'
-import { noStore } from '../../core/worklist/result-store.ts'
 import { parseCall, print, progressLine, type Call, type Command } from '../command.ts'
-import { openCrate } from '../files.ts'
 import { gameNamed } from '../game.ts'
 
 export const rulebook: Command = {
-  name: 'rulebook',
-  usage:
-    'rulebook ID|FILE [--rules] [--kind KIND] [--find WORDS] | rulebook ID|FILE --against ID|FILE | rulebook ID|FILE --try CRATE.zip | rulebook ID|FILE [--as ID --title TITLE] --out FILE.json|FILE.zip',
-  summary:
-    'Prints a built-in rulebook, or validates a rulebook file; with --rules each demand as a sentence and why, of one kind or with some words; with --against what another demands otherwise; with --try which findings come and go in a crate; with --out writes it as a file, a ZIP with what the game has in stock, or with --as begins one of your own from it.',
   async run(words) {
     const call = parseCall(words, {
       rules: { type: 'boolean' },
@@ -108,6 +100,12 @@ function writeOut(call: Call, brought: BroughtGame, out: string): number {
 
 /** Which findings come and go in a crate with a rulebook. */
 async function tryOn(call: Call, rulebook: Rulebook, path: string): Promise<number> {
+  // All of the program is loaded where a crate is run, and not to print a rulebook.
+  const [{ openCrate }, { tryRulebook }, { noStore }] = await Promise.all([
+    import('../files.ts'),
+    import('../../core/crate/rulebook-trial.ts'),
+    import('../../core/worklist/result-store.ts'),
+  ])
   const { crate, sources } = await openCrate(path)
   const items = await tryRulebook(crate, rulebook, {
     store: noStore,

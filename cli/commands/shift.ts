@@ -11,10 +11,6 @@ import { parseCall, print, type Command } from '../command.ts'
 import { openCrate, readMeshFile } from '../files.ts'
 
 export const shift: Command = {
-  name: 'shift',
-  usage: 'shift CRATE.zip|FOLDER | shift BEFORE AFTER',
-  summary:
-    'Measures how far the surface of each item moved from its source, or of one mesh from another, and how its outline changed.',
   async run(words) {
     const call = parseCall(words, {})
     const [first, second] = call.positionals

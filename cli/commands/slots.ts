@@ -7,10 +7,6 @@ import { parseCall, print, type Command } from '../command.ts'
 import { openCrate } from '../files.ts'
 
 export const slots: Command = {
-  name: 'slots',
-  usage: 'slots CRATE.zip|FOLDER [--item NAME --slot SLOT --out CRATE.zip]',
-  summary:
-    'In a game of numbered places: which item stands in for which of its things, and what is free; or gives an item another.',
   async run(words) {
     const call = parseCall(words, {
       item: { type: 'string' },

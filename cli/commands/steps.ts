@@ -3,9 +3,6 @@ import { steps as all, stepById } from '../../core/steps/registry.ts'
 import { parseCall, print, type Command } from '../command.ts'
 
 export const steps: Command = {
-  name: 'steps',
-  usage: 'steps [STEP]',
-  summary: 'Lists every step there is, or what one step takes, for those who write presets.',
   async run(words) {
     const call = parseCall(words, {})
     const [id] = call.positionals

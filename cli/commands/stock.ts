@@ -8,10 +8,6 @@ import { gatherGameFiles } from '../files.ts'
 import { gameNamed } from '../game.ts'
 
 export const stock: Command = {
-  name: 'stock',
-  usage: 'stock ID|FILE THING… --out GAME.zip [--host NAME…]',
-  summary:
-    'Gives a game what it has in stock, as files or a folder: meshes become official objects (or hosts), pictures its own textures, bones skeletons, packs of it bring their items, a donors.json its donors. Writes rulebook and stock as one file.',
   async run(words) {
     const call = parseCall(words, { out: { type: 'string' }, host: { type: 'string', multiple: true } })
     const [name, ...things] = call.positionals

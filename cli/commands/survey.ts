@@ -5,9 +5,6 @@ import { parseCall, print, type Command } from '../command.ts'
 import { gatherSources } from '../files.ts'
 
 export const survey: Command = {
-  name: 'survey',
-  usage: 'survey FILE…',
-  summary: 'Tells what is in the sources: parts, true triangle counts, materials, textures, unit, axes, bounds.',
   async run(words) {
     const call = parseCall(words, {})
     const brought = await bringIn(gatherSources(call.positionals), 'source', {}, [])

@@ -17,9 +17,6 @@ import { parseCall, print, type Command } from '../command.ts'
 import { readBytes, writeBytes } from '../bytes.ts'
 
 export const take: Command = {
-  name: 'take',
-  usage: 'take PACK.zip|CRATE.zip [--item NAME --out CRATE.zip | --texture PATH --out FILE.png] [--rulebook ID|FILE]',
-  summary: 'Lists what is in a pack or crate file, or takes an item or a texture out of it.',
   async run(words) {
     const call = parseCall(words, {
       item: { type: 'string' },

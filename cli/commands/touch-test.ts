@@ -8,10 +8,6 @@ import { PlainError } from '../../core/support/plain-error.ts'
 
 /** Fit tests of a crate's items: openings, bodies, solids, rest. */
 export const touchTest: Command = {
-  name: 'touch-test',
-  usage: 'touch-test CRATE.zip|FOLDER',
-  summary:
-    'What it is like to bump into each item: ways through, bodies that come near, what stands out, whether it rests.',
   async run(words) {
     const call = parseCall(words, {})
     if (call.positionals.length !== 1)

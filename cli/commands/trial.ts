@@ -5,13 +5,9 @@ import { explain } from '../../core/trial/log-explanations.ts'
 import { loadPack } from '../../core/trial/load-pack.ts'
 import { parseCall, print, required, type Command } from '../command.ts'
 import { namesFolder, readBytes } from '../bytes.ts'
-import { readFolder } from '../files.ts'
+import { readFolder } from '../folders.ts'
 
 export const trial: Command = {
-  name: 'trial',
-  usage: 'trial PACK.zip|FOLDER --rulebook ID|FILE [--over PACK.zip…] [--all]',
-  summary:
-    'Lets the stand-in loader read a pack, or files that lie loose in a folder, with packs below it whose files it does not have; prints its verdict and its log: faults with what they mean; what is harmless only with --all.',
   async run(words) {
     const call = parseCall(words, {
       rulebook: { type: 'string' },

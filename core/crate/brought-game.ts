@@ -1,7 +1,7 @@
 import { assetBytes } from '../support/asset-files.ts'
 import { sha256Hex } from '../support/hashing.ts'
 import type { Game } from '../game/game.ts'
-import { builtInRulebooks } from '../game/load.ts'
+import { builtInIds, rulebookById } from '../game/load.ts'
 import type { Rulebook } from '../game/schema.ts'
 
 /** Whether a rulebook names anything that its game would have in stock. */
@@ -9,7 +9,7 @@ export const hasStock = ({ stock }: Rulebook): boolean => stock.objects.length >
 
 /** The stock that ships with a built-in game; null for a game that does not ship. Needed where a crate is begun. */
 export async function shippedStock({ id }: Rulebook): Promise<Uint8Array | null> {
-  return builtInRulebooks().some((known) => known.id === id && hasStock(known)) ? assetBytes(`stock/${id}`) : null
+  return builtInIds.includes(id) && hasStock(rulebookById(id)) ? assetBytes(`stock/${id}`) : null
 }
 
 /** A game with the bytes of its stock, as it is when a crate is begun. */

@@ -4,12 +4,28 @@ import { PlainError } from '../support/plain-error.ts'
 import { builtInData } from './games/index.ts'
 import { rulebookSchema, type Kind, type Rulebook } from './schema.ts'
 
-let parsedBuiltIns: Rulebook[] | null = null
+const named = z.object({ id: z.string() })
+const dataById = new Map(builtInData.map((data) => [named.parse(data).id, data]))
+const parsedById = new Map<string, Rulebook>()
+
+/** Ids of the built-in rulebooks, which none of them has to be read for. */
+export const builtInIds: readonly string[] = [...dataById.keys()]
+
+/** A built-in rulebook, validated when it is first asked for; null for another id. */
+function builtIn(id: string): Rulebook | null {
+  const known = parsedById.get(id)
+  if (known || !dataById.has(id)) return known ?? null
+  const parsed = rulebookSchema.parse(dataById.get(id))
+  parsedById.set(id, parsed)
+  return parsed
+}
+
+let allBuiltIns: readonly Rulebook[] | null = null
 
 /** The built-in rulebooks, validated once. */
 export function builtInRulebooks(): readonly Rulebook[] {
-  parsedBuiltIns ??= builtInData.map((data) => rulebookSchema.parse(data))
-  return parsedBuiltIns
+  allBuiltIns ??= builtInIds.flatMap((id) => builtIn(id) ?? [])
+  return allBuiltIns
 }
 
 /**
@@ -17,10 +33,9 @@ export function builtInRulebooks(): readonly Rulebook[] {
  * @throws PlainError when no game has that id
  */
 export function rulebookById(id: string): Rulebook {
-  const found = builtInRulebooks().find((rulebook) => rulebook.id === id)
+  const found = builtIn(id)
   if (found) return found
-  const known = builtInRulebooks().map((rulebook) => rulebook.id)
-  throw new PlainError('there is no rulebook of that name', `rulebook ${id}`, `Known ones: ${known.join(', ')}.`)
+  throw new PlainError('there is no rulebook of that name', `rulebook ${id}`, `Known ones: ${builtInIds.join(', ')}.`)
 }
 
 /**
