@@ -141,7 +141,7 @@ for (const [file, { title, game: id, items }] of Object.entries(crates)) {
           id: newEntryId(worklist),
           step: 'write-entry',
           on: true,
-          parameters: { from: '', fields: entry, rows: [] },
+          parameters: { from: '', fields: entry, rows: {} },
           reason: 'What its entry says besides what is usual.',
           byHand: true,
         })

@@ -3,8 +3,7 @@ import { applyCommand, type Command } from '../../core/crate/commands'
 import type { Crate, CrateItem } from '../../core/crate/schema'
 import type { Answer, Question } from '../../core/questions/question'
 import type { Mend } from '../../core/rules/rule'
-import { withSaid } from '../../core/game/catalogue/merge-entry'
-import { jsonRecordSchema } from '../../core/support/json-value'
+import { jsonRecordSchema, laidOver } from '../../core/support/json-value'
 import { newEntryId, type WorklistEntry } from '../../core/worklist/entry'
 import { keepRounds } from './rounds'
 import { doForItem, endWork, runId } from '../queries/runs'
@@ -91,12 +90,11 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
   const mend = async (step: string, parameters: Record<string, unknown>): Promise<void> => {
     const present = item.worklist.findLast((entry) => entry.step === step && entry.on)
     if (!present) return void (await putStep(step, parameters))
-    const said = 'fields' in present.parameters ? withSaid(present.parameters, parameters) : parameters
     await send({
       do: 'edit-step',
       item: item.id,
       entry: present.id,
-      parameters: jsonRecordSchema.parse({ ...present.parameters, ...said }),
+      parameters: jsonRecordSchema.parse(laidOver(present.parameters, parameters)),
     })
   }
 

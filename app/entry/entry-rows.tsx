@@ -27,7 +27,7 @@ export function EntryRows({
           <button
             type="button"
             className="button flex items-center gap-1.5"
-            onClick={() => say({ rows: without.map((look) => ({ look, fields: {} })) })}
+            onClick={() => say({ rows: Object.fromEntries(without.map((look) => [look, {}])) })}
           >
             <Plus size={14} aria-hidden="true" />{' '}
             {without.length === 1 ? `Add ${without[0]}` : `Add all ${without.length} looks`}
@@ -36,16 +36,23 @@ export function EntryRows({
       </div>
       {said.rows.map((row, number) => (
         <div key={`${row.look} ${number}`} className="mt-2 rounded-lg border border-edge bg-slip px-3 pt-1">
-          <p className="pt-1 text-[13.5px] font-semibold">{row.look}</p>
+          <p className="flex items-baseline pt-1 text-[13.5px] font-semibold">
+            <span className="flex-1">{row.look}</span>
+            {!rows.everyLook && (
+              <button type="button" className="link font-normal" onClick={() => say({ rows: { [row.look]: null } })}>
+                Take the row out
+              </button>
+            )}
+          </p>
           <EntryLines
             item={item}
             hands={hands}
             fields={rows.fields}
             said={row.fields}
-            own={settings.rows.find(({ look }) => look === row.look)?.fields ?? {}}
+            own={settings.rows[row.look] ?? {}}
             place={`${rows.key}[${number}].`}
             stock={null}
-            onSay={(change) => say({ rows: [{ look: row.look, fields: change }] })}
+            onSay={(change) => say({ rows: { [row.look]: change } })}
           />
         </div>
       ))}

@@ -2,12 +2,11 @@ import { useMemo, useState } from 'react'
 import { parse, printParseErrorCode, type ParseError } from 'jsonc-parser'
 import { z } from 'zod'
 import type { CrateItem } from '../../core/crate/schema'
+import type { ItemEntry } from '../../core/item/entry'
 import { kindOf } from '../../core/game/load'
 import { useCrate } from '../crate/use-crate'
 import { StatusMark } from '../ui/status-mark'
-import { faultsOf, type EntryHands, type EntrySettings } from './use-entry'
-
-type Json = EntrySettings['fields'][string]
+import { faultsOf, type EntryHands } from './use-entry'
 
 /** The lines of an entry as text, with the same checks; it counts when it is taken. */
 export function EntryText({ item, hands }: { item: CrateItem; hands: EntryHands }) {
@@ -32,16 +31,20 @@ export function EntryText({ item, hands }: { item: CrateItem; hands: EntryHands 
   const [draft, setDraft] = useState<string | null>(null)
   const text = draft ?? before
   const read = useMemo(() => readText(text, rows), [text, rows])
-  const faults =
-    'settings' in read && read.settings ? faultsOf(read.settings, rulebook, kind, report, read.settings.fields) : []
+  const faults = read.said ? faultsOf(read.said, rulebook, kind, report, read.said.fields) : []
   const take = (): void => {
-    if (!read.settings) return
+    if (!read.said) return
+    const { fields, rows: ofLooks } = read.said
     // What stood there and is not in the text any more is taken out.
-    const gone = Object.keys(said.fields).filter((key) => !Object.hasOwn(read.settings.fields, key))
+    const gone = Object.keys(said.fields).filter((key) => !Object.hasOwn(fields, key))
+    const goneRows = said.rows.filter(({ look }) => !ofLooks.some((row) => row.look === look))
     hands.write({
       ...settings,
-      fields: { ...read.settings.fields, ...Object.fromEntries(gone.map((key) => [key, null])) },
-      rows: read.settings.rows,
+      fields: { ...fields, ...Object.fromEntries(gone.map((key) => [key, null])) },
+      rows: {
+        ...Object.fromEntries(ofLooks.map((row) => [row.look, row.fields])),
+        ...Object.fromEntries(goneRows.map(({ look }) => [look, null])),
+      },
     })
     setDraft(null)
   }
@@ -84,29 +87,27 @@ export function EntryText({ item, hands }: { item: CrateItem; hands: EntryHands 
 
 const linesSchema = z.record(z.string(), z.json())
 
-/** What a text says of an entry; where it cannot be read, the place and why. */
+/** What a text says of an entry; or the place where it cannot be read, and why. */
 function readText(
   text: string,
   rows: { key: string; lookKey: string } | null,
-): { problem: string | null; settings: Pick<EntrySettings, 'fields' | 'rows'> | null } & (
-  { problem: null; settings: Pick<EntrySettings, 'fields' | 'rows'> } | { problem: string; settings: null }
-) {
+): { problem: string; said: null } | { problem: null; said: Pick<ItemEntry, 'fields' | 'rows'> } {
   const errors: ParseError[] = []
   const value: unknown = parse(text, errors)
   const [error] = errors
   if (error) {
     const line = text.slice(0, error.offset).split('\n').length
-    return { problem: `Line ${line} cannot be read: ${words(printParseErrorCode(error.error))}.`, settings: null }
+    return { problem: `Line ${line} cannot be read: ${words(printParseErrorCode(error.error))}.`, said: null }
   }
   const lines = linesSchema.safeParse(value)
-  if (!lines.success) return { problem: 'An entry is keys with values, in braces.', settings: null }
+  if (!lines.success) return { problem: 'An entry is keys with values, in braces.', said: null }
   const ofRows = rows && z.array(linesSchema).safeParse(lines.data[rows.key])
   const fields = Object.fromEntries(
     Object.entries(lines.data).filter(([key]) => !(rows && ofRows?.success && key === rows.key)),
-  ) as Record<string, Json>
+  )
   return {
     problem: null,
-    settings: {
+    said: {
       fields,
       rows:
         rows && ofRows?.success

@@ -2,13 +2,15 @@ import { z } from 'zod'
 import { useMemo } from 'react'
 import { completeEntry } from '../../core/game/catalogue/complete-entry'
 import { entryFaults, type EntryFault } from '../../core/game/catalogue/entry-faults'
-import { withLines, withRows, withSaid } from '../../core/game/catalogue/merge-entry'
+import { fieldsOfKind } from '../../core/game/catalogue/fields'
+import { saidOver } from '../../core/game/catalogue/merge-entry'
+import { laidOver } from '../../core/support/json-value'
 import { gameName } from '../../core/crate/game-names'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Kind, Rulebook } from '../../core/game/schema'
 import { nameFaults } from '../../core/game/catalogue/name-faults'
 import { kindOf } from '../../core/game/load'
-import { entryRowSchema, type ItemEntry } from '../../core/item/entry'
+import type { ItemEntry } from '../../core/item/entry'
 import { useCrate } from '../crate/use-crate'
 import { useEntryReport } from '../queries/item-queries'
 import type { EntryReport } from '../workers/entry-messages'
@@ -18,7 +20,7 @@ export const WRITE = 'write-entry'
 const settingsSchema = z.object({
   from: z.string().catch(''),
   fields: z.record(z.string(), z.json()).catch({}),
-  rows: z.array(entryRowSchema).catch([]),
+  rows: z.record(z.string(), z.record(z.string(), z.json()).nullable()).catch({}),
 })
 export type EntrySettings = z.infer<typeof settingsSchema>
 
@@ -46,17 +48,10 @@ export function useEntry(item: CrateItem): EntryHands | null {
   const kind = kindOf(rulebook, item.kind)
   const said = useMemo<ItemEntry | null>(() => {
     if (!report) return null
-    const stock = rulebook.stock.entries.find(({ id }) => id === settings.from)
-    const unique = new Set(rulebook.catalogue.fields.filter((field) => field.unique).map(({ key }) => key))
-    const taken = Object.fromEntries(Object.entries(stock?.fields ?? {}).filter(([key]) => !unique.has(key)))
     const before = report.fromSource ?? { fields: {}, rows: [], events: [] }
+    const known = new Set(fieldsOfKind(rulebook, kind).map(({ key }) => key))
     return completeEntry(
-      {
-        ...report.said,
-        whole: before.whole,
-        fields: withLines({ ...taken, ...before.fields }, settings.fields),
-        rows: withRows(before.rows, settings.rows),
-      },
+      { ...report.said, whole: before.whole, ...saidOver(before, settings, rulebook, known) },
       { rulebook, kind, itemName: gameName(item, rulebook), looks: report.names.look },
     )
   }, [report, settings, rulebook, kind, item])
@@ -80,7 +75,7 @@ export function useEntry(item: CrateItem): EntryHands | null {
     said,
     faults,
     write,
-    say: (change) => write({ ...settings, ...withSaid(settings, change) }),
+    say: (change) => write(settingsSchema.parse(laidOver(settings, change))),
   }
 }
 

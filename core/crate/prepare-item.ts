@@ -1,6 +1,7 @@
 import { checkResult } from './evaluate.ts'
 import type { Finding } from '../rules/rule.ts'
 import { steps } from '../steps/registry.ts'
+import { laidOver } from '../support/json-value.ts'
 import { hashValue } from '../support/hashing.ts'
 import { plural } from '../support/wording.ts'
 import { newEntryId, type WorklistEntry } from '../worklist/entry.ts'
@@ -113,7 +114,7 @@ async function withMend(
   if (there.some(({ byHand }) => byHand === true)) return null
   if (there.length > 0) {
     const [first] = there
-    const parameters = { ...first.parameters, ...mend.parameters }
+    const parameters = laidOver(first.parameters, mend.parameters)
     if (there.length > 1 || hashValue(parameters) === hashValue(first.parameters)) return null
     return worklist.map((entry) => (entry === first ? { ...entry, on: true, parameters, reason } : entry))
   }

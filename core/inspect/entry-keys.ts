@@ -1,17 +1,31 @@
-import { parseTree, type Node as JsonNode } from 'jsonc-parser'
+import { visit } from 'jsonc-parser'
 import { z } from 'zod'
 import { entryKeys } from '../game/catalogue/fields.ts'
 import { nearest, orNearest } from '../game/nearest.ts'
 import { wordFor } from '../game/schema-records.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { itemEventSchema } from '../item/entry.ts'
-import { readRecordOrNothing, readWords } from '../pack/records/index.ts'
+import { saidInWords } from '../pack/records/entry.ts'
+import { inOurWords, readWords } from '../pack/records/index.ts'
 import type { Finding } from '../rules/rule.ts'
 import { fileFinding } from './file-finding.ts'
 
-/** What only the text of an entry tells: keys that stand twice, or out of order, and events that are no events. */
+/** What only the text of an entry tells: keys that stand twice, or out of order, and values that are none. */
 export function entryTextFaults(path: string, bytes: Uint8Array, rulebook: Rulebook): Finding[] {
-  return [...twice(path, bytes, rulebook), ...outOfOrder(path, bytes, rulebook), ...brokenEvents(path, bytes, rulebook)]
+  let words: unknown
+  try {
+    words = readWords('entry', bytes, path, rulebook)
+  } catch {
+    // Told as an entry that cannot be read.
+    return []
+  }
+  const keys = typeof words === 'object' && words !== null ? Object.keys(words) : []
+  return [
+    ...twice(path, bytes, rulebook),
+    ...outOfOrder(path, keys, rulebook),
+    ...brokenEvents(path, words, rulebook),
+    ...(saidInWords(words, rulebook) === null ? [notKept(path)] : []),
+  ]
 }
 
 const fault = (
@@ -24,44 +38,43 @@ const fault = (
   why: string,
 ): Finding => fileFinding({ rule, severity, title, where, limit, message, why })
 
+/** More keys than these are not told one by one. */
+const MOST_TWICE = 20
+
 /** A key that an object has twice: readers keep one of both, and not all the same. */
 function twice(path: string, bytes: Uint8Array, { files }: Rulebook): Finding[] {
   // Lines of text that say a thing twice cannot be read at all.
   if (files.entry.writer !== 'json') return []
   const found: string[] = []
-  const look = (node: JsonNode | undefined, place: string): void => {
-    const seen = new Set<string>()
-    for (const child of node?.children ?? []) {
-      if (node?.type === 'array') look(child, `${place}[${node.children?.indexOf(child) ?? 0}]`)
-      if (child.type !== 'property') continue
-      const [key, value] = child.children ?? []
-      const name = String(key.value)
-      if (seen.has(name)) found.push(`${place}${place === '' ? '' : '.'}${name}`)
-      seen.add(name)
-      look(value, `${place}${place === '' ? '' : '.'}${name}`)
-    }
-  }
-  look(parseTree(new TextDecoder().decode(bytes)), '')
-  return found
-    .slice(0, 20)
-    .map((key) =>
-      fault(
-        'blocks',
-        'entry-key-twice',
-        'Line said twice',
-        path,
-        'once',
-        `The entry says “${key}” twice`,
-        'Of two lines with one key nobody knows which counts.',
-      ),
-    )
+  const open: Set<string>[] = []
+  // Read as it goes by: an entry may hold all the keys of a motion.
+  visit(new TextDecoder().decode(bytes), {
+    onObjectBegin: () => void open.push(new Set()),
+    onObjectEnd: () => void open.pop(),
+    onObjectProperty(key, _offset, _length, _line, _character, pathOf) {
+      const keys = open[open.length - 1]
+      if (keys.has(key) && found.length < MOST_TWICE) found.push([...pathOf(), key].join('.'))
+      keys.add(key)
+    },
+  })
+  return found.map((key) =>
+    fault(
+      'blocks',
+      'entry-key-twice',
+      'Line said twice',
+      path,
+      'once',
+      `The entry says “${key}” twice`,
+      'Of two lines with one key nobody knows which counts.',
+    ),
+  )
 }
 
-function outOfOrder(path: string, bytes: Uint8Array, rulebook: Rulebook): Finding[] {
+function outOfOrder(path: string, keys: readonly string[], rulebook: Rulebook): Finding[] {
   if (!rulebook.catalogue.inOrder) return []
   const order = entryKeys(rulebook)
   let furthest = -1
-  for (const key of keysOf(path, bytes, rulebook)) {
+  for (const key of keys) {
     const at = order.indexOf(key)
     if (at < 0) continue
     if (at < furthest)
@@ -81,17 +94,21 @@ function outOfOrder(path: string, bytes: Uint8Array, rulebook: Rulebook): Findin
   return []
 }
 
-function keysOf(path: string, bytes: Uint8Array, rulebook: Rulebook): string[] {
-  try {
-    return Object.keys(readWords('entry', bytes, path, rulebook) as object)
-  } catch {
-    return []
-  }
-}
+/** What is kept of an entry has keys of a bounded length, and is so and so deep. */
+const notKept = (path: string): Finding =>
+  fault(
+    'blocks',
+    'entry-type',
+    'Value of the wrong sort',
+    path,
+    'keys of up to 200 signs, values up to 40 deep',
+    'The entry has a key that is too long, or values that lie too deep',
+    'The game reads an entry into fields of its own.',
+  )
 
-function brokenEvents(path: string, bytes: Uint8Array, rulebook: Rulebook): Finding[] {
+function brokenEvents(path: string, said: unknown, rulebook: Rulebook): Finding[] {
   const words = rulebook.files.words.entry
-  const record = z.object({ events: z.unknown() }).safeParse(readRecordOrNothing('entry', bytes, path, rulebook))
+  const record = z.object({ events: z.unknown() }).safeParse(inOurWords('entry', said, rulebook))
   const events = record.success ? record.data.events : undefined
   if (events === undefined) return []
   const key = wordFor('events', words)

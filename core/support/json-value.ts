@@ -26,6 +26,27 @@ function childrenOf(value: unknown): readonly unknown[] | null {
   return prototype === Object.prototype || prototype === null ? Object.values(value) : null
 }
 
+const isRecord = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)
+
+/**
+ * Settings with others said over them: what a record holds is laid over key by key, anything else takes the place of
+ * what was there.
+ *
+ * @example laidOver({ fields: { price: 4, shelf: 'quay' } }, { fields: { price: 9 } }) // { fields: { price: 9, shelf: 'quay' } }
+ */
+export function laidOver(
+  settings: Readonly<Record<string, unknown>>,
+  said: Readonly<Record<string, unknown>>,
+): Record<string, unknown> {
+  const merged: Record<string, unknown> = { ...settings }
+  for (const [key, value] of Object.entries(said)) {
+    const before = Object.hasOwn(settings, key) ? settings[key] : undefined
+    merged[key] = isRecord(before) && isRecord(value) ? laidOver(before, value) : value
+  }
+  return merged
+}
+
 /** A record of values that JSON can hold: what a step is set to, and the like. */
 export const jsonRecordSchema = z
   .record(z.string(), z.unknown())

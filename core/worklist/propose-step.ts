@@ -1,4 +1,5 @@
 import { stepById, steps } from '../steps/registry.ts'
+import { laidOver } from '../support/json-value.ts'
 import type { WorklistEntry } from './entry.ts'
 import { runWorklist, type RunOptions, type StartState } from './run.ts'
 
@@ -45,7 +46,7 @@ export async function proposeStep(
     entries: filled.map(({ parameters, reason }) => ({
       step: stepId,
       on: true,
-      parameters: { ...(parameters as Record<string, unknown>), ...overrides },
+      parameters: laidOver(parameters as Record<string, unknown>, overrides),
       reason,
     })),
   }

@@ -36,10 +36,10 @@ export const entryMend = (settings: EntryMend): EntryFault['mend'] => ({
   parameters: { ...settings },
 })
 
-/** Lines to set, or to take out where they are null; rows by the look that they are of. */
+/** Lines to set, or to take out where they are null; rows by the look that they are of, to take out where null. */
 export interface EntryMend {
   fields?: Record<string, unknown>
-  rows?: { look: string; fields: Record<string, unknown> }[]
+  rows?: Record<string, Record<string, unknown> | null>
 }
 
 const why = {
@@ -47,7 +47,6 @@ const why = {
   missing: 'Without it the game does not take the item into its catalogue.',
   value: 'The game reads this line as it stands, and refuses what does not fit.',
   look: 'A row belongs to a look of the item; the game finds it by that.',
-  unusual: 'Players see it beside what the game has of its own.',
 }
 
 /**
@@ -234,7 +233,7 @@ function rowFaults(
         title: 'Row of no look',
         limit: looks.join(', '),
         message: `“${place}${lookKey}” is “${shownValue(row.look)}”, and the item has no such look${orNearest(nearest(row.look, looks))}`,
-        mend: null,
+        mend: entryMend({ rows: { [row.look]: null } }),
       })
     else if (seen.has(row.look))
       faults.push({
@@ -246,7 +245,7 @@ function rowFaults(
         mend: null,
       })
     seen.add(row.look)
-    const mend = (change: Change): EntryMend => ({ rows: [{ look: row.look, fields: change }] })
+    const mend = (change: Change): EntryMend => ({ rows: { [row.look]: change } })
     faults.push(
       ...unknownKeys(row.fields, place, fields, () => null, [lookKey, ...fields.map((field) => field.key)]).map(
         (fault) => withMend(fault, row.fields, row.fields, mend),
@@ -270,7 +269,7 @@ function rowFaults(
         limit: 'a row for each look',
         message: `“${key}” has no row for the look “${look}”`,
         why: why.missing,
-        mend: entryMend({ rows: [{ look, fields: {} }] }),
+        mend: entryMend({ rows: { [look]: {} } }),
       })
   return faults
 }
@@ -289,6 +288,6 @@ const strayRows = (rows: ItemEntry['rows'], { catalogue }: Rulebook, kind: Kind)
           limit: (catalogue.rows.kinds ?? []).join(', '),
           message: `The game passes over “${catalogue.rows.key}” of ${kind.title.toLowerCase()}; it is of ${(catalogue.rows.kinds ?? []).join(', ')}`,
           why: why.unknown,
-          mend: entryMend({ rows: rows.map(({ look }) => ({ look, fields: {} })) }),
+          mend: entryMend({ rows: Object.fromEntries(rows.map(({ look }) => [look, null])) }),
         },
       ]

@@ -21,103 +21,126 @@ export interface LinkedEvent {
   after: string | null
 }
 
-/** Every event of every item, its ends looked up. */
+/** Events of all items together: of more than these none are followed. */
+const MOST_EVENTS = 5000
+/** How many events are followed from one happening, and how many circles are told. */
+const MOST_REACHED = 500
+const MOST_CIRCLES = 20
+
+/** Every event of every item, its ends looked up; those beyond what the game takes of an item are left out. */
 export function linkEvents(items: readonly EventsOfItem[], { behaviour }: Rulebook): LinkedEvent[] {
   const whenOf = new Map(behaviour.events.when.map((each) => [each.word, each]))
-  return items.flatMap(({ name, things, events }) =>
-    events.map((event, number) => {
+  const linked = items.flatMap(({ name, things, events }) => {
+    const own = new Set(things)
+    return events.slice(0, behaviour.events.most).map((event, number): LinkedEvent => {
       const when = whenOf.get(event.when)
       return {
         item: name,
         number,
         event,
         at: event.at === undefined ? name : `${name}/${event.at}`,
-        to:
-          event.to === undefined || (event.to === name && !things.includes(name))
-            ? name
-            : endOf(name, event.to, things),
+        to: event.to === undefined ? name : own.has(event.to) ? `${name}/${event.to}` : event.to,
         after: when?.cause === 'follows' ? when.after : null,
       }
-    }),
-  )
+    })
+  })
+  return linked.length > MOST_EVENTS ? [] : linked
 }
-
-const endOf = (item: string, to: string, things: readonly string[]): string =>
-  things.includes(to) ? `${item}/${to}` : to
 
 /** Whether one thing is the other, or the whole item that the other is of. */
-export const touches = (a: string, b: string): boolean => a === b || a.startsWith(`${b}/`) || b.startsWith(`${a}/`)
+const touches = (a: string, b: string): boolean => a === b || a.startsWith(`${b}/`) || b.startsWith(`${a}/`)
 
-/** The events that follow on one. */
-export const followers = (event: LinkedEvent, all: readonly LinkedEvent[]): LinkedEvent[] =>
-  all.filter(({ after, at }) => after !== null && after === event.event.do && touches(at, event.to))
+/** Which events follow on which; those of one item that follow on one action are found at once. */
+export class EventChain {
+  private readonly waiting = new Map<string, LinkedEvent[]>()
+  private readonly done = new Map<string, LinkedEvent[]>()
 
-/** How far events are followed: more than any game links one after another. */
-const MOST_STEPS = 10_000
+  constructor(private readonly all: readonly LinkedEvent[]) {
+    for (const each of all) {
+      if (each.after !== null) put(this.waiting, `${each.after} ${itemOf(each.at)}`, each)
+      put(this.done, `${each.event.do} ${itemOf(each.to)}`, each)
+    }
+  }
 
-/**
- * Events that follow on each other in a circle, each circle once, in its order.
- *
- * @example circles([rings, opens]) // [[rings, opens]] where each follows on the other
- */
-export function circles(all: readonly LinkedEvent[]): LinkedEvent[][] {
-  const found: LinkedEvent[][] = []
-  const done = new Set<LinkedEvent>()
-  let steps = 0
-  for (const start of all) {
-    // Depth first without recursion: a chain may be as long as there are events.
-    const path: { event: LinkedEvent; next: LinkedEvent[] }[] = []
-    const open = (event: LinkedEvent): void => void path.push({ event, next: followers(event, all) })
-    if (!done.has(start)) open(start)
-    while (path.length > 0 && steps++ < MOST_STEPS) {
-      const top = path[path.length - 1]
-      const next = top.next.shift()
-      if (next === undefined) {
-        done.add(top.event)
-        path.pop()
-        continue
+  /**
+   * Events that follow on each other in a circle, each circle in its order.
+   *
+   * @example new EventChain([rings, opens]).circles() // [[rings, opens]] where each follows on the other
+   */
+  circles(): LinkedEvent[][] {
+    const found: LinkedEvent[][] = []
+    const finished = new Set<LinkedEvent>()
+    for (const start of this.all) {
+      if (finished.has(start)) continue
+      // Depth first without recursion: a chain may be as long as there are events.
+      const path: { event: LinkedEvent; next: LinkedEvent[] }[] = []
+      const placeOnPath = new Map<LinkedEvent, number>()
+      const open = (event: LinkedEvent): void => {
+        placeOnPath.set(event, path.length)
+        path.push({ event, next: [...this.followers(event)] })
       }
-      const at = path.findIndex(({ event }) => event === next)
-      if (at >= 0) found.push(path.slice(at).map(({ event }) => event))
-      else if (!done.has(next)) open(next)
+      open(start)
+      for (let top = path.at(-1); top; top = path.at(-1)) {
+        const next = top.next.shift()
+        if (next === undefined) {
+          finished.add(top.event)
+          placeOnPath.delete(top.event)
+          path.pop()
+          continue
+        }
+        const at = placeOnPath.get(next)
+        if (at !== undefined) found.push(path.slice(at).map(({ event }) => event))
+        else if (!finished.has(next)) open(next)
+        if (found.length >= MOST_CIRCLES) return found
+      }
     }
+    return found
   }
-  return found
-}
 
-/** Everything that one happening sets going, however it comes about, without going round. */
-function reached(start: readonly LinkedEvent[], all: readonly LinkedEvent[]): LinkedEvent[] {
-  const order: LinkedEvent[] = []
-  const waiting = [...start]
-  while (waiting.length > 0 && order.length < MOST_STEPS) {
-    const event = waiting.shift()
-    if (!event || order.includes(event)) continue
-    order.push(event)
-    waiting.push(...followers(event, all))
-  }
-  return order
-}
-
-/** Events that do once more what another does already when the same happens; the later one of each two. */
-export function doubled(all: readonly LinkedEvent[]): LinkedEvent[] {
-  const twice = new Set<LinkedEvent>()
-  const happenings = new Map<string, LinkedEvent[]>()
-  for (const event of all) {
-    if (event.after !== null) continue
-    const happening = `${event.event.when} ${event.at}`
-    happenings.set(happening, [...(happenings.get(happening) ?? []), event])
-  }
-  for (const start of happenings.values()) {
-    const seen = new Set<string>()
-    for (const event of reached(start, all)) {
-      const does = `${event.event.do} ${event.to}`
-      if (seen.has(does)) twice.add(event)
-      seen.add(does)
+  /** Events that do once more what another does already when the same happens; the later one of each two. */
+  doubled(): LinkedEvent[] {
+    const happenings = new Map<string, LinkedEvent[]>()
+    for (const each of this.all) if (each.after === null) put(happenings, `${each.event.when} ${each.at}`, each)
+    const twice = new Set<LinkedEvent>()
+    for (const start of happenings.values()) {
+      const seen = new Set<string>()
+      for (const each of this.reached(start)) {
+        const does = `${each.event.do} ${each.to}`
+        if (seen.has(does)) twice.add(each)
+        seen.add(does)
+      }
     }
+    return this.all.filter((event) => twice.has(event))
   }
-  return all.filter((event) => twice.has(event))
+
+  /** Events that wait for an action that none does. */
+  waitingForNothing(): LinkedEvent[] {
+    return this.all.filter(
+      ({ after, at }) =>
+        after !== null && !(this.done.get(`${after} ${itemOf(at)}`) ?? []).some(({ to }) => touches(at, to)),
+    )
+  }
+
+  private followers({ event, to }: LinkedEvent): LinkedEvent[] {
+    return (this.waiting.get(`${event.do} ${itemOf(to)}`) ?? []).filter(({ at }) => touches(at, to))
+  }
+
+  /** Everything that one happening sets going, however it comes about, without going round. */
+  private reached(start: readonly LinkedEvent[]): LinkedEvent[] {
+    const met = new Set(start)
+    // A set is walked in the order in which things come to it, those that come meanwhile too.
+    for (const event of met) {
+      if (met.size > MOST_REACHED) break
+      for (const next of this.followers(event)) met.add(next)
+    }
+    return [...met]
+  }
 }
 
-/** Events that wait for an action that none does. */
-export const waitingForNothing = (all: readonly LinkedEvent[]): LinkedEvent[] =>
-  all.filter(({ after, at }) => after !== null && !all.some(({ event, to }) => event.do === after && touches(at, to)))
+const itemOf = (thing: string): string => thing.split('/', 1)[0]
+
+function put(map: Map<string, LinkedEvent[]>, key: string, event: LinkedEvent): void {
+  const list = map.get(key)
+  if (list) list.push(event)
+  else map.set(key, [event])
+}

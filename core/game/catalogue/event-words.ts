@@ -7,3 +7,12 @@ import type { ItemEvent } from '../../item/entry.ts'
  */
 export const eventInWords = (event: ItemEvent, itemName: string): string =>
   `${event.at ?? itemName} ${event.when} → ${event.do} ${event.to ?? itemName}`
+
+/** Linking events anew so as to mend them. */
+export const eventsMend = (
+  events: readonly ItemEvent[],
+): { step: string; label: string; parameters: Record<string, unknown> } => ({
+  step: 'link-events',
+  label: 'Link events',
+  parameters: { events },
+})

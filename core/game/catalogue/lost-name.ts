@@ -1,4 +1,5 @@
 import { nearest, orNearest } from '../nearest.ts'
+import { withArticle } from '../../support/wording.ts'
 import type { ReferenceTarget } from '../schema-catalogue.ts'
 import { entryMend, nowhereInPack, type EntryFault, type EntryMend } from './entry-faults.ts'
 
@@ -47,11 +48,11 @@ export function lostName(
     title: elsewhere === null ? 'Name that leads nowhere' : 'Name of another sort of thing',
     where,
     value: name,
-    limit: candidates.length > 0 ? candidates.slice(0, 8).join(', ') : `a ${wanted}; there is none`,
+    limit: candidates.length > 0 ? candidates.slice(0, 8).join(', ') : `${withArticle(wanted)}; there is none`,
     message:
       elsewhere === null
         ? `“${where}” names “${name}”, and there is no such ${wanted}${orNearest(near)}`
-        : `“${where}” names “${name}”, which is a ${targetWords[elsewhere]}${to.includes(elsewhere) ? ' of another kind' : ` and no ${wanted}`}`,
+        : `“${where}” names “${name}”, which is ${withArticle(targetWords[elsewhere])}${to.includes(elsewhere) ? ' of another kind' : ` and no ${wanted}`}`,
     why: 'The game looks the name up when the thing is made, and gives up where it finds nothing.',
     mend: meant === null ? null : entryMend(renamed(line, meant)),
   }
@@ -59,5 +60,5 @@ export function lostName(
 
 function renamed({ look, key, list, at }: NamedLine, name: string): EntryMend {
   const value = list ? list.map((other, index) => (index === at ? name : other)) : name
-  return look === null ? { fields: { [key]: value } } : { rows: [{ look, fields: { [key]: value } }] }
+  return look === null ? { fields: { [key]: value } } : { rows: { [look]: { [key]: value } } }
 }

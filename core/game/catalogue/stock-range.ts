@@ -1,7 +1,7 @@
-import { formatCount } from '../../support/wording.ts'
 import type { CatalogueField } from '../schema-catalogue.ts'
 import type { Kind, Rulebook } from '../schema.ts'
 import { nowhereInPack, type EntryFault } from './entry-faults.ts'
+import { formatNumber } from './value-fault.ts'
 
 /** How many times the range of what the game has counts as far outside of it. */
 const FAR_TIMES = 3
@@ -22,15 +22,20 @@ export function stockRange(
   return values.length === 0 ? null : { least: Math.min(...values), most: Math.max(...values), of: values.length }
 }
 
+/** A bound so many times further from nought, or nearer to it, whichever leads out of the range. */
+const away = (bound: number, way: 1 | -1): number => (bound * way > 0 ? bound * FAR_TIMES : bound / FAR_TIMES)
+
 /** A number that lies far outside of what things in stock say. */
 export function far(field: CatalogueField, value: unknown, rulebook: Rulebook, kind: Kind): EntryFault[] {
   if (field.value.sort !== 'number' || typeof value !== 'number') return []
   const range = stockRange(field, rulebook, kind)
   if (!range) return []
-  const isFar = value > Math.max(range.most * FAR_TIMES, range.most) || value < range.least / FAR_TIMES
-  if (!isFar) return []
+  const [low, high] = [away(range.least, -1), away(range.most, 1)]
+  if (value >= low && value <= high) return []
   const between =
-    range.least === range.most ? formatCount(range.most) : `${formatCount(range.least)} to ${formatCount(range.most)}`
+    range.least === range.most
+      ? formatNumber(range.most)
+      : `${formatNumber(range.least)} to ${formatNumber(range.most)}`
   const shown = `${between} ${field.value.unit}`.trim()
   return [
     {
@@ -39,9 +44,9 @@ export function far(field: CatalogueField, value: unknown, rulebook: Rulebook, k
       severity: 'note',
       title: 'Far from what the game has',
       where: field.key,
-      value: `${formatCount(value)} ${field.value.unit}`.trim(),
+      value: `${formatNumber(value)} ${field.value.unit}`.trim(),
       limit: shown,
-      message: `“${field.key}” is ${formatCount(value)}; what the game has of its own says ${shown}`,
+      message: `“${field.key}” is ${formatNumber(value)}; what the game has of its own says ${shown}`,
       why: 'Players see it beside what the game has of its own.',
       mend: null,
     },

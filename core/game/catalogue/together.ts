@@ -1,5 +1,5 @@
-import { circles, doubled, linkEvents, waitingForNothing, type LinkedEvent } from './event-chain.ts'
-import { eventInWords } from './event-words.ts'
+import { EventChain, linkEvents, type LinkedEvent } from './event-chain.ts'
+import { eventInWords, eventsMend } from './event-words.ts'
 import { nearest, orNearest } from '../nearest.ts'
 import { lostName } from './lost-name.ts'
 import { nowhereInPack, type EntryFault } from './entry-faults.ts'
@@ -97,11 +97,7 @@ const eventsToNothing = (items: readonly TogetherFacts[]): [string, EntryFault][
             mend:
               near === null
                 ? null
-                : {
-                    step: 'link-events',
-                    label: 'Link events',
-                    parameters: { events: events.map((each, at) => (at === number ? { ...each, to: near } : each)) },
-                  },
+                : eventsMend(events.map((each, at) => (at === number ? { ...each, to: near } : each))),
           },
         ],
       ]
@@ -109,13 +105,12 @@ const eventsToNothing = (items: readonly TogetherFacts[]): [string, EntryFault][
   )
 
 function eventsTogether(items: readonly TogetherFacts[], rulebook: Rulebook): [string, EntryFault][] {
-  const all = linkEvents(items, rulebook)
-  if (all.length === 0) return []
+  const chain = new EventChain(linkEvents(items, rulebook))
   const words = ({ event, item }: LinkedEvent): string => eventInWords(event, item)
   const at = ({ item, number }: LinkedEvent): { where: string } => ({ where: `${item}: event ${number + 1}` })
   return [
     ...eventsToNothing(items),
-    ...circles(all).map((circle): [string, EntryFault] => [
+    ...chain.circles().map((circle): [string, EntryFault] => [
       circle[0].item,
       {
         ...common,
@@ -130,7 +125,7 @@ function eventsTogether(items: readonly TogetherFacts[], rulebook: Rulebook): [s
         mend: null,
       },
     ]),
-    ...doubled(all).map((event): [string, EntryFault] => [
+    ...chain.doubled().map((event): [string, EntryFault] => [
       event.item,
       {
         ...common,
@@ -145,7 +140,7 @@ function eventsTogether(items: readonly TogetherFacts[], rulebook: Rulebook): [s
         mend: null,
       },
     ]),
-    ...waitingForNothing(all).map((event): [string, EntryFault] => [
+    ...chain.waitingForNothing().map((event): [string, EntryFault] => [
       event.item,
       {
         ...common,

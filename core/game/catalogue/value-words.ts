@@ -1,3 +1,4 @@
+import { withArticle } from '../../support/wording.ts'
 import type { FieldValue } from '../schema-catalogue.ts'
 import { rangeWords } from './value-fault.ts'
 
@@ -17,7 +18,7 @@ export function valueWords(value: FieldValue): string {
     case 'choice':
       return `one of ${value.of.map(({ word }) => word).join(', ')}`
     case 'reference':
-      return `the name of ${value.to.map((target) => (target === 'stock' ? 'something in stock' : `${/^[aeiou]/.test(target) ? 'an' : 'a'} ${target}`)).join(' or ')}${value.ofKinds ? ` (${value.ofKinds.join(', ')})` : ''}`
+      return `the name of ${value.to.map((target) => (target === 'stock' ? 'something in stock' : withArticle(target))).join(' or ')}${value.ofKinds ? ` (${value.ofKinds.join(', ')})` : ''}`
     case 'list':
       return `${value.least > 0 ? `${value.least} to` : 'up to'} ${value.most}, each ${valueWords(value.of)}`
   }

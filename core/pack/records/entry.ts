@@ -1,9 +1,9 @@
 import { z } from 'zod'
-import { wordFor } from '../../game/schema-records.ts'
-import { behaviourKeys, fileKeys } from '../../game/catalogue/fields.ts'
+import { fileKeys } from '../../game/catalogue/fields.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { itemEventSchema, type ItemEntry } from '../../item/entry.ts'
-import { inGameWords, readRecord, readWords, writeWords } from './index.ts'
+import { isJsonValue } from '../../support/json-value.ts'
+import { inGameWords, inOurWords, readWords, writeWords } from './index.ts'
 
 /**
  * An item's entry as the game writes it: what leads to its files, what its catalogue says of it, what it is like and
@@ -31,42 +31,50 @@ export function writeEntryRecord(files: object, said: ItemEntry, rulebook: Ruleb
 
 const lines = z.record(z.string().max(200), z.json())
 const behaviour = z.object({
-  like: z.string().max(200).optional().catch(undefined),
+  like: z.string().optional().catch(undefined),
   events: z.array(itemEventSchema).max(1000).catch([]).default([]),
 })
+const LONGEST_NAME = 200
 
 /**
- * What an entry says besides its files, right or wrong; lines that would not be said of an item are left as lines. Null
- * where it cannot be read.
+ * What an entry says besides its files, right or wrong. Null where it cannot be read.
  */
 export function saidInEntry(bytes: Uint8Array, name: string, rulebook: Rulebook): ItemEntry | null {
-  let all: Record<string, z.infer<ReturnType<typeof z.json>>>
   try {
-    all = lines.parse(readWords('entry', bytes, name, rulebook))
+    return saidInWords(readWords('entry', bytes, name, rulebook), rulebook)
   } catch {
     return null
   }
+}
+
+/** The same of an entry in the game's words; null where it holds what is not kept: keys too long, values too deep. */
+export function saidInWords(words: unknown, rulebook: Rulebook): ItemEntry | null {
   const { rows } = rulebook.catalogue
-  const ofFiles = new Set([
-    ...fileKeys(rulebook),
-    ...behaviourKeys(rulebook),
-    // Told as what the game has none of, and not as a line.
-    wordFor('like', rulebook.files.words.entry),
-    wordFor('events', rulebook.files.words.entry),
-  ])
-  const ofRows = rows && z.array(lines).max(1000).safeParse(all[rows.key])
-  if (rows && ofRows?.success) ofFiles.add(rows.key)
-  const read = behaviour.safeParse(readRecord('entry', bytes, name, rulebook))
+  const { like, events } = rulebook.files.words.entry
+  const ofFiles = new Set([...fileKeys(rulebook), like ?? 'like', events ?? 'events'])
+  const all = z.record(z.string(), z.unknown()).safeParse(words)
+  if (!all.success) return null
+  // What leads to files may be all the keys of a motion: it is not looked into.
+  const said = Object.fromEntries(Object.entries(all.data).filter(([key]) => !ofFiles.has(key)))
+  const own = isJsonValue(said) ? lines.safeParse(said) : null
+  if (!own?.success) return null
+  const ofRows =
+    rows &&
+    z
+      .array(lines)
+      .max(1000)
+      .safeParse(own.data[rows.key] ?? [])
+  const listed = rows !== null && ofRows?.success === true
+  const read = behaviour.safeParse(inOurWords('entry', all.data, rulebook))
   return {
-    fields: Object.fromEntries(Object.entries(all).filter(([key]) => !ofFiles.has(key))),
-    rows:
-      rows && ofRows?.success
-        ? ofRows.data.map(({ [rows.lookKey]: look, ...fields }) => ({
-            look: typeof look === 'string' ? look.slice(0, 200) : '',
-            fields,
-          }))
-        : [],
-    ...(read.success ? { like: read.data.like, events: read.data.events } : { events: [] }),
+    fields: Object.fromEntries(Object.entries(own.data).filter(([key]) => !(listed && key === rows.key))),
+    rows: listed
+      ? ofRows.data.map(({ [rows.lookKey]: look, ...line }) => ({
+          look: typeof look === 'string' ? look.slice(0, LONGEST_NAME) : '',
+          fields: line,
+        }))
+      : [],
+    ...(read.success ? { like: read.data.like?.slice(0, LONGEST_NAME), events: read.data.events } : { events: [] }),
     whole: true,
   }
 }

@@ -48,11 +48,14 @@ export const readWords = (sort: RecordSort, bytes: Uint8Array, name: string, rul
  * What a game's entry, look or manifest says, under our names; a schema has to look at it.
  * @throws PlainError, SyntaxError when it cannot be read
  */
-export function readRecord(sort: RecordSort, bytes: Uint8Array, name: string, rulebook: Rulebook): unknown {
+export const readRecord = (sort: RecordSort, bytes: Uint8Array, name: string, rulebook: Rulebook): unknown =>
+  inOurWords(sort, readWords(sort, bytes, name, rulebook), rulebook)
+
+/** A record that was read in the game's words, under our names. */
+export function inOurWords(sort: RecordSort, value: unknown, rulebook: Rulebook): unknown {
   const words = rulebook.files.words[sort]
   const renamed = Object.keys(words).filter((field) => wordFor(field, words) !== field)
   const ours = Object.fromEntries(renamed.map((field) => [wordFor(field, words), field]))
-  const value = readWords(sort, bytes, name, rulebook)
   // What the game calls otherwise is not read under our name for it.
   const strangers = renamed.filter((field) => !Object.hasOwn(ours, field))
   return rename(value, gameFields(recordFields[sort], words), ours, new Set(strangers))

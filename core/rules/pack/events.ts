@@ -1,16 +1,16 @@
 import { nearest, orNearest } from '../../game/nearest.ts'
-import { eventFacts } from '../../operations/entry/event-facts.ts'
+import { eventFacts, type EventFacts } from '../../operations/entry/event-facts.ts'
 import { namesWithin } from '../../operations/entry/names-within.ts'
 import { getRootExtras } from '../../item/extras.ts'
 import type { ItemEvent } from '../../item/entry.ts'
-import { eventInWords } from '../../game/catalogue/event-words.ts'
-import { nowhere, type Finding, type Mend, type RuleContext, type RuleFamily } from '../rule.ts'
+import { eventInWords, eventsMend } from '../../game/catalogue/event-words.ts'
+import { nowhere, type Finding, type RuleContext, type RuleFamily } from '../rule.ts'
 
 /** Events of an entry by themselves; what follows on what is looked at for all items together. */
 export const eventRules: RuleFamily = { id: 'events', check }
 
 function check(context: RuleContext): Finding[] {
-  const { document, rulebook, itemName } = context
+  const { document, rulebook, kind, itemName } = context
   const events = getRootExtras(document.getRoot()).entry?.events ?? []
   if (events.length === 0) return []
   const { events: known } = rulebook.behaviour
@@ -26,9 +26,15 @@ function check(context: RuleContext): Finding[] {
         limit: 'none',
         message: 'The game passes over events: it has none',
         why: 'The game passes over what it does not know, and says nothing.',
-        mend: linkEvents([]),
+        mend: eventsMend([]),
       },
     ]
+  const { part, group } = namesWithin(document, kind, itemName)
+  const own: OwnEvents = {
+    events,
+    things: new Set([...part, ...group]),
+    facts: eventFacts(document, rulebook, kind),
+  }
   return [
     ...(events.length > known.most
       ? [
@@ -45,17 +51,19 @@ function check(context: RuleContext): Finding[] {
         ]
       : []),
     ...events.flatMap((event, number) => [
-      ...wrongWords(event, number, events, context),
-      ...idle(event, number, context),
+      ...wrongWords(event, number, own, context),
+      ...idle(event, number, own, context),
     ]),
   ]
 }
 
-const linkEvents = (events: readonly ItemEvent[]): Mend => ({
-  step: 'link-events',
-  label: 'Link events',
-  parameters: { events },
-})
+/** What each event of an item is held against, made once for all of them. */
+interface OwnEvents {
+  events: readonly ItemEvent[]
+  /** Names of its parts and groups. */
+  things: ReadonlySet<string>
+  facts: EventFacts
+}
 
 const placeOf = (number: number, context: RuleContext): Pick<Finding, 'stage' | 'where' | 'place'> => ({
   stage: 'pack',
@@ -64,10 +72,8 @@ const placeOf = (number: number, context: RuleContext): Pick<Finding, 'stage' | 
 })
 
 /** Words that the game does not have, things that are not there. */
-function wrongWords(event: ItemEvent, number: number, events: readonly ItemEvent[], context: RuleContext): Finding[] {
-  const { rulebook, document, kind, itemName } = context
-  const { part, group } = namesWithin(document, kind, itemName)
-  const own = [...new Set([...part, ...group])]
+function wrongWords(event: ItemEvent, number: number, { events, things }: OwnEvents, context: RuleContext): Finding[] {
+  const { rulebook, itemName } = context
   const wrong = (slot: 'when' | 'at' | 'do', known: readonly string[], what: string, why: string): Finding[] => {
     const word = event[slot]
     if (word === undefined || known.includes(word)) return []
@@ -86,12 +92,12 @@ function wrongWords(event: ItemEvent, number: number, events: readonly ItemEvent
         mend:
           near === null
             ? null
-            : linkEvents(events.map((each, at) => (at === number ? { ...each, [slot]: near } : each))),
+            : eventsMend(events.map((each, at) => (at === number ? { ...each, [slot]: near } : each))),
       },
     ]
   }
   const words = 'The game refuses an event that it cannot read.'
-  const things = 'The game looks up both ends of an event, and gives up where it finds nothing.'
+  const ends = 'The game looks up both ends of an event, and gives up where it finds nothing.'
   return [
     ...wrong(
       'when',
@@ -99,7 +105,7 @@ function wrongWords(event: ItemEvent, number: number, events: readonly ItemEvent
       'cause',
       words,
     ),
-    ...wrong('at', own, 'part or group', things),
+    ...wrong('at', [...things], 'part or group', ends),
     ...wrong(
       'do',
       rulebook.behaviour.events.do.map(({ word }) => word),
@@ -110,12 +116,9 @@ function wrongWords(event: ItemEvent, number: number, events: readonly ItemEvent
 }
 
 /** Events that nothing sets off, or of which nothing is seen. */
-function idle(event: ItemEvent, number: number, context: RuleContext): Finding[] {
-  const { document, rulebook, kind, itemName } = context
-  const { part, group } = namesWithin(document, kind, itemName)
-  const isOwn = (thing: string | undefined): boolean =>
-    thing === undefined || part.includes(thing) || group.includes(thing)
-  const facts = eventFacts(document, rulebook, kind)
+function idle(event: ItemEvent, number: number, { things, facts }: OwnEvents, context: RuleContext): Finding[] {
+  const { rulebook, itemName } = context
+  const isOwn = (thing: string | undefined): boolean => thing === undefined || things.has(thing)
   const when = rulebook.behaviour.events.when.find(({ word }) => word === event.when)
   const what = rulebook.behaviour.events.do.find(({ word }) => word === event.do)
   const thing = event.to === itemName && !isOwn(event.to) ? undefined : event.to

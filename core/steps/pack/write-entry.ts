@@ -2,12 +2,12 @@ import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
 import { completeEntry } from '../../game/catalogue/complete-entry.ts'
 import { entryFaults } from '../../game/catalogue/entry-faults.ts'
-import { fieldsOfKind, rowsOfKind } from '../../game/catalogue/fields.ts'
-import { withLines, withRows } from '../../game/catalogue/merge-entry.ts'
+import { fieldsOfKind } from '../../game/catalogue/fields.ts'
+import { saidOver } from '../../game/catalogue/merge-entry.ts'
 import { shownValue } from '../../game/catalogue/value-fault.ts'
 import type { CatalogueField } from '../../game/schema-catalogue.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
-import { entryRowSchema, type ItemEntry } from '../../item/entry.ts'
+import type { ItemEntry } from '../../item/entry.ts'
 import { disagreements, madeOf, type Donor } from '../../operations/entry/donor-agreement.ts'
 import { namesWithin, type NamesWithin } from '../../operations/entry/names-within.ts'
 import { entryOf, setEntry } from '../../operations/entry/set-entry.ts'
@@ -20,8 +20,8 @@ const parameters = z.object({
   from: z.string().max(64).default(''),
   /** Lines by the game's words; null takes one out. */
   fields: z.record(z.string().max(200), z.json()).default({}),
-  /** Lines for looks; a row without lines takes one out, where the item had it from its source. */
-  rows: z.array(entryRowSchema).max(1000).default([]),
+  /** Lines of rows, by the look that they are of; null takes a row out. */
+  rows: z.record(z.string().max(200), z.record(z.string().max(200), z.json()).nullable()).default({}),
 })
 type Parameters = z.infer<typeof parameters>
 
@@ -47,7 +47,7 @@ export const writeEntry = defineStep<Parameters>({
       ],
     },
   ],
-  defaults: () => ({ from: '', fields: {}, rows: [] }),
+  defaults: () => ({ from: '', fields: {}, rows: {} }),
   propose({ document, rulebook, kind }) {
     const looks = lookNamesOf(document)
     const said = completeEntry(entryOf(document), { rulebook, kind, itemName: 'item', looks })
@@ -68,7 +68,7 @@ export const writeEntry = defineStep<Parameters>({
       ? []
       : [
           {
-            parameters: { from: '', fields, rows: [] },
+            parameters: { from: '', fields, rows: {} },
             reason: `The game’s catalogue asks for ${asked.join(', ')}; the likeliest stands there until you say it.`,
           },
         ]
@@ -76,33 +76,27 @@ export const writeEntry = defineStep<Parameters>({
   async run({ document, rulebook, kind, parameters: { from, fields, rows } }) {
     const before = entryOf(document)
     const stock = rulebook.stock.entries.find(({ id }) => id === from)
-    const like = before.like === undefined ? suitingDonor(stock?.like, document, rulebook, kind) : null
     const known = new Set(fieldsOfKind(rulebook, kind).map(({ key }) => key))
-    const taken = Object.fromEntries(
-      Object.entries(stock?.fields ?? {}).filter(
-        ([key]) => known.has(key) && !rulebook.catalogue.fields.some((each) => each.key === key && each.unique),
-      ),
-    )
+    const like = before.like === undefined ? suitingDonor(stock?.like, document, rulebook, kind) : null
     const entry: ItemEntry = {
       ...before,
-      ...(stock ? { from: stock.id } : {}),
       ...(like === null ? {} : { like: like.id }),
-      fields: withLines({ ...taken, ...before.fields }, fields),
-      rows: withRows(before.rows, rows),
+      ...saidOver(before, { from, fields, rows }, rulebook, known),
     }
     setEntry(document, entry)
-    const said = Object.keys(fields).length
-    const ofRows = rowsOfKind(rulebook, kind)
+    const ofRows = Object.keys(rows).length
     return {
       headline: plural(Object.keys(entry.fields).length, 'line'),
       details: [
-        ...(stock ? [`Starts from ${stock.title}: ${plural(Object.keys(taken).length, 'line')} as it has them.`] : []),
+        ...(stock
+          ? [`Starts from ${stock.title}: ${plural(Object.keys(stock.fields).length, 'line')} of its own.`]
+          : []),
         ...(from !== '' && !stock ? [`The game has no entry “${from}” to start from.`] : []),
         ...Object.entries(fields).map(([key, value]) =>
           value === null ? `${key} is taken out.` : `${key} is ${shownValue(value)}.`,
         ),
-        ...(rows.length > 0 ? [`${ofRows?.key ?? 'Rows'}: ${plural(rows.length, 'row')}.`] : []),
-        ...(said + rows.length === 0 && !stock ? ['What is usual stands in each line.'] : []),
+        ...(ofRows > 0 ? [`${rulebook.catalogue.rows?.key ?? 'Rows'}: ${plural(ofRows, 'row')}.`] : []),
+        ...(Object.keys(fields).length + ofRows === 0 && !stock ? ['What is usual stands in each line.'] : []),
       ],
       changed: true,
     }

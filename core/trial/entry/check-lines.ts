@@ -1,7 +1,7 @@
 import { RE2JS } from 're2js'
 import type { Kind, Rulebook } from '../../game/schema.ts'
 import type { TrialLog } from '../log.ts'
-import { keysInOrder, type LoadedEntry } from './read-entry.ts'
+import { keysInOrder, LONGEST_KEY, type LoadedEntry } from './read-entry.ts'
 
 type Field = Rulebook['catalogue']['fields'][number]
 type Value = Field['value']
@@ -45,12 +45,12 @@ export function checkLines(
   for (const field of fields) read(field.key, lineOf(entry.lines, field.key), field)
   if (!rows) return
   const said = lineOf(entry.lines, rows.key) ?? []
-  if (!Array.isArray(said) || said.some((row) => typeof row !== 'object' || row === null || Array.isArray(row))) {
+  if (!Array.isArray(said) || said.length > MOST_ROWS || !said.every(isRow)) {
     log.refuse('entry.value', path, `${rows.key} is no list of rows.`)
     return
   }
   const seen = new Set<unknown>()
-  for (const [number, row] of (said as Record<string, unknown>[]).entries()) {
+  for (const [number, row] of said.entries()) {
     const look = lineOf(row, rows.lookKey)
     if (typeof look !== 'string' || !known.own.look.has(look))
       log.refuse('entry.row', path, `Row ${number + 1} of ${rows.key} is of no look of the item.`)
@@ -65,6 +65,15 @@ export function checkLines(
     for (const look of known.own.look)
       if (!seen.has(look)) log.refuse('entry.row', path, `${rows.key} has no row of ${look}.`)
 }
+
+const isRow = (row: unknown): row is Record<string, unknown> =>
+  typeof row === 'object' &&
+  row !== null &&
+  !Array.isArray(row) &&
+  Object.keys(row).every((key) => key.length <= LONGEST_KEY)
+
+/** Rows that the game reads. */
+const MOST_ROWS = 1000
 
 const lineOf = (lines: Readonly<Record<string, unknown>>, key: string): unknown =>
   Object.hasOwn(lines, key) ? lines[key] : undefined

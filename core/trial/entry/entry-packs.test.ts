@@ -92,6 +92,8 @@ const row =
     colours: [{ ...((entry['colours'] as Entry[])[0] ?? {}), ...change }],
   })
 
+const deep = (steps: number): Json => (steps === 0 ? 1 : [deep(steps - 1)])
+
 /** What is done to the entry, what check and the loader make of it, and what check calls it. */
 const spoilers: [string, Verdict, string | null, (entry: Entry) => Entry][] = [
   ['as it was packed', 'takes', null, (entry) => entry],
@@ -131,6 +133,10 @@ const spoilers: [string, Verdict, string | null, (entry: Entry) => Entry][] = [
   ['rows as one row', 'refuses', 'entry-type', put({ colours: { look: 'plain', title: 'Bell' } })],
   ['events as one event', 'refuses', 'entry-type', put({ events: { when: 'used', do: 'ring' } })],
   ['an event without what it does', 'refuses', 'entry-type', events({ when: 'used' })],
+  ['a key longer than any', 'refuses', 'entry-type', put({ ['k'.repeat(201)]: 1 })],
+  ['a key of a row longer than any', 'refuses', 'entry-type', row({ ['k'.repeat(201)]: 1 })],
+  ['a value that lies too deep', 'refuses', 'entry-type', put({ weight: deep(41) })],
+  ['a donor with a name longer than any', 'refuses', 'like-unknown', put({ like: 'g'.repeat(300) })],
   // Ranges.
   ['a price of nothing', 'refuses', 'entry-range', put({ price: 0 })],
   ['a price beyond the most', 'refuses', 'entry-range', put({ price: 5001 })],

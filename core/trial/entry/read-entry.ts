@@ -1,7 +1,6 @@
 import { z } from 'zod'
 import type { Rulebook } from '../../game/schema.ts'
-import { loadRecord } from '../loaders/record/index.ts'
-import { parseLines } from '../loaders/record/text.ts'
+import { inFields, loadValues } from '../loaders/record/index.ts'
 import type { TrialLog } from '../log.ts'
 import { keysTwice } from './keys-twice.ts'
 
@@ -70,10 +69,11 @@ export function readEntry(
   const text = new TextDecoder().decode(archive.get(path))
   const { writer } = rulebook.files.entry
   try {
-    entry = entrySchema.parse(loadRecord('entry', archive.get(path), rulebook))
-    lines = z
-      .record(z.string(), z.unknown())
-      .parse(writer === 'text' ? parseLines(text, rulebook.files.text) : JSON.parse(text))
+    if (!archive.has(path)) throw new Error('it is not there')
+    const values = loadValues('entry', text, rulebook)
+    entry = entrySchema.parse(inFields('entry', values, rulebook))
+    lines = z.record(z.string(), z.unknown()).parse(values)
+    assertKept(lines, rulebook)
   } catch {
     log.refuse('entry.unreadable', path, 'The entry cannot be read.')
     return null
@@ -82,6 +82,27 @@ export function readEntry(
     for (const key of keysTwice(text)) log.refuse('entry.twice', path, `The entry says ${key} twice.`)
   checkOrder(path, lines, rulebook, log)
   return { ...entry, lines, events: readEvents(path, entry.events, rulebook, log) }
+}
+
+/** Longer keys than this the game has no room for. */
+export const LONGEST_KEY = 200
+const MOST_VALUES = 1_000_000
+const DEEPEST = 40
+
+/** What the game keeps of an entry has room for so long a key, and is so deep. @throws Error when it has not */
+function assertKept(lines: Record<string, unknown>, rulebook: Rulebook): void {
+  const ofFiles = new Set([...OF_FILES, 'like', 'events'].map((field) => wordOf(field, rulebook)))
+  const open = Object.entries(lines)
+    .filter(([key]) => !ofFiles.has(key))
+    .map(([key, value]) => ({ key, value, depth: 1 }))
+  let count = 0
+  for (let next = open.pop(); next; next = open.pop()) {
+    const { key, value, depth } = next
+    if (depth > DEEPEST || ++count > MOST_VALUES || (depth === 1 && key.length > LONGEST_KEY))
+      throw new Error('it has no room for that')
+    if (typeof value === 'object' && value !== null)
+      for (const [below, each] of Object.entries(value)) open.push({ key: below, value: each, depth: depth + 1 })
+  }
 }
 
 const wordOf = (field: string, { files }: Rulebook): string => {

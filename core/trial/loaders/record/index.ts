@@ -8,10 +8,17 @@ type Words = Readonly<Record<string, string | undefined>>
  * What an entry, a look or a manifest says, by the loader's own names of its fields.
  * @throws Error when it cannot be read
  */
-export function loadRecord(sort: Sort, bytes: Uint8Array | undefined, { files }: Rulebook): unknown {
+export function loadRecord(sort: Sort, bytes: Uint8Array | undefined, rulebook: Rulebook): unknown {
   if (!bytes) throw new Error('it is not there')
-  const text = new TextDecoder().decode(bytes)
-  const value = files[sort].writer === 'text' ? parseLines(text, files.text) : (JSON.parse(text) as unknown)
+  return inFields(sort, loadValues(sort, new TextDecoder().decode(bytes), rulebook), rulebook)
+}
+
+/** What the text of a record says, under the game's words. @throws Error when it cannot be read */
+export const loadValues = (sort: Sort, text: string, { files }: Rulebook): unknown =>
+  files[sort].writer === 'text' ? parseLines(text, files.text) : (JSON.parse(text) as unknown)
+
+/** The same by the loader's own names of its fields. @throws Error when it has no fields */
+export function inFields(sort: Sort, value: unknown, { files }: Rulebook): unknown {
   const words = files.words[sort]
   const top = inOwnWords(value, words)
   if (sort === 'look') return { ...top, materials: each(top['materials'], words) }
