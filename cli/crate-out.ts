@@ -1,8 +1,9 @@
-import { existsSync, readdirSync, rmSync, statSync } from 'node:fs'
-import { join, relative, sep } from 'node:path'
+import { rmSync } from 'node:fs'
+import { join } from 'node:path'
 import { writeCrateFolder } from '../core/crate/crate-folder.ts'
 import { writeCrateFile, type CrateWithSources } from '../core/crate/file.ts'
 import { namesFolder, writeBytes, writeLoose } from './bytes.ts'
+import { pathsBelow } from './folders.ts'
 
 /** Folders of a crate folder that hold nothing but what the crate has. */
 const OWN = ['items', 'sources']
@@ -20,18 +21,11 @@ export function writeCrate(out: string, content: CrateWithSources): Uint8Array |
   }
   const files = writeCrateFolder(content)
   for (const folder of OWN)
-    for (const path of filesBelow(join(out, folder)))
-      if (!files.has(relative(out, path).split(sep).join('/'))) rmSync(path)
+    for (const path of pathsBelow(join(out, folder)))
+      if (!files.has(`${folder}/${path}`)) rmSync(join(out, folder, path))
   writeLoose(
     out,
     [...files].map(([path, bytes]) => ({ path, bytes })),
   )
   return null
-}
-
-function filesBelow(folder: string): string[] {
-  if (!existsSync(folder) || !statSync(folder).isDirectory()) return []
-  return readdirSync(folder, { recursive: true, withFileTypes: true })
-    .filter((entry) => entry.isFile())
-    .map((entry) => join(entry.parentPath, entry.name))
 }

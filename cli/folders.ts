@@ -1,4 +1,4 @@
-import { readdirSync, statSync } from 'node:fs'
+import { existsSync, readdirSync, statSync } from 'node:fs'
 import { join, relative, sep } from 'node:path'
 import { limits } from '../core/support/limits.ts'
 import { PlainError } from '../core/support/plain-error.ts'
@@ -44,5 +44,13 @@ export function readFolder(folder: string): Map<string, Uint8Array> {
       folder,
       'Name the folder that your files were laid into.',
     )
-  return new Map(files.map((file) => [relative(folder, file).split(sep).join('/'), readBytes(file)]))
+  return new Map(files.map((file) => [pathIn(folder, file), readBytes(file)]))
 }
+
+/** The paths of all files below a folder, as `readFolder` has them; none where there is no such folder. */
+export const pathsBelow = (folder: string): string[] =>
+  existsSync(folder)
+    ? listFolder(folder, { most: limits.archiveFiles, deepest: DEEPEST_OF_A_GAME }).map((file) => pathIn(folder, file))
+    : []
+
+const pathIn = (folder: string, file: string): string => relative(folder, file).split(sep).join('/')

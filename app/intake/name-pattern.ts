@@ -1,5 +1,5 @@
 /**
- * Whether a name fits what was typed: any part of it in any case, or a pattern with * for anything and ? for one sign.
+ * Whether a name fits what was typed: a part of it in whatever case, or a pattern with * for anything and ? for one sign.
  */
 export function fitsPattern(name: string, typed: string): boolean {
   const wanted = typed.trim().toLowerCase()

@@ -1,5 +1,5 @@
 import { ChevronDown, ChevronRight } from 'lucide-react'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { gameNames } from '../../core/crate/game-names'
 import { findingsOf, stageTitles } from '../crate/stage-status'
@@ -19,6 +19,14 @@ const levelWords: Record<LogLine['level'], string> = { refused: 'refused', compl
 
 /** What the loader said: faults first, each with what it means and what mends it; what may stay is folded. */
 export function LoaderLog({ log }: { log: readonly LogLine[] | null }) {
+  const { crate, rulebook } = useCrate()
+  const itemCalled = useMemo(() => {
+    const names = gameNames(crate.items, rulebook)
+    return new Map(crate.items.map((item) => [names.get(item.id), item]))
+  }, [crate, rulebook])
+  const row = (line: ExplainedLine, key: string) => (
+    <LogRow key={key} line={line} item={itemCalled.get(line.item ?? undefined) ?? null} />
+  )
   const [open, setOpen] = useState(false)
   const lines = (log ?? []).map(explain)
   const faults = lines.filter(({ harmless }) => !harmless)
@@ -35,9 +43,9 @@ export function LoaderLog({ log }: { log: readonly LogLine[] | null }) {
         )}
       </p>
       <ol className="relative min-h-0 flex-1 overflow-y-auto" tabIndex={0} aria-label="The loader’s log">
-        {[...refused, ...faults.filter(({ level }) => level !== 'refused')].map((line, index) => (
-          <LogRow key={index} line={line} />
-        ))}
+        {[...refused, ...faults.filter(({ level }) => level !== 'refused')].map((line, index) =>
+          row(line, `fault ${index}`),
+        )}
         {log && faults.length === 0 && (
           <li className="flex items-center gap-2 py-2 text-[13px]">
             <StatusMark status="clear" /> Not a word of complaint.
@@ -57,17 +65,14 @@ export function LoaderLog({ log }: { log: readonly LogLine[] | null }) {
             </button>
           </li>
         )}
-        {open && harmless.map((line, index) => <LogRow key={`harmless ${index}`} line={line} />)}
+        {open && harmless.map((line, index) => row(line, `harmless ${index}`))}
         {!log && <li className="py-3 text-ink-2">Nothing was loaded yet.</li>}
       </ol>
     </div>
   )
 }
 
-function LogRow({ line }: { line: ExplainedLine }) {
-  const { crate, rulebook } = useCrate()
-  const names = gameNames(crate.items, rulebook)
-  const item = crate.items.find(({ id }) => names.get(id) === line.item)
+function LogRow({ line, item }: { line: ExplainedLine; item: CrateItem | null }) {
   return (
     <li className="grid grid-cols-[14px_72px_116px_minmax(0,1fr)_auto] items-baseline gap-3 border-b border-dashed border-edge py-1 text-[13px]">
       <StatusMark status={statusOf(line)} />

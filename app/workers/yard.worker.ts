@@ -50,12 +50,14 @@ async function begin(
     due = performance.now() - ((performance.now() - due) % STEP_MILLISECONDS)
     let frame: YardFrameMessage | null = null
     const knocks: YardFrameMessage['knocks'] = []
+    const happened: YardFrameMessage['happened'] = []
     for (let step = 0; step < steps; step++) {
       frame = yard.step(input)
       knocks.push(...frame.knocks)
+      happened.push(...frame.happened)
       input = { ...input, actions: [] }
     }
-    if (frame) onFrame({ ...frame, knocks })
+    if (frame) onFrame({ ...frame, knocks, happened })
   }, STEP_MILLISECONDS / 2)
 }
 

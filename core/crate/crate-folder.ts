@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { sha256Hex } from '../support/hashing.ts'
-import { climbsOut } from '../support/paths.ts'
+import { climbsOut, pathSafe } from '../support/paths.ts'
 import { PlainError } from '../support/plain-error.ts'
 import type { Crate, CrateItem } from './schema.ts'
 
@@ -92,9 +92,7 @@ const safePath = (path: string): string =>
     .split(/[\\/]/)
     .filter((step) => step !== '' && step !== '.' && step !== '..')
     .map((step) =>
-      step
-        .replace(/[:*?"<>|\u0000-\u001f]/g, '_')
-        .replace(/^\.+/, '_')
+      pathSafe(step)
         .replace(/[. ]+$/, '_')
         .slice(-LONGEST_STEP),
     )

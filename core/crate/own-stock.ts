@@ -13,6 +13,7 @@ import { packItem } from '../pack/pack-item.ts'
 import type { PackedFile } from '../pack/packed-file.ts'
 import { parseRulebook } from '../game/load.ts'
 import { readArchive } from '../support/archive.ts'
+import { nameInWords } from '../support/wording.ts'
 import { PlainError } from '../support/plain-error.ts'
 import { gameWith, type BroughtGame } from './brought-game.ts'
 import { inGameSpace } from './official.ts'
@@ -66,7 +67,7 @@ export async function withOwnStock(
   for (const { path, bytes } of packs) {
     const pack = openPack(bytes, fileName(path), [rulebook])
     put(asPacked(pack.files, rulebook))
-    for (const { name } of pack.items) addObject(name, titled(name))
+    for (const { name } of pack.items) addObject(name, nameInWords(name))
   }
   const loose = unpackSources(files.filter((file) => !packs.includes(file)))
   const used = new Set<string>()
@@ -79,7 +80,7 @@ export async function withOwnStock(
       cleanName(rulebook, fileStem(mesh.path), 'object'),
       new Set(added.objects.map(({ id }) => id)),
     )
-    const title = titled(fileStem(mesh.path))
+    const title = nameInWords(fileStem(mesh.path))
     const inGame = inGameSpace(document, rulebook)
     const skeleton = skeletonOf(inGame, name, title, rulebook.space)
     if (skeleton) {
@@ -141,11 +142,6 @@ export async function withOwnStock(
 }
 
 const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b
-
-const titled = (name: string): string => {
-  const words = name.replaceAll(/[_-]+/g, ' ').trim()
-  return words.charAt(0).toUpperCase() + words.slice(1)
-}
 
 /** Files of a pack as they are packed again. */
 const asPacked = (files: ReadonlyMap<string, Uint8Array>, { files: { manifest } }: Rulebook): PackedFile[] =>

@@ -1,9 +1,7 @@
+import { pathSafe } from '../support/paths.ts'
 import type { Kind, Rulebook } from './schema.ts'
 
-/** A name made safe for a path of an archive, whatever stands in it. */
-const pathSafe = (name: string): string => name.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '_').replace(/^\.+/, '_') || '_'
-
-/** The same of each step of a path: where materials are named by paths, their files lie there. */
+/** A path of which each step is safe: where materials are named by paths, their files lie there. */
 const safePath = (path: string): string => path.split('/').map(pathSafe).join('/')
 
 /** What stands for an item in templates; without a slot a dash, so that it is seen that one is missing. */

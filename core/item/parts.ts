@@ -168,3 +168,7 @@ export function descendants(node: Node): Node[] {
   }
   return found
 }
+
+/** Whether a node has a name, or hangs under one that has it. */
+export const isUnder = (node: Node | null, name: string): boolean =>
+  node !== null && (node.getName() === name || isUnder(node.getParentNode(), name))

@@ -1,6 +1,6 @@
 import type { CatalogueField, FieldValue } from '../game/schema-catalogue.ts'
 import { catalogueFieldSchema } from '../game/schema-catalogue.ts'
-import { nameInWords } from '../game/catalogue/complete-entry.ts'
+import { nameInWords } from '../support/wording.ts'
 import type { SeenField } from './learn-entry-fields.ts'
 import type { LearnedLine } from './learned.ts'
 

@@ -4,3 +4,7 @@
  * @example climbsOut('../saves/one.dat') // true
  */
 export const climbsOut = (path: string): boolean => path.split(/[\\/]/).includes('..') || /^([\\/]|[a-z]:)/i.test(path)
+
+/** A name made safe for one step of a path, whatever stands in it. */
+export const pathSafe = (name: string): string =>
+  name.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '_').replace(/^\.+/, '_') || '_'

@@ -24,6 +24,16 @@ export function formatLength(value: number): string {
   return String(Number(value.toFixed(Math.min(6, digits))))
 }
 
+/**
+ * A name of the game or of a file as one would write it.
+ *
+ * @example nameInWords('boathouse_gate') // 'Boathouse gate'
+ */
+export function nameInWords(name: string): string {
+  const words = name.replaceAll(/[_-]+/g, ' ').trim()
+  return words.charAt(0).toUpperCase() + words.slice(1)
+}
+
 /** A noun with its article: “an addition”. */
 export const withArticle = (noun: string): string => `${/^[aeiou]/i.test(noun) ? 'an' : 'a'} ${noun}`
 

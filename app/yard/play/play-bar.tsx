@@ -6,7 +6,7 @@ import { closeYard, openYard, type YardSubject } from '../../workers/clients'
 import { tellError } from '../../ui/notify'
 import { actionTitles } from './controls'
 import { runInWords } from './run-in-words'
-import { ask, endPlay, usePlay } from './play-state'
+import { ask, endPlay, takeFrame, usePlay } from './play-state'
 
 interface PlayBarProps {
   subject: YardSubject
@@ -28,8 +28,8 @@ export function PlayBar({ subject, game, scene, loose }: PlayBarProps) {
     [],
   )
   const start = (): void => {
-    usePlay.setState({ subject, game, frame: null, asked: [], touched: null })
-    openYard(subject, game, startOf(scene), (frame) => usePlay.setState({ frame })).catch((error: unknown) => {
+    usePlay.setState({ subject, game, frame: null, happened: [], asked: [], touched: null })
+    openYard(subject, game, startOf(scene), takeFrame).catch((error: unknown) => {
       endPlay()
       tellError(error)
     })
@@ -131,7 +131,7 @@ function RunStatus() {
 /** What events have done so far, the latest first. */
 function Happened() {
   const told = usePlay((state) =>
-    state.frame?.happened
+    state.happened
       .slice(-4)
       .map(({ seconds, words }) => `${seconds.toFixed(1)} s · ${words}`)
       .join('\n'),

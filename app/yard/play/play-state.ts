@@ -10,6 +10,8 @@ interface PlayState {
   /** The game whose yard it is. */
   game: Game | null
   frame: YardFrameMessage | null
+  /** Events that have happened since it began, up to the latest few hundred. */
+  happened: YardFrameMessage['happened']
   /** Actions asked for by a button since the last message to the worker. */
   asked: YardAction[]
   sound: boolean
@@ -19,9 +21,17 @@ interface PlayState {
   touched: string | null
 }
 
-const fresh = { subject: null, game: null, frame: null, asked: [], touched: null }
+const fresh = { subject: null, game: null, frame: null, happened: [], asked: [], touched: null }
+const MOST_TOLD = 300
 
 export const usePlay = create<PlayState>(() => ({ ...fresh, sound: false, mindsEdges: false }))
+
+/** Takes a frame in, and what happened up to it. */
+export const takeFrame = (frame: YardFrameMessage): void =>
+  usePlay.setState(({ happened }) => ({
+    frame,
+    ...(frame.happened.length > 0 ? { happened: [...happened, ...frame.happened].slice(-MOST_TOLD) } : {}),
+  }))
 
 export const endPlay = (): void => usePlay.setState(fresh)
 export const ask = (action: YardAction): void =>

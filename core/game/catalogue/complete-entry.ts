@@ -1,4 +1,5 @@
 import type { EntryRow, ItemEntry } from '../../item/entry.ts'
+import { nameInWords } from '../../support/wording.ts'
 import type { CatalogueField } from '../schema-catalogue.ts'
 import type { Kind, Rulebook } from '../schema.ts'
 import { fieldsOfKind, rowsOfKind } from './fields.ts'
@@ -11,12 +12,6 @@ export interface EntryOf {
   kind: Pick<Kind, 'id'>
   itemName: string
   looks: readonly string[]
-}
-
-/** “boathouse_gate” → “Boathouse gate”. */
-export const nameInWords = (name: string): string => {
-  const words = name.replace(/[_-]+/g, ' ').trim()
-  return words.charAt(0).toUpperCase() + words.slice(1)
 }
 
 /**

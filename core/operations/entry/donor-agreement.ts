@@ -82,10 +82,13 @@ export const wordsShared = ({ title }: Donor, { called }: MadeOf): number =>
     .split(/[^\p{L}]+/u)
     .filter((word) => word.length >= 4 && called.includes(word)).length
 
+/** Donors that a kind may be like. */
+export const donorsOf = ({ stock }: Rulebook, kind: Pick<Kind, 'id'>): Donor[] =>
+  stock.donors.filter(({ kinds }) => kinds === null || kinds.includes(kind.id))
+
 /** Donors that a kind may be like: those that suit what the item is made of first, then those that are called alike. */
-export const donorsFor = ({ stock }: Rulebook, kind: Pick<Kind, 'id'>, made: MadeOf): Donor[] =>
-  stock.donors
-    .filter(({ kinds }) => kinds === null || kinds.includes(kind.id))
+export const donorsFor = (rulebook: Rulebook, kind: Pick<Kind, 'id'>, made: MadeOf): Donor[] =>
+  donorsOf(rulebook, kind)
     .map((donor) => ({ donor, against: disagreements(donor, made).length, alike: wordsShared(donor, made) }))
     .sort((a, b) => a.against - b.against || b.alike - a.alike)
     .map(({ donor }) => donor)

@@ -3,7 +3,7 @@ import type { EventCause, EventEffect } from '../../game/schema-catalogue.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
 import { listPlaces } from '../../item/annotations/places.ts'
 import { listSolids } from '../../item/annotations/solid/list.ts'
-import { listSceneNodes } from '../../item/parts.ts'
+import { isUnder, listSceneNodes } from '../../item/parts.ts'
 
 type Meaning = NonNullable<Rulebook['solids']['layers'][number]['means']>
 
@@ -40,8 +40,7 @@ export function eventFacts(document: Document, rulebook: Rulebook, kind: Kind): 
   const bends = (node: Node): boolean => node.getSkin()?.listJoints().some(isMoved) ?? false
   const places = listPlaces(document)
   const nodes = listSceneNodes(document)
-  const isWithin = (node: Node | null, thing: string | undefined): boolean =>
-    thing === undefined || (node !== null && (node.getName() === thing || isWithin(node.getParentNode(), thing)))
+  const isWithin = (node: Node, thing: string | undefined): boolean => thing === undefined || isUnder(node, thing)
   const ends = rulebook.markers.filter(({ does }) => does === 'ends').map(({ name }) => name)
   return {
     isSetOff(cause, thing) {

@@ -1,7 +1,7 @@
-import type { Document, Node } from '@gltf-transform/core'
+import type { Document } from '@gltf-transform/core'
 import { eventInWords } from '../../game/catalogue/event-words.ts'
 import { partsBounds } from '../../item/measure.ts'
-import { listViewParts } from '../../item/parts.ts'
+import { isUnder, listViewParts } from '../../item/parts.ts'
 import { entryOf } from './set-entry.ts'
 
 type Place = [number, number, number]
@@ -19,10 +19,8 @@ export function eventLinks(document: Document): EventLink[] {
   const { events } = entryOf(document)
   const parts = listViewParts(document)
   if (events.length === 0 || parts.length === 0) return []
-  const hangsUnder = (node: Node | null, name: string): boolean =>
-    node !== null && (node.getName() === name || hangsUnder(node.getParentNode(), name))
   const middle = (name: string | undefined): Place | null => {
-    const own = name === undefined ? parts : parts.filter(({ node }) => hangsUnder(node, name))
+    const own = name === undefined ? parts : parts.filter(({ node }) => isUnder(node, name))
     if (own.length === 0) return null
     const { min, max } = partsBounds(own)
     return min.map((low, axis) => (low + max[axis]) / 2) as Place

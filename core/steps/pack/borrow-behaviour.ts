@@ -1,5 +1,12 @@
 import { z } from 'zod'
-import { disagreements, donorsFor, madeOf, wordsShared, type Donor } from '../../operations/entry/donor-agreement.ts'
+import {
+  disagreements,
+  donorsFor,
+  donorsOf,
+  madeOf,
+  wordsShared,
+  type Donor,
+} from '../../operations/entry/donor-agreement.ts'
 import { entryOf, setEntry } from '../../operations/entry/set-entry.ts'
 import { defineStep } from '../step.ts'
 
@@ -32,7 +39,8 @@ export const borrowBehaviour = defineStep<z.infer<typeof parameters>>({
   },
   defaults: () => ({ donor: '' }),
   propose({ document, rulebook, kind }) {
-    if (!rulebook.behaviour.likeDonor || !kind.solids || entryOf(document).like !== undefined) return []
+    const may = rulebook.behaviour.likeDonor && kind.solids && donorsOf(rulebook, kind).length > 0
+    if (!may || entryOf(document).like !== undefined) return []
     const made = madeOf(document, rulebook)
     const suiting = donorsFor(rulebook, kind, made)
     // Unasked only what is called alike and agrees: a bell of wood is no gate.

@@ -74,7 +74,8 @@ async function play(
     yard.close()
   }
 }
-const words = (frames: readonly YardFrame[]): string[] => (frames.at(-1)?.happened ?? []).map((each) => each.words)
+const words = (frames: readonly YardFrame[]): string[] =>
+  frames.flatMap(({ happened }) => happened.map((each) => each.words))
 const lidHeight = (frame: YardFrame | undefined): number => frame?.standing[0].matrix[13] ?? NaN
 
 describe('events in the yard', () => {

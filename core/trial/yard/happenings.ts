@@ -19,12 +19,10 @@ export interface Happening {
 
 /** Events that follow on each other in one step; a circle is refused before, this ends it all the same. */
 const MOST_AT_ONCE = 100
-/** Kept for being told. */
-const MOST_TOLD = 200
 
 /** The events of an item: what sets them off, what they do, and what follows on what. */
 export class Happenings {
-  readonly told: Happening[] = []
+  private told: Happening[] = []
   /** Parts that are gone from sight. */
   readonly hidden = new Set<string>()
   lit = false
@@ -71,6 +69,13 @@ export class Happenings {
     return this.clip.at
   }
 
+  /** What has happened since this was asked. */
+  takeTold(): Happening[] {
+    const { told } = this
+    this.told = []
+    return told
+  }
+
   /** Whether it rang since this was asked. */
   takeRing(): boolean {
     const rang = this.rings > 0
@@ -105,7 +110,6 @@ export class Happenings {
       words: `${at ?? this.item} ${when} → ${does} ${to ?? this.item}${thing === 'elsewhere' ? ', which does not stand here' : ''}`,
       effect,
     })
-    if (this.told.length > MOST_TOLD) this.told.shift()
     if (thing === 'elsewhere') return
     if (effect === 'plays-motion') this.clip.runs = 1
     if (effect === 'plays-back') this.clip.runs = -1

@@ -57,8 +57,9 @@ export class YardEvents {
     return [...this.byItem].flatMap(([item, happenings]) => (happenings.takeRing() ? [item] : []))
   }
 
-  get told(): Happening[] {
-    return [...this.byItem.values()].flatMap(({ told }) => told)
+  /** What has happened since this was asked. */
+  takeTold(): Happening[] {
+    return [...this.byItem.values()].flatMap((happenings) => happenings.takeTold())
   }
 
   get hidden(): string[] {

@@ -74,7 +74,7 @@ export interface YardFrame {
   /** What takes the figure along. */
   ridesOn: string | null
   run: YardRun | null
-  /** Events that have happened, the latest last. */
+  /** Events that have happened in this step, the latest last. */
   happened: Happening[]
   /** Parts that an event has hidden. */
   hidden: string[]

@@ -41,6 +41,7 @@ export class Yard {
   private readonly handled: ReadonlySet<string>
   private carried: Thing | null = null
   private readonly entries: YardEvents
+  private hiddenBefore = 0
   private readonly moving: MovingBodies[]
   private readonly run: Run
   /** Where it stands when it begins, and begins again. */
@@ -118,7 +119,8 @@ export class Yard {
   /** What an event has hidden is not bumped into either. */
   private hideParts(): void {
     const hidden = new Set(this.entries.hidden)
-    if (hidden.size === 0) return
+    if (hidden.size === this.hiddenBefore) return
+    this.hiddenBefore = hidden.size
     for (const [handle, { solid }] of this.owner)
       if (hidden.has(solid.name)) this.world.getCollider(handle)?.setEnabled(false)
   }
@@ -328,7 +330,7 @@ export class Yard {
       carries: this.carried?.item.name ?? null,
       ridesOn: this.ridesOn(),
       run: this.run.told(this.standing),
-      happened: this.entries.told,
+      happened: this.entries.takeTold(),
       hidden: this.entries.hidden,
       lit: this.entries.lit,
       standing: this.items.flatMap(({ motion }) =>
