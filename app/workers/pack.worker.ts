@@ -1,4 +1,4 @@
-import { packCrate } from '../../core/crate/evaluate'
+import { packCrate } from '../../core/crate/pack-crate'
 import { crateSchema } from '../../core/crate/schema'
 import { tryRulebook } from '../../core/crate/rulebook-trial'
 import { rulebookSchema } from '../../core/game/schema'
@@ -28,9 +28,7 @@ const endpoint = {
       store: browserResults,
       bytesOf: getSource,
       shouldStop: () => stopAsked,
-      onProgress: (progress) => onProgress({ ...progress, fraction: progress.fraction * 0.8 }),
-      onPacking: async (fraction, doing) =>
-        onProgress({ entry: '', title: 'Packing', fraction: 0.8 + fraction * 0.2, doing }),
+      onProgress,
     })
     const { bytes, sha256, files, leftOut } = pack
     // Packs of earlier versions do not say what their files were.

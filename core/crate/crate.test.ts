@@ -6,7 +6,9 @@ import { noStore } from '../worklist/result-store.ts'
 import { bringIn } from './bring-in.ts'
 import { plainItem } from '../test-support/crate-items.ts'
 import { applyCommand } from './commands.ts'
-import { evaluateItem, evaluateItems, packCrate } from './evaluate.ts'
+import { evaluateItem } from './evaluate.ts'
+import { evaluateItems } from './evaluate-items.ts'
+import { packCrate } from './pack-crate.ts'
 import { gameNames } from './game-names.ts'
 import { lossesOf, readCrateFile, writeCrateFile } from './file.ts'
 import { identifierFor, newCrate, type Crate, type CrateItem } from './schema.ts'
@@ -231,7 +233,7 @@ describe('one item of many that cannot be read', () => {
     const begun: string[] = []
     const evaluated = await evaluateItems(crate, options, ({ name }) => begun.push(name))
     expect(begun).toEqual(['Lost thing', brought.name])
-    expect(evaluated[0].document).toBeNull()
+    expect(evaluated[0].facts).toBeNull()
     expect(evaluated[0].findings).toMatchObject([
       {
         rule: 'item-unreadable',
@@ -239,7 +241,7 @@ describe('one item of many that cannot be read', () => {
         message: expect.stringMatching(/lost\.glb: this source is missing/),
       },
     ])
-    expect(evaluated[1].document).not.toBeNull()
+    expect(evaluated[1].facts).not.toBeNull()
     const { pack, blocks } = await packCrate(crate, options)
     expect(pack.files.map(({ path }) => path).filter((path) => path.includes('lost'))).toEqual([])
     expect(pack.files.map(({ path }) => path)).toContain('items/movers/mooring_bell/mooring_bell.glb')

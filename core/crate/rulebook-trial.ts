@@ -1,6 +1,7 @@
 import type { Rulebook } from '../game/schema.ts'
 import type { Severity } from '../rules/rule.ts'
-import { evaluateItems, type EvaluateOptions } from './evaluate.ts'
+import type { EvaluateOptions } from './evaluate.ts'
+import { evaluateItems } from './evaluate-items.ts'
 import type { Crate } from './schema.ts'
 import type { JudgedFinding } from './waivers.ts'
 

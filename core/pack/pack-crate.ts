@@ -1,17 +1,31 @@
 import { PlainError } from '../support/plain-error.ts'
 import type { Rulebook } from '../game/schema.ts'
 import { leftOutOf } from './left-out.ts'
-import { archiveFiles, type Pack } from './pack-files.ts'
+import { archiveReady, readyFile, type Pack, type ReadyFile } from './pack-files.ts'
 import { packItem, type PackableItem } from './pack-item.ts'
-import type { LeftOut, PackedFile } from './packed-file.ts'
+import type { LeftOut } from './packed-file.ts'
+
+/** An item's files, ready to lie in a pack beside those of others; nothing else of it is needed any more. */
+export interface ReadyItem {
+  name: string
+  kind: string
+  files: ReadyFile[]
+  leftOut: LeftOut[]
+}
+
+/** Writes the files of one item. Its document can be let go then. */
+export async function readyItem(item: PackableItem, rulebook: Rulebook): Promise<ReadyItem> {
+  const files = (await packItem(item, rulebook)).map((file) => readyFile(file, rulebook))
+  return { name: item.name, kind: item.kind.id, files, leftOut: leftOutOf(item, rulebook) }
+}
 
 /**
  * Adds a file that is not there yet; one that several items share is packed once, and all of them ask for it.
  * @throws PlainError when another item has another file of that path
  */
-function addFile(files: Map<string, PackedFile>, file: PackedFile, item: string): void {
+function addFile(files: Map<string, ReadyFile>, file: ReadyFile, item: string): void {
   const known = files.get(file.path)
-  if (known && !equalBytes(known.bytes, file.bytes))
+  if (known && known.sha256 !== file.sha256)
     throw new PlainError(
       `${file.path} is another file for an item before it`,
       item,
@@ -20,29 +34,29 @@ function addFile(files: Map<string, PackedFile>, file: PackedFile, item: string)
   files.set(file.path, known ? { ...known, askedBy: [...known.askedBy, ...file.askedBy] } : file)
 }
 
-const equalBytes = (a: Uint8Array, b: Uint8Array): boolean =>
-  a.length === b.length && a.every((value, at) => value === b[at])
-
 /**
  * One archive with every item's files and a manifest of sizes and checksums. Equal items give equal bytes.
+ * @throws PlainError when two items want different files at one path
+ */
+export function packReady(items: readonly ReadyItem[], rulebook: Rulebook, title: string): Pack {
+  const made = new Map<string, ReadyFile>()
+  for (const { name, files } of items) for (const file of files) addFile(made, file, name)
+  const head = { title, items: items.map(({ name, kind }) => ({ name, kind })) }
+  return archiveReady(
+    [...made.values()],
+    head,
+    rulebook,
+    items.flatMap(({ leftOut }) => leftOut),
+  )
+}
+
+/**
+ * The same from documents.
  *
  * @example const { bytes, files } = await packItems([{ name: 'gate', kind, document }], rulebook, 'Otterby Landing')
  */
-export async function packItems(
-  items: readonly PackableItem[],
-  rulebook: Rulebook,
-  title: string,
-  progress: (fraction: number, doing: string) => Promise<void> = async () => undefined,
-): Promise<Pack> {
-  const made = new Map<string, PackedFile>()
-  const leftOut: LeftOut[] = []
-  for (const [index, item] of items.entries()) {
-    await progress(index / items.length, item.name)
-    for (const file of await packItem(item, rulebook)) addFile(made, file, item.name)
-    leftOut.push(...leftOutOf(item, rulebook))
-  }
-  const head = { title, items: items.map((item) => ({ name: item.name, kind: item.kind.id })) }
-  const pack = archiveFiles([...made.values()], head, rulebook, leftOut)
-  await progress(1, 'archive')
-  return pack
+export async function packItems(items: readonly PackableItem[], rulebook: Rulebook, title: string): Promise<Pack> {
+  const ready: ReadyItem[] = []
+  for (const item of items) ready.push(await readyItem(item, rulebook))
+  return packReady(ready, rulebook, title)
 }

@@ -1,5 +1,6 @@
 import type { Rulebook } from '../game/schema.ts'
-import { writeArchive } from '../support/archive.ts'
+import { readArchive } from '../support/archive.ts'
+import { archivePiece, joinPieces, type ArchivePiece } from '../support/archive-pieces.ts'
 import { sha256Hex } from '../support/hashing.ts'
 import type { FileFacts, LeftOut, PackedFile } from './packed-file.ts'
 import { writeRecord } from './records/index.ts'
@@ -10,8 +11,6 @@ export interface Pack {
   sha256: string
   /** In the order in which they lie in the archive. */
   files: FileFacts[]
-  /** The same with their bytes. */
-  contents: PackedFile[]
   leftOut: LeftOut[]
 }
 
@@ -21,32 +20,57 @@ export interface PackHead {
   items: { name: string; kind: string }[]
 }
 
+/** A file that is ready to lie in an archive: what is known of it, and the piece of the archive that it is. */
+export interface ReadyFile extends FileFacts {
+  piece: ArchivePiece
+}
+
+/** Makes a file ready for the game's archive; its bytes are not needed after that. */
+export const readyFile = (
+  { path, bytes, sort, askedBy, written }: PackedFile,
+  { files: { archive } }: Rulebook,
+): ReadyFile => ({
+  path,
+  bytes: bytes.length,
+  sha256: sha256Hex(bytes),
+  sort,
+  askedBy,
+  ...(written === undefined ? {} : { written }),
+  piece: archivePiece(path, bytes, archive.writer),
+})
+
 /**
  * One archive of files, with a manifest of sizes and checksums where the game has one. Equal files give equal bytes.
  */
-export function archiveFiles(
+export const archiveFiles = (
   made: readonly PackedFile[],
+  head: PackHead,
+  rulebook: Rulebook,
+  leftOut: LeftOut[],
+): Pack =>
+  archiveReady(
+    made.map((file) => readyFile(file, rulebook)),
+    head,
+    rulebook,
+    leftOut,
+  )
+
+/** The same of files that are ready. */
+export function archiveReady(
+  made: readonly ReadyFile[],
   { title, items }: PackHead,
   rulebook: Rulebook,
   leftOut: LeftOut[],
 ): Pack {
   const { manifest: asked, archive } = rulebook.files
-  const facts = made.map(({ path, bytes, sort, askedBy, written }): FileFacts => ({
-    path,
-    bytes: bytes.length,
-    sha256: sha256Hex(bytes),
-    sort,
-    askedBy,
-    ...(written === undefined ? {} : { written }),
-  }))
-  const contents = [...made]
+  const all = [...made]
   if (asked.writer !== 'none') {
     const manifest = {
       game: rulebook.id,
       version: rulebook.version,
       title,
       items,
-      files: facts.map(({ path, bytes, sha256 }) => ({
+      files: made.map(({ path, bytes, sha256 }) => ({
         path,
         bytes,
         ...(asked.checksums === 'sha256' ? { sha256 } : {}),
@@ -54,9 +78,20 @@ export function archiveFiles(
     }
     const bytes = writeRecord('manifest', manifest, rulebook)
     const askedBy = [{ item: null, by: 'the loader, before anything else' }]
-    contents.unshift({ path: asked.path, bytes, sort: 'manifest', askedBy })
-    facts.unshift({ path: asked.path, bytes: bytes.length, sha256: sha256Hex(bytes), sort: 'manifest', askedBy })
+    all.unshift(readyFile({ path: asked.path, bytes, sort: 'manifest', askedBy }, rulebook))
   }
-  const bytes = writeArchive(contents, archive.writer, archive.folders)
-  return { bytes, sha256: sha256Hex(bytes), files: facts, contents, leftOut }
+  const bytes = joinPieces(
+    all.map(({ piece }) => piece),
+    archive.folders,
+  )
+  return { bytes, sha256: sha256Hex(bytes), files: all.map(({ piece: _piece, ...facts }) => facts), leftOut }
+}
+
+/** The files of a pack with their bytes, in their order. */
+export function contentsOfPack({ bytes, files }: Pick<Pack, 'bytes' | 'files'>, name: string): PackedFile[] {
+  const contents = readArchive(bytes, name)
+  return files.flatMap(({ path, sort, askedBy, written }) => {
+    const own = contents.get(path)
+    return own ? [{ path, bytes: own, sort, askedBy, ...(written === undefined ? {} : { written }) }] : []
+  })
 }

@@ -128,17 +128,6 @@ describe('a pack', () => {
     expect(await pack(1)).toBe(await pack(1))
     expect(await pack(1)).not.toBe(await pack(2))
   })
-
-  it('tells how far it is', async () => {
-    const told: [number, string][] = []
-    const items = ['a', 'b'].map((name) => ({ name, kind: prop, document: documentOf({ [name]: unitBox() }) }))
-    await packItems(items, tarnAndTiller, 'x', async (fraction, doing) => void told.push([fraction, doing]))
-    expect(told).toEqual([
-      [0, 'a'],
-      [0.5, 'b'],
-      [1, 'archive'],
-    ])
-  })
 })
 
 describe('archives', () => {

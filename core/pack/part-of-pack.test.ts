@@ -7,6 +7,7 @@ import { prepareDemo, tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { loadPack } from '../trial/load-pack.ts'
 import { packDifference } from './pack-difference.ts'
 import { packItems } from './pack-crate.ts'
+import { contentsOfPack } from './pack-files.ts'
 import { partOfPack } from './part-of-pack.ts'
 
 const head = {
@@ -25,6 +26,7 @@ const whole = await packItems(
   tarnAndTiller,
   'Landing',
 )
+const contents = contentsOfPack(whole, 'Landing')
 const filesOf = (bytes: Uint8Array): Map<string, Uint8Array> => readArchive(bytes, 'pack.zip')
 const mapOf = (item: string): string =>
   whole.files.find(({ sort, askedBy }) => sort === 'map' && askedBy[0].item === item)?.path ?? ''
@@ -48,7 +50,7 @@ describe('a whole pack', () => {
 })
 
 describe('one item of a pack', () => {
-  const part = partOfPack(whole.contents, head, tarnAndTiller, { items: ['buoy'] })
+  const part = partOfPack(contents, head, tarnAndTiller, { items: ['buoy'] })
 
   it('is a pack of its own, with what it asks for and nothing else', () => {
     const { loads, items, log } = loadPack(part.bytes, tarnAndTiller)
@@ -61,16 +63,14 @@ describe('one item of a pack', () => {
     expect(part.leftOut.length + part.files.length).toBe(whole.files.length)
   })
   it('is refused by name where there is no such item', () => {
-    expect(() => partOfPack(whole.contents, head, tarnAndTiller, { items: ['bouy'] })).toThrow(
-      /no item “bouy”.*bell, buoy/,
-    )
+    expect(() => partOfPack(contents, head, tarnAndTiller, { items: ['bouy'] })).toThrow(/no item “bouy”.*bell, buoy/)
   })
 })
 
 describe('a patch', () => {
   // A newer build with another picture in one map of the bell: that of the buoy.
-  const other = whole.contents.find(({ path }) => path === mapOf('buoy'))?.bytes ?? new Uint8Array(0)
-  const newer = whole.contents.map((file) => (file.path === mapOf('bell') ? { ...file, bytes: other } : file))
+  const other = contents.find(({ path }) => path === mapOf('buoy'))?.bytes ?? new Uint8Array(0)
+  const newer = contents.map((file) => (file.path === mapOf('bell') ? { ...file, bytes: other } : file))
   const below = { name: 'landing-1.zip', files: filesOf(whole.bytes) }
   const patch = partOfPack(newer, head, tarnAndTiller, { over: [below] })
 
@@ -111,7 +111,12 @@ describe('a map that came with a path', () => {
     const pack = await packItems([{ name: 'box', kind: prop, document }], tarnAndTiller, 'x')
     const told = pack.files.flatMap((file) => (file.written === undefined ? [] : [[file.path, file.written]]))
     expect(told).toEqual([[expect.stringMatching(/^items\/props\/box\/maps\/planks_colour\./), written]])
-    const part = partOfPack(pack.contents, { title: 'x', items: [{ name: 'box', kind: 'prop' }] }, tarnAndTiller, {})
+    const part = partOfPack(
+      contentsOfPack(pack, 'x'),
+      { title: 'x', items: [{ name: 'box', kind: 'prop' }] },
+      tarnAndTiller,
+      {},
+    )
     expect(part.files.find(({ sort }) => sort === 'map')?.written).toBe(written)
   })
 })

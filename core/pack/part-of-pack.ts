@@ -16,8 +16,8 @@ export interface PartOfPack {
  * share stay with each that asks for them.
  * @throws PlainError when it has no such item, or nothing is left
  *
- * @example partOfPack(pack.contents, head, rulebook, { items: ['gate'] })
- * @example partOfPack(pack.contents, head, rulebook, { over: [{ name: 'landing-1.zip', files }] })
+ * @example partOfPack(contentsOfPack(pack, 'landing'), head, rulebook, { items: ['gate'] })
+ * @example partOfPack(contentsOfPack(pack, 'landing'), head, rulebook, { over: [{ name: 'landing-1.zip', files }] })
  */
 export function partOfPack(
   contents: readonly PackedFile[],

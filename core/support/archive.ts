@@ -9,6 +9,9 @@ export interface ArchiveFile {
   bytes: Uint8Array
 }
 
+/** How files go into an archive; what is to lie loose in a folder travels stored. */
+export type ArchiveWriter = 'zip-deflated' | 'zip-stored' | 'folder'
+
 /** The earliest time a ZIP can hold, for every file, so that equal content gives equal bytes. */
 const FIXED_TIME = new Date(1980, 0, 1, 0, 0, 0)
 
@@ -16,11 +19,7 @@ const FIXED_TIME = new Date(1980, 0, 1, 0, 0, 0)
  * A ZIP with files in the order given; with `folders` each folder has an entry of its own before what is in it. What
  * is to lie loose in a folder travels stored.
  */
-export function writeArchive(
-  files: readonly ArchiveFile[],
-  writer: 'zip-deflated' | 'zip-stored' | 'folder',
-  folders = false,
-): Uint8Array {
+export function writeArchive(files: readonly ArchiveFile[], writer: ArchiveWriter, folders = false): Uint8Array {
   const entries: Zippable = {}
   for (const { path, bytes } of files) {
     const above = folders ? path.split('/').slice(0, -1) : []
