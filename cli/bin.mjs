@@ -1,12 +1,19 @@
 #!/usr/bin/env node
 import { fileURLToPath, pathToFileURL } from 'node:url'
+import { isMainThread } from 'node:worker_threads'
 import { compiledCommandLine } from './compiled.mjs'
 
-const run = await load()
-process.exitCode = await run(process.argv.slice(2))
+// A call of many items begins this file again in its workers.
+if (isMainThread) {
+  const { main } = await load('main')
+  process.exitCode = await main(process.argv.slice(2))
+} else await load('item-worker')
 
-/** The compiled sources; the sources as they are where nothing can be written beside them. */
-async function load() {
+/**
+ * A module of the command line: compiled; as its source is where nothing can be written beside the sources.
+ * @param {'main' | 'item-worker'} name
+ */
+async function load(name) {
   let folder
   try {
     folder = pathToFileURL(`${await compiledCommandLine(fileURLToPath(new URL('..', import.meta.url)))}/`)
@@ -15,6 +22,5 @@ async function load() {
     register()
   }
   await import(folder ? new URL('node-assets.mjs', folder).href : './node-assets.ts')
-  const { main } = await import(folder ? new URL('main.mjs', folder).href : './main.ts')
-  return main
+  return import(folder ? new URL(`${name}.mjs`, folder).href : `./${name}.ts`)
 }

@@ -32,9 +32,9 @@ export const commands: Readonly<Record<string, ListedCommand>> = {
   },
   prepare: {
     usage:
-      'prepare FILE…|FOLDER --rulebook ID|FILE [--kind KIND] [--name NAME] [--preset FILE] [--unit mm|cm|m|in|…] [--up y|z|-z|…] [--forward …] [--steps none] --out CRATE.zip|FOLDER; or --report',
+      'prepare FILE…|FOLDER --rulebook ID|FILE [--kind KIND] [--name NAME] [--preset FILE] [--unit mm|cm|m|in|…] [--up y|z|-z|…] [--forward …] [--split] [--steps none] --out CRATE.zip|FOLDER; or --report',
     summary:
-      'Proposes a worklist, runs it and writes a crate file; with --report, a table of every mesh prepared, packed and tried.',
+      'Proposes a worklist for each, runs it and writes a crate; many at a time, on all cores. --preset says by the names of files what they become, in which unit, and by which worklist; --split makes an item of each thing of a scene; --report prints a table of every mesh prepared, packed and tried.',
     load: async () => (await import('./commands/prepare.ts')).prepare,
   },
   check: {
@@ -49,10 +49,18 @@ export const commands: Readonly<Record<string, ListedCommand>> = {
     load: async () => (await import('./commands/slots.ts')).slots,
   },
   pack: {
-    usage: 'pack CRATE.zip|FOLDER --out PACK.zip|FOLDER/ [--item NAME…] [--over PACK.zip…] [--rulebook ID|FILE]',
+    usage:
+      'pack CRATE.zip|FOLDER --out PACK.zip|FOLDER/ [--item NAME…] [--over PACK.zip…] [--each] [--rulebook ID|FILE]',
     summary:
-      'Runs every worklist and writes the archive the game loads, or its files loose into a folder: of every item or of some, without what packs below it have already. Tells who asks for each file, what stayed out, what differs from the file that was there, and how many findings block.',
+      'Runs every worklist and writes the archive the game loads, or its files loose into a folder: of every item or of some, without what packs below it have already. Tells who asks for each file, what stayed out, what differs from the file that was there, and how many findings block. With --each a pack for every item, into a folder.',
     load: async () => (await import('./commands/pack.ts')).pack,
+  },
+  watch: {
+    usage:
+      'watch FOLDER --rulebook ID|FILE [--kind KIND] [--preset FILE] [--unit …] [--up …] [--split] --out PACK.zip [--crate CRATE.zip|FOLDER] | watch CRATE_FOLDER --out PACK.zip',
+    summary:
+      'Prepares and packs what lies in a folder, and again whenever a file is saved: only what changed. Of a crate folder, items whose sources or worklists changed.',
+    load: async () => (await import('./commands/watch.ts')).watch,
   },
   overlay: {
     usage: 'overlay PACK.zip PACK.zip… [--rulebook ID|FILE]',

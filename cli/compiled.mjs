@@ -12,7 +12,7 @@ const KEPT_MILLISECONDS = 24 * 60 * 60 * 1000
  * The command line as plain JavaScript: compiled when a source has changed since, taken as it stands otherwise, so that
  * a checkout needs no build step and a call does not begin by translating hundreds of files.
  * @param {string} root folder of the checkout
- * @returns {Promise<string>} folder with `main.mjs` and `node-assets.mjs`
+ * @returns {Promise<string>} folder with `main.mjs`, `item-worker.mjs` and `node-assets.mjs`
  * @throws where nothing can be written beside the sources
  */
 export async function compiledCommandLine(root) {
@@ -24,11 +24,13 @@ export async function compiledCommandLine(root) {
   // Two calls may compile at once, even of one process.
   const unfinished = `${folder}.${randomUUID()}`
   await build({
-    entryPoints: [join(root, 'cli/main.ts'), join(root, 'cli/node-assets.ts')],
+    entryPoints: ['main', 'item-worker', 'node-assets'].map((name) => join(root, `cli/${name}.ts`)),
     bundle: true,
     splitting: true,
     format: 'esm',
     platform: 'node',
+    // Some packages are modules for bundlers alone; what they are otherwise cannot be taken in.
+    mainFields: ['module', 'main'],
     target: 'node20',
     outdir: unfinished,
     outExtension: { '.js': '.mjs' },
@@ -52,9 +54,12 @@ export async function compiledCommandLine(root) {
   return folder
 }
 
-/** Packages of plain JavaScript, without files of their own beside them. */
+/**
+ * Packages of plain JavaScript, without files of their own beside them. Those that know each other's classes go together:
+ * two copies of a class are two classes.
+ */
 const takenIn =
-  /^(?:zod|fflate|re2js|saxes|xmlchars|jsonc-parser|earcut|property-graph|ktx-parse|three-mesh-bvh|three|fzstd|quickhull3d|@noble|@gltf-transform\/(?:core|extensions))(?:\/|$)/
+  /^(?:zod|fflate|re2js|saxes|xmlchars|jsonc-parser|earcut|property-graph|ktx-parse|three-mesh-bvh|three|fzstd|quickhull3d|@noble|@gltf-transform)(?:\/|$)/
 
 /** @param {import('esbuild').PluginBuild} build */
 function leaveOutside(build) {

@@ -13,6 +13,7 @@ beforeEach(() => {
   writeFileSync(join(root, 'package-lock.json'), '{}')
   writeFileSync(join(root, 'core/deep/answer.ts'), 'export const answer: number = 42\n')
   writeFileSync(join(root, 'cli/main.ts'), "export { answer } from '../core/deep/answer.ts'\n")
+  writeFileSync(join(root, 'cli/item-worker.ts'), 'export {}\n')
   writeFileSync(join(root, 'cli/node-assets.ts'), 'export const here: string = import.meta.url\n')
   symlinkSync(join(process.cwd(), 'node_modules'), join(root, 'node_modules'))
 })

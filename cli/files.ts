@@ -13,8 +13,12 @@ import { type SourceFile } from '../core/intake/source-file.ts'
 /**
  * The meshes named by a call, with the files beside them that they may ask for. A folder brings everything in it.
  * Beside a single mesh only materials, binaries and images are read, never other meshes.
+ * @param leaveOut full paths of files, or of folders with all that is in them, that are no sources
  */
-export function gatherSources(names: readonly string[]): SourceFile[] {
+export function gatherSources(
+  names: readonly string[],
+  { read = readBytes, leaveOut = [] }: { read?: (path: string) => Uint8Array; leaveOut?: readonly string[] } = {},
+): SourceFile[] {
   if (names.length === 0) throw new PlainError('no file was named', 'this call', 'Name a mesh or a folder.')
   const paths = new Set<string>()
   const chosen = new Set<string>()
@@ -31,7 +35,7 @@ export function gatherSources(names: readonly string[]): SourceFile[] {
           if (isCompanionFile(path)) paths.add(resolve(path))
     }
   }
-  const list = [...paths]
+  const list = [...paths].filter((path) => !leaveOut.some((own) => path === own || path.startsWith(own + sep)))
   if (list.length === 0)
     throw new PlainError(
       'there is nothing to read in it: neither meshes nor pictures',
@@ -41,7 +45,7 @@ export function gatherSources(names: readonly string[]): SourceFile[] {
   const base = commonFolder(list)
   return list.map((path) => ({
     path: relative(base, path).split(sep).join('/') || basename(path),
-    bytes: readBytes(path),
+    bytes: read(path),
     ...(chosen.has(path) ? {} : { beside: true }),
   }))
 }

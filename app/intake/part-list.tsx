@@ -6,7 +6,7 @@ import { useCrate } from '../crate/use-crate'
 import { formatCount } from '../ui/format'
 import { tellError } from '../ui/notify'
 import type { SourceReport } from '../workers/source-messages'
-import { fitsPattern } from './name-pattern'
+import { fitsPattern } from '../../core/support/name-pattern'
 import { stateWords, useOfficial } from './use-official'
 import type { Picks } from './use-picks'
 

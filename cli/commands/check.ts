@@ -1,6 +1,6 @@
 import { gameNamed, tellLaterRulebook } from '../game.ts'
 import { basename } from 'node:path'
-import { evaluateItems } from '../../core/crate/evaluate.ts'
+import { evaluateItems } from '../../core/crate/evaluate-items.ts'
 import { countOpen, type JudgedFinding } from '../../core/crate/waivers.ts'
 import { readArchive } from '../../core/support/archive.ts'
 import { PlainError } from '../../core/support/plain-error.ts'

@@ -1,20 +1,23 @@
 import { existsSync } from 'node:fs'
 import { basename } from 'node:path'
-import { packCrate } from '../../core/crate/evaluate.ts'
+import { namedItems } from '../../core/crate/evaluate-items.ts'
+import { togetherPacked, type PackedCrate } from '../../core/crate/pack-crate.ts'
 import { gameNames } from '../../core/crate/game-names.ts'
 import type { Crate } from '../../core/crate/schema.ts'
 import { namedAgainst } from '../../core/game/pack-order.ts'
 import type { Rulebook } from '../../core/game/schema.ts'
 import { packDifference, type FileChange } from '../../core/pack/pack-difference.ts'
-import type { Pack } from '../../core/pack/pack-files.ts'
+import { contentsOfPack, type Pack } from '../../core/pack/pack-files.ts'
 import { partOfPack } from '../../core/pack/part-of-pack.ts'
 import { readArchive } from '../../core/support/archive.ts'
 import { sha256Hex } from '../../core/support/hashing.ts'
 import { PlainError } from '../../core/support/plain-error.ts'
-import { noStore } from '../../core/worklist/result-store.ts'
+import { plural } from '../../core/support/wording.ts'
 import { namesFolder, readBytes, writeBytes, writeLoose } from '../bytes.ts'
-import { parseCall, print, progressLine, required, type Command } from '../command.ts'
+import { parseCall, print, progressLine, required, type Call, type Command } from '../command.ts'
 import { openCrate } from '../files.ts'
+import { itemWorkers } from '../item-workers.ts'
+import { sourcesOf } from '../sources-of.ts'
 import { readFolder } from '../folders.ts'
 
 export const pack: Command = {
@@ -24,6 +27,7 @@ export const pack: Command = {
       rulebook: { type: 'string' },
       item: { type: 'string', multiple: true },
       over: { type: 'string', multiple: true },
+      each: { type: 'boolean' },
     })
     if (call.positionals.length !== 1)
       throw new PlainError('it takes one crate', 'pack', 'Name a crate file or folder.')
@@ -36,15 +40,14 @@ export const pack: Command = {
     const over = call.list('over').map((path) => ({ name: basename(path), files: readArchive(readBytes(path), path) }))
     const items = call.list('item')
     assertItems(items, crate)
-    const packed = await packCrate(crate, {
-      ...(items.length > 0 ? { wanted: items } : {}),
-      store: noStore,
-      bytesOf: async (sha256) => sources.get(sha256) ?? null,
-      onProgress: ({ title, fraction }) => progressLine(`${Math.round(fraction * 100)} % ${title}`),
-    })
-    const made = over.length > 0 ? partOfPack(packed.pack.contents, packed.head, rulebook, { over }) : packed.pack
+    const packed = await packMany(crate, sources, items)
+    if (call.values['each'] === true) return writeEach(call, out, packed, crate)
+    const made =
+      over.length > 0
+        ? partOfPack(contentsOfPack(packed.pack, crate.name), packed.head, rulebook, { over })
+        : packed.pack
     const { blocks } = packed
-    const changes = writeOut(out, made)
+    const changes = writeOut(out, made, crate.name)
     const files = made.files.map(({ sha256: _sha256, ...file }) => file)
     print(
       call,
@@ -65,6 +68,54 @@ export const pack: Command = {
   },
 }
 
+/** Packs the wanted items of a crate, in workers where there are several. */
+async function packMany(
+  crate: Crate,
+  sources: ReadonlyMap<string, Uint8Array>,
+  wanted: readonly string[],
+): Promise<PackedCrate> {
+  const items = namedItems(crate, wanted.length > 0 ? wanted : undefined)
+  const stock = (crate.stock && sources.get(crate.stock.sha256)) ?? null
+  const workers = itemWorkers({ game: { rulebook: crate.rulebook, stock: crate.stock }, stock }, items.length)
+  let done = 0
+  try {
+    const ones = await Promise.all(
+      items.map(async (named) => {
+        const one = await workers.run(
+          { do: 'pack', named, sources: sourcesOf(named.item, sources) },
+          (fraction, doing) => {
+            if (items.length === 1) progressLine(`${Math.round(fraction * 100)} % ${doing}`.trim())
+          },
+        )
+        progressLine(`${++done} of ${items.length} ${named.item.name}`)
+        return one
+      }),
+    )
+    return togetherPacked(ones, crate)
+  } finally {
+    await workers.close()
+  }
+}
+
+/** Writes a pack for each item into a folder, called like the item. */
+function writeEach(call: Call, folder: string, { pack, head, blocks }: PackedCrate, { name, rulebook }: Crate): number {
+  const contents = contentsOfPack(pack, name)
+  const packs = head.items.map((item) => {
+    const { bytes, sha256, files } = partOfPack(contents, { ...head, title: item.name }, rulebook, {
+      items: [item.name],
+    })
+    return { path: `${item.name}.zip`, bytes, sha256, files: files.length }
+  })
+  writeLoose(folder, packs)
+  const told = packs.map(({ bytes, ...facts }) => ({ ...facts, bytes: bytes.length }))
+  print(call, { out: folder, packs: told, blocks }, [
+    ...told.map(({ path, bytes, files }) => `${String(bytes).padStart(10)}  ${path}, ${plural(files, 'file')}`),
+    `${folder}: ${plural(packs.length, 'pack')}`,
+    `${blocks} findings block`,
+  ])
+  return blocks > 0 ? 1 : 0
+}
+
 /** @throws PlainError when one of the names is none of the crate's items in the game */
 function assertItems(wanted: readonly string[], crate: Crate): void {
   const known = [...gameNames(crate.items, crate.rulebook).values()]
@@ -82,9 +133,9 @@ function namedWell(out: string, { files }: Rulebook): string[] {
 }
 
 /** Writes a pack, and tells what differs from what lay there; null where nothing did. */
-function writeOut(out: string, made: Pack): FileChange[] | null {
+function writeOut(out: string, made: Pack, name: string): FileChange[] | null {
   const before = lyingAt(out)
-  if (namesFolder(out)) writeLoose(out, made.contents)
+  if (namesFolder(out)) writeLoose(out, contentsOfPack(made, name))
   else writeBytes(out, made.bytes)
   return before && packDifference(before, made.files)
 }

@@ -1,20 +1,20 @@
 import type { Document } from '@gltf-transform/core'
+import { branchesOf } from '../item/branches.ts'
 import { hashValue, sha256Hex } from '../support/hashing.ts'
-import { subjectOfName } from '../item/map-roles.ts'
 import { PlainError } from '../support/plain-error.ts'
-import { unpackSources } from '../intake/archives.ts'
 import { isImageFile } from '../intake/images.ts'
-import { findModels, nameWithoutModel, readModels } from '../intake/models.ts'
-import { groupPictures } from '../intake/picture.ts'
-import { isMeshFile, meshEndings, readItem } from '../intake/read-item.ts'
+import { readModels } from '../intake/models.ts'
+import { isMeshFile, readItem } from '../intake/read-item.ts'
 import type { ReadOptions } from '../intake/reader.ts'
-import { fileStem, fileName, type SourceFile } from '../intake/source-file.ts'
+import { fileName, type SourceFile } from '../intake/source-file.ts'
 import { surveyDocument, type Survey } from '../intake/survey.ts'
 import type { Kind } from '../game/schema.ts'
 import type { Host, OfficialWithin, SourceImage } from '../operations/context.ts'
 import type { StartState } from '../worklist/run.ts'
 import { officialWithin } from './official.ts'
+import { itemTitle, planItems, type PlannedItem } from './plan-items.ts'
 import { identifierFor, type CrateItem } from './schema.ts'
+import { takeOutParts } from './take-parts.ts'
 import { stockHosts, stockPictures, type BytesOf } from './stock.ts'
 import type { Game } from '../game/game.ts'
 
@@ -41,98 +41,65 @@ export async function bringIn(
   taken: readonly string[],
   wantedName?: string,
 ): Promise<BroughtItem[]> {
-  const files = unpackSources(brought)
-  const models = findModels(
-    files.filter((file) => isMeshFile(file.path)),
-    options.models ?? [],
-  )
-  const mains = models ? files.filter((file) => file.path === Object.values(models)[0]) : mainFiles(files)
-  const sets = pictureSets(mains, files)
   const items: BroughtItem[] = []
   const ids = [...taken]
-  for (const [number, main] of mains.entries()) {
-    const own = sets?.get(main) ?? files
+  const plan = planItems(brought, options.models ?? [])
+  for (const [number, planned] of plan.entries()) {
     const onProgress = (fraction: number, doing: string): void =>
-      options.onProgress?.((number + fraction) / mains.length, `${fileName(main.path)}: ${doing}`)
-    const { document, usedPaths } = await (models
-      ? readModels(models, files, { ...options, onProgress })
-      : readItem(main.path, own, { ...options, onProgress }))
-    const name =
-      wantedName ??
-      titleOf(
-        models
-          ? nameWithoutModel(main.path, options.models ?? [])
-          : sets
-            ? subjectOfName(fileStem(main.path))
-            : fileStem(main.path),
-      )
-    const id = identifierFor(name, ids)
-    ids.push(id)
-    // Images that somebody chose are kept too: they may be pointed to by hand later. What only lay beside the mesh is
-    // not.
-    const kept = files.filter(
-      (file) => usedPaths.has(file.path) || (mains.length === 1 && !isMeshFile(file.path) && file.beside !== true),
-    )
-    const sources = kept.map((file) => ({ sha256: sha256Hex(file.bytes), file }))
-    items.push({
-      item: {
-        id,
-        name,
-        kind,
-        main: main.path,
-        ...(models ? { models: { ...models } } : {}),
-        sources: sources.map(({ sha256, file }) => ({ path: file.path, sha256, bytes: file.bytes.length })),
-        reading: {
-          metresPerUnit: options.metresPerUnit,
-          up: options.up,
-          forward: options.forward,
-          links: { ...options.links },
-        },
-        worklist: [],
-        waivers: [],
-      },
-      survey: surveyDocument(
-        document,
-        sources.map(({ sha256, file }) => ({ path: file.path, sha256 })),
-      ),
-      document,
-      files: sources,
-    })
+      options.onProgress?.((number + fraction) / plan.length, `${fileName(planned.main)}: ${doing}`)
+    items.push(...(await readPlanned(planned, kind, { ...options, onProgress }, ids, { wantedName })))
+    ids.push(...items.slice(ids.length - taken.length).map(({ item }) => item.id))
   }
   return items
 }
 
-/** Where pictures came without a mesh, the pictures of each item; null where there are meshes. */
-const pictureSets = (
-  mains: readonly SourceFile[],
-  files: readonly SourceFile[],
-): Map<SourceFile, SourceFile[]> | null =>
-  mains.every((main) => isImageFile(main.path)) ? groupPictures(files.filter((file) => isImageFile(file.path))) : null
-
-/** Each mesh is an item; pictures that come without any mesh are one for each colour map among them. */
-function mainFiles(files: readonly SourceFile[]): SourceFile[] {
-  const meshes = files.filter((file) => isMeshFile(file.path))
-  if (meshes.length > 0) return meshes
-  const pictures = files.filter((file) => isImageFile(file.path))
-  if (pictures.length > 0) return [...groupPictures(pictures).keys()]
-  const names = files
-    .map((file) => fileName(file.path))
-    .slice(0, 3)
-    .join(', ')
-  throw new PlainError(
-    'there is neither a mesh nor a picture among them',
-    names || 'what was brought',
-    `Bring ${meshEndings.join(', ').toUpperCase()}, with its textures, or a picture.`,
+/**
+ * Reads what was planned as an item, or as one for each thing of its scene.
+ * @throws PlainError when it cannot be read
+ */
+export async function readPlanned(
+  { main, files, models, title, alone }: PlannedItem,
+  kind: string,
+  options: ReadOptions,
+  taken: readonly string[],
+  { wantedName, split = false }: { wantedName?: string; split?: boolean } = {},
+): Promise<BroughtItem[]> {
+  const { document, usedPaths } = await (models ? readModels(models, files, options) : readItem(main, files, options))
+  const name = wantedName ?? title
+  // Images that somebody chose are kept too: they may be pointed to by hand later. What only lay beside the mesh is
+  // not.
+  const kept = files
+    .filter((file) => usedPaths.has(file.path) || (alone && !isMeshFile(file.path) && file.beside !== true))
+    .map((file) => ({ sha256: sha256Hex(file.bytes), file }))
+  const item: CrateItem = {
+    id: identifierFor(name, taken),
+    name,
+    kind,
+    main,
+    ...(models ? { models: { ...models } } : {}),
+    sources: kept.map(({ sha256, file }) => ({ path: file.path, sha256, bytes: file.bytes.length })),
+    reading: {
+      metresPerUnit: options.metresPerUnit,
+      up: options.up,
+      forward: options.forward,
+      links: { ...options.links },
+    },
+    worklist: [],
+    waivers: [],
+  }
+  const survey = surveyDocument(
+    document,
+    kept.map(({ sha256, file }) => ({ path: file.path, sha256 })),
   )
-}
-
-/** Names of files may be longer than names of items. */
-const LONGEST_TITLE = 120
-
-/** “boathouse_gate.v2” → “Boathouse gate v2”. */
-function titleOf(stem: string): string {
-  const words = stem.replace(/[_.-]+/g, ' ').trim() || 'Item'
-  return (words.charAt(0).toUpperCase() + words.slice(1)).slice(0, LONGEST_TITLE)
+  const whole = { item, survey, document, files: kept }
+  const branches = split ? branchesOf(document) : []
+  if (branches.length < 2) return [whole]
+  const ids = [...taken]
+  return branches.map((branch) => {
+    const own = takeOutParts(item, branch.parts, itemTitle(branch.name), kind, ids)
+    ids.push(own.id)
+    return { ...whole, item: own }
+  })
 }
 
 /** Key of an item's state before its first step. */

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { keptFileSchema } from '../game/game.ts'
 import { rulebookSchema } from '../game/schema.ts'
+import { presetsSchema } from './preset.ts'
 import { itemSchema, type Crate, type CrateItem } from './schema.ts'
 
 /**
@@ -11,6 +12,7 @@ export const crateChangeSchema = z.object({
   name: z.string().min(1).max(200).optional(),
   rulebook: rulebookSchema.optional(),
   stock: keptFileSchema.nullable().optional(),
+  presets: presetsSchema.optional(),
   items: z.array(z.union([z.string(), itemSchema])).optional(),
 })
 export type CrateChange = z.infer<typeof crateChangeSchema>
@@ -31,6 +33,7 @@ export function changeBetween(from: Crate, to: Crate): CrateChange {
     ...(from.name === to.name ? {} : { name: to.name }),
     ...(same(from.rulebook, to.rulebook) ? {} : { rulebook: to.rulebook }),
     ...(same(from.stock, to.stock) ? {} : { stock: to.stock }),
+    ...(same(from.presets ?? [], to.presets ?? []) ? {} : { presets: to.presets ?? [] }),
     ...(asBefore ? {} : { items }),
   }
 }

@@ -3,6 +3,7 @@ import { keptFileSchema } from '../game/game.ts'
 import { answerChangeSchema } from '../questions/question.ts'
 import { rulebookSchema } from '../game/schema.ts'
 import { z } from 'zod'
+import { presetsSchema } from './preset.ts'
 import { axisNameSchema } from '../maths/axes.ts'
 import { jsonRecordSchema } from '../support/json-value.ts'
 import { PlainError } from '../support/plain-error.ts'
@@ -28,10 +29,12 @@ const readingChangeSchema = z.object({
 
 const newEntry = worklistEntrySchema.omit({ id: true })
 
-/** Everything that can be done to a crate: each is one undo. */
-export const commandSchema = z.discriminatedUnion('do', [
+const MOST_AT_ONCE = 5000
+
+const single = z.discriminatedUnion('do', [
   z.object({ do: z.literal('rename-crate'), name: text }),
   z.object({ do: z.literal('set-game'), rulebook: rulebookSchema, stock: keptFileSchema.nullable() }),
+  z.object({ do: z.literal('set-presets'), presets: presetsSchema }),
   z.object({ do: z.literal('add-items'), items: z.array(itemSchema).min(1) }),
   z.object({ do: z.literal('remove-item'), item: z.string() }),
   z.object({ do: z.literal('rename-item'), item: z.string(), name: text }),
@@ -73,6 +76,13 @@ export const commandSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('waive'), item: z.string(), waiver: waiverSchema }),
   z.object({ do: z.literal('unwaive'), item: z.string(), rule: z.string(), where: z.string() }),
 ])
+export type SingleCommand = z.infer<typeof single>
+
+/** Everything that can be done to a crate, one thing or several together: each is one undo. */
+export const commandSchema = z.union([
+  single,
+  z.object({ do: z.literal('several'), commands: z.array(single).min(1).max(MOST_AT_ONCE) }),
+])
 export type Command = z.infer<typeof commandSchema>
 
 /**
@@ -80,15 +90,17 @@ export type Command = z.infer<typeof commandSchema>
  * @throws PlainError when the item or step is no longer there
  */
 export function applyCommand(crate: Crate, command: Command): Crate {
-  return withSlots(changed(crate, command))
+  return withSlots(command.do === 'several' ? command.commands.reduce(changed, crate) : changed(crate, command))
 }
 
-function changed(crate: Crate, command: Command): Crate {
+function changed(crate: Crate, command: SingleCommand): Crate {
   switch (command.do) {
     case 'rename-crate':
       return { ...crate, name: command.name }
     case 'set-game':
       return { ...crate, rulebook: command.rulebook, stock: command.stock }
+    case 'set-presets':
+      return { ...crate, presets: command.presets }
     case 'add-items':
       return { ...crate, items: [...crate.items, ...withFreeIds(command.items, crate)] }
     case 'remove-item':
@@ -110,7 +122,10 @@ function withFreeIds(items: readonly CrateItem[], crate: Crate): CrateItem[] {
   })
 }
 
-type ItemCommand = Exclude<Command, { do: 'rename-crate' | 'set-game' | 'add-items' | 'remove-item' | 'set-slot' }>
+type ItemCommand = Exclude<
+  SingleCommand,
+  { do: 'rename-crate' | 'set-game' | 'set-presets' | 'add-items' | 'remove-item' | 'set-slot' }
+>
 
 function changeItem(item: CrateItem, command: ItemCommand): CrateItem {
   switch (command.do) {

@@ -21,6 +21,7 @@ const headSchema = z.object({
   formatVersion: z.literal(1),
   id: z.string(),
   name: z.string(),
+  presets: z.unknown().optional(),
 })
 const itemFileSchema = z.looseObject({
   id: z.string(),
@@ -55,7 +56,16 @@ export function writeCrateFolder({
     return bytes
   }
   const files = new Map<string, Uint8Array>([
-    [HEAD, text({ format: FORMAT, formatVersion: 1, id: crate.id, name: crate.name })],
+    [
+      HEAD,
+      text({
+        format: FORMAT,
+        formatVersion: 1,
+        id: crate.id,
+        name: crate.name,
+        ...(crate.presets ? { presets: crate.presets } : {}),
+      }),
+    ],
     [RULEBOOK, text(crate.rulebook)],
   ])
   if (crate.stock) files.set(STOCK, bytesOf(crate.stock.sha256))
@@ -149,6 +159,7 @@ export function readCrateFolder(files: ReadonlyMap<string, Uint8Array>, name: st
       id: head.data.id,
       name: head.data.name,
       rulebook: jsonOrNothing(files.get(RULEBOOK)),
+      ...(head.data.presets === undefined ? {} : { presets: head.data.presets }),
       stock: stock ? keep(stock) : null,
       items,
     },

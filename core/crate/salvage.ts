@@ -3,6 +3,7 @@ import { builtInRulebooks } from '../game/load.ts'
 import { keptFileSchema, type Game } from '../game/game.ts'
 import { rulebookSchema } from '../game/schema.ts'
 import { worklistEntrySchema } from '../worklist/entry.ts'
+import { presetSchema } from './preset.ts'
 import { crateSchema, identifierFor, itemSchema, readingSchema, waiverSchema, type Crate } from './schema.ts'
 import { upgradeCrate } from './upgrade.ts'
 
@@ -48,7 +49,7 @@ export function salvageCrate(data: unknown, id: string, game: Game | null): Salv
     : null
   if (!fields?.success) return { crate: null, reason: issueOf(whole.error), wantsGame: false }
   const setAside: SetAside[] = []
-  const { rulebook, stock, items, name } = fields.data
+  const { rulebook, stock, presets, items, name } = fields.data
   const read = game ? { rulebook: game.rulebook, reason: '' } : rulebookOf(rulebook)
   if (!read.rulebook) return { crate: null, reason: `its rulebook is ${read.reason}`, wantsGame: true }
   if (!rulebookSchema.safeParse(rulebook).success)
@@ -60,6 +61,7 @@ export function salvageCrate(data: unknown, id: string, game: Game | null): Salv
     name: z.string().min(1).max(200).safeParse(name).data ?? id,
     rulebook: read.rulebook,
     stock: game ? game.stock : (keptFileSchema.nullable().safeParse(stock).data ?? null),
+    ...(presets === undefined ? {} : { presets: presetsOf(presets, setAside) }),
     items: itemsOf(items, setAside),
   })
   if (crate.success) return { crate: crate.data, setAside }
@@ -74,6 +76,14 @@ function rulebookOf(value: unknown) {
   const shipped = named.success ? builtInRulebooks().find((each) => each.id === named.data.id) : undefined
   return { rulebook: shipped ?? null, reason: issueOf(parsed.error) }
 }
+
+/** The presets that can be read. */
+const presetsOf = (value: unknown, setAside: SetAside[]): unknown[] =>
+  listOf(value, 'its presets', setAside).filter((each) => {
+    const parsed = presetSchema.safeParse(each)
+    if (!parsed.success) setAside.push({ what: 'a preset', reason: issueOf(parsed.error), value: each })
+    return parsed.success
+  })
 
 /** The items that can be read, each id once. */
 function itemsOf(value: unknown, setAside: SetAside[]): unknown[] {

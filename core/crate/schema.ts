@@ -2,6 +2,7 @@ import { keptFileSchema, type Game } from '../game/game.ts'
 import { rulebookSchema } from '../game/schema.ts'
 import { upgradeCrate } from './upgrade.ts'
 import { z } from 'zod'
+import { presetsSchema } from './preset.ts'
 import { axisNameSchema } from '../maths/axes.ts'
 import { worklistSchema } from '../worklist/entry.ts'
 
@@ -60,6 +61,8 @@ const shape = z.object({
   rulebook: rulebookSchema,
   /** The pack of what the game has in stock, kept with the sources; null when it has none. */
   stock: keptFileSchema.nullable(),
+  /** What is done with files of certain names when they are brought. */
+  presets: presetsSchema.optional(),
   items: z
     .array(itemSchema)
     .max(1000)

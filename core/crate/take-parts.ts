@@ -13,6 +13,7 @@ export function takeOutParts(
     step: 'keep-parts',
     on: true,
     parameters: { parts: [...parts] },
+    byHand: true,
     reason: `Taken out of ${item.name}.`,
   }
   return { ...item, id: identifierFor(name, taken), name, kind, worklist: [first], waivers: [] }
