@@ -1,6 +1,8 @@
 import { readPlanned } from '../core/crate/bring-in.ts'
 import type { BroughtGame } from '../core/crate/brought-game.ts'
+import { ownSlot } from '../core/crate/evaluate.ts'
 import type { NamedItem } from '../core/crate/evaluate-items.ts'
+import { gameName } from '../core/crate/game-names.ts'
 import { packOne, type PackedOne } from '../core/crate/pack-crate.ts'
 import type { PlannedItem } from '../core/crate/plan-items.ts'
 import { prepareOne, type PreparedOne, type PrepareWish } from '../core/crate/prepare-one.ts'
@@ -15,6 +17,8 @@ export interface PrepareJob {
   reading: ReadOptions
   wish: PrepareWish
   wantedName?: string
+  /** Whether each is packed as well, called as it is when no other is called alike. */
+  pack?: boolean
 }
 export interface PackJob {
   do: 'pack'
@@ -25,7 +29,7 @@ export type ItemJob = PrepareJob | PackJob
 
 /** What comes of each sort of work. Ids of prepared items are their own: whoever gathers them tells them apart. */
 export interface JobAnswers {
-  prepare: PreparedOne[]
+  prepare: (PreparedOne & { packed: { named: NamedItem; one: PackedOne } | null })[]
   pack: PackedOne
 }
 
@@ -54,16 +58,20 @@ export function itemJobs({ game, stock }: BroughtGame) {
         bytesOf: bytesFrom(job.sources),
         onProgress,
       })) as JobAnswers[J['do']]
-    const { planned, reading, wish, wantedName } = job
+    const { planned, reading, wish, wantedName, pack = false } = job
     const kind = wish.kind ?? wish.preset?.kind ?? game.rulebook.kinds[0].id
     const brought = await readPlanned(planned, kind, reading, [], {
       wantedName,
       split: wish.split || wish.preset?.split === true,
     })
-    const prepared: PreparedOne[] = []
+    const prepared: JobAnswers['prepare'] = []
     for (const each of brought) {
       const bytesOf = bytesFrom(new Map(each.files.map(({ sha256, file }) => [sha256, file.bytes])))
-      prepared.push(await prepareOne(each, game, wish, { store: storeOf(planned.main), bytesOf, onProgress }))
+      const options = { store: storeOf(planned.main), bytesOf, onProgress }
+      const made = await prepareOne(each, game, wish, options)
+      const { item } = made
+      const named = { item, itemName: gameName(item, game.rulebook), slot: ownSlot(item, game.rulebook) }
+      prepared.push({ ...made, packed: pack ? { named, one: await packOne(named, game, options) } : null })
     }
     return prepared as JobAnswers[J['do']]
   }

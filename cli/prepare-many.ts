@@ -8,6 +8,7 @@ import type { ReadOptions } from '../core/intake/reader.ts'
 import { fileName } from '../core/intake/source-file.ts'
 import { plainMessage } from '../core/support/plain-error.ts'
 import { progressLine } from './command.ts'
+import type { JobAnswers } from './item-jobs.ts'
 import type { ItemWorkers } from './item-workers.ts'
 
 /** What a call says of all the files that it brings. */
@@ -15,12 +16,14 @@ export interface PrepareCall extends Omit<PrepareWish, 'preset' | 'before'> {
   presets: readonly Preset[]
   reading: ReadOptions
   name?: string
+  /** Whether each is packed as well. */
+  pack?: boolean
 }
 
 /** What came of one file: the items that it became, or why it became none. */
 export interface OfFile {
   main: string
-  prepared: PreparedOne[]
+  prepared: JobAnswers['prepare']
   refused: string | null
 }
 
@@ -31,7 +34,7 @@ export interface OfFile {
 export async function prepareMany(
   plan: readonly PlannedItem[],
   { game }: BroughtGame,
-  { presets, reading, name, ...said }: PrepareCall,
+  { presets, reading, name, pack, ...said }: PrepareCall,
   workers: ItemWorkers,
   before: readonly CrateItem[] = [],
 ): Promise<OfFile[]> {
@@ -53,6 +56,7 @@ export async function prepareMany(
             reading: options,
             wish: { ...said, preset, before: before.filter(({ main }) => main === planned.main) },
             wantedName: name,
+            pack,
           },
           (fraction, doing) => {
             if (of === 1) progressLine(`${Math.round(fraction * 100)} % ${doing}`.trim())

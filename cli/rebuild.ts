@@ -1,10 +1,11 @@
 import type { BroughtGame } from '../core/crate/brought-game.ts'
-import { namedItems } from '../core/crate/evaluate-items.ts'
+import { namedItems, type NamedItem } from '../core/crate/evaluate-items.ts'
 import { togetherPacked, type PackedCrate, type PackedOne } from '../core/crate/pack-crate.ts'
 import { planItems, type PlannedItem } from '../core/crate/plan-items.ts'
 import { newCrate, type Crate } from '../core/crate/schema.ts'
 import { withSlots } from '../core/crate/slots.ts'
 import { rulebookKey } from '../core/game/game.ts'
+import type { Rulebook } from '../core/game/schema.ts'
 import { kindOf } from '../core/game/load.ts'
 import type { SourceFile } from '../core/intake/source-file.ts'
 import { hashValue, sha256Hex } from '../core/support/hashing.ts'
@@ -44,7 +45,7 @@ function checksumOf(bytes: Uint8Array): string {
 export function rebuilder(game: BroughtGame, items: number) {
   const workers: ItemWorkers = itemWorkers(game, items)
   const known = new Map<string, Known>()
-  const packed = new Map<string, { key: string; one: PackedOne }>()
+  let packed = new Map<string, PackedOne>()
   let crate: Crate | null = null
   const sources = new Map<string, Uint8Array>(
     game.game.stock && game.stock ? [[game.game.stock.sha256, game.stock]] : [],
@@ -64,22 +65,25 @@ export function rebuilder(game: BroughtGame, items: number) {
     })
   }
 
-  /** Packs a crate; items whose key is that of the last round are taken from there. */
+  /** What the files of an item depend on. */
+  const keyOf = ({ item: { id: _id, ...item }, itemName, slot }: NamedItem, rulebook: Rulebook): string =>
+    hashValue([item, itemName, slot ?? null, rulebookKey(rulebook)])
+
+  /** Packs a crate; items that are as they were are taken from the last round. */
   async function pack(of: Crate, all: ReadonlyMap<string, Uint8Array>): Promise<PackedCrate & { worked: string[] }> {
     const worked: string[] = []
-    const named = namedItems(of)
+    const kept = new Map<string, PackedOne>()
     const ones = await Promise.all(
-      named.map(async (each) => {
-        const key = hashValue([each.item, each.itemName, each.slot ?? null, rulebookKey(of.rulebook)])
-        const before = packed.get(each.item.id)
-        if (before?.key === key) return before.one
-        worked.push(each.item.name)
-        const one = await workers.run({ do: 'pack', named: each, sources: sourcesOf(each.item, all) })
-        packed.set(each.item.id, { key, one })
-        return one
+      namedItems(of).map(async (named) => {
+        const key = keyOf(named, of.rulebook)
+        const before = packed.get(key)
+        if (!before) worked.push(named.item.name)
+        const one = before ?? (await workers.run({ do: 'pack', named, sources: sourcesOf(named.item, all) }))
+        kept.set(key, one)
+        return { ...one, report: { ...one.report, item: named.item } }
       }),
     )
-    for (const id of packed.keys()) if (!named.some(({ item }) => item.id === id)) packed.delete(id)
+    packed = kept
     return { ...togetherPacked(ones, of), worked }
   }
 
@@ -91,7 +95,9 @@ export function rebuilder(game: BroughtGame, items: number) {
       const models = said.kind === undefined ? [] : kindOf(game.game.rulebook, said.kind).models
       const plan = planItems(files, models)
       const fresh = plan.filter((planned) => !isAsBefore(planned))
-      const made = await prepareMany(fresh, game, said, workers, crate?.items)
+      const made = await prepareMany(fresh, game, { ...said, pack: true }, workers, crate?.items)
+      const fine = made.flatMap(({ prepared }) => prepared)
+      for (const { packed: own } of fine) if (own) packed.set(keyOf(own.named, game.game.rulebook), own.one)
       for (const [at, of] of made.entries()) known.set(of.main, { of, beside: besideOf(fresh[at]) })
       const all = plan.flatMap(({ main }) => known.get(main)?.of ?? [])
       const prepared = all.flatMap((of) => of.prepared)
@@ -102,7 +108,9 @@ export function rebuilder(game: BroughtGame, items: number) {
       putIntoCrate(next, sources, prepared)
       const mains = new Set(prepared.map(({ item }) => item.main))
       crate = withSlots({ ...next, items: next.items.filter(({ main }) => mains.has(main)) })
-      return { ...(await pack(crate, sources)), crate, sources, refused: all.flatMap(({ refused }) => refused ?? []) }
+      const { worked, ...rest } = await pack(crate, sources)
+      const names = new Set([...fine.map(({ item }) => item.name), ...worked])
+      return { ...rest, worked: [...names], crate, sources, refused: all.flatMap(({ refused }) => refused ?? []) }
     },
 
     /** Packs a crate as it is kept. */

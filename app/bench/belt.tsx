@@ -14,7 +14,7 @@ import type { Stage } from '../../core/support/stages'
 import type { WorklistEntry } from '../../core/worklist/entry'
 import { Link } from 'react-router'
 import { stageTitles } from '../crate/stage-status'
-import { requestAgain, runId, useProgress, type SettledRun } from '../queries/runs'
+import { requestAgain, runId, useProgress, type ItemRun } from '../queries/runs'
 import { useCrate } from '../crate/use-crate'
 import { withArticle } from '../ui/format'
 import { ProgressStrip } from '../ui/progress-strip'
@@ -24,7 +24,7 @@ import { preparedLink, type BenchJobs } from '../crate/use-bench-jobs'
 
 interface BeltProps {
   item: CrateItem
-  run: SettledRun | undefined
+  run: ItemRun | undefined
   stage: Stage
   opened: string | null
   onOpen: (entry: string | null) => void

@@ -6,7 +6,7 @@ import { Split } from '../crate/panels'
 import { WithRail } from '../crate/with-rail'
 import { RouteBar } from '../crate/route-bar'
 import { requestRuns } from '../queries/crate-runs'
-import { runId, useSettledRun } from '../queries/runs'
+import { runId, useItemRun } from '../queries/runs'
 import { questionsOfRun } from '../crate/questions-of-run'
 import { findingsOf, stageStatus } from '../crate/stage-status'
 import { useCrate } from '../crate/use-crate'
@@ -48,7 +48,7 @@ interface BenchProps {
 export function Bench({ item, stage, prepared }: BenchProps) {
   const { crate, rulebook, game } = useCrate()
   const kind = kindOf(rulebook, item.kind)
-  const run = useSettledRun(runId(crate.id, item.id))
+  const run = useItemRun(runId(crate.id, item.id))
   const packFacts = usePackFacts(crate)
   const [selected, setSelected] = useState<string | null>(null)
   const [framing, setFraming] = useState<Framing | null>(null)

@@ -1,11 +1,11 @@
 import type { CrateItem } from '../../core/crate/schema'
 import { useCrate } from '../crate/use-crate'
-import type { SettledRun } from '../queries/runs'
+import type { ItemRun } from '../queries/runs'
 import { StepCard } from './step-card'
 
 interface OpenedStepProps {
   item: CrateItem
-  run: SettledRun | undefined
+  run: ItemRun | undefined
   opened: string | null
   onOpen: (entry: string | null) => void
 }

@@ -1,7 +1,7 @@
 import type { CrateItem } from '../../core/crate/schema'
 import type { Game } from '../../core/game/game'
 import { useItemState } from '../queries/item-queries'
-import type { SettledRun } from '../queries/runs'
+import type { ItemRun } from '../queries/runs'
 import type { SceneData } from '../workers/scene-data'
 import { identity } from '../yard/yard-framing'
 import { useYardView, type CompareMode } from '../yard/yard-view'
@@ -25,7 +25,7 @@ const sourceAndResult = { mode: 'side', left: 0, right: null, wipe: 0.5 } as con
 export function useCompared(
   item: CrateItem,
   game: Game,
-  run: SettledRun | undefined,
+  run: ItemRun | undefined,
   off: boolean,
   sideBySide: boolean,
 ): Compared | null {
@@ -55,7 +55,7 @@ export function useCompared(
 }
 
 /** What each state is called, by the number of steps that were run. */
-export function stateTitles(item: CrateItem, run: SettledRun | undefined): { steps: number; title: string }[] {
+export function stateTitles(item: CrateItem, run: ItemRun | undefined): { steps: number; title: string }[] {
   const all = item.worklist.length
   return [
     { steps: 0, title: 'Source' },

@@ -1,9 +1,9 @@
-import type { SettledRun } from '../queries/runs'
+import type { ItemRun } from '../queries/runs'
 import { yardLooks, type YardLook } from '../yard/yard-settings'
 import { changeYardView } from '../yard/yard-view'
 
 /** What went wrong with a run, over the yard, with a way to try again. */
-export function RunTrouble({ run, onAgain }: { run: SettledRun | undefined; onAgain: () => void }) {
+export function RunTrouble({ run, onAgain }: { run: ItemRun | undefined; onAgain: () => void }) {
   if (run?.state !== 'failed' && run?.state !== 'stopped') return null
   return (
     <div

@@ -7,7 +7,7 @@ import { useCrate } from '../crate/use-crate'
 import type { SceneData } from '../workers/scene-data'
 import type { Picks } from '../intake/use-picks'
 import { useDifference, useStandOuts } from '../queries/item-queries'
-import { requestAgain, type SettledRun } from '../queries/runs'
+import { requestAgain, type ItemRun } from '../queries/runs'
 import { companionSize } from '../yard/companion'
 import type { Area } from '../yard/picker'
 import { PlayBar } from '../yard/play/play-bar'
@@ -35,7 +35,7 @@ import { YardTools } from './yard-tools'
 
 interface YardPanelProps {
   item: CrateItem
-  run: SettledRun | undefined
+  run: ItemRun | undefined
   rulebook: Rulebook
   stage: Stage
   selected: string | null

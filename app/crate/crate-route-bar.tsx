@@ -4,7 +4,7 @@ import type { Stage } from '../../core/support/stages'
 import { packStatus, trialStatus, usePackFacts } from './pack-facts'
 import { RouteBar } from './route-bar'
 import { requestRuns } from '../queries/crate-runs'
-import { runId, useSettledRun } from '../queries/runs'
+import { runId, useItemRun } from '../queries/runs'
 import { stageStatus, type StageStatus } from './stage-status'
 import { useCrate } from './use-crate'
 
@@ -13,7 +13,7 @@ export function CrateRouteBar({ current }: { current: Stage }) {
   const { crate, rulebook, game } = useCrate()
   const facts = usePackFacts(crate)
   const [first] = crate.items
-  const run = useSettledRun(runId(crate.id, first?.id ?? ''))
+  const run = useItemRun(runId(crate.id, first?.id ?? ''))
   useEffect(() => {
     requestRuns(crate, game)
   }, [crate, game])

@@ -1,23 +1,45 @@
-import { NavLink } from 'react-router'
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useRef } from 'react'
+import { NavLink, useParams } from 'react-router'
 import type { Crate, CrateItem } from '../../core/crate/schema'
 import type { Game } from '../../core/game/game'
 import { StatusMark } from '../ui/status-mark'
 import { gameOf } from './game-of'
 import { ItemPicture } from './item-picture'
-import { runId, useSettledRun } from '../queries/runs'
+import { runId, useItemRun } from '../queries/runs'
 import { findingsOf, worstStatus } from './stage-status'
 
-/** The crate's items at the left, each with its worst open finding. */
+/** A row of the rail is this high. */
+const ROW_PIXELS = 50
+
+/** The crate's items at the left, each with its worst open finding; of many, those in sight are drawn. */
 export function ItemRail({ crate }: { crate: Crate }) {
+  const frame = useRef<HTMLDivElement>(null)
+  const { itemId } = useParams()
+  const at = crate.items.findIndex(({ id }) => id === itemId)
+  const virtual = useVirtualizer({
+    count: crate.items.length,
+    getScrollElement: () => frame.current,
+    estimateSize: () => ROW_PIXELS,
+    getItemKey: (index) => crate.items[index].id,
+    overscan: 4,
+    initialOffset: Math.max(0, (at - 4) * ROW_PIXELS),
+  })
   return (
-    <nav aria-label="Items" className="relative flex min-w-0 flex-1 flex-col overflow-y-auto bg-paper p-2">
+    <nav aria-label="Items" className="flex min-w-0 flex-1 flex-col bg-paper p-2">
       <p className="caption flex justify-between px-1 pt-1 pb-1.5">
         <span>Items</span>
         <span className="num">{crate.items.length}</span>
       </p>
-      {crate.items.map((item) => (
-        <RailItem key={item.id} crateId={crate.id} item={item} game={gameOf(crate)} />
-      ))}
+      <div ref={frame} className="relative min-h-0 overflow-y-auto">
+        <div className="relative" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map(({ index, key, start, size }) => (
+            <div key={key} className="absolute inset-x-0" style={{ top: start, height: size }}>
+              <RailItem crateId={crate.id} item={crate.items[index]} game={gameOf(crate)} />
+            </div>
+          ))}
+        </div>
+      </div>
       <NavLink to={`/crate/${crate.id}`} end className="link mt-3 px-1 text-[13px]">
         Whole crate
       </NavLink>
@@ -26,7 +48,7 @@ export function ItemRail({ crate }: { crate: Crate }) {
 }
 
 function RailItem({ crateId, item, game }: { crateId: string; item: CrateItem; game: Game }) {
-  const run = useSettledRun(runId(crateId, item.id))
+  const run = useItemRun(runId(crateId, item.id))
   return (
     <NavLink
       to={`/crate/${crateId}/item/${item.id}`}

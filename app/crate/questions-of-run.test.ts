@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { plainItem } from '../../core/test-support/crate-items'
 import type { Question } from '../../core/questions/question'
-import type { SettledRun } from '../queries/runs'
+import type { ItemRun } from '../queries/runs'
 import { questionsOfRun } from './questions-of-run'
 
 const question = (id: string, over: Partial<Question> = {}): Question => ({
@@ -14,7 +14,7 @@ const question = (id: string, over: Partial<Question> = {}): Question => ({
   answered: false,
   ...over,
 })
-const runWith = (...questions: Question[]): SettledRun => ({ evaluation: { questions } }) as unknown as SettledRun
+const runWith = (...questions: Question[]): ItemRun => ({ evaluation: { questions } }) as unknown as ItemRun
 
 describe('the questions of an item', () => {
   it('have the open ones first', () => {

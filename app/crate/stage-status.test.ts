@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { CrateItem } from '../../core/crate/schema'
 import { kindOf, rulebookById } from '../../core/game/load'
 import type { Finding } from '../../core/rules/rule'
-import type { SettledRun } from '../queries/runs'
+import type { ItemRun } from '../queries/runs'
 import { findingsOf, stageStatus, worstStatus } from './stage-status'
 
 const rulebook = rulebookById('tarn-and-tiller')
@@ -31,7 +31,7 @@ const finding = (change: Partial<Finding>): Finding => ({
   mend: null,
   ...change,
 })
-const runWith = (...findings: Finding[]): SettledRun => ({
+const runWith = (...findings: Finding[]): ItemRun => ({
   wanted: 'a',
   wantsScenes: false,
   shown: 'a',
@@ -62,7 +62,7 @@ const runWith = (...findings: Finding[]): SettledRun => ({
     },
   },
 })
-const status = (stage: Parameters<typeof stageStatus>[0], run?: SettledRun, of: CrateItem = item) =>
+const status = (stage: Parameters<typeof stageStatus>[0], run?: ItemRun, of: CrateItem = item) =>
   stageStatus(stage, of, prop, rulebook, run)
 
 describe('what the route bar says', () => {

@@ -5,7 +5,7 @@ import { severities, worstFirst } from '../../core/rules/rule'
 import type { Stage } from '../../core/support/stages'
 import type { Status } from '../ui/status-mark'
 import { plural } from '../ui/format'
-import type { SettledRun } from '../queries/runs'
+import type { ItemRun } from '../queries/runs'
 
 export interface StageStatus {
   status: Status
@@ -24,9 +24,21 @@ export const stageTitles: Record<Stage, string> = {
   trial: 'Trial',
 }
 
+type Found = Pick<ItemRun, 'evaluation' | 'together'>
+
+/** What was found last for each evaluation: of many items, every bar and list asks for it. */
+const judged = new WeakMap<object, { together: unknown; waivers: unknown; findings: JudgedFinding[] }>()
+
 /** An item's findings with its waivers; empty until it has run. */
-export const findingsOf = (item: CrateItem, run: SettledRun | undefined): JudgedFinding[] =>
-  run?.evaluation ? judge(worstFirst([...run.evaluation.findings, ...run.together]), item.waivers) : []
+export function findingsOf({ waivers }: Pick<CrateItem, 'waivers'>, run: Found | undefined): JudgedFinding[] {
+  if (!run?.evaluation) return []
+  const { evaluation, together } = run
+  const known = judged.get(evaluation)
+  if (known?.together === together && known.waivers === waivers) return known.findings
+  const findings = judge(worstFirst([...evaluation.findings, ...together]), waivers)
+  judged.set(evaluation, { together, waivers, findings })
+  return findings
+}
 
 /** The worst open finding, `clear` when there is none, `idle` before the item has run. */
 export function worstStatus(findings: readonly JudgedFinding[], ran: boolean): Status {
@@ -48,7 +60,7 @@ export function stageStatus(
   item: CrateItem,
   kind: Kind,
   rulebook: Rulebook,
-  run: SettledRun | undefined,
+  run: ItemRun | undefined,
 ): StageStatus {
   const ran = run?.evaluation !== null && run?.evaluation !== undefined
   const all = findingsOf(item, run)

@@ -1,10 +1,10 @@
 import { useNavigate } from 'react-router'
-import { applyCommand, type Command } from '../../core/crate/commands'
+import { applyCommand, type Command, type SingleCommand } from '../../core/crate/commands'
 import type { Crate, CrateItem } from '../../core/crate/schema'
 import type { Answer, Question } from '../../core/questions/question'
 import type { Mend } from '../../core/rules/rule'
-import { jsonRecordSchema, laidOver } from '../../core/support/json-value'
 import { newEntryId, type WorklistEntry } from '../../core/worklist/entry'
+import { mendCommands } from './mend-commands'
 import { keepRounds } from './rounds'
 import { doForItem, endWork, runId } from '../queries/runs'
 import { plural } from '../ui/format'
@@ -74,7 +74,7 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
     from: CrateItem,
     { id: step, parameters }: NonNullable<Answer['change']['step']>,
     ask: Ask,
-  ): Promise<Command> => {
+  ): Promise<SingleCommand> => {
     const present = from.worklist.find((entry) => entry.step === step)
     if (present)
       return {
@@ -86,24 +86,17 @@ export function useBenchJobs(item: CrateItem): BenchJobs {
     return { do: 'add-steps', item: from.id, ...(await proposeStep(from, game, step, parameters, ask)) }
   }
 
-  /** Puts a step in, or says more in the one that is there. */
-  const mend = async (step: string, parameters: Record<string, unknown>): Promise<void> => {
-    const present = item.worklist.findLast((entry) => entry.step === step && entry.on)
-    if (!present) return void (await putStep(step, parameters))
-    await send({
-      do: 'edit-step',
-      item: item.id,
-      entry: present.id,
-      parameters: jsonRecordSchema.parse(laidOver(present.parameters, parameters)),
+  const mend = (wanted: Mend): Promise<void> =>
+    job('Looking what is needed', async (ask) => {
+      for (const command of await mendCommands(item, wanted, game, ask)) await send(command)
     })
-  }
 
   return {
     addStep: putStep,
     putStep: (step, parameters) => void putStep(step, parameters),
     answer,
     prepare: () => void job('Preparing', (ask) => prepare([], ask)),
-    mend: ({ step, parameters }) => void mend(step, parameters),
+    mend: (wanted) => void mend(wanted),
     stop: () => endWork(id),
   }
 }

@@ -9,7 +9,7 @@ import { findingsOf, stageStatus } from '../crate/stage-status'
 import { useCrate } from '../crate/use-crate'
 import { WithRail } from '../crate/with-rail'
 import { requestRuns } from '../queries/crate-runs'
-import { runId, useSettledRun } from '../queries/runs'
+import { runId, useItemRun } from '../queries/runs'
 import { EntryBeside } from './entry-beside'
 import { EntryLines } from './entry-lines'
 import { EntryRows } from './entry-rows'
@@ -21,7 +21,7 @@ export function EntryDesk({ item }: { item: CrateItem }) {
   const { crate, rulebook, game } = useCrate()
   const kind = kindOf(rulebook, item.kind)
   const facts = usePackFacts(crate)
-  const run = useSettledRun(runId(crate.id, item.id))
+  const run = useItemRun(runId(crate.id, item.id))
   const hands = useEntry(item)
   const [asText, setAsText] = useState(false)
   useEffect(() => requestRuns(crate, game), [crate, game])

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
-import type { SettledRun } from '../queries/runs'
+import type { ItemRun } from '../queries/runs'
 import type { BenchJobs } from '../crate/use-bench-jobs'
 import { OddityList } from './oddity-list'
 import { PartList } from './part-list'
@@ -10,7 +10,7 @@ import type { Picks } from './use-picks'
 
 interface IntakeDeskProps {
   item: CrateItem
-  run: SettledRun | undefined
+  run: ItemRun | undefined
   picks: Picks
   areaPicking: boolean
   onAreaPicking: (on: boolean) => void

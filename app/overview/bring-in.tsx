@@ -6,7 +6,8 @@ import { axisNameSchema } from '../../core/maths/axes'
 import type { CrateItem } from '../../core/crate/schema'
 import { useCrate } from '../crate/use-crate'
 import { readDropped, readPicked } from '../crate/file-drop'
-import { tell, tellError } from '../ui/notify'
+import { tell, tellError, tellRefused } from '../ui/notify'
+import { plural } from '../ui/format'
 import { ProgressStrip } from '../ui/progress-strip'
 import { bringIn, takeOut, takeStock, type BroughtFile } from '../workers/clients'
 import type { ArchiveContents } from '../workers/source-messages'
@@ -22,6 +23,14 @@ function tellDoubles(brought: readonly CrateItem[], present: readonly CrateItem[
   }
 }
 
+/** Which presets the names of several files fitted. */
+function tellPresets(by: readonly (string | null)[]): void {
+  const counts = new Map<string, number>()
+  for (const title of by) if (title !== null) counts.set(title, (counts.get(title) ?? 0) + 1)
+  if (counts.size > 0)
+    tell([...counts].map(([title, count]) => `${plural(count, 'item')} by “${title}”`).join(', ') + '.')
+}
+
 /** Where files are dropped or picked: a mesh with its textures, several at once, whole folders. */
 export function BringIn({ empty }: { empty: boolean }) {
   const { crate, rulebook, game, send } = useCrate()
@@ -34,6 +43,7 @@ export function BringIn({ empty }: { empty: boolean }) {
   const [kind, setKind] = useState('')
   const [unit, setUnit] = useState('')
   const [up, setUp] = useState('')
+  const [split, setSplit] = useState(false)
 
   const taken = crate.items.map((item) => item.id)
   const add = async (items: CrateItem[]): Promise<void> => {
@@ -52,11 +62,14 @@ export function BringIn({ empty }: { empty: boolean }) {
         metresPerUnit: unit === '' ? undefined : Number(unit),
         up: chosenUp.success ? chosenUp.data : undefined,
       }
-      const brought = await bringIn(files, kind || null, options, taken, game, setReading, signal)
+      const how = { presets: crate.presets ?? [], split }
+      const brought = await bringIn(files, kind || null, options, taken, game, how, setReading, signal)
       // From here on it is kept: there is nothing left to stop.
       setReading(null)
       setContents(brought.contents)
       tellDoubles(brought.items, crate.items)
+      if (brought.refused.length > 0) tellRefused(brought.refused)
+      tellPresets(brought.by)
       if (brought.items.length > 0) await add(brought.items)
     } catch (error) {
       tellError(error)
@@ -81,15 +94,16 @@ export function BringIn({ empty }: { empty: boolean }) {
       }}
       onDragLeave={() => setOver(false)}
       onDrop={drop}
-      className={`mt-5 rounded-xl border border-dashed p-5 ${over ? 'border-spruce bg-spruce-wash' : 'border-edge-strong bg-slip'}`}
+      className={`shrink-0 rounded-xl border border-dashed px-5 ${empty ? 'py-5' : 'py-3'} ${over ? 'border-spruce bg-spruce-wash' : 'border-edge-strong bg-slip'}`}
     >
       <div className="flex items-center gap-4">
         <Upload size={26} className="shrink-0 text-spruce" aria-hidden="true" />
         <div className="min-w-0 flex-1">
-          <h2 className="text-[17px]">{empty ? 'Bring the first item' : 'Bring another item'}</h2>
+          <h2 className="text-[17px]">{empty ? 'Bring the first items' : 'Bring more items'}</h2>
           <p className="text-[13px] text-ink-2">
-            Drop GLB, glTF, FBX, OBJ, DAE, 3DS, STL or PLY with textures of any usual kind; folders, ZIPs, our own packs
-            and crate files too.
+            {empty
+              ? 'Drop GLB, glTF, FBX, OBJ, DAE, 3DS, STL or PLY with textures of any usual kind; folders, ZIPs, our own packs and crate files too.'
+              : 'Drop meshes with their textures, pictures, folders, ZIPs, packs or crate files: as many as you like.'}
           </p>
         </div>
         {reading === null ? (
@@ -124,7 +138,7 @@ export function BringIn({ empty }: { empty: boolean }) {
           }}
         />
       </div>
-      <div className="mt-4 flex flex-wrap gap-5 text-[13px]">
+      <div className="mt-3 flex flex-wrap gap-x-5 gap-y-2 text-[13px]">
         <label className="flex items-center gap-2">
           It becomes
           <select className="field" value={kind} onChange={(event) => setKind(event.target.value)}>
@@ -157,6 +171,10 @@ export function BringIn({ empty }: { empty: boolean }) {
               </option>
             ))}
           </select>
+        </label>
+        <label className="flex items-center gap-2">
+          <input type="checkbox" checked={split} onChange={(event) => setSplit(event.target.checked)} />
+          An item of each thing in a scene
         </label>
         {rulebook.stock.objects.length > 0 && (
           <label className="flex items-center gap-2">

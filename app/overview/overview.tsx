@@ -1,11 +1,11 @@
 import { useEffect, useState } from 'react'
 import { requestRuns } from '../queries/crate-runs'
 import { useCrate } from '../crate/use-crate'
+import { Fleet } from '../fleet/fleet'
 import { download } from '../ui/download'
 import { tell, tellError } from '../ui/notify'
 import { saveCrateFile } from '../workers/clients'
 import { BringIn } from './bring-in'
-import { ItemTable } from './item-table'
 import { RoomInPack } from './room-in-pack'
 import { SetAside } from './set-aside'
 
@@ -31,8 +31,8 @@ export function Overview() {
   }
 
   return (
-    <main className="min-h-0 flex-1 relative overflow-y-auto">
-      <div className="mx-auto grid max-w-6xl grid-cols-[1fr_300px] gap-x-8 gap-y-5 px-8 py-6">
+    <main className="flex min-h-0 flex-1 flex-col overflow-hidden">
+      <div className="mx-auto flex min-h-0 w-full max-w-[1500px] flex-1 flex-col gap-3 px-8 py-5">
         <div className="flex items-baseline justify-between">
           <h1 className="text-[26px]">{crate.name}</h1>
           <span className="flex gap-2">
@@ -50,13 +50,18 @@ export function Overview() {
             </button>
           </span>
         </div>
-        <h2 className="self-end text-[17px]">What takes room in the pack</h2>
-        <div className="min-w-0">
-          <SetAside crate={crate.id} asides={asides} />
-          {crate.items.length > 0 && <ItemTable />}
-          <BringIn empty={crate.items.length === 0} />
-        </div>
-        <RoomInPack />
+        <SetAside crate={crate.id} asides={asides} />
+        <Fleet
+          under={<BringIn empty={crate.items.length === 0} />}
+          beside={
+            <section aria-labelledby="room-in-pack">
+              <h2 id="room-in-pack" className="mb-1.5 text-[17px]">
+                What takes room in the pack
+              </h2>
+              <RoomInPack />
+            </section>
+          }
+        />
       </div>
     </main>
   )

@@ -8,7 +8,7 @@ import { questionsOfRun } from '../crate/questions-of-run'
 import { stageTitles } from '../crate/stage-status'
 import type { BenchJobs } from '../crate/use-bench-jobs'
 import { useCrate } from '../crate/use-crate'
-import { runId, useProgress, type SettledRun } from '../queries/runs'
+import { runId, useProgress, type ItemRun } from '../queries/runs'
 import { plural } from '../ui/format'
 import { StatusMark } from '../ui/status-mark'
 import { PackAndTry } from './pack-and-try'
@@ -20,7 +20,7 @@ const none: readonly JudgedFinding[] = []
 
 interface PreparedDeskProps {
   item: CrateItem
-  run: SettledRun | undefined
+  run: ItemRun | undefined
   findings: readonly JudgedFinding[]
   jobs: BenchJobs
   /** What stands where nothing is asked. */
@@ -138,7 +138,7 @@ function Done({ item, run, findings }: Omit<PreparedDeskProps, 'jobs' | 'otherwi
   )
 }
 
-function stepsDone(item: CrateItem, run: SettledRun | undefined): StepDone[] {
+function stepsDone(item: CrateItem, run: ItemRun | undefined): StepDone[] {
   return item.worklist.flatMap((entry) => {
     const outcome = run?.evaluation?.outcomes.find((each) => each.entry === entry.id)
     const info = run?.evaluation?.steps.find(({ id }) => id === entry.step)

@@ -5,7 +5,7 @@ import { plainItem as item } from '../../core/test-support/crate-items'
 import { evaluateItem } from '../workers/bench-client'
 import type { Ask } from '../workers/bench-client'
 import type { Evaluation, Progress, Scenes } from '../workers/messages'
-import { askForItem, doForItem, endWork, requestAgain, requestRun, runId, runKey, useRuns } from './runs'
+import { askForItem, doForItem, endWork, requestAgain, requestRun, runId, runKey, useProgresses, useRuns } from './runs'
 
 vi.mock('../workers/bench-client', () => ({ evaluateItem: vi.fn() }))
 
@@ -78,7 +78,8 @@ function pending() {
 
 beforeEach(async () => {
   await settled()
-  useRuns.setState({ runs: {}, jobs: {} })
+  useRuns.setState({ runs: {} })
+  useProgresses.setState({ runs: {}, jobs: {} })
   signals.length = 0
   evaluate.mockReset()
 })
@@ -197,7 +198,6 @@ describe('a run that does not end well', () => {
     await settled()
     expect(run()).toMatchObject({
       state: 'failed',
-      progress: null,
       message: expect.stringContaining('Bring the file again'),
     })
     const second = pending()
@@ -246,7 +246,7 @@ describe('a question about an item', () => {
 
 describe('a job for an item', () => {
   const id = runId('landing', 'gate')
-  const shown = () => useRuns.getState().jobs[id]
+  const shown = () => useProgresses.getState().jobs[id]
 
   it('is shown from its beginning to its end, and its failure is the caller’s', async () => {
     const job = doForItem(id, 'Preparing', async ({ onProgress }) => {
@@ -275,9 +275,14 @@ describe('progress', () => {
     requestRun('landing', item(), game, true)
     await settled()
     answer.report({ entry: 'step-1', title: 'Weld', fraction: 0.4, doing: 'arch' })
-    expect(run().progress).toEqual({ entry: 'step-1', title: 'Weld', fraction: 0.4, doing: 'arch' })
+    expect(useProgresses.getState().runs[runId('landing', 'gate')]).toEqual({
+      entry: 'step-1',
+      title: 'Weld',
+      fraction: 0.4,
+      doing: 'arch',
+    })
     answer.answer('a')
     await settled()
-    expect(run().progress).toBeNull()
+    expect(useProgresses.getState().runs[runId('landing', 'gate')]).toBeUndefined()
   })
 })

@@ -1,6 +1,5 @@
 import { create } from 'zustand'
 import { rulebookKey, type Game } from '../../core/game/game'
-import { useShallow } from 'zustand/react/shallow'
 import type { CrateItem } from '../../core/crate/schema'
 import { plainMessage } from '../../core/support/plain-error'
 import { evaluateItem, type Ask } from '../workers/bench-client'
@@ -15,7 +14,6 @@ export interface ItemRun {
   /** What `evaluation` belongs to. */
   shown: string | null
   state: 'running' | 'done' | 'stopped' | 'failed'
-  progress: Progress | null
   evaluation: Evaluation | null
   /** What shows of it when the crate's items are looked at together. */
   together: FindingMessage[]
@@ -23,51 +21,52 @@ export interface ItemRun {
   message: string | null
 }
 
-interface RunsState {
-  runs: Record<string, ItemRun>
-  /** What is being proposed for an item just now. */
+export const useRuns = create<{ runs: Record<string, ItemRun> }>(() => ({ runs: {} }))
+
+export const useItemRun = (id: string): ItemRun | undefined => useRuns(({ runs }) => runs[id])
+
+/**
+ * How far everything is that is under way, by run. It changes many times a second, so it stands apart: of many items, what
+ * shows none of it is not asked each time.
+ */
+export const useProgresses = create<{
+  /** Of worklists that run. */
+  runs: Record<string, Progress | undefined>
+  /** Of what is being prepared or proposed. */
   jobs: Record<string, Progress | undefined>
-}
-
-export const useRuns = create<RunsState>(() => ({ runs: {}, jobs: {} }))
-
-/** A run without its progress: what the screen shows of it changes only when there is something new to show. */
-export type SettledRun = Omit<ItemRun, 'progress'>
-
-export function useSettledRun(id: string): SettledRun | undefined {
-  return useRuns(
-    useShallow((state) => {
-      const run = state.runs[id]
-      if (!run) return undefined
-      const { progress: _progress, ...settled } = run
-      return settled
-    }),
-  )
-}
+}>(() => ({ runs: {}, jobs: {} }))
 
 /** What runs for an item just now: a proposal, else its worklist. */
 export const useProgress = (id: string): Progress | null =>
-  useRuns((state) => state.jobs[id] ?? state.runs[id]?.progress ?? null)
+  useProgresses(({ runs, jobs }) => jobs[id] ?? runs[id] ?? null)
 
 export const runId = (crateId: string, itemId: string): string => `${crateId}/${itemId}`
 
-/** Everything that an item’s result depends on: its own and the game’s. */
-export const runKey = (item: CrateItem, game: Game): string =>
-  JSON.stringify([
-    rulebookKey(game.rulebook),
+/** Written once for each state of an item: lists of many ask for it again and again. */
+const ownKeys = new WeakMap<CrateItem, string>()
+
+function ownKey(item: CrateItem): string {
+  const known = ownKeys.get(item)
+  if (known !== undefined) return known
+  const key = JSON.stringify([
     item.main,
     item.sources,
     item.reading,
     item.worklist.map(({ id, step, on, parameters }) => [id, step, on, parameters]),
     item.kind,
   ])
+  ownKeys.set(item, key)
+  return key
+}
+
+/** Everything that an item’s result depends on: its own and the game’s. */
+export const runKey = (item: CrateItem, game: Game): string => `${rulebookKey(game.rulebook)} ${ownKey(item)}`
 
 const blank: ItemRun = {
   wanted: '',
   wantsScenes: false,
   shown: null,
   state: 'done',
-  progress: null,
   evaluation: null,
   together: [],
   scenes: null,
@@ -108,7 +107,10 @@ function endUnwanted(id: string): void {
 }
 
 const showJob = (id: string, job: Progress | undefined): void =>
-  useRuns.setState(({ jobs }) => ({ jobs: { ...jobs, [id]: job } }))
+  useProgresses.setState(({ jobs }) => ({ jobs: { ...jobs, [id]: job } }))
+
+const showRun = (id: string, progress: Progress | undefined): void =>
+  useProgresses.setState(({ runs }) => ({ runs: { ...runs, [id]: progress } }))
 
 /** A long job for an item, shown while it is under way: preparing it, or looking what a step needs. */
 export function doForItem<T>(id: string, title: string, work: (ask: Ask) => Promise<T>): Promise<T> {
@@ -158,8 +160,8 @@ export function requestRun(crateId: string, item: CrateItem, game: Game, withSce
     wantsScenes: withScenes,
     state: 'running',
     message: null,
-    progress: { entry: '', title: 'Reading', fraction: 0, doing: '' },
   })
+  showRun(id, { entry: '', title: 'Reading', fraction: 0, doing: '' })
   // The same without scenes may run just now: it ends by itself, and the run with scenes takes up what it kept.
   if (run?.wanted !== wanted) endUnwanted(id)
   void runNow(id, wanted, item, game, withScenes)
@@ -170,25 +172,26 @@ async function runNow(id: string, wanted: string, item: CrateItem, game: Game, w
     const { evaluation, scenes } = await endable(id, 'work', (signal) =>
       evaluateItem(item, game, withScenes, {
         onProgress: (progress) => {
-          if (useRuns.getState().runs[id]?.wanted === wanted) patch(id, { progress })
+          if (useRuns.getState().runs[id]?.wanted === wanted) showRun(id, progress)
         },
         signal,
         urgent: withScenes,
       }),
     )
     if (scenes) dropOtherScenes(id)
+    if (useRuns.getState().runs[id]?.wanted === wanted) showRun(id, undefined)
     const stillWanted = useRuns.getState().runs[id]?.wanted === wanted
     patch(id, {
       evaluation,
       shown: wanted,
-      progress: null,
       ...(scenes ? { scenes } : {}),
       ...(stillWanted ? { state: 'done' as const } : {}),
     })
   } catch (error) {
     if (useRuns.getState().runs[id]?.wanted !== wanted) return
     const stopped = error instanceof Error && error.name === 'StoppedError'
-    patch(id, { state: stopped ? 'stopped' : 'failed', progress: null, message: plainMessage(error) })
+    patch(id, { state: stopped ? 'stopped' : 'failed', message: plainMessage(error) })
+    showRun(id, undefined)
   }
 }
 

@@ -9,7 +9,7 @@ import { ItemPicture } from '../crate/item-picture'
 import { findingsOf, stageTitles } from '../crate/stage-status'
 import { useBenchJobs } from '../crate/use-bench-jobs'
 import { useCrate } from '../crate/use-crate'
-import { runId, useSettledRun } from '../queries/runs'
+import { runId, useItemRun } from '../queries/runs'
 import { beginsWords } from '../ui/begins-words'
 import { StatusMark } from '../ui/status-mark'
 
@@ -101,7 +101,7 @@ function OfItem({ item, onDone }: { item: CrateItem; onDone: () => void }) {
   const { crate } = useCrate()
   const navigate = useNavigate()
   const jobs = useBenchJobs(item)
-  const run = useSettledRun(runId(crate.id, item.id))
+  const run = useItemRun(runId(crate.id, item.id))
   const [stagesShown] = useState(() => stages.filter((stage) => stage !== 'pack' && stage !== 'trial'))
   const kinds = useMemo(() => findingKinds(findingsOf(item, run)), [item, run])
   const go = (stage: string) => (): void => {

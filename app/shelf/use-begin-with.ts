@@ -4,7 +4,7 @@ import { newCrate } from '../../core/crate/schema'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Game } from '../../core/game/game'
 import { builtInRulebooks } from '../../core/game/load'
-import { tell, tellError } from '../ui/notify'
+import { tell, tellError, tellRefused } from '../ui/notify'
 import { beginWith, bringIn, type BroughtFile } from '../workers/clients'
 import type { Guess } from '../workers/source-messages'
 import type { GameChoice } from '../workers/source-messages'
@@ -50,12 +50,13 @@ export function useBeginWith(
       const game = await beginWith(choice)
       // What is handed to the worker is gone here, and another game may be chosen yet.
       const handed = files.current.map(({ path, bytes }) => ({ path, bytes: bytes.slice() }))
-      const { items, guesses, contents } = await bringIn(
+      const { items, guesses, contents, refused } = await bringIn(
         handed,
         null,
         {},
         [],
         game,
+        { presets: [], split: false },
         (progress) => setBeginning((present) => present && { ...present, progress }),
         signal,
       )
@@ -65,6 +66,7 @@ export function useBeginWith(
         if (contents.kind === 'crate') return await openCrate(new File([bytes as Uint8Array<ArrayBuffer>], path))
         return tell(`${contents.title} is a pack: open a crate and bring it there.`)
       }
+      if (refused.length > 0) tellRefused(refused)
       setBeginning({ name, read: { game, items, guesses }, progress: { fraction: 1, doing: '' } })
     } catch (error) {
       // Whoever left, or chose another game, has nothing to be told.

@@ -5,7 +5,7 @@ import { kindOf } from '../../core/game/load'
 import { readWrittenName } from '../../core/game/material-tag'
 import { useCrate } from '../crate/use-crate'
 import { useUvLayout } from '../queries/item-queries'
-import type { SettledRun } from '../queries/runs'
+import type { ItemRun } from '../queries/runs'
 import { useYardView } from '../yard/yard-view'
 import { LayoutNote } from './layout-note'
 import { pictureTitle, sideTitle } from './map-controls'
@@ -20,7 +20,7 @@ import { usePreview } from './use-preview'
 
 interface SurfaceDeskProps {
   item: CrateItem
-  run: SettledRun | undefined
+  run: ItemRun | undefined
   findings: readonly JudgedFinding[]
   selected: string | null
   onSelect: (map: string) => void

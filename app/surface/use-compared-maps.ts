@@ -2,7 +2,7 @@ import { useState } from 'react'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Game } from '../../core/game/game'
 import { useMapPicture, useMaps } from '../queries/item-queries'
-import type { SettledRun } from '../queries/runs'
+import type { ItemRun } from '../queries/runs'
 import type { MapFacts, MapPicture } from '../workers/map-messages'
 import { useYardView } from '../yard/yard-view'
 import type { MapView } from './map-view'
@@ -23,7 +23,7 @@ export interface ComparedMaps {
 export function useComparedMaps(
   item: CrateItem,
   game: Game,
-  run: SettledRun | undefined,
+  run: ItemRun | undefined,
   selected: string | null,
   view: MapView,
 ): ComparedMaps {

@@ -5,7 +5,7 @@ import { gameNames } from '../../core/crate/game-names'
 import { findingsOf, stageTitles } from '../crate/stage-status'
 import { useBenchJobs } from '../crate/use-bench-jobs'
 import { useCrate } from '../crate/use-crate'
-import { runId, useSettledRun } from '../queries/runs'
+import { runId, useItemRun } from '../queries/runs'
 import type { CrateItem } from '../../core/crate/schema'
 import { explain, type ExplainedLine } from '../../core/trial/log-explanations'
 import type { LogLine } from '../../core/trial/log'
@@ -93,7 +93,7 @@ function LogRow({ line, item }: { line: ExplainedLine; item: CrateItem | null })
 /** The finding that a line is about, with its mend; where it is worked on otherwise. */
 function Mend({ item, line }: { item: CrateItem; line: ExplainedLine }) {
   const { crate } = useCrate()
-  const run = useSettledRun(runId(crate.id, item.id))
+  const run = useItemRun(runId(crate.id, item.id))
   const jobs = useBenchJobs(item)
   const finding = likeliestFinding(findingsOf(item, run), line)
   const mend = finding?.mend

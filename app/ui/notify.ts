@@ -19,3 +19,11 @@ const openKeptHere = (): void => window.location.assign('/#kept-here')
 export const tell = (message: string): void => {
   toast(message)
 }
+
+const MOST_TOLD = 3
+
+/** Says which of several did not work; the others did. */
+export function tellRefused(sentences: readonly string[]): void {
+  const more = sentences.length > MOST_TOLD ? ` And ${sentences.length - MOST_TOLD} more.` : ''
+  tellError(new Error(`${sentences.slice(0, MOST_TOLD).join(' ')}${more} The others came in.`))
+}

@@ -48,8 +48,11 @@ import {
   type StandOuts,
 } from './yard-messages'
 
-/** As many as the machine has cores, within what memory allows: each keeps the last few states of an item open. */
-const benchWorkers = Math.min(8, Math.max(1, globalThis.navigator?.hardwareConcurrency ?? 2))
+/**
+ * As many as the machine has cores, and one for what somebody waits for in front of the screen, within what memory allows:
+ * each keeps the last few states of an item open.
+ */
+const benchWorkers = Math.min(8, (globalThis.navigator?.hardwareConcurrency ?? 2) + 1)
 const bench = workerPool<BenchEndpoint>(
   () => new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' }),
   benchWorkers,
@@ -63,6 +66,9 @@ export interface Ask {
   urgent?: boolean
 }
 
+/** How often is told of what nobody waits for in front of the screen. */
+const SELDOM_MILLISECONDS = 250
+
 /**
  * Asks the bench about an item, when a worker is free for it. Of work that was ended nothing more is heard until it
  * pauses.
@@ -71,14 +77,19 @@ const onBench = <R>(
   about: string,
   { onProgress, signal, urgent = true }: Ask,
   work: (api: Comlink.Remote<BenchEndpoint>, told: (message: unknown) => void) => Promise<R>,
-): Promise<R> =>
-  hearing(
+): Promise<R> => {
+  let last = -Infinity
+  return hearing(
     progressSchema,
     (progress) => {
-      if (!signal?.aborted) onProgress(progress)
+      const now = performance.now()
+      if (signal?.aborted || (!urgent && now - last < SELDOM_MILLISECONDS)) return
+      last = now
+      onProgress(progress)
     },
     (told) => bench.run({ about, urgent, signal }, (api) => work(api, told)),
   )
+}
 
 /** Runs an item's worklist and checks it; `scenes` only when they are wanted. */
 export async function evaluateItem(

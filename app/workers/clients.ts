@@ -24,6 +24,7 @@ import {
   officialSchema,
   thumbnailSchema,
   type ArchiveContents,
+  type Bringing,
   type Guess,
   type Newer,
   type Official,
@@ -125,19 +126,28 @@ export async function bringIn(
   options: ReadOptions,
   taken: string[],
   game: Game,
+  how: Bringing,
   onReading: OnReading,
   signal: AbortSignal,
-): Promise<{ items: CrateItem[]; guesses: Guess[]; contents: ArchiveContents | null }> {
+): Promise<{
+  items: CrateItem[]
+  guesses: Guess[]
+  contents: ArchiveContents | null
+  refused: string[]
+  by: (string | null)[]
+}> {
   if (signal.aborted) throw stoppedError()
   signal.addEventListener('abort', intake.end, { once: true })
   const answer = await hearing(intakeProgressSchema, onReading, (told) =>
-    intake.call((api) => api.bringIn(handOver(files), kind, options, taken, game, told)),
+    intake.call((api) => api.bringIn(handOver(files), kind, options, taken, game, how, told)),
   ).finally(() => signal.removeEventListener('abort', intake.end))
   if (signal.aborted) throw stoppedError()
   return {
     items: itemSchema.array().parse(answer.items),
     guesses: guessSchema.array().parse(answer.guesses),
     contents: contentsSchema.nullable().parse(answer.contents),
+    refused: z.array(z.string()).parse(answer.refused),
+    by: z.array(z.string().nullable()).parse(answer.by),
   }
 }
 

@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink'
-import { bringIn, startOf, type BroughtItem } from '../../core/crate/bring-in'
+import { bringIn, readPlanned, startOf, type BroughtItem } from '../../core/crate/bring-in'
 import { writeCrateFolder } from '../../core/crate/crate-folder'
 import {
   assembleCrate,
@@ -13,6 +13,8 @@ import {
 } from '../../core/crate/file'
 import { readNewer } from '../../core/crate/newer'
 import { compareWithBrought, compareWithStock } from '../../core/crate/official'
+import { planItems } from '../../core/crate/plan-items'
+import { presetFor, readingOf, withPreset } from '../../core/crate/preset'
 import { crateSchema, itemSchema, type Crate, type CrateItem, type SourceReference } from '../../core/crate/schema'
 import { contentsOf, takeFromPack, takeOutOfArchive, textureOf } from '../../core/crate/take'
 import { stockOf } from '../../core/crate/stock'
@@ -33,6 +35,7 @@ import { addRulebook, getRulebook } from '../storage/rulebooks'
 import { getSource, putSources } from '../storage/sources'
 import './browser-assets'
 import {
+  bringingSchema,
   filesSchema,
   type GameChoice,
   type ArchiveContents,
@@ -44,6 +47,17 @@ import {
 import { beginLearned, giveStock, learnFiles } from './learning'
 import { makeThumbnail } from './thumbnail'
 import { serve } from './serve'
+
+interface Brought {
+  items: CrateItem[]
+  /** What each may become, the likeliest first. */
+  guesses: Guess[]
+  contents: ArchiveContents | null
+  /** Why files became no item, a sentence each. */
+  refused: string[]
+  /** The preset of each item, by its title. */
+  by: (string | null)[]
+}
 
 type OnProgress = (progress: { fraction: number; doing: string }) => void
 
@@ -93,8 +107,9 @@ const endpoint = {
     options: ReadOptions,
     taken: string[],
     rawGame: unknown,
+    rawHow: unknown,
     onProgress: OnProgress,
-  ): Promise<{ items: CrateItem[]; guesses: Guess[]; contents: ArchiveContents | null }> {
+  ): Promise<Brought> {
     const files = filesSchema.parse(rawFiles)
     const { rulebook } = gameSchema.parse(rawGame)
     const [only] = files
@@ -102,21 +117,47 @@ const endpoint = {
       const games = [rulebook, ...builtInRulebooks()]
       const contents = contentsOf(only.bytes, fileName(only.path), games)
       lastArchive = contents && { bytes: only.bytes, name: fileName(only.path), games }
-      if (contents) return { items: [], guesses: [], contents }
+      if (contents) return { items: [], guesses: [], contents, refused: [], by: [] }
     }
-    const first = kind ?? rulebook.kinds[0].id
-    const brought = await bringIn(files, first, { ...options, onProgress: heard(onProgress) }, taken)
-    await keep(brought)
-    const guesses = brought.map(({ document, item }) =>
-      rankKinds(document, rulebook, isImageFile(item.main)).map((each) => ({
-        kind: each.kind.id,
-        reason: each.reason,
-      })),
-    )
-    const items = brought.map(({ item }, index) =>
-      kind === null ? { ...item, kind: guesses[index][0].kind } : { ...item, answers: { kind } },
-    )
-    return { items, guesses, contents: null }
+    const heardProgress = heard(onProgress)
+    const { presets, split } = bringingSchema.parse(rawHow)
+    const answer: Brought = { items: [], guesses: [], contents: null, refused: [], by: [] }
+    const plan = planItems(files, options.models ?? [])
+    for (const [number, planned] of plan.entries()) {
+      const onPart = (fraction: number, doing: string): void =>
+        heardProgress?.((number + fraction) / plan.length, `${fileName(planned.main)}: ${doing}`)
+      const preset = presetFor(presets, planned.main)
+      const said = kind ?? preset?.kind ?? null
+      const ids = [...taken, ...answer.items.map(({ id }) => id)]
+      try {
+        const brought = await readPlanned(
+          planned,
+          said ?? rulebook.kinds[0].id,
+          { ...readingOf(preset, options), onProgress: onPart },
+          ids,
+          { split: split || preset?.split === true },
+        )
+        await keep(brought)
+        for (const { document, item } of brought) {
+          const guesses = rankKinds(document, rulebook, isImageFile(item.main))
+          answer.guesses.push(guesses.map((each) => ({ kind: each.kind.id, reason: each.reason })))
+          const worklist = (preset && withPreset(item.worklist, preset)) ?? item.worklist
+          answer.items.push({
+            ...item,
+            worklist,
+            ...(said === null ? { kind: guesses[0].kind.id } : { kind: said, answers: { kind: said } }),
+          })
+          answer.by.push(preset?.title ?? null)
+        }
+      } catch (error) {
+        // Of several, one that cannot be read holds up no other.
+        if (plan.length === 1 || !(error instanceof PlainError)) throw error
+        answer.refused.push(error.message)
+      }
+    }
+    if (answer.items.length === 0)
+      throw new PlainError('none of them can be read', `${plan.length} files`, answer.refused.slice(0, 3).join(' '))
+    return answer
   },
 
   /** Items and textures out of the pack or crate file that was brought last. */

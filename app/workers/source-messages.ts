@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { presetsSchema } from '../../core/crate/preset'
 import { sourceReferenceSchema } from '../../core/crate/schema'
 import { axisNameSchema } from '../../core/maths/axes'
 
@@ -108,3 +109,7 @@ export const filesSchema = z
 
 /** A game to begin with: one that ships, one of the modder's own that is kept here, or a file. */
 export type GameChoice = { id: string } | { own: string } | { bytes: Uint8Array; name: string }
+
+/** How files are brought: presets by their names, and whether each thing of a scene is an item of its own. */
+export const bringingSchema = z.object({ presets: presetsSchema, split: z.boolean() })
+export type Bringing = z.infer<typeof bringingSchema>

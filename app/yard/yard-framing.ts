@@ -1,5 +1,5 @@
 import type { CrateItem } from '../../core/crate/schema'
-import { type SettledRun } from '../queries/runs'
+import { type ItemRun } from '../queries/runs'
 import { movedScene } from './moved-scene'
 import { longestOf, measureGap, referenceFor, referencePlace } from './reference'
 import type { Framing, YardSpace } from './yard-settings'
@@ -26,7 +26,7 @@ export const noSize: readonly number[] = [0, 0, 0]
 /**
  * How many steps bring the source into the game's space, strays left out: what a result's surface is measured against.
  */
-export function fitted(item: CrateItem, run: SettledRun | undefined): number {
+export function fitted(item: CrateItem, run: ItemRun | undefined): number {
   const first = item.worklist.findIndex(
     (entry) =>
       !['intake', 'fit'].includes(run?.evaluation?.steps.find((step) => step.id === entry.step)?.stage ?? 'fit'),

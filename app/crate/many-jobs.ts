@@ -1,0 +1,102 @@
+import { create } from 'zustand'
+import type { Command, SingleCommand } from '../../core/crate/commands'
+import type { CrateItem } from '../../core/crate/schema'
+import { plainMessage } from '../../core/support/plain-error'
+import { doForItem, endWork, runId } from '../queries/runs'
+import { tell, tellError } from '../ui/notify'
+import { plural } from '../ui/format'
+import type { Ask } from '../workers/bench-client'
+
+/** Something that is done for many items of a crate at once. */
+export interface ManyJob {
+  crateId: string
+  title: string
+  of: number
+  done: number
+  stop: () => void
+}
+
+/** What is under way for many items; one such thing at a time. */
+export const useManyJob = create<{ job: ManyJob | null }>(() => ({ job: null }))
+
+/** The first results come soon; then changes come into the crate together, so that many items are not as many saves. */
+const FIRST_MILLISECONDS = 200
+const TOGETHER_MILLISECONDS = 2000
+
+const sizeOf = ({ sources }: CrateItem): number => sources.reduce((sum, { bytes }) => sum + bytes, 0)
+
+interface ManyWork {
+  crateId: string
+  /** What is done, as it is shown: “Preparing”. */
+  title: string
+  items: readonly CrateItem[]
+  /** What an item comes to; changes of it are kept as soon as there are some. */
+  work: (item: CrateItem, ask: Ask) => Promise<SingleCommand[]>
+  send: (command: Command) => Promise<boolean>
+}
+
+/**
+ * Does something for many items on all workers, the smallest first, so that the first results come soon. One that fails
+ * holds up no other.
+ * @returns how many were done, and what went wrong with the others
+ */
+export async function doForMany({ crateId, title, items, work, send }: ManyWork): Promise<void> {
+  if (useManyJob.getState().job) return tell('Wait until what is under way has ended, or stop it.')
+  let stopped = false
+  const stop = (): void => {
+    stopped = true
+    for (const { id } of items) endWork(runId(crateId, id))
+  }
+  useManyJob.setState({ job: { crateId, title, of: items.length, done: 0, stop } })
+  const failed: string[] = []
+  const gathered = gatherer(send)
+  const one = async (item: CrateItem): Promise<void> => {
+    try {
+      const commands = await doForItem(runId(crateId, item.id), title, (ask) => work(item, { ...ask, urgent: false }))
+      if (!stopped && commands.length > 0) gathered.add(commands)
+    } catch (error) {
+      if (!(error instanceof Error && error.name === 'StoppedError'))
+        failed.push(`${item.name}: ${plainMessage(error)}`)
+    }
+    useManyJob.setState(({ job }) => ({ job: job && { ...job, done: job.done + 1 } }))
+  }
+  try {
+    await Promise.all(items.toSorted((a, b) => sizeOf(a) - sizeOf(b)).map(one))
+    await gathered.rest()
+  } finally {
+    useManyJob.setState({ job: null })
+  }
+  if (failed.length > 0)
+    tellError(
+      new Error(
+        `${plural(failed.length, 'item')} of ${items.length} did not work. ${failed.slice(0, 3).join(' ')}${failed.length > 3 ? ' …' : ''}`,
+      ),
+    )
+  if (stopped) tell('Stopped. What was finished is kept.')
+}
+
+/** Sends changes a few at a time, one message after the other; where one of them is refused, the others are kept. */
+function gatherer(send: ManyWork['send']) {
+  let waiting: SingleCommand[] = []
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let sending: Promise<unknown> = Promise.resolve()
+  let wait = FIRST_MILLISECONDS
+  const flush = (): void => {
+    clearTimeout(timer)
+    timer = undefined
+    const commands = waiting
+    waiting = []
+    if (commands.length > 0) sending = sending.then(() => send({ do: 'several', commands }))
+  }
+  return {
+    add(commands: readonly SingleCommand[]): void {
+      waiting.push(...commands)
+      timer ??= setTimeout(flush, wait)
+      wait = TOGETHER_MILLISECONDS
+    },
+    async rest(): Promise<void> {
+      flush()
+      await sending
+    },
+  }
+}

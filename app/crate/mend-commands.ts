@@ -1,0 +1,25 @@
+import type { SingleCommand } from '../../core/crate/commands'
+import type { CrateItem } from '../../core/crate/schema'
+import type { Game } from '../../core/game/game'
+import type { Mend } from '../../core/rules/rule'
+import { jsonRecordSchema, laidOver } from '../../core/support/json-value'
+import { proposeStep, type Ask } from '../workers/bench-client'
+
+/** What a finding's mend changes in an item: a step is put in, or more is said in the one that is there. */
+export async function mendCommands(
+  item: CrateItem,
+  { step, parameters }: Mend,
+  game: Game,
+  ask: Ask,
+): Promise<SingleCommand[]> {
+  const present = item.worklist.findLast((entry) => entry.step === step && entry.on)
+  if (!present) return [{ do: 'add-steps', item: item.id, ...(await proposeStep(item, game, step, parameters, ask)) }]
+  return [
+    {
+      do: 'edit-step',
+      item: item.id,
+      entry: present.id,
+      parameters: jsonRecordSchema.parse(laidOver(present.parameters, parameters)),
+    },
+  ]
+}
