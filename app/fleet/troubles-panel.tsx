@@ -13,6 +13,9 @@ interface TroublesPanelProps {
   busy: boolean
 }
 
+const mendWords = (mends: number, items: number): string =>
+  items === 1 ? 'Mend' : `Mend ${mends === items ? 'all' : 'in'} ${plural(mends, 'item')}`
+
 const MOST_NAMED = 2
 
 const namesOf = (items: readonly CrateItem[]): string =>
@@ -51,8 +54,7 @@ export function TroublesPanel({ troubles, shown, onShow, onMend, busy }: Trouble
               <span className="block text-[12.5px] text-ink-2 [overflow-wrap:anywhere]">{namesOf(items)}</span>
               {mends.length > 0 && (
                 <button type="button" className="link text-[12.5px]" disabled={busy} onClick={() => onMend(mends)}>
-                  Mend {mends.length === items.length ? 'all' : 'in'} {plural(mends.length, 'item')}:{' '}
-                  {mends[0].mend.label}
+                  {mendWords(mends.length, items.length)}: {mends[0].mend.label}
                 </button>
               )}
             </div>

@@ -138,7 +138,7 @@ export function BringIn({ empty }: { empty: boolean }) {
           }}
         />
       </div>
-      <div className="mt-3 flex flex-wrap gap-x-5 gap-y-2 text-[13px]">
+      <div className="mt-2.5 flex flex-wrap gap-x-4 gap-y-2 text-[13px]">
         <label className="flex items-center gap-2">
           It becomes
           <select className="field" value={kind} onChange={(event) => setKind(event.target.value)}>
@@ -174,13 +174,13 @@ export function BringIn({ empty }: { empty: boolean }) {
         </label>
         <label className="flex items-center gap-2">
           <input type="checkbox" checked={split} onChange={(event) => setSplit(event.target.checked)} />
-          An item of each thing in a scene
+          Split scenes into items
         </label>
         {rulebook.stock.objects.length > 0 && (
           <label className="flex items-center gap-2">
-            Or from the game
+            <span className="sr-only">Or from the game</span>
             <select
-              className="field"
+              className="field w-[150px]"
               value=""
               onChange={(event) =>
                 void takeStock(game, event.target.value, taken)
@@ -188,7 +188,7 @@ export function BringIn({ empty }: { empty: boolean }) {
                   .catch(tellError)
               }
             >
-              <option value="">stock object…</option>
+              <option value="">or a stock object…</option>
               {rulebook.stock.objects.map((object) => (
                 <option key={object.id} value={object.id}>
                   {object.title}
