@@ -6,7 +6,7 @@ import { keepRounds } from '../crate/rounds'
 import { useCrate } from '../crate/use-crate'
 import type { Preset } from '../../core/crate/preset'
 import type { CrateItem } from '../../core/crate/schema'
-import { runId } from '../queries/runs'
+import { keepEvaluation, runId } from '../queries/runs'
 import { prepareItem } from '../workers/bench-client'
 import { ChangeDialog } from './change-dialog'
 import { CopyDialog } from './copy-dialog'
@@ -36,7 +36,8 @@ export function Fleet({ under, beside }: FleetProps) {
   const [dialog, setDialog] = useState<'change' | 'copy' | { presets: Preset[] } | null>(null)
   const [trouble, setTrouble] = useState('')
   const busy = useManyJob(({ job }) => job !== null)
-  const troubles = useMemo(() => troublesEverywhere(rows), [rows])
+  // What is under way was found before it changed.
+  const troubles = useMemo(() => troublesEverywhere(rows.filter(({ state }) => state !== 'running')), [rows])
   const shown = useMemo(() => {
     const within = troubles.filter(({ rule }) => rule === trouble).flatMap(({ items }) => items.map(({ id }) => id))
     const wanted = within.length > 0 ? rows.filter(({ item }) => within.includes(item.id)) : rows
@@ -62,8 +63,9 @@ export function Fleet({ under, beside }: FleetProps) {
       items,
       send,
       async work(item, ask) {
-        const { worklist, rounds } = await prepareItem(item, game, ask)
+        const { worklist, rounds, evaluation } = await prepareItem(item, game, ask)
         keepRounds(runId(crate.id, item.id), rounds)
+        keepEvaluation(crate.id, { ...item, worklist }, game, evaluation)
         return [{ do: 'set-worklist', item: item.id, worklist }]
       },
     })

@@ -8,7 +8,7 @@ import { download } from '../ui/download'
 import { plural } from '../ui/format'
 import { useFilePicker } from '../ui/use-file-picker'
 import { tell, tellError } from '../ui/notify'
-import { packPart } from '../workers/clients'
+import { packEach, packPart } from '../workers/clients'
 import type { PartWish } from '../workers/pack-messages'
 
 /** Saves the pack as it is, or a part of it: one item, or what an earlier pack does not have. */
@@ -26,6 +26,15 @@ export function SaveMenu({ pack, fileName }: { pack: PackFacts; fileName: string
       const { bytes, files, leftOut } = await packPart(crate.id, rulebook, wish)
       download(bytes, name, 'application/zip')
       tell(`${name} has ${plural(files, 'file')}; ${plural(leftOut, 'file')} stayed out.`)
+    } catch (error) {
+      tellError(error)
+    }
+  }
+  const saveEach = async (): Promise<void> => {
+    try {
+      const { bytes, files } = await packEach(crate.id, rulebook)
+      download(bytes, `${stem}-each.zip`, 'application/zip')
+      tell(`${plural(files, 'pack')}, called like their items, in one archive: unpack it first.`)
     } catch (error) {
       tellError(error)
     }
@@ -59,6 +68,18 @@ export function SaveMenu({ pack, fileName }: { pack: PackFacts; fileName: string
                 <span className="block text-[12.5px] text-ink-2">A patch: choose the pack that was given out.</span>
               </button>
             </MenuItem>
+            {items.length > 1 && (
+              <MenuItem>
+                <button
+                  type="button"
+                  className="w-full rounded px-3 py-1.5 text-left data-focus:bg-paper"
+                  onClick={() => void saveEach()}
+                >
+                  One pack for each item
+                  <span className="block text-[12.5px] text-ink-2">{items.length} packs in one archive.</span>
+                </button>
+              </MenuItem>
+            )}
             {items.length > 1 &&
               items.map(({ name }) => (
                 <MenuItem key={name}>

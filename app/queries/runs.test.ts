@@ -5,7 +5,18 @@ import { plainItem as item } from '../../core/test-support/crate-items'
 import { evaluateItem } from '../workers/bench-client'
 import type { Ask } from '../workers/bench-client'
 import type { Evaluation, Progress, Scenes } from '../workers/messages'
-import { askForItem, doForItem, endWork, requestAgain, requestRun, runId, runKey, useProgresses, useRuns } from './runs'
+import {
+  askForItem,
+  doForItem,
+  endWork,
+  keepEvaluation,
+  requestAgain,
+  requestRun,
+  runId,
+  runKey,
+  useProgresses,
+  useRuns,
+} from './runs'
 
 vi.mock('../workers/bench-client', () => ({ evaluateItem: vi.fn() }))
 
@@ -284,5 +295,31 @@ describe('progress', () => {
     answer.answer('a')
     await settled()
     expect(useProgresses.getState().runs[runId('landing', 'gate')]).toBeUndefined()
+  })
+})
+
+describe('what preparing has told', () => {
+  it('is kept as the item’s result, and is not run again', async () => {
+    const prepared = item()
+    keepEvaluation('landing', prepared, game, evaluation('told'))
+    requestRun('landing', prepared, game, false)
+    await settled()
+    expect(evaluate).not.toHaveBeenCalled()
+    expect(run().evaluation).toMatchObject({ key: 'told' })
+  })
+
+  it('is not written over by an older run that ends after it, and scenes are still asked for', async () => {
+    const old = pending()
+    requestRun('landing', item(), game, false)
+    await settled()
+    const prepared = { ...item(), worklist: [] }
+    keepEvaluation('landing', prepared, game, evaluation('told'))
+    old.answer('old')
+    await settled()
+    expect(run().evaluation).toMatchObject({ key: 'told' })
+    pending()
+    requestRun('landing', prepared, game, true)
+    await settled()
+    expect(evaluate.mock.calls.at(-1)?.[2]).toBe(true)
   })
 })

@@ -180,7 +180,10 @@ async function runNow(id: string, wanted: string, item: CrateItem, game: Game, w
     )
     if (scenes) dropOtherScenes(id)
     if (useRuns.getState().runs[id]?.wanted === wanted) showRun(id, undefined)
-    const stillWanted = useRuns.getState().runs[id]?.wanted === wanted
+    const { wanted: now, state } = useRuns.getState().runs[id] ?? blank
+    const stillWanted = now === wanted
+    // What is newer is known already.
+    if (!stillWanted && state === 'done') return
     patch(id, {
       evaluation,
       shown: wanted,
@@ -193,6 +196,12 @@ async function runNow(id: string, wanted: string, item: CrateItem, game: Game, w
     patch(id, { state: stopped ? 'stopped' : 'failed', message: plainMessage(error) })
     showRun(id, undefined)
   }
+}
+
+/** Keeps what is known of an item already, as preparing it has told: it is not run again for that. */
+export function keepEvaluation(crateId: string, item: CrateItem, game: Game, evaluation: Evaluation): void {
+  const key = runKey(item, game)
+  patch(runId(crateId, item.id), { wanted: key, shown: key, evaluation, scenes: null, state: 'done', message: null })
 }
 
 /** Scenes are large: only the item on the bench keeps one. */

@@ -258,6 +258,10 @@ export const stopPacking = (): void => packer.end()
 export const packPart = async (crateId: string, rulebook: Rulebook, wish: PartWish): Promise<PackPart> =>
   packPartSchema.parse(await packer.call((api): Promise<unknown> => api.part(crateId, rulebook, wish)))
 
+/** A pack for each item of the crate's kept pack, in one archive. */
+export const packEach = async (crateId: string, rulebook: Rulebook): Promise<PackPart> =>
+  packPartSchema.parse(await packer.call((api): Promise<unknown> => api.each(crateId, rulebook)))
+
 /** Which pack wins each path where the crate's kept pack lies beside others under a name. */
 export const overlayPacks = async (
   crateId: string,

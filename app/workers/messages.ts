@@ -149,8 +149,12 @@ export const progressSchema = z.object({
 })
 export type Progress = z.infer<typeof progressSchema>
 
-/** What preparing came to, and what was tried after each check. */
-export const preparedSchema = z.object({ worklist: worklistSchema, rounds: z.array(z.string()) })
+/** What preparing came to, what was tried after each check, and what is known of the result. */
+export const preparedSchema = z.object({
+  worklist: worklistSchema,
+  rounds: z.array(z.string()),
+  evaluation: evaluationSchema,
+})
 export type PreparedMessage = z.infer<typeof preparedSchema>
 
 export const proposalSchema = z.object({

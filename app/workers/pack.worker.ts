@@ -4,8 +4,9 @@ import { tryRulebook } from '../../core/crate/rulebook-trial'
 import { rulebookSchema } from '../../core/game/schema'
 import { overlayOf } from '../../core/pack/overlay'
 import { packDifference } from '../../core/pack/pack-difference'
+import { contentsOfPack } from '../../core/pack/pack-files'
 import { partOfPack } from '../../core/pack/part-of-pack'
-import { readArchive } from '../../core/support/archive'
+import { readArchive, writeArchive } from '../../core/support/archive'
 import { hashValue } from '../../core/support/hashing'
 import { PlainError } from '../../core/support/plain-error'
 import { browserResults } from '../storage/results'
@@ -17,6 +18,17 @@ import './browser-assets'
 import { serve } from './serve'
 
 let stopAsked = false
+
+/** The files of the pack that is kept, with why they are there. */
+async function keptPack(crateId: string) {
+  const facts = await getPackFacts(crateId)
+  const kept = await getPackBytes(crateId)
+  if (!kept || !facts?.head) throw new PlainError('the kept pack is not whole', crateId, 'Pack again.')
+  const whole = facts.files.flatMap(({ sort, askedBy, sha256, ...file }) =>
+    sort && askedBy && sha256 !== undefined ? [{ ...file, sort, askedBy, sha256 }] : [],
+  )
+  return { contents: contentsOfPack({ bytes: kept, files: whole }, crateId), head: facts.head }
+}
 
 /** Packs a crate, and takes packs that are kept apart. */
 const endpoint = {
@@ -59,20 +71,23 @@ const endpoint = {
   /** A pack of some items of the pack that is kept, or of what other packs do not have. */
   async part(crateId: string, rawRulebook: unknown, rawWish: unknown): Promise<PackPart> {
     const { items, over } = partWishSchema.parse(rawWish)
-    const facts = await getPackFacts(crateId)
-    const kept = await getPackBytes(crateId)
-    if (!kept || !facts?.head) throw new PlainError('the kept pack is not whole', crateId, 'Pack again.')
-    const contents = readArchive(kept, crateId)
-    const files = facts.files.flatMap(({ path, sort, askedBy, written }) => {
-      const bytes = contents.get(path)
-      return bytes && sort && askedBy
-        ? [{ path, bytes, sort, askedBy, ...(written === undefined ? {} : { written }) }]
-        : []
-    })
+    const { contents, head } = await keptPack(crateId)
     const below = over.map(({ name, bytes }) => ({ name, files: readArchive(bytes, name) }))
     const rulebook = rulebookSchema.parse(rawRulebook)
-    const made = partOfPack(files, facts.head, rulebook, { ...(items ? { items } : {}), over: below })
+    const made = partOfPack(contents, head, rulebook, { ...(items ? { items } : {}), over: below })
     return { bytes: made.bytes, files: made.files.length, leftOut: made.leftOut.length }
+  },
+
+  /** A pack for each item of the pack that is kept, called like the item, all in one archive. */
+  async each(crateId: string, rawRulebook: unknown): Promise<PackPart> {
+    const { contents, head } = await keptPack(crateId)
+    const rulebook = rulebookSchema.parse(rawRulebook)
+    const packs = head.items.map(({ name }) => ({
+      path: `${name}.zip`,
+      bytes: partOfPack(contents, { ...head, title: name }, rulebook, { items: [name] }).bytes,
+    }))
+    // They are compressed already.
+    return { bytes: writeArchive(packs, 'zip-stored'), files: packs.length, leftOut: 0 }
   },
 
   /** Which of several packs wins each path where the kept one lies beside them under a name. */

@@ -8,13 +8,44 @@ import { stepById, steps } from '../../../core/steps/registry'
 import { prepareItem } from '../../../core/crate/prepare-item'
 import { questionsOf } from '../../../core/crate/questions'
 import { proposeStep, type StepProposal } from '../../../core/worklist/propose-step'
-import { runWorklist } from '../../../core/worklist/run'
+import { runWorklist, type RunOptions, type RunResult, type StartState } from '../../../core/worklist/run'
+import type { CrateItem } from '../../../core/crate/schema'
 import { buildScene } from '../build-scene'
 import type { StepSettings } from '../field-messages'
 import type { Evaluation, PreparedMessage, Scenes } from '../messages'
 import { sceneTransfers } from '../scene-data'
 import { sourceReport } from '../source-report'
 import { openSession, pause, surveyOf, type OnProgress } from './session'
+
+/** What the page is told of a result. */
+function evaluationOf(
+  item: CrateItem,
+  from: StartState,
+  result: RunResult,
+  options: RunOptions,
+  began: number,
+): Evaluation {
+  const { rulebook, kind } = options
+  const survey = surveyOf(from, item)
+  const itemName = gameName(item, rulebook)
+  const slot = ownSlot(item, rulebook)
+  return {
+    key: result.key,
+    outcomes: result.outcomes,
+    ...checkResult(result, { ...options, itemName, slot }),
+    facts: togetherFacts(result.document, rulebook, kind, itemName),
+    source: sourceReport(survey),
+    questions: questionsOf(item, from.document, rulebook, survey),
+    steps: steps.map((step) => ({
+      id: step.id,
+      stage: step.stage,
+      title: step.title,
+      purpose: step.purpose,
+      pixelwise: step.pixelwise === true,
+    })),
+    milliseconds: performance.now() - began,
+  }
+}
 
 /** Running, preparing and filling in worklists. */
 export const runs = {
@@ -30,23 +61,7 @@ export const runs = {
     const began = performance.now()
     const from = await start()
     const result = await runWorklist(from, item.worklist, options)
-    const survey = surveyOf(from, item)
-    const evaluation: Evaluation = {
-      key: result.key,
-      outcomes: result.outcomes,
-      ...checkResult(result, { ...options, itemName: gameName(item, rulebook), slot: ownSlot(item, rulebook) }),
-      facts: togetherFacts(result.document, rulebook, kind, gameName(item, rulebook)),
-      source: sourceReport(survey),
-      questions: questionsOf(item, from.document, rulebook, survey),
-      steps: steps.map((step) => ({
-        id: step.id,
-        stage: step.stage,
-        title: step.title,
-        purpose: step.purpose,
-        pixelwise: step.pixelwise === true,
-      })),
-      milliseconds: performance.now() - began,
-    }
+    const evaluation = evaluationOf(item, from, result, options, began)
     if (!withScenes) return { evaluation, scenes: null }
     const scenes = {
       source: await buildScene(from.document),
@@ -61,12 +76,15 @@ export const runs = {
   /** Proposes a whole worklist for an item; what a person decided in the present one stays. */
   async prepare(rawItem: unknown, rawGame: unknown, onProgress: OnProgress): Promise<PreparedMessage> {
     const { item, options, start } = openSession(rawItem, rawGame, onProgress)
-    const { worklist, rounds } = await prepareItem(await start(), options, {
+    const began = performance.now()
+    const from = await start()
+    const { worklist, rounds, result } = await prepareItem(from, options, {
       decided: item.worklist.filter(({ byHand }) => byHand === true),
       itemName: gameName(item, options.rulebook),
       slot: ownSlot(item, options.rulebook),
     })
-    return { worklist, rounds }
+    const evaluation = evaluationOf({ ...item, worklist }, from, result, options, began)
+    return { worklist, rounds, evaluation }
   },
 
   /** One step filled in for the item, and its place in the worklist. */
