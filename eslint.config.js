@@ -79,6 +79,7 @@ const appMayKnow = {
   solids: ['workers', 'ui', 'queries', 'crate', 'yard'],
   bench: ['workers', 'ui', 'queries', 'crate', 'yard', 'intake', 'surface', 'solids', 'prepared'],
   entry: ['workers', 'ui', 'queries', 'crate'],
+  paths: ['workers', 'ui', 'queries', 'crate'],
   fleet: ['workers', 'ui', 'queries', 'crate'],
   overview: ['storage', 'workers', 'ui', 'queries', 'crate', 'fleet'],
   pack: ['storage', 'workers', 'ui', 'queries', 'crate'],

@@ -6,6 +6,7 @@ export default [
     index('routes/overview.tsx'),
     route('item/:itemId', 'routes/bench.tsx'),
     route('item/:itemId/entry', 'routes/entry.tsx'),
+    route('paths', 'routes/paths.tsx'),
     route('pack', 'routes/pack.tsx'),
     route('trial', 'routes/trial.tsx'),
     route('rulebook', 'routes/crate-rulebook.tsx'),

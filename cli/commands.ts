@@ -73,6 +73,12 @@ export const commands: Readonly<Record<string, ListedCommand>> = {
       'Lets the stand-in loader read a pack, or files that lie loose in a folder, with packs below it whose files it does not have; prints its verdict and its log: faults with what they mean; what is harmless only with --all.',
     load: async () => (await import('./commands/trial.ts')).trial,
   },
+  paths: {
+    usage: 'paths CRATE.zip|FOLDER [--find WORDS] [--trouble] | paths CRATE --rebase OLD=FOLDER --out CRATE.zip|FOLDER',
+    summary:
+      'Every file that the items of a crate ask for: as its source wrote it, as it was found, as it is packed; what is missing, there twice or on somebody’s disk. --rebase leads written paths below one folder to pictures in another.',
+    load: async () => (await import('./commands/paths.ts')).paths,
+  },
   'touch-test': {
     usage: 'touch-test CRATE.zip|FOLDER',
     summary:

@@ -44,6 +44,7 @@ const runWith = (...findings: Finding[]): ItemRun => ({
     outcomes: [],
     gauges: [],
     questions: [],
+    paths: [],
     facts: { name: 'item', kind: 'prop', unique: {}, things: [], events: [], names: [] },
     steps: [],
     milliseconds: 1,

@@ -39,6 +39,9 @@ export function PackScreen({ pack }: { pack: PackFacts | null }) {
                 no one asks for. The same crate always gives the same bytes.
               </p>
             </div>
+            <Link to={`/crate/${crate.id}/paths`} className="link text-[13px]">
+              Names and paths
+            </Link>
             <button
               type="button"
               className={pack && current ? 'button' : 'button-main'}

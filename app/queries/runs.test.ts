@@ -28,6 +28,7 @@ const evaluation = (key: string): Evaluation => ({
   findings: [],
   gauges: [],
   questions: [],
+  paths: [],
   facts: { name: 'item', kind: 'prop', unique: {}, things: [], events: [], names: [] },
   steps: [],
   milliseconds: 1,
@@ -312,7 +313,7 @@ describe('what preparing has told', () => {
     const old = pending()
     requestRun('landing', item(), game, false)
     await settled()
-    const prepared = { ...item(), worklist: [] }
+    const prepared = { ...item(), kind: 'mover' }
     keepEvaluation('landing', prepared, game, evaluation('told'))
     old.answer('old')
     await settled()

@@ -64,6 +64,7 @@ function OfCrate({ onDone }: { onDone: () => void }) {
   const screens: [string, string][] = [
     ['Whole crate', `/crate/${crate.id}`],
     ['Pack', `/crate/${crate.id}/pack`],
+    ['Names and paths', `/crate/${crate.id}/paths`],
     ['Trial', `/crate/${crate.id}/trial`],
     [`Rulebook of ${rulebook.title}`, `/crate/${crate.id}/rulebook`],
     ['The shelf', '/'],

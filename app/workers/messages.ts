@@ -1,3 +1,4 @@
+import { pathRowSchema } from '../../core/crate/path-row'
 import { z } from 'zod'
 import { stepRecordSchema } from '../../core/worklist/result-store'
 import { worklistEntrySchema, worklistSchema } from '../../core/worklist/entry'
@@ -70,6 +71,8 @@ export const evaluationSchema = z.object({
   /** What the other items of its crate have to know of it. */
   facts: togetherFactsSchema,
   source: sourceReportSchema,
+  /** Every file that it asks for: as written, and as packed. */
+  paths: z.array(pathRowSchema),
   questions: z.array(questionSchema),
   steps: z.array(stepInfoSchema),
   milliseconds: z.number(),

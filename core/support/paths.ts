@@ -8,3 +8,6 @@ export const climbsOut = (path: string): boolean => path.split(/[\\/]/).includes
 /** A name made safe for one step of a path, whatever stands in it. */
 export const pathSafe = (name: string): string =>
   name.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '_').replace(/^\.+/, '_') || '_'
+
+/** Whether a path leads from the root of somebody's disk: nobody else has it. */
+export const isDiskPath = (path: string): boolean => /^(?:file:\/+)?(?:[a-z]:)?[\\/]/i.test(path)

@@ -1,5 +1,6 @@
 import * as Comlink from 'comlink'
 import { checkResult, ownSlot } from '../../../core/crate/evaluate'
+import { pathRows } from '../../../core/crate/path-rows'
 import { gameName } from '../../../core/crate/game-names'
 import { togetherFacts } from '../../../core/operations/entry/together-facts'
 import { partBounds } from '../../../core/item/measure'
@@ -35,6 +36,7 @@ function evaluationOf(
     ...checkResult(result, { ...options, itemName, slot }),
     facts: togetherFacts(result.document, rulebook, kind, itemName),
     source: sourceReport(survey),
+    paths: pathRows({ item, itemName, slot }, from.document, result.document, rulebook),
     questions: questionsOf(item, from.document, rulebook, survey),
     steps: steps.map((step) => ({
       id: step.id,

@@ -6,6 +6,7 @@ import type { MapRole, Rulebook } from '../../game/schema.ts'
 import { listShownMaps } from '../../operations/maps/shown-maps.ts'
 import { roleOfKey } from '../../game/map-roles.ts'
 import { textureFacts, textureMemory } from '../../operations/maps/texture-pixels.ts'
+import { isDiskPath } from '../../support/paths.ts'
 import { fullMipmapCount } from '../../pictures/codecs/dds.ts'
 import { isPowerOfTwo } from '../../pictures/resize.ts'
 import { placeOfTexture } from '../places.ts'
@@ -69,7 +70,7 @@ export const mapRules: RuleFamily = {
             why: 'The loader stops at a file that is not there.',
             mend: { step: 'stand-in-colours', label: 'Use plain colours until it is there', parameters: {} },
           })
-        } else if (/^([a-z]:)?[\\/]/i.test(reference.path)) {
+        } else if (isDiskPath(reference.path)) {
           findings.push({
             rule: 'texture-path',
             severity: 'note',

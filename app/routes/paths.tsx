@@ -1,0 +1,3 @@
+import { PathsScreen } from '../paths/paths-screen'
+
+export default PathsScreen

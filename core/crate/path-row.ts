@@ -1,0 +1,23 @@
+import { z } from 'zod'
+
+/** What is wrong with a reference, as far as its path tells. */
+export const pathTroubles = ['missing', 'unreadable', 'doubled', 'own disk'] as const
+export type PathTrouble = (typeof pathTroubles)[number]
+
+/** A file that an item asks for: as its source wrote it, what was found for it, and as it is packed. */
+export const pathRowSchema = z.object({
+  /** Id of the item, and its name. */
+  id: z.string(),
+  item: z.string(),
+  /** “mesh”, or the material with what the picture is to it. */
+  asks: z.string(),
+  written: z.string(),
+  /** Path among the item's sources; null where there is none. */
+  found: z.string().nullable(),
+  /** The game's own texture that was chosen in its place. */
+  stock: z.string().nullable(),
+  /** Paths in the pack: none where nothing of it is packed. */
+  packed: z.array(z.string()),
+  trouble: z.enum(pathTroubles).nullable(),
+})
+export type PathRow = z.infer<typeof pathRowSchema>

@@ -1,0 +1,48 @@
+import { comparablePath, findTexture } from '../intake/texture-search.ts'
+import type { PathRow } from './path-row.ts'
+
+/** A written path that now leads to a file. */
+export interface Rebased<F> {
+  written: string
+  file: F
+}
+
+const withSlash = (path: string): string => (path.endsWith('/') ? path : `${path}/`)
+
+/**
+ * Leads all written paths below a folder to files that lie elsewhere, by the rest of each path, else by its name.
+ * @param from the beginning of the written paths, up to a folder; any case, either slash, with or without drive
+ * @param files what lies in the other folder, by paths within it
+ *
+ * @example rebase(rows, 'C:\\work\\textures', files) // 'C:\\work\\textures\\wood\\oak.png' → wood/oak.png
+ */
+export function rebase<F extends { path: string }>(
+  rows: readonly Pick<PathRow, 'written' | 'asks'>[],
+  from: string,
+  files: readonly F[],
+): Rebased<F>[] {
+  const beginning = from.trim() === '' ? '' : withSlash(comparablePath(from))
+  const written = [...new Set(rows.filter(({ asks }) => asks !== 'mesh').map((row) => row.written))]
+  return written.flatMap((path): Rebased<F>[] => {
+    const whole = comparablePath(path)
+    if (!whole.startsWith(beginning)) return []
+    const file = findTexture(whole.slice(beginning.length), files)
+    return file ? [{ written: path, file }] : []
+  })
+}
+
+/**
+ * Folders that written paths begin with, the one with most of them first: what one may want to rebase.
+ * @example writtenFolders(rows)[0] // { folder: 'C:/work/textures', count: 12 }
+ */
+export function writtenFolders(
+  rows: readonly Pick<PathRow, 'written' | 'asks'>[],
+): { folder: string; count: number }[] {
+  const counts = new Map<string, number>()
+  for (const { written, asks } of rows) {
+    if (asks === 'mesh') continue
+    const folder = written.replaceAll('\\', '/').split('/').slice(0, -1).join('/')
+    if (folder !== '') counts.set(folder, (counts.get(folder) ?? 0) + 1)
+  }
+  return [...counts].map(([folder, count]) => ({ folder, count })).sort((a, b) => b.count - a.count)
+}
