@@ -1,12 +1,12 @@
 import type { BroughtGame } from '../core/crate/brought-game.ts'
 import { presetFor, readingOf, type Preset } from '../core/crate/preset.ts'
-import type { PlannedItem } from '../core/crate/plan-items.ts'
+import { refusalOf, type PlannedItem } from '../core/crate/plan-items.ts'
 import type { PreparedOne, PrepareWish } from '../core/crate/prepare-one.ts'
 import { identifierFor, type Crate, type CrateItem } from '../core/crate/schema.ts'
 import { kindOf } from '../core/game/load.ts'
 import type { ReadOptions } from '../core/intake/reader.ts'
 import { fileName } from '../core/intake/source-file.ts'
-import { plainMessage } from '../core/support/plain-error.ts'
+import { PlainError, plainMessage } from '../core/support/plain-error.ts'
 import { progressLine } from './command.ts'
 import type { JobAnswers } from './item-jobs.ts'
 import type { ItemWorkers } from './item-workers.ts'
@@ -65,8 +65,9 @@ export async function prepareMany(
         progressLine(`${++done} of ${of} ${fileName(planned.main)}${preset ? `, by “${preset.title}”` : ''}`)
         return { main: planned.main, prepared, refused: null }
       } catch (error) {
-        progressLine(`${++done} of ${of} ${plainMessage(error)}`)
-        return { main: planned.main, prepared: [], refused: plainMessage(error) }
+        const refused = error instanceof PlainError ? refusalOf(planned.main, error) : plainMessage(error)
+        progressLine(`${++done} of ${of} ${refused}`)
+        return { main: planned.main, prepared: [], refused }
       }
     }),
   )

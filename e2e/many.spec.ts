@@ -1,3 +1,6 @@
+import { copyFileSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { expect, type Page } from '@playwright/test'
 import { openShelf, test } from './support'
 
@@ -84,4 +87,31 @@ test('fifty files dropped at once come to one pack that loads; a finding is mend
   await page.getByRole('button', { name: 'Load the pack' }).click()
   await expect(page.getByRole('status').filter({ hasText: 'It loads' })).toBeVisible({ timeout: 120_000 })
   await expect(page.getByRole('button', { name: /^bollard_\d\d$/ })).toHaveCount(50)
+})
+
+test('paths that lead to a disk of someone’s are found, and led to another folder in all items at once', async ({
+  page,
+}) => {
+  await openShelf(page)
+  await page.goto('/crate/otterby-landing')
+  const faces = ['v 0 0 0', 'v 1 0 0', 'v 0 1 0', 'v 0 0 1', 'f 1 3 2', 'f 1 2 4', 'f 1 4 3', 'f 2 3 4', '']
+  const stall = ['mtllib stall.mtl', 'o stall', 'usemtl oak', ...faces].join('\n')
+  await drop(page, 'section[aria-label="Bring in files"]', [
+    { name: 'stall_1.obj', text: stall },
+    { name: 'stall_2.obj', text: stall },
+    { name: 'stall.mtl', text: 'newmtl oak\nmap_Kd C:\\work\\Textures\\wood\\oak.png\n' },
+  ])
+  await expect(page.getByText('4 items')).toBeVisible()
+  await page.goto('/crate/otterby-landing/paths')
+  await page.getByLabel('Find a path, item or material').fill('stall')
+  const lost = page.getByRole('row').filter({ hasText: 'oak.png' })
+  await expect(lost).toHaveCount(2, { timeout: 120_000 })
+  await expect(lost.filter({ hasText: 'missing' })).toHaveCount(2)
+  await page.getByLabel('Written paths that begin with').selectOption('C:/work/Textures/wood')
+  const folder = mkdtempSync(join(tmpdir(), 'gentle-crate-wood-'))
+  copyFileSync('demo/sources/boathouse_gate/Timber leaf.v2.png', join(folder, 'Oak.PNG'))
+  await page.getByLabel('The folder that the pictures lie in').setInputFiles(folder)
+  await expect(lost.filter({ hasText: 'Oak.PNG' })).toHaveCount(2, { timeout: 60_000 })
+  await expect(lost.filter({ hasText: 'missing' })).toHaveCount(0)
+  rmSync(folder, { recursive: true })
 })

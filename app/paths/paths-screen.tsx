@@ -108,13 +108,13 @@ function PathTable({ rows }: { rows: readonly PathRow[] }) {
       <table className="w-full table-fixed text-left text-[13px]" aria-rowcount={rows.length + 1}>
         <thead className="sticky top-0 z-10 bg-paper">
           <tr className="caption border-b border-edge-strong">
-            <th scope="col" className="w-[21%] py-1.5 pr-4 font-semibold">
+            <th scope="col" className="w-[18%] py-1.5 pr-4 font-semibold">
               Item asks for
             </th>
-            <th scope="col" className="w-[29%] py-1.5 pr-4 font-semibold">
+            <th scope="col" className="w-[27%] py-1.5 pr-4 font-semibold">
               As the source wrote it
             </th>
-            <th scope="col" className="w-[22%] py-1.5 pr-4 font-semibold">
+            <th scope="col" className="w-[19%] py-1.5 pr-4 font-semibold">
               File
             </th>
             <th scope="col" className="py-1.5 font-semibold">
@@ -171,7 +171,7 @@ function PathCells({ row, crateId }: { row: PathRow; crateId: string }) {
           found !== null && <span className="num text-[12px] text-ink-2">{found === written ? 'the same' : found}</span>
         )}
       </td>
-      <td className="num py-1.5 text-[12px] [overflow-wrap:anywhere]">
+      <td className="num py-1.5 text-[11.5px] [overflow-wrap:anywhere]">
         {packed.length === 0 ? <span className="text-ink-2">not packed</span> : packed.join(', ')}
       </td>
     </>

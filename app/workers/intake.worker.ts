@@ -13,7 +13,7 @@ import {
 } from '../../core/crate/file'
 import { readNewer } from '../../core/crate/newer'
 import { compareWithBrought, compareWithStock } from '../../core/crate/official'
-import { planItems } from '../../core/crate/plan-items'
+import { planItems, refusalOf } from '../../core/crate/plan-items'
 import { presetFor, readingOf, withPreset } from '../../core/crate/preset'
 import { crateSchema, itemSchema, type Crate, type CrateItem, type SourceReference } from '../../core/crate/schema'
 import { contentsOf, takeFromPack, takeOutOfArchive, textureOf } from '../../core/crate/take'
@@ -152,7 +152,7 @@ const endpoint = {
       } catch (error) {
         // Of several, one that cannot be read holds up no other.
         if (plan.length === 1 || !(error instanceof PlainError)) throw error
-        answer.refused.push(error.message)
+        answer.refused.push(refusalOf(planned.main, error))
       }
     }
     if (answer.items.length === 0)

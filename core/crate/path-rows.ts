@@ -104,5 +104,5 @@ function troubleOf(
   const name = fileName(comparablePath(path))
   const alike = sources.filter((source) => fileName(comparablePath(source.path)) === name)
   if (!(path in links) && new Set(alike.map(({ sha256 }) => sha256)).size > 1) return 'doubled'
-  return isDiskPath(path) ? 'own disk' : null
+  return isDiskPath(path) && !(path in links) ? 'own disk' : null
 }

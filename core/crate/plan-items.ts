@@ -65,6 +65,12 @@ export function planItems(brought: readonly SourceFile[], models: readonly strin
   )
 }
 
+/** Why a file became no item: of many, files of one name are told apart by their folders. */
+export function refusalOf(main: string, error: PlainError): string {
+  const name = fileName(main)
+  return error.where === name ? `${main}${error.message.slice(name.length)}` : error.message
+}
+
 /** Names of files may be longer than names of items. */
 const LONGEST_TITLE = 120
 
