@@ -19,7 +19,8 @@ export function CopyDialog({ to, onClose }: CopyDialogProps) {
   const { crate, send } = useCrate()
   const withSteps = crate.items.filter(({ worklist }) => worklist.length > 0)
   const [fromId, setFromId] = useState('')
-  const from = withSteps.find(({ id }) => id === fromId) ?? withSteps.at(0)
+  const outside = withSteps.find(({ id }) => !to?.some((each) => each.id === id))
+  const from = withSteps.find(({ id }) => id === fromId) ?? outside ?? withSteps.at(0)
   const run = useItemRun(runId(crate.id, from?.id ?? ''))
   const [what, setWhat] = useState('worklist')
   if (!to) return null
@@ -47,7 +48,7 @@ export function CopyDialog({ to, onClose }: CopyDialogProps) {
   return (
     <DialogFrame
       open
-      title={`Copy to ${plural(others.length, 'item')}`}
+      title={others.length === 0 ? 'Copy to other items' : `Copy to ${plural(others.length, 'item')}`}
       action="Copy"
       disabled={!from || others.length === 0}
       onClose={onClose}
@@ -101,9 +102,11 @@ export function CopyDialog({ to, onClose }: CopyDialogProps) {
             </fieldset>
           )}
           <p className="text-[13px] text-ink-2">
-            {what === 'worklist'
-              ? 'Their own worklists are replaced.'
-              : 'Where the step is there already, it takes these settings; where not, it is put in.'}
+            {others.length === 0
+              ? 'Only this item is chosen: choose those that get it as well.'
+              : what === 'worklist'
+                ? 'Their own worklists are replaced.'
+                : 'Where the step is there already, it takes these settings; where not, it is put in.'}
           </p>
         </>
       )}
