@@ -4,6 +4,7 @@ import { tellKind, type FindingKind } from '../../core/crate/finding-kinds'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Answer, Question } from '../../core/questions/question'
 import type { JudgedFinding } from '../../core/crate/waivers'
+import { stepThatSaysSo } from '../crate/mend-commands'
 import { StatusMark } from '../ui/status-mark'
 
 interface FindingLineProps {
@@ -116,8 +117,8 @@ interface HandsProps extends Omit<FindingLineProps, 'kind' | 'question' | 'onAns
 function Hands({ findings, mend, all, item, onShow, onMend, onOpenStep, onWaive, onTakeBack }: HandsProps) {
   const [first] = findings
   const seen = findings.some(({ place }) => place.bounds || place.parts.length > 0)
-  // What an entry says is mended at once: its step has no other settings to look at.
-  const present = mend && first.stage !== 'pack' ? item.worklist.find((entry) => entry.step === mend.step) : undefined
+  // Where the step is there and says so already, only its other settings can help.
+  const present = mend && stepThatSaysSo(item, mend)
   return (
     <span className="flex flex-col items-end whitespace-nowrap @[440px]:flex-row @[440px]:gap-3">
       {seen && (

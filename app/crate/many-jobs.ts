@@ -2,6 +2,7 @@ import { create } from 'zustand'
 import type { Command, SingleCommand } from '../../core/crate/commands'
 import type { CrateItem } from '../../core/crate/schema'
 import { plainMessage } from '../../core/support/plain-error'
+import { sourceBytes } from '../queries/crate-runs'
 import { doForItem, endWork, runId } from '../queries/runs'
 import { tell, tellError } from '../ui/notify'
 import { plural } from '../ui/format'
@@ -22,8 +23,6 @@ export const useManyJob = create<{ job: ManyJob | null }>(() => ({ job: null }))
 /** The first results come soon; then changes come into the crate together, so that many items are not as many saves. */
 const FIRST_MILLISECONDS = 200
 const TOGETHER_MILLISECONDS = 2000
-
-const sizeOf = ({ sources }: CrateItem): number => sources.reduce((sum, { bytes }) => sum + bytes, 0)
 
 interface ManyWork {
   crateId: string
@@ -61,7 +60,7 @@ export async function doForMany({ crateId, title, items, work, send }: ManyWork)
     useManyJob.setState(({ job }) => ({ job: job && { ...job, done: job.done + 1 } }))
   }
   try {
-    await Promise.all(items.toSorted((a, b) => sizeOf(a) - sizeOf(b)).map(one))
+    await Promise.all(items.toSorted((a, b) => sourceBytes(a) - sourceBytes(b)).map(one))
     await gathered.rest()
   } finally {
     useManyJob.setState({ job: null })

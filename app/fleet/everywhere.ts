@@ -1,6 +1,7 @@
 import { findingKinds, type FindingKind } from '../../core/crate/finding-kinds'
 import type { CrateItem } from '../../core/crate/schema'
 import { severities, type Mend, type Severity } from '../../core/rules/rule'
+import { stepThatSaysSo } from '../crate/mend-commands'
 import { findingsOf } from '../crate/stage-status'
 import type { FleetRow } from './fleet-rows'
 
@@ -34,7 +35,7 @@ export function troublesEverywhere(rows: readonly FleetRow[]): TroubleEverywhere
       const key = `${rule} ${severity}`
       const trouble = troubles.get(key) ?? { rule, severity, title, why, items: [], mends: [] }
       trouble.items.push(item)
-      if (mend) trouble.mends.push({ item, mend })
+      if (mend && !stepThatSaysSo(item, mend)) trouble.mends.push({ item, mend })
       troubles.set(key, trouble)
     }
   return [...troubles.values()].sort(

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { CrateItem } from '../../core/crate/schema'
 import type { Severity } from '../../core/rules/rule'
 import type { WorklistEntry } from '../../core/worklist/entry'
+import { stepThatSaysSo } from '../crate/mend-commands'
 import { presetOf } from '../crate/preset-of'
 import { copyTo, linesOf } from './copied'
 import { troublesEverywhere } from './everywhere'
@@ -110,6 +111,24 @@ describe('findings of all items', () => {
       ['Post 10', 'clean-names'],
       ['Rail', 'clean-names'],
     ])
+  })
+})
+
+describe('a mend', () => {
+  const mend = { step: 'weld', label: 'Weld', parameters: { distance: 2 } }
+
+  it('is offered where it would change something, and not where a step says so already', () => {
+    expect(stepThatSaysSo(item('Gate', { worklist: [] }), mend)).toBeNull()
+    expect(stepThatSaysSo(item('Gate', { worklist: [step('step-1', 'weld', { distance: 1 })] }), mend)).toBeNull()
+    const same = step('step-1', 'weld', { keep: true, distance: 2 })
+    expect(stepThatSaysSo(item('Gate', { worklist: [same] }), mend)).toBe(same)
+    expect(stepThatSaysSo(item('Gate', { worklist: [{ ...same, on: false }] }), mend)).toBeNull()
+    const row = rowOf(
+      item('Oar', { worklist: [step('step-1', 'clean-names')] }),
+      ran([finding('name', 'blocks', 'a', 'clean-names')]),
+      false,
+    )
+    expect(troublesEverywhere([row])[0]).toMatchObject({ items: [{ name: 'Oar' }], mends: [] })
   })
 })
 

@@ -9,6 +9,10 @@ import { requestRun, runId, useRuns } from './runs'
 let asked: { crate: Crate; names: Map<string, string> } | null = null
 let seen: (TogetherFacts | undefined)[] = []
 
+/** Bytes of all files of an item: about how long it takes to work on it. */
+export const sourceBytes = ({ sources }: Pick<CrateItem, 'sources'>): number =>
+  sources.reduce((sum, { bytes }) => sum + bytes, 0)
+
 /**
  * Asks for the results of all items of a crate, and looks at them together.
  * @param onBench the item that is looked at: it comes first, with what the yard draws
@@ -17,7 +21,9 @@ export function requestRuns(crate: Crate, game: Game, onBench?: CrateItem): void
   asked = { crate, names: gameNames(crate.items, crate.rulebook) }
   seen = []
   if (onBench) requestRun(crate.id, onBench, game, true)
-  for (const item of crate.items) if (item.id !== onBench?.id) requestRun(crate.id, item, game, false)
+  // The smallest first: there are results soon.
+  const others = crate.items.filter(({ id }) => id !== onBench?.id).sort((a, b) => sourceBytes(a) - sourceBytes(b))
+  for (const item of others) requestRun(crate.id, item, game, false)
   lookTogether()
 }
 

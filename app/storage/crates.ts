@@ -1,6 +1,6 @@
 import { applyCommand, type Command } from '../../core/crate/commands'
 import { salvageCrate } from '../../core/crate/salvage'
-import { crateSchema, identifierFor, type Crate } from '../../core/crate/schema'
+import { crateSchema, identifierFor, readChanged, type Crate } from '../../core/crate/schema'
 import type { Game } from '../../core/game/game'
 import { PlainError } from '../../core/support/plain-error'
 import { database, type StoredCrate } from './database'
@@ -54,7 +54,7 @@ export async function getCrate(id: string): Promise<KeptCrate> {
   const found = await (await database()).get('crates', id)
   const stored = found && storedOf(found)
   if (!stored || stored.removedAt !== null) throw notThere(id)
-  const whole = wholeCrateOf(stored)
+  const whole = justPut(stored) ?? wholeCrateOf(stored)
   return whole ? keptOf(stored, { ...whole, id }) : change(id, ({ stored: opened, crate }) => keptOf(opened, crate))
 }
 
@@ -80,6 +80,12 @@ export async function addCrate(crate: Crate): Promise<string> {
     return id
   })
 }
+
+/** The crate that this page put there last: it need not be read again as long as nobody else has changed it. */
+let lastPut: { id: string; savedAt: number; at: number; crate: Crate } | null = null
+
+const justPut = ({ id, savedAt, at }: StoredCrate): Crate | null =>
+  lastPut?.id === id && lastPut.savedAt === savedAt && lastPut.at === at ? lastPut.crate : null
 
 /** A crate within the transaction that changes it. */
 interface Open {
@@ -126,6 +132,8 @@ async function openStored(transaction: Writing, id: string, game: Game | null): 
   const found = await transaction.objectStore('crates').get(id)
   if (!found) throw notThere(id)
   const stored = storedOf(found)
+  const known = game ? null : justPut(stored)
+  if (known) return { transaction, stored, crate: known }
   const salvaged = salvageCrate(stored.crate, id, game)
   if (!salvaged.crate)
     throw new PlainError(
@@ -152,6 +160,8 @@ async function put({ transaction, stored, crate }: Open, next: Crate): Promise<K
     removedAt: null,
   }
   await transaction.objectStore('crates').put(altered)
+  await transaction.done
+  lastPut = { id: next.id, savedAt: altered.savedAt, at: altered.at, crate: next }
   return keptOf(altered, next)
 }
 
@@ -160,7 +170,7 @@ export const replaceCrate = (crate: Crate): Promise<KeptCrate> =>
   change(crate.id, (open) => put(open, crateSchema.parse(crate)))
 
 export const commandCrate = (id: string, command: Command): Promise<KeptCrate> =>
-  change(id, (open) => put(open, crateSchema.parse(applyCommand(open.crate, command))))
+  change(id, (open) => put(open, readChanged(open.crate, applyCommand(open.crate, command))))
 
 /** Opens a crate whose own rulebook cannot be read with a game that is given. */
 export const giveGame = (id: string, game: Game): Promise<KeptCrate> =>

@@ -81,21 +81,41 @@ export const prepare: Command = {
         })),
       })),
     }
+    const each = json.items.length > MOST_TOLD_WHOLE ? inALine : inFull
     print(call, json, [
-      ...json.items.flatMap((item) => [
-        `${item.name} (${item.kind})`,
-        ...item.steps.map((step) => `  ${step.step}: ${step.reason ?? ''}`),
-        ...item.questions.map(
-          ({ title, answers, chosen }) =>
-            `  asked: ${title} ${answers.map(({ id, label }) => (id === chosen ? `[${label}, taken]` : label)).join(' / ')}`,
-        ),
-      ]),
+      ...json.items.flatMap(each),
       ...failures,
       bytes ? `${out}: ${bytes.length} bytes` : `${out}: ${plural(crate.items.length, 'item')}`,
+      ...(json.items.length > 1 || refused.length > 0
+        ? [`${plural(json.items.length, 'item')} prepared, ${plural(refused.length, 'file')} refused`]
+        : []),
     ])
     return failures.length > 0 ? 1 : 0
   },
 }
+
+/** More items than this are told in a line each. */
+const MOST_TOLD_WHOLE = 6
+
+interface ToldItem {
+  name: string
+  kind: string
+  steps: { step: string; reason: string | null }[]
+  questions: { title: string; chosen: string; answers: { id: string; label: string }[] }[]
+}
+
+const inALine = ({ name, kind, steps, questions }: ToldItem): string[] => [
+  `${name} (${kind}): ${plural(steps.length, 'step')}${questions.length > 0 ? `, ${plural(questions.length, 'question')} to look at` : ''}`,
+]
+
+const inFull = ({ name, kind, steps, questions }: ToldItem): string[] => [
+  `${name} (${kind})`,
+  ...steps.map(({ step, reason }) => `  ${step}: ${reason ?? ''}`),
+  ...questions.map(
+    ({ title, answers, chosen }) =>
+      `  asked: ${title} ${answers.map(({ id, label }) => (id === chosen ? `[${label}, taken]` : label)).join(' / ')}`,
+  ),
+]
 
 /**
  * What a call says of the files that it brings.

@@ -8,7 +8,7 @@ import { writeCrateFolder, readCrateFolder } from './crate-folder.ts'
 import { planItems } from './plan-items.ts'
 import { presetFor, readPresets, readingOf, withPreset } from './preset.ts'
 import { salvageCrate } from './salvage.ts'
-import { newCrate, type CrateItem } from './schema.ts'
+import { newCrate, readChanged, type Crate, type CrateItem } from './schema.ts'
 
 const file = (path: string) => ({ path, bytes: new Uint8Array([1]) })
 const posts = readPresets(
@@ -100,6 +100,26 @@ describe('a preset', () => {
     expect(readCrateFolder(files, 'landing').description).toMatchObject({ presets: posts })
     const salvaged = salvageCrate({ ...withPosts, presets: [...posts, { title: 3 }] }, 'landing', null)
     expect(salvaged).toMatchObject({ crate: { presets: posts }, setAside: [{ what: 'a preset' }] })
+  })
+})
+
+describe('a crate that was changed', () => {
+  it('is read where it is other, and keeps what is the same', () => {
+    const after = applyCommand(crate, { do: 'set-kind', item: 'bell', kind: 'mover' })
+    const read = readChanged(crate, after)
+    expect(read).toEqual(after)
+    expect(read.items[1]).toBe(crate.items[1])
+    expect(read.rulebook).toBe(crate.rulebook)
+    expect(JSON.stringify(read)).toBe(JSON.stringify(after))
+  })
+
+  it.each([
+    ['an item that is not whole', { ...crate, items: [crate.items[0], { ...crate.items[1], kind: 3 }] }],
+    ['two items of one id', { ...crate, items: [crate.items[0], crate.items[0]] }],
+    ['a name that is none', { ...crate, name: '' }],
+    ['a rulebook that is not whole', { ...crate, rulebook: { id: 'x' } }],
+  ])('is refused with %s', (_what, after) => {
+    expect(() => readChanged(crate, after as Crate)).toThrow()
   })
 })
 

@@ -52,6 +52,8 @@ export const itemSchema = z.object({
 })
 export type CrateItem = z.infer<typeof itemSchema>
 
+const MOST_ITEMS = 1000
+
 const shape = z.object({
   format: z.literal('gentle-crate'),
   formatVersion: z.literal(2),
@@ -65,13 +67,34 @@ const shape = z.object({
   presets: presetsSchema.optional(),
   items: z
     .array(itemSchema)
-    .max(1000)
+    .max(MOST_ITEMS)
     .refine((items) => new Set(items.map(({ id }) => id)).size === items.length, 'two items have one id'),
 })
+const headSchema = shape.omit({ rulebook: true, items: true })
 export type Crate = z.infer<typeof shape>
 
 /** A crate; one of the first format, which only named its rulebook, gets the one that ships with the program. */
 export const crateSchema = z.preprocess(upgradeCrate, shape)
+
+/**
+ * A crate that a command made of another, read where it is other: what is the same object was read when the crate was.
+ * @throws ZodError when what is new is not whole, or the items do not go together
+ */
+export function readChanged(before: Crate, after: Crate): Crate {
+  const known = new Set(before.items)
+  const { rulebook, items, ...head } = after
+  const fresh = items.filter((item) => !known.has(item))
+  const togetherWrong = items.length > MOST_ITEMS || new Set(items.map(({ id }) => id)).size < items.length
+  // Whatever is wrong between them is said by who reads all of it.
+  if (togetherWrong || fresh.length === items.length) return crateSchema.parse(after)
+  const read = new Map(fresh.map((item) => [item, itemSchema.parse(item)]))
+  return {
+    ...after,
+    ...headSchema.parse(head),
+    rulebook: rulebook === before.rulebook ? rulebook : rulebookSchema.parse(rulebook),
+    items: items.map((item) => read.get(item) ?? item),
+  }
+}
 
 /** Lower-case letters, digits and hyphens from any name; numbered until nothing in `taken` has it. */
 export function identifierFor(name: string, taken: readonly string[]): string {
