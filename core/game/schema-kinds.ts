@@ -29,6 +29,12 @@ export const kindSchema = z.object({
         .default(null),
       losesUVs: z.boolean(),
       closedSurfaces: z.boolean(),
+      shortestEdge: z
+        .number()
+        .positive()
+        .nullable()
+        .default(null)
+        .describe('In game units; null for no demand: what is finer falls out where the game cuts such geometry.'),
       /** Where the game reads triangles of one material and part in sections: how many, and corners of each. */
       sections: z
         .object({ most: z.number().int().positive(), corners: z.number().int().min(3) })

@@ -28,6 +28,7 @@ import { slotRules } from './pack/slots.ts'
 import { solidRules } from './solids/solids.ts'
 import { spaceRules } from './fit/space.ts'
 import { strayRules } from './intake/strays.ts'
+import { fineEdgeRules } from './mesh/fine-edges.ts'
 import { surfaceRules } from './mesh/surfaces.ts'
 import { triangleRules } from './mesh/triangles.ts'
 
@@ -40,6 +41,7 @@ export const ruleFamilies: readonly RuleFamily[] = [
   faceRules,
   cornerValueRules,
   surfaceRules,
+  fineEdgeRules,
   levelRules,
   nameRules,
   materialRules,

@@ -29,29 +29,3 @@ export function checkHalfBlocks(
       )
   }
 }
-
-/** What one bumps into where a game is built of blocks: the blocks themselves. */
-export function solidsOfTrays(
-  view: readonly LoadedNode[],
-  surfaceOf: (material: string) => string,
-  { solids }: Rulebook,
-): LoadedSolid[] {
-  return view.flatMap((tray) =>
-    tray.primitives.map((primitive): LoadedSolid => {
-      const box = boxOf([tray])
-      const axes = [0, 1, 2]
-      return {
-        name: tray.name,
-        shape: 'mesh',
-        surface: surfaceOf(primitive.material ?? ''),
-        layers: [...solids.defaultLayers],
-        massKilograms: null,
-        positions: inScene(tray, primitive.positions),
-        indices: primitive.indices,
-        rotation: [0, 0, 0, 1],
-        middle: axes.map((axis) => (box[axis] + box[axis + 3]) / 2) as LoadedSolid['middle'],
-        half: axes.map((axis) => (box[axis + 3] - box[axis]) / 2) as LoadedSolid['half'],
-      }
-    }),
-  )
-}

@@ -3,7 +3,8 @@ import type { Kind, Rulebook } from '../game/schema.ts'
 import { checkClips } from './check-clips.ts'
 import { checkFacing, type Turns } from './check-facing.ts'
 import { checkGroups, withoutBackdrops } from './check-groups.ts'
-import { checkHalfBlocks, solidsOfTrays } from './check-half-blocks.ts'
+import { checkHalfBlocks } from './check-half-blocks.ts'
+import { checkFineEdges, isLevelGeometry, surfacesAsSolids } from './level-geometry.ts'
 import { checkLevels } from './check-levels.ts'
 import { checkLook, checkMemory, flagsInLook, lookName, type ShownMaterial } from './check-look.ts'
 import { checkAttachPoints } from './check-attach-points.ts'
@@ -94,6 +95,7 @@ export function loadItem(
     points.push(...checkAttachPoints(file, loaded.nodes, sorted.view, rulebook, kind, log))
     checkHalfBlocks(file, sorted.view, rulebook, kind, log)
   }
+  checkFineEdges(file, sorted.view, kind, log)
   const turns = checkFacing(
     file,
     entry.turns,
@@ -132,9 +134,11 @@ export function loadItem(
     triangles: trianglesOf(sorted.view),
     textures: maps.size,
     view: sorted.view,
-    solids: rulebook.halfBlocks
-      ? solidsOfTrays(sorted.view, (name) => materials.get(name)?.surface ?? '', rulebook)
-      : solids,
+    // Where a game is built of blocks, or of bodies that one walks on, they are what one bumps into.
+    solids:
+      rulebook.halfBlocks || isLevelGeometry(kind)
+        ? surfacesAsSolids(sorted.view, (name) => materials.get(name)?.surface ?? '', rulebook)
+        : solids,
     // The game lights as many as the kind may have.
     lights: nodes.filter(({ light }) => light !== null).slice(0, kind.mostLights),
     clips,

@@ -116,6 +116,7 @@ export const explanations: Readonly<Record<string, Explanation>> = {
   'mesh.triangles': mesh('It has more triangles than the game draws of such a thing.'),
   'mesh.together': mesh('View and solids together have too many triangles.'),
   'mesh.corners': mesh('A part has more corners than the game can number.'),
+  'mesh.fine': mesh('Edges are finer than the game’s cutter: they fall out and leave holes.'),
   'mesh.sections': mesh('It falls into more sections than the game draws.'),
   'mesh.section': mesh('A section has too many corners.'),
   'mesh.uvs': surface('It has pictures and says nothing of where they lie.'),

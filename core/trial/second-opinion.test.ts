@@ -116,6 +116,8 @@ describe('the loader as a second opinion', () => {
       'like-solids',
       'like-sound',
       'like-unknown',
+      // Level geometry: see ground-packs.test.ts.
+      'edge-too-fine',
       // What faces the viewer: see facing-packs.test.ts.
       'facing-turns',
       'facing-flat',

@@ -43,6 +43,11 @@ export const meshSentences: SentencesOf = (rulebook) => [
   ...ofKinds(rulebook, 'mesh', 'mesh.closedSurfaces', 'What is inside and outside has to be told apart.', ({ mesh }) =>
     mesh?.closedSurfaces ? 'Its surfaces are closed.' : null,
   ),
+  ...ofKinds(rulebook, 'mesh', 'mesh.shortestEdge', 'What is finer falls out where the game cuts it.', ({ mesh }) =>
+    (mesh?.shortestEdge ?? null) === null
+      ? null
+      : `No edge is shorter than ${mesh?.shortestEdge} ${rulebook.space.unit.plural}.`,
+  ),
   ...ofKinds(rulebook, 'mesh', 'mesh.losesUVs', 'Textures lie on it by its place in the world.', ({ mesh }) =>
     mesh?.losesUVs ? 'UVs are not read.' : null,
   ),
