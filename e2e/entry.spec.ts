@@ -70,7 +70,7 @@ test('an event is linked on the bench, drawn there, and happens in Trial', async
   await page.keyboard.down('ArrowUp')
   await expect(page.getByRole('list', { name: 'What has happened' })).toContainText(
     'boathouse_gate touched → ring boathouse_gate',
-    { timeout: 30_000 },
+    { timeout: 90_000 },
   )
   await page.keyboard.up('ArrowUp')
   await page.keyboard.up('ArrowRight')

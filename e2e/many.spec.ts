@@ -69,7 +69,11 @@ test('fifty files dropped at once come to one pack that loads; a finding is mend
   const findings = page.getByRole('region', { name: 'Findings of all items' })
   const names = findings.getByRole('listitem').filter({ hasText: 'Name not accepted' })
   await names.getByRole('button', { name: /^Mend all 51 items: Clean names/ }).click({ timeout: 120_000 })
-  await expect(names).toHaveCount(0, { timeout: 120_000 })
+  const mending = page.getByRole('status').filter({ hasText: /Mending \d+ of 51 items/ })
+  await expect(mending).toBeVisible()
+  await expect(mending).toBeHidden({ timeout: 120_000 })
+  await expect(page.getByRole('row').filter({ hasText: /in the queue|\d %/ })).toHaveCount(0, { timeout: 120_000 })
+  await expect(names).toHaveCount(0)
 
   // What is not wanted goes; the rest is prepared together and packed as one.
   await page.getByRole('checkbox', { name: 'Choose Boathouse gate' }).check()

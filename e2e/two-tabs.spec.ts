@@ -56,13 +56,13 @@ test('a tab that is closed in the middle of an import, a run or a change loses n
     .getByLabel('Meshes and textures')
     .setInputFiles(wall)
     .catch(() => undefined)
-  await importing.getByRole('button', { name: 'Stop' }).waitFor()
+  await importing.getByRole('button', { name: 'Stop', exact: true }).waitFor()
   await importing.close()
 
   const running = await context.newPage()
   await running.goto(board)
   await running.getByRole('button', { name: 'Prepare for me' }).click()
-  await running.getByRole('button', { name: 'Stop' }).waitFor()
+  await running.getByRole('button', { name: 'Stop', exact: true }).waitFor()
   await running.close()
 
   const changing = await context.newPage()

@@ -39,7 +39,7 @@ test('a worker that dies at rest, however, is replaced at the next job', async (
 test('a worker that dies at work is told in a sentence, and running again works', async ({ page }) => {
   await openBoard(page)
   await page.getByRole('button', { name: 'Prepare for me' }).click()
-  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible()
   for (const worker of workersOf(page, 'bench')) await worker.evaluate(() => self.close()).catch(() => undefined)
   await expect(page.getByText(/the work ended early \(it stopped without a word\)/).first()).toBeVisible({
     timeout: 10_000,
@@ -54,7 +54,7 @@ test('a reading that is stopped at any moment leaves the crate as it was', async
   const corners = Array.from({ length: 120_000 }, (_, at) => `v ${at} ${at % 7} ${at % 3}`)
   const faces = Array.from({ length: 100_000 }, (_, at) => `f ${at + 1} ${at + 2} ${at + 3}`)
   const wall = { name: 'wall.obj', mimeType: 'text/plain', buffer: Buffer.from([...corners, ...faces].join('\n')) }
-  const stop = page.getByRole('button', { name: 'Stop' })
+  const stop = page.getByRole('button', { name: 'Stop', exact: true })
   for (const moment of [0, 300]) {
     const chosen = page.getByLabel('Meshes and textures').setInputFiles(wall)
     await stop.waitFor()

@@ -4,7 +4,7 @@ import type { CrateItem } from '../../core/crate/schema'
 import { PlainError } from '../../core/support/plain-error'
 import { tell, tellError } from '../ui/notify'
 import type { Ask } from '../workers/bench-client'
-import { doForMany, useManyJob } from './many-jobs'
+import { doForMany, stopOne, useManyJob } from './many-jobs'
 
 vi.mock('../workers/bench-client', () => ({ evaluateItem: vi.fn() }))
 vi.mock('../ui/notify', () => ({ tell: vi.fn(), tellError: vi.fn() }))
@@ -25,6 +25,11 @@ const sent: Command[] = []
 const send = async (command: Command): Promise<boolean> => {
   sent.push(command)
   return true
+}
+const stoppedNow = (): Error => {
+  const stopped = new Error('Stopped.')
+  stopped.name = 'StoppedError'
+  return stopped
 }
 const about = { crateId: 'landing', title: 'Preparing', items, send }
 
@@ -82,13 +87,43 @@ describe('work on many items', () => {
     expect(String(vi.mocked(tellError).mock.calls[0][0])).toMatch(/1 item of 3 did not work.*gate\.glb: it is torn/)
   })
 
+  it('begins again what was ended because the item was changed meanwhile', async () => {
+    const tries = new Map<string, number>()
+    await doForMany({
+      ...about,
+      work: async ({ id }) => {
+        tries.set(id, (tries.get(id) ?? 0) + 1)
+        if (id === 'gate' && tries.get(id) === 1) throw stoppedNow()
+        return [setKind(id)]
+      },
+    })
+    expect(tries.get('gate')).toBe(2)
+    expect(sent.flatMap((command) => (command.do === 'several' ? command.commands : []))).toHaveLength(3)
+  })
+
+  it('does not begin again what the modder stopped by itself', async () => {
+    let tries = 0
+    const whole = doForMany({
+      ...about,
+      items: [items[0]],
+      work: async (_item, ask) => {
+        tries++
+        return new Promise<never>((_resolve, reject) => {
+          ask.signal?.addEventListener('abort', () => reject(stoppedNow()))
+        })
+      },
+    })
+    await vi.waitFor(() => expect(tries).toBe(1))
+    stopOne('landing', 'hull')
+    await whole
+    expect([tries, sent]).toEqual([1, []])
+  })
+
   it('ends for Stop: what is under way is let go, what was finished is kept', async () => {
     const stoppable = (ask: Ask) =>
       new Promise<never>((_resolve, reject) => {
         ask.signal?.addEventListener('abort', () => {
-          const stopped = new Error('Stopped.')
-          stopped.name = 'StoppedError'
-          reject(stopped)
+          reject(stoppedNow())
         })
       })
     const whole = doForMany({

@@ -2,7 +2,7 @@ import { create } from 'zustand'
 import type { Command, SingleCommand } from '../../core/crate/commands'
 import type { CrateItem } from '../../core/crate/schema'
 import { plainMessage } from '../../core/support/plain-error'
-import { sourceBytes } from '../queries/crate-runs'
+import { latestItem, sourceBytes } from '../queries/crate-runs'
 import { doForItem, endWork, runId } from '../queries/runs'
 import { tell, tellError } from '../ui/notify'
 import { plural } from '../ui/format'
@@ -15,6 +15,14 @@ export interface ManyJob {
   of: number
   done: number
   stop: () => void
+  /** Items that the modder stopped one by one. */
+  letGo: Set<string>
+}
+
+/** Ends whatever is under way for one item, and does not begin it again. */
+export function stopOne(crateId: string, item: string): void {
+  useManyJob.getState().job?.letGo.add(item)
+  endWork(runId(crateId, item))
 }
 
 /** What is under way for many items; one such thing at a time. */
@@ -23,6 +31,12 @@ export const useManyJob = create<{ job: ManyJob | null }>(() => ({ job: null }))
 /** The first results come soon; then changes come into the crate together, so that many items are not as many saves. */
 const FIRST_MILLISECONDS = 200
 const TOGETHER_MILLISECONDS = 2000
+
+/** How often an item is begun again that was changed while it was worked on. */
+const MOST_ATTEMPTS = 5
+const AGAIN_MILLISECONDS = 50
+
+const isStopped = (error: unknown): boolean => error instanceof Error && error.name === 'StoppedError'
 
 interface ManyWork {
   crateId: string
@@ -46,18 +60,31 @@ export async function doForMany({ crateId, title, items, work, send }: ManyWork)
     stopped = true
     for (const { id } of items) endWork(runId(crateId, id))
   }
-  useManyJob.setState({ job: { crateId, title, of: items.length, done: 0, stop } })
+  const letGo = new Set<string>()
+  useManyJob.setState({ job: { crateId, title, of: items.length, done: 0, stop, letGo } })
   const failed: string[] = []
   const gathered = gatherer(send)
   const one = async (item: CrateItem): Promise<void> => {
     try {
-      const commands = await doForItem(runId(crateId, item.id), title, (ask) => work(item, { ...ask, urgent: false }))
+      const commands = await untilDone(item)
       if (!stopped && commands.length > 0) gathered.add(commands)
     } catch (error) {
-      if (!(error instanceof Error && error.name === 'StoppedError'))
-        failed.push(`${item.name}: ${plainMessage(error)}`)
+      if (!isStopped(error)) failed.push(`${item.name}: ${plainMessage(error)}`)
     }
     useManyJob.setState(({ job }) => ({ job: job && { ...job, done: job.done + 1 } }))
+  }
+  /** An item that was changed meanwhile has its work ended: it is begun again with what it is now. */
+  const untilDone = async (item: CrateItem): Promise<SingleCommand[]> => {
+    for (let attempt = 1; ; attempt++) {
+      try {
+        const now = (attempt > 1 && latestItem(crateId, item.id)) || item
+        return await doForItem(runId(crateId, item.id), title, (ask) => work(now, { ...ask, urgent: false }))
+      } catch (error) {
+        const wanted = !stopped && !letGo.has(item.id)
+        if (!isStopped(error) || !wanted || attempt === MOST_ATTEMPTS) throw error
+        await new Promise((resolve) => setTimeout(resolve, AGAIN_MILLISECONDS))
+      }
+    }
   }
   try {
     await Promise.all(items.toSorted((a, b) => sourceBytes(a) - sourceBytes(b)).map(one))

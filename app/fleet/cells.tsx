@@ -4,9 +4,10 @@ import type { CrateItem } from '../../core/crate/schema'
 import { findKind } from '../../core/game/load'
 import { slotsFor } from '../../core/game/slots'
 import { ItemPicture } from '../crate/item-picture'
+import { stopOne } from '../crate/many-jobs'
 import { findingsOf, worstStatus } from '../crate/stage-status'
 import { useCrate } from '../crate/use-crate'
-import { endWork, requestAgain, runId, useProgress } from '../queries/runs'
+import { requestAgain, runId, useProgress } from '../queries/runs'
 import { plural } from '../ui/format'
 import { GaugeBar } from '../ui/gauge-bar'
 import { StatusMark } from '../ui/status-mark'
@@ -132,7 +133,7 @@ export function Findings({ row: { item, run, counts } }: { row: FleetRow }) {
           className="rounded p-0.5 hover:text-block"
           aria-label={`Stop ${item.name}`}
           title="Stop; what was finished is kept"
-          onClick={() => endWork(id)}
+          onClick={() => stopOne(crate.id, item.id)}
         >
           <CircleStop size={16} aria-hidden="true" />
         </button>

@@ -9,6 +9,10 @@ import { requestRun, runId, useRuns } from './runs'
 let asked: { crate: Crate; names: Map<string, string> } | null = null
 let seen: (TogetherFacts | undefined)[] = []
 
+/** An item as the page has it now; null where it has gone since. */
+export const latestItem = (crateId: string, item: string): CrateItem | null =>
+  (asked?.crate.id === crateId && asked.crate.items.find(({ id }) => id === item)) || null
+
 /** Bytes of all files of an item: about how long it takes to work on it. */
 export const sourceBytes = ({ sources }: Pick<CrateItem, 'sources'>): number =>
   sources.reduce((sum, { bytes }) => sum + bytes, 0)

@@ -62,6 +62,7 @@ import { scaleToGame } from './fit/scale-to-game.ts'
 import { setSize } from './fit/set-size.ts'
 import { sayWhatJoins } from './motion/say-what-joins.ts'
 import { settlePoints } from './motion/settle-points.ts'
+import { layFinish } from './surface/lay-finish.ts'
 import { shareMaterial } from './surface/share-material.ts'
 import { sizeMaps } from './surface/size-maps.ts'
 import { smoothWeightsStep } from './motion/smooth-weights.ts'
@@ -125,6 +126,7 @@ export const steps: readonly AnyStep[] = [
   readRoles,
   turnNormalMaps,
   shareMaterial,
+  layFinish,
   foldMaterials,
   unwrap,
   bakeMaps,

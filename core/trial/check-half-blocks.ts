@@ -1,8 +1,6 @@
 import type { Kind, Rulebook } from '../game/schema.ts'
-import type { LoadedSolid } from './check-solids.ts'
 import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 import type { TrialLog } from './log.ts'
-import { boxOf, inScene } from './check-mesh.ts'
 import { trianglesOf } from './sorted-nodes.ts'
 
 /** How many half-blocks and trays there are, and how small the half-blocks. */

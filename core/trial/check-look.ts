@@ -107,7 +107,9 @@ export function checkLook(
   for (const { node, primitive } of drawn) {
     const material = shown.get(primitive.material ?? '')
     if (!material) continue
-    if (material.maps.size > 0 && !primitive.uvs) log.refuse('mesh.uvs', path, `${node.name} has textures and no UVs.`)
+    // Where UVs are not read, pictures lie by their place in the world.
+    const asksUvs = kind.mesh?.losesUVs === false && material.maps.size > 0
+    if (asksUvs && !primitive.uvs) log.refuse('mesh.uvs', path, `${node.name} has textures and no UVs.`)
     if (relief && material.maps.has(relief.role) && asksTangents && !primitive.tangents && sorted.view.includes(node))
       log.complain('mesh.tangents', path, `${node.name} has a normal map and no tangents.`)
   }

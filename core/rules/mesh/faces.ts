@@ -58,7 +58,12 @@ export const faceRules: RuleFamily = {
           mend: { step: 'even-normals', label: 'Make tangents', parameters: { tangents: true } },
         })
       }
-      if (primitives.some((primitive) => showsMaps(primitive, rulebook) && !primitive.getAttribute('TEXCOORD_0'))) {
+      // Where UVs are not read, pictures lie by their place in the world.
+      const asksUvs = kind.mesh?.losesUVs !== true
+      if (
+        asksUvs &&
+        primitives.some((primitive) => showsMaps(primitive, rulebook) && !primitive.getAttribute('TEXCOORD_0'))
+      ) {
         findings.push({
           ...common,
           rule: 'uvs-missing',
