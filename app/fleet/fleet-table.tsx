@@ -3,6 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
 import { useRef, type ReactNode } from 'react'
 import { useCrate } from '../crate/use-crate'
+import { VirtualBody } from '../ui/virtual-body'
 import { EntryLink, Findings, GaugeCell, ItemName, KindChoice, Remove, SlotChoice } from './cells'
 import { nextSort, type FleetRow, type FleetSort } from './fleet-rows'
 
@@ -86,9 +87,6 @@ export function FleetTable({ rows, sort, onSort, selected, onSelect, onSelectAll
     getItemKey: (index) => all[index].id,
     overscan: 6,
   })
-  const drawn = virtual.getVirtualItems()
-  const above = drawn.at(0)?.start ?? 0
-  const below = virtual.getTotalSize() - (drawn.at(-1)?.end ?? 0)
   const chosen = rows.filter(({ item }) => selected.has(item.id)).length
   return (
     <div ref={frame} className="relative min-h-0 overflow-y-auto" tabIndex={0} role="group" aria-label="Items">
@@ -115,19 +113,15 @@ export function FleetTable({ rows, sort, onSort, selected, onSelect, onSelectAll
             </tr>
           ))}
         </thead>
-        <tbody>
-          {above > 0 && <Space pixels={above} />}
-          {drawn.map(({ index, key }) => {
+        <VirtualBody
+          virtual={virtual}
+          rowClass={(index) => (selected.has(all[index].original.item.id) ? 'bg-spruce-wash' : '')}
+        >
+          {({ index }) => {
             const row = all[index]
             const { item } = row.original
             return (
-              <tr
-                key={key}
-                ref={virtual.measureElement}
-                data-index={index}
-                aria-rowindex={index + 2}
-                className={`border-b border-dashed border-edge ${selected.has(item.id) ? 'bg-spruce-wash' : ''}`}
-              >
+              <>
                 <td className="py-2">
                   <input
                     type="checkbox"
@@ -143,21 +137,14 @@ export function FleetTable({ rows, sort, onSort, selected, onSelect, onSelectAll
                     <table.FlexRender cell={cell} />
                   </td>
                 ))}
-              </tr>
+              </>
             )
-          })}
-          {below > 0 && <Space pixels={below} />}
-        </tbody>
+          }}
+        </VirtualBody>
       </table>
     </div>
   )
 }
-
-const Space = ({ pixels }: { pixels: number }) => (
-  <tr aria-hidden="true">
-    <td style={{ height: pixels, padding: 0 }} />
-  </tr>
-)
 
 interface HeadProps {
   id: string

@@ -7,6 +7,7 @@ import { useCrate } from '../crate/use-crate'
 import { requestRuns } from '../queries/crate-runs'
 import { plural } from '../ui/format'
 import { StatusMark, type Status } from '../ui/status-mark'
+import { VirtualBody } from '../ui/virtual-body'
 import { RebaseBar } from './rebase-bar'
 import { usePathRows } from './use-path-rows'
 
@@ -98,9 +99,6 @@ function PathTable({ rows }: { rows: readonly PathRow[] }) {
     estimateSize: () => ROW_PIXELS,
     overscan: 8,
   })
-  const drawn = virtual.getVirtualItems()
-  const above = drawn.at(0)?.start ?? 0
-  const below = virtual.getTotalSize() - (drawn.at(-1)?.end ?? 0)
   if (rows.length === 0)
     return <p className="py-6 text-center text-ink-2">No path is like that. Items that bring no files ask for none.</p>
   return (
@@ -122,31 +120,13 @@ function PathTable({ rows }: { rows: readonly PathRow[] }) {
             </th>
           </tr>
         </thead>
-        <tbody>
-          {above > 0 && <Space pixels={above} />}
-          {drawn.map(({ index, key }) => (
-            <tr
-              key={key}
-              ref={virtual.measureElement}
-              data-index={index}
-              aria-rowindex={index + 2}
-              className="border-b border-dashed border-edge align-top"
-            >
-              <PathCells row={rows[index]} crateId={crate.id} />
-            </tr>
-          ))}
-          {below > 0 && <Space pixels={below} />}
-        </tbody>
+        <VirtualBody virtual={virtual} rowClass={() => 'align-top'}>
+          {({ index }) => <PathCells row={rows[index]} crateId={crate.id} />}
+        </VirtualBody>
       </table>
     </div>
   )
 }
-
-const Space = ({ pixels }: { pixels: number }) => (
-  <tr aria-hidden="true">
-    <td style={{ height: pixels, padding: 0 }} />
-  </tr>
-)
 
 function PathCells({ row, crateId }: { row: PathRow; crateId: string }) {
   const { id, item, asks, written, found, stock, packed, trouble } = row
