@@ -133,6 +133,37 @@ describe('many files at once', () => {
   })
 })
 
+describe('names and paths', () => {
+  it('are told as written and as packed, and led to another folder', async () => {
+    mkdirSync(at('stalls'))
+    mkdirSync(at('wood'))
+    copyFileSync('demo/sources/boathouse_gate/Timber leaf.v2.png', at('wood/Oak.PNG'))
+    writeFileSync(at('stalls/stall.mtl'), 'newmtl oak\nmap_Kd E:\\Edda\\wood\\oak.png\n')
+    for (const name of ['stall_1', 'stall_2'])
+      writeFileSync(at(`stalls/${name}.obj`), `mtllib stall.mtl\nusemtl oak\n${box(name, 1)}`)
+    const words = [at('stalls'), '--rulebook', 'tarn-and-tiller', '--steps', 'none', '--out', at('stalls.zip')]
+    expect((await call('prepare', ...words)).code).toBe(0)
+    const lost = await call('paths', at('stalls.zip'), '--trouble', '--json')
+    expect([lost.code, lost.json().troubles]).toEqual([1, 2])
+    expect(lost.json().paths).toMatchObject([
+      { item: 'Stall 1', written: 'E:\\Edda\\wood\\oak.png', found: null, packed: [], trouble: 'missing' },
+      { item: 'Stall 2', trouble: 'missing' },
+    ])
+    const rebase = (said: string) => call('paths', at('stalls.zip'), '--rebase', said, '--out', at('led.zip'), '--json')
+    expect((await rebase(`D:\\elsewhere=${at('wood')}`)).complained).toMatch(/no written path begins so/)
+    expect((await rebase('nothing')).complained).toMatch(/it says no other folder/)
+    expect((await rebase(`e:/edda/wood=${at('wood')}`)).json().led).toMatchObject([
+      { item: 'Stall 1', path: 'Oak.PNG' },
+      { item: 'Stall 2', path: 'Oak.PNG' },
+    ])
+    const led = (await call('paths', at('led.zip'), '--find', '*.dds', '--json')).json()
+    expect(led.paths.map(({ packed }: { packed: string[] }) => packed)).toEqual([
+      ['items/props/stall_1/maps/Oak.dds'],
+      ['items/props/stall_2/maps/Oak.dds'],
+    ])
+  }, 60_000)
+})
+
 describe('a folder that is watched', () => {
   let running: ChildProcess | null = null
   afterEach(async () => {

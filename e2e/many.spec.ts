@@ -103,7 +103,7 @@ test('paths that lead to a disk of someone’s are found, and led to another fol
   await drop(page, 'section[aria-label="Bring in files"]', [
     { name: 'stall_1.obj', text: stall },
     { name: 'stall_2.obj', text: stall },
-    { name: 'stall.mtl', text: 'newmtl oak\nmap_Kd C:\\work\\Textures\\wood\\oak.png\n' },
+    { name: 'stall.mtl', text: 'newmtl oak\nmap_Kd E:\\Edda\\Textures\\wood\\oak.png\n' },
   ])
   await expect(page.getByText('4 items')).toBeVisible()
   await page.goto('/crate/otterby-landing/paths')
@@ -111,7 +111,7 @@ test('paths that lead to a disk of someone’s are found, and led to another fol
   const lost = page.getByRole('row').filter({ hasText: 'oak.png' })
   await expect(lost).toHaveCount(2, { timeout: 120_000 })
   await expect(lost.filter({ hasText: 'missing' })).toHaveCount(2)
-  await page.getByLabel('Written paths that begin with').selectOption('C:/work/Textures/wood')
+  await page.getByLabel('Written paths that begin with').selectOption('E:/Edda/Textures/wood')
   const folder = mkdtempSync(join(tmpdir(), 'gentle-crate-wood-'))
   copyFileSync('demo/sources/boathouse_gate/Timber leaf.v2.png', join(folder, 'Oak.PNG'))
   await page.getByLabel('The folder that the pictures lie in').setInputFiles(folder)

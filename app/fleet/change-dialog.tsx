@@ -5,6 +5,7 @@ import { axisNames, axisNameSchema } from '../../core/maths/axes'
 import { useCrate } from '../crate/use-crate'
 import { DialogFrame } from '../ui/dialog-frame'
 import { plural } from '../ui/format'
+import { OpenChoice } from './open-choice'
 
 interface ChangeDialogProps {
   items: readonly CrateItem[] | null
@@ -37,46 +38,28 @@ export function ChangeDialog({ items, onClose }: ChangeDialogProps) {
       onClose={onClose}
       onSubmit={(data) => void change(data)}
     >
-      <Choice
+      <OpenChoice
+        above
+        open="as it is"
         name="kind"
         label="They become"
         options={rulebook.kinds.map(({ id, title }) => ({ value: id, label: title }))}
       />
-      <Choice
+      <OpenChoice
+        above
+        open="as it is"
         name="unit"
         label="One unit of their sources is"
         options={lengthUnits.map(({ id, metres }) => ({ value: String(metres), label: `1 ${id}` }))}
       />
-      <Choice
+      <OpenChoice
+        above
+        open="as it is"
         name="up"
         label="Up in their sources is"
         options={axisNames.map((axis) => ({ value: axis, label: axis.toUpperCase() }))}
       />
       <p className="text-[13px] text-ink-2">Prepare them anew where their worklists were made for something else.</p>
     </DialogFrame>
-  )
-}
-
-function Choice({
-  name,
-  label,
-  options,
-}: {
-  name: string
-  label: string
-  options: readonly { value: string; label: string }[]
-}) {
-  return (
-    <label className="flex flex-col gap-1">
-      <span className="caption">{label}</span>
-      <select name={name} className="field py-1.5" defaultValue={AS_IT_IS}>
-        <option value={AS_IT_IS}>as it is</option>
-        {options.map((option) => (
-          <option key={option.value} value={option.value}>
-            {option.label}
-          </option>
-        ))}
-      </select>
-    </label>
   )
 }

@@ -1,5 +1,6 @@
 import type { SingleCommand } from '../../core/crate/commands'
 import type { CrateItem } from '../../core/crate/schema'
+import { placeOfStep } from '../../core/worklist/entry'
 import { jsonRecordSchema, laidOver } from '../../core/support/json-value'
 
 /** What of an item is copied to others: all its steps, one of them, or lines that one of them writes. */
@@ -34,14 +35,12 @@ export function copyTo(from: CrateItem, copied: Copied, to: CrateItem, order: re
     const settings = copied.what === 'step' ? parameters : laidOver(present.parameters, parameters)
     return [{ do: 'edit-step', item: to.id, entry: present.id, parameters: jsonRecordSchema.parse(settings) }]
   }
-  const place = order.indexOf(source.step)
-  const later = to.worklist.findIndex(({ step }) => order.indexOf(step) > place)
   const { step, on } = source
   return [
     {
       do: 'add-steps',
       item: to.id,
-      at: later < 0 ? to.worklist.length : later,
+      at: placeOfStep(to.worklist, step, order),
       entries: [{ step, on, parameters: jsonRecordSchema.parse(parameters), reason: `Copied from ${from.name}.` }],
     },
   ]

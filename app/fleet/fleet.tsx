@@ -76,7 +76,7 @@ export function Fleet({ under, beside }: FleetProps) {
       items: mends.map(({ item }) => item),
       send,
       async work(item, ask) {
-        const own = mends.find((each) => each.item === item)
+        const own = mends.find((each) => each.item.id === item.id)
         return own ? mendCommands(item, own.mend, game, ask) : []
       },
     })

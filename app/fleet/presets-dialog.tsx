@@ -9,6 +9,7 @@ import { download } from '../ui/download'
 import { plural } from '../ui/format'
 import { tellError } from '../ui/notify'
 import { useFilePicker } from '../ui/use-file-picker'
+import { OpenChoice } from './open-choice'
 
 const blank: Preset = { title: 'Preset', files: ['*'], worklist: null }
 
@@ -134,26 +135,26 @@ function PresetFields({ preset, number, onChange, onRemove }: PresetFieldsProps)
         <Trash2 size={16} aria-hidden="true" />
       </button>
       <div className="col-span-3 flex flex-wrap items-center gap-x-4 gap-y-1.5">
-        <Open
+        <OpenChoice
           label="become"
           value={kind ?? ''}
           open="what they look like"
           options={rulebook.kinds.map((each) => ({ value: each.id, label: each.title.toLowerCase() }))}
-          onChange={(value) => onChange({ kind: value === '' ? undefined : value })}
+          onChange={({ target: { value } }) => onChange({ kind: value === '' ? undefined : value })}
         />
-        <Open
+        <OpenChoice
           label="one unit is"
           value={unit ?? ''}
           open="as the file says"
           options={lengthUnits.map(({ id }) => ({ value: id, label: `1 ${id}` }))}
-          onChange={(value) => onChange({ unit: value === '' ? undefined : value })}
+          onChange={({ target: { value } }) => onChange({ unit: value === '' ? undefined : value })}
         />
-        <Open
+        <OpenChoice
           label="up is"
           value={up ?? ''}
           open="as the file says"
           options={axisNames.map((axis) => ({ value: axis, label: axis.toUpperCase() }))}
-          onChange={(value) => onChange({ up: axisNames.find((axis) => axis === value) })}
+          onChange={({ target: { value } }) => onChange({ up: axisNames.find((axis) => axis === value) })}
         />
         <label className="flex items-center gap-1.5">
           <input
@@ -177,30 +178,5 @@ function PresetFields({ preset, number, onChange, onRemove }: PresetFieldsProps)
         </span>
       </div>
     </fieldset>
-  )
-}
-
-interface OpenProps {
-  label: string
-  value: string
-  /** What it says where nothing is said. */
-  open: string
-  options: readonly { value: string; label: string }[]
-  onChange: (value: string) => void
-}
-
-function Open({ label, value, open, options, onChange }: OpenProps) {
-  return (
-    <label className="flex items-center gap-1.5">
-      <span className="text-ink-2">{label}</span>
-      <select className="field" value={value} onChange={(event) => onChange(event.target.value)}>
-        <option value="">{open}</option>
-        {options.map((option) => (
-          <option key={option.value} value={option.value}>
-            {option.label}
-          </option>
-        ))}
-      </select>
-    </label>
   )
 }

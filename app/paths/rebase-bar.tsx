@@ -1,7 +1,6 @@
 import { useState } from 'react'
-import type { SingleCommand } from '../../core/crate/commands'
 import type { PathRow } from '../../core/crate/path-row'
-import { rebase, writtenFolders } from '../../core/crate/rebase'
+import { rebase, rebaseCommands, writtenFolders } from '../../core/crate/rebase'
 import { readPicked } from '../crate/file-drop'
 import { useCrate } from '../crate/use-crate'
 import { plural } from '../ui/format'
@@ -17,25 +16,13 @@ export function RebaseBar({ rows }: { rows: readonly PathRow[] }) {
   if (folders.length === 0) return null
 
   const lead = async (picked: FileList): Promise<void> => {
-    const files = await bringImages(await readPicked(picked))
-    const ids = [...new Set(rows.map(({ id }) => id))]
-    let count = 0
-    const commands = ids.flatMap((item): SingleCommand[] => {
-      const own = rebase(
-        rows.filter(({ id }) => id === item),
-        from,
-        files,
-      )
-      count += own.length
-      if (own.length === 0) return []
-      const sources = [...new Map(own.map(({ file }) => [file.path, file])).values()]
-      return [
-        { do: 'add-sources', item, sources },
-        ...own.map(({ written, file }) => ({ do: 'link-texture' as const, item, written, path: file.path })),
-      ]
-    })
-    if (commands.length === 0) return tell(`None of these pictures is called like what lies under ${from}.`)
-    if (await send({ do: 'several', commands }))
+    // Of a whole folder only what is asked for is read.
+    const named = [...picked].map((file) => ({ path: file.webkitRelativePath || file.name, file }))
+    const wanted = new Set(rebase(rows, from, named).map(({ file: { file } }) => file))
+    if (wanted.size === 0) return tell(`None of these pictures is called like what lies under ${from}.`)
+    const commands = rebaseCommands(rows, from, await bringImages(await readPicked([...wanted])))
+    const count = commands.filter((command) => command.do === 'link-texture').length
+    if (count > 0 && (await send({ do: 'several', commands })))
       tell(`${plural(count, 'path')} led to the new folder. Undo takes it back.`)
   }
 

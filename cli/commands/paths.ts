@@ -2,7 +2,8 @@ import { namedItems } from '../../core/crate/evaluate-items.ts'
 import { startOf } from '../../core/crate/bring-in.ts'
 import type { PathRow } from '../../core/crate/path-row.ts'
 import { pathRows } from '../../core/crate/path-rows.ts'
-import { rebase } from '../../core/crate/rebase.ts'
+import { applyCommand } from '../../core/crate/commands.ts'
+import { rebaseCommands } from '../../core/crate/rebase.ts'
 import type { Crate } from '../../core/crate/schema.ts'
 import { kindOf } from '../../core/game/load.ts'
 import { isImageFile } from '../../core/intake/images.ts'
@@ -83,37 +84,27 @@ async function rebaseCrate(call: Call, crate: Crate, sources: Map<string, Uint8A
   const said = String(call.values['rebase'])
   const sign = said.lastIndexOf('=')
   if (sign < 0)
-    throw new PlainError('it says no other folder', '--rebase', 'Write it as --rebase "C:\\work\\textures=./textures".')
+    throw new PlainError('it says no other folder', '--rebase', 'Write it as --rebase "E:\\Edda\\textures=./textures".')
   const out = required(call, 'out')
   const files = [...readFolder(said.slice(sign + 1))]
     .filter(([path]) => isImageFile(path))
     .map(([path, bytes]) => ({ path, bytes, sha256: sha256Hex(bytes) }))
   const { rows } = await rowsOf(crate, sources, false)
-  const led: { item: string; written: string; path: string }[] = []
-  const items = crate.items.map((item) => {
-    const own = rebase(
-      rows.filter(({ id }) => id === item.id),
-      said.slice(0, sign),
-      files,
-    )
-    if (own.length === 0) return item
-    for (const { written, file } of own) {
-      sources.set(file.sha256, file.bytes)
-      led.push({ item: item.name, written, path: file.path })
-    }
-    const added = new Map(own.map(({ file: { path, sha256, bytes } }) => [path, { path, sha256, bytes: bytes.length }]))
-    return {
-      ...item,
-      sources: [...item.sources.filter(({ path }) => !added.has(path)), ...added.values()],
-      reading: {
-        ...item.reading,
-        links: { ...item.reading.links, ...Object.fromEntries(own.map(({ written, file }) => [written, file.path])) },
-      },
-    }
-  })
-  if (led.length === 0)
+  const commands = rebaseCommands(
+    rows,
+    said.slice(0, sign),
+    files.map(({ path, sha256, bytes }) => ({ path, sha256, bytes: bytes.length })),
+  )
+  if (commands.length === 0)
     throw new PlainError('no written path begins so and has a picture there', said, 'See the paths without --rebase.')
-  writeCrate(out, { crate: { ...crate, items }, sources })
+  for (const { sha256, bytes } of files) sources.set(sha256, bytes)
+  writeCrate(out, { crate: applyCommand(crate, { do: 'several', commands }), sources })
+  const names = new Map(crate.items.map(({ id, name }) => [id, name]))
+  const led = commands.flatMap((command) =>
+    command.do === 'link-texture'
+      ? [{ item: names.get(command.item) ?? command.item, written: command.written, path: command.path ?? '' }]
+      : [],
+  )
   print(call, { out, led }, [
     ...led.map(({ item, written, path }) => `${item}  ${written} → ${path}`),
     `${out}: ${plural(led.length, 'path')} led elsewhere`,

@@ -64,28 +64,28 @@ describe('names and paths of an item', () => {
 
 describe('rebasing written paths', () => {
   const rows = [
-    { asks: 'oak · colour', written: 'C:\\work\\Textures\\wood\\oak.png' },
-    { asks: 'oak · normal', written: 'C:\\work\\Textures\\wood\\oak_n.png' },
-    { asks: 'pine · colour', written: 'c:/work/textures/pine/oak.png' },
+    { asks: 'oak · colour', written: 'E:\\Edda\\Textures\\wood\\oak.png' },
+    { asks: 'oak · normal', written: 'E:\\Edda\\Textures\\wood\\oak_n.png' },
+    { asks: 'pine · colour', written: 'e:/edda/textures/pine/oak.png' },
     { asks: 'iron · colour', written: 'D:\\old\\iron.png' },
-    { asks: 'mesh', written: 'C:\\work\\Textures\\gate.obj' },
+    { asks: 'mesh', written: 'E:\\Edda\\Textures\\gate.obj' },
   ]
   const files = ['tex/wood/oak.png', 'tex/pine/oak.png', 'tex/iron.png'].map((path) => ({ path }))
 
   it('leads those below a folder to the files that lie alike in another', () => {
-    const led = rebase(rows, 'c:/work/textures', files)
+    const led = rebase(rows, 'e:/edda/textures', files)
     expect(led.map(({ written, file }) => [written, file.path])).toEqual([
-      ['C:\\work\\Textures\\wood\\oak.png', 'tex/wood/oak.png'],
-      ['c:/work/textures/pine/oak.png', 'tex/pine/oak.png'],
+      ['E:\\Edda\\Textures\\wood\\oak.png', 'tex/wood/oak.png'],
+      ['e:/edda/textures/pine/oak.png', 'tex/pine/oak.png'],
     ])
-    expect(rebase(rows, 'C:\\work\\Text', files)).toEqual([])
+    expect(rebase(rows, 'E:\\Edda\\Text', files)).toEqual([])
     expect(rebase(rows, '', files)).toHaveLength(3)
   })
 
   it('knows which folders there are to lead from, the one with most first', () => {
     expect(writtenFolders(rows)).toEqual([
-      { folder: 'C:/work/Textures/wood', count: 2 },
-      { folder: 'c:/work/textures/pine', count: 1 },
+      { folder: 'E:/Edda/Textures/wood', count: 2 },
+      { folder: 'e:/edda/textures/pine', count: 1 },
       { folder: 'D:/old', count: 1 },
     ])
   })

@@ -1,5 +1,7 @@
 import { comparablePath, findTexture } from '../intake/texture-search.ts'
+import type { SingleCommand } from './commands.ts'
 import type { PathRow } from './path-row.ts'
+import type { SourceReference } from './schema.ts'
 
 /** A written path that now leads to a file. */
 export interface Rebased<F> {
@@ -14,7 +16,7 @@ const withSlash = (path: string): string => (path.endsWith('/') ? path : `${path
  * @param from the beginning of the written paths, up to a folder; any case, either slash, with or without drive
  * @param files what lies in the other folder, by paths within it
  *
- * @example rebase(rows, 'C:\\work\\textures', files) // 'C:\\work\\textures\\wood\\oak.png' → wood/oak.png
+ * @example rebase(rows, 'E:\\Edda\\textures', files) // 'E:\\Edda\\textures\\wood\\oak.png' → wood/oak.png
  */
 export function rebase<F extends { path: string }>(
   rows: readonly Pick<PathRow, 'written' | 'asks'>[],
@@ -32,8 +34,34 @@ export function rebase<F extends { path: string }>(
 }
 
 /**
+ * The same in all items that rows are of, as commands that bring the files and lead the paths to them.
+ *
+ * @example applyCommand(crate, { do: 'several', commands: rebaseCommands(rows, 'E:\\Edda\\textures', files) })
+ */
+export function rebaseCommands(
+  rows: readonly PathRow[],
+  from: string,
+  files: readonly SourceReference[],
+): SingleCommand[] {
+  const items = [...new Set(rows.map(({ id }) => id))]
+  return items.flatMap((item): SingleCommand[] => {
+    const own = rebase(
+      rows.filter(({ id }) => id === item),
+      from,
+      files,
+    )
+    if (own.length === 0) return []
+    const sources = [...new Map(own.map(({ file }) => [file.path, file])).values()]
+    return [
+      { do: 'add-sources', item, sources },
+      ...own.map(({ written, file }) => ({ do: 'link-texture' as const, item, written, path: file.path })),
+    ]
+  })
+}
+
+/**
  * Folders that written paths begin with, the one with most of them first: what one may want to rebase.
- * @example writtenFolders(rows)[0] // { folder: 'C:/work/textures', count: 12 }
+ * @example writtenFolders(rows)[0] // { folder: 'E:/Edda/textures', count: 12 }
  */
 export function writtenFolders(
   rows: readonly Pick<PathRow, 'written' | 'asks'>[],

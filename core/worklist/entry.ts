@@ -20,3 +20,16 @@ export function newEntryId(worklist: readonly WorklistEntry[]): string {
   const numbers = worklist.map((entry) => Number(/^step-(\d+)$/.exec(entry.id)?.[1] ?? 0))
   return `step-${Math.max(0, ...numbers) + 1}`
 }
+
+/**
+ * Where a new step goes: before the first one that practitioners do later.
+ * @param order ids of all steps in the order of the work
+ */
+export function placeOfStep(
+  worklist: readonly Pick<WorklistEntry, 'step'>[],
+  step: string,
+  order: readonly string[],
+): number {
+  const later = worklist.findIndex((entry) => order.indexOf(entry.step) > order.indexOf(step))
+  return later < 0 ? worklist.length : later
+}

@@ -1,15 +1,13 @@
 import { stepById, steps } from '../steps/registry.ts'
 import { laidOver } from '../support/json-value.ts'
-import type { WorklistEntry } from './entry.ts'
+import { placeOfStep, type WorklistEntry } from './entry.ts'
 import { runWorklist, type RunOptions, type StartState } from './run.ts'
 
-const orderOf = (step: string): number => steps.findIndex((each) => each.id === step)
+const order = steps.map(({ id }) => id)
 
-/** Where a new step goes: before the first one that practitioners do later. */
-export function insertPosition(worklist: readonly WorklistEntry[], step: string): number {
-  const later = worklist.findIndex((entry) => orderOf(entry.step) > orderOf(step))
-  return later < 0 ? worklist.length : later
-}
+/** Where a new step goes, among all that there are. */
+export const insertPosition = (worklist: readonly WorklistEntry[], step: string): number =>
+  placeOfStep(worklist, step, order)
 
 /** New entries for a worklist, and the place they go to. */
 export interface StepProposal {
