@@ -37,7 +37,7 @@ describe('from the gate’s source to a pack that loads', () => {
     const check = await call('check', at('gate.zip'), '--json')
     expect(check.code).toBe(0)
     expect(check.json()).toMatchObject({
-      rulebook: 'tarn-and-tiller 1.5',
+      rulebook: 'tarn-and-tiller 1.6',
       blocks: 0,
       risky: 0,
       items: [{ name: 'Boathouse gate', kind: 'prop' }],
@@ -55,7 +55,7 @@ describe('from the gate’s source to a pack that loads', () => {
     const clear = await call('check', at('pack.zip'), '--json')
     expect(clear.code).toBe(0)
     expect(clear.json()).toMatchObject({
-      rulebook: 'tarn-and-tiller 1.5',
+      rulebook: 'tarn-and-tiller 1.6',
       blocks: 0,
       risky: 0,
       items: [{ name: 'boathouse_gate', kind: 'prop' }],
@@ -241,7 +241,7 @@ describe('the other commands', () => {
   it('rulebook prints a built-in one and validates a file', async () => {
     const printed = await call('rulebook', 'tarn-and-tiller')
     writeFileSync(at('mine.json'), printed.text)
-    expect((await call('rulebook', at('mine.json'))).text).toMatch(/is a valid rulebook: Tarn & Tiller 1\.5, 12 kinds/)
+    expect((await call('rulebook', at('mine.json'))).text).toMatch(/is a valid rulebook: Tarn & Tiller 1\.6, 12 kinds/)
     writeFileSync(at('bad.json'), printed.text.replace('"right"', '"upside-down"'))
     expect(await call('rulebook', at('bad.json'))).toMatchObject({ code: 2 })
   })

@@ -69,7 +69,7 @@ describe('a crate file that something has damaged', () => {
     ])
     writeFileSync(at('game.json'), JSON.stringify({ ...tarnAndTiller, id: 'my-game', title: 'My game' }))
     const opened = await call('check', file, '--rulebook', at('game.json'), '--json')
-    expect(JSON.parse(opened.text)).toMatchObject({ rulebook: 'my-game 1.5', items: [{ name: 'Rain hat worn' }] })
+    expect(JSON.parse(opened.text)).toMatchObject({ rulebook: 'my-game 1.6', items: [{ name: 'Rain hat worn' }] })
     expect(opened.told).toMatch(/its rulebook cannot be read and is left out/)
   })
 

@@ -2,6 +2,8 @@ import * as Comlink from 'comlink'
 import { PlainError } from '../../core/support/plain-error'
 import { gameSchema } from '../../core/game/game'
 import { kindOf } from '../../core/game/load'
+import { cutHollows } from '../../core/trial/cut-hollows'
+import type { LoadedItem } from '../../core/trial/load-item'
 import { loadPack } from '../../core/trial/load-pack'
 import type { LogLine } from '../../core/trial/log'
 import { getPackBytes } from '../storage/packs'
@@ -25,12 +27,14 @@ const endpoint = {
     if (!bytes) throw new PlainError('nothing was packed yet', 'Trial', 'Pack the crate first.')
     const { rulebook } = gameSchema.parse(rawGame)
     const result = loadPack(bytes, rulebook)
+    const items: LoadedItem[] = []
+    for (const item of result.items) items.push(await cutHollows(item, rulebook))
     const scenes: SceneData[] = []
-    for (const item of result.items) scenes.push(await buildTrialScene(item, rulebook))
+    for (const item of items) scenes.push(await buildTrialScene(item, rulebook))
     const report: TrialReport = {
       loads: result.loads,
       log: result.log,
-      items: result.items.map(({ name, kind, triangles, solids, textures }) => ({
+      items: items.map(({ name, kind, triangles, solids, textures }) => ({
         name,
         triangles,
         solids: solids.length,

@@ -5,6 +5,7 @@ import { PlainError } from '../../core/support/plain-error'
 import { gameSchema } from '../../core/game/game'
 import { kindOf } from '../../core/game/load'
 import type { Rulebook } from '../../core/game/schema'
+import { cutHollows } from '../../core/trial/cut-hollows'
 import { loadPack } from '../../core/trial/load-pack'
 import { Yard } from '../../core/trial/yard/yard'
 import type { YardItem } from '../../core/trial/yard/yard-frame'
@@ -73,8 +74,9 @@ const endpoint = {
     const bytes = await getPackBytes(crateId)
     if (!bytes) throw new PlainError('nothing was packed yet', 'Trial', 'Pack the crate first.')
     const { rulebook } = gameSchema.parse(rawGame)
-    const item = loadPack(bytes, rulebook).items.find((each) => each.name === name)
-    if (!item) throw new PlainError('the pack does not load this item', name, 'See the log.')
+    const loaded = loadPack(bytes, rulebook).items.find((each) => each.name === name)
+    if (!loaded) throw new PlainError('the pack does not load this item', name, 'See the log.')
+    const item = await cutHollows(loaded, rulebook)
     await begin(
       [
         {

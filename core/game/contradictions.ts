@@ -3,6 +3,7 @@ import { fillTemplate } from '../support/templates.ts'
 import type { Rulebook } from './schema.ts'
 import { cleanName } from './clean-name.ts'
 import { carriedBy } from './formats.ts'
+import { wrongBodies } from './wrong-bodies.ts'
 import { wrongCatalogue } from './wrong-catalogue.ts'
 import { wrongGroups } from './wrong-groups.ts'
 import { limitsInOrder } from './limits-in-order.ts'
@@ -31,6 +32,7 @@ export function contradictions(rulebook: Rulebook): Contradiction[] {
     ...notNameable(rulebook),
     ...wrongSkeletons(rulebook),
     ...wrongGroups(rulebook),
+    ...wrongBodies(rulebook),
     ...wrongCatalogue(rulebook),
     ...limitsInOrder(rulebook),
   ]

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { bodyRoleSchema } from '../item/body-role.ts'
 import { turningSchema } from '../item/turning.ts'
 import { eventsSchema } from './schema-catalogue.ts'
 
@@ -67,7 +68,9 @@ export const kindSchema = z.object({
   attachPoints: z.boolean(),
   mostLights: z.number().int().nonnegative(),
   models: z.array(z.string()),
-  faceRoles: z.array(z.enum(['solid', 'hollow', 'trim'])).describe('Not read yet: faces take no role.'),
+  faceRoles: z
+    .array(bodyRoleSchema)
+    .describe('Which sorts of bodies its level geometry has, where `bodies` says how each is called.'),
   markers: z.boolean(),
   /** Whether it has to borrow the behaviour of a donor. */
   donorAsked: z.boolean().default(false),
@@ -175,6 +178,12 @@ export const motionSchema = z.object({
     .nullable()
     .default(null),
 })
+
+/** How level geometry calls its bodies, each with {part}; null where the game takes all of them as they stand. */
+export const bodiesSchema = z
+  .object({ solid: z.string().max(200), hollow: z.string().max(200), trim: z.string().max(200) })
+  .nullable()
+  .default(null)
 
 export const markerSchema = z.object({
   name: z.string(),

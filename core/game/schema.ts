@@ -4,6 +4,7 @@ import { itemEventSchema } from '../item/entry.ts'
 import { isLinearPattern } from '../support/pattern.ts'
 import {
   behaviourSchema,
+  bodiesSchema,
   kindSchema,
   levelsSchema,
   markerSchema,
@@ -231,6 +232,7 @@ const rulebookShape = z.object({
   catalogue: catalogueSchema.prefault({}),
   kinds: z.array(kindSchema).min(1),
   stock: stockSchema,
+  bodies: bodiesSchema,
   slots: slotsSchema.nullable().default(null),
   halfBlocks: halfBlocksSchema.nullable().default(null),
 })

@@ -1,5 +1,6 @@
 import { attachPointRules } from './motion/attach-points.ts'
 import { boneRules } from './motion/bones.ts'
+import { bodyRules } from './mesh/bodies.ts'
 import { clipRules } from './motion/clips.ts'
 import { cornerValueRules } from './mesh/corner-values.ts'
 import { donorRules } from './pack/donor.ts'
@@ -42,6 +43,7 @@ export const ruleFamilies: readonly RuleFamily[] = [
   cornerValueRules,
   surfaceRules,
   fineEdgeRules,
+  bodyRules,
   levelRules,
   nameRules,
   materialRules,

@@ -73,6 +73,7 @@ import { standInColours } from './surface/stand-in-colours.ts'
 import { standAsClipsBegin } from './motion/stand-as-clips-begin.ts'
 import type { AnyStep } from './step.ts'
 import { tagMaterials } from './surface/tag-materials.ts'
+import { tellBodies } from './mesh/tell-bodies.ts'
 import { triangulate } from './mesh/triangulate.ts'
 import { turnAxes } from './fit/turn-axes.ts'
 import { turnNormalMaps } from './surface/turn-normal-maps.ts'
@@ -111,6 +112,7 @@ export const steps: readonly AnyStep[] = [
   cleanMesh,
   evenTriangulationStep,
   flipFaces,
+  tellBodies,
   turnOutward,
   dropHidden,
   twoSided,

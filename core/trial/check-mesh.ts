@@ -1,6 +1,6 @@
 import { says, type FlagsOf } from './flags.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
-import { nameIsAccepted, trianglesOf, type SortedNodes } from './sorted-nodes.ts'
+import { bodyWord, nameIsAccepted, trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
 import { checkBones } from './check-bones.ts'
 import { checkCarried } from './check-carried.ts'
@@ -52,8 +52,10 @@ export function checkMesh(
   checkBones(file, nodes, kind, log)
   checkSurfaceValues(file, sorted, log)
   checkSizes(file, sorted.view, rulebook, log)
+  // A room is seen from inside.
+  const seen = sorted.view.filter(({ name }) => bodyWord(name, rulebook, kind) !== 'hollow')
   const share = backsSeenShare(
-    sorted.view.flatMap((node) => node.primitives.map((primitive) => drawable(node, primitive, rulebook, flagsOf))),
+    seen.flatMap((node) => node.primitives.map((primitive) => drawable(node, primitive, rulebook, flagsOf))),
   )
   if (share > MOST_BACKS && !kind.mesh.facesViewer)
     log.complain(

@@ -1,5 +1,6 @@
 import { standUpright } from './working-space.ts'
 import type { Kind, Rulebook } from '../game/schema.ts'
+import { checkBodies } from './check-bodies.ts'
 import { checkClips } from './check-clips.ts'
 import { checkFacing, type Turns } from './check-facing.ts'
 import { checkGroups, withoutBackdrops } from './check-groups.ts'
@@ -19,7 +20,7 @@ import { checkEvents } from './entry/check-events.ts'
 import { checkLike } from './entry/check-like.ts'
 import { checkLines } from './entry/check-lines.ts'
 import type { LoadedEntry } from './entry/read-entry.ts'
-import { fillTemplate, nameIsAccepted, sortNodes, trianglesOf } from './sorted-nodes.ts'
+import { bodyWord, fillTemplate, nameIsAccepted, sortNodes, trianglesOf } from './sorted-nodes.ts'
 
 /** An item as the game holds it after loading. */
 export interface LoadedItem {
@@ -95,7 +96,13 @@ export function loadItem(
     points.push(...checkAttachPoints(file, loaded.nodes, sorted.view, rulebook, kind, log))
     checkHalfBlocks(file, sorted.view, rulebook, kind, log)
   }
-  checkFineEdges(file, sorted.view, kind, log)
+  checkBodies(file, sorted.view, rulebook, kind, log)
+  checkFineEdges(
+    file,
+    sorted.view.filter(({ name }) => bodyWord(name, rulebook, kind) !== 'trim'),
+    kind,
+    log,
+  )
   const turns = checkFacing(
     file,
     entry.turns,
@@ -128,6 +135,8 @@ export function loadItem(
   checkLines(entryPath, entry, { own, items }, kind, rulebook, log)
   checkLike(entryPath, entry.like, { view: sorted.view, solids, materials }, kind, rulebook, log)
   checkEvents(entryPath, entry.item, entry.events, { nodes, clips, solids, things, markers }, items, rulebook, log)
+  // What is cut out or only seen stops nobody.
+  const standing = sorted.view.filter(({ name }) => bodyWord(name, rulebook, kind) === 'solid')
   return {
     name: entry.item,
     kind: kind.id,
@@ -137,7 +146,7 @@ export function loadItem(
     // Where a game is built of blocks, or of bodies that one walks on, they are what one bumps into.
     solids:
       rulebook.halfBlocks || isLevelGeometry(kind)
-        ? surfacesAsSolids(sorted.view, (name) => materials.get(name)?.surface ?? '', rulebook)
+        ? surfacesAsSolids(standing, (name) => materials.get(name)?.surface ?? '', rulebook)
         : solids,
     // The game lights as many as the kind may have.
     lights: nodes.filter(({ light }) => light !== null).slice(0, kind.mostLights),

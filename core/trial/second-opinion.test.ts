@@ -118,6 +118,11 @@ describe('the loader as a second opinion', () => {
       'like-unknown',
       // Level geometry: see ground-packs.test.ts.
       'edge-too-fine',
+      'body-unknown',
+      'body-open',
+      'body-inside-out',
+      'hollow-outward',
+      'hollow-cuts-nothing',
       // What faces the viewer: see facing-packs.test.ts.
       'facing-turns',
       'facing-flat',

@@ -1,5 +1,5 @@
 import { RE2JS } from 're2js'
-import type { Rulebook } from '../game/schema.ts'
+import type { Kind, Rulebook } from '../game/schema.ts'
 import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 
 /** What each node of the mesh file is for, by its name alone. */
@@ -54,6 +54,20 @@ export function sortNodes(nodes: readonly LoadedNode[], rulebook: Rulebook): Sor
     else sorted.view.push(node)
   }
   return sorted
+}
+
+type BodyWord = keyof NonNullable<Rulebook['bodies']>
+
+/** What a body of level geometry is by the beginning and the end of its name; solid where nothing is said. */
+export function bodyWord(name: string, { bodies }: Rulebook, { faceRoles }: Kind): BodyWord {
+  if (!bodies || faceRoles.length === 0) return 'solid'
+  const fits = (word: BodyWord): boolean => {
+    const [before, after = ''] = bodies[word].split('{part}')
+    return name.length > before.length + after.length && name.startsWith(before) && name.endsWith(after)
+  }
+  const words: BodyWord[] = ['solid', 'hollow', 'trim']
+  // Of two that fit, the one that has more in the name counts.
+  return words.filter(fits).sort((a, b) => bodies[b].length - bodies[a].length)[0] ?? 'solid'
 }
 
 /** Levels and shadows hang below the part they stand for and begin with its name. */

@@ -1,5 +1,6 @@
 import { turningWords } from '../../item/turning.ts'
 import { formatCount } from '../../support/wording.ts'
+import { tellsBodies } from '../body-names.ts'
 import type { Kind, Rulebook } from '../schema.ts'
 import { ofKinds, type RuleSentence, type SentencesOf } from './sentence.ts'
 
@@ -43,6 +44,9 @@ export const meshSentences: SentencesOf = (rulebook) => [
   ...ofKinds(rulebook, 'mesh', 'mesh.closedSurfaces', 'What is inside and outside has to be told apart.', ({ mesh }) =>
     mesh?.closedSurfaces ? 'Its surfaces are closed.' : null,
   ),
+  ...ofKinds(rulebook, 'mesh', 'faceRoles', 'Bodies are cut out of each other before they are walked on.', (kind) =>
+    tellsBodies(rulebook, kind) ? bodiesSentence(rulebook, kind) : null,
+  ),
   ...ofKinds(rulebook, 'mesh', 'mesh.shortestEdge', 'What is finer falls out where the game cuts it.', ({ mesh }) =>
     (mesh?.shortestEdge ?? null) === null
       ? null
@@ -82,6 +86,13 @@ function halfBlockSentences({ halfBlocks, space }: Rulebook): RuleSentence[] {
     ),
     of('mostTrays', `At most ${halfBlocks.mostTrays} trays, each with one finish.`, 'So many stand beside the board.'),
   ]
+}
+
+/** Which sorts of bodies there are, and what each is called. */
+function bodiesSentence({ bodies }: Rulebook, { faceRoles }: Kind): string {
+  const does = { solid: 'stands there', hollow: 'is cut out of what stands there', trim: 'is only seen' }
+  const said = faceRoles.map((role) => `“${bodies?.[role].replace('{part}', '…') ?? role}” ${does[role]}`)
+  return `What is named ${said.join(', ')}.`
 }
 
 function facingSentence({ turns, aboveHead, throwsShadow }: NonNullable<NonNullable<Kind['mesh']>['facing']>): string {

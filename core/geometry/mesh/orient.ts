@@ -108,8 +108,18 @@ export function orientOutward(positions: Float32Array, indices: Uint32Array, ite
   return { flip, pieces: pieces.length, turnedPieces, withoutOutside, piecesWithoutOutside }
 }
 
-/** Volume enclosed by triangles, measured from the first one's corner to keep precision far from the origin. */
-function signedVolume(positions: Float32Array, indices: Uint32Array, triangles: Uint32Array, flip: Uint8Array): number {
+/**
+ * Volume enclosed by triangles (divergence theorem), negative where they look inward; measured from the first one's
+ * corner to keep precision far from the origin.
+ * @param triangles numbers of those that are asked about
+ * @param flip 1 where a triangle counts as turned over
+ */
+export function signedVolume(
+  positions: Float32Array,
+  indices: Uint32Array,
+  triangles: Uint32Array,
+  flip: Uint8Array,
+): number {
   const origin = indices[triangles[0] * 3] * 3
   const [ox, oy, oz] = [positions[origin], positions[origin + 1], positions[origin + 2]]
   let volume = 0

@@ -75,3 +75,22 @@ export function smallestAngleOf(places: Float32Array, a: number, b: number, c: n
   }
   return smallest
 }
+
+/**
+ * Whether a mesh encloses something: each edge is gone along as often one way as the other. Triangles without three
+ * places count for nothing.
+ * @param placeOfIndex place of each triangle corner, 3 a triangle
+ *
+ * @example isClosed(Uint32Array.from([0, 1, 2])) // false
+ */
+export function isClosed(placeOfIndex: Uint32Array): boolean {
+  const count = placeOfIndex.reduce((most, place) => Math.max(most, place), 0) + 1
+  const balance = new Map<number, number>()
+  for (let edge = 0; edge < placeOfIndex.length; edge++) {
+    const [from, to, third] = [edge, nextEdge(edge), previousEdge(edge)].map((each) => placeOfIndex[each])
+    if (from === to || to === third || from === third) continue
+    const key = Math.min(from, to) * count + Math.max(from, to)
+    balance.set(key, (balance.get(key) ?? 0) + (from < to ? 1 : -1))
+  }
+  return balance.size > 0 && [...balance.values()].every((each) => each === 0)
+}

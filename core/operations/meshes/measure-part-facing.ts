@@ -1,7 +1,7 @@
-import type { Document, Primitive } from '@gltf-transform/core'
+import type { Primitive } from '@gltf-transform/core'
 import { transformedPoints } from '../../maths/matrices.ts'
 import { isMirroring, mergedTriangles } from '../../item/measure.ts'
-import { countPrimitiveTriangles, listViewParts, restMatrix, type Part } from '../../item/parts.ts'
+import { countPrimitiveTriangles, restMatrix, type Part } from '../../item/parts.ts'
 import { readPrimitive, reversedWinding } from '../../item/primitive-arrays.ts'
 import { measureFacing, type SeenItem } from '../../geometry/surface/facing.ts'
 import { orientOutward, windPieces, type Orientation } from '../../geometry/mesh/orient.ts'
@@ -33,9 +33,11 @@ const lookAt = rememberByValue(
   16,
 )
 
-/** Looks at the item from all round and from a figure's eyes, and finds the parts whose backs show. */
-export function measurePartFacing(document: Document, eyeHeight: number | null = null): PartFacing {
-  const parts = listViewParts(document)
+/**
+ * Looks at the item from all round and from a figure's eyes, and finds the parts whose backs show.
+ * @param parts what there is to see; those that are not of the thing's outside are left out by who asks
+ */
+export function measurePartFacing(parts: readonly Part[], eyeHeight: number | null = null): PartFacing {
   const item = seenItem(parts)
   const { measure, views } = lookAt(item, eyeHeight)
   const worst = [...measure.inwardByPart]
@@ -78,8 +80,7 @@ export const worstBacks = (facing: PartFacing): PartFacing['parts'] =>
   facing.parts.filter((part) => part.share > TOLERATED_BACKS_SHARE / 4)
 
 /** Which of the named parts have faces that turning outward would turn. */
-export function partsToTurn(document: Document, names: readonly string[]): Set<string> {
-  const parts = listViewParts(document)
+export function partsToTurn(parts: readonly Part[], names: readonly string[]): Set<string> {
   const item = mergedTriangles(parts)
   const caster = createRayCaster(item.positions, item.indices)
   const found = new Set<string>()

@@ -1,5 +1,5 @@
 import { carriedBy } from '../../game/formats.ts'
-import type { Document, Primitive } from '@gltf-transform/core'
+import type { Primitive } from '@gltf-transform/core'
 import { presentMaps, showsRelief } from '../../game/map-roles.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { listAllParts, listViewParts, type Part } from '../../item/parts.ts'
@@ -10,6 +10,7 @@ import {
   TOLERATED_BACKS_SHARE,
   worstBacks,
 } from '../../operations/meshes/measure-part-facing.ts'
+import { outsideParts } from '../../operations/meshes/bodies.ts'
 import { placeOfParts } from '../places.ts'
 import type { Finding, RuleFamily } from '../rule.ts'
 
@@ -23,7 +24,10 @@ export const faceRules: RuleFamily = {
     // What is turned to who looks has no back that anybody sees.
     const findings: Finding[] = kind.mesh?.facesViewer
       ? []
-      : [...backsSeen(document, rulebook.space.figure.eyeHeight), ...withoutOutside(parts)]
+      : [
+          ...backsSeen(outsideParts(document, { rulebook, kind }), rulebook.space.figure.eyeHeight),
+          ...withoutOutside(parts),
+        ]
     for (const part of listAllParts(document).filter(
       ({ extras }) => extras.role === 'part' || extras.role === 'level',
     )) {
@@ -92,16 +96,15 @@ const isRelief = (primitive: Primitive, rulebook: Rulebook): boolean => {
 }
 
 /** Backs that one sees: turned over where a part is inside out, without back faces where its inside shows. */
-function backsSeen(document: Document, eyeHeight: number): Finding[] {
-  const parts = listViewParts(document)
-  const facing = measurePartFacing(document, eyeHeight)
+function backsSeen(parts: readonly Part[], eyeHeight: number): Finding[] {
+  const facing = measurePartFacing(parts, eyeHeight)
   // What other directions or a figure's eyes see is a note: the loader looks along the axes.
   const risky = facing.shareAlongAxes > TOLERATED_BACKS_SHARE
   if (!risky && facing.share <= TOLERATED_BACKS_SHARE) return []
   const many = worstBacks(facing)
   const worst = many.length > 0 ? many : facing.parts.slice(0, 1)
   const turnable = partsToTurn(
-    document,
+    parts,
     worst.map((part) => part.name),
   )
   const percent = `${((risky ? facing.shareAlongAxes : facing.share) * 100).toFixed(1)} %`

@@ -3,6 +3,7 @@ import { listViewParts, restMatrix, type Part } from '../../item/parts.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
 import { transformedPoints } from '../../maths/matrices.ts'
 import { formatLength, plural } from '../../support/wording.ts'
+import { bodyRole } from '../../operations/meshes/bodies.ts'
 import { placeOfParts } from '../places.ts'
 import type { RuleFamily } from '../rule.ts'
 
@@ -13,7 +14,9 @@ export const fineEdgeRules: RuleFamily = {
   check({ document, kind, rulebook }) {
     const least = kind.mesh?.shortestEdge ?? null
     if (least === null) return []
+    // What is only seen is cut by nothing.
     const fine = listViewParts(document)
+      .filter((part) => bodyRole(part, { rulebook, kind }) !== 'trim')
       .map((part) => ({ part, edges: edgesOf(part, least) }))
       .filter(({ edges }) => edges.length > 0)
     if (fine.length === 0) return []

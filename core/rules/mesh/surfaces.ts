@@ -1,3 +1,4 @@
+import { tellsBodies } from '../../game/body-names.ts'
 import { transformedPoints } from '../../maths/matrices.ts'
 import { listViewParts, restMatrix, type Part } from '../../item/parts.ts'
 import { faultsOf, type MeshFaults } from '../../geometry/mesh/mesh-faults.ts'
@@ -24,7 +25,7 @@ interface Faulty {
 export const surfaceRules: RuleFamily = {
   id: 'surfaces',
   ofMeshes: true,
-  check({ document, kind }) {
+  check({ document, kind, rulebook }) {
     if (!kind.mesh) return []
     const faulty = listViewParts(document).map(lookAt)
     const findings: Finding[] = []
@@ -76,7 +77,9 @@ export const surfaceRules: RuleFamily = {
       })
     }
     const holes = told(faulty, ({ openLoops }) => openLoops.length)
-    if (holes.count > 0 && !kind.mesh.facesViewer && (kind.mesh.closedSurfaces || holes.count <= FEW_HOLES)) {
+    // Where bodies are told apart, their own rule says which have to be closed.
+    const isMeant = kind.mesh.facesViewer || tellsBodies(rulebook, kind)
+    if (holes.count > 0 && !isMeant && (kind.mesh.closedSurfaces || holes.count <= FEW_HOLES)) {
       findings.push({
         ...common(holes),
         rule: 'holes',

@@ -1,9 +1,9 @@
 import { z } from 'zod'
 import { mergedTriangles } from '../../item/measure.ts'
-import { listViewParts } from '../../item/parts.ts'
 import { dropUnusedAccessors, readPrimitive, writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 import { flipTriangles } from '../../geometry/mesh/orient.ts'
 import { createRayCaster } from '../../geometry/surface/ray-caster.ts'
+import { outsideParts } from '../../operations/meshes/bodies.ts'
 import { measurePartFacing, orientInScene, partsToTurn } from '../../operations/meshes/measure-part-facing.ts'
 import { defineStep } from '../step.ts'
 import { formatCount, plural } from '../../support/wording.ts'
@@ -20,12 +20,13 @@ export const turnOutward = defineStep<z.infer<typeof parameters>>({
   parameters,
   fields: () => [{ type: 'parts', key: 'leaveAlone', label: 'Leave alone' }],
   defaults: () => ({ leaveAlone: [] }),
-  propose({ document }) {
-    const { share, parts } = measurePartFacing(document)
+  propose(context) {
+    const outside = outsideParts(context.document, context)
+    const { share, parts } = measurePartFacing(outside)
     if (
       share < 0.001 ||
       partsToTurn(
-        document,
+        outside,
         parts.map((part) => part.name),
       ).size === 0
     )
@@ -37,8 +38,8 @@ export const turnOutward = defineStep<z.infer<typeof parameters>>({
       },
     ]
   },
-  async run({ document, parameters: { leaveAlone }, progress }) {
-    const parts = listViewParts(document)
+  async run({ document, rulebook, kind, parameters: { leaveAlone }, progress }) {
+    const parts = outsideParts(document, { rulebook, kind })
     const item = mergedTriangles(parts)
     const caster = createRayCaster(item.positions, item.indices)
     let turned = 0

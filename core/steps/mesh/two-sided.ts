@@ -13,6 +13,8 @@ import {
 } from '../../item/primitive-arrays.ts'
 import { flagFor, materialTag, setMaterialTag } from '../../game/material-tag.ts'
 import type { Rulebook } from '../../game/schema.ts'
+import type { StepContext } from '../../operations/context.ts'
+import { outsideParts } from '../../operations/meshes/bodies.ts'
 import {
   measurePartFacing,
   partsWithoutOutside,
@@ -46,14 +48,14 @@ export const twoSided = defineStep<Parameters>({
     },
     { type: 'parts', key: 'parts', label: 'Parts' },
   ],
-  defaults: ({ document, rulebook }) => ({
-    parts: partsInNeed(document, rulebook),
-    how: flagKnown(rulebook) ? 'flag' : 'faces',
+  defaults: (context) => ({
+    parts: partsInNeed(context),
+    how: flagKnown(context.rulebook) ? 'flag' : 'faces',
   }),
   propose(context) {
     // What is turned to who looks has no back that anybody sees.
     if (context.kind.mesh?.facesViewer) return []
-    const facing = measurePartFacing(context.document, context.rulebook.space.figure.eyeHeight)
+    const facing = measurePartFacing(outsideParts(context.document, context), context.rulebook.space.figure.eyeHeight)
     if (facing.share <= TOLERATED_BACKS_SHARE) return []
     const { share } = facing
     const open = worstBacks(facing).map((part) => part.name)
@@ -88,8 +90,9 @@ export const twoSided = defineStep<Parameters>({
 const flagKnown = (rulebook: Rulebook): boolean => flagFor(rulebook, 'two-sided') !== null
 
 /** Parts whose inside shows, and those that have no outside at all. */
-function partsInNeed(document: Document, rulebook: Rulebook): string[] {
-  const open = worstBacks(measurePartFacing(document, rulebook.space.figure.eyeHeight)).map((part) => part.name)
+function partsInNeed({ document, rulebook, kind }: StepContext): string[] {
+  const seen = outsideParts(document, { rulebook, kind })
+  const open = worstBacks(measurePartFacing(seen, rulebook.space.figure.eyeHeight)).map((part) => part.name)
   return [...new Set([...open, ...partsWithoutOutside(listViewParts(document)).map((part) => part.name)])]
 }
 

@@ -2,6 +2,7 @@ import { roleOfKey } from '../../game/map-roles.ts'
 import { materialTag, setMaterialTag, type MaterialTag } from '../../game/material-tag.ts'
 import type { Document, Node, Material } from '@gltf-transform/core'
 import { z } from 'zod'
+import { bodyInName, bodyName } from '../../game/body-names.ts'
 import { groupName } from '../../game/group-names.ts'
 import { annotationKind } from '../../item/annotations/index.ts'
 import { getNodeExtras, getTextureExtras } from '../../item/extras.ts'
@@ -108,8 +109,10 @@ function planNodes(
     if (getNodeExtras(node).role !== 'part') continue
     const room = withRoomFor(endingOfMade(node, rulebook), rulebook)
     const { group } = getNodeExtras(node)
+    const body = bodyInName(rulebook, node.getName())
     const name = group ? groupName(room, group, node.getName()) : cleanName(room, node.getName(), 'part')
-    rename(node, uniqueName(room, name, taken))
+    // What a body does is said at the beginning or the end of its name: a number has to leave it there.
+    rename(node, body === 'solid' ? uniqueName(room, name, taken) : bodyName(room, body, node.getName(), taken))
   }
   for (const node of nodes) {
     const extras = getNodeExtras(node)

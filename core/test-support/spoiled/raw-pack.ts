@@ -283,7 +283,7 @@ export function assemble(pack: RawPack): Uint8Array {
   }))
   const manifest = {
     game: 'tarn-and-tiller',
-    version: '1.5',
+    version: '1.6',
     title: 'Keg',
     items: [{ name: 'keg', kind: 'prop' }],
     files: listed,

@@ -1,0 +1,66 @@
+import type { Document } from '@gltf-transform/core'
+import { bodyInName, tellsBodies } from '../../game/body-names.ts'
+import type { Kind, Rulebook } from '../../game/schema.ts'
+import { faultsOf } from '../../geometry/mesh/mesh-faults.ts'
+import { signedVolume } from '../../geometry/mesh/orient.ts'
+import { isClosed, placeMesh } from '../../geometry/mesh/triangle-mesh.ts'
+import type { BodyRole } from '../../item/body-role.ts'
+import { isMirroring, partsBounds } from '../../item/measure.ts'
+import { listViewParts, restMatrix, type Part } from '../../item/parts.ts'
+import { reversedWinding } from '../../item/primitive-arrays.ts'
+import { transformedPoints } from '../../maths/matrices.ts'
+import { readMesh } from './mesh-arrays.ts'
+
+type Spot = [number, number, number]
+
+interface Of {
+  rulebook: Rulebook
+  kind: Kind
+}
+
+/** A part of level geometry as the game takes it. */
+export interface Body {
+  part: Part
+  is: BodyRole
+  closed: boolean
+  /** A place on each hole or open border, in the scene; 20 at most. */
+  openAt: Spot[]
+  /** What it encloses, in cubed game units; negative where its faces look inward. */
+  volume: number
+}
+
+/** What a part does as level geometry; solid where the game does not tell bodies apart. */
+export const bodyRole = ({ name }: Part, { rulebook, kind }: Of): BodyRole =>
+  tellsBodies(rulebook, kind) ? bodyInName(rulebook, name) : 'solid'
+
+/** Every body of level geometry, measured where it stands; none where the game does not tell them apart. */
+export function listBodies(document: Document, of: Of): Body[] {
+  if (!tellsBodies(of.rulebook, of.kind)) return []
+  return listViewParts(document).map((part) => ({ part, is: bodyRole(part, of), ...enclosed(part) }))
+}
+
+function enclosed(part: Part): Pick<Body, 'closed' | 'openAt' | 'volume'> {
+  const { positions, indices } = readMesh(part.mesh)
+  const matrix = restMatrix(part.node)
+  const all = Uint32Array.from({ length: indices.length / 3 }, (_triangle, at) => at)
+  const mesh = placeMesh(positions, indices)
+  const { openLoops } = faultsOf(mesh)
+  const places = transformedPoints(mesh.places, matrix)
+  const wound = isMirroring(matrix) ? reversedWinding(indices) : indices
+  const none = new Uint8Array(all.length)
+  return {
+    closed: isClosed(mesh.placeOfIndex),
+    openAt: openLoops.slice(0, 20).map(([first]) => [...places.subarray(first * 3, first * 3 + 3)] as Spot),
+    volume: all.length > 0 ? signedVolume(transformedPoints(positions, matrix), wound, all, none) : 0,
+  }
+}
+
+/** Drawn parts that have an outside to be looked at: of a hollow one only ever sees the inside. */
+export const outsideParts = (document: Document, of: Of): Part[] =>
+  listViewParts(document).filter((part) => bodyRole(part, of) !== 'hollow')
+
+/** Whether the boxes of two parts have room in common. */
+export function boxesMeet(a: Part, b: Part): boolean {
+  const [first, second] = [partsBounds([a]), partsBounds([b])]
+  return [0, 1, 2].every((axis) => first.min[axis] < second.max[axis] && second.min[axis] < first.max[axis])
+}

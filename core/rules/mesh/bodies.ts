@@ -1,0 +1,101 @@
+import { boxesMeet, listBodies, type Body } from '../../operations/meshes/bodies.ts'
+import { plural } from '../../support/wording.ts'
+import { placeOfParts } from '../places.ts'
+import type { Finding, RuleContext, RuleFamily } from '../rule.ts'
+
+/** Bodies of level geometry that the game tells apart: each known to the kind, turned as one sees it, cutting something. */
+export const bodyRules: RuleFamily = {
+  id: 'bodies',
+  ofMeshes: true,
+  check(context) {
+    const bodies = listBodies(context.document, context)
+    const cut = bodies.filter(({ is }) => is !== 'trim')
+    const standing = bodies.filter(({ is }) => is === 'solid')
+    const unknown = bodies.filter(({ is }) => !context.kind.faceRoles.includes(is))
+    const open = cut.filter(({ closed }) => !closed)
+    const inward = standing.filter(({ closed, volume }) => closed && volume < 0)
+    const outward = bodies.filter(({ is, closed, volume }) => is === 'hollow' && closed && volume > 0)
+    const alone = bodies.filter(
+      ({ is, part }) => is === 'hollow' && !standing.some((other) => boxesMeet(part, other.part)),
+    )
+    return [
+      ...told(unknown, {
+        rule: 'body-unknown',
+        title: 'Sort of body not known',
+        limit: context.kind.faceRoles.join(', '),
+        message: (names) => `${names}: this kind has no such bodies`,
+        why: 'Its name says a sort that the game does not look for here.',
+        mend: { step: 'tell-bodies', label: 'Make them solid', parameters: { is: 'solid', parts: namesOf(unknown) } },
+      }),
+      ...told(open, {
+        rule: 'body-open',
+        title: 'Not closed',
+        limit: 'closed',
+        message: (names) => `${names} cannot be cut: ${open.length === 1 ? 'it is' : 'they are'} not closed`,
+        why: 'What has no inside is left out where the game cuts bodies.',
+        mend: openMend(open, standing, context),
+      }),
+      ...told(inward, {
+        rule: 'body-inside-out',
+        title: 'Solid inside out',
+        limit: 'outward',
+        message: (names) => `${names}: the faces look inward, and it is named as one that stands there`,
+        why: 'The game takes the inside for the outside: one falls through, or sees nothing.',
+        mend: {
+          step: 'tell-bodies',
+          label: 'Turn outward',
+          parameters: { is: 'solid', parts: namesOf(inward) },
+        },
+      }),
+      ...told(outward, {
+        rule: 'hollow-outward',
+        title: 'Room turned outward',
+        limit: 'inward',
+        message: (names) => `${names}: the faces look outward, and a room is seen from inside`,
+        why: 'Its walls would be drawn towards the rock and not towards who stands in it.',
+        mend: {
+          step: 'tell-bodies',
+          label: 'Turn inward',
+          parameters: { is: 'hollow', parts: namesOf(outward) },
+        },
+      }),
+      ...told(alone, {
+        rule: 'hollow-cuts-nothing',
+        title: 'Room in nothing',
+        limit: 'within a solid',
+        message: (names) => `${names} lies in no body that stands there, and cuts nothing out`,
+        why: 'A room is what is missing of a solid; by itself it is not there.',
+        mend: null,
+      }),
+    ]
+  },
+}
+
+const namesOf = (bodies: readonly Body[]): string[] => bodies.map(({ part }) => part.name)
+
+type Said = Pick<Finding, 'rule' | 'title' | 'limit' | 'why' | 'mend'> & { message: (names: string) => string }
+
+function told(bodies: readonly Body[], { message, ...said }: Said): Finding[] {
+  if (bodies.length === 0) return []
+  const names = namesOf(bodies)
+  return [
+    {
+      ...said,
+      severity: 'risky',
+      stage: 'mesh',
+      where: names[0],
+      place: placeOfParts(
+        bodies.map(({ part }) => part),
+        bodies.flatMap(({ openAt }) => openAt),
+      ),
+      value: plural(bodies.length, 'part'),
+      message: message(`${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''}`),
+    },
+  ]
+}
+
+/** What is not closed may be only seen, where something else is left to stand on; or its small holes are closed. */
+const openMend = (open: readonly Body[], standing: readonly Body[], { kind }: RuleContext): Finding['mend'] =>
+  kind.faceRoles.includes('trim') && standing.some(({ closed }) => closed)
+    ? { step: 'tell-bodies', label: 'Make them trim', parameters: { is: 'trim', parts: namesOf(open) } }
+    : { step: 'clean-mesh', label: 'Close small holes', parameters: { holeEdges: 12 } }

@@ -1,0 +1,159 @@
+import type { Document } from '@gltf-transform/core'
+import { describe, expect, it } from 'vitest'
+import { prepareItem } from '../crate/prepare-item.ts'
+import { kindOf } from '../game/load.ts'
+import { rulebookSchema, type Rulebook } from '../game/schema.ts'
+import { boxMesh } from '../geometry/shapes/box-mesh.ts'
+import { listViewParts } from '../item/parts.ts'
+import { packItems } from '../pack/pack-crate.ts'
+import { checkItem } from '../rules/registry.ts'
+import { documentOf, turnedOver } from '../test-support/meshes.ts'
+import { tarnAndTiller } from '../test-support/prepared-gate.ts'
+import { runStep } from '../test-support/step-runs.ts'
+import { memoryStore } from '../worklist/result-store.ts'
+import { cutHollows } from './cut-hollows.ts'
+import { loadPack } from './load-pack.ts'
+import { Yard } from './yard/yard.ts'
+import type { YardInput } from './yard/yard-frame.ts'
+
+/** A game with other words for the same: the word stands at the end, and nothing is trim. */
+const other: Rulebook = rulebookSchema.parse({
+  ...tarnAndTiller,
+  id: 'tarn-caves',
+  bodies: { solid: '{part}_rock', hollow: '{part}_cave', trim: '{part}_deco' },
+  kinds: tarnAndTiller.kinds.map((kind) => (kind.id === 'ground' ? { ...kind, faceRoles: ['solid', 'hollow'] } : kind)),
+})
+
+/** A rock with a passage through it from front to back, as a room whose faces look inward; and a rail beside. */
+const rock = (names = { rock: 'rock', passage: 'passage', rail: 'rail' }): Document =>
+  documentOf({
+    [names.rock]: boxMesh({ min: [-4, 0, -4], max: [4, 5, 4] }),
+    [names.passage]: turnedOver(boxMesh({ min: [-1.5, 0.5, -5], max: [1.5, 4, 5] })),
+    [names.rail]: openBox([2, 5, 0], [2.2, 6, 1]),
+  })
+
+/** A box without its first face. */
+function openBox(min: [number, number, number], max: [number, number, number]) {
+  const { positions, indices } = boxMesh({ min, max })
+  return { positions, indices: indices.slice(6) }
+}
+
+const findings = (document: Document, rulebook: Rulebook) =>
+  checkItem({ document, rulebook, kind: kindOf(rulebook, 'ground'), itemName: 'rock', slot: null }).findings
+
+const load = async (document: Document, rulebook: Rulebook) => {
+  const kind = kindOf(rulebook, 'ground')
+  const { bytes } = await packItems([{ name: 'rock', kind, document }], rulebook, 'rock')
+  return loadPack(bytes, rulebook)
+}
+
+async function prepared(document: Document, rulebook = tarnAndTiller): Promise<Document> {
+  const kind = kindOf(rulebook, 'ground')
+  const { result } = await prepareItem(
+    { key: 'rock', document },
+    { rulebook, kind, store: memoryStore() },
+    { itemName: 'rock' },
+  )
+  return result.document
+}
+
+const namesIn = (document: Document): string[] => listViewParts(document).map(({ name }) => name)
+
+describe('solid, hollow and trim', () => {
+  it('are told by Prepare from how faces look, in the words of each game', async () => {
+    expect(namesIn(await prepared(rock()))).toEqual(['rock', 'hollow_passage', 'trim_rail'])
+    expect(namesIn(await prepared(rock(), other))).toEqual(['rock', 'passage_cave', 'rail'])
+  })
+
+  it('are kept where their names said so already, spelt as the game reads them', async () => {
+    const names = { rock: 'Big Rock', passage: 'hollow_The Passage', rail: 'trim_Rail 1' }
+    expect(namesIn(await prepared(rock(names)))).toEqual(['big_rock', 'hollow_the_passage', 'trim_rail_1'])
+  })
+
+  it('are walked through in Trial: the passage is cut out, shows its finish, and the rail stops nobody', async () => {
+    const { loads, items, log } = await load(await prepared(rock()), tarnAndTiller)
+    expect(loads).toBe(true)
+    expect(log.filter(({ code }) => code.startsWith('body.'))).toEqual([])
+    const [item] = items
+    expect(item.solids.map(({ name }) => name)).toEqual(['rock'])
+    const cut = await cutHollows(item, tarnAndTiller)
+    expect(cut.view.map(({ name }) => name)).toEqual(['rock', 'trim_rail'])
+    const materials = new Set(cut.view[0].primitives.map(({ material }) => material))
+    expect(materials.size).toBe(new Set(item.view.slice(0, 2).map(({ primitives }) => primitives[0].material)).size)
+    const through = async (solids: typeof cut.solids): Promise<number> => {
+      const yard = await Yard.open([{ name: 'rock', solids, loose: false }], tarnAndTiller, [0, 0.6, 0])
+      const ahead: YardInput = { walk: [0, 0, 1], look: [0, 0, 1], actions: [] }
+      let furthest = 0
+      for (let step = 0; step < 400; step++) furthest = yard.step(ahead).feet[2]
+      yard.close()
+      return furthest
+    }
+    expect(await through(cut.solids)).toBeGreaterThan(5)
+    expect(await through(item.solids)).toBeLessThan(4)
+  })
+
+  it('leaves an item without rooms as it is', async () => {
+    const [item] = (
+      await load(await prepared(documentOf({ quay: boxMesh({ min: [0, 0, 0], max: [4, 1, 4] }) })), other)
+    ).items
+    expect(await cutHollows(item, other)).toBe(item)
+  })
+})
+
+describe('bodies that cannot be cut', () => {
+  const solid = boxMesh({ min: [-4, 0, -4], max: [4, 5, 4] })
+  const room = boxMesh({ min: [-1, 1, -1], max: [1, 3, 1] })
+  type Parts = Parameters<typeof documentOf>[0]
+  const cases: { what: string; parts: Parts; rule: string | null; code: string | null }[] = [
+    { what: 'all is well', parts: { rock: solid, hollow_room: turnedOver(room) }, rule: null, code: null },
+    {
+      what: 'a room looks outward',
+      parts: { rock: solid, hollow_room: room },
+      rule: 'hollow-outward',
+      code: 'body.side',
+    },
+    { what: 'a solid looks inward', parts: { rock: turnedOver(solid) }, rule: 'body-inside-out', code: 'body.side' },
+    {
+      what: 'a room lies in nothing',
+      parts: { rock: solid, hollow_room: turnedOver(boxMesh({ min: [9, 0, 9], max: [10, 1, 10] })) },
+      rule: 'hollow-cuts-nothing',
+      code: 'body.alone',
+    },
+    { what: 'a solid is open', parts: { rock: openBox([0, 0, 0], [2, 2, 2]) }, rule: 'body-open', code: 'body.open' },
+    {
+      what: 'only trim is open',
+      parts: { rock: solid, trim_rail: openBox([2, 5, 0], [2.2, 6, 1]) },
+      rule: null,
+      code: null,
+    },
+  ]
+  it.each(cases)('are told before and complained of after: $what', async ({ parts, rule, code }) => {
+    const document = documentOf(parts)
+    const bodies = /^(body|hollow)-/
+    expect(
+      findings(document, tarnAndTiller)
+        .map((each) => each.rule)
+        .filter((id) => bodies.test(id)),
+    ).toEqual(rule === null ? [] : [rule])
+    const { log } = await load(document, tarnAndTiller)
+    expect(log.map((line) => line.code).filter((id) => id.startsWith('body.'))).toEqual(code === null ? [] : [code])
+  })
+
+  it('a sort that the kind does not have is told by both', async () => {
+    const document = documentOf({ stone_rock: solid, rail_deco: boxMesh({ min: [2, 5, 0], max: [3, 6, 1] }) })
+    expect(findings(document, other).map(({ rule }) => rule)).toContain('body-unknown')
+    expect((await load(document, other)).log.map(({ code }) => code)).toContain('body.word')
+  })
+
+  it.each(['hollow-outward', 'body-inside-out', 'body-open'])('%s is settled by its mend', async (rule) => {
+    const parts = cases.find((each) => each.rule === rule)?.parts
+    const document = documentOf(rule === 'body-open' ? { ...parts, floor: solid } : (parts ?? {}))
+    const found = findings(document, tarnAndTiller).find((each) => each.rule === rule)
+    expect(found?.mend?.step).toBe('tell-bodies')
+    expect(found?.place.spots.length).toBe(rule === 'body-open' ? 1 : 0)
+    const { after } = await runStep('tell-bodies', document, found?.mend?.parameters, {
+      kind: kindOf(tarnAndTiller, 'ground'),
+    })
+    expect(findings(after, tarnAndTiller).some((each) => each.rule === rule)).toBe(false)
+  })
+})
