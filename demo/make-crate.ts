@@ -74,6 +74,7 @@ const crates: Record<string, { title: string; game: string; items: DemoItem[] }>
       { folder: 'landing_planks', kind: 'finish', name: 'Landing planks' },
       { folder: 'rain_hat', kind: 'gear' },
       { folder: 'bow_pennants', kind: 'addition', name: 'Bow pennants' },
+      { folder: 'ferry_quay', kind: 'ground', name: 'Ferry quay' },
     ],
   },
   'hollin-yard.zip': {

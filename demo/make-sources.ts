@@ -5,6 +5,7 @@ import { awningGlb } from './canvas-awning.ts'
 import { buoyStl } from './channel-buoy.ts'
 import { draughtMarksPng } from './draught-marks.ts'
 import { ferryHullDae } from './ferry-hull.ts'
+import { quayGlb } from './ferry-quay.ts'
 import { stoveFbx } from './galley-stove.ts'
 import { planksMaps } from './landing-planks.ts'
 import { bellGlb } from './mooring-bell.ts'
@@ -42,6 +43,7 @@ const items: Record<string, Record<string, Uint8Array | string>> = {
     'oilskin_yellow.png': toPng(paint(128, 128, (u, v) => [214 - 20 * ((u * 8) % 1), 178 - 12 * ((v * 8) % 1), 52])),
     'oilskin_2025_old.png': toPng(paint(128, 128, (u) => [96, 104 - 10 * ((u * 8) % 1), 84])),
   },
+  ferry_quay: { 'ferry_quay.glb': await quayGlb() },
   bow_pennants: { 'bow_pennants.glb': await pennantsGlb() },
 }
 

@@ -4,6 +4,7 @@ import { factorOfHex } from '../../core/pictures/srgb'
 import { decodeAnyImage } from '../../core/pictures/open-image'
 import { motionFrames } from '../../core/operations/motion/pose'
 import { heldCorners } from '../../core/maths/bend'
+import { layByPlace } from '../../core/trial/lay-by-place'
 import { inverse } from '../../core/trial/matrices'
 import { heldBonesOf, loadedBones } from '../../core/trial/loaded-bones'
 import { secondsOf, standingsOf } from '../../core/trial/moving'
@@ -68,19 +69,22 @@ export async function buildTrialScene(item: LoadedItem, rulebook: Rulebook): Pro
       receivesShadow: !says(material.flags, 'receives-no-shadow', rulebook),
     })
   }
+  const losesUvs = rulebook.kinds.find(({ id }) => id === item.kind)?.mesh?.losesUVs === true
   for (const node of item.view) {
+    const laid = losesUvs ? layByPlace(node, rulebook.space.gridCell) : null
     scene.parts.push(
       part(
         node.name,
         'part',
-        node.world,
-        node.primitives.map((primitive) => ({
+        laid ? identity : node.world,
+        node.primitives.map((primitive, number) => ({
           positions: primitive.positions.slice(),
           indices: primitive.indices.slice(),
-          normals: primitive.normals?.slice() ?? null,
+          normals: laid ? null : (primitive.normals?.slice() ?? null),
           uvs: primitive.uvs?.slice() ?? null,
           material: numbers.get(primitive.material ?? '') ?? -1,
           looks: [],
+          ...laid?.[number],
         })),
       ),
     )

@@ -12,6 +12,7 @@ import { tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { runStep } from '../test-support/step-runs.ts'
 import { memoryStore } from '../worklist/result-store.ts'
 import { cutHollows } from './cut-hollows.ts'
+import { layByPlace } from './lay-by-place.ts'
 import { loadPack } from './load-pack.ts'
 import { Yard } from './yard/yard.ts'
 import type { YardInput } from './yard/yard-frame.ts'
@@ -78,6 +79,8 @@ describe('solid, hollow and trim', () => {
     expect(item.solids.map(({ name }) => name)).toEqual(['rock'])
     const cut = await cutHollows(item, tarnAndTiller)
     expect(cut.view.map(({ name }) => name)).toEqual(['rock', 'trim_rail'])
+    // The passage leads through it from end to end: what is drawn of the rock shows both finishes, each once.
+    expect(cut.solids.length).toBe(cut.view[0].primitives.length)
     const materials = new Set(cut.view[0].primitives.map(({ material }) => material))
     expect(materials.size).toBe(new Set(item.view.slice(0, 2).map(({ primitives }) => primitives[0].material)).size)
     const through = async (solids: typeof cut.solids): Promise<number> => {
@@ -121,6 +124,12 @@ describe('bodies that cannot be cut', () => {
     },
     { what: 'a solid is open', parts: { rock: openBox([0, 0, 0], [2, 2, 2]) }, rule: 'body-open', code: 'body.open' },
     {
+      what: 'a solid is two sheets back to back',
+      parts: { rock: solid, rail: boxMesh({ min: [5, 0, 0], max: [5, 1, 2] }) },
+      rule: 'body-open',
+      code: 'body.open',
+    },
+    {
       what: 'only trim is open',
       parts: { rock: solid, trim_rail: openBox([2, 5, 0], [2.2, 6, 1]) },
       rule: null,
@@ -155,5 +164,31 @@ describe('bodies that cannot be cut', () => {
       kind: kindOf(tarnAndTiller, 'ground'),
     })
     expect(findings(after, tarnAndTiller).some((each) => each.rule === rule)).toBe(false)
+  })
+})
+
+describe('pictures on level geometry', () => {
+  it('lie by place in the world: one for each so many units, upright on walls, the same on neighbouring bodies', async () => {
+    const two = documentOf({
+      left: boxMesh({ min: [-4, 0, 0], max: [0, 3, 4] }),
+      right: boxMesh({ min: [0, 0, 0], max: [4, 3, 4] }),
+    })
+    const [item] = (await load(await prepared(two), tarnAndTiller)).items
+    const seen = new Map<string, Set<string>>()
+    for (const node of item.view)
+      for (const { positions, uvs, indices } of layByPlace(node, 2)) {
+        expect(indices).toHaveLength(positions.length / 3)
+        for (let corner = 0; corner < indices.length; corner++) {
+          const [x, y, z] = positions.subarray(corner * 3, corner * 3 + 3)
+          const [u, v] = uvs.subarray(corner * 2, corner * 2 + 2)
+          // Sides are axis-aligned: both numbers of a picture are two of the place, halved.
+          expect([x, y, z].map((value) => value / 2)).toContain(u)
+          expect([x, y, z].map((value) => -value / 2)).toContain(v)
+          const key = [x, y, z].join(' ')
+          seen.set(key, (seen.get(key) ?? new Set()).add(`${u} ${v}`))
+        }
+      }
+    // A corner that both have: three pictures at most meet there, one an axis, whichever body shows them.
+    expect(seen.get('0 3 4')?.size).toBeLessThanOrEqual(3)
   })
 })

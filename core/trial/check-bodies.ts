@@ -1,5 +1,5 @@
 import type { Kind, Rulebook } from '../game/schema.ts'
-import { boxOf, inScene } from './check-mesh.ts'
+import { boxOf, inScene, sidesOf } from './check-mesh.ts'
 import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 import type { TrialLog } from './log.ts'
 import { mirrors } from './matrices.ts'
@@ -63,9 +63,12 @@ export function enclosed(node: LoadedNode): number | null {
         6
     }
   }
-  return triangles > 0 && [...edges.values()].every((balance) => balance === 0)
-    ? mirrors(node.world)
-      ? -volume
-      : volume
-    : null
+  const closed = [...edges.values()].every((balance) => balance === 0)
+  const longest = sidesOf(boxOf([node]))[2]
+  // Sheets back to back have no borders and no inside.
+  if (!closed || triangles === 0 || Math.abs(volume) <= ENCLOSES_NOTHING * longest ** 3) return null
+  return mirrors(node.world) ? -volume : volume
 }
+
+/** Share of a cube as long as the body, under which it has no inside. */
+const ENCLOSES_NOTHING = 1e-6

@@ -110,6 +110,7 @@ function surfacesOf(body: Manifold, materialOf: ReadonlyMap<number, string | nul
   const { numProp, vertProperties, triVerts, runIndex, runOriginalID } = body.getMesh()
   const byMaterial = new Map<string | null, number[]>()
   for (const [run, id] of runOriginalID.entries()) {
+    if (runIndex[run] === runIndex[run + 1]) continue
     const material = materialOf.get(id) ?? null
     const corners = byMaterial.get(material) ?? []
     for (let at = runIndex[run]; at < runIndex[run + 1]; at++) corners.push(triVerts[at])

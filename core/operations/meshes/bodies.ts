@@ -48,12 +48,19 @@ function enclosed(part: Part): Pick<Body, 'closed' | 'openAt' | 'volume'> {
   const places = transformedPoints(mesh.places, matrix)
   const wound = isMirroring(matrix) ? reversedWinding(indices) : indices
   const none = new Uint8Array(all.length)
+  const volume = all.length > 0 ? signedVolume(transformedPoints(positions, matrix), wound, all, none) : 0
+  const { min, max } = partsBounds([part])
+  const longest = Math.max(...[0, 1, 2].map((axis) => max[axis] - min[axis]))
   return {
-    closed: isClosed(mesh.placeOfIndex),
+    // Sheets back to back have no borders and no inside.
+    closed: isClosed(mesh.placeOfIndex) && Math.abs(volume) > ENCLOSES_NOTHING * longest ** 3,
     openAt: openLoops.slice(0, 20).map(([first]) => [...places.subarray(first * 3, first * 3 + 3)] as Spot),
-    volume: all.length > 0 ? signedVolume(transformedPoints(positions, matrix), wound, all, none) : 0,
+    volume,
   }
 }
+
+/** Share of a cube as long as the body, under which it has no inside. */
+const ENCLOSES_NOTHING = 1e-6
 
 /** Drawn parts that have an outside to be looked at: of a hollow one only ever sees the inside. */
 export const outsideParts = (document: Document, of: Of): Part[] =>

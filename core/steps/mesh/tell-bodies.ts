@@ -21,9 +21,9 @@ const parameters = z.object({
 type Parameters = z.infer<typeof parameters>
 
 const titles: Record<BodyRole, string> = {
-  solid: 'solid: they stand there',
-  hollow: 'hollow: cut out of what stands there',
-  trim: 'trim: only seen, nobody bumps into them',
+  solid: 'solid: stands there',
+  hollow: 'hollow: a room cut out',
+  trim: 'trim: only seen',
 }
 
 /** Says what parts of level geometry do, in the words of the game, and turns their faces as that asks. */
