@@ -74,9 +74,10 @@ export const commands: Readonly<Record<string, ListedCommand>> = {
     load: async () => (await import('./commands/trial.ts')).trial,
   },
   paths: {
-    usage: 'paths CRATE.zip|FOLDER [--find WORDS] [--trouble] | paths CRATE --rebase OLD=FOLDER --out CRATE.zip|FOLDER',
+    usage:
+      'paths CRATE.zip|FOLDER [--names] [--find WORDS] [--trouble] | paths CRATE --rebase OLD=FOLDER --out CRATE.zip|FOLDER',
     summary:
-      'Every file that the items of a crate ask for: as its source wrote it, as it was found, as it is packed; what is missing, there twice or on somebody’s disk. --rebase leads written paths below one folder to pictures in another.',
+      'Every file that the items of a crate ask for: as its source wrote it, as it was found, as it is packed; what is missing, there twice or on somebody’s disk; with --names those of parts and materials as well. --rebase leads written paths below one folder to pictures in another.',
     load: async () => (await import('./commands/paths.ts')).paths,
   },
   'touch-test': {

@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link } from 'react-router'
-import type { PathRow, PathTrouble } from '../../core/crate/path-row'
+import { pathSorts, type PathRow, type PathSort, type PathTrouble } from '../../core/crate/path-row'
 import { fitsPattern } from '../../core/support/name-pattern'
 import { useCrate } from '../crate/use-crate'
 import { requestRuns } from '../queries/crate-runs'
@@ -16,13 +16,24 @@ const troubleWords: Record<PathTrouble, string> = {
   unreadable: 'cannot be read',
   doubled: 'two files of that name',
   'own disk': 'on a disk of yours',
+  'not a name': 'not a name here',
 }
 const troubleStatus: Record<PathTrouble, Status> = {
   missing: 'blocks',
   unreadable: 'risky',
   doubled: 'risky',
   'own disk': 'note',
+  'not a name': 'blocks',
 }
+
+/** What is listed: files as a rule, since a scene may have hundreds of parts. */
+const listings = {
+  files: { label: 'files', sorts: ['mesh', 'picture'] },
+  parts: { label: 'names of parts', sorts: ['part'] },
+  materials: { label: 'names of materials', sorts: ['material'] },
+  all: { label: 'files and names', sorts: pathSorts },
+} as const satisfies Record<string, { label: string; sorts: readonly PathSort[] }>
+type Listing = keyof typeof listings
 
 const ROW_PIXELS = 45
 
@@ -32,7 +43,12 @@ export function PathsScreen() {
   useEffect(() => {
     requestRuns(crate, game)
   }, [crate, game])
-  const { rows, waiting } = usePathRows()
+  const { rows: all, waiting } = usePathRows()
+  const [listing, setListing] = useState<Listing>('files')
+  const rows = useMemo(() => {
+    const sorts: readonly PathSort[] = listings[listing].sorts
+    return all.filter(({ sort }) => sorts.includes(sort))
+  }, [all, listing])
   const [find, setFind] = useState('')
   const [trouble, setTrouble] = useState<PathTrouble | 'any' | ''>('')
   const shown = useMemo(
@@ -64,11 +80,26 @@ export function PathsScreen() {
           />
           <select
             className="field"
+            aria-label="What is listed"
+            value={listing}
+            onChange={(event) => {
+              setListing(event.target.value as Listing)
+              setTrouble('')
+            }}
+          >
+            {Object.entries(listings).map(([id, { label }]) => (
+              <option key={id} value={id}>
+                {label}
+              </option>
+            ))}
+          </select>
+          <select
+            className="field"
             aria-label="What is wrong"
             value={trouble}
             onChange={(event) => setTrouble(event.target.value as PathTrouble | 'any' | '')}
           >
-            <option value="">all paths</option>
+            <option value="">all of them</option>
             {present.length > 0 && <option value="any">with something to look at</option>}
             {present.map((each) => (
               <option key={each} value={each}>
@@ -80,11 +111,12 @@ export function PathsScreen() {
             <span className="num">
               {shown.length === rows.length ? rows.length : `${shown.length} of ${rows.length}`}
             </span>{' '}
-            paths{waiting > 0 && `; ${plural(waiting, 'item')} still being read`}
+            {listing === 'files' ? 'paths' : 'rows'}
+            {waiting > 0 && `; ${plural(waiting, 'item')} still being read`}
           </span>
         </div>
-        <RebaseBar rows={rows} />
-        <PathTable rows={shown} />
+        <RebaseBar rows={all} />
+        {rows.length === 0 && waiting > 0 ? null : <PathTable rows={shown} />}
       </div>
     </main>
   )
@@ -100,20 +132,20 @@ function PathTable({ rows }: { rows: readonly PathRow[] }) {
     overscan: 8,
   })
   if (rows.length === 0)
-    return <p className="py-6 text-center text-ink-2">No path is like that. Items that bring no files ask for none.</p>
+    return <p className="py-6 text-center text-ink-2">Nothing is like that. Items that bring no files ask for none.</p>
   return (
     <div ref={frame} className="relative min-h-0 overflow-y-auto" tabIndex={0} role="group" aria-label="Paths">
       <table className="w-full table-fixed text-left text-[13px]" aria-rowcount={rows.length + 1}>
         <thead className="sticky top-0 z-10 bg-paper">
           <tr className="caption border-b border-edge-strong">
             <th scope="col" className="w-[18%] py-1.5 pr-4 font-semibold">
-              Item asks for
+              Item and what
             </th>
             <th scope="col" className="w-[27%] py-1.5 pr-4 font-semibold">
               As the source wrote it
             </th>
             <th scope="col" className="w-[19%] py-1.5 pr-4 font-semibold">
-              File
+              File or name
             </th>
             <th scope="col" className="py-1.5 font-semibold">
               As it is packed
@@ -129,7 +161,8 @@ function PathTable({ rows }: { rows: readonly PathRow[] }) {
 }
 
 function PathCells({ row, crateId }: { row: PathRow; crateId: string }) {
-  const { id, item, asks, written, found, stock, packed, trouble } = row
+  const { id, item, sort, asks, written, found, stock, packed, trouble } = row
+  const isName = sort === 'part' || sort === 'material'
   return (
     <>
       <td className="py-1.5 pr-4">
@@ -142,11 +175,14 @@ function PathCells({ row, crateId }: { row: PathRow; crateId: string }) {
       <td className="py-1.5 pr-4 [overflow-wrap:anywhere]">
         {trouble !== null && (
           <span className="flex items-center gap-1.5">
-            <StatusMark status={troubleStatus[trouble]} /> {troubleWords[trouble]}
+            <StatusMark status={troubleStatus[trouble]} />{' '}
+            {isName && trouble === 'doubled' ? 'stands twice' : troubleWords[trouble]}
           </span>
         )}
         {stock !== null ? (
           <span className="text-ink-2">the game’s own</span>
+        ) : isName ? (
+          trouble === null && <span className="text-ink-2">{packed[0] === written ? 'kept' : 'renamed'}</span>
         ) : (
           found !== null && <span className="num text-[12px] text-ink-2">{found === written ? 'the same' : found}</span>
         )}

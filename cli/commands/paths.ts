@@ -23,6 +23,7 @@ export const paths: Command = {
     const call = parseCall(words, {
       find: { type: 'string' },
       trouble: { type: 'boolean' },
+      names: { type: 'boolean' },
       rebase: { type: 'string' },
       out: { type: 'string' },
       rulebook: { type: 'string' },
@@ -36,6 +37,7 @@ export const paths: Command = {
     const find = call.values['find']
     const shown = rows.filter(
       (row) =>
+        (call.values['names'] === true || row.sort === 'mesh' || row.sort === 'picture') &&
         (call.values['trouble'] !== true || row.trouble !== null) &&
         (typeof find !== 'string' ||
           [row.item, row.asks, row.written, ...row.packed].some((each) => fitsPattern(each, find))),

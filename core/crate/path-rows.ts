@@ -10,10 +10,11 @@ import { listUsedMaterials } from '../item/parts.ts'
 import { materialMap } from '../item/source-maps.ts'
 import { isDiskPath } from '../support/paths.ts'
 import type { NamedItem } from './evaluate-items.ts'
+import { nameRows } from './name-rows.ts'
 import type { PathRow, PathTrouble } from './path-row.ts'
 
 /**
- * Every file that an item asks for, its mesh first.
+ * Every file that an item asks for, its mesh first, and the names of its parts and materials.
  * @param start the item before its first step
  * @param result the item after its last
  *
@@ -32,6 +33,7 @@ export function pathRows(
     return {
       id: item.id,
       item: item.name,
+      sort: 'mesh',
       asks: 'mesh',
       written: main,
       found: main,
@@ -57,6 +59,7 @@ export function pathRows(
       return {
         id: item.id,
         item: item.name,
+        sort: 'picture',
         asks: `${material} · ${role}`,
         written: path,
         found,
@@ -65,6 +68,7 @@ export function pathRows(
         trouble: troubleOf(reference, item.sources, item.reading.links),
       }
     }),
+    ...nameRows({ id: item.id, item: item.name }, result, rulebook, paths),
   ]
 }
 

@@ -1,6 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { demoSources } from '../test-support/sources.ts'
 import { tarnAndTiller } from '../test-support/prepared-gate.ts'
+import { itemPaths } from '../game/item-paths.ts'
+import { createIO } from '../item/io.ts'
+import { listUsedMaterials, listViewParts } from '../item/parts.ts'
+import { documentOf, unitBox } from '../test-support/meshes.ts'
+import { runStep } from '../test-support/step-runs.ts'
+import { nameRows } from './name-rows.ts'
 import { kindOf } from '../game/load.ts'
 import { packItem } from '../pack/pack-item.ts'
 import { memoryStore } from '../worklist/result-store.ts'
@@ -33,7 +39,8 @@ describe('names and paths of an item', () => {
     const { rows, packed } = await gateRows()
     expect(rows[0]).toMatchObject({ asks: 'mesh', packed: ['items/props/boathouse_gate/boathouse_gate.glb'] })
     const paths = new Set(packed.map(({ path }) => path))
-    const said = rows.flatMap((row) => row.packed)
+    const files = rows.filter(({ sort }) => sort === 'mesh' || sort === 'picture')
+    const said = files.flatMap((row) => row.packed)
     expect(said.length).toBeGreaterThan(3)
     expect(said.filter((path) => !paths.has(path))).toEqual([])
     const maps = packed.filter(({ sort, written }) => sort === 'map' && written !== undefined)
@@ -57,18 +64,64 @@ describe('names and paths of an item', () => {
       {},
       [],
     )
-    const lost = pathRows({ ...named, item }, bare, bare, tarnAndTiller).slice(1)
+    const lost = pathRows({ ...named, item }, bare, bare, tarnAndTiller).filter(({ sort }) => sort === 'picture')
     expect(new Set(lost.map(({ trouble }) => trouble))).toEqual(new Set(['missing']))
+  })
+})
+
+describe('names of parts and materials', () => {
+  it('are those of the packed mesh, each with what its source wrote', async () => {
+    const { rows, document, packed } = await gateRows()
+    const mesh = packed.find(({ path }) => path.endsWith('.glb'))
+    const inPack = await createIO().readBinary(mesh?.bytes ?? new Uint8Array())
+    const written = new Set(listViewParts(document).map(({ name }) => name))
+    const parts = rows.filter(({ sort, asks }) => sort === 'part' && asks === 'part')
+    const packedNames = inPack
+      .getRoot()
+      .listNodes()
+      .map((node) => node.getName())
+    expect(parts.length).toBeGreaterThan(2)
+    expect(parts.filter((row) => !packedNames.includes(row.packed[0]))).toEqual([])
+    // What steps have made new, such as levels, has no name in the source.
+    expect(parts.some((row) => row.written !== row.packed[0] && written.has(row.written))).toBe(true)
+    const materials = rows.filter(({ sort }) => sort === 'material')
+    const packedMaterials = inPack
+      .getRoot()
+      .listMaterials()
+      .map((material) => material.getName())
+    expect(materials.map((row) => row.packed[0]).toSorted()).toEqual(packedMaterials.toSorted())
+    const own = listUsedMaterials(document).map((material) => material.getName())
+    expect(materials.filter((row) => own.includes(row.written)).length).toBeGreaterThan(1)
+  })
+
+  it('tell those that the game does not read, and those that stand twice', async () => {
+    const named = { id: 'a', item: 'A' }
+    const paths = itemPaths(tarnAndTiller, kind, 'a', null)
+    const document = documentOf({ 'Not so': unitBox(), bell: unitBox(), other: unitBox() })
+    listViewParts(document)[2].node.setName('bell')
+    const rows = nameRows(named, document, tarnAndTiller, paths)
+    expect(rows.filter(({ sort }) => sort === 'part').map(({ trouble }) => trouble)).toEqual([
+      'not a name',
+      'doubled',
+      'doubled',
+    ])
+    const { after } = await runStep('clean-names', document)
+    const cleaned = nameRows(named, after, tarnAndTiller, paths).filter(({ sort }) => sort === 'part')
+    expect(cleaned.map(({ written, packed, trouble }) => [written, packed[0], trouble])).toEqual([
+      ['Not so', 'not_so', null],
+      ['bell', 'bell', null],
+      ['bell', 'bell_2', null],
+    ])
   })
 })
 
 describe('rebasing written paths', () => {
   const rows = [
-    { asks: 'oak · colour', written: 'E:\\Edda\\Textures\\wood\\oak.png' },
-    { asks: 'oak · normal', written: 'E:\\Edda\\Textures\\wood\\oak_n.png' },
-    { asks: 'pine · colour', written: 'e:/edda/textures/pine/oak.png' },
-    { asks: 'iron · colour', written: 'D:\\old\\iron.png' },
-    { asks: 'mesh', written: 'E:\\Edda\\Textures\\gate.obj' },
+    { sort: 'picture' as const, written: 'E:\\Edda\\Textures\\wood\\oak.png' },
+    { sort: 'picture' as const, written: 'E:\\Edda\\Textures\\wood\\oak_n.png' },
+    { sort: 'picture' as const, written: 'e:/edda/textures/pine/oak.png' },
+    { sort: 'picture' as const, written: 'D:\\old\\iron.png' },
+    { sort: 'mesh' as const, written: 'E:\\Edda\\Textures\\gate.obj' },
   ]
   const files = ['tex/wood/oak.png', 'tex/pine/oak.png', 'tex/iron.png'].map((path) => ({ path }))
 

@@ -19,12 +19,12 @@ const withSlash = (path: string): string => (path.endsWith('/') ? path : `${path
  * @example rebase(rows, 'E:\\Edda\\textures', files) // 'E:\\Edda\\textures\\wood\\oak.png' → wood/oak.png
  */
 export function rebase<F extends { path: string }>(
-  rows: readonly Pick<PathRow, 'written' | 'asks'>[],
+  rows: readonly Pick<PathRow, 'written' | 'sort'>[],
   from: string,
   files: readonly F[],
 ): Rebased<F>[] {
   const beginning = from.trim() === '' ? '' : withSlash(comparablePath(from))
-  const written = [...new Set(rows.filter(({ asks }) => asks !== 'mesh').map((row) => row.written))]
+  const written = [...new Set(rows.filter(({ sort }) => sort === 'picture').map((row) => row.written))]
   return written.flatMap((path): Rebased<F>[] => {
     const whole = comparablePath(path)
     if (!whole.startsWith(beginning)) return []
@@ -64,11 +64,11 @@ export function rebaseCommands(
  * @example writtenFolders(rows)[0] // { folder: 'E:/Edda/textures', count: 12 }
  */
 export function writtenFolders(
-  rows: readonly Pick<PathRow, 'written' | 'asks'>[],
+  rows: readonly Pick<PathRow, 'written' | 'sort'>[],
 ): { folder: string; count: number }[] {
   const counts = new Map<string, number>()
-  for (const { written, asks } of rows) {
-    if (asks === 'mesh') continue
+  for (const { written, sort } of rows) {
+    if (sort !== 'picture') continue
     const folder = written.replaceAll('\\', '/').split('/').slice(0, -1).join('/')
     if (folder !== '') counts.set(folder, (counts.get(folder) ?? 0) + 1)
   }

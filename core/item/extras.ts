@@ -58,7 +58,7 @@ export type RootExtras = z.infer<typeof rootExtrasSchema>
 export const nodeExtrasSchema = z.object({
   /** What the node is for: a part of the model, or more than geometry. */
   role: z.enum(['part', ...annotationRoles]).default('part'),
-  /** Name in the source, where it had to be changed to tell two parts apart. */
+  /** Name in the source, where it had to be changed: to tell two parts apart, or for the game. */
   writtenName: z.string().max(4096).optional(),
   /** Whether bones were given to it here, and not by who made the source: only then are its weights ours to improve. */
   heldHere: z.boolean().optional(),
@@ -96,6 +96,8 @@ export type TextureReference = z.infer<typeof textureReferenceSchema>
 
 export const materialExtrasSchema = z.object({
   references: z.array(textureReferenceSchema).max(256).default([]),
+  /** Name in the source, where a step has given it another. */
+  writtenName: z.string().max(4096).optional(),
   /** What the game is told it is made of and how it is drawn, by the game's own words; unset until somebody says so. */
   tag: z.object({ surface: z.string().max(64).nullable(), flags: z.array(z.string().max(64)).max(64) }).optional(),
   shadingModel: z.string().max(64).optional(),

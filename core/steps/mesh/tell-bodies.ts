@@ -6,6 +6,7 @@ import { bodyRoleSchema, type BodyRole } from '../../item/body-role.ts'
 import { partsBounds } from '../../item/measure.ts'
 import { ownMesh } from '../../item/own-mesh.ts'
 import { listSceneNodes, listViewParts, type Part } from '../../item/parts.ts'
+import { renameNode } from '../../item/written-name.ts'
 import { dropUnusedAccessors, readPrimitive, writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 import { bodyRole, boxesMeet, listBodies, type Body } from '../../operations/meshes/bodies.ts'
 import type { Proposal, StepContext } from '../../operations/context.ts'
@@ -59,7 +60,7 @@ export const tellBodies = defineStep<Parameters>({
     for (const { node } of renamed) {
       const name = bodyName(rulebook, is, node.getName(), taken)
       taken.add(name)
-      node.setName(name)
+      renameNode(node, name)
     }
     const turned = listBodies(document, { rulebook, kind }).filter(
       (body) => chosen.some(({ node }) => node === body.part.node) && looksWrongWay(body),

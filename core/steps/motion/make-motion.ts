@@ -9,6 +9,7 @@ import { thinKeys } from '../../geometry/motion/thin-keys.ts'
 import { getNodeExtras, setNodeExtras } from '../../item/extras.ts'
 import { partsBounds } from '../../item/measure.ts'
 import { itemScene, listSceneNodes, listViewParts } from '../../item/parts.ts'
+import { renameNode } from '../../item/written-name.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import type { Curve } from '../../maths/curve.ts'
 import { invertMatrix } from '../../maths/matrices.ts'
@@ -250,7 +251,8 @@ function asGroup(node: Node, rulebook: Rulebook, document: Document): Node {
       .map((each) => each.getName()),
   )
   setNodeExtras(node, { ...getNodeExtras(node), group: 'moves' })
-  if (rulebook.motion.groups) node.setName(uniqueName(rulebook, groupName(rulebook, 'moves', node.getName()), taken))
+  if (rulebook.motion.groups)
+    renameNode(node, uniqueName(rulebook, groupName(rulebook, 'moves', node.getName()), taken))
   return node
 }
 

@@ -7,6 +7,7 @@ import { groupName } from '../../game/group-names.ts'
 import { annotationKind } from '../../item/annotations/index.ts'
 import { getNodeExtras, getTextureExtras } from '../../item/extras.ts'
 import { listSceneNodes } from '../../item/parts.ts'
+import { keepMaterialName, renameNode } from '../../item/written-name.ts'
 import { cleanName, cleanTextureName, uniqueName } from '../../game/clean-name.ts'
 import { isGameName } from '../../game/names.ts'
 import type { Rulebook } from '../../game/schema.ts'
@@ -24,7 +25,7 @@ interface Renaming {
 /** Gives parts, materials, textures and clips names that the game accepts. */
 export const cleanNames = defineStep<z.infer<typeof parameters>>({
   id: 'clean-names',
-  version: 2,
+  version: 3,
   stage: 'surface',
   title: 'Clean names',
   purpose: 'Gives every part, material and texture a name the game accepts, with the right ending.',
@@ -101,7 +102,7 @@ function planNodes(
       mesh !== null &&
       mesh.listParents().filter((parent) => parent.propertyType === 'Node').length === 1 &&
       mesh.getName() !== name
-    if (node.getName() !== name) plan(node.getName(), name, () => node.setName(name))
+    if (node.getName() !== name) plan(node.getName(), name, () => renameNode(node, name))
     if (meshDiffers && isGameName(rulebook, mesh.getName()) === false)
       plan(mesh.getName(), name, () => mesh.setName(name))
   }
@@ -150,6 +151,7 @@ const withRoomFor = (ending: number, rulebook: Rulebook): Rulebook => ({
 
 /** What a source wrote into the name goes on saying what the material is made of. */
 function renameMaterial(document: Document, material: Material, tag: MaterialTag, rulebook: Rulebook): void {
+  keepMaterialName(material)
   if (tag.surface === null) material.setName(tag.base)
   else setMaterialTag(document, material, tag, rulebook)
 }
