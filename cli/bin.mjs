@@ -1,26 +1,35 @@
 #!/usr/bin/env node
-import { fileURLToPath, pathToFileURL } from 'node:url'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
 import { isMainThread } from 'node:worker_threads'
 import { compiledCommandLine } from './compiled.mjs'
+import { loadCompiled } from './load-compiled.mjs'
 
+const words = process.argv.slice(2)
+const { entry, end } = await load(isMainThread ? (words[0] ?? '') : 'item-worker')
 // A call of many items begins this file again in its workers.
 if (isMainThread) {
-  const { main } = await load('main')
-  process.exitCode = await main(process.argv.slice(2))
-} else await load('item-worker')
+  process.exitCode = await entry.main(words)
+  end()
+} else {
+  await entry.work()
+  end()
+}
 
 /**
- * A module of the command line: compiled; as its source is where nothing can be written beside the sources.
- * @param {'main' | 'item-worker'} name
+ * The command line: compiled; as its sources are where nothing can be written beside them.
+ * @param {string} call what it is loaded for
  */
-async function load(name) {
+async function load(call) {
   let folder
   try {
-    folder = pathToFileURL(`${await compiledCommandLine(fileURLToPath(new URL('..', import.meta.url)))}/`)
+    folder = await compiledCommandLine(fileURLToPath(new URL('..', import.meta.url)))
   } catch {
     const { register } = await import('tsx/esm/api')
     register()
+    return { entry: await import('./entry.ts'), end: () => undefined }
   }
-  await import(folder ? new URL('node-assets.mjs', folder).href : './node-assets.ts')
-  return import(folder ? new URL(`${name}.mjs`, folder).href : `./${name}.ts`)
+  const loaded = loadCompiled(folder, call)
+  loaded.entry.takeValidated(join(folder, 'rulebooks'))
+  return loaded
 }

@@ -1,7 +1,8 @@
 import { createHash, randomUUID } from 'node:crypto'
-import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
+import { loadCompiled } from './load-compiled.mjs'
 
 /**
  * How long what an earlier state of the sources was compiled to is kept: a call that still runs may load more of it.
@@ -12,7 +13,7 @@ const KEPT_MILLISECONDS = 24 * 60 * 60 * 1000
  * The command line as plain JavaScript: compiled when a source has changed since, taken as it stands otherwise, so that
  * a checkout needs no build step and a call does not begin by translating hundreds of files.
  * @param {string} root folder of the checkout
- * @returns {Promise<string>} folder with `main.mjs`, `item-worker.mjs` and `node-assets.mjs`
+ * @returns {Promise<string>} folder for `loadCompiled`, with `rulebooks`, those that are built in, once validated
  * @throws where nothing can be written beside the sources
  */
 export async function compiledCommandLine(root) {
@@ -24,23 +25,26 @@ export async function compiledCommandLine(root) {
   // Two calls may compile at once, even of one process.
   const unfinished = `${folder}.${randomUUID()}`
   await build({
-    entryPoints: ['main', 'item-worker', 'node-assets'].map((name) => join(root, `cli/${name}.ts`)),
+    entryPoints: [join(root, 'cli/entry.ts')],
     bundle: true,
-    splitting: true,
-    format: 'esm',
+    // What is imported in the midst of a call begins there: nothing else of the one file is run.
+    format: 'cjs',
     platform: 'node',
+    charset: 'ascii',
+    minifyWhitespace: true,
+    minifySyntax: true,
     // Some packages are modules for bundlers alone; what they are otherwise cannot be taken in.
     mainFields: ['module', 'main'],
     target: 'node20',
-    outdir: unfinished,
-    outExtension: { '.js': '.mjs' },
+    outfile: join(unfinished, 'command-line.cjs'),
     // What stands beside a source is found from where that source was, not from where it was compiled to.
-    define: { 'import.meta.url': JSON.stringify(pathToFileURL(join(root, 'cli/main.ts')).href) },
+    define: { 'import.meta.url': JSON.stringify(pathToFileURL(join(root, 'cli/entry.ts')).href) },
     // Packages of plain JavaScript are taken in, so that a call reads few files; those with code or data of their own
     // stay where they are.
-    plugins: [{ name: 'packages', setup: leaveOutside }],
+    plugins: [{ name: 'packages', setup: choosePackages }],
     logLevel: 'error',
   })
+  await keepRulebooks(unfinished)
   try {
     renameSync(unfinished, folder)
   } catch (error) {
@@ -59,25 +63,48 @@ export async function compiledCommandLine(root) {
  * two copies of a class are two classes.
  */
 const takenIn =
-  /^(?:zod|fflate|re2js|saxes|xmlchars|jsonc-parser|earcut|property-graph|ktx-parse|three-mesh-bvh|three|fzstd|quickhull3d|@noble|@gltf-transform)(?:\/|$)/
+  /^(?:zod|fflate|re2js|saxes|xmlchars|jsonc-parser|earcut|property-graph|ktx-parse|three-mesh-bvh|three|fzstd|quickhull3d|@noble|@gltf-transform|fast-png|iobuffer|jpeg-js|meshoptimizer|@jsquash)(?:\/|$)/
 
 /** @param {import('esbuild').PluginBuild} build */
-function leaveOutside(build) {
+function choosePackages(build) {
+  // It loads a library of pictures of many megabytes, and is asked for by what we never use of another package.
+  build.onResolve({ filter: /^ndarray-pixels$/, namespace: 'file' }, ({ path }) => ({ path, namespace: 'when-asked' }))
+  // Those that are used for nothing are not loaded for what they might do by being loaded.
   build.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
-    kind === 'entry-point' || takenIn.test(path) ? undefined : { path, external: true },
+    kind === 'entry-point' || takenIn.test(path) ? undefined : { path, external: true, sideEffects: false },
   )
+  build.onLoad({ filter: /./, namespace: 'when-asked' }, ({ path }) => ({
+    contents: ['getPixels', 'savePixels']
+      .map((name) => `export const ${name} = async (...all) => (await import('${path}')).${name}(...all)`)
+      .join('\n'),
+  }))
+}
+
+/** Keeps the built-in rulebooks beside what was compiled as they are once they are validated. */
+async function keepRulebooks(folder) {
+  const { entry } = loadCompiled(folder, 'other')
+  mkdirSync(join(folder, 'rulebooks'))
+  for (const rulebook of await entry.validateBuiltIns())
+    writeFileSync(join(folder, 'rulebooks', `${rulebook.id}.json`), JSON.stringify(rulebook))
 }
 
 /** A name for the sources as they are now: it changes when one is written, added or taken away. */
 function stateOf(root) {
-  const state = createHash('sha256')
+  const lines = []
   const note = (path) => {
     const { mtimeMs, size } = statSync(path)
-    state.update(`${path} ${mtimeMs} ${size}\n`)
+    lines.push(`${path} ${mtimeMs} ${size}`)
   }
-  for (const folder of ['cli', 'core'])
-    for (const file of readdirSync(join(root, folder), { recursive: true, encoding: 'utf8' }).sort())
-      if (/\.(ts|mjs|json)$/.test(file) && !/\.test\.ts$/.test(file)) note(join(root, folder, file))
+  // Nearly a thousand files are looked at in each call: paths are put together by hand.
+  const noteAll = (folder) => {
+    for (const entry of readdirSync(folder, { withFileTypes: true })) {
+      const { name } = entry
+      if (entry.isDirectory()) noteAll(`${folder}/${name}`)
+      else if (/\.(ts|mjs|json)$/.test(name) && !name.endsWith('.test.ts')) note(`${folder}/${name}`)
+    }
+  }
+  noteAll(join(root, 'cli'))
+  noteAll(join(root, 'core'))
   note(join(root, 'package-lock.json'))
-  return state.digest('hex').slice(0, 16)
+  return createHash('sha256').update(lines.join('\n')).digest('hex').slice(0, 16)
 }

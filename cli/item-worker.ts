@@ -2,7 +2,6 @@ import { parentPort, workerData } from 'node:worker_threads'
 import type { BroughtGame } from '../core/crate/brought-game.ts'
 import { PlainError, plainMessage } from '../core/support/plain-error.ts'
 import { itemJobs, type ItemJob } from './item-jobs.ts'
-import './node-assets.ts'
 
 /** The other end of `itemWorkers`: one piece of work at a time. */
 const work = itemJobs(workerData as BroughtGame)

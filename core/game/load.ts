@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { PlainError } from '../support/plain-error.ts'
 import { builtInData } from './games/index.ts'
 import { rulebookSchema, type Kind, type Rulebook } from './schema.ts'
+import { validatedBefore } from './validated.ts'
 
 const named = z.object({ id: z.string() })
 const dataById = new Map(builtInData.map((data) => [named.parse(data).id, data]))
@@ -15,7 +16,7 @@ export const builtInIds: readonly string[] = [...dataById.keys()]
 function builtIn(id: string): Rulebook | null {
   const known = parsedById.get(id)
   if (known || !dataById.has(id)) return known ?? null
-  const parsed = rulebookSchema.parse(dataById.get(id))
+  const parsed = validatedBefore(id) ?? rulebookSchema.parse(dataById.get(id))
   parsedById.set(id, parsed)
   return parsed
 }

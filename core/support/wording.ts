@@ -1,11 +1,15 @@
-const grouped = new Intl.NumberFormat('en-GB')
+let grouped: Intl.NumberFormat | null = null
 
 /**
  * 38412 → “38,412”.
  *
  * @example formatCount(38096) // '38,096'
  */
-export const formatCount = (value: number): string => grouped.format(Math.round(value))
+export function formatCount(value: number): string {
+  // Made when the first number is written: it takes as long as all else that a short call loads.
+  grouped ??= new Intl.NumberFormat('en-GB')
+  return grouped.format(Math.round(value))
+}
 
 /** −28452 → “−28,452”, 3 → “+3”, 0 → “0”. */
 export function formatChange(value: number): string {

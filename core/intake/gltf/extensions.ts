@@ -15,8 +15,6 @@ import {
   type PBRSpecularGlossiness,
 } from '@gltf-transform/extensions'
 import { dequantize } from '@gltf-transform/functions'
-import createDraco from 'draco3dgltf/draco_decoder_gltf_nodejs.js'
-import { MeshoptDecoder } from 'meshoptimizer'
 import { noteGivenUp } from '../../item/given-up.ts'
 import { assetBytes } from '../../support/asset-files.ts'
 
@@ -76,14 +74,20 @@ const kept = new Set<string>(
 
 let draco: Promise<unknown> | null = null
 
+async function startDraco(): Promise<unknown> {
+  const { default: createDraco } = await import('draco3dgltf/draco_decoder_gltf_nodejs.js')
+  return createDraco({ wasmBinary: await assetBytes('draco') })
+}
+
 /** A reader that knows what a file uses; decoders are loaded only for files that need them. */
 export async function createIntakeIO(used: readonly string[]): Promise<WebIO> {
   const io = new WebIO().setLogger(new Logger(Logger.Verbosity.SILENT)).registerExtensions(readable)
   if (used.includes(KHRDracoMeshCompression.EXTENSION_NAME)) {
-    draco ??= assetBytes('draco').then((wasmBinary) => createDraco({ wasmBinary }))
+    draco ??= startDraco()
     io.registerDependencies({ 'draco3d.decoder': await draco })
   }
   if (used.includes(EXTMeshoptCompression.EXTENSION_NAME)) {
+    const { MeshoptDecoder } = await import('meshoptimizer')
     await MeshoptDecoder.ready
     io.registerDependencies({ 'meshopt.decoder': MeshoptDecoder })
   }

@@ -1,5 +1,4 @@
 import { Logger, type JSONDocument } from '@gltf-transform/core'
-import { validateBytes } from 'gltf-validator'
 import { getRootExtras, setRootExtras } from '../../item/extras.ts'
 import { assertBoundedGltf } from '../../item/gltf-bounds.ts'
 import { noteGivenUp } from '../../item/given-up.ts'
@@ -136,6 +135,7 @@ function take(file: SourceFile | null, used: Set<string>): Uint8Array | null {
 
 /** Checks what will be read: the JSON with its URIs rewritten to what was found, and the binary chunk. */
 async function validate(name: string, opened: JSONDocument): Promise<void> {
+  const { validateBytes } = await import('gltf-validator')
   const report = await validateBytes(packGlb(opened), {
     maxIssues: 1000,
     writeTimestamp: false,

@@ -1,4 +1,3 @@
-import * as ktx from 'ktx2-encoder'
 import { z } from 'zod'
 import { encodeChannelBlocks, encodeTwoChannelBlocks } from './blocks/channel-block.ts'
 import { encodeCutBlocks } from './blocks/colour-line.ts'
@@ -63,7 +62,7 @@ let loading: Promise<CodecModule> | null = null
 /** The WASM module; the library has one loader for Node and one for browsers, under different names. */
 async function codecModule(): Promise<CodecModule> {
   loading ??= (async () => {
-    const loaders: Record<string, unknown> = { ...ktx }
+    const loaders: Record<string, unknown> = { ...(await import('ktx2-encoder')) }
     const Loader = (loaders['NodeBasisEncoder'] ?? loaders['BrowserBasisEncoder']) as new () => {
       init(): Promise<unknown>
     }
