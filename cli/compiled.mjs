@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto'
-import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { loadCompiled } from './load-compiled.mjs'
@@ -24,6 +24,8 @@ export async function compiledCommandLine(root) {
   const { build } = await import('esbuild')
   // Two calls may compile at once, even of one process.
   const unfinished = `${folder}.${randomUUID()}`
+  /** Packages that are imported in the midst of a call. */
+  const asked = new Set()
   await build({
     entryPoints: [join(root, 'cli/entry.ts')],
     bundle: true,
@@ -41,9 +43,10 @@ export async function compiledCommandLine(root) {
     define: { 'import.meta.url': JSON.stringify(pathToFileURL(join(root, 'cli/entry.ts')).href) },
     // Packages of plain JavaScript are taken in, so that a call reads few files; those with code or data of their own
     // stay where they are.
-    plugins: [{ name: 'packages', setup: choosePackages }],
+    plugins: [{ name: 'packages', setup: choosePackages(asked) }],
     logLevel: 'error',
   })
+  askLoader(join(unfinished, 'command-line.cjs'), asked)
   await keepRulebooks(unfinished)
   try {
     renameSync(unfinished, folder)
@@ -65,14 +68,28 @@ export async function compiledCommandLine(root) {
 const takenIn =
   /^(?:zod|fflate|re2js|saxes|xmlchars|jsonc-parser|earcut|property-graph|ktx-parse|three-mesh-bvh|three|fzstd|quickhull3d|@noble|@gltf-transform|fast-png|iobuffer|jpeg-js|meshoptimizer|@jsquash)(?:\/|$)/
 
-/** @param {import('esbuild').PluginBuild} build */
-function choosePackages(build) {
+/**
+ * Code that an engine has kept does not know how to import: whoever runs it does that.
+ * @param {string} path of what was compiled
+ * @param {ReadonlySet<string>} asked names of the packages that it imports
+ */
+function askLoader(path, asked) {
+  const text = readFileSync(path, 'latin1').replace(/\bimport\("([^"]+)"\)/g, (written, name) =>
+    asked.has(name) ? `importPackage("${name}")` : written,
+  )
+  writeFileSync(path, text, 'latin1')
+}
+
+/** @returns {(build: import('esbuild').PluginBuild) => void} */
+const choosePackages = (asked) => (build) => {
   // It loads a library of pictures of many megabytes, and is asked for by what we never use of another package.
   build.onResolve({ filter: /^ndarray-pixels$/, namespace: 'file' }, ({ path }) => ({ path, namespace: 'when-asked' }))
   // Those that are used for nothing are not loaded for what they might do by being loaded.
-  build.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
-    kind === 'entry-point' || takenIn.test(path) ? undefined : { path, external: true, sideEffects: false },
-  )
+  build.onResolve({ filter: /^[^./]/ }, ({ path, kind }) => {
+    if (kind === 'entry-point' || takenIn.test(path)) return undefined
+    if (kind === 'dynamic-import') asked.add(path)
+    return { path, external: true, sideEffects: false }
+  })
   build.onLoad({ filter: /./, namespace: 'when-asked' }, ({ path }) => ({
     contents: ['getPixels', 'savePixels']
       .map((name) => `export const ${name} = async (...all) => (await import('${path}')).${name}(...all)`)

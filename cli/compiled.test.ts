@@ -99,6 +99,22 @@ describe('the compiled command line', () => {
     expect(readFileSync(join(folder, 'pack.code')).length).toBeGreaterThan(whole / 2)
   })
 
+  it('imports packages in the midst of a call, also from code that was kept', async () => {
+    writeFileSync(
+      join(root, 'core/deep/answer.ts'),
+      "export const answer = async () => (await import('manifold-3d')).default.name\n",
+    )
+    const folder = await compiledCommandLine(root)
+    const call = [
+      `import { loadCompiled } from ${JSON.stringify(pathToFileURL(join(process.cwd(), 'cli/load-compiled.mjs')).href)}`,
+      `const { entry, end } = loadCompiled(${JSON.stringify(folder)}, 'pack')`,
+      'console.log(await entry.answer())',
+      'end()',
+    ].join('\n')
+    for (const _again of [1, 2])
+      expect(execFileSync(process.execPath, ['--input-type=module', '-e', call], { encoding: 'utf8' })).toBe('Module\n')
+  })
+
   it('is made by two calls at once', async () => {
     const [first, second] = await Promise.all([compiledCommandLine(root), compiledCommandLine(root)])
     expect(first).toBe(second)

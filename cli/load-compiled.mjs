@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module'
 import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { constants, Script } from 'node:vm'
+import { Script } from 'node:vm'
 import { threadId } from 'node:worker_threads'
 
 /**
@@ -17,13 +17,12 @@ export function loadCompiled(folder, call) {
   const kept = join(folder, `${/^[a-z-]{1,40}$/.test(call) ? call : 'other'}.code`)
   // It is written in plain letters alone, which are read ten times as fast so.
   const source = readFileSync(path, 'latin1')
-  const script = new Script(`(function (exports, require, module) {${source}\n})`, {
+  const script = new Script(`(function (exports, require, module, importPackage) {${source}\n})`, {
     filename: path,
     cachedData: existsSync(kept) ? readFileSync(kept) : undefined,
-    importModuleDynamically: constants.USE_MAIN_CONTEXT_DEFAULT_LOADER,
   })
   const module = { exports: {} }
-  script.runInThisContext()(module.exports, createRequire(path), module)
+  script.runInThisContext()(module.exports, createRequire(path), module, (name) => import(name))
   const end = () => {
     // Another engine's code is of no use.
     if (existsSync(kept) && script.cachedDataRejected === false) return
