@@ -74,6 +74,20 @@ function pngToRgba(png: DecodedPng): Pixels {
     key !== null &&
     samples[from] === key[0] &&
     (channels < 3 || (samples[from + 1] === key[1] && samples[from + 2] === key[2]))
+  // Most pictures lie there as they are wanted, or nearly so.
+  if (channels === 4 && peak === 255) {
+    data.set(samples)
+    return { width, height, data }
+  }
+  if (channels === 3 && peak === 255 && key === null) {
+    for (let pixel = 0; pixel < pixelCount; pixel++) {
+      data[pixel * 4] = samples[pixel * 3]
+      data[pixel * 4 + 1] = samples[pixel * 3 + 1]
+      data[pixel * 4 + 2] = samples[pixel * 3 + 2]
+      data[pixel * 4 + 3] = 255
+    }
+    return { width, height, data }
+  }
   for (let pixel = 0; pixel < pixelCount; pixel++) {
     const from = pixel * channels
     const grey = channels < 3

@@ -64,6 +64,7 @@ import { sayWhatJoins } from './motion/say-what-joins.ts'
 import { settlePoints } from './motion/settle-points.ts'
 import { layFinish } from './surface/lay-finish.ts'
 import { shareMaterial } from './surface/share-material.ts'
+import { shrinkMaps } from './surface/shrink-maps.ts'
 import { sizeMaps } from './surface/size-maps.ts'
 import { smoothWeightsStep } from './motion/smooth-weights.ts'
 import { sortIntoTrays } from './mesh/sort-into-trays.ts'
@@ -127,6 +128,7 @@ export const steps: readonly AnyStep[] = [
   standInColours,
   readRoles,
   turnNormalMaps,
+  shrinkMaps,
   shareMaterial,
   layFinish,
   foldMaterials,

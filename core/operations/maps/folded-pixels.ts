@@ -14,9 +14,12 @@ export function foldColour({ width, height, data }: Pixels, tint: readonly numbe
     Uint8Array.from(linearOfByte, (linear) => byteOfLinear(linear * tint[channel])),
   )
   const alpha = Uint8Array.from({ length: 256 }, (_, byte) => foldedOpacity(byte, opacity))
+  const [red, green, blue] = tables
   const folded = new Uint8Array(data.length)
   for (let at = 0; at < data.length; at += 4) {
-    for (let channel = 0; channel < 3; channel++) folded[at + channel] = tables[channel][data[at + channel]]
+    folded[at] = red[data[at]]
+    folded[at + 1] = green[data[at + 1]]
+    folded[at + 2] = blue[data[at + 2]]
     folded[at + 3] = alpha[data[at + 3]]
   }
   return { width, height, data: folded }
@@ -43,13 +46,17 @@ export function foldData(
   scales: readonly [number, number, number],
   bases: readonly [number, number, number] = [0, 0, 0],
 ): Pixels {
+  const tables = [0, 1, 2].map((channel) =>
+    Uint8Array.from({ length: 256 }, (_, byte) =>
+      Math.min(255, Math.max(0, Math.round(byte * scales[channel] + bases[channel] * 255))),
+    ),
+  )
+  const [red, green, blue] = tables
   const folded = data.slice()
   for (let at = 0; at < data.length; at += 4) {
-    for (let channel = 0; channel < 3; channel++)
-      folded[at + channel] = Math.min(
-        255,
-        Math.max(0, Math.round(data[at + channel] * scales[channel] + bases[channel] * 255)),
-      )
+    folded[at] = red[data[at]]
+    folded[at + 1] = green[data[at + 1]]
+    folded[at + 2] = blue[data[at + 2]]
   }
   return { width, height, data: folded }
 }
@@ -101,13 +108,22 @@ export function foldGlow(colour: Pixels, glow: Pixels | null, factor: readonly [
   const lit = colour.data.slice()
   const mask = new Uint8Array(colour.data.length)
   let otherHue = 0
+  // What each byte of the glow gives off in each channel; without a picture it is the same everywhere.
+  const emittedBy = factor.map((share) => Float64Array.from(linearOfByte, (linear) => share * linear))
+  const emitted = [...factor]
   for (let at = 0; at < lit.length; at += 4) {
-    const emitted = [0, 1, 2].map((channel) => factor[channel] * (glow ? linearOfByte[glow.data[at + channel]] : 1))
-    const own = [0, 1, 2].map((channel) => linearOfByte[colour.data[at + channel]])
-    const [light, bright] = [Math.max(...emitted), Math.max(...own)]
+    if (glow)
+      for (let channel = 0; channel < 3; channel++) emitted[channel] = emittedBy[channel][glow.data[at + channel]]
+    const light = Math.max(emitted[0], emitted[1], emitted[2])
     let share = 0
     if (light > DARK) {
-      const unlike = emitted.some((value, channel) => Math.abs(value / light - own[channel] / (bright || 1)) > 0.1)
+      const [r, g, b] = [linearOfByte[lit[at]], linearOfByte[lit[at + 1]], linearOfByte[lit[at + 2]]]
+      const bright = Math.max(r, g, b)
+      const whole = bright || 1
+      const unlike =
+        Math.abs(emitted[0] / light - r / whole) > 0.1 ||
+        Math.abs(emitted[1] / light - g / whole) > 0.1 ||
+        Math.abs(emitted[2] / light - b / whole) > 0.1
       const changed = unlike || light > bright
       share = changed ? Math.min(1, light) : light / bright
       if (unlike) otherHue++
@@ -118,7 +134,10 @@ export function foldGlow(colour: Pixels, glow: Pixels | null, factor: readonly [
         share = Math.min(1, light / shown)
       }
     }
-    mask.fill(Math.round(share * 255), at, at + 3)
+    const grey = Math.round(share * 255)
+    mask[at] = grey
+    mask[at + 1] = grey
+    mask[at + 2] = grey
     mask[at + 3] = 255
   }
   return {
