@@ -1,11 +1,14 @@
 import type { Crate } from '../../core/crate/schema'
 import type { Game } from '../../core/game/game'
+import type { Rulebook } from '../../core/game/schema'
 
-const games = new WeakMap<Crate, Game>()
+const games = new WeakMap<Rulebook, Game>()
 
-/** A crate's game: the same value for the same crate, so that it can be compared. */
-export function gameOf(crate: Crate): Game {
-  const known = games.get(crate) ?? { rulebook: crate.rulebook, stock: crate.stock }
-  games.set(crate, known)
-  return known
+/** A crate's game: the same value as long as it has the same rulebook and stock, so that it can be compared. */
+export function gameOf({ rulebook, stock }: Pick<Crate, 'rulebook' | 'stock'>): Game {
+  const known = games.get(rulebook)
+  if (known && known.stock === stock) return known
+  const game = { rulebook, stock }
+  games.set(rulebook, game)
+  return game
 }

@@ -8,16 +8,17 @@ import { stopOne } from '../crate/many-jobs'
 import { findingsOf, worstStatus } from '../crate/stage-status'
 import { useCrate } from '../crate/use-crate'
 import { requestAgain, runId, useProgress } from '../queries/runs'
-import { plural } from '../ui/format'
+import { formatCount, formatMegabytes, plural } from '../ui/format'
 import { GaugeBar } from '../ui/gauge-bar'
 import { StatusMark } from '../ui/status-mark'
+import { useFleetHome } from './fleet-home'
 import type { FleetRow } from './fleet-rows'
 
 export function ItemName({ item }: { item: CrateItem }) {
-  const { crate, game } = useCrate()
+  const { crateId, game } = useFleetHome()
   return (
-    <Link to={`/crate/${crate.id}/item/${item.id}`} className="flex items-center gap-2.5 font-semibold hover:underline">
-      <ItemPicture crateId={crate.id} item={item} game={game} size={44} />
+    <Link to={`/crate/${crateId}/item/${item.id}`} className="flex items-center gap-2.5 font-semibold hover:underline">
+      <ItemPicture crateId={crateId} item={item} game={game} size={44} />
       <span className="min-w-0 leading-tight [overflow-wrap:anywhere]" id={`name-of-${item.id}`}>
         {item.name}
         <span className="block text-[12px] font-normal text-ink-2">
@@ -31,7 +32,6 @@ export function ItemName({ item }: { item: CrateItem }) {
 /** In a game of numbered places: which thing an item stands in for; one that another has changes places. */
 export function SlotChoice({ item }: { item: CrateItem }) {
   const { crate, rulebook, send } = useCrate()
-  if (!rulebook.slots) return null
   return (
     <label className="flex items-center gap-1.5 text-[12.5px] whitespace-nowrap text-ink-2">
       instead of
@@ -57,7 +57,10 @@ export function SlotChoice({ item }: { item: CrateItem }) {
 }
 
 export function KindChoice({ item }: { item: CrateItem }) {
-  const { rulebook, send } = useCrate()
+  const {
+    game: { rulebook },
+    send,
+  } = useFleetHome()
   return (
     <select
       className="field"
@@ -77,11 +80,11 @@ export function KindChoice({ item }: { item: CrateItem }) {
 
 /** What the game's catalogue says of it. */
 export function EntryLink({ item }: { item: CrateItem }) {
-  const { crate } = useCrate()
+  const { crateId } = useFleetHome()
   return (
     <Link
       className="link text-[13px]"
-      to={`/crate/${crate.id}/item/${item.id}/entry`}
+      to={`/crate/${crateId}/item/${item.id}/entry`}
       aria-describedby={`name-of-${item.id}`}
     >
       Entry
@@ -90,7 +93,7 @@ export function EntryLink({ item }: { item: CrateItem }) {
 }
 
 export function Remove({ item }: { item: CrateItem }) {
-  const { send } = useCrate()
+  const { send } = useFleetHome()
   return (
     <button
       type="button"
@@ -111,10 +114,9 @@ export function GaugeCell({ row: { run }, gauge: id }: { row: FleetRow; gauge: s
     <span className="flex flex-col gap-1">
       <GaugeBar gauge={gauge} compact />
       <span className="num text-[12px] whitespace-nowrap text-ink-2">
-        {gauge.unit === 'bytes' ? (gauge.value / 1024 / 1024).toFixed(1) : gauge.value.toLocaleString('en-GB')} /{' '}
         {gauge.unit === 'bytes'
-          ? `${((gauge.limit ?? 0) / 1024 / 1024).toFixed(1)} MB`
-          : gauge.limit?.toLocaleString('en-GB')}
+          ? `${(gauge.value / 1024 / 1024).toFixed(1)} / ${formatMegabytes(gauge.limit ?? 0)}`
+          : `${formatCount(gauge.value)} / ${gauge.limit === null ? '–' : formatCount(gauge.limit)}`}
       </span>
     </span>
   )
@@ -122,8 +124,8 @@ export function GaugeCell({ row: { run }, gauge: id }: { row: FleetRow; gauge: s
 
 /** What was found; while something runs how far it is, with a way to stop it. */
 export function Findings({ row: { item, run, counts } }: { row: FleetRow }) {
-  const { crate, game } = useCrate()
-  const id = runId(crate.id, item.id)
+  const { crateId, game } = useFleetHome()
+  const id = runId(crateId, item.id)
   const progress = useProgress(id)
   if (progress)
     return (
@@ -133,7 +135,7 @@ export function Findings({ row: { item, run, counts } }: { row: FleetRow }) {
           className="rounded p-0.5 hover:text-block"
           aria-label={`Stop ${item.name}`}
           title="Stop; what was finished is kept"
-          onClick={() => stopOne(crate.id, item.id)}
+          onClick={() => stopOne(crateId, item.id)}
         >
           <CircleStop size={16} aria-hidden="true" />
         </button>
@@ -152,7 +154,7 @@ export function Findings({ row: { item, run, counts } }: { row: FleetRow }) {
           className="rounded p-0.5 text-ink-2 hover:text-spruce"
           aria-label={`Run ${item.name} again`}
           title="Run again"
-          onClick={() => requestAgain(crate.id, item, game, false)}
+          onClick={() => requestAgain(crateId, item, game, false)}
         >
           <RotateCcw size={16} aria-hidden="true" />
         </button>

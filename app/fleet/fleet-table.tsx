@@ -1,10 +1,10 @@
-import { createColumnHelper, tableFeatures, useTable } from '@tanstack/react-table'
+import { createColumnHelper, FlexRender, tableFeatures, useTable, type Row } from '@tanstack/react-table'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
-import { useRef, type ReactNode } from 'react'
-import { useCrate } from '../crate/use-crate'
+import { memo, useCallback, useEffect, useRef, type ReactNode } from 'react'
 import { VirtualBody } from '../ui/virtual-body'
 import { EntryLink, Findings, GaugeCell, ItemName, KindChoice, Remove, SlotChoice } from './cells'
+import { FleetHomeContext, useFleetHome, useNewFleetHome } from './fleet-home'
 import { nextSort, type FleetRow, type FleetSort } from './fleet-rows'
 
 const features = tableFeatures({})
@@ -25,7 +25,7 @@ const columnsOf = (gauges: readonly { id: string; label: string }[]) =>
       cell: ({ row }) => (
         <div className="flex flex-col items-start gap-1">
           <KindChoice item={row.original.item} />
-          <SlotChoice item={row.original.item} />
+          <OwnSlot item={row.original.item} />
         </div>
       ),
     }),
@@ -75,7 +75,13 @@ export interface FleetTableProps {
 
 /** The crate's items, each with its gauges and what was found: as many as there are, those in sight drawn. */
 export function FleetTable({ rows, sort, onSort, selected, onSelect, onSelectAll }: FleetTableProps) {
-  const { rulebook } = useCrate()
+  const home = useNewFleetHome()
+  const { rulebook } = home.game
+  const latest = useRef(onSelect)
+  useEffect(() => {
+    latest.current = onSelect
+  })
+  const select = useCallback<typeof onSelect>((...pressed) => latest.current(...pressed), [])
   const columns = columnsFor(rulebook.halfBlocks !== null, rulebook.maps.roles.length > 0)
   const table = useTable({ features, data: rows as FleetRow[], columns, getRowId: ({ item }) => item.id })
   const frame = useRef<HTMLDivElement>(null)
@@ -89,61 +95,86 @@ export function FleetTable({ rows, sort, onSort, selected, onSelect, onSelectAll
   })
   const chosen = rows.filter(({ item }) => selected.has(item.id)).length
   return (
-    <div ref={frame} className="relative min-h-0 overflow-y-auto" tabIndex={0} role="group" aria-label="Items">
-      <table className="w-full text-left" aria-rowcount={rows.length + 1}>
-        <thead className="sticky top-0 z-10 bg-paper">
-          {table.getHeaderGroups().map((group) => (
-            <tr key={group.id} className="caption border-b border-edge-strong">
-              <th scope="col" className="w-7 py-1.5">
-                <input
-                  type="checkbox"
-                  aria-label="Choose all that are shown"
-                  checked={rows.length > 0 && chosen === rows.length}
-                  ref={(box) => {
-                    if (box) box.indeterminate = chosen > 0 && chosen < rows.length
-                  }}
-                  onChange={(event) => onSelectAll(event.target.checked)}
-                />
-              </th>
-              {group.headers.map((header) => (
-                <Head key={header.id} id={header.id} sort={sort} onSort={onSort}>
-                  <table.FlexRender header={header} />
-                </Head>
-              ))}
-            </tr>
-          ))}
-        </thead>
-        <VirtualBody
-          virtual={virtual}
-          rowClass={(index) => (selected.has(all[index].original.item.id) ? 'bg-spruce-wash' : '')}
-        >
-          {({ index }) => {
-            const row = all[index]
-            const { item } = row.original
-            return (
-              <>
-                <td className="py-2">
+    <FleetHomeContext value={home}>
+      <div ref={frame} className="relative min-h-0 overflow-y-auto" tabIndex={0} role="group" aria-label="Items">
+        <table className="w-full text-left" aria-rowcount={rows.length + 1}>
+          <thead className="sticky top-0 z-10 bg-paper">
+            {table.getHeaderGroups().map((group) => (
+              <tr key={group.id} className="caption border-b border-edge-strong">
+                <th scope="col" className="w-7 py-1.5">
                   <input
                     type="checkbox"
-                    aria-label={`Choose ${item.name}`}
-                    checked={selected.has(item.id)}
-                    onChange={(event) =>
-                      onSelect(item.id, event.target.checked, (event.nativeEvent as MouseEvent).shiftKey)
-                    }
+                    aria-label="Choose all that are shown"
+                    checked={rows.length > 0 && chosen === rows.length}
+                    ref={(box) => {
+                      if (box) box.indeterminate = chosen > 0 && chosen < rows.length
+                    }}
+                    onChange={(event) => onSelectAll(event.target.checked)}
                   />
-                </td>
-                {row.getAllCells().map((cell) => (
-                  <td key={cell.id} className="py-2 pr-4">
-                    <table.FlexRender cell={cell} />
-                  </td>
+                </th>
+                {group.headers.map((header) => (
+                  <Head key={header.id} id={header.id} sort={sort} onSort={onSort}>
+                    <table.FlexRender header={header} />
+                  </Head>
                 ))}
-              </>
-            )
-          }}
-        </VirtualBody>
-      </table>
-    </div>
+              </tr>
+            ))}
+          </thead>
+          <VirtualBody
+            virtual={virtual}
+            rowClass={(index) => (selected.has(all[index].original.item.id) ? 'bg-spruce-wash' : '')}
+          >
+            {({ index }) => (
+              <Cells
+                row={all[index]}
+                of={all[index].original}
+                columns={columns}
+                chosen={selected.has(all[index].original.item.id)}
+                onSelect={select}
+              />
+            )}
+          </VirtualBody>
+        </table>
+      </div>
+    </FleetHomeContext>
   )
+}
+
+interface CellsProps extends Pick<FleetTableProps, 'onSelect'> {
+  row: Row<typeof features, FleetRow>
+  /** What the row is of: the table makes its rows anew whenever one of them is another. */
+  of: FleetRow
+  columns: ReturnType<typeof columnsOf>
+  chosen: boolean
+}
+
+const Cells = memo(
+  function Cells({ row, of: { item }, chosen, onSelect }: CellsProps) {
+    return (
+      <>
+        <td className="py-2">
+          <input
+            type="checkbox"
+            aria-label={`Choose ${item.name}`}
+            checked={chosen}
+            onChange={(event) => onSelect(item.id, event.target.checked, (event.nativeEvent as MouseEvent).shiftKey)}
+          />
+        </td>
+        {row.getAllCells().map((cell) => (
+          <td key={cell.id} className="py-2 pr-4">
+            <FlexRender cell={cell} />
+          </td>
+        ))}
+      </>
+    )
+  },
+  (a, b) => a.of === b.of && a.columns === b.columns && a.chosen === b.chosen && a.onSelect === b.onSelect,
+)
+
+/** Only in games of numbered places, since it looks at all other items. */
+function OwnSlot({ item }: { item: FleetRow['item'] }) {
+  const { game } = useFleetHome()
+  return game.rulebook.slots && <SlotChoice item={item} />
 }
 
 interface HeadProps {

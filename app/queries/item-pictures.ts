@@ -8,8 +8,18 @@ import { pictureOf } from '../drawing/picture-client'
 import { stoppedError } from '../workers/spawn'
 import { runId, runKey, useRuns } from './runs'
 
+/** Asked of every row of a list at each progress, though an item that is changed is another value. */
+const keys = new WeakMap<CrateItem, { of: string; key: string }>()
+
 /** What a picture shows: the item after its worklist, or as it came. */
-const keyOf = (item: CrateItem, game: Game): string => hashValue(['picture', runKey(item, game)])
+function keyOf(item: CrateItem, game: Game): string {
+  const of = runKey(item, game)
+  const known = keys.get(item)
+  if (known?.of === of) return known.key
+  const key = hashValue(['picture', of])
+  keys.set(item, { of, key })
+  return key
+}
 
 async function make(item: CrateItem, game: Game, signal: AbortSignal, urgent: boolean): Promise<Uint8Array> {
   const how = { onProgress: () => undefined, signal, urgent }
