@@ -87,7 +87,14 @@ export async function doForMany({ crateId, title, items, work, send }: ManyWork)
     }
   }
   try {
-    await Promise.all(items.toSorted((a, b) => sourceBytes(a) - sourceBytes(b)).map(one))
+    const begun: Promise<void>[] = []
+    for (const item of items.toSorted((a, b) => sourceBytes(a) - sourceBytes(b))) {
+      // All of them at once would hold the page up: each has its progress shown.
+      if (begun.length % BEGUN_AT_ONCE === BEGUN_AT_ONCE - 1) await new Promise((resolve) => setTimeout(resolve, 0))
+      if (stopped) break
+      begun.push(one(item))
+    }
+    await Promise.all(begun)
     await gathered.rest()
   } finally {
     useManyJob.setState({ job: null })
@@ -100,6 +107,8 @@ export async function doForMany({ crateId, title, items, work, send }: ManyWork)
     )
   if (stopped) tell('Stopped. What was finished is kept.')
 }
+
+const BEGUN_AT_ONCE = 4
 
 /** Sends changes a few at a time, one message after the other; where one of them is refused, the others are kept. */
 function gatherer(send: ManyWork['send']) {
