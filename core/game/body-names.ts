@@ -24,14 +24,23 @@ export const bodyInName = (called: Called, name: string): BodyRole =>
 export const tellsBodies = ({ bodies }: Called, { faceRoles }: Pick<Kind, 'faceRoles'>): boolean =>
   bodies !== null && faceRoles.length > 0
 
-/** What a name calls a part besides what it says of its role. */
-function ownName(called: Called, name: string): string {
+/**
+ * What a name calls a part besides what it says of its role.
+ *
+ * @example nameOfBody({ bodies: { solid: '{part}', hollow: 'hollow_{part}', trim: 'trim_{part}' } }, 'trim_sill') // 'sill'
+ */
+export function nameOfBody(called: Called, name: string): string {
   for (const [, template] of templatesOf(called)) {
     const own = templatePattern(template, { part: '(.+)' }).exec(name)?.[1]
     if (own !== undefined) return own
   }
   return name
 }
+
+/** Whether two names call one part, whatever they say of its role, before or after names were cleaned. */
+export const callSamePart = (rulebook: Rulebook, name: string, other: string): boolean =>
+  name === other ||
+  cleanName(rulebook, nameOfBody(rulebook, name), 'part') === cleanName(rulebook, nameOfBody(rulebook, other), 'part')
 
 /**
  * A name that the game accepts and by which it knows what the part does; numbered until nobody has it.
@@ -43,7 +52,7 @@ export function bodyName(rulebook: Rulebook, is: BodyRole, name: string, taken: 
   const template = rulebook.bodies?.[is] ?? '{part}'
   const longest = Math.max(1, rulebook.names.longest - fixedLength(template))
   const room = { ...rulebook, names: { ...rulebook.names, longest } }
-  const own = ownName(rulebook, name)
+  const own = nameOfBody(rulebook, name)
   const numbered = (number: number): string => {
     const ending = number === 1 ? '' : `_${number}`
     return fillTemplate(template, { part: cleanName(room, own, 'part').slice(0, longest - ending.length) + ending })

@@ -167,6 +167,25 @@ describe('bodies that cannot be cut', () => {
   })
 })
 
+describe('what was said of parts', () => {
+  it('is said by their cleaned names as well, since whoever looks at the result knows no others', async () => {
+    const document = documentOf({
+      'Big Rock': boxMesh({ min: [0, 0, 0], max: [4, 4, 4] }),
+      'The Rail': openBox([0, 4, 0], [4, 5, 1]),
+    })
+    const kind = kindOf(tarnAndTiller, 'ground')
+    const { result } = await prepareItem(
+      { key: 'rock', document },
+      { rulebook: tarnAndTiller, kind, store: memoryStore() },
+      { itemName: 'rock' },
+    )
+    expect(namesIn(result.document)).toEqual(['big_rock', 'trim_the_rail'])
+    expect(findings(result.document, tarnAndTiller).filter(({ rule }) => rule.startsWith('body'))).toEqual([])
+    const { summary } = await runStep('tell-bodies', document, { is: 'trim', parts: ['the_rail', 'gone'] }, { kind })
+    expect(summary.details.join(' ')).toMatch(/1 part is trim: trim_the_rail\. Not there any more: gone\./)
+  })
+})
+
 describe('pictures on level geometry', () => {
   it('lie by place in the world: one for each so many units, upright on walls, the same on neighbouring bodies', async () => {
     const two = documentOf({

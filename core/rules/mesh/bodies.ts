@@ -33,7 +33,7 @@ export const bodyRules: RuleFamily = {
         limit: 'closed',
         message: (names) => `${names} cannot be cut: ${open.length === 1 ? 'it is' : 'they are'} not closed`,
         why: 'What has no inside is left out where the game cuts bodies.',
-        mend: openMend(open, standing, context),
+        mend: openMend(open, bodies, context),
       }),
       ...told(inward, {
         rule: 'body-inside-out',
@@ -95,7 +95,15 @@ function told(bodies: readonly Body[], { message, ...said }: Said): Finding[] {
 }
 
 /** What is not closed may be only seen, where something else is left to stand on; or its small holes are closed. */
-const openMend = (open: readonly Body[], standing: readonly Body[], { kind }: RuleContext): Finding['mend'] =>
-  kind.faceRoles.includes('trim') && standing.some(({ closed }) => closed)
-    ? { step: 'tell-bodies', label: 'Make them trim', parameters: { is: 'trim', parts: namesOf(open) } }
+const openMend = (open: readonly Body[], bodies: readonly Body[], { kind }: RuleContext): Finding['mend'] =>
+  kind.faceRoles.includes('trim') && bodies.some(({ is, closed }) => is === 'solid' && closed)
+    ? {
+        step: 'tell-bodies',
+        label: 'Make them trim',
+        parameters: { is: 'trim', parts: withThose(open, bodies, 'trim') },
+      }
     : { step: 'clean-mesh', label: 'Close small holes', parameters: { holeEdges: 12 } }
+
+/** Together with those that are so already: a step that said so of them says it of all. */
+const withThose = (more: readonly Body[], bodies: readonly Body[], is: Body['is']): string[] =>
+  namesOf([...bodies.filter((body) => body.is === is), ...more])

@@ -1,6 +1,6 @@
 import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
-import { bodyName, tellsBodies } from '../../game/body-names.ts'
+import { bodyName, callSamePart, tellsBodies } from '../../game/body-names.ts'
 import { flipTriangles } from '../../geometry/mesh/orient.ts'
 import { bodyRoleSchema, type BodyRole } from '../../item/body-role.ts'
 import { partsBounds } from '../../item/measure.ts'
@@ -53,7 +53,13 @@ export const tellBodies = defineStep<Parameters>({
     if (!tellsBodies(rulebook, kind))
       return nothing(`${rulebook.title} does not tell solid, hollow and trim apart in a ${kind.id}.`)
     if (!kind.faceRoles.includes(is)) return nothing(`A ${kind.id} has no ${is} bodies.`)
-    const chosen = listViewParts(document).filter(({ name }) => names.includes(name))
+    // Whoever says so by what came out of later steps knows a part by its cleaned name.
+    const known = listViewParts(document)
+    const exact = known.filter(({ name }) => names.includes(name))
+    const others = names.filter((name) => !exact.some((part) => part.name === name))
+    const chosen = known.filter(
+      (part) => exact.includes(part) || others.some((name) => callSamePart(rulebook, part.name, name)),
+    )
     if (chosen.length === 0) return names.length > 0 ? gonePart(names[0]) : nothing('No parts are chosen yet.')
     const renamed = chosen.filter((part) => bodyRole(part, { rulebook, kind }) !== is)
     const taken = new Set(listSceneNodes(document).map((node) => node.getName()))
@@ -77,7 +83,7 @@ export const tellBodies = defineStep<Parameters>({
       details.push(
         `The faces of ${plural(turned.length, 'part')} were turned ${is === 'hollow' ? 'inward, into the room' : 'outward'}.`,
       )
-    const gone = names.filter((name) => !chosen.some((part) => part.name === name))
+    const gone = others.filter((name) => !chosen.some((part) => callSamePart(rulebook, part.name, name)))
     if (gone.length > 0) details.push(`Not there any more: ${gone.slice(0, 4).join(', ')}.`)
     return { headline: plural(chosen.length, 'part'), details, changed: renamed.length + turned.length > 0 }
   },
