@@ -1,6 +1,5 @@
-import { createHash, randomUUID } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { loadCompiled } from './load-compiled.mjs'
 
@@ -18,10 +17,13 @@ const KEPT_MILLISECONDS = 24 * 60 * 60 * 1000
  */
 export async function compiledCommandLine(root) {
   const home = join(root, '.cache', 'cli')
-  const folder = join(home, stateOf(root))
-  if (existsSync(folder)) return folder
+  const state = stateOf(root)
+  const known = folderFor(home, state)
+  if (known !== null) return known
   mkdirSync(home, { recursive: true })
+  const { createHash, randomUUID } = await import('node:crypto')
   const { build } = await import('esbuild')
+  const folder = join(home, createHash('sha256').update(state).digest('hex').slice(0, 16))
   // Two calls may compile at once, even of one process.
   const unfinished = `${folder}.${randomUUID()}`
   /** Packages that are imported in the midst of a call. */
@@ -48,6 +50,7 @@ export async function compiledCommandLine(root) {
   })
   askLoader(join(unfinished, 'command-line.cjs'), asked)
   await keepRulebooks(unfinished)
+  writeFileSync(join(unfinished, STATE), state)
   try {
     renameSync(unfinished, folder)
   } catch (error) {
@@ -69,7 +72,8 @@ const takenIn =
   /^(?:zod|fflate|re2js|saxes|xmlchars|jsonc-parser|earcut|property-graph|ktx-parse|three-mesh-bvh|three|fzstd|quickhull3d|@noble|@gltf-transform|fast-png|iobuffer|jpeg-js|meshoptimizer|@jsquash)(?:\/|$)/
 
 /**
- * Code that an engine has kept does not know how to import: whoever runs it does that.
+ * Makes one function of what was compiled. Code that an engine has kept does not know how to import: whoever runs it
+ * does that.
  * @param {string} path of what was compiled
  * @param {ReadonlySet<string>} asked names of the packages that it imports
  */
@@ -77,7 +81,7 @@ function askLoader(path, asked) {
   const text = readFileSync(path, 'latin1').replace(/\bimport\("([^"]+)"\)/g, (written, name) =>
     asked.has(name) ? `importPackage("${name}")` : written,
   )
-  writeFileSync(path, text, 'latin1')
+  writeFileSync(path, `(function (exports, require, module, importPackage) {${text}\n})`, 'latin1')
 }
 
 /** @returns {(build: import('esbuild').PluginBuild) => void} */
@@ -105,7 +109,21 @@ async function keepRulebooks(folder) {
     writeFileSync(join(folder, 'rulebooks', `${rulebook.id}.json`), JSON.stringify(rulebook))
 }
 
-/** A name for the sources as they are now: it changes when one is written, added or taken away. */
+/** The sources that something was compiled of. */
+const STATE = 'state.txt'
+
+/** Where the sources as they are now lie compiled; null where they do not. The one that was made last is asked first. */
+function folderFor(home, state) {
+  if (!existsSync(home)) return null
+  const folders = readdirSync(home)
+    .map((name) => join(home, name, STATE))
+    .filter((path) => existsSync(path))
+    .sort((a, b) => statSync(b).mtimeMs - statSync(a).mtimeMs)
+  const own = folders.find((path) => readFileSync(path, 'utf8') === state)
+  return own ? dirname(own) : null
+}
+
+/** What tells the sources as they are now: it changes when one is written, added or taken away. */
 function stateOf(root) {
   const lines = []
   const note = (path) => {
@@ -123,5 +141,5 @@ function stateOf(root) {
   noteAll(join(root, 'cli'))
   noteAll(join(root, 'core'))
   note(join(root, 'package-lock.json'))
-  return createHash('sha256').update(lines.join('\n')).digest('hex').slice(0, 16)
+  return lines.join('\n')
 }

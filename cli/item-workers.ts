@@ -77,7 +77,7 @@ export function itemWorkers(game: BroughtGame, items: number): ItemWorkers {
 
   const begin = (): Hand => {
     // The command line begins the worker as it begins itself: compiled where it can be, else from the sources.
-    const worker = new Worker(new URL('./bin.mjs', import.meta.url), { workerData: game })
+    const worker = new Worker(new URL('./worker.mjs', import.meta.url), { workerData: game })
     const hand: Hand = { worker, at: null, lastMain: null }
     const done = (): void => {
       hand.at = null

@@ -2,7 +2,6 @@ import { createRequire } from 'node:module'
 import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { Script } from 'node:vm'
-import { threadId } from 'node:worker_threads'
 
 /**
  * Runs the compiled command line, with the engine's own code of it kept beside it: turning some megabytes of JavaScript
@@ -16,8 +15,7 @@ export function loadCompiled(folder, call) {
   const path = join(folder, 'command-line.cjs')
   const kept = join(folder, `${/^[a-z-]{1,40}$/.test(call) ? call : 'other'}.code`)
   // It is written in plain letters alone, which are read ten times as fast so.
-  const source = readFileSync(path, 'latin1')
-  const script = new Script(`(function (exports, require, module, importPackage) {${source}\n})`, {
+  const script = new Script(readFileSync(path, 'latin1'), {
     filename: path,
     cachedData: existsSync(kept) ? readFileSync(kept) : undefined,
   })
@@ -26,7 +24,7 @@ export function loadCompiled(folder, call) {
   const end = () => {
     // Another engine's code is of no use.
     if (existsSync(kept) && script.cachedDataRejected === false) return
-    const unfinished = `${kept}.${process.pid}.${threadId}`
+    const unfinished = `${kept}.${process.pid}.${performance.now()}`
     try {
       writeFileSync(unfinished, script.createCachedData())
       renameSync(unfinished, kept)

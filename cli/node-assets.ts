@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import { readFile } from 'node:fs/promises'
 import { createRequire } from 'node:module'
 import { provideAssets, type AssetFile } from '../core/support/asset-files.ts'
@@ -19,4 +18,7 @@ const placeOf = (file: AssetFile): string =>
 /** In Node, files are read from their packages and from beside the sources. Imported for its effect. */
 provideAssets(async (file) => new Uint8Array(await readFile(require.resolve(placeOf(file)))))
 
-provideHash((bytes) => createHash('sha256').update(bytes).digest('hex'))
+type Crypto = typeof import('node:crypto')
+
+// Loaded when something is hashed first: many a call hashes nothing.
+provideHash((bytes) => (require('node:crypto') as Crypto).createHash('sha256').update(bytes).digest('hex'))
