@@ -24,7 +24,10 @@ function packOf(files: ArchiveFile[], manifest: object = {}): Uint8Array {
   const listed = files.map(({ path, bytes }) => ({ path, bytes: bytes.length, sha256: sha256Hex(bytes) }))
   return writeArchive(
     [
-      { path: 'manifest.json', bytes: json({ game: 'tarn-and-tiller', version: '1.5', files: listed, ...manifest }) },
+      {
+        path: 'manifest.json',
+        bytes: json({ game: tarnAndTiller.id, version: tarnAndTiller.version, files: listed, ...manifest }),
+      },
       ...files,
     ],
     'zip-deflated',
