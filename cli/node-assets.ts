@@ -1,3 +1,4 @@
+import type * as crypto from 'node:crypto'
 import { readFile } from 'node:fs/promises'
 import { createRequire } from 'node:module'
 import { provideAssets, type AssetFile } from '../core/support/asset-files.ts'
@@ -18,7 +19,5 @@ const placeOf = (file: AssetFile): string =>
 /** In Node, files are read from their packages and from beside the sources. Imported for its effect. */
 provideAssets(async (file) => new Uint8Array(await readFile(require.resolve(placeOf(file)))))
 
-type Crypto = typeof import('node:crypto')
-
 // Loaded when something is hashed first: many a call hashes nothing.
-provideHash((bytes) => (require('node:crypto') as Crypto).createHash('sha256').update(bytes).digest('hex'))
+provideHash((bytes) => (require('node:crypto') as typeof crypto).createHash('sha256').update(bytes).digest('hex'))
