@@ -115,7 +115,9 @@ const STATE = 'state.txt'
 /** Where the sources as they are now lie compiled; null where they do not. The one that was made last is asked first. */
 function folderFor(home, state) {
   if (!existsSync(home)) return null
+  // Those that are still being made have longer names.
   const folders = readdirSync(home)
+    .filter((name) => /^[0-9a-f]{16}$/.test(name))
     .map((name) => join(home, name, STATE))
     .filter((path) => existsSync(path))
     .sort((a, b) => statSync(b).mtimeMs - statSync(a).mtimeMs)

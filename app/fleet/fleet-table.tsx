@@ -1,7 +1,8 @@
 import { createColumnHelper, FlexRender, tableFeatures, useTable, type Row } from '@tanstack/react-table'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
-import { memo, useCallback, useEffect, useRef, type ReactNode } from 'react'
+import { memo, useRef, type ReactNode } from 'react'
+import { useSteady } from '../ui/use-steady'
 import { VirtualBody } from '../ui/virtual-body'
 import { EntryLink, Findings, GaugeCell, ItemName, KindChoice, Remove, SlotChoice } from './cells'
 import { FleetHomeContext, useFleetHome, useNewFleetHome } from './fleet-home'
@@ -77,11 +78,7 @@ export interface FleetTableProps {
 export function FleetTable({ rows, sort, onSort, selected, onSelect, onSelectAll }: FleetTableProps) {
   const home = useNewFleetHome()
   const { rulebook } = home.game
-  const latest = useRef(onSelect)
-  useEffect(() => {
-    latest.current = onSelect
-  })
-  const select = useCallback<typeof onSelect>((...pressed) => latest.current(...pressed), [])
+  const select = useSteady(onSelect)
   const columns = columnsFor(rulebook.halfBlocks !== null, rulebook.maps.roles.length > 0)
   const table = useTable({ features, data: rows as FleetRow[], columns, getRowId: ({ item }) => item.id })
   const frame = useRef<HTMLDivElement>(null)

@@ -1,6 +1,6 @@
 import type { BodyRole } from '../item/body-role.ts'
 import { fillTemplate, templatePattern } from '../support/templates.ts'
-import { cleanName } from './clean-name.ts'
+import { cleanName, uniqueName } from './clean-name.ts'
 import type { Kind, Rulebook } from './schema.ts'
 
 /** How a rulebook calls its bodies. */
@@ -37,10 +37,9 @@ export function nameOfBody(called: Called, name: string): string {
   return name
 }
 
-/** Whether two names call one part, whatever they say of its role, before or after names were cleaned. */
-export const callSamePart = (rulebook: Rulebook, name: string, other: string): boolean =>
-  name === other ||
-  cleanName(rulebook, nameOfBody(rulebook, name), 'part') === cleanName(rulebook, nameOfBody(rulebook, other), 'part')
+/** What two names have in common that call one part, whatever they say of its role, before or after names were cleaned. */
+export const keyOfBody = (rulebook: Rulebook, name: string): string =>
+  cleanName(rulebook, nameOfBody(rulebook, name), 'part')
 
 /**
  * A name that the game accepts and by which it knows what the part does; numbered until nobody has it.
@@ -52,12 +51,7 @@ export function bodyName(rulebook: Rulebook, is: BodyRole, name: string, taken: 
   const template = rulebook.bodies?.[is] ?? '{part}'
   const longest = Math.max(1, rulebook.names.longest - fixedLength(template))
   const room = { ...rulebook, names: { ...rulebook.names, longest } }
-  const own = nameOfBody(rulebook, name)
-  const numbered = (number: number): string => {
-    const ending = number === 1 ? '' : `_${number}`
-    return fillTemplate(template, { part: cleanName(room, own, 'part').slice(0, longest - ending.length) + ending })
-  }
-  let number = 1
-  while (taken.has(numbered(number))) number++
-  return numbered(number)
+  const pattern = templatePattern(template, { part: '(.+)' })
+  const ownTaken = new Set([...taken].flatMap((each) => pattern.exec(each)?.[1] ?? []))
+  return fillTemplate(template, { part: uniqueName(room, keyOfBody(room, name), ownTaken) })
 }

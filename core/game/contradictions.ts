@@ -232,7 +232,7 @@ function wrongHalfBlocks({ files, halfBlocks, kinds, maps }: Rulebook): Contradi
 function notNameable(rulebook: Rulebook): Contradiction[] {
   const word = cleanName(rulebook, 'elm', 'item')
   if (!isGameName(rulebook, word)) return []
-  const { levels, maps, kinds, points, markers } = rulebook
+  const { bodies, levels, maps, kinds, points, markers } = rulebook
   const shape = kinds.flatMap(({ solids }) => solids?.shapes ?? []).at(0)
   const worded: { path: (string | number)[]; name: string }[] = [
     ...(shape === undefined ? [] : [{ path: ['solids', 'name'], name: solidName(rulebook, shape, 1) }]),
@@ -251,6 +251,10 @@ function notNameable(rulebook: Rulebook): Contradiction[] {
           name: fillTemplate(points.marker, { marker: name, nn: '01' }),
         }))
       : []),
+    ...Object.entries(bodies ?? {}).map(([is, template]) => ({
+      path: ['bodies', is],
+      name: fillTemplate(template, { part: word }),
+    })),
     ...maps.roles.map(({ ending }, number) => ({ path: ['maps', 'roles', number, 'ending'], name: word + ending })),
   ]
   return worded

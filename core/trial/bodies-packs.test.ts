@@ -1,7 +1,9 @@
 import type { Document } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
 import { prepareItem } from '../crate/prepare-item.ts'
-import { kindOf } from '../game/load.ts'
+import { bodyInName, bodyName } from '../game/body-names.ts'
+import { kindOf, rulebookById } from '../game/load.ts'
+import { wrongBodies } from '../game/wrong-bodies.ts'
 import { rulebookSchema, type Rulebook } from '../game/schema.ts'
 import { boxMesh } from '../geometry/shapes/box-mesh.ts'
 import { listViewParts } from '../item/parts.ts'
@@ -16,6 +18,8 @@ import { layByPlace } from './lay-by-place.ts'
 import { loadPack } from './load-pack.ts'
 import { Yard } from './yard/yard.ts'
 import type { YardInput } from './yard/yard-frame.ts'
+
+const hollinKeep = rulebookById('hollin-keep')
 
 /** A game with other words for the same: the word stands at the end, and nothing is trim. */
 const other: Rulebook = rulebookSchema.parse({
@@ -184,6 +188,58 @@ describe('what was said of parts', () => {
     const { summary } = await runStep('tell-bodies', document, { is: 'trim', parts: ['the_rail', 'gone'] }, { kind })
     expect(summary.details.join(' ')).toMatch(/1 part is trim: trim_the_rail\. Not there any more: gone\./)
   })
+})
+
+describe('other games', () => {
+  /** An old game with Z up, in OBJ, whose names have capitals and hyphens alone. */
+  const old = {
+    ...hollinKeep,
+    id: 'hollin-caves',
+    names: { ...hollinKeep.names, pattern: '[A-Z][A-Za-z0-9-]*', described: 'letters, digits and -', longest: 24 },
+    bodies: { solid: '{part}', hollow: '{part}-Cave', trim: '{part}-Deco' },
+  }
+  const named = ({ bodies, names }: Partial<Rulebook>) =>
+    wrongBodies({ ...tarnAndTiller, bodies: bodies ?? null, ...(names ? { names } : {}) }).map(({ message }) => message)
+
+  it('have their bodies numbered as they join words, and never lose what a name says', () => {
+    const taken = new Set<string>()
+    const names = ['passage', 'passage', 'passage', 'a passage with far too long a name for this'].map((name) => {
+      const made = bodyName(old, 'hollow', name, taken)
+      taken.add(made)
+      return made
+    })
+    expect(new Set(names).size).toBe(4)
+    for (const name of names) {
+      expect(name).toMatch(/^[A-Z][A-Za-z0-9-]{0,18}-Cave$/)
+      expect(bodyInName(old, name)).toBe('hollow')
+    }
+  })
+
+  it('are refused where bodies cannot be told apart, or are called what is no name there', () => {
+    expect(named({ bodies: { solid: '{part}', hollow: 'cave', trim: 'deco_{part}' } })).toEqual([
+      'every body would have the same name: {part} is not in it',
+    ])
+    expect(named({ bodies: { solid: '{part}', hollow: 'x_{part}', trim: 'x_{part}' } })).toEqual([
+      'two sorts of bodies are called alike',
+    ])
+    const spaced = { ...tarnAndTiller, bodies: { solid: '{part}', hollow: 'Cave {part}', trim: 'trim_{part}' } }
+    expect(rulebookSchema.safeParse(spaced).error?.issues.map(({ path }) => path.join('.'))).toEqual(['bodies.hollow'])
+  })
+
+  it('measure each body once: a thousand parts are told in one go', async () => {
+    const parts = Object.fromEntries(
+      Array.from({ length: 1000 }, (_, at) => [
+        `Room ${at}`,
+        turnedOver(boxMesh({ min: [at * 2, 1, 0], max: [at * 2 + 1, 2, 1] })),
+      ]),
+    )
+    const document = documentOf({ rock: boxMesh({ min: [-1, 0, -1], max: [2001, 3, 2] }), ...parts })
+    const names = Object.keys(parts).map((name) => name.toLowerCase().replace(' ', '_'))
+    const kind = kindOf(tarnAndTiller, 'ground')
+    const { after, summary } = await runStep('tell-bodies', document, { is: 'hollow', parts: names }, { kind })
+    expect(summary.headline).toBe('1,000 parts')
+    expect(findings(after, tarnAndTiller).filter(({ rule }) => /^(body|hollow)-/.test(rule))).toEqual([])
+  }, 60_000)
 })
 
 describe('pictures on level geometry', () => {

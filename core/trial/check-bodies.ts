@@ -14,7 +14,7 @@ export function checkBodies(
   log: TrialLog,
 ): void {
   if (!rulebook.bodies || kind.faceRoles.length === 0) return
-  const standing = view.filter((node) => bodyWord(node.name, rulebook, kind) === 'solid')
+  const standing = view.filter((node) => bodyWord(node.name, rulebook, kind) === 'solid').map((node) => boxOf([node]))
   for (const node of view) {
     const word = bodyWord(node.name, rulebook, kind)
     if (!kind.faceRoles.includes(word)) log.complain('body.word', file, `${node.name}: a ${kind.id} has no ${word}.`)
@@ -25,7 +25,8 @@ export function checkBodies(
       log.complain('body.side', file, `${node.name} is to stand there, and its faces look inward.`)
     else if (word === 'hollow' && volume > 0)
       log.complain('body.side', file, `${node.name} is a room, and its faces look outward.`)
-    if (word === 'hollow' && !standing.some((other) => meet(boxOf([node]), boxOf([other]))))
+    const box = word === 'hollow' ? boxOf([node]) : null
+    if (box && !standing.some((other) => meet(box, other)))
       log.complain('body.alone', file, `${node.name} lies in no solid and cuts nothing.`)
   }
 }

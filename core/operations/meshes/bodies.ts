@@ -1,7 +1,6 @@
 import type { Document } from '@gltf-transform/core'
 import { bodyInName, tellsBodies } from '../../game/body-names.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
-import { faultsOf } from '../../geometry/mesh/mesh-faults.ts'
 import { signedVolume } from '../../geometry/mesh/orient.ts'
 import { isClosed, placeMesh } from '../../geometry/mesh/triangle-mesh.ts'
 import type { BodyRole } from '../../item/body-role.ts'
@@ -11,7 +10,7 @@ import { reversedWinding } from '../../item/primitive-arrays.ts'
 import { transformedPoints } from '../../maths/matrices.ts'
 import { readMesh } from './mesh-arrays.ts'
 
-type Spot = [number, number, number]
+type Bounds = ReturnType<typeof partsBounds>
 
 interface Of {
   rulebook: Rulebook
@@ -23,10 +22,9 @@ export interface Body {
   part: Part
   is: BodyRole
   closed: boolean
-  /** A place on each hole or open border, in the scene; 20 at most. */
-  openAt: Spot[]
   /** What it encloses, in cubed game units; negative where its faces look inward. */
   volume: number
+  bounds: Bounds
 }
 
 /** What a part does as level geometry; solid where the game does not tell bodies apart. */
@@ -39,23 +37,21 @@ export function listBodies(document: Document, of: Of): Body[] {
   return listViewParts(document).map((part) => ({ part, is: bodyRole(part, of), ...enclosed(part) }))
 }
 
-function enclosed(part: Part): Pick<Body, 'closed' | 'openAt' | 'volume'> {
+function enclosed(part: Part): Pick<Body, 'closed' | 'volume' | 'bounds'> {
   const { positions, indices } = readMesh(part.mesh)
   const matrix = restMatrix(part.node)
   const all = Uint32Array.from({ length: indices.length / 3 }, (_triangle, at) => at)
-  const mesh = placeMesh(positions, indices)
-  const { openLoops } = faultsOf(mesh)
-  const places = transformedPoints(mesh.places, matrix)
   const wound = isMirroring(matrix) ? reversedWinding(indices) : indices
   const none = new Uint8Array(all.length)
   const volume = all.length > 0 ? signedVolume(transformedPoints(positions, matrix), wound, all, none) : 0
-  const { min, max } = partsBounds([part])
-  const longest = Math.max(...[0, 1, 2].map((axis) => max[axis] - min[axis]))
+  const bounds = partsBounds([part])
   return {
     // Sheets back to back have no borders and no inside.
-    closed: isClosed(mesh.placeOfIndex) && Math.abs(volume) > ENCLOSES_NOTHING * longest ** 3,
-    openAt: openLoops.slice(0, 20).map(([first]) => [...places.subarray(first * 3, first * 3 + 3)] as Spot),
+    closed:
+      isClosed(placeMesh(positions, indices).placeOfIndex) &&
+      Math.abs(volume) > ENCLOSES_NOTHING * longestSide({ bounds }) ** 3,
     volume,
+    bounds,
   }
 }
 
@@ -66,8 +62,10 @@ const ENCLOSES_NOTHING = 1e-6
 export const outsideParts = (document: Document, of: Of): Part[] =>
   listViewParts(document).filter((part) => bodyRole(part, of) !== 'hollow')
 
-/** Whether the boxes of two parts have room in common. */
-export function boxesMeet(a: Part, b: Part): boolean {
-  const [first, second] = [partsBounds([a]), partsBounds([b])]
-  return [0, 1, 2].every((axis) => first.min[axis] < second.max[axis] && second.min[axis] < first.max[axis])
-}
+/** The longest side of a body's box, in game units. */
+export const longestSide = ({ bounds: { min, max } }: Pick<Body, 'bounds'>): number =>
+  Math.max(...[0, 1, 2].map((axis) => max[axis] - min[axis]))
+
+/** Whether the boxes of two bodies have room in common. */
+export const boxesMeet = ({ bounds: a }: Body, { bounds: b }: Body): boolean =>
+  [0, 1, 2].every((axis) => a.min[axis] < b.max[axis] && b.min[axis] < a.max[axis])

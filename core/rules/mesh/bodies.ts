@@ -1,4 +1,9 @@
+import { faultsOf } from '../../geometry/mesh/mesh-faults.ts'
+import { placeMesh } from '../../geometry/mesh/triangle-mesh.ts'
+import { restMatrix } from '../../item/parts.ts'
+import { transformedPoints } from '../../maths/matrices.ts'
 import { boxesMeet, listBodies, type Body } from '../../operations/meshes/bodies.ts'
+import { readMesh } from '../../operations/meshes/mesh-arrays.ts'
 import { plural } from '../../support/wording.ts'
 import { placeOfParts } from '../places.ts'
 import type { Finding, RuleContext, RuleFamily } from '../rule.ts'
@@ -15,9 +20,7 @@ export const bodyRules: RuleFamily = {
     const open = cut.filter(({ closed }) => !closed)
     const inward = standing.filter(({ closed, volume }) => closed && volume < 0)
     const outward = bodies.filter(({ is, closed, volume }) => is === 'hollow' && closed && volume > 0)
-    const alone = bodies.filter(
-      ({ is, part }) => is === 'hollow' && !standing.some((other) => boxesMeet(part, other.part)),
-    )
+    const alone = bodies.filter((body) => body.is === 'hollow' && !standing.some((other) => boxesMeet(body, other)))
     return [
       ...told(unknown, {
         rule: 'body-unknown',
@@ -41,11 +44,7 @@ export const bodyRules: RuleFamily = {
         limit: 'outward',
         message: (names) => `${names}: the faces look inward, and it is named as one that stands there`,
         why: 'The game takes the inside for the outside: one falls through, or sees nothing.',
-        mend: {
-          step: 'tell-bodies',
-          label: 'Turn outward',
-          parameters: { is: 'solid', parts: namesOf(inward) },
-        },
+        mend: turnMend(inward, 'solid'),
       }),
       ...told(outward, {
         rule: 'hollow-outward',
@@ -53,11 +52,7 @@ export const bodyRules: RuleFamily = {
         limit: 'inward',
         message: (names) => `${names}: the faces look outward, and a room is seen from inside`,
         why: 'Its walls would be drawn towards the rock and not towards who stands in it.',
-        mend: {
-          step: 'tell-bodies',
-          label: 'Turn inward',
-          parameters: { is: 'hollow', parts: namesOf(outward) },
-        },
+        mend: turnMend(outward, 'hollow'),
       }),
       ...told(alone, {
         rule: 'hollow-cuts-nothing',
@@ -73,6 +68,24 @@ export const bodyRules: RuleFamily = {
 
 const namesOf = (bodies: readonly Body[]): string[] => bodies.map(({ part }) => part.name)
 
+/** The step turns what it is told of as that is seen. */
+const turnMend = (bodies: readonly Body[], is: Body['is']): Finding['mend'] => ({
+  step: 'tell-bodies',
+  label: is === 'hollow' ? 'Turn inward' : 'Turn outward',
+  parameters: { is, parts: namesOf(bodies) },
+})
+
+/** A place on each hole or open border of a body that is not closed, in the scene; 20 at most. */
+function openAt({ part, closed }: Body): [number, number, number][] {
+  if (closed) return []
+  const { positions, indices } = readMesh(part.mesh)
+  const mesh = placeMesh(positions, indices)
+  const places = transformedPoints(mesh.places, restMatrix(part.node))
+  return faultsOf(mesh)
+    .openLoops.slice(0, 20)
+    .map(([place]) => [places[place * 3], places[place * 3 + 1], places[place * 3 + 2]])
+}
+
 type Said = Pick<Finding, 'rule' | 'title' | 'limit' | 'why' | 'mend'> & { message: (names: string) => string }
 
 function told(bodies: readonly Body[], { message, ...said }: Said): Finding[] {
@@ -86,7 +99,7 @@ function told(bodies: readonly Body[], { message, ...said }: Said): Finding[] {
       where: names[0],
       place: placeOfParts(
         bodies.map(({ part }) => part),
-        bodies.flatMap(({ openAt }) => openAt),
+        bodies.flatMap(openAt),
       ),
       value: plural(bodies.length, 'part'),
       message: message(`${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''}`),

@@ -1,14 +1,13 @@
 import type { Document } from '@gltf-transform/core'
 import { z } from 'zod'
-import { bodyName, callSamePart, tellsBodies } from '../../game/body-names.ts'
+import { bodyName, keyOfBody, tellsBodies } from '../../game/body-names.ts'
 import { flipTriangles } from '../../geometry/mesh/orient.ts'
 import { bodyRoleSchema, type BodyRole } from '../../item/body-role.ts'
-import { partsBounds } from '../../item/measure.ts'
 import { ownMesh } from '../../item/own-mesh.ts'
 import { listSceneNodes, listViewParts, type Part } from '../../item/parts.ts'
 import { renameNode } from '../../item/written-name.ts'
 import { dropUnusedAccessors, readPrimitive, writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
-import { bodyRole, boxesMeet, listBodies, type Body } from '../../operations/meshes/bodies.ts'
+import { bodyRole, boxesMeet, listBodies, longestSide, type Body } from '../../operations/meshes/bodies.ts'
 import type { Proposal, StepContext } from '../../operations/context.ts'
 import { plural } from '../../support/wording.ts'
 import { defineStep, gonePart } from '../step.ts'
@@ -54,12 +53,15 @@ export const tellBodies = defineStep<Parameters>({
       return nothing(`${rulebook.title} does not tell solid, hollow and trim apart in a ${kind.id}.`)
     if (!kind.faceRoles.includes(is)) return nothing(`A ${kind.id} has no ${is} bodies.`)
     // Whoever says so by what came out of later steps knows a part by its cleaned name.
-    const known = listViewParts(document)
-    const exact = known.filter(({ name }) => names.includes(name))
-    const others = names.filter((name) => !exact.some((part) => part.name === name))
-    const chosen = known.filter(
-      (part) => exact.includes(part) || others.some((name) => callSamePart(rulebook, part.name, name)),
+    const wanted = new Set(names)
+    const parts = listViewParts(document)
+    const exact = new Set(parts.map(({ name }) => name).filter((name) => wanted.has(name)))
+    const others = new Map(
+      names.filter((name) => !exact.has(name)).map((name) => [keyOfBody(rulebook, name), name] as const),
     )
+    const isMeant = (part: Part): boolean => exact.has(part.name) || others.has(keyOfBody(rulebook, part.name))
+    const chosen = parts.filter(isMeant)
+    const found = new Set(chosen.map(({ name }) => keyOfBody(rulebook, name)))
     if (chosen.length === 0) return names.length > 0 ? gonePart(names[0]) : nothing('No parts are chosen yet.')
     const renamed = chosen.filter((part) => bodyRole(part, { rulebook, kind }) !== is)
     const taken = new Set(listSceneNodes(document).map((node) => node.getName()))
@@ -68,8 +70,9 @@ export const tellBodies = defineStep<Parameters>({
       taken.add(name)
       renameNode(node, name)
     }
+    const nodes = new Set(chosen.map(({ node }) => node))
     const turned = listBodies(document, { rulebook, kind }).filter(
-      (body) => chosen.some(({ node }) => node === body.part.node) && looksWrongWay(body),
+      (body) => nodes.has(body.part.node) && looksWrongWay(body),
     )
     for (const { part } of turned) turnOver(document, part)
     dropUnusedAccessors(document)
@@ -83,7 +86,7 @@ export const tellBodies = defineStep<Parameters>({
       details.push(
         `The faces of ${plural(turned.length, 'part')} were turned ${is === 'hollow' ? 'inward, into the room' : 'outward'}.`,
       )
-    const gone = others.filter((name) => !chosen.some((part) => callSamePart(rulebook, part.name, name)))
+    const gone = [...others].flatMap(([key, name]) => (found.has(key) ? [] : [name]))
     if (gone.length > 0) details.push(`Not there any more: ${gone.slice(0, 4).join(', ')}.`)
     return { headline: plural(chosen.length, 'part'), details, changed: renamed.length + turned.length > 0 }
   },
@@ -92,7 +95,7 @@ export const tellBodies = defineStep<Parameters>({
 const nothing = (why: string) => ({ headline: 'none', details: [why], changed: false })
 
 /** Whether a closed body shows the side that nobody sees: a room is seen from inside, all else from outside. */
-export const looksWrongWay = ({ is, closed, volume }: Body): boolean =>
+const looksWrongWay = ({ is, closed, volume }: Body): boolean =>
   closed && is !== 'trim' && volume !== 0 && (is === 'hollow') !== volume < 0
 
 function turnOver(document: Document, { node, mesh }: Part): void {
@@ -109,9 +112,11 @@ function likely({ document, rulebook, kind }: StepContext): Proposal<Parameters>
   const bodies = listBodies(document, { rulebook, kind }).filter(({ is }) => is === 'solid')
   const standing = bodies.filter(({ closed, volume }) => closed && volume > 0)
   const rooms = bodies.filter(
-    ({ part, closed, volume }) => closed && volume < 0 && standing.some((other) => boxesMeet(part, other.part)),
+    (body) => body.closed && body.volume < 0 && standing.some((other) => boxesMeet(body, other)),
   )
-  const open = bodies.filter(({ part, closed }) => !closed && standing.some((other) => isSmallBeside(part, other.part)))
+  // No longer than half of something that stands there: a railing, not the floor.
+  const small = Math.max(0, ...standing.map(longestSide)) / 2
+  const open = bodies.filter((body) => !body.closed && longestSide(body) <= small)
   const found: [BodyRole, Body[], string][] = [
     ['hollow', rooms, 'look inward, within a body that stands there'],
     ['trim', open, 'are not closed, and small beside what is'],
@@ -125,13 +130,4 @@ function likely({ document, rulebook, kind }: StepContext): Proposal<Parameters>
         reason: `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''}: faces that ${why}.`,
       }
     })
-}
-
-/** Whether a part is no longer than half of another: a railing, not the floor. */
-function isSmallBeside(part: Part, other: Part): boolean {
-  const longest = (each: Part): number => {
-    const { min, max } = partsBounds([each])
-    return Math.max(...[0, 1, 2].map((axis) => max[axis] - min[axis]))
-  }
-  return longest(part) <= longest(other) / 2
 }
