@@ -25,7 +25,7 @@ export async function quayGlb(): Promise<Uint8Array> {
   const add = (name: string, mesh: PolygonMesh, material: typeof stone): void =>
     void scene.addChild(document.createNode(name).setMesh(addMesh(document, name, yUp(mesh), material)))
   add('Quay block', box(12, 9, 3.2, [6, 5, 2]), stone)
-  for (let step = 0; step < 11; step++)
+  for (let step = 0; step < 10; step++)
     add(`Stair ${step + 1}`, moveAll(box(2.4, 0.42, 3.2 - 0.29 * (step + 1)), [3.6, -4.7 - 0.4 * step, 0]), stone)
   add('Boat cellar', inward(moveAll(box(3.2, 10, 2.5, [2, 5, 2]), [-2, 0, -0.1])), cellar)
   add('Rail', strips(), rail)

@@ -3,6 +3,7 @@ import { writeArchive, type ArchiveFile } from '../support/archive.ts'
 import { sha256Hex } from '../support/hashing.ts'
 import { tarnAndTiller } from '../test-support/prepared-gate.ts'
 import { loadPack } from './load-pack.ts'
+import { nameInPath } from './sorted-nodes.ts'
 import { loadGlb } from './loaders/mesh/glb.ts'
 
 const readGlb = (bytes: Uint8Array) =>
@@ -99,4 +100,24 @@ describe('the loader', () => {
     ).toThrow(/node tree/)
     expect(() => readGlb(glb('{"scenes":"none"}'))).toThrow()
   })
+})
+
+describe('the name of a map', () => {
+  const called = (map: string, path: string, slots: string[] | null = null) =>
+    nameInPath(path, {
+      ...tarnAndTiller,
+      files: { ...tarnAndTiller.files, paths: { ...tarnAndTiller.files.paths, map } },
+      slots: slots && {
+        described: '',
+        listed: slots.map((slot) => ({ slot, title: slot, kinds: [tarnAndTiller.kinds[0].id] })),
+      },
+    })
+  it.each([
+    ['items/{item}/maps/{map}.dds', 'items/gate/maps/wood_col.dds', null, 'wood_col'],
+    ['skins/{item}_{map}.tga', 'skins/Gate-1_Wood-s.tga', null, 'Wood-s'],
+    ['skins/{category}-{item}/{map}_of_{item}.png', 'skins/props-gate/wood_of_gate.png', null, 'wood'],
+    ['skins/{SLOT}_{map}.tga', 'skins/A10_wood.tga', ['a1', 'a10'], 'wood'],
+    ['skins/{slot}_{map}.tga', 'skins/none_wood.tga', ['a1'], 'none_wood'],
+    ['skins/{slot}_{map}.tga', 'elsewhere/odd.tga', ['a1'], 'odd'],
+  ])('by the template %s, of %s', (map, path, slots, name) => expect(called(map, path, slots)).toBe(name))
 })

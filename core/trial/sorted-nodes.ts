@@ -89,17 +89,22 @@ export function nameIsAccepted(name: string, rulebook: Rulebook): boolean {
   return name.length <= longest && namePattern(pattern).matches(name) && !reserved.includes(name)
 }
 
-/** What of a map's path is its own name: the rest is the game's, by the template; a strange path has its file's name. */
+/**
+ * What of a map's path is its own name: the rest is the game's, by the template of such paths; a strange path has its
+ * file's name.
+ */
 export function nameInPath(path: string, { files, slots }: Rulebook): string {
-  const stem = path.replace(/\.[^./]*$/, '')
-  const [before = '', after = ''] = files.paths.map.replace(/\.[^./]*$/, '').split('{map}')
-  const own = stem.split('/').pop() ?? ''
-  const spelt = before.split('/').pop() ?? ''
-  if (!slots || !/\{slot\}/i.test(spelt)) return own
-  const slot = slots.listed.find((each) =>
-    own.startsWith(fillTemplate(spelt, { slot: each.slot, SLOT: each.slot.toUpperCase() })),
-  )
-  if (!slot) return own
-  const start = fillTemplate(spelt, { slot: slot.slot, SLOT: slot.slot.toUpperCase() }).length
-  return own.slice(start, own.length - (own.endsWith(after) ? after.length : 0))
+  const nameOf = (whole: string): string => whole.replace(/\.[^./]*$/, '').split('/').pop() ?? ''
+  const listed = (spell: (slot: string) => string): string =>
+    slots ? `(?:${slots.listed.map(({ slot }) => spell(slot)).join('|')})` : '.+?'
+  const words = {
+    category: '.+?',
+    item: '.+?',
+    look: '.+?',
+    slot: listed((slot) => slot),
+    SLOT: listed((slot) => slot.toUpperCase()),
+    map: '(.+)',
+  }
+  const own = nameOf(path)
+  return patternOf(nameOf(files.paths.map), words).exec(own)?.[1] ?? own
 }
