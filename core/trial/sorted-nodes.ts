@@ -94,7 +94,11 @@ export function nameIsAccepted(name: string, rulebook: Rulebook): boolean {
  * file's name.
  */
 export function nameInPath(path: string, { files, slots }: Rulebook): string {
-  const nameOf = (whole: string): string => whole.replace(/\.[^./]*$/, '').split('/').pop() ?? ''
+  const nameOf = (whole: string): string =>
+    whole
+      .replace(/\.[^./]*$/, '')
+      .split('/')
+      .pop() ?? ''
   const listed = (spell: (slot: string) => string): string =>
     slots ? `(?:${slots.listed.map(({ slot }) => spell(slot)).join('|')})` : '.+?'
   const words = {
