@@ -1,3 +1,4 @@
+import { bodyRoleSchema } from '../item/body-role.ts'
 import { climbsOut } from '../support/paths.ts'
 import { fillTemplate } from '../support/templates.ts'
 import type { Rulebook } from './schema.ts'
@@ -251,10 +252,9 @@ function notNameable(rulebook: Rulebook): Contradiction[] {
           name: fillTemplate(points.marker, { marker: name, nn: '01' }),
         }))
       : []),
-    ...Object.entries(bodies ?? {}).map(([is, template]) => ({
-      path: ['bodies', is],
-      name: fillTemplate(template, { part: word }),
-    })),
+    ...bodyRoleSchema.options
+      .filter((is) => kinds.some(({ faceRoles }) => faceRoles.includes(is)))
+      .flatMap((is) => (bodies ? { path: ['bodies', is], name: fillTemplate(bodies[is], { part: word }) } : [])),
     ...maps.roles.map(({ ending }, number) => ({ path: ['maps', 'roles', number, 'ending'], name: word + ending })),
   ]
   return worded

@@ -1,6 +1,7 @@
 import { builtInRulebooks } from '../game/load.ts'
 import { isGameName } from '../game/names.ts'
 import { rulebookSchema, type Rulebook } from '../game/schema.ts'
+import { bodyRoleSchema } from '../item/body-role.ts'
 import { openGameFiles, type GameFile } from './game-files.ts'
 import { learnCatalogue } from './learn-catalogue.ts'
 import { learnEntryFields, type SeenField } from './learn-entry-fields.ts'
@@ -130,6 +131,7 @@ const worded = [
   ['levels', 'shadow', 'nameSuffix'],
   ['points', 'attach'],
   ['points', 'marker'],
+  ...bodyRoleSchema.options.map((is) => ['bodies', is]),
 ]
 
 /**
