@@ -1,4 +1,4 @@
-import { lengthOf } from '../../maths/vectors.ts'
+import { lengthOfXyz } from '../../maths/vectors.ts'
 import { angleBetween, distanceBetween, hasTwin, nextEdge, normalOf, type PlaceMesh } from './triangle-mesh.ts'
 
 export interface RelaxOptions {
@@ -26,6 +26,10 @@ export function relaxPlaces(
 ): Float32Array {
   const { places } = mesh
   const neighbours = movingNeighbours(mesh, featureAngleDegrees)
+  // The nearer a neighbour, the more it counts: long edges run to other features of the shape.
+  const shares = neighbours.map((around, place) =>
+    Float64Array.from(around, (other) => 1 / (distanceBetween(places, place, other) || 1e-9)),
+  )
   let now = places.slice()
   for (let round = 0; round < rounds * 2; round++) {
     const factor = round % 2 === 0 ? SHRINK : GROW
@@ -33,20 +37,44 @@ export function relaxPlaces(
     for (let place = 0; place < neighbours.length; place++) {
       const around = neighbours[place]
       if (around.length === 0 || fixed?.[place]) continue
-      // The nearer a neighbour, the more it counts: long edges run to other features of the shape.
-      const shares = around.map((other) => 1 / (distanceBetween(places, place, other) || 1e-9))
-      const all = shares.reduce((sum, share) => sum + share, 0)
-      const moved = [0, 1, 2].map((axis) => {
-        const mean = around.reduce((sum, other, at) => sum + now[other * 3 + axis] * shares[at], 0) / all
-        return now[place * 3 + axis] + factor * (mean - now[place * 3 + axis]) - places[place * 3 + axis]
-      })
-      const length = lengthOf(moved)
-      const held = length > distanceLimit ? distanceLimit / length : 1
-      for (let axis = 0; axis < 3; axis++) next[place * 3 + axis] = places[place * 3 + axis] + moved[axis] * held
+      moveTowards(next, { places, now, place, around, shares: shares[place], factor, distanceLimit })
     }
     now = next
   }
   return now
+}
+
+interface Move {
+  /** Where everything was at first, and where it is in this round; 3 floats a place. */
+  places: Float32Array
+  now: Float32Array
+  place: number
+  around: readonly number[]
+  /** How much each of `around` counts. */
+  shares: Float64Array
+  factor: number
+  distanceLimit: number
+}
+
+/** One step of one place toward the middle of others, or away from it; written into `next`. */
+function moveTowards(next: Float32Array, { places, now, place, around, shares, factor, distanceLimit }: Move): void {
+  let [all, x, y, z] = [0, 0, 0, 0]
+  for (let at = 0; at < around.length; at++) {
+    const other = around[at] * 3
+    all += shares[at]
+    x += now[other] * shares[at]
+    y += now[other + 1] * shares[at]
+    z += now[other + 2] * shares[at]
+  }
+  const own = place * 3
+  const movedX = now[own] + factor * (x / all - now[own]) - places[own]
+  const movedY = now[own + 1] + factor * (y / all - now[own + 1]) - places[own + 1]
+  const movedZ = now[own + 2] + factor * (z / all - now[own + 2]) - places[own + 2]
+  const length = lengthOfXyz(movedX, movedY, movedZ)
+  const held = length > distanceLimit ? distanceLimit / length : 1
+  next[own] = places[own] + movedX * held
+  next[own + 1] = places[own + 1] + movedY * held
+  next[own + 2] = places[own + 2] + movedZ * held
 }
 
 /**

@@ -65,16 +65,24 @@ export function distanceBetween(places: Float32Array, a: number, b: number): num
 
 /** Smallest of the three angles of a triangle of places, in degrees. */
 export function smallestAngleOf(places: Float32Array, a: number, b: number, c: number): number {
-  const sides = [distanceBetween(places, b, c), distanceBetween(places, c, a), distanceBetween(places, a, b)]
-  let smallest = 180
-  for (let at = 0; at < 3; at++) {
-    const [opposite, one, two] = [sides[at], sides[(at + 1) % 3], sides[(at + 2) % 3]]
-    if (one * two === 0) return 0
-    const cosine = (one * one + two * two - opposite * opposite) / (2 * one * two)
-    smallest = Math.min(smallest, (Math.acos(Math.max(-1, Math.min(1, cosine))) * 180) / Math.PI)
-  }
-  return smallest
+  const [opposite, left, right] = [
+    distanceBetween(places, b, c),
+    distanceBetween(places, c, a),
+    distanceBetween(places, a, b),
+  ]
+  if (opposite * left * right === 0) return 0
+  // The smallest angle has the largest cosine.
+  const cosine = Math.max(
+    cosineFacing(opposite, left, right),
+    cosineFacing(left, right, opposite),
+    cosineFacing(right, opposite, left),
+  )
+  return Math.min(180, (Math.acos(Math.max(-1, Math.min(1, cosine))) * 180) / Math.PI)
 }
+
+/** Cosine of the angle that faces a side, by the lengths of the three (law of cosines). */
+const cosineFacing = (opposite: number, one: number, two: number): number =>
+  (one * one + two * two - opposite * opposite) / (2 * one * two)
 
 /**
  * Whether a mesh encloses something: each edge is gone along as often one way as the other. Triangles without three

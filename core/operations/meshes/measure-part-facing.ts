@@ -1,13 +1,12 @@
 import type { Primitive } from '@gltf-transform/core'
-import { transformedPoints } from '../../maths/matrices.ts'
-import { isMirroring, mergedTriangles } from '../../item/measure.ts'
-import { countPrimitiveTriangles, restMatrix, type Part } from '../../item/parts.ts'
-import { readPrimitive, reversedWinding } from '../../item/primitive-arrays.ts'
+import { mergedTriangles } from '../../item/measure.ts'
+import { countPrimitiveTriangles, type Part } from '../../item/parts.ts'
+import { readPrimitive } from '../../item/primitive-arrays.ts'
 import { measureFacing, type SeenItem } from '../../geometry/surface/facing.ts'
 import { orientOutward, windPieces, type Orientation } from '../../geometry/mesh/orient.ts'
 import { outsideViews } from '../../geometry/surface/outside-views.ts'
 import { rememberByValue } from '../../support/remember.ts'
-import { createRayCaster, type RayCaster } from '../../geometry/surface/ray-caster.ts'
+import { createRayCaster } from '../../geometry/surface/ray-caster.ts'
 
 /** Up to this share of backs may be seen: edges of leaves and cloth do no harm. */
 export const TOLERATED_BACKS_SHARE = 0.01
@@ -81,26 +80,66 @@ export const worstBacks = (facing: PartFacing): PartFacing['parts'] =>
 
 /** Which of the named parts have faces that turning outward would turn. */
 export function partsToTurn(parts: readonly Part[], names: readonly string[]): Set<string> {
-  const item = mergedTriangles(parts)
-  const caster = createRayCaster(item.positions, item.indices)
-  const found = new Set<string>()
-  for (const part of parts.filter((each) => names.includes(each.name))) {
-    for (const primitive of part.mesh.listPrimitives())
-      if (orientInScene(part, primitive, caster).flip.some((flip) => flip === 1)) found.add(part.name)
-  }
-  return found
+  const orientationOf = orientationsAsDrawn(parts)
+  const turned = (part: Part): boolean =>
+    part.mesh.listPrimitives().some((primitive) => orientationOf(part, primitive).flip.some((flip) => flip === 1))
+  return new Set(parts.filter((part) => names.includes(part.name) && turned(part)).map((part) => part.name))
 }
 
-/** Which triangles of a surface have to be turned, judged where and as it is drawn. */
-export function orientInScene(part: Part, primitive: Primitive, item: RayCaster): Orientation {
-  const { positions, indices } = readPrimitive(primitive)
-  const matrix = restMatrix(part.node)
-  return orientOutward(
-    transformedPoints(positions, matrix),
-    isMirroring(matrix) ? reversedWinding(indices) : indices,
-    item,
-  )
+/** Judges a surface of an item, cut out of its triangles, when it is first asked about. */
+type JudgeSurface = (surface: Surface) => Orientation
+
+/** Where the corners and triangles of one surface stand among those of the whole item. */
+interface Surface {
+  firstCorner: number
+  corners: number
+  firstTriangle: number
+  triangles: number
 }
+
+/** What is asked to propose turning is asked again by the turning itself. */
+const judgeOf = rememberByValue((positions: Float32Array, indices: Uint32Array): JudgeSurface => {
+  const caster = createRayCaster(positions, indices)
+  const judged = new Map<number, Orientation>()
+  return ({ firstCorner, corners, firstTriangle, triangles }) => {
+    const known = judged.get(firstTriangle)
+    if (known) return known
+    const orientation = orientOutward(
+      positions.subarray(firstCorner * 3, (firstCorner + corners) * 3),
+      indices.slice(firstTriangle * 3, (firstTriangle + triangles) * 3).map((corner) => corner - firstCorner),
+      caster,
+    )
+    judged.set(firstTriangle, orientation)
+    return orientation
+  }
+}, 2)
+
+/**
+ * Says of each surface of some parts which of its triangles have to be turned, judged where and as it is drawn among
+ * the others. The answer is shared, and must not be changed.
+ * @param parts all that is seen; each surface asked about is one of theirs
+ * @example orientationsAsDrawn(parts)(part, primitive).flip // 1 for each triangle to be turned
+ */
+export function orientationsAsDrawn(parts: readonly Part[]): (part: Part, primitive: Primitive) => Orientation {
+  const { positions, indices } = mergedTriangles(parts)
+  const judge = judgeOf(positions, indices)
+  const surfaces = new Map<Part, Map<Primitive, Surface>>()
+  let [firstCorner, firstTriangle] = [0, 0]
+  for (const part of parts) {
+    const own = new Map<Primitive, Surface>()
+    for (const primitive of part.mesh.listPrimitives()) {
+      const corners = primitive.getAttribute('POSITION')?.getCount() ?? 0
+      const triangles = corners > 0 ? countPrimitiveTriangles(primitive) : 0
+      own.set(primitive, { firstCorner, corners, firstTriangle, triangles })
+      firstCorner += corners
+      firstTriangle += triangles
+    }
+    surfaces.set(part, own)
+  }
+  return (part, primitive) => judge(surfaces.get(part)?.get(primitive) ?? NO_SURFACE)
+}
+
+const NO_SURFACE: Surface = { firstCorner: 0, corners: 0, firstTriangle: -1, triangles: 0 }
 
 /** Parts, seen from one side only, that have a piece without an outside, such as a twisted band. */
 export function partsWithoutOutside(parts: readonly Part[]): Part[] {

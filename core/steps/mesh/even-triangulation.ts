@@ -5,9 +5,10 @@ import { listViewParts, type Part } from '../../item/parts.ts'
 import { countLargePolygons } from '../../item/polygons.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import { bumpinessDegrees } from '../../geometry/surface/bumpiness.ts'
-import { evenTriangulation } from '../../geometry/mesh/even-triangulation.ts'
-import { readMesh, writeMesh } from '../../operations/meshes/mesh-arrays.ts'
+import { evenTriangulation, type EvenMesh } from '../../geometry/mesh/even-triangulation.ts'
+import { readMesh, writeMesh, type MeshArrays } from '../../operations/meshes/mesh-arrays.ts'
 import { defineStep, gonePart } from '../step.ts'
+import { rememberByValue } from '../../support/remember.ts'
 import { formatCount, formatLength, plural } from '../../support/wording.ts'
 
 const parameters = z.object({
@@ -82,10 +83,7 @@ export const evenTriangulationStep = defineStep<Parameters>({
     for (const [number, mesh] of meshes.entries()) {
       await progress(number / meshes.length, mesh.getName())
       const arrays = readMesh(mesh)
-      const made = evenTriangulation(arrays.positions, arrays.indices, {
-        ...chosen,
-        fixedCorners: arrays.protectedCorners,
-      })
+      const made = evened(arrays, chosen)
       writeMesh(document, mesh, arrays, { positions: made.positions, indices: made.indices, attributes: new Map() })
       const triangles = arrays.indices.length / 3
       totals.flips += made.flips
@@ -119,6 +117,15 @@ const WORTH_GOING_ON = 0.95
 /** Larger scans are not tried out for a proposal; the step itself takes any. */
 const MOST_TRIED_TRIANGLES = 60_000
 
+/** What is tried for a proposal is, as a rule, what the step then does. */
+const remembered = rememberByValue(evenTriangulation, 4)
+
+const evened = (
+  { positions, indices, protectedCorners }: MeshArrays,
+  { distanceLimit, featureAngleDegrees, rounds }: Parameters,
+): EvenMesh =>
+  remembered(positions, indices, { distanceLimit, featureAngleDegrees, rounds, fixedCorners: protectedCorners })
+
 /**
  * Bare triangles without material, normals or UVs, as scans and prints come, and how much evening out helps: only there
  * can an unwanted dent be told from a wanted one.
@@ -133,12 +140,13 @@ function evenedScan(part: Part, options: Parameters): { part: Part; before: numb
       )
   )
     return []
-  const { positions, indices } = readMesh(part.mesh)
+  const arrays = readMesh(part.mesh)
+  const { positions, indices } = arrays
   if (indices.length / 3 > MOST_TRIED_TRIANGLES) return []
   if (bumpinessDegrees(positions, indices, options.featureAngleDegrees) < LEAST_DENTED_DEGREES) return []
-  const soon = evenTriangulation(positions, indices, { ...options, rounds: Math.min(options.rounds, FIRST_ROUNDS) })
+  const soon = evened(arrays, { ...options, rounds: Math.min(options.rounds, FIRST_ROUNDS) })
   if (soon.bumpinessAfter > soon.bumpinessBefore * WORTH_GOING_ON) return []
-  const { bumpinessBefore, bumpinessAfter } = evenTriangulation(positions, indices, options)
+  const { bumpinessBefore, bumpinessAfter } = evened(arrays, options)
   return bumpinessAfter < bumpinessBefore * WORTH_IT ? [{ part, before: bumpinessBefore, after: bumpinessAfter }] : []
 }
 

@@ -1,10 +1,9 @@
+import type { Primitive } from '@gltf-transform/core'
 import { z } from 'zod'
-import { mergedTriangles } from '../../item/measure.ts'
 import { dropUnusedAccessors, readPrimitive, writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 import { flipTriangles } from '../../geometry/mesh/orient.ts'
-import { createRayCaster } from '../../geometry/surface/ray-caster.ts'
 import { outsideParts } from '../../operations/meshes/bodies.ts'
-import { measurePartFacing, orientInScene, partsToTurn } from '../../operations/meshes/measure-part-facing.ts'
+import { measurePartFacing, orientationsAsDrawn, partsToTurn } from '../../operations/meshes/measure-part-facing.ts'
 import { defineStep } from '../step.ts'
 import { formatCount, plural } from '../../support/wording.ts'
 
@@ -40,27 +39,29 @@ export const turnOutward = defineStep<z.infer<typeof parameters>>({
   },
   async run({ document, rulebook, kind, parameters: { leaveAlone }, progress }) {
     const parts = outsideParts(document, { rulebook, kind })
-    const item = mergedTriangles(parts)
-    const caster = createRayCaster(item.positions, item.indices)
+    const orientationOf = orientationsAsDrawn(parts)
     let turned = 0
     let turnedPieces = 0
     let pieces = 0
     const details: string[] = []
+    // Two parts may draw one mesh, which is turned once.
+    const done = new Set<Primitive>()
     for (const [number, part] of parts.entries()) {
       await progress(number / parts.length, part.name)
       if (leaveAlone.includes(part.name)) continue
       let inPart = 0
       for (const primitive of part.mesh.listPrimitives()) {
         const { positions, indices, normals } = readPrimitive(primitive)
-        const orientation = orientInScene(part, primitive, caster)
-        const flips = orientation.flip.reduce((sum, flip) => sum + flip, 0)
+        const orientation = orientationOf(part, primitive)
+        const flips = done.has(primitive) ? 0 : orientation.flip.reduce((sum, flip) => sum + flip, 0)
         pieces += orientation.pieces
-        turnedPieces += orientation.turnedPieces
+        if (flips > 0) turnedPieces += orientation.turnedPieces
         if (orientation.piecesWithoutOutside > 0)
           details.push(
             `${part.name}: ${plural(orientation.piecesWithoutOutside, 'piece has', 'pieces have')} one side only, as a twisted band has, so there is no outside; make ${orientation.piecesWithoutOutside === 1 ? 'it' : 'them'} two-sided.`,
           )
         if (flips === 0) continue
+        done.add(primitive)
         inPart += flips
         const corners = positions.length / 3
         writeIndices(document, primitive, flipTriangles(indices, orientation.flip), corners)
