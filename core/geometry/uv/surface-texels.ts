@@ -19,25 +19,70 @@ export interface SurfaceTexels {
   weights: Float32Array
 }
 
-/** Lists the pixels that a surface shows. */
+/** A surface that shows the whole picture more often than this, tile beside tile, is not followed further. */
+const MOST_PICTURES = 64
+
+/**
+ * Lists the pixels that a surface shows, each with a place that shows it. A tiled picture is shown by many: then the
+ * last ones are listed, so that the list grows with the pixels and not with the tiles.
+ * @param mostPlaces how many places are listed of one pixel
+ * @example listTexels({ uvs, indices }, 256, 256).count // at most 65,536
+ */
 export function listTexels(
   { uvs, indices }: Pick<UvSurface, 'uvs' | 'indices'>,
   width: number,
   height: number,
+  mostPlaces = 1,
 ): SurfaceTexels {
-  const pixel: number[] = []
-  const triangle: number[] = []
-  const weights: number[] = []
-  rasteriseUvs(uvs, indices, width, height, (at, each, a, b, c) => {
-    pixel.push(at)
-    triangle.push(each)
-    weights.push(a, b, c)
+  const shown = new Uint32Array(width * height)
+  // Where a place of a pixel is listed, counted from one.
+  const listedAt = new Uint32Array(shown.length * mostPlaces)
+  const list = new GrowingList()
+  let left = shown.length * MOST_PICTURES
+  rasteriseUvs(uvs, indices, width, height, (pixel, triangle, a, b, c) => {
+    const place = pixel * mostPlaces + (shown[pixel]++ % mostPlaces)
+    listedAt[place] = list.put(listedAt[place], pixel, triangle, a, b, c)
+    return --left === 0 ? false : undefined
   })
-  return {
-    count: pixel.length,
-    pixel: Uint32Array.from(pixel),
-    triangle: Uint32Array.from(triangle),
-    weights: Float32Array.from(weights),
+  return list.texels()
+}
+
+/** Texels in typed arrays that grow as more are put in. */
+class GrowingList {
+  private count = 0
+  private pixel = new Uint32Array(1024)
+  private triangle = new Uint32Array(1024)
+  private weights = new Float32Array(3072)
+
+  /** @param at the number, from one, of the texel that is written over; 0 for a new one, whose number is given back */
+  put(at: number, pixel: number, triangle: number, a: number, b: number, c: number): number {
+    const number = at === 0 ? this.count++ : at - 1
+    if (number === this.pixel.length) this.grow()
+    this.pixel[number] = pixel
+    this.triangle[number] = triangle
+    this.weights[number * 3] = a
+    this.weights[number * 3 + 1] = b
+    this.weights[number * 3 + 2] = c
+    return number + 1
+  }
+
+  texels(): SurfaceTexels {
+    return {
+      count: this.count,
+      pixel: this.pixel.slice(0, this.count),
+      triangle: this.triangle.slice(0, this.count),
+      weights: this.weights.slice(0, this.count * 3),
+    }
+  }
+
+  private grow(): void {
+    const [pixel, triangle, weights] = [this.pixel, this.triangle, this.weights]
+    this.pixel = new Uint32Array(pixel.length * 2)
+    this.triangle = new Uint32Array(pixel.length * 2)
+    this.weights = new Float32Array(weights.length * 2)
+    this.pixel.set(pixel)
+    this.triangle.set(triangle)
+    this.weights.set(weights)
   }
 }
 

@@ -1,6 +1,6 @@
 import type { Texture } from '@gltf-transform/core'
 import { getTextureExtras } from '../../item/extras.ts'
-import { PlainError } from '../../support/plain-error.ts'
+import { PlainError, plainMessage } from '../../support/plain-error.ts'
 import { decodeDdsLevel } from '../../pictures/codecs/block-codec.ts'
 import { ddsMimeType, readDdsHeader } from '../../pictures/codecs/dds.ts'
 import { decodeJpeg } from '../../pictures/formats/jpeg.ts'
@@ -42,7 +42,7 @@ export function textureFacts(texture: Texture): TextureFacts {
     }
   }
   const raw = isRawPixels(image)
-  const header = raw ? { type: 'image/png', ...readRawHeader(image) } : readImageHeader(image)
+  const header = raw ? { type: 'image/png', ...readRawHeader(image) } : plainly(texture, () => readImageHeader(image))
   return {
     format: header.type === 'image/png' ? 'png' : 'jpeg',
     codec: null,
@@ -78,7 +78,8 @@ export async function texturePixels(texture: Texture): Promise<Pixels> {
     const pixels = readRawPixels(image)
     return { ...pixels, data: pixels.data.slice() }
   }
-  const known = decoded.get(image) ?? (await decode(image, textureFacts(texture)))
+  const facts = textureFacts(texture)
+  const known = decoded.get(image) ?? (await decode(image, facts).catch((error: unknown) => damaged(texture, error)))
   decoded.set(image, known)
   return { ...known, data: known.data.slice() }
 }
@@ -86,6 +87,23 @@ export async function texturePixels(texture: Texture): Promise<Pixels> {
 async function decode(image: Uint8Array, facts: TextureFacts): Promise<Pixels> {
   if (facts.format === 'dds') return decodeDdsLevel(image, 0, facts.width, facts.height)
   return facts.format === 'jpeg' ? decodeJpeg(image) : decodePng(image)
+}
+
+function plainly<T>(texture: Texture, read: () => T): T {
+  try {
+    return read()
+  } catch (error) {
+    return damaged(texture, error)
+  }
+}
+
+function damaged(texture: Texture, error: unknown): never {
+  if (error instanceof PlainError) throw error
+  throw new PlainError(
+    `its picture cannot be read (${plainMessage(error)})`,
+    texture.getName() || 'a texture',
+    'Bring it again as PNG.',
+  )
 }
 
 /** How a texture's numbers are averaged, by its role. */

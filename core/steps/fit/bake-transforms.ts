@@ -71,6 +71,7 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
     }
     const freedOfNodes = standByBonesAlone(document, moving)
     for (const { node, world } of places) keepInPlace(document, node, world)
+    let emptied = 0
     for (const node of listSceneNodes(document).reverse()) {
       if (
         !node.getMesh() &&
@@ -79,11 +80,14 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
         !moving.has(node) &&
         !node.getCamera() &&
         !node.getExtension('KHR_lights_punctual')
-      )
+      ) {
         node.dispose()
+        emptied++
+      }
     }
     dropUnusedAccessors(document)
     const details = [baked > 0 ? `${plural(baked, 'part')} baked.` : 'No still part had a transform of its own.']
+    if (emptied > 0) details.push(`${plural(emptied, 'node')} that held nothing any more went.`)
     if (freed.length > 0)
       details.push(`What ${namesOf(freed)} did was handed down to what moves on ${freed.length === 1 ? 'it' : 'them'}.`)
     for (const reason of ['moves', 'is a bone', 'carries what moves', 'hangs on what moves'] as const) {
@@ -105,7 +109,7 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
     return {
       headline: `${plural(baked, 'part')}`,
       details,
-      changed: baked > 0 || freed.length + freedOfNodes.length > 0,
+      changed: baked + emptied + freed.length + freedOfNodes.length > 0,
     }
   },
 })

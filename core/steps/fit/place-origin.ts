@@ -6,13 +6,14 @@ import { partBounds, partsBounds, type Bounds } from '../../item/measure.ts'
 import { listAllParts, listViewParts } from '../../item/parts.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { moveItem } from '../../geometry/mesh/move-item.ts'
+import { nameInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { formatLength } from '../../support/wording.ts'
 
 const parameters = z.object({
   at: z.enum(['keep', 'base', 'centre', 'point', 'part']),
   point: z.array(z.array(z.number()).length(3)).max(1),
-  part: z.string().max(200),
+  part: nameInItem,
   snap: z.enum(['none', 'origin', 'bounds']),
   /** Distance between grid lines, in game units. */
   grid: z.number().positive().max(1000),
@@ -81,6 +82,10 @@ export const placeOrigin = defineStep<Parameters>({
   async run({ document, parameters: chosen, rulebook }) {
     if (chosen.at === 'part' && !listAllParts(document).some((part) => part.name === chosen.part))
       return gonePart(chosen.part)
+    if (listViewParts(document).length === 0) {
+      const reason = 'The item has no part that is seen, so there is nothing to place.'
+      return { headline: 'does not apply', details: [reason], changed: false, doesNotApply: reason }
+    }
     const origin = originOf(document, chosen)
     const snapped = chosen.snap === 'origin' ? origin.map((value) => roundTo(value, chosen.grid)) : origin
     const moved = snapped.map((value) => -value)

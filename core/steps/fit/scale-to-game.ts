@@ -19,12 +19,15 @@ export const scaleToGame = defineStep<z.infer<typeof parameters>>({
   title: 'Scale to game',
   purpose: 'Brings the model from its own unit to the game’s.',
   parameters,
-  fields: () => [
+  fields: ({ document }) => [
     {
       type: 'choice',
       key: 'metresPerUnit',
       label: 'One unit of the source is',
-      options: lengthUnits.map((unit) => ({ value: unit.metres, label: `1 ${unit.id} (${unit.title})` })),
+      options: [
+        ...lengthUnits.map((unit) => ({ value: unit.metres, label: `1 ${unit.id} (${unit.title})` })),
+        ...unitOfItsOwn(getRootExtras(document.getRoot()).units.metresPerUnit),
+      ],
     },
   ],
   defaults: (context) => ({
@@ -67,3 +70,9 @@ export const scaleToGame = defineStep<z.infer<typeof parameters>>({
 function largestExtent({ document }: StepContext): number {
   return Math.max(...boundsSize(partsBounds(listViewParts(document))))
 }
+
+/** What a source declares is a choice as well, whatever it is. */
+const unitOfItsOwn = (metres: number | null): { value: number; label: string }[] =>
+  metres === null || lengthUnits.some((unit) => unit.metres === metres)
+    ? []
+    : [{ value: metres, label: `${formatLength(metres)} m, as it says` }]

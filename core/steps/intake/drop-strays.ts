@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { descendants, listSceneNodes } from '../../item/parts.ts'
 import { findStrays, type Stray } from '../../item/strays.ts'
 import { dropUnused } from '../../operations/meshes/drop-unused.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { formatChange, plural } from '../../support/wording.ts'
 
@@ -15,7 +16,7 @@ const parameters = z.object({
   /** Parts far from the rest may be meant: they are left unless asked for. */
   farParts: z.boolean().default(false),
   /** Names of further parts to leave out. */
-  parts: z.array(z.string()).max(10_000),
+  parts: namesInItem,
 })
 type Parameters = z.infer<typeof parameters>
 

@@ -4,10 +4,11 @@ import { listPlaces } from '../../item/annotations/places.ts'
 import { descendants, listAllParts, listSceneNodes } from '../../item/parts.ts'
 import { dropUnused } from '../../operations/meshes/drop-unused.ts'
 import type { OfficialWithin } from '../../operations/context.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { formatChange, plural, withArticle } from '../../support/wording.ts'
 
-const parameters = z.object({ parts: z.array(z.string()).max(10_000) })
+const parameters = z.object({ parts: namesInItem })
 
 /** Every part that the game does not have already. */
 const partsToKeep = (document: Document, official: OfficialWithin | null | undefined): string[] =>

@@ -12,10 +12,11 @@ import { UNTURNED } from '../../geometry/shapes/placed-shape.ts'
 import { readSolidName } from '../../game/solid-names.ts'
 import { massesOf, surfaceOfPart } from '../../operations/solids/put-solid.ts'
 import { nextSolidName, plainShape, soupMesh } from '../../operations/meshes/derived-meshes.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 
-const parameters = z.object({ names: z.array(z.string().max(200)).max(500) })
+const parameters = z.object({ names: namesInItem })
 
 /** Takes parts that are called like solids for what they are. */
 export const recogniseSolids = defineStep<z.infer<typeof parameters>>({

@@ -5,10 +5,11 @@ import { ownMesh } from '../../item/own-mesh.ts'
 import { dropUnusedAccessors, gatherCorners, readPrimitive, writeIndices } from '../../item/primitive-arrays.ts'
 import { findHiddenFaces } from '../../geometry/surface/hidden-faces.ts'
 import { compactCorners } from '../../geometry/mesh/reduce.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { formatChange, formatCount } from '../../support/wording.ts'
 
-const parameters = z.object({ depth: z.number().min(0).max(0.25), leaveAlone: z.array(z.string()).max(10_000) })
+const parameters = z.object({ depth: z.number().min(0).max(0.25), leaveAlone: namesInItem })
 
 /** Takes away what nobody can see. */
 export const dropHidden = defineStep<z.infer<typeof parameters>>({

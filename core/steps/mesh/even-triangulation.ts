@@ -7,12 +7,13 @@ import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import { bumpinessDegrees } from '../../geometry/surface/bumpiness.ts'
 import { evenTriangulation, type EvenMesh } from '../../geometry/mesh/even-triangulation.ts'
 import { readMesh, writeMesh, type MeshArrays } from '../../operations/meshes/mesh-arrays.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { rememberByValue } from '../../support/remember.ts'
 import { formatCount, formatLength, plural } from '../../support/wording.ts'
 
 const parameters = z.object({
-  parts: z.array(z.string()).max(10_000),
+  parts: namesInItem,
   distanceLimit: z.number().min(0).max(1000),
   featureAngleDegrees: z.number().min(1).max(180),
   rounds: z.number().int().min(0).max(100),
@@ -28,14 +29,15 @@ export const evenTriangulationStep = defineStep<Parameters>({
   purpose:
     'Pairs triangles into quads where the surface allows, flips edges that run across the bend and lets dents relax within a limit.',
   parameters,
-  fields: ({ rulebook }) => [
+  fields: ({ document, rulebook }) => [
     {
       type: 'number',
       key: 'distanceLimit',
       label: 'Move at most',
       unit: rulebook.space.unit.plural,
       least: 0,
-      most: 1,
+      // Large things may have large dents.
+      most: Math.max(1, likelyLimit(document) * 2),
       step: 0.005,
       slider: true,
     },

@@ -8,10 +8,11 @@ import { ownMesh } from '../../item/own-mesh.ts'
 import { listViewParts, movingReasons, type Part } from '../../item/parts.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import { transformPrimitive } from '../../item/transform-primitive.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 
-const parameters = z.object({ parts: z.array(z.string()).max(10_000) })
+const parameters = z.object({ parts: namesInItem })
 
 /** Makes one part of several. */
 export const joinParts = defineStep<z.infer<typeof parameters>>({

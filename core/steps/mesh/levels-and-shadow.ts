@@ -177,7 +177,7 @@ async function makeLevel(work: Work, level: Level, share: number): Promise<strin
     byHand.size > 0
       ? ` ${plural(byHand.size, 'mesh', 'meshes')} made by hand ${byHand.size === 1 ? 'was' : 'were'} kept.`
       : ''
-  return `Level ${level.level} has ${formatCount(made)} triangles, ${((made / total) * 100).toFixed(0)} % of ${formatCount(total)}, and lies ${formatLength(apart)} ${unit} from the first at most; it is drawn from ${formatCount(level.fromDistance)} ${unit} on, where ${formatLength(noticed)} would be noticed.${kept}`
+  return `Level ${level.level} has ${formatCount(made)} triangles, ${total > 0 ? ((made / total) * 100).toFixed(0) : 0} % of ${formatCount(total)}, and lies ${formatLength(apart)} ${unit} from the first at most; it is drawn from ${formatCount(level.fromDistance)} ${unit} on, where ${formatLength(noticed)} would be noticed.${kept}`
 }
 
 /** Makes the level of each part; tells how far it lies from the first at most, in scene units. */

@@ -16,6 +16,7 @@ import {
 } from '../../operations/meshes/reduction-done.ts'
 import { readMesh, writeMesh, type MeshArrays } from '../../operations/meshes/mesh-arrays.ts'
 import type { StepContext } from '../../operations/context.ts'
+import { nameInItem, namesInItem } from '../item-names.ts'
 import { defineStep, type StepRun } from '../step.ts'
 import { formatChange, formatCount, formatLength } from '../../support/wording.ts'
 
@@ -28,10 +29,10 @@ const parameters = z.object({
   shift: z.number().positive().max(1000).default(0.02),
   holdSeams: z.boolean(),
   holdBorders: z.boolean(),
-  leaveAlone: z.array(z.string()).max(10_000),
+  leaveAlone: namesInItem,
   /** How much a part counts against the others; 1 where nothing is said. */
   weights: z
-    .array(z.object({ part: z.string(), weight: z.number().positive().max(100) }))
+    .array(z.object({ part: nameInItem, weight: z.number().positive().max(100) }))
     .max(10_000)
     .default([]),
 })

@@ -63,7 +63,7 @@ export const sortIntoTrays = defineStep<Parameters>({
     ]
   },
   async run({ document, parameters: { by, most } }) {
-    const before = listViewParts(document).length
+    const wasSorted = isSorted(document, by, most)
     const gathered = gatherTriangles(document)
     const areas = new Float64Array(gathered.surfaces.length)
     triangleAreas(gathered.positions, gathered.indices).forEach(
@@ -96,10 +96,27 @@ export const sortIntoTrays = defineStep<Parameters>({
     return {
       headline: plural(trays.length, 'tray'),
       details: trays.map(({ name, material }) => `${name} shows ${material.getName()}.`),
-      changed: trays.length !== before || groups.some(({ surfaces: own }) => own.length > 1),
+      changed: !wasSorted,
     }
   },
 })
+
+/** Whether each part is a tray as it stands: one surface with a material, in place, named as it would be. */
+function isSorted(document: Document, by: Parameters['by'], most: number): boolean {
+  const parts = listViewParts(document)
+  const nodes = document.getRoot().listNodes()
+  const { surfaces } = gatherTriangles(document)
+  return (
+    nodes.length === parts.length &&
+    surfaces.length === parts.length &&
+    parts.length <= most &&
+    new Set(surfaces.map((surface) => keyOf(surface, by))).size === parts.length &&
+    surfaces.every(({ material }) => material !== null) &&
+    parts.every(({ node }) => node.getParentNode() === null && isIdentity(node.getMatrix()))
+  )
+}
+
+const isIdentity = (matrix: readonly number[]): boolean => matrix.every((value, at) => value === (at % 5 === 0 ? 1 : 0))
 
 interface Group {
   name: string

@@ -9,12 +9,13 @@ import { hasOwnTransform } from '../../maths/transforms.ts'
 import { connectedPieces } from '../../geometry/mesh/pieces.ts'
 import { facePicksSchema, pickedFaces } from '../../operations/meshes/face-picks.ts'
 import { withTriangles } from '../../operations/meshes/sections.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { formatCount, plural } from '../../support/wording.ts'
 
 const parameters = z.object({
   by: z.enum(['material', 'piece', 'faces']),
-  parts: z.array(z.string()).max(10_000),
+  parts: namesInItem,
   faces: facePicksSchema,
 })
 type Parameters = z.infer<typeof parameters>

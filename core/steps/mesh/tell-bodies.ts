@@ -10,13 +10,14 @@ import { dropUnusedAccessors, readPrimitive, writeAttribute, writeIndices } from
 import { bodyRole, boxesMeet, listBodies, longestSide, type Body } from '../../operations/meshes/bodies.ts'
 import type { Proposal, StepContext } from '../../operations/context.ts'
 import { plural } from '../../support/wording.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { turnNormals } from './turn-outward.ts'
 
 const parameters = z.object({
   is: bodyRoleSchema,
   /** Names of the parts. */
-  parts: z.array(z.string().max(4096)).max(10_000),
+  parts: namesInItem,
 })
 type Parameters = z.infer<typeof parameters>
 

@@ -4,10 +4,11 @@ import { dropUnusedAccessors, readPrimitive, writeAttribute, writeIndices } from
 import { flipTriangles } from '../../geometry/mesh/orient.ts'
 import { outsideParts } from '../../operations/meshes/bodies.ts'
 import { measurePartFacing, orientationsAsDrawn, partsToTurn } from '../../operations/meshes/measure-part-facing.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { formatCount, plural } from '../../support/wording.ts'
 
-const parameters = z.object({ leaveAlone: z.array(z.string()).max(10_000) })
+const parameters = z.object({ leaveAlone: namesInItem })
 
 /** Turns over the faces that look inward. */
 export const turnOutward = defineStep<z.infer<typeof parameters>>({

@@ -21,11 +21,12 @@ import {
   TOLERATED_BACKS_SHARE,
   worstBacks,
 } from '../../operations/meshes/measure-part-facing.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { formatCount, plural } from '../../support/wording.ts'
 import { unpaintedMaterial } from '../../operations/maps/unpainted.ts'
 
-const parameters = z.object({ parts: z.array(z.string()).max(10_000), how: z.enum(['flag', 'faces']) })
+const parameters = z.object({ parts: namesInItem, how: z.enum(['flag', 'faces']) })
 type Parameters = z.infer<typeof parameters>
 
 /** Lets a part be seen from both sides. */

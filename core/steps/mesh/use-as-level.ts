@@ -6,13 +6,14 @@ import { invertMatrix } from '../../maths/matrices.ts'
 import { countMeshTriangles, listViewParts, type Part } from '../../item/parts.ts'
 import { levelSuffix } from '../../game/names.ts'
 import { joinTogether } from './join-parts.ts'
+import { nameInItem, namesInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { formatCount, plural } from '../../support/wording.ts'
 
 const parameters = z.object({
-  parts: z.array(z.string()).max(10_000),
+  parts: namesInItem,
   /** The part that they stand for from further off. */
-  of: z.string().max(200),
+  of: nameInItem,
   level: z.number().int().min(1).max(8),
 })
 type Parameters = z.infer<typeof parameters>

@@ -5,6 +5,7 @@ import { addRows, spreadOnce } from '../../operations/motion/add-rows.ts'
 import { ANGULAR_DEGREES, breaksOf } from '../../operations/motion/measure-bend.ts'
 import { readHeldMesh } from '../../operations/motion/skin.ts'
 import { formatCount } from '../../support/wording.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { chosenHeldParts, partsHeldHere } from './held-part.ts'
 
@@ -14,7 +15,7 @@ const SHARE_OF_BUDGET = 0.8
 
 const parameters = z.object({
   /** Names of parts; empty for all that bones hold. */
-  parts: z.array(z.string().max(4096)).max(1024),
+  parts: namesInItem,
   /** How much an edge may break, in degrees, when a bone is turned. */
   mostDegrees: z.number().min(1).max(90),
 })

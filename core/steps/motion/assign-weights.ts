@@ -6,20 +6,21 @@ import { chosenCorners, regions } from '../../operations/motion/chosen-corners.t
 import { facePicksSchema } from '../../operations/meshes/face-picks.ts'
 import { heldPlaces, readHeldMesh } from '../../operations/motion/skin.ts'
 import { formatCount } from '../../support/wording.ts'
+import { nameInItem } from '../item-names.ts'
 import { defineStep, gonePart, type StepField, type StepSummary } from '../step.ts'
 import { boneNames, heldNames, heldPart } from './held-part.ts'
 
 const parameters = z.object({
-  part: z.string().max(4096),
+  part: nameInItem,
   corners: z.enum(regions),
   points: z.array(z.array(z.number()).length(3)).max(2),
   wider: z.number().min(0).max(1e6),
   faces: facePicksSchema,
   others: z.boolean(),
   to: z.enum(['bone', 'nearest', 'surface']),
-  bone: z.string().max(4096),
+  bone: nameInItem,
   /** The part whose nearest surface says what holds a corner. */
-  like: z.string().max(4096),
+  like: nameInItem,
 })
 
 /** Says which bone holds which corners. */

@@ -3,11 +3,12 @@ import { noteGivenUp } from '../../item/given-up.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import { clipsApart, namedClips } from '../../item/clips-apart.ts'
 import { plural } from '../../support/wording.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 
 const parameters = z.object({
   /** Names of the clips that stay. */
-  keep: z.array(z.string().max(4096)).max(10_000),
+  keep: namesInItem,
 })
 
 /** Keeps some clips of those that came along. */

@@ -5,10 +5,11 @@ import { curveOf } from '../../item/motion-at.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import { putCurve } from '../../operations/motion/put-curve.ts'
 import { plural } from '../../support/wording.ts'
+import { nameInItem } from '../item-names.ts'
 import { defineStep, type StepSummary } from '../step.ts'
 
 const parameters = z.object({
-  clip: z.string().max(4096),
+  clip: nameInItem,
   name: z.string().max(200),
   from: z.number().min(0).max(36_000),
   to: z.number().min(0).max(36_000),
@@ -52,7 +53,7 @@ export const cutClip = defineStep<z.infer<typeof parameters>>({
       clip: first?.name ?? '',
       name: first?.name ?? 'clip',
       from: 0,
-      to: first ? Number(secondsOf(first.clip).toFixed(3)) : 1,
+      to: first ? Number(secondsOf(first.clip).toFixed(3)) : 0.1,
       keepsWhole: false,
     }
   },

@@ -9,13 +9,14 @@ import { itemScene, listMovingNodes, listSceneNodes, listViewParts, type Part } 
 import { partsOutsideGroups } from '../../operations/motion/groups.ts'
 import { hangUnder } from '../../operations/motion/hang.ts'
 import { plural } from '../../support/wording.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 
 const parameters = z.object({
   name: z.string().max(200),
   is: groupSchema,
   /** Names of the parts; empty for all that stand in no group yet. */
-  parts: z.array(z.string().max(4096)).max(10_000),
+  parts: namesInItem,
   /** About which place it turns, in the scene; the middle of its foot where none is said. */
   pivot: z.array(z.array(z.number()).length(3)).max(1),
 })

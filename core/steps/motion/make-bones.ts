@@ -6,17 +6,18 @@ import { bonesOfNodes, followParts, hangOnNearest, stiffAndBent } from '../../op
 import { standSkeleton } from '../../operations/motion/skeletons.ts'
 import { listHeldParts } from '../../operations/motion/skin.ts'
 import { formatCount, plural } from '../../support/wording.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep, type StepSummary } from '../step.ts'
 
 const parameters = z.object({
   /** Whether bones are made of parts and empties of the item, or taken from the game's stock. */
   from: z.enum(['parts', 'stock']),
   /** Names of parts that each get a bone, and of empties that are bones. */
-  bones: z.array(z.string().max(4096)).max(1024),
+  bones: namesInItem,
   /** Id of the game's skeleton. */
   skeleton: z.string().max(40),
   /** Names of parts that they bend. */
-  bent: z.array(z.string().max(4096)).max(1024),
+  bent: namesInItem,
 })
 
 /** Bones where there are none: of parts, or the game's own; what they bend hangs on the nearest. */

@@ -18,14 +18,15 @@ import { movedNodes, moversLike } from '../../operations/motion/groups.ts'
 import { hangUnder } from '../../operations/motion/hang.ts'
 import { curvesLike, putCurve, takeMotionOff } from '../../operations/motion/put-curve.ts'
 import { formatLength, plural } from '../../support/wording.ts'
+import { nameInItem } from '../item-names.ts'
 import { defineStep, gonePart, type StepSummary } from '../step.ts'
 
 const parameters = z.object({
   /** Name of the group or part that moves. */
-  node: z.string().max(4096),
+  node: nameInItem,
   way: z.enum([...simpleWays, 'like']),
   /** Name of what moves already, for the way `like`. */
-  like: z.string().max(4096),
+  like: nameInItem,
   axis: z.enum(['x', 'y', 'z']),
   /** In game units; below zero the other way. */
   distance: z.number().min(-1e5).max(1e5),
@@ -41,6 +42,9 @@ type Parameters = z.infer<typeof parameters>
 
 const axes: Record<Parameters['axis'], Vector3> = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] }
 const TURNS_OFF_DEGREES = 0.2
+
+/** How far anything goes, in the game's unit: many times the height of a figure, whatever that is measured in. */
+const farthest = ({ figure }: Rulebook['space']): number => Math.max(100, Math.ceil(figure.height * 30))
 
 /** A simple motion made here: along a line and back, to and fro about a hinge, round and round, or like another's. */
 export const makeMotion = defineStep<Parameters>({
@@ -84,8 +88,8 @@ export const makeMotion = defineStep<Parameters>({
       key: 'distance',
       label: 'How far',
       unit: space.unit.plural,
-      least: -100,
-      most: 100,
+      least: -farthest(space),
+      most: farthest(space),
       step: 0.1,
       when: { key: 'way', is: ['there-and-back'] },
     },

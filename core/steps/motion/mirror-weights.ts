@@ -6,6 +6,7 @@ import { ownMesh } from '../../item/own-mesh.ts'
 import { mirroredBones } from '../../operations/motion/mirrored-bones.ts'
 import { heldPlaces, readHeldMesh, writeWeights } from '../../operations/motion/skin.ts'
 import { formatCount, plural } from '../../support/wording.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { chosenHeldParts } from './held-part.ts'
 
@@ -13,7 +14,7 @@ const sides = ['+x', '-x', '+y', '-y', '+z', '-z'] as const
 
 const parameters = z.object({
   /** Names of parts; empty for all that bones hold. */
-  parts: z.array(z.string().max(4096)).max(1024),
+  parts: namesInItem,
   /** Which side stays as it is, along an axis of the working space. */
   keep: z.enum(sides),
   /** Where the mirror stands along the game’s own axis, in game units. */

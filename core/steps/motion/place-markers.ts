@@ -9,11 +9,12 @@ import {
 } from '../../operations/motion/markers.ts'
 import { hangUnder } from '../../operations/motion/hang.ts'
 import { formatLength, plural } from '../../support/wording.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 
 const parameters = z.object({
   /** Names of markers that are put where the game wants them; empty for all that are off. */
-  names: z.array(z.string().max(4096)).max(10_000),
+  names: namesInItem,
   /** Whether markers that the game wants and that are not there are put on the item. */
   makeMissing: z.boolean().default(true),
 })

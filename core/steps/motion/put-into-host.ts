@@ -10,6 +10,7 @@ import { graftInto, taken } from '../../operations/motion/graft.ts'
 import { movedNodes, nearestAbove } from '../../operations/motion/groups.ts'
 import type { Vector3 } from '../../maths/vectors.ts'
 import { plural } from '../../support/wording.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep, type StepSummary } from '../step.ts'
 
 const parameters = z.object({
@@ -17,7 +18,7 @@ const parameters = z.object({
   target: z.string().max(8192),
   mode: z.enum(['replaces', 'hangs-on']),
   /** Names of our parts; empty for all. */
-  by: z.array(z.string().max(4096)).max(10_000),
+  by: namesInItem,
   /** What becomes of our other parts. */
   others: z.enum(['stay', 'left-out']).default('stay'),
   anchor: z.enum(['origin', 'top', 'middle', 'foot']),

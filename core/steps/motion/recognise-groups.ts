@@ -3,11 +3,12 @@ import { getNodeExtras, setNodeExtras } from '../../item/extras.ts'
 import { listSceneNodes } from '../../item/parts.ts'
 import { likelyMovers } from '../../operations/motion/groups.ts'
 import { plural } from '../../support/wording.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 
 const parameters = z.object({
   /** Names of the nodes that are moving groups. */
-  names: z.array(z.string().max(4096)).max(10_000),
+  names: namesInItem,
 })
 
 /** Says which nodes move as a group, so that they keep their own place; also those whose motion was forgotten. */

@@ -8,11 +8,12 @@ import { LIGHTS_EXTENSION } from '../../item/annotations/light/light.ts'
 import { getNodeExtras, setNodeExtras } from '../../item/extras.ts'
 import { listSceneNodes } from '../../item/parts.ts'
 import { plural } from '../../support/wording.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 
 const parameters = z.object({
   /** Names of the nodes that are points; what else there is stays a node without meaning. */
-  names: z.array(z.string().max(4096)).max(10_000),
+  names: namesInItem,
 })
 
 interface FoundPoint {

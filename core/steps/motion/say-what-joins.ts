@@ -5,13 +5,14 @@ import type { Kind, Rulebook } from '../../game/schema.ts'
 import { listPlaces, type Place } from '../../item/annotations/places.ts'
 import { setNodeExtras } from '../../item/extras.ts'
 import { formatLength, plural } from '../../support/wording.ts'
+import { nameInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 
 const BY_NAME = ''
 
 const parameters = z.object({
   /** Name of an attach point; empty for all that say nothing yet. */
-  point: z.string().max(4096),
+  point: nameInItem,
   /** One of the rulebook's joins; empty for what the point's name says. */
   joins: z.string().max(64),
   /** How wide what joins is, in game units; 0 where it does not matter. */

@@ -8,12 +8,13 @@ import type { Part } from '../../item/parts.ts'
 import { breaksOf } from '../../operations/motion/measure-bend.ts'
 import { heldPlaces, readHeldMesh, writeWeights, type HeldMesh } from '../../operations/motion/skin.ts'
 import { formatCount, formatLength } from '../../support/wording.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { chosenHeldParts, partsHeldHere } from './held-part.ts'
 
 const parameters = z.object({
   /** Names of parts; empty for all that bones hold. */
-  parts: z.array(z.string().max(4096)).max(1024),
+  parts: namesInItem,
   /** How far a border between two bones is spread to each side, in game units. */
   reach: z.number().min(0).max(1e6),
   /** 0 leaves all as it is, 1 spreads it whole. */

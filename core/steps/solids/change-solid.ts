@@ -6,13 +6,14 @@ import { UNTURNED, type Quaternion, type Triple } from '../../geometry/shapes/pl
 import { shapeEditSchema } from '../../operations/solids/add-solid-parameters.ts'
 import { massesOf } from '../../operations/solids/put-solid.ts'
 import { editShape } from '../../operations/solids/solid-shape.ts'
+import { nameInItem } from '../item-names.ts'
 import { defineStep, gonePart, type StepField } from '../step.ts'
 import { formatLength } from '../../support/wording.ts'
 
 const KEEP = ''
 
 const parameters = shapeEditSchema.extend({
-  solid: z.string().max(200),
+  solid: nameInItem,
   /** Empty keeps what it has. */
   surface: z.string().max(64).default(KEEP),
   layers: z.array(z.string().max(64)).max(16).default([]),

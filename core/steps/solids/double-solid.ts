@@ -6,10 +6,11 @@ import { listSolids } from '../../item/annotations/solid/list.ts'
 import { multiplyMatrices } from '../../maths/axes.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
 import { nextSolidName, soupMesh } from '../../operations/meshes/derived-meshes.ts'
+import { nameInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 
 const parameters = z.object({
-  solid: z.string().max(200),
+  solid: nameInItem,
   mirrored: z.enum(['no', 'x', 'y', 'z']),
   moved: z.tuple([z.number(), z.number(), z.number()]),
 })

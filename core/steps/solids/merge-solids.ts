@@ -10,10 +10,11 @@ import { fitBox } from '../../geometry/shapes/box.ts'
 import { UNTURNED } from '../../geometry/shapes/placed-shape.ts'
 import { shapeRefusal } from './add-solid.ts'
 import { nextSolidName, soupMesh } from '../../operations/meshes/derived-meshes.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { formatCount } from '../../support/wording.ts'
 
-const parameters = z.object({ solids: z.array(z.string().max(200)).max(48), into: z.enum(['hull', 'box', 'mesh']) })
+const parameters = z.object({ solids: namesInItem, into: z.enum(['hull', 'box', 'mesh']) })
 
 /** Makes one solid of several. */
 export const mergeSolids = defineStep<z.infer<typeof parameters>>({

@@ -11,16 +11,20 @@ import { cornerNormals, listTexels, unit, valueAt } from '../../geometry/uv/surf
 import { growEdges } from '../../pictures/grow-edges.ts'
 import { baseNameOf } from '../../game/material-tag.ts'
 import { addTexture, materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
+import { nameInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { formatCount, formatLength } from '../../support/wording.ts'
 
 const parameters = z.object({
-  material: z.string().max(200),
+  material: nameInItem,
   sidePixels: z.number().int().min(16).max(1024),
   rays: z.number().int().min(4).max(256),
   /** In game units. */
   reach: z.number().positive().max(1e6),
 })
+
+/** A pixel that more places of a surface show holds the mean of so many. */
+const MOST_PLACES = 4
 
 /** Texels between two reports of progress. */
 const PIECE = 400
@@ -139,7 +143,7 @@ function surfacesWith(
       const places = transformedPoints(positions, restMatrix(part.node))
       return [
         {
-          texels: listTexels({ uvs, indices }, sidePixels, sidePixels),
+          texels: listTexels({ uvs, indices }, sidePixels, sidePixels, MOST_PLACES),
           places,
           normals: cornerNormals(places, indices),
           indices,

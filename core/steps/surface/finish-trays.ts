@@ -4,10 +4,12 @@ import { setMaterialTag, materialTag } from '../../game/material-tag.ts'
 import { listUsedMaterials, listViewParts } from '../../item/parts.ts'
 import { hexColour, srgbBytes } from '../../operations/maps/map-pixels.ts'
 import { factorOfHex } from '../../pictures/srgb.ts'
+import { namesInItem } from '../item-names.ts'
+import { plural } from '../../support/wording.ts'
 import { defineStep, gonePart } from '../step.ts'
 
 const parameters = z.object({
-  trays: z.array(z.string()).max(10_000),
+  trays: namesInItem,
   surface: z.string().max(64),
   tint: z.string().regex(/^#[0-9a-f]{6}$/i),
 })
@@ -55,7 +57,7 @@ export const finishTrays = defineStep<Parameters>({
     for (const material of document.getRoot().listMaterials())
       if (material.listParents().every(({ propertyType }) => propertyType === 'Root')) material.dispose()
     return {
-      headline: trays.length === 1 ? trays[0].name : `${trays.length} trays`,
+      headline: trays.length === 1 && trays[0].name ? trays[0].name : plural(trays.length, 'tray'),
       details: details.length > 0 ? details : ['No tray is chosen yet.'],
       changed: trays.length > 0,
     }

@@ -12,16 +12,17 @@ import { facePicksSchema, pickedFaces } from '../../operations/meshes/face-picks
 import { gatherSurfaces } from '../../operations/meshes/gather-surfaces.ts'
 import { withTriangles } from '../../operations/meshes/sections.ts'
 import { formatCount, plural } from '../../support/wording.ts'
+import { nameInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 
 const parameters = z.object({
   /** A material of the item by its name, or a texture that the game has, by its path. */
-  lay: z.string().max(4096),
+  lay: nameInItem,
   by: z.enum(['slope', 'material', 'faces']),
   /** How far a face leans: 0° is level ground, 90° a wall, 180° a ceiling. */
   fromDegrees: z.number().min(0).max(180),
   toDegrees: z.number().min(0).max(180),
-  material: z.string().max(200),
+  material: nameInItem,
   faces: facePicksSchema,
 })
 type Parameters = z.infer<typeof parameters>

@@ -22,6 +22,7 @@ import { meaningOfRole } from '../../pictures/resize.ts'
 import { fittingSize } from './size-maps.ts'
 import { pictureByName, pictureNames } from '../../operations/maps/item-pictures.ts'
 import type { SourceImage } from '../../operations/context.ts'
+import { nameInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
 import { needsSurfaceMap } from '../../operations/maps/unsettled.ts'
@@ -32,7 +33,7 @@ export const punchSchema = z.object({
    * Role of a map of the material, `constant`, or `picture:` and the name of any picture: brought, of the game's stock,
    * or a texture of the item.
    */
-  from: z.string().max(220),
+  from: nameInItem,
   channel: z.enum(channelNames),
   inverted: z.boolean(),
   scale: z.number().min(0).max(8),
@@ -45,7 +46,7 @@ export type Punch = z.output<typeof punchSchema>
 
 export const cardSchema = z.object({
   /** The material's name without its tag. */
-  material: z.string().max(200),
+  material: nameInItem,
   /** A role of the game, by its name. */
   output: z.string().max(64),
   red: punchSchema,
@@ -58,7 +59,7 @@ export type Card = z.infer<typeof cardSchema>
 /** Before the name of a picture in `from`. */
 const PICTURE = 'picture:'
 
-const parameters = z.object({ cards: z.array(cardSchema).max(64) })
+const parameters = z.object({ cards: z.array(cardSchema).max(20_000) })
 const outputs = ['red', 'green', 'blue', 'alpha'] as const
 const letters = { red: 'r', green: 'g', blue: 'b', alpha: 'a' } as const
 

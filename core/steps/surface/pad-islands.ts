@@ -68,18 +68,27 @@ export const padIslands = defineStep<z.infer<typeof parameters>>({
   },
 })
 
+/** After so many pictures of pixels that were all shown before, the rest of the tiles shows nothing else. */
+const PICTURES_WITHOUT_NEWS = 16
+
 /** One byte a pixel: 1 where a surface shows it. */
 function coverage(surfaces: readonly TexturedSurface[], width: number, height: number): Uint8Array {
   const covered = new Uint8Array(width * height)
   let left = covered.length
+  let sinceNew = 0
+  // Tiled pictures are covered many times over: once is enough.
+  const isDone = (): boolean => left === 0 || sinceNew > covered.length * PICTURES_WITHOUT_NEWS
   for (const { uvs, indices } of surfaces) {
-    // Tiled pictures are covered many times over: once is enough.
     rasteriseUvs(uvs, indices, width, height, (pixel) => {
-      if (covered[pixel] === 0) left--
+      sinceNew++
+      if (covered[pixel] === 0) {
+        left--
+        sinceNew = 0
+      }
       covered[pixel] = 1
-      return left === 0 ? false : undefined
+      return isDone() ? false : undefined
     })
-    if (left === 0) break
+    if (isDone()) break
   }
   return covered
 }

@@ -64,9 +64,17 @@ export const plainColours = defineStep<Parameters>({
     ]
   },
   async run({ document, rulebook, kind, parameters: { bySurface, cellPixels } }) {
-    giveMaterials(document)
+    const given = giveMaterials(document)
     const plain = plainMaterials(document, kind)
-    if (plain.length === 0) return { headline: 'none', details: ['Every material has a map.'], changed: false }
+    if (plain.length === 0)
+      return {
+        headline: 'none',
+        details: [
+          ...(given > 0 ? [`${plural(given, 'surface')} without a material got one.`] : []),
+          'No material has to show a plain colour.',
+        ],
+        changed: given > 0,
+      }
     const looks = new Map(plain.map((material) => [material, plainLook(document, material)]))
     if (hasNoUvs(kind)) return paintEach(document, rulebook, looks)
     const keys = [...new Set([...looks.values()].map((look) => JSON.stringify(look)))]
@@ -183,13 +191,19 @@ const partsWithoutMaterial = (document: Document): string[] =>
     )
     .map((part) => part.name)
 
-function giveMaterials(document: Document): void {
+/** How many surfaces had no material. */
+function giveMaterials(document: Document): number {
   let made: Material | null = null
+  let given = 0
   for (const part of listAllParts(document)) {
     if (part.extras.role === 'solid') continue
     for (const primitive of part.mesh.listPrimitives())
-      if (!primitive.getMaterial()) primitive.setMaterial((made ??= unpaintedMaterial(document, part.name)))
+      if (!primitive.getMaterial()) {
+        primitive.setMaterial((made ??= unpaintedMaterial(document, part.name)))
+        given++
+      }
   }
+  return given
 }
 
 /** All corners of a material's surfaces lie in the middle of its cell. */

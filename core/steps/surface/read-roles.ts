@@ -7,12 +7,13 @@ import type { MapRole } from '../../item/material-meaning.ts'
 import { keyOf, packedRoles } from '../../game/map-roles.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { listMaterialMaps, setMaterialMap } from '../../item/source-maps.ts'
+import { nameInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 
 const roleSchema = z.union([mapRoleSchema, z.literal('none')])
-const assignmentSchema = z.object({ texture: z.string().max(200), role: roleSchema })
-const parameters = z.object({ roles: z.array(assignmentSchema).max(256) })
+const assignmentSchema = z.object({ texture: nameInItem, role: roleSchema })
+const parameters = z.object({ roles: z.array(assignmentSchema).max(20_000) })
 type Assignment = z.infer<typeof assignmentSchema>
 
 /** Says what each picture is for. */

@@ -4,10 +4,11 @@ import { z } from 'zod'
 import { listAllParts, listUsedMaterials } from '../../item/parts.ts'
 import { baseNameOf } from '../../game/material-tag.ts'
 import { materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
+import { nameInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 
-const parameters = z.object({ from: z.string().max(200), to: z.string().max(200) })
+const parameters = z.object({ from: nameInItem, to: nameInItem })
 type Parameters = z.infer<typeof parameters>
 
 /** Shows one material in place of another. */

@@ -7,18 +7,19 @@ import { flagsFor, materialTag, setMaterialTag } from '../../game/material-tag.t
 import type { FlagMeaning } from '../../game/schema-surface.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { roleNames, shadingModelFor } from '../../game/shading.ts'
+import { nameInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 
 const tagSchema = z.object({
   /** The material's name without its tag. */
-  material: z.string().max(200),
+  material: nameInItem,
   surface: z.string().max(64),
   flags: z.array(z.string().max(64)).max(16),
   /** A shading model of the rulebook; empty for the one that fits its maps and flags. */
   shading: z.string().max(64).default(''),
 })
-const parameters = z.object({ tags: z.array(tagSchema).max(256) })
+const parameters = z.object({ tags: z.array(tagSchema).max(20_000) })
 type Tag = z.infer<typeof tagSchema>
 
 /** Says what each material is made of and how it is drawn. */

@@ -4,11 +4,12 @@ import { listViewParts } from '../../item/parts.ts'
 import { gatherCorners, readPrimitive, writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 import { unwrapSurfaces, type UnwrapInput } from '../../geometry/uv/unwrap.ts'
 import type { ReportProgress } from '../../operations/context.ts'
+import { namesInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { formatCount, plural } from '../../support/wording.ts'
 
 const parameters = z.object({
-  parts: z.array(z.string().max(200)).max(2000),
+  parts: namesInItem,
   sidePixels: z.number().int().min(16).max(8192),
   smallestMipPixels: z.number().int().min(4).max(512),
 })
