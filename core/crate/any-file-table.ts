@@ -3,8 +3,13 @@ import type { TriedItem } from './try-alone.ts'
 /** One mesh file that was tried: what came of it, or why it could not be read. */
 export type TriedFile = { file: string } & ({ tried: TriedItem } | { refused: string })
 
-/** What a file may take: three seconds, and one for each 10,000 triangles. */
+/** What a file with maps of at most this many pixels may take: three seconds, and one for each 10,000 triangles. */
+const LARGEST_TIMED_MAP = 1024
 export const secondsAllowed = (triangles: number): number => 3 + triangles / 10_000
+
+/** Whether a file took longer than it may; for one with larger maps no time is set. */
+export const isLate = ({ seconds, triangles, largestMapPixels }: TriedItem): boolean =>
+  largestMapPixels <= LARGEST_TIMED_MAP && seconds > secondsAllowed(triangles)
 
 /** The share of the files that can be read whose pack loads, 0 to 1; 1 where there is none. */
 export function shareThatLoads(files: readonly TriedFile[]): number {
@@ -19,18 +24,19 @@ export function shareThatLoads(files: readonly TriedFile[]): number {
  */
 export function anyFileTable(files: readonly TriedFile[]): string[] {
   return [
-    '| file | kind | triangles | parts | materials | steps | seconds | loads | the one reason |',
-    '|---|---|---:|---:|---:|---:|---:|---|---|',
+    '| file | kind | triangles | parts | materials | largest map | steps | seconds | loads | the one reason |',
+    '|---|---|---:|---:|---:|---:|---:|---:|---|---|',
     ...files.map((each) => {
-      if ('refused' in each) return row([each.file, '', '', '', '', '', '', 'not read', each.refused])
-      const { kind, triangles, parts, materials, worklist, seconds, loads, reason } = each.tried
-      const late = seconds > secondsAllowed(triangles) ? ' (late)' : ''
+      if ('refused' in each) return row([each.file, '', '', '', '', '', '', '', 'not read', each.refused])
+      const { kind, triangles, parts, materials, largestMapPixels, worklist, seconds, loads, reason } = each.tried
+      const late = isLate(each.tried) ? ' (late)' : ''
       return row([
         each.file,
         kind,
         triangles.toLocaleString('en'),
         String(parts),
         String(materials),
+        largestMapPixels === 0 ? '' : `${largestMapPixels}²`,
         String(worklist.length),
         `${seconds.toFixed(1)}${late}`,
         loads ? 'loads' : 'refused',
@@ -47,6 +53,7 @@ const row = (cells: readonly string[]): string =>
 /** One sentence on all of them. */
 export function anyFileSummary(files: readonly TriedFile[]): string {
   const read = files.flatMap((each) => ('tried' in each ? [each.tried] : []))
-  const late = read.filter(({ seconds, triangles }) => seconds > secondsAllowed(triangles)).length
-  return `${files.length} files: ${read.filter(({ loads }) => loads).length} of the ${read.length} that can be read load (${(shareThatLoads(files) * 100).toFixed(1)} %), ${files.length - read.length} cannot be read; ${late} took longer than 3 s and 1 s for each 10,000 triangles.`
+  const late = read.filter(isLate).length
+  const timed = read.filter(({ largestMapPixels }) => largestMapPixels <= LARGEST_TIMED_MAP).length
+  return `${files.length} files: ${read.filter(({ loads }) => loads).length} of the ${read.length} that can be read load (${(shareThatLoads(files) * 100).toFixed(1)} %), ${files.length - read.length} cannot be read; ${late} of the ${timed} with maps of at most 1024² took longer than 3 s and 1 s for each 10,000 triangles.`
 }

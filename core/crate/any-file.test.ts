@@ -14,6 +14,7 @@ const tried = (over: Partial<TriedItem> = {}): TriedItem => ({
   triangles: 20_000,
   parts: 3,
   materials: 2,
+  largestMapPixels: 1024,
   worklist: [],
   seconds: 4.9,
   loads: true,
@@ -100,24 +101,26 @@ describe('the table of tried files', () => {
   const files: TriedFile[] = [
     { file: 'a|b.obj', tried: tried() },
     { file: 'late.obj', tried: tried({ seconds: 5.1 }) },
+    { file: 'fine.obj', tried: tried({ seconds: 5.1, largestMapPixels: 2048 }) },
     { file: 'no.obj', tried: tried({ loads: false, reason: 'It has\nno solid.' }) },
     { file: 'cut.fbx', refused: 'cut.fbx: it is cut off.' },
   ]
-  it('has one line a file, whatever it is called, and marks what took too long', () => {
+  it('has one line a file, whatever it is called, and marks what took too long for maps that are not larger than is timed', () => {
     const lines = anyFileTable(files)
-    expect(lines).toHaveLength(6)
-    expect(lines[2]).toBe('| a b.obj | prop | 20,000 | 3 | 2 | 0 | 4.9 | loads |  |')
+    expect(lines).toHaveLength(7)
+    expect(lines[2]).toBe('| a b.obj | prop | 20,000 | 3 | 2 | 1024² | 0 | 4.9 | loads |  |')
     expect(lines[3]).toContain('| 5.1 (late) | loads |')
-    expect(lines[4]).toContain('| refused | It has no solid. |')
-    expect(lines[5]).toContain('| not read | cut.fbx: it is cut off. |')
+    expect(lines[4]).toContain('| 2048² | 0 | 5.1 | loads |')
+    expect(lines[5]).toContain('| refused | It has no solid. |')
+    expect(lines[6]).toContain('| not read | cut.fbx: it is cut off. |')
   })
 
   it('counts what loads among what can be read', () => {
-    expect(shareThatLoads(files)).toBeCloseTo(2 / 3)
+    expect(shareThatLoads(files)).toBeCloseTo(3 / 4)
     expect(shareThatLoads([])).toBe(1)
     expect(secondsAllowed(20_000)).toBe(5)
     expect(anyFileSummary(files)).toMatch(
-      /^4 files: 2 of the 3 that can be read load \(66\.7 %\), 1 cannot be read; 1 /,
+      /^5 files: 3 of the 4 that can be read load \(75\.0 %\), 1 cannot be read; 1 of the 3 with maps /,
     )
   })
 })

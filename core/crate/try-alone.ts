@@ -3,6 +3,7 @@ import { guessKind } from '../game/guess-kind.ts'
 import type { Game } from '../game/game.ts'
 import { kindOf } from '../game/load.ts'
 import { countTriangles, listUsedMaterials, listViewParts } from '../item/parts.ts'
+import { textureFacts } from '../operations/maps/texture-pixels.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import type { Finding } from '../rules/rule.ts'
 import { plainMessage } from '../support/plain-error.ts'
@@ -22,6 +23,8 @@ export interface TriedItem {
   triangles: number
   parts: number
   materials: number
+  /** Longest side of its largest map, in pixels; 0 where it has none. */
+  largestMapPixels: number
   worklist: WorklistEntry[]
   seconds: number
   loads: boolean
@@ -95,7 +98,18 @@ export async function tryAlone(
   }
 }
 
-const factsOf = (document: Document): Pick<TriedItem, 'triangles' | 'parts' | 'materials'> => {
+const factsOf = (document: Document): Pick<TriedItem, 'triangles' | 'parts' | 'materials' | 'largestMapPixels'> => {
   const parts = listViewParts(document)
-  return { triangles: countTriangles(parts), parts: parts.length, materials: listUsedMaterials(document).length }
+  const sides = document
+    .getRoot()
+    .listTextures()
+    .filter((texture) => texture.getImage() !== null)
+    .map(textureFacts)
+    .flatMap(({ width, height }) => [width, height])
+  return {
+    triangles: countTriangles(parts),
+    parts: parts.length,
+    materials: listUsedMaterials(document).length,
+    largestMapPixels: Math.max(0, ...sides),
+  }
 }
