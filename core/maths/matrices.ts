@@ -199,7 +199,12 @@ export function transformedNormals(normals: Float32Array, m: readonly number[]):
   for (let at = 0; at + 2 < normals.length; at += 3) {
     const turned = rows.map((row) => row[0] * normals[at] + row[1] * normals[at + 1] + row[2] * normals[at + 2])
     const length = Math.hypot(turned[0], turned[1], turned[2]) || 1
-    for (let axis = 0; axis < 3; axis++) moved[at + axis] = turned[axis] / length
+    const before = Math.hypot(normals[at], normals[at + 1], normals[at + 2])
+    // What is one long but for its last digits is left so: turned back, it is the very same.
+    const kept = Math.abs(before - 1) < NEARLY_ONE ? before : 1
+    for (let axis = 0; axis < 3; axis++) moved[at + axis] = (turned[axis] / length) * kept
   }
   return moved
 }
+
+const NEARLY_ONE = 1e-5

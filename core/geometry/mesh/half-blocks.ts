@@ -109,9 +109,32 @@ function placed(at: Vector3, first: Vector3, second: Vector3): HalfBlock {
   return { at, turn: rotation as HalfBlock['turn'], size: [lengthOf(u), lengthOf(v)] }
 }
 
-/** How many digits behind the point keep places of a thing of this size to a ten-millionth of it. */
+/**
+ * How many digits behind the point keep places of a thing of this size to a ten-millionth of it. A size that is read
+ * from rounded numbers again has as many.
+ */
 export const decimalsFor = (longestSide: number): number =>
-  Math.min(9, Math.max(3, Math.ceil(7 - Math.log10(Math.max(longestSide, 1e-6)))))
+  Math.min(9, Math.max(3, Math.ceil(7 - Math.log10(Math.max(longestSide, 1e-6)) - 1e-5)))
+
+/**
+ * Places in one digit less than half-blocks are written in. Half-blocks of such places lead back to the very same ones
+ * when they are put together again, since what is lost in writing them is less than half a step.
+ */
+export function onGrid(positions: ArrayLike<number>, decimals: number): Float64Array {
+  const steps = 10 ** (decimals - 1)
+  return Float64Array.from(positions, (value) => Math.round(value * steps) / steps)
+}
+
+/**
+ * The half-blocks of triangles as they are written, in so many digits.
+ * @param positions 3 numbers a corner
+ * @param indices 3 a triangle
+ */
+export const writtenHalfBlocks = (
+  positions: ArrayLike<number>,
+  indices: ArrayLike<number>,
+  decimals: number,
+): HalfBlock[] => halfBlocksOf(onGrid(positions, decimals), indices).map((block) => roundHalfBlock(block, decimals))
 
 /** A half-block in as many digits as are written. */
 export function roundHalfBlock({ at, turn, size }: HalfBlock, decimals: number): HalfBlock {
@@ -123,7 +146,7 @@ export function roundHalfBlock({ at, turn, size }: HalfBlock, decimals: number):
   }
 }
 
-const TURN_DECIMALS = 8
+const TURN_DECIMALS = 9
 
 /** The corners of a half-block: the one at its right angle, the end of its first side, the end of its second. */
 export function cornersOfHalfBlock({ at, turn: [x, y, z, w], size }: HalfBlock): [Vector3, Vector3, Vector3] {
@@ -143,7 +166,7 @@ export function cornersOfHalfBlock({ at, turn: [x, y, z, w], size }: HalfBlock):
  * @param tolerance how far corners that are one may lie apart
  * @returns 9 numbers a triangle: the side that was cut, then the corner across
  */
-export function joinHalfBlocks(blocks: readonly HalfBlock[], tolerance: number): Float32Array {
+export function joinHalfBlocks(blocks: readonly HalfBlock[], tolerance: number): Float64Array {
   const joined: number[] = []
   const near = (a: Vector3, b: Vector3): boolean => lengthOf(between(a, b)) <= tolerance
   for (let number = 0; number < blocks.length; number++) {
@@ -158,7 +181,7 @@ export function joinHalfBlocks(blocks: readonly HalfBlock[], tolerance: number):
     joined.push(...(isPair ? [...pair[2], ...to, ...top] : [...foot, ...to, ...top]))
     if (isPair) number++
   }
-  return Float32Array.from(joined)
+  return Float64Array.from(joined)
 }
 
 /**

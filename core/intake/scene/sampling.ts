@@ -1,4 +1,5 @@
 import { decomposeMatrix, keepNear, type Matrix } from '../../maths/matrices.ts'
+import { fillGaps } from '../../item/motion-at.ts'
 import type { SourceNode, SourceTrack } from './source-scene.ts'
 
 /** One number over time. */
@@ -8,7 +9,6 @@ export interface Curve {
   values: ArrayLike<number>
 }
 
-const LONGEST_GAP_SECONDS = 1 / 30
 const MOST_KEYS = 20_000
 
 /** The union of all key times, with long gaps filled, so that turns of more than half a circle stay right. */
@@ -18,15 +18,7 @@ export function sampleTimes(keyTimes: readonly ArrayLike<number>[]): number[] {
     for (let key = 0; key < Math.min(times.length, MOST_KEYS); key++)
       if (Number.isFinite(times[key])) all.add(times[key])
   const keys = [...all].sort((a, b) => a - b).slice(0, MOST_KEYS)
-  const times: number[] = []
-  keys.forEach((key, index) => {
-    const next = keys[index + 1]
-    times.push(key)
-    const pieces = next === undefined ? 1 : Math.min(MOST_KEYS, Math.ceil((next - key) / LONGEST_GAP_SECONDS - 1e-6))
-    for (let piece = 1; piece < pieces && times.length < MOST_KEYS; piece++)
-      times.push(key + ((next - key) * piece) / pieces)
-  })
-  return times
+  return fillGaps(keys)
 }
 
 /** A curve's value, straight between keys and still beyond its ends. */

@@ -38,8 +38,8 @@ function lines({ name, attributes, children }: Element, indent: string): string 
 /** An XML 1.0 file with one root element. */
 export const xmlText = (root: Element): string => `<?xml version="1.0" encoding="utf-8"?>\n${lines(root, '')}\n`
 
-/** Nine digits bring every 32-bit float back as it was. */
-const shown = (value: number): string => String(Number(value.toPrecision(9)))
+/** Nine digits bring every 32-bit float back as it was, and readers keep such. */
+const shown = (value: number): string => String(Number(Math.fround(value).toPrecision(9)))
 
 /** Numbers as lists of XML Schema are written: with a space between. */
 export function numbersText(values: ArrayLike<number>): string {

@@ -3,8 +3,8 @@ import {
   cutIntoHalfBlocks,
   decimalsFor,
   halfBlockError,
-  halfBlocksOf,
-  roundHalfBlock,
+  onGrid,
+  writtenHalfBlocks,
 } from '../../geometry/mesh/half-blocks.ts'
 import { rememberByValue } from '../../support/remember.ts'
 import { gatherTriangles } from './trays.ts'
@@ -65,8 +65,10 @@ export function halfBlockErrorShare(document: Document): number {
   const size = longestSide(positions)
   if (size === 0) return 0
   const decimals = decimalsFor(size)
-  const blocks = halfBlocksOf(positions, indices).map((block) => roundHalfBlock(block, decimals))
-  return halfBlockError(positions, indices, blocks) / size
+  const step = 10 ** (1 - decimals)
+  const placed = onGrid(positions, decimals)
+  const blocks = writtenHalfBlocks(placed, indices, decimals)
+  return (halfBlockError(placed, indices, blocks) + (step * Math.sqrt(3)) / 2) / size
 }
 
 /** The longest side of the box around some places. */

@@ -2,7 +2,7 @@ import type { Document, Material } from '@gltf-transform/core'
 import { z } from 'zod'
 import type { HalfBlockRules } from '../../game/schema-half-blocks.ts'
 import { groupPositions } from '../../geometry/mesh/position-groups.ts'
-import { joinHalfBlocks } from '../../geometry/mesh/half-blocks.ts'
+import { cornersOfHalfBlock, decimalsFor, joinHalfBlocks, onGrid } from '../../geometry/mesh/half-blocks.ts'
 import { createDocument } from '../../item/io.ts'
 import { itemScene } from '../../item/parts.ts'
 import { writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
@@ -18,7 +18,9 @@ const NEAR_SHARE = 2e-6
 /** A list of half-blocks with each pair that was a triangle put together again: a part for each tray. */
 export async function openPartList({ bytes, beside }: PackedMesh, rules: HalfBlockRules): Promise<Document> {
   const trays = readPartList(bytes, rules)
-  const near = Math.max(longestSide(trays.flatMap(({ blocks }) => blocks.flatMap(({ at }) => at))) * NEAR_SHARE, 1e-7)
+  const corners = trays.flatMap(({ blocks }) => blocks.flatMap((block) => cornersOfHalfBlock(block).flat()))
+  const longest = longestSide(corners)
+  const near = Math.max(longest * NEAR_SHARE, 1e-7)
   const document = createDocument('pack')
   const root = document.createNode(entrySchema.parse(beside).item)
   itemScene(document).addChild(root)
@@ -29,10 +31,10 @@ export async function openPartList({ bytes, beside }: PackedMesh, rules: HalfBlo
     return material
   }
   for (const { tray, finish: shown, blocks } of trays) {
-    const corners = joinHalfBlocks(blocks, near * 4)
-    const { groupOfCorner, cornerOfGroup } = groupPositions(corners, near)
+    const joined = Float32Array.from(onGrid(joinHalfBlocks(blocks, near * 4), decimalsFor(longest)))
+    const { groupOfCorner, cornerOfGroup } = groupPositions(joined, near)
     const positions = new Float32Array(cornerOfGroup.length * 3)
-    cornerOfGroup.forEach((corner, group) => positions.set(corners.subarray(corner * 3, corner * 3 + 3), group * 3))
+    cornerOfGroup.forEach((corner, group) => positions.set(joined.subarray(corner * 3, corner * 3 + 3), group * 3))
     const primitive = document.createPrimitive().setMaterial(shown === null ? null : finish(shown))
     writeAttribute(document, primitive, 'POSITION', positions, 3)
     writeIndices(document, primitive, groupOfCorner, positions.length / 3)

@@ -1,5 +1,5 @@
 import type { Node } from '@gltf-transform/core'
-import { decimalsFor, halfBlocksOf, roundHalfBlock } from '../../../geometry/mesh/half-blocks.ts'
+import { decimalsFor, writtenHalfBlocks } from '../../../geometry/mesh/half-blocks.ts'
 import { listSceneNodes } from '../../../item/parts.ts'
 import { readPrimitive, reversedWinding } from '../../../item/primitive-arrays.ts'
 import { determinantOf, transformedPoints } from '../../../maths/matrices.ts'
@@ -16,9 +16,9 @@ export const writePartList: MeshWriter = async ({ document, path, rulebook }) =>
   const surfaces = listSceneNodes(document).flatMap(surfacesOf)
   const decimals = decimalsFor(longestSide(surfaces.flatMap(({ positions }) => boxCorners(positions))))
   const trays = surfaces.map(({ tray, finish, positions, indices }) => {
-    const blocks = halfBlocksOf(positions, indices)
-      .map((block) => roundHalfBlock(block, decimals))
-      .map(({ at, turn, size }) => `   ${JSON.stringify({ [words.at]: at, [words.turn]: turn, [words.size]: size })}`)
+    const blocks = writtenHalfBlocks(positions, indices, decimals).map(
+      ({ at, turn, size }) => `   ${JSON.stringify({ [words.at]: at, [words.turn]: turn, [words.size]: size })}`,
+    )
     const named = { [words.tray]: tray, ...(finish === null ? {} : { [words.finish]: finish }) }
     return ` ${JSON.stringify(named).slice(0, -1)}, ${JSON.stringify(words.blocks)}: [\n${blocks.join(',\n')}\n  ]}`
   })
