@@ -49,7 +49,9 @@ function isOffered(field: StepField, value: unknown): boolean {
 /** Accessors that hold what is no number, and triangles of corners that are not there. */
 function brokenNumbers(document: Document): string[] {
   const accessors = document.getRoot().listAccessors()
-  const noNumbers = accessors.filter((accessor) => accessor.getArray()?.some((value) => !Number.isFinite(value)))
+  const noNumbers = accessors.filter((accessor) =>
+    accessor.getArray()?.some((value: number) => !Number.isFinite(value)),
+  )
   const beyond = document
     .getRoot()
     .listMeshes()
@@ -59,7 +61,7 @@ function brokenNumbers(document: Document): string[] {
       return primitive
         .getIndices()
         ?.getArray()
-        ?.some((corner) => corner >= corners)
+        ?.some((corner: number) => corner >= corners)
     })
   return [
     ...noNumbers.map((accessor) => `not finite: ${accessor.getName() || accessor.getType()}`),

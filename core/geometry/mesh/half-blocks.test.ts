@@ -7,7 +7,9 @@ import {
   halfBlockError,
   halfBlocksOf,
   joinHalfBlocks,
+  onGrid,
   roundHalfBlock,
+  writtenHalfBlocks,
 } from './half-blocks.ts'
 import { numbers } from '../../test-support/pictures.ts'
 import { cross, dot, lengthOf, type Vector3 } from '../../maths/vectors.ts'
@@ -88,6 +90,22 @@ describe('half-blocks', () => {
       for (const step of [1, 2])
         expect(lengthOf(between(own[step] as never, made[((turn ?? 0) + step) % 3] as never))).toBeLessThan(1e-3)
     }
+  })
+
+  it.each([0.004, 1, 100, 300, 20_000])('lead back to themselves in every digit, at a size of %d', (size) => {
+    const decimals = decimalsFor(size)
+    const { positions, indices } = anyTriangles(2000, size)
+    const once = writtenHalfBlocks(positions, indices, decimals)
+    const joined = onGrid(joinHalfBlocks(once, size * 8e-6), decimals)
+    // Meshes hold single precision.
+    const kept = Float32Array.from(joined)
+    const numbers = Uint32Array.from({ length: kept.length / 3 }, (_, corner) => corner)
+    expect(writtenHalfBlocks(kept, numbers, decimals)).toEqual(once)
+  })
+
+  it('are written in as many digits whichever way a round size was rounded', () => {
+    for (const size of [0.01, 1, 10, 100, 1000])
+      expect(decimalsFor(size * (1 - 1e-6))).toBe(decimalsFor(size * (1 + 1e-6)))
   })
 
   it('are off by what a number is off by', () => {
