@@ -110,7 +110,7 @@ export function countMeshTriangles(mesh: Mesh): number {
 /**
  * Triangles as drawn: a mesh that two nodes use counts twice.
  *
- * @example countTriangles(listViewParts(document)) // 9998
+ * @example countTriangles(listViewParts(document)) // 10000
  */
 export function countTriangles(parts: readonly Part[]): number {
   return parts.reduce((sum, part) => sum + countMeshTriangles(part.mesh), 0)
