@@ -73,7 +73,7 @@ test('from the demo crate, stopped and run again, to a pack that loads, checked 
   const unpacked = join(folder, 'unpacked')
   unpackFromOutside(archive, unpacked)
   const manifest = JSON.parse(readFileSync(join(unpacked, 'manifest.json'), 'utf8'))
-  expect(manifest).toMatchObject({ game: 'tarn-and-tiller', version: '1.5' })
+  expect(manifest).toMatchObject({ game: 'tarn-and-tiller', version: '1.6' })
   expect(manifest.files.map((file: { path: string }) => file.path).sort()).toEqual(
     listFiles(unpacked)
       .filter((path) => path !== 'manifest.json')
