@@ -3,8 +3,10 @@ import type { TriedItem } from './try-alone.ts'
 /** One mesh file that was tried: what came of it, or why it could not be read. */
 export type TriedFile = { file: string } & ({ tried: TriedItem } | { refused: string })
 
-/** What a file with maps of at most this many pixels may take: three seconds, and one for each 10,000 triangles. */
+/** For files with larger maps no time is set. */
 const LARGEST_TIMED_MAP = 1024
+
+/** What a file may take: three seconds, and one for each 10,000 triangles. */
 export const secondsAllowed = (triangles: number): number => 3 + triangles / 10_000
 
 /** Whether a file took longer than it may; for one with larger maps no time is set. */

@@ -1,4 +1,5 @@
 import { identityMatrix, multiplyMatrices } from './axes.ts'
+import { isNearlyOne } from './vectors.ts'
 
 /** Column-major 4 × 4 matrices as plain arrays, for readers and comparisons. Points are columns. */
 export type Matrix = number[]
@@ -200,11 +201,8 @@ export function transformedNormals(normals: Float32Array, m: readonly number[]):
     const turned = rows.map((row) => row[0] * normals[at] + row[1] * normals[at + 1] + row[2] * normals[at + 2])
     const length = Math.hypot(turned[0], turned[1], turned[2]) || 1
     const before = Math.hypot(normals[at], normals[at + 1], normals[at + 2])
-    // What is one long but for its last digits is left so: turned back, it is the very same.
-    const kept = Math.abs(before - 1) < NEARLY_ONE ? before : 1
+    const kept = isNearlyOne(before) ? before : 1
     for (let axis = 0; axis < 3; axis++) moved[at + axis] = (turned[axis] / length) * kept
   }
   return moved
 }
-
-const NEARLY_ONE = 1e-5

@@ -32,6 +32,12 @@ export const lengthOfXyz = (x: number, y: number, z: number): number => Math.sqr
 /** Length of a vector of three components. */
 export const lengthOf = (a: Read): number => lengthOfXyz(a[0], a[1], a[2])
 
+/**
+ * Whether a direction is one long but for its last digits: such is left as it was written, since making it one long
+ * again would move them, and turning it back would not bring them back.
+ */
+export const isNearlyOne = (length: number): boolean => Math.abs(length - 1) < 1e-5
+
 /** The same direction at length 1; one without length stays as it is. */
 export const unit = (a: Read): Vector3 => {
   const length = lengthOf(a) || 1

@@ -8,7 +8,7 @@ import { listUsedMaterials, listViewParts } from '../item/parts.ts'
 import type { StepContext } from '../operations/context.ts'
 import { sha256Hex } from '../support/hashing.ts'
 import { PlainError } from '../support/plain-error.ts'
-import { oddItems } from '../test-support/odd-items.ts'
+import { NOT_WORDS, oddItems } from '../test-support/odd-items.ts'
 import { steps } from './registry.ts'
 import type { AnyStep, StepField, StepSummary } from './step.ts'
 
@@ -34,9 +34,6 @@ const madeSmall = (parameters: unknown): unknown =>
       typeof value === 'number' ? Math.min(value, SMALL[key] ?? value) : value,
     ]),
   )
-
-/** What no text for people may hold. */
-const NOT_WORDS = /undefined|NaN|Infinity|\[object|\bnull\b/
 
 /** Values that a parameter of the field may have, by its control; all for controls whose values are not listed. */
 function isOffered(field: StepField, value: unknown): boolean {

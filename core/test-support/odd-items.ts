@@ -35,6 +35,9 @@ export const oddItems: readonly [what: string, make: () => Document][] = [
   ['a picture cut out', () => pictured(leaf(16), 1)],
 ]
 
+/** What no text for people may hold. */
+export const NOT_WORDS = /undefined|NaN|Infinity|\[object|\bnull\b/
+
 const soup = (positions: number[], indices: number[]): TriangleSoup => ({
   positions: Float32Array.from(positions),
   indices: Uint32Array.from(indices),

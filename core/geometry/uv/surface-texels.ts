@@ -1,5 +1,5 @@
 import { lengthOfXyz } from '../../maths/vectors.ts'
-import { rasteriseUvs } from './uv-raster.ts'
+import { rasteriseUvs, uvArea } from './uv-raster.ts'
 
 /** A surface with its UVs: 3 floats a corner for positions and normals, 2 for UVs, 3 indices a triangle. */
 export interface UvSurface {
@@ -21,12 +21,14 @@ export interface SurfaceTexels {
 
 /** A surface that shows the whole picture more often than this, tile beside tile, is not followed further. */
 const MOST_PICTURES = 64
+/** Up to this many pictures all places that show a pixel are listed: nothing is saved by looking for them. */
+const FEW_PICTURES = 2
 
 /**
- * Lists the pixels that a surface shows, each with a place that shows it. A tiled picture is shown by many: then the
- * last ones are listed, so that the list grows with the pixels and not with the tiles.
- * @param mostPlaces how many places are listed of one pixel
- * @example listTexels({ uvs, indices }, 256, 256).count // at most 65,536
+ * Lists the pixels that a surface shows, each with the places that show it. A tiled picture is shown by many: then only
+ * the last ones are listed, so that the list grows with the pixels and not with the tiles.
+ * @param mostPlaces how many places are listed of a pixel of a tiled picture
+ * @example listTexels({ uvs, indices }, 256, 256).count // at most 131,072
  */
 export function listTexels(
   { uvs, indices }: Pick<UvSurface, 'uvs' | 'indices'>,
@@ -34,16 +36,22 @@ export function listTexels(
   height: number,
   mostPlaces = 1,
 ): SurfaceTexels {
-  const shown = new Uint32Array(width * height)
-  // Where a place of a pixel is listed, counted from one.
-  const listedAt = new Uint32Array(shown.length * mostPlaces)
   const list = new GrowingList()
-  let left = shown.length * MOST_PICTURES
-  rasteriseUvs(uvs, indices, width, height, (pixel, triangle, a, b, c) => {
-    const place = pixel * mostPlaces + (shown[pixel]++ % mostPlaces)
-    listedAt[place] = list.put(listedAt[place], pixel, triangle, a, b, c)
-    return --left === 0 ? false : undefined
-  })
+  if (uvArea(uvs, indices) <= FEW_PICTURES)
+    rasteriseUvs(uvs, indices, width, height, (pixel, triangle, a, b, c) => {
+      list.put(0, pixel, triangle, a, b, c)
+    })
+  else {
+    const shown = new Uint32Array(width * height)
+    // Where a place of a pixel is listed, counted from one.
+    const listedAt = new Uint32Array(shown.length * mostPlaces)
+    let left = shown.length * MOST_PICTURES
+    rasteriseUvs(uvs, indices, width, height, (pixel, triangle, a, b, c) => {
+      const place = pixel * mostPlaces + (shown[pixel]++ % mostPlaces)
+      listedAt[place] = list.put(listedAt[place], pixel, triangle, a, b, c)
+      return --left === 0 ? false : undefined
+    })
+  }
   return list.texels()
 }
 

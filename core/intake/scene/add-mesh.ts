@@ -4,6 +4,7 @@ import { PlainError } from '../../support/plain-error.ts'
 import { POLYGON_ATTRIBUTE, polygonAttribute } from '../../item/polygons.ts'
 import { writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 import { normalsFromSmoothing } from '../../geometry/surface/smoothing-normals.ts'
+import { isNearlyOne } from '../../maths/vectors.ts'
 import { triangulatePolygons } from '../../geometry/mesh/triangulate.ts'
 import type { SourceFaces, SourceMesh, SourceSkin } from './source-scene.ts'
 
@@ -88,16 +89,13 @@ function polygonTriangles(
   return { triangles: triangulatePolygons(positions, starts), polygonOfCorner: polygonAttribute(sizes, cornerCount) }
 }
 
-/** A direction that is one long but for its last digits is left as it was written. */
-const NEARLY_ONE = 1e-5
-
 /** Lengths made 1, as glTF wants them; what has no length points up. */
 function unitNormals(normals: Float32Array): Float32Array {
   const unit = new Float32Array(normals.length)
   for (let at = 0; at + 2 < normals.length; at += 3) {
     const length = Math.hypot(normals[at], normals[at + 1], normals[at + 2])
     const usable = length > 0 && Number.isFinite(length)
-    const divisor = Math.abs(length - 1) < NEARLY_ONE ? 1 : length
+    const divisor = isNearlyOne(length) ? 1 : length
     for (let axis = 0; axis < 3; axis++) unit[at + axis] = usable ? normals[at + axis] / divisor : axis === 1 ? 1 : 0
   }
   return unit

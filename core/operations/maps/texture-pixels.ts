@@ -42,7 +42,7 @@ export function textureFacts(texture: Texture): TextureFacts {
     }
   }
   const raw = isRawPixels(image)
-  const header = raw ? { type: 'image/png', ...readRawHeader(image) } : plainly(texture, () => readImageHeader(image))
+  const header = raw ? { type: 'image/png', ...readRawHeader(image) } : headerOf(texture, image)
   return {
     format: header.type === 'image/png' ? 'png' : 'jpeg',
     codec: null,
@@ -78,20 +78,24 @@ export async function texturePixels(texture: Texture): Promise<Pixels> {
     const pixels = readRawPixels(image)
     return { ...pixels, data: pixels.data.slice() }
   }
-  const facts = textureFacts(texture)
-  const known = decoded.get(image) ?? (await decode(image, facts).catch((error: unknown) => damaged(texture, error)))
+  const known = decoded.get(image) ?? (await decode(texture, image))
   decoded.set(image, known)
   return { ...known, data: known.data.slice() }
 }
 
-async function decode(image: Uint8Array, facts: TextureFacts): Promise<Pixels> {
-  if (facts.format === 'dds') return decodeDdsLevel(image, 0, facts.width, facts.height)
-  return facts.format === 'jpeg' ? decodeJpeg(image) : decodePng(image)
+async function decode(texture: Texture, image: Uint8Array): Promise<Pixels> {
+  const { format, width, height } = textureFacts(texture)
+  try {
+    if (format === 'dds') return decodeDdsLevel(image, 0, width, height)
+    return await (format === 'jpeg' ? decodeJpeg(image) : decodePng(image))
+  } catch (error) {
+    return damaged(texture, error)
+  }
 }
 
-function plainly<T>(texture: Texture, read: () => T): T {
+function headerOf(texture: Texture, image: Uint8Array): ReturnType<typeof readImageHeader> {
   try {
-    return read()
+    return readImageHeader(image)
   } catch (error) {
     return damaged(texture, error)
   }

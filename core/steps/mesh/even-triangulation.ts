@@ -120,13 +120,15 @@ const WORTH_GOING_ON = 0.95
 const MOST_TRIED_TRIANGLES = 60_000
 
 /** What is tried for a proposal is, as a rule, what the step then does. */
-const remembered = rememberByValue(evenTriangulation, 4)
+const remembered = rememberByValue(evenTriangulation, 16)
 
-const evened = (
+function evened(
   { positions, indices, protectedCorners }: MeshArrays,
   { distanceLimit, featureAngleDegrees, rounds }: Parameters,
-): EvenMesh =>
-  remembered(positions, indices, { distanceLimit, featureAngleDegrees, rounds, fixedCorners: protectedCorners })
+): EvenMesh {
+  const even = indices.length / 3 > MOST_TRIED_TRIANGLES ? evenTriangulation : remembered
+  return even(positions, indices, { distanceLimit, featureAngleDegrees, rounds, fixedCorners: protectedCorners })
+}
 
 /**
  * Bare triangles without material, normals or UVs, as scans and prints come, and how much evening out helps: only there

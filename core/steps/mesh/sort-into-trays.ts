@@ -3,9 +3,16 @@ import { z } from 'zod'
 import { noteGivenUp } from '../../item/given-up.ts'
 import { freeName } from '../../item/name-apart.ts'
 import { listViewParts } from '../../item/parts.ts'
+import { isIdentity } from '../../maths/axes.ts'
 import { triangleAreas } from '../../geometry/surface/sample-surface.ts'
 import { unpaintedMaterial } from '../../operations/maps/unpainted.ts'
-import { gatherTriangles, putTrays, trianglesOfSurfaces, type ItemSurface } from '../../operations/meshes/trays.ts'
+import {
+  gatherTriangles,
+  putTrays,
+  trianglesOfSurfaces,
+  type ItemSurface,
+  type Tray,
+} from '../../operations/meshes/trays.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 
@@ -63,7 +70,6 @@ export const sortIntoTrays = defineStep<Parameters>({
     ]
   },
   async run({ document, parameters: { by, most } }) {
-    const wasSorted = isSorted(document, by, most)
     const gathered = gatherTriangles(document)
     const areas = new Float64Array(gathered.surfaces.length)
     triangleAreas(gathered.positions, gathered.indices).forEach(
@@ -92,31 +98,33 @@ export const sortIntoTrays = defineStep<Parameters>({
           why: 'A tray has one finish, and the game has so many trays.',
         })
     }
+    const changed = !areTrays(document, trays)
     putTrays(document, trays)
     return {
       headline: plural(trays.length, 'tray'),
       details: trays.map(({ name, material }) => `${name} shows ${material.getName()}.`),
-      changed: !wasSorted,
+      changed,
     }
   },
 })
 
-/** Whether each part is a tray as it stands: one surface with a material, in place, named as it would be. */
-function isSorted(document: Document, by: Parameters['by'], most: number): boolean {
+/** Whether the parts are these trays as they stand: in place, nothing beside them, each with its one surface. */
+function areTrays(document: Document, trays: readonly Tray[]): boolean {
   const parts = listViewParts(document)
-  const nodes = document.getRoot().listNodes()
-  const { surfaces } = gatherTriangles(document)
   return (
-    nodes.length === parts.length &&
-    surfaces.length === parts.length &&
-    parts.length <= most &&
-    new Set(surfaces.map((surface) => keyOf(surface, by))).size === parts.length &&
-    surfaces.every(({ material }) => material !== null) &&
-    parts.every(({ node }) => node.getParentNode() === null && isIdentity(node.getMatrix()))
+    document.getRoot().listNodes().length === trays.length &&
+    parts.length === trays.length &&
+    parts.every(({ name, node, mesh }, number) => {
+      const [surface, ...others] = mesh.listPrimitives()
+      return (
+        name === trays[number].name &&
+        others.length === 0 &&
+        surface.getMaterial() === trays[number].material &&
+        isIdentity(node.getWorldMatrix())
+      )
+    })
   )
 }
-
-const isIdentity = (matrix: readonly number[]): boolean => matrix.every((value, at) => value === (at % 5 === 0 ? 1 : 0))
 
 interface Group {
   name: string

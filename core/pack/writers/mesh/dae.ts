@@ -13,7 +13,7 @@ const WRITTEN = /^(POSITION|NORMAL|TEXCOORD_\d+|COLOR_\d+|JOINTS_\d+|WEIGHTS_\d+
  */
 export const writeDae: MeshWriter = async ({ document: given, path, rulebook: { space } }) => {
   const document = copyDocument(given)
-  orderCorners(document, WRITTEN)
+  await orderCorners(document, WRITTEN)
   const { dae } = exportCollada(document, {
     unit: { name: space.unit.name, metres: space.unit.metres },
     up: space.up === '+x' ? 'X_UP' : space.up === '+z' ? 'Z_UP' : 'Y_UP',
