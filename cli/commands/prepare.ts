@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
+import { assertStock } from '../../core/crate/brought-game.ts'
 import { gameNamed } from '../game.ts'
 import type { BroughtGame } from '../../core/crate/brought-game.ts'
 import { planItems } from '../../core/crate/plan-items.ts'
@@ -48,6 +49,7 @@ export const prepare: Command = {
         'Leave --rulebook out, or begin another crate.',
       )
     const named = before ?? (await gameNamed(required(call, 'rulebook')))
+    assertStock(named)
     const said = saidIn(call, named, before?.crate.presets)
     if (call.values['report'] === true) return reportOnFiles(call, named, said.kind, said.reading)
     const out = required(call, 'out')
@@ -57,7 +59,8 @@ export const prepare: Command = {
     const made = await prepareMany(plan, named, said, workers, before?.crate.items).finally(workers.close)
     const refused = made.flatMap((each) => each.refused ?? [])
     const prepared = made.flatMap((each) => each.prepared)
-    if (prepared.length === 0) throw new PlainError('nothing of it can be prepared', plan[0].main, refused.join(' '))
+    if (prepared.length === 0)
+      throw new PlainError('nothing of it can be prepared', call.positionals.join(', '), refused.join(' '))
     const crate: Crate = before?.crate ?? newCrate(said.name ?? prepared[0].item.name, named.game, [])
     const sources = new Map<string, Uint8Array>(before?.sources)
     if (named.game.stock && named.stock) sources.set(named.game.stock.sha256, named.stock)

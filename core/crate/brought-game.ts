@@ -1,4 +1,5 @@
 import { assetBytes } from '../support/asset-files.ts'
+import { PlainError } from '../support/plain-error.ts'
 import { sha256Hex } from '../support/hashing.ts'
 import type { Game } from '../game/game.ts'
 import { builtInIds, rulebookById } from '../game/load.ts'
@@ -16,6 +17,22 @@ export async function shippedStock({ id }: Rulebook): Promise<Uint8Array | null>
 export interface BroughtGame {
   game: Game
   stock: Uint8Array | null
+}
+
+/** What is said where a rulebook names stock whose bytes are nowhere. */
+export const stockIsMissing = ({ title }: Rulebook): PlainError =>
+  new PlainError(
+    'what the game has in stock did not come with its rulebook',
+    title,
+    'Begin with a game file that holds its stock.',
+  )
+
+/**
+ * Asked once where many items are begun, so that not each of them says it.
+ * @throws PlainError when a rulebook names stock that did not come with it
+ */
+export function assertStock({ game: { rulebook }, stock }: BroughtGame): void {
+  if (hasStock(rulebook) && stock === null) throw stockIsMissing(rulebook)
 }
 
 /** A game as a value, and the bytes that have to be kept for it. */

@@ -1,6 +1,5 @@
-import { shippedStock } from './brought-game.ts'
+import { shippedStock, stockIsMissing } from './brought-game.ts'
 import type { Document } from '@gltf-transform/core'
-import { PlainError } from '../support/plain-error.ts'
 import { openPack, type OpenedPack } from '../pack/open-pack.ts'
 import { openItem } from '../pack/take-item.ts'
 import type { Game } from '../game/game.ts'
@@ -20,12 +19,7 @@ export function stockOf({ rulebook, stock }: Game, bytesOf: BytesOf): Promise<Op
   const known = opened.get(key)
   if (known) return known
   const opening = (stock ? bytesOf(stock.sha256) : shippedStock(rulebook)).then((bytes) => {
-    if (!bytes)
-      throw new PlainError(
-        'what the game has in stock did not come with its rulebook',
-        rulebook.title,
-        'Begin with a game file that holds its stock.',
-      )
+    if (!bytes) throw stockIsMissing(rulebook)
     return openPack(bytes, `stock of ${rulebook.title}`, [rulebook])
   })
   opened.set(key, opening)

@@ -151,6 +151,11 @@ describe('material tags', () => {
     ['hinge', 'iron'],
     ['window_pane', 'glass'],
     ['ivy_leaf', 'leaf'],
+    ['MooringLine02', 'rope'],
+    ['cords', 'rope'],
+    ['cordo_kitcar', 'timber'],
+    ['outline', 'timber'],
+    ['oldbronzework', 'iron'],
     ['zzz', 'timber'],
   ])('%s is probably %s', (name, surface) => {
     expect(guessSurface(name, rulebook)).toBe(surface)

@@ -1,4 +1,5 @@
 import type { Document, Material } from '@gltf-transform/core'
+import { wordsOfName } from '../../item/map-roles.ts'
 import { z } from 'zod'
 import { getMaterialExtras, setMaterialExtras } from '../../item/extras.ts'
 import { isUnlit } from '../../item/material-meaning.ts'
@@ -99,7 +100,15 @@ function drawnMeanings(material: Material): FlagMeaning[] {
   ]
 }
 
-/** The surface whose own name, or a word that suggests it, stands in the material's name; else the first. */
+/** From so many letters on a hint is taken within a longer word as well, as “plank” in “oldplanks”. */
+const CLEAR_WITHIN = 5
+
+/**
+ * The surface whose own name, or a word that suggests it, stands in the material's name; else the first. A short hint
+ * counts as a word of its own: “line” is a rope, an outline is none.
+ *
+ * @example guessSurface('Mooring_Line2', rulebook)
+ */
 export function guessSurface(name: string, rulebook: Rulebook): string {
   const lower = name.toLowerCase()
   const { surfaces } = rulebook.materials
@@ -108,5 +117,8 @@ export function guessSurface(name: string, rulebook: Rulebook): string {
       lower.includes(surface.name) &&
       !(surface.weak && surfaces.some((other) => other !== surface && lower.includes(other.name))),
   )
-  return (named ?? surfaces.find((surface) => surface.hints.some((hint) => lower.includes(hint))) ?? surfaces[0]).name
+  const words = wordsOfName(name).map((word) => word.replace(/\d+$/, ''))
+  const isSaid = (hint: string): boolean =>
+    words.includes(hint) || words.includes(`${hint}s`) || (hint.length >= CLEAR_WITHIN && lower.includes(hint))
+  return (named ?? surfaces.find(({ hints }) => hints.some(isSaid)) ?? surfaces[0]).name
 }
