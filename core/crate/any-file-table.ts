@@ -1,7 +1,30 @@
-import type { TriedItem } from './try-alone.ts'
+import { z } from 'zod'
+
+/** What the table tells of an item that was tried; of `tryAlone`, or of a report that was written as JSON. */
+const triedSchema = z.object({
+  kind: z.string(),
+  triangles: z.number().nonnegative(),
+  parts: z.number().nonnegative(),
+  materials: z.number().nonnegative(),
+  largestMapPixels: z.number().nonnegative(),
+  worklist: z.array(z.unknown()),
+  seconds: z.number().nonnegative(),
+  loads: z.boolean(),
+  reason: z.string().nullable(),
+})
+
+const triedFileSchema = z.union([
+  z.object({ file: z.string(), refused: z.string() }),
+  z.object({ file: z.string(), tried: triedSchema }),
+])
+
+type TriedRow = z.infer<typeof triedSchema>
 
 /** One mesh file that was tried: what came of it, or why it could not be read. */
-export type TriedFile = { file: string } & ({ tried: TriedItem } | { refused: string })
+export type TriedFile = z.infer<typeof triedFileSchema>
+
+/** What `prepare … --report --json` prints. */
+export const reportSchema = z.object({ files: z.array(triedFileSchema), summary: z.string() })
 
 /** For files with larger maps no time is set. */
 const LARGEST_TIMED_MAP = 1024
@@ -10,7 +33,7 @@ const LARGEST_TIMED_MAP = 1024
 export const secondsAllowed = (triangles: number): number => 3 + triangles / 10_000
 
 /** Whether a file took longer than it may; for one with larger maps no time is set. */
-export const isLate = ({ seconds, triangles, largestMapPixels }: TriedItem): boolean =>
+export const isLate = ({ seconds, triangles, largestMapPixels }: TriedRow): boolean =>
   largestMapPixels <= LARGEST_TIMED_MAP && seconds > secondsAllowed(triangles)
 
 /** The share of the files that can be read whose pack loads, 0 to 1; 1 where there is none. */
