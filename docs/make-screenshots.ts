@@ -36,7 +36,8 @@ const prepare = async (stage: string): Promise<void> => {
 
 await page.goto(address)
 await page.getByRole('heading', { name: 'Otterby Landing' }).waitFor()
-await page.waitForTimeout(10_000)
+// Each item's picture is drawn behind the page, one after the other.
+await page.waitForTimeout(30_000)
 await shoot('shelf')
 await page.getByLabel('Meshes and textures').setInputFiles('demo/sources/channel_buoy/channel_buoy.stl')
 await page.getByText('What does it become?').waitFor({ timeout: 60_000 })
