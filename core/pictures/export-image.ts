@@ -8,7 +8,8 @@ import { encodePng } from './image-codecs.ts'
 import { decodeAnyImage, imageFormats } from './open-image.ts'
 import { opacityKind } from './opacity.ts'
 import { hasTransparency, type Pixels } from './pixels.ts'
-import { mipmapChain, type Meaning } from './resize.ts'
+import type { Meaning } from './meaning.ts'
+import { mipmapChain } from './resize.ts'
 
 /** Any image this program reads, as pixels. */
 export async function readAnyImage(bytes: Uint8Array, name: string): Promise<Pixels> {

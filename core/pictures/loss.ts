@@ -17,9 +17,11 @@ export const channelsKept = (codec: BlockCodec | 'none'): number =>
 
 /** Compares a picture with what its compressed form reads back as. */
 export function measureLoss(given: Pixels, readBack: Pixels, channels: number, isNormal: boolean): Loss {
+  const { total, worst } = squaredErrors(given, readBack, channels)
+  const mean = total / ((given.data.length / 4) * channels)
   return {
-    psnrDecibels: peakSignalToNoise(given, readBack, channels),
-    worstBlock: worstBlock(given, readBack, channels),
+    psnrDecibels: mean === 0 ? null : decibels(mean),
+    worstBlock: worst && { x: worst.x, y: worst.y, psnrDecibels: decibels(worst.mean) },
     meanAngleDegrees: isNormal ? meanNormalAngle(given, readBack) : null,
   }
 }
@@ -27,43 +29,46 @@ export function measureLoss(given: Pixels, readBack: Pixels, channels: number, i
 const decibels = (meanSquare: number): number => 10 * Math.log10(255 ** 2 / meanSquare)
 
 /** 10 · log₁₀(255² / mean squared error) over the first `channels` channels; null when there is no error. */
-export function peakSignalToNoise(first: Pixels, second: Pixels, channels: number): number | null {
-  let sum = 0
-  for (let at = 0; at < first.data.length; at += 4) {
-    for (let channel = 0; channel < channels; channel++)
-      sum += (first.data[at + channel] - second.data[at + channel]) ** 2
-  }
-  const mean = sum / ((first.data.length / 4) * channels)
-  return mean === 0 ? null : decibels(mean)
-}
+export const peakSignalToNoise = (first: Pixels, second: Pixels, channels: number): number | null =>
+  measureLoss(first, second, channels, false).psnrDecibels
 
-function worstBlock({ width, height, data }: Pixels, other: Pixels, channels: number): Loss['worstBlock'] {
+/** The sum of squared errors of all blocks of 4 × 4, and the block where their mean is greatest. */
+function squaredErrors(
+  { width, height, data }: Pixels,
+  other: Pixels,
+  channels: number,
+): { total: number; worst: { x: number; y: number; mean: number } | null } {
+  const otherData = other.data
+  let total = 0
+  let worst = null
   let most = 0
-  let place = { x: 0, y: 0, count: 1 }
   for (let top = 0; top < height; top += 4) {
+    const bottom = Math.min(height, top + 4)
     for (let left = 0; left < width; left += 4) {
+      const right = Math.min(width, left + 4)
       let sum = 0
-      let count = 0
-      for (let y = top; y < Math.min(height, top + 4); y++) {
-        for (let x = left; x < Math.min(width, left + 4); x++) {
-          const at = (y * width + x) * 4
-          for (let channel = 0; channel < channels; channel++)
-            sum += (data[at + channel] - other.data[at + channel]) ** 2
-          count += channels
+      for (let y = top; y < bottom; y++) {
+        for (let at = (y * width + left) * 4; at < (y * width + right) * 4; at += 4) {
+          for (let channel = 0; channel < channels; channel++) {
+            const miss = data[at + channel] - otherData[at + channel]
+            sum += miss * miss
+          }
         }
       }
-      if (sum / count > most) {
-        most = sum / count
-        place = { x: left, y: top, count }
-      }
+      total += sum
+      const mean = sum / ((bottom - top) * (right - left) * channels)
+      if (mean <= most) continue
+      most = mean
+      worst = { x: left, y: top, mean }
     }
   }
-  return most === 0 ? null : { x: place.x, y: place.y, psnrDecibels: decibels(most) }
+  return { total, worst }
 }
 
 function meanNormalAngle(first: Pixels, second: Pixels): number {
   let sum = 0
   for (let at = 0; at < first.data.length; at += 4) {
+    if (first.data[at] === second.data[at] && first.data[at + 1] === second.data[at + 1]) continue
     const ax = first.data[at] / 127.5 - 1
     const ay = first.data[at + 1] / 127.5 - 1
     const az = Math.sqrt(Math.max(0, 1 - ax * ax - ay * ay))

@@ -1,4 +1,5 @@
-import { resizePixels, type Meaning } from './resize.ts'
+import type { Meaning } from './meaning.ts'
+import { resizePixels } from './resize.ts'
 import type { Pixels } from './pixels.ts'
 
 export const channelNames = ['red', 'green', 'blue', 'alpha', 'brightness'] as const

@@ -13,7 +13,7 @@ const toByteTable = Uint8Array.from({ length: 65_537 }, (_, place) => {
 
 /** The sRGB byte of linear light, bounded to 0 to 1. */
 export const byteOfLinear = (linear: number): number =>
-  toByteTable[Math.min(65_536, Math.max(0, Math.round(linear * 65_536)))]
+  linear >= 1 ? 255 : linear > 0 ? toByteTable[(linear * 65_536 + 0.5) | 0] : 0
 
 /** The bytes of `#a03c28`; mid grey for anything else. */
 export function bytesOfHex(hex: string): [number, number, number] {

@@ -18,11 +18,17 @@ export function rasteriseUvs(
   height: number,
   visit: VisitTexel,
 ): void {
+  // Written out, since taking lists apart would cost more here, row by row, than the pixels do.
   for (let triangle = 0; triangle * 3 + 2 < indices.length; triangle++) {
-    const [a, b, c] = [indices[triangle * 3] * 2, indices[triangle * 3 + 1] * 2, indices[triangle * 3 + 2] * 2]
-    const [ax, ay] = [uvs[a] * width, uvs[a + 1] * height]
-    const [bx, by] = [uvs[b] * width, uvs[b + 1] * height]
-    const [cx, cy] = [uvs[c] * width, uvs[c + 1] * height]
+    const a = indices[triangle * 3] * 2
+    const b = indices[triangle * 3 + 1] * 2
+    const c = indices[triangle * 3 + 2] * 2
+    const ax = uvs[a] * width
+    const ay = uvs[a + 1] * height
+    const bx = uvs[b] * width
+    const by = uvs[b + 1] * height
+    const cx = uvs[c] * width
+    const cy = uvs[c + 1] * height
     const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay)
     if (!Number.isFinite(area) || area === 0) continue
     const left = Math.floor(Math.min(ax, bx, cx) - 0.5)
@@ -30,42 +36,45 @@ export function rasteriseUvs(
     const top = Math.floor(Math.min(ay, by, cy) - 0.5)
     const bottom = Math.ceil(Math.max(ay, by, cy) - 0.5)
     if (right - left > width * MOST_TILES || bottom - top > height * MOST_TILES) continue
+    const stepB = (cy - ay) / area
+    const stepC = (ay - by) / area
+    const stepA = -stepB - stepC
+    const insideAcross = left >= 0 && right < width
     for (let y = top; y <= bottom; y++) {
       // Along a row the three weights change evenly: only the stretch where none is negative is visited.
       const py = y + 0.5
-      const [stepB, stepC] = [(cy - ay) / area, (ay - by) / area]
       const startB = (-ax * (cy - ay) - (cx - ax) * (py - ay)) / area
       const startC = ((bx - ax) * (py - ay) + ax * (by - ay)) / area
-      const [from, to] = insideStretch(
-        [
-          [startB, stepB],
-          [startC, stepC],
-          [1 - startB - startC, -stepB - stepC],
-        ],
+      const startA = 1 - startB - startC
+      const from = Math.max(
         left + 0.5,
-        right + 0.5,
+        firstInside(startB, stepB),
+        firstInside(startC, stepC),
+        firstInside(startA, stepA),
       )
+      const to = Math.min(right + 0.5, lastInside(startB, stepB), lastInside(startC, stepC), lastInside(startA, stepA))
       const row = wrap(y, height) * width
       for (let x = Math.ceil(from - 0.5); x + 0.5 <= to; x++) {
         const px = x + 0.5
-        const [wb, wc] = [startB + stepB * px, startC + stepC * px]
-        if (visit(row + wrap(x, width), triangle, 1 - wb - wc, wb, wc) === false) return
+        const wb = startB + stepB * px
+        const wc = startC + stepC * px
+        if (visit(row + (insideAcross ? x : wrap(x, width)), triangle, 1 - wb - wc, wb, wc) === false) return
       }
     }
   }
 }
 
-/** Where along a row several evenly changing weights are all not negative. */
-function insideStretch(weights: readonly (readonly [number, number])[], low: number, high: number): [number, number] {
-  let [from, to] = [low, high]
-  for (const [start, step] of weights) {
-    if (Math.abs(step) < 1e-15) {
-      if (start < -1e-9) return [1, 0]
-    } else if (step > 0) from = Math.max(from, (-1e-9 - start) / step)
-    else to = Math.min(to, (-1e-9 - start) / step)
-  }
-  return [from, to]
-}
+/** Rounding must not open a gap between two triangles. */
+const SLACK = -1e-9
+/** A weight that changes less than this from pixel to pixel does not change. */
+const STILL = 1e-15
+
+/** From where on along a row an evenly changing weight is not negative; Infinity where it is so throughout. */
+const firstInside = (start: number, step: number): number =>
+  Math.abs(step) < STILL ? (start < SLACK ? Infinity : -Infinity) : step > 0 ? (SLACK - start) / step : -Infinity
+
+/** Up to where it is not. */
+const lastInside = (start: number, step: number): number => (step <= -STILL ? (SLACK - start) / step : Infinity)
 
 const wrap = (value: number, size: number): number => ((value % size) + size) % size
 

@@ -7,7 +7,7 @@ import { decodeJpeg } from '../../pictures/formats/jpeg.ts'
 import { isRawPixels, readRawHeader, readRawPixels } from '../../pictures/formats/raw-pixels.ts'
 import { decodePng, readImageHeader } from '../../pictures/image-codecs.ts'
 import type { Pixels } from '../../pictures/pixels.ts'
-import { meaningOfRole, type Meaning } from '../../pictures/resize.ts'
+import { meaningOfRole, type Meaning } from '../../pictures/meaning.ts'
 
 /** What a texture is made of, without decoding it. */
 export interface TextureFacts {

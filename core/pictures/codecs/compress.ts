@@ -3,7 +3,8 @@ import { CUT_THRESHOLD } from './blocks/colour-line.ts'
 import { writeDds } from './dds.ts'
 import { channelsKept, measureLoss, type Loss } from '../loss.ts'
 import type { Pixels } from '../pixels.ts'
-import { mipmapChain, type Meaning } from '../resize.ts'
+import type { Meaning } from '../meaning.ts'
+import { mipmapChain } from '../resize.ts'
 
 export interface CompressOptions {
   codec: BlockCodec

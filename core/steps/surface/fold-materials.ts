@@ -9,7 +9,8 @@ import { dropUnusedAccessors, writeAttribute } from '../../item/primitive-arrays
 import { materialMap, setMaterialMap } from '../../item/source-maps.ts'
 import { layOut, type LayOut } from '../../pictures/lay-out.ts'
 import type { Pixels } from '../../pictures/pixels.ts'
-import { meaningOfRole, resizePixels } from '../../pictures/resize.ts'
+import { meaningOfRole } from '../../pictures/meaning.ts'
+import { resizePixels } from '../../pictures/resize.ts'
 import {
   foldColour,
   foldData,

@@ -18,7 +18,7 @@ import {
 } from '../../pictures/pack-channels.ts'
 import { baseNameOf } from '../../game/material-tag.ts'
 import { addTexture, materialByBase } from '../../operations/maps/map-pixels.ts'
-import { meaningOfRole } from '../../pictures/resize.ts'
+import { meaningOfRole } from '../../pictures/meaning.ts'
 import { fittingSize } from './size-maps.ts'
 import { pictureByName, pictureNames } from '../../operations/maps/item-pictures.ts'
 import type { SourceImage } from '../../operations/context.ts'

@@ -6,6 +6,7 @@ import { hasTransparency } from '../../pictures/pixels.ts'
 import { putPixels } from '../../operations/maps/map-pixels.ts'
 import { listShownMaps, surfacesShowing, type TexturedSurface } from '../../operations/maps/shown-maps.ts'
 import { defineStep } from '../step.ts'
+import { rememberByValue } from '../../support/remember.ts'
 import { plural } from '../../support/wording.ts'
 import { textureFacts, texturePixels } from '../../operations/maps/texture-pixels.ts'
 
@@ -68,11 +69,13 @@ export const padIslands = defineStep<z.infer<typeof parameters>>({
   },
 })
 
+type Shown = Pick<TexturedSurface, 'uvs' | 'indices'>
+
 /** After so many pictures of pixels that were all shown before, the rest of the tiles shows nothing else. */
 const PICTURES_WITHOUT_NEWS = 16
 
 /** One byte a pixel: 1 where a surface shows it. */
-function coverage(surfaces: readonly TexturedSurface[], width: number, height: number): Uint8Array {
+function findCoverage(surfaces: readonly Shown[], width: number, height: number): Uint8Array {
   const covered = new Uint8Array(width * height)
   let left = covered.length
   let sinceNew = 0
@@ -93,4 +96,18 @@ function coverage(surfaces: readonly TexturedSurface[], width: number, height: n
   return covered
 }
 
-const coveredShare = (covered: Uint8Array): number => covered.reduce((sum, each) => sum + each, 0) / covered.length
+/** Maps of one material are shown by the same surfaces: what was found for one serves the next. */
+const coverageOnce = rememberByValue(findCoverage, 1)
+
+const coverage = (surfaces: readonly TexturedSurface[], width: number, height: number): Uint8Array =>
+  coverageOnce(
+    surfaces.map(({ uvs, indices }) => ({ uvs, indices })),
+    width,
+    height,
+  )
+
+function coveredShare(covered: Uint8Array): number {
+  let sum = 0
+  for (const each of covered) sum += each
+  return sum / covered.length
+}

@@ -44,7 +44,7 @@ function encodeChannelBlock(data: Uint8Array, offsets: Int32Array, channel: numb
     out[at] = out[at + 1] = low
     return
   }
-  const found = { error: Infinity, first: high, second: low }
+  const found: Found = { error: Infinity, first: high, second: low, steps: 7 }
   if (high - low <= 7) {
     // Ends seven apart stand for whole numbers: nothing is lost, whichever way a decoder rounds.
     const second = Math.min(low, 248)
@@ -59,7 +59,7 @@ function encodeChannelBlock(data: Uint8Array, offsets: Int32Array, channel: numb
   let count = 0
   let byte = at + 2
   for (let pixel = 0; pixel < 16; pixel++) {
-    bits |= best[pixel] << count
+    bits |= codeOf(best[pixel], found.steps) << count
     count += 3
     while (count >= 8) {
       out[byte++] = bits & 255
@@ -69,64 +69,73 @@ function encodeChannelBlock(data: Uint8Array, offsets: Int32Array, channel: numb
   }
 }
 
+const nearestByte = (value: number): number => Math.max(0, Math.min(255, Math.round(value)))
+
 interface Found {
   error: number
   first: number
   second: number
+  steps: 7 | 5
 }
 
 /**
  * Tries two ends, moves them to where least squares want them, and once more each by one; keeps the best in `found`.
  */
 function fitEnds(first: number, second: number, steps: 7 | 5, found: Found): void {
-  let [a, b] = [first, second]
+  // Taking lists apart costs more here than all else: this runs once for each block of a map.
+  let a = first
+  let b = second
   for (let round = 0; round < ROUNDS; round++) {
     if (!tryEnds(a, b, steps, found)) break
     if (found.error <= GOOD_ENOUGH) return
-    const moved = leastSquares(steps)
-    if (!moved) break
-    const next: [number, number] =
-      steps === 7
-        ? [Math.max(moved[0], moved[1]), Math.min(moved[0], moved[1])]
-        : [Math.min(moved[0], moved[1]), Math.max(moved[0], moved[1])]
-    if (next[0] === a && next[1] === b) break
-    ;[a, b] = next
+    if (!leastSquares(steps)) break
+    const larger = Math.max(moved[0], moved[1])
+    const smaller = Math.min(moved[0], moved[1])
+    const nextA = steps === 7 ? larger : smaller
+    const nextB = steps === 7 ? smaller : larger
+    if (nextA === a && nextB === b) break
+    a = nextA
+    b = nextB
   }
   tryEnds(a, b, steps, found)
   // Rounding the ends moves the places: their neighbours are tried, and the better one's again.
   for (let round = 0; round < ROUNDS; round++) {
-    const [middleA, middleB] = [found.first, found.second]
+    const middleA = found.first
+    const middleB = found.second
     let better = false
-    for (const [da, db] of NEIGHBOURS) better = tryEnds(middleA + da, middleB + db, steps, found) || better
+    for (let at = 0; at < NEIGHBOURS.length; at += 2)
+      better = tryEnds(middleA + NEIGHBOURS[at], middleB + NEIGHBOURS[at + 1], steps, found) || better
     if (!better) return
   }
 }
 
-const NEIGHBOURS: readonly (readonly [number, number])[] = [
-  [1, 0],
-  [-1, 0],
-  [0, 1],
-  [0, -1],
-  [1, 1],
-  [-1, -1],
-  [1, -1],
-  [-1, 1],
-]
+/** What is added to the first end and to the second, pair by pair. */
+const NEIGHBOURS = Int8Array.of(1, 0, -1, 0, 0, 1, 0, -1, 1, 1, -1, -1, 1, -1, -1, 1)
+
+/**
+ * What a place between two ends reads back as, by the sum of the ends times their steps away from the place. Cards read
+ * the exact value, many decoders the whole number below it: the middle serves both.
+ */
+const readBack = { 7: readBackOf(7), 5: readBackOf(5) }
+
+function readBackOf(steps: 7 | 5): Float64Array {
+  return Float64Array.from({ length: 255 * steps + 1 }, (_, sum) => (sum / steps + Math.floor(sum / steps + 1e-6)) / 2)
+}
 
 /** Whether the two ends are better than what was found; then `places` and `found` are theirs. */
 function tryEnds(first: number, second: number, steps: 7 | 5, found: Found): boolean {
   if (first < 0 || first > 255 || second < 0 || second > 255) return false
   if (steps === 7 ? first <= second : first > second) return false
   const scale = first === second ? 0 : steps / (second - first)
+  const read = readBack[steps]
+  const most = found.error
   let error = 0
   for (let pixel = 0; pixel < 16; pixel++) {
     const value = values[pixel]
     let place = ((value - first) * scale + 0.5) | 0
     if (place < 0) place = 0
     else if (place > steps) place = steps
-    // Cards read the exact value, many decoders the whole number below it: the middle serves both.
-    const exact = (first * (steps - place) + second * place) / steps
-    let miss = (exact + Math.floor(exact + 1e-6)) / 2 - value
+    let miss = read[first * (steps - place) + second * place] - value
     // Pure black and white have places of their own beside the six steps.
     if (steps === 5) {
       if (value * value <= miss * miss) {
@@ -140,12 +149,13 @@ function tryEnds(first: number, second: number, steps: 7 | 5, found: Found): boo
     }
     places[pixel] = place
     error += miss * miss
-    if (error >= found.error) return false
+    if (error >= most) return false
   }
   found.error = error
   found.first = first
   found.second = second
-  for (let pixel = 0; pixel < 16; pixel++) best[pixel] = codeOf(places[pixel], steps)
+  found.steps = steps
+  best.set(places)
   return true
 }
 
@@ -153,9 +163,19 @@ function tryEnds(first: number, second: number, steps: 7 | 5, found: Found): boo
 const codeOf = (place: number, steps: 7 | 5): number =>
   steps === 5 && place > 5 ? place : place === 0 ? 0 : place === steps ? 1 : place + 1
 
-/** The two ends with the least squared error for the places just chosen; null where all pixels have one place. */
-function leastSquares(steps: 7 | 5): [number, number] | null {
-  let [aa, ab, bb, ax, bx] = [0, 0, 0, 0, 0]
+/** The two ends that `leastSquares` found. */
+const moved = new Uint8Array(2)
+
+/**
+ * Whether the places just chosen want two ends, those with the least squared error: they are in `moved` then. They do
+ * not where all pixels have one place.
+ */
+function leastSquares(steps: 7 | 5): boolean {
+  let aa = 0
+  let ab = 0
+  let bb = 0
+  let ax = 0
+  let bx = 0
   for (let pixel = 0; pixel < 16; pixel++) {
     if (places[pixel] > steps) continue
     const share = places[pixel] / steps
@@ -166,7 +186,8 @@ function leastSquares(steps: 7 | 5): [number, number] | null {
     bx += share * values[pixel]
   }
   const determinant = aa * bb - ab * ab
-  if (Math.abs(determinant) < 1e-6) return null
-  const clamp = (value: number): number => Math.max(0, Math.min(255, Math.round(value)))
-  return [clamp((ax * bb - bx * ab) / determinant), clamp((bx * aa - ax * ab) / determinant)]
+  if (Math.abs(determinant) < 1e-6) return false
+  moved[0] = nearestByte((ax * bb - bx * ab) / determinant)
+  moved[1] = nearestByte((bx * aa - ax * ab) / determinant)
+  return true
 }
