@@ -38,7 +38,8 @@ export function findNormalDirection({ width, height, data }: Pixels): NormalDire
 }
 
 /** The same normals with green turned the other way. */
-export const flipGreen = ({ data, ...size }: Pixels): Pixels => ({
-  ...size,
-  data: data.map((value, at) => (at % 4 === 1 ? 255 - value : value)),
-})
+export function flipGreen({ data, ...size }: Pixels): Pixels {
+  const flipped = data.slice()
+  for (let at = 1; at < flipped.length; at += 4) flipped[at] = 255 - flipped[at]
+  return { ...size, data: flipped }
+}

@@ -1,6 +1,6 @@
 import type { Meaning } from './meaning.ts'
 import { resizePixels } from './resize.ts'
-import type { Pixels } from './pixels.ts'
+import { nearestByte, type Pixels } from './pixels.ts'
 
 export const channelNames = ['red', 'green', 'blue', 'alpha', 'brightness'] as const
 export type ChannelName = (typeof channelNames)[number]
@@ -30,22 +30,24 @@ export function packChannels(
   const sized = new Map<Pixels, Pixels>()
   sources.forEach((source, target) => {
     if ('constant' in source) {
-      const value = clampByte(source.constant * 255)
+      const value = nearestByte(source.constant * 255)
       for (let at = target; at < data.length; at += 4) data[at] = value
       return
     }
     const picture = sized.get(source.picture) ?? resizePixels(source.picture, width, height, source.meaning)
     sized.set(source.picture, picture)
-    const from = channelNames.indexOf(source.channel)
-    for (let at = 0; at < data.length; at += 4) {
-      const value = source.channel === 'brightness' ? brightness(picture.data, at) : picture.data[at + from]
-      data[at + target] = clampByte((source.inverted ? 255 - value : value) * source.scale + (source.base ?? 0) * 255)
+    const written = (value: number): number =>
+      nearestByte((source.inverted ? 255 - value : value) * source.scale + (source.base ?? 0) * 255)
+    if (source.channel === 'brightness') {
+      for (let at = 0; at < data.length; at += 4) data[at + target] = written(brightness(picture.data, at))
+      return
     }
+    const from = channelNames.indexOf(source.channel)
+    const byByte = Uint8Array.from({ length: 256 }, (_, byte) => written(byte))
+    for (let at = 0; at < data.length; at += 4) data[at + target] = byByte[picture.data[at + from]]
   })
   return { width, height, data }
 }
-
-const clampByte = (value: number): number => Math.min(255, Math.max(0, Math.round(value)))
 
 /** The sides that hold every picture among the sources without loss; 4 × 4 when all are constants. */
 export function sizeForAll(sources: readonly ChannelSource[]): { width: number; height: number } {

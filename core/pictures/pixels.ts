@@ -10,3 +10,6 @@ export function hasTransparency({ data }: Pixels): boolean {
   for (let offset = 3; offset < data.length; offset += 4) if (data[offset] < 255) return true
   return false
 }
+
+/** The nearest of 0 to 255. */
+export const nearestByte = (value: number): number => (value >= 255 ? 255 : value > 0 ? (value + 0.5) | 0 : 0)

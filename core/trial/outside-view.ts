@@ -20,8 +20,9 @@ export function backsSeenShare(drawables: readonly Drawable[]): number {
   for (const { positions, indices } of drawables) {
     for (const corner of indices) {
       for (let axis = 0; axis < 3; axis++) {
-        min[axis] = Math.min(min[axis], positions[corner * 3 + axis])
-        max[axis] = Math.max(max[axis], positions[corner * 3 + axis])
+        const place = positions[corner * 3 + axis]
+        if (place < min[axis]) min[axis] = place
+        if (place > max[axis]) max[axis] = place
       }
     }
   }
@@ -55,18 +56,29 @@ function drawDepths(
   const fronts = new Float64Array(SIDE * SIDE).fill(-Infinity)
   const behind = new Float64Array(SIDE * SIDE).fill(-Infinity)
   const [s, t] = [(axis + 1) % 3, (axis + 2) % 3]
+  const [lowS, lowT] = [min[s], min[t]]
   const scale = (SIDE - 1) / Math.max(max[s] - min[s], max[t] - min[t], 1e-9)
   for (const { positions, indices, twoSided } of drawables) {
     for (let index = 0; index < indices.length; index += 3) {
-      const corners = [indices[index] * 3, indices[index + 1] * 3, indices[index + 2] * 3]
-      const [x0, x1, x2] = corners.map((corner) => (positions[corner + s] - min[s]) * scale)
-      const [y0, y1, y2] = corners.map((corner) => (positions[corner + t] - min[t]) * scale)
-      const [d0, d1, d2] = corners.map((corner) => positions[corner + axis] * toward)
+      const a = indices[index] * 3
+      const b = indices[index + 1] * 3
+      const c = indices[index + 2] * 3
+      const x0 = (positions[a + s] - lowS) * scale
+      const x1 = (positions[b + s] - lowS) * scale
+      const x2 = (positions[c + s] - lowS) * scale
+      const y0 = (positions[a + t] - lowT) * scale
+      const y1 = (positions[b + t] - lowT) * scale
+      const y2 = (positions[c + t] - lowT) * scale
+      const d0 = positions[a + axis] * toward
+      const d1 = positions[b + axis] * toward
+      const d2 = positions[c + axis] * toward
       const area = (x1 - x0) * (y2 - y0) - (x2 - x0) * (y1 - y0)
       if (area === 0) continue
       const target = area * toward > 0 || twoSided ? fronts : behind
-      for (let y = Math.max(0, Math.ceil(Math.min(y0, y1, y2))); y <= Math.min(SIDE - 1, Math.max(y0, y1, y2)); y++) {
-        for (let x = Math.max(0, Math.ceil(Math.min(x0, x1, x2))); x <= Math.min(SIDE - 1, Math.max(x0, x1, x2)); x++) {
+      const [left, right] = [Math.max(0, Math.ceil(Math.min(x0, x1, x2))), Math.min(SIDE - 1, Math.max(x0, x1, x2))]
+      const [top, bottom] = [Math.max(0, Math.ceil(Math.min(y0, y1, y2))), Math.min(SIDE - 1, Math.max(y0, y1, y2))]
+      for (let y = top; y <= bottom; y++) {
+        for (let x = left; x <= right; x++) {
           const w1 = ((x - x0) * (y2 - y0) - (x2 - x0) * (y - y0)) / area
           const w2 = ((x1 - x0) * (y - y0) - (x - x0) * (y1 - y0)) / area
           if (w1 < 0 || w2 < 0 || w1 + w2 > 1) continue

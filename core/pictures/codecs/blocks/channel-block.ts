@@ -1,4 +1,4 @@
-import type { Pixels } from '../../pixels.ts'
+import { nearestByte, type Pixels } from '../../pixels.ts'
 import { encodeEachBlock } from './block-pixels.ts'
 
 /**
@@ -68,8 +68,6 @@ function encodeChannelBlock(data: Uint8Array, offsets: Int32Array, channel: numb
     }
   }
 }
-
-const nearestByte = (value: number): number => Math.max(0, Math.min(255, Math.round(value)))
 
 interface Found {
   error: number
