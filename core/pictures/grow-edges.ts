@@ -22,33 +22,39 @@ export function growEdges(pixels: Pixels, covered: Uint8Array, keepAlpha = false
 const ALPHA = new Uint32Array(Uint8Array.of(0, 0, 0, 255).buffer)[0]
 
 const UNREACHED = -1
+/** Round the picture, so that its edges need no question of their own. */
+const OUTSIDE = -2
 
 /** For each pixel the nearest that is covered, spreading by eight neighbours; empty where all are, or none. */
 function findNearestCovered(covered: Uint8Array, width: number): Int32Array {
-  const from = new Int32Array(covered.length).fill(UNREACHED)
+  const height = covered.length / width
+  const stride = width + 2
+  const from = new Int32Array(stride * (height + 2)).fill(OUTSIDE)
   const queue = new Int32Array(covered.length)
   let end = 0
-  for (let pixel = 0; pixel < from.length; pixel++) {
-    if (covered[pixel] === 0) continue
-    from[pixel] = pixel
-    queue[end++] = pixel
+  for (let y = 0; y < height; y++) {
+    const row = (y + 1) * stride + 1
+    for (let x = 0; x < width; x++) {
+      const pixel = y * width + x
+      from[row + x] = covered[pixel] === 0 ? UNREACHED : pixel
+      if (covered[pixel] !== 0) queue[end++] = row + x
+    }
   }
-  if (end === 0 || end === from.length) return new Int32Array(0)
+  if (end === 0 || end === covered.length) return new Int32Array(0)
   for (let start = 0; start < end; start++) {
-    const pixel = queue[start]
-    const x = pixel % width
-    const firstX = x > 0 ? -1 : 0
-    const lastX = x < width - 1 ? 1 : 0
-    const lastRow = pixel + width < from.length ? width : 0
-    for (let row = pixel >= width ? -width : 0; row <= lastRow; row += width) {
-      for (let next = pixel + row + firstX; next <= pixel + row + lastX; next++) {
+    const at = queue[start]
+    for (let row = at - stride; row <= at + stride; row += stride) {
+      for (let next = row - 1; next <= row + 1; next++) {
         if (from[next] !== UNREACHED) continue
-        from[next] = from[pixel]
+        from[next] = from[at]
         queue[end++] = next
       }
     }
   }
-  return from
+  const nearest = new Int32Array(covered.length)
+  for (let y = 0; y < height; y++)
+    nearest.set(from.subarray((y + 1) * stride + 1, (y + 1) * stride + 1 + width), y * width)
+  return nearest
 }
 
 /** Maps of one material are shown by the same triangles: what was found for one serves the next. */
