@@ -41,6 +41,9 @@ export const keptFilesOf = ({ stock, items }: Crate): SourceReference[] => [
   ...items.flatMap((item) => item.sources),
 ]
 
+/** Files that compressing again takes time for and nothing off. */
+const COMPRESSED = /\.(png|jpe?g|webp|zip)$/i
+
 /**
  * A crate file: a ZIP with `crate.json` and each source by its checksum. The same crate gives the same bytes.
  * @param without checksums of sources that are lost, and left out; whoever opens the file is told
@@ -53,12 +56,13 @@ export function writeCrateFile(
   const files: ArchiveFile[] = [
     { path: CRATE_PATH, bytes: new TextEncoder().encode(`${JSON.stringify(crate, null, 2)}\n`) },
   ]
-  for (const sha256 of [...new Set(keptFilesOf(crate).map(({ sha256 }) => sha256))].sort()) {
+  const pathOf = new Map(keptFilesOf(crate).map(({ sha256, path }) => [sha256, path]))
+  for (const sha256 of [...pathOf.keys()].sort()) {
     if (without.has(sha256)) continue
     const bytes = sources.get(sha256)
     if (!bytes)
       throw new PlainError('a source is missing', sha256.slice(0, 12), 'Bring the file again, then save the crate.')
-    files.push({ path: sourcePath(sha256), bytes })
+    files.push({ path: sourcePath(sha256), bytes, stored: COMPRESSED.test(pathOf.get(sha256) ?? '') })
   }
   return writeArchive(files, 'zip-deflated')
 }

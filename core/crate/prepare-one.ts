@@ -45,7 +45,7 @@ export interface PreparedOne {
  * @example const { item } = await prepareOne(brought, game, { preset: null }, { store: memoryStore(), bytesOf })
  */
 export async function prepareOne(
-  { item: read, document, files }: BroughtItem,
+  { item: read, document, files, survey }: BroughtItem,
   game: Game,
   { kind: saidKind, preset, unprepared = false, before = [] }: PrepareWish,
   { store, bytesOf, onProgress, shouldStop }: EvaluateOptions,
@@ -85,6 +85,6 @@ export async function prepareOne(
     item: { ...item, worklist },
     files,
     failures: outcomes.flatMap((outcome) => (outcome.state === 'failed' ? [`${item.name}: ${outcome.message}`] : [])),
-    questions: questionsOf({ ...item, worklist }, document, rulebook).filter(({ answered }) => !answered),
+    questions: questionsOf({ ...item, worklist }, document, rulebook, survey).filter(({ answered }) => !answered),
   }
 }

@@ -7,6 +7,8 @@ import { formatCount } from './wording.ts'
 export interface ArchiveFile {
   path: string
   bytes: Uint8Array
+  /** It is compressed already: it travels as it is. */
+  stored?: boolean
 }
 
 /** How files go into an archive; what is to lie loose in a folder travels stored. */
@@ -21,11 +23,11 @@ const FIXED_TIME = new Date(1980, 0, 1, 0, 0, 0)
  */
 export function writeArchive(files: readonly ArchiveFile[], writer: ArchiveWriter, folders = false): Uint8Array {
   const entries: Zippable = {}
-  for (const { path, bytes } of files) {
+  for (const { path, bytes, stored } of files) {
     const above = folders ? path.split('/').slice(0, -1) : []
     for (const depth of above.keys())
       entries[`${above.slice(0, depth + 1).join('/')}/`] ??= [new Uint8Array(0), { level: 0, mtime: FIXED_TIME, os: 0 }]
-    entries[path] = [bytes, { level: writer === 'zip-deflated' ? 6 : 0, mtime: FIXED_TIME, os: 0 }]
+    entries[path] = [bytes, { level: writer === 'zip-deflated' && !stored ? 6 : 0, mtime: FIXED_TIME, os: 0 }]
   }
   return zipSync(entries)
 }
