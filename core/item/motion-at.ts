@@ -52,6 +52,23 @@ export function curveOf(channel: AnimationChannel): Curve | null {
   return { path, times, values: accessorToFloats(output), interpolation: sampler.getInterpolation() }
 }
 
+/** Formats round numbers: a place is left when one is off by more than this, against itself or 1. */
+const SAME_PLACE = 1e-5
+
+/**
+ * Whether shifts, turns or scales of a node, key after key, ever leave the one that it rests at by more than rounding.
+ * @param values as many a key as the rest has; turns on its near side
+ *
+ * @example leavesRest(places.flatMap(({ scale }) => scale), node.getScale())
+ */
+export function leavesRest(values: ArrayLike<number>, rest: readonly number[]): boolean {
+  for (let at = 0; at < values.length; at++) {
+    const still = rest[at % rest.length]
+    if (Math.abs(values[at] - still) > SAME_PLACE * Math.max(1, Math.abs(still))) return true
+  }
+  return false
+}
+
 /** Between keys further apart, what reads a file goes straight from one number to the next: a turn would not stay one. */
 const LONGEST_GAP_SECONDS = 1 / 30
 /** Formats round times: a gap that is hardly longer is none. */

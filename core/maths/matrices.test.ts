@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { composeMatrix, invertMatrix, transformedNormals } from './matrices.ts'
+import { composeMatrix, decomposeMatrix, invertMatrix, transformedNormals } from './matrices.ts'
 import { numbers } from '../test-support/pictures.ts'
 
 const turned = composeMatrix([3, -2, 1], [0.1, 0.7, -0.2, Math.sqrt(1 - 0.54)], [2, 2, 2])
@@ -34,5 +34,30 @@ describe('normals under a matrix', () => {
     expect(
       Array.from(transformedNormals(Float32Array.from([1, 0, 0, 0, 1, 0]), mirrored), (value) => value + 0),
     ).toEqual([-1, 0, 0, 0, 1, 0])
+  })
+})
+
+describe('a matrix that is taken apart and put together', () => {
+  it('does not drift, however often it is done', () => {
+    const next = numbers(3)
+    for (let number = 0; number < 200; number++) {
+      const raw = [next() - 0.5, next() - 0.5, next() - 0.5, next() - 0.5]
+      const first = composeMatrix(
+        [0, 0, 0],
+        raw.map((part) => part / Math.hypot(...raw)),
+        [1, 1, 1],
+      )
+      let matrix = first
+      for (let round = 0; round < 60; round++) {
+        const { translation, rotation, scale } = decomposeMatrix(matrix.map(Math.fround))
+        matrix = composeMatrix(translation, rotation, scale)
+      }
+      for (const [at, value] of matrix.entries()) expect(value).toBeCloseTo(first[at], 4)
+    }
+  })
+
+  it('has a turn that is one long, though its columns were rounded', () => {
+    const rounded = composeMatrix([0, 0, 0], [0, 0.6, 0, 0.8], [1, 1, 1]).map((value) => Math.round(value * 100) / 100)
+    expect(Math.hypot(...decomposeMatrix(rounded).rotation)).toBeCloseTo(1, 12)
   })
 })

@@ -111,7 +111,10 @@ export function decomposeMatrix(m: readonly number[]): { translation: number[]; 
   const scale = [Math.hypot(m[0], m[1], m[2]), Math.hypot(m[4], m[5], m[6]), Math.hypot(m[8], m[9], m[10])]
   if (determinantOf(m) < 0) scale[0] = -scale[0]
   const r = (row: number, column: number): number => m[column * 4 + row] / (scale[column] || 1)
-  return { translation: [m[12], m[13], m[14]], rotation: quaternionOf(r), scale }
+  // Rounded matrices turn a little askew: what is taken apart and put together again and again must not drift.
+  const rotation = quaternionOf(r)
+  const length = Math.hypot(...rotation) || 1
+  return { translation: [m[12], m[13], m[14]], rotation: rotation.map((part) => part / length), scale }
 }
 
 /**

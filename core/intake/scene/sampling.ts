@@ -1,5 +1,5 @@
 import { decomposeMatrix, keepNear, type Matrix } from '../../maths/matrices.ts'
-import { fillGaps } from '../../item/motion-at.ts'
+import { fillGaps, leavesRest } from '../../item/motion-at.ts'
 import type { SourceNode, SourceTrack } from './source-scene.ts'
 
 /** One number over time. */
@@ -37,7 +37,7 @@ export function valueAt({ times, values }: Curve, time: number): number {
 }
 
 /**
- * Tracks of a node whose place is known at each time; parts of it that stay the same have none.
+ * Tracks of a node whose place is known at each time; parts of it that stay as the node has them have none.
  * The glTF clock has no negative times: motion that begins before zero is moved.
  */
 export function tracksOf(
@@ -58,15 +58,13 @@ export function tracksOf(
     parts.rotation.set(rotation, key * 4)
     parts.scale.set(scale, key * 3)
   })
+  const rest = decomposeMatrix(node.matrix)
+  // A turn is the same turn with all its signs the other way round.
+  const side = rest.rotation.reduce((dot, part, axis) => dot + part * parts.rotation[axis], 0) < 0 ? -1 : 1
+  parts.rotation.set(Array.from(parts.rotation.subarray(0, 4), (part) => part * side))
   keepNear(parts.rotation)
   const seconds = Float32Array.from(times, (time) => time - start)
   return (['translation', 'rotation', 'scale'] as const).flatMap((path) =>
-    varies(parts[path], path === 'rotation' ? 4 : 3) ? [{ node, path, times: seconds, values: parts[path] }] : [],
+    leavesRest(parts[path], rest[path]) ? [{ node, path, times: seconds, values: parts[path] }] : [],
   )
-}
-
-function varies(values: Float32Array, size: number): boolean {
-  for (let at = size; at < values.length; at++)
-    if (Math.abs(values[at] - values[at % size]) > 1e-5 * Math.max(1, Math.abs(values[at % size]))) return true
-  return false
 }

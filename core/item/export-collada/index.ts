@@ -1,4 +1,4 @@
-import type { Document, Mesh, Node } from '@gltf-transform/core'
+import type { Document, Material, Mesh, Node } from '@gltf-transform/core'
 import { notExported } from '../export-left-out.ts'
 import { itemScene, listSceneNodes } from '../parts.ts'
 import { primitiveIndices } from '../primitive-arrays.ts'
@@ -51,7 +51,7 @@ export function exportCollada(document: Document, { unit, up, stem }: ColladaOpt
       controllers.set(node, controllerOf(node, mesh, skin, ids.for(mesh, 'mesh'), ids))
   }
   const materials = new ColladaMaterials(ids, stem)
-  const materialLibraries = materials.libraries(document.getRoot().listMaterials())
+  const materialLibraries = materials.libraries(materialsByUse(document, meshes.keys()))
   const root = element(
     'COLLADA',
     { xmlns: 'http://www.collada.org/2005/11/COLLADASchema', version: '1.4.1' },
@@ -85,6 +85,12 @@ export function exportCollada(document: Document, { unit, up, stem }: ColladaOpt
     pictures: materials.pictures.list(),
     leftOut: [...materials.leftOut, ...notExported(document)],
   }
+}
+
+/** In the order in which they are met, as who reads the file has them. */
+function materialsByUse(document: Document, meshes: Iterable<Mesh>): Material[] {
+  const used = [...meshes].flatMap((mesh) => mesh.listPrimitives().flatMap((each) => each.getMaterial() ?? []))
+  return [...new Set([...used, ...document.getRoot().listMaterials()])]
 }
 
 const hasTriangles = (mesh: Mesh): boolean =>

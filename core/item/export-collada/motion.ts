@@ -1,6 +1,6 @@
 import type { Animation, Document } from '@gltf-transform/core'
-import { composeMatrix } from '../../maths/matrices.ts'
-import { fillGaps, motionsOf, type NodeMotion } from '../motion-at.ts'
+import { fillGaps, leavesRest, motionsOf, type NodeMotion } from '../motion-at.ts'
+import { settledMatrix } from './settled-matrix.ts'
 import { numberSource, rowsOf, wordSource } from './sources.ts'
 import { element, type Element, type Ids } from './xml-text.ts'
 
@@ -47,14 +47,14 @@ const motionId = (clip: Animation, { node }: NodeMotion, ids: Ids): string =>
   `${ids.for(clip, clip.getName() || 'clip')}-${ids.for(node, node.getName() || 'node')}-motion`
 
 function nodeAnimation(clip: Animation, motion: NodeMotion, ids: Ids): Element {
-  const { node, keySeconds, jumps, at } = motion
+  const { node, keySeconds, jumps } = motion
   const target = ids.for(node, node.getName() || 'node')
   const id = motionId(clip, motion, ids)
   const seconds = jumps ? keySeconds : fillGaps(keySeconds)
-  const places = seconds.flatMap((second) => {
-    const { translation, rotation, scale } = at(second)
-    return rowsOf(composeMatrix(translation, rotation, scale))
-  })
+  const at = placesOf(motion, seconds)
+  const places = at.places.flatMap(({ translation, rotation, scale }) =>
+    rowsOf(settledMatrix(translation, rotation, scale, at.still)),
+  )
   return element(
     'animation',
     { id },
@@ -74,4 +74,38 @@ function nodeAnimation(clip: Animation, motion: NodeMotion, ids: Ids): Element {
     ),
     element('channel', { source: `#${id}-sampler`, target: `${target}/${PLACE}` }),
   )
+}
+
+/** Where a node is at each time. What never leaves its rest is as the node has it, since readers take it from there. */
+function placesOf({ node, at }: NodeMotion, seconds: readonly number[]) {
+  const places = seconds.map((second) => at(second))
+  const rest = { translation: node.getTranslation(), rotation: node.getRotation(), scale: node.getScale() }
+  const still = {
+    translation: !leavesRest(
+      places.flatMap(({ translation }) => translation),
+      rest.translation,
+    ),
+    rotation: !leavesRest(
+      places.flatMap(({ rotation }) => onSideOf(rotation, rest.rotation)),
+      rest.rotation,
+    ),
+    scale: !leavesRest(
+      places.flatMap(({ scale }) => scale),
+      rest.scale,
+    ),
+  }
+  return {
+    still,
+    places: places.map((place) => ({
+      translation: still.translation ? rest.translation : place.translation,
+      rotation: still.rotation ? rest.rotation : place.rotation,
+      scale: still.scale ? rest.scale : place.scale,
+    })),
+  }
+}
+
+/** The same turn with the signs nearer to another's. */
+const onSideOf = (rotation: readonly number[], other: readonly number[]): number[] => {
+  const dot = rotation.reduce((sum, part, axis) => sum + part * other[axis], 0)
+  return rotation.map((part) => (dot < 0 ? -part : part))
 }

@@ -38,13 +38,13 @@ function lines({ name, attributes, children }: Element, indent: string): string 
 /** An XML 1.0 file with one root element. */
 export const xmlText = (root: Element): string => `<?xml version="1.0" encoding="utf-8"?>\n${lines(root, '')}\n`
 
-/** Nine digits bring every 32-bit float back as it was, and readers keep such. */
-const shown = (value: number): string => String(Number(Math.fround(value).toPrecision(9)))
+/** A number as it stands in a file: nine digits bring every 32-bit float back as it was, and readers keep such. */
+export const keptNumber = (value: number): number => Number(Math.fround(value).toPrecision(9))
 
 /** Numbers as lists of XML Schema are written: with a space between. */
 export function numbersText(values: ArrayLike<number>): string {
   const words = new Array<string>(values.length)
-  for (let at = 0; at < values.length; at++) words[at] = shown(values[at])
+  for (let at = 0; at < values.length; at++) words[at] = String(keptNumber(values[at]))
   return words.join(' ')
 }
 
