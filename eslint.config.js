@@ -47,7 +47,7 @@ const forbid = (patterns) => ({ 'no-restricted-imports': ['error', { patterns }]
 
 const directions = folders.map((folder) => ({
   files: [`core/${folder}/**/*.ts`],
-  ignores: ['**/*.test.ts'],
+  ignores: ['**/*.test.ts', '**/*.test.tsx'],
   rules: forbid([
     {
       regex: `^(?:\\.\\./)+(?:${folders.filter((other) => other !== folder && !mayKnow[folder].includes(other)).join('|')})/`,
@@ -106,7 +106,7 @@ const inWorkersAlone = [
 
 const appDirections = [...Object.entries(appMayKnow), ['routes', Object.keys(appMayKnow)]].map(([folder, known]) => ({
   files: [`app/${folder}/**/*.{ts,tsx}`],
-  ignores: ['**/*.test.ts'],
+  ignores: ['**/*.test.ts', '**/*.test.tsx'],
   rules: forbid([
     { regex: '(^|/)cli/', message: 'the interface knows core only.' },
     ...(folder === 'workers' || folder === 'storage' ? [] : inWorkersAlone),
@@ -198,7 +198,7 @@ export default tseslint.config(
   },
   {
     files: ['core/**/*.ts'],
-    ignores: ['**/*.test.ts', 'core/test-support/**'],
+    ignores: ['**/*.test.ts', '**/*.test.tsx', 'core/test-support/**', 'app/test-support/**'],
     rules: {
       'no-restricted-globals': [
         'error',
@@ -213,18 +213,18 @@ export default tseslint.config(
   ...appDirections,
   {
     files: ['core/**/*.ts', 'app/**/*.{ts,tsx}', 'cli/**/*.ts'],
-    ignores: ['**/*.test.ts', 'core/test-support/**', 'core/game/games/**'],
+    ignores: ['**/*.test.ts', '**/*.test.tsx', 'core/test-support/**', 'app/test-support/**', 'core/game/games/**'],
     plugins: { games: { rules: { 'no-game-words': noGameWords } } },
     rules: { 'games/no-game-words': 'error' },
   },
   {
     files: ['cli/**/*.ts'],
-    ignores: ['**/*.test.ts'],
+    ignores: ['**/*.test.ts', '**/*.test.tsx'],
     rules: forbid([{ regex: '(^|/)app/', message: 'the command line knows core only.' }]),
   },
   {
     files: ['app/**/*.{ts,tsx}'],
-    ignores: ['app/storage/**', '**/*.test.ts'],
+    ignores: ['app/storage/**', '**/*.test.ts', '**/*.test.tsx'],
     plugins: { 'react-hooks': hooks },
     rules: {
       'react-hooks/rules-of-hooks': 'error',

@@ -24,7 +24,17 @@ export default defineConfig({
       },
       {
         resolve: { tsconfigPaths: true },
-        test: { ...shared, name: 'app', include: ['app/**/*.test.{ts,tsx}'] },
+        test: { ...shared, name: 'app', include: ['app/**/*.test.ts'] },
+      },
+      {
+        resolve: { tsconfigPaths: true },
+        test: {
+          ...shared,
+          name: 'screens',
+          include: ['app/**/*.test.tsx'],
+          environment: 'happy-dom',
+          setupFiles: [...shared.setupFiles, 'app/test-support/after-each.ts'],
+        },
       },
     ],
   },
