@@ -33,6 +33,8 @@ const READING_VERSION = 6
  * Makes an item of each mesh file among `files`. All or nothing: when one cannot be read, none is brought.
  * @param taken ids of items that are there already
  * @throws PlainError when there is no mesh, or a file cannot be read
+ *
+ * @example const [{ item, document }] = await bringIn(files, 'prop', {}, [])
  */
 export async function bringIn(
   brought: readonly SourceFile[],

@@ -42,7 +42,11 @@ export function writeGameFile({ game, stock }: BroughtGame): Uint8Array {
   )
 }
 
-/** A rulebook as people read and change it. */
+/**
+ * A rulebook as people read and change it.
+ *
+ * @example writeFileSync('mygame.json', rulebookText(rulebook))
+ */
 export const rulebookText = (rulebook: Rulebook): string => `${JSON.stringify(rulebook, null, 2)}\n`
 
 /**

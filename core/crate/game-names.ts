@@ -9,6 +9,8 @@ export const gameName = ({ name }: Pick<CrateItem, 'name'>, rulebook: Rulebook):
 /**
  * The names that a crate's items have in the game: clean, different from each other and from what the game has under a
  * name of its own.
+ *
+ * @example const name = gameNames(crate.items, rulebook).get(item.id)
  */
 export function gameNames(items: readonly Pick<CrateItem, 'id' | 'name'>[], rulebook: Rulebook): Map<string, string> {
   const taken = new Set(rulebook.stock.entries.map(({ id }) => id))

@@ -110,7 +110,11 @@ export function identifierFor(name: string, taken: readonly string[]): string {
   }
 }
 
-/** An empty crate for a game. */
+/**
+ * An empty crate for a game.
+ *
+ * @example const crate = newCrate('Otterby Landing', game, shelf.map(({ id }) => id))
+ */
 export const newCrate = (name: string, { rulebook, stock }: Game, taken: readonly string[]): Crate => ({
   format: 'gentle-crate',
   formatVersion: 2,

@@ -14,7 +14,11 @@ export function judge(findings: readonly Finding[], waivers: readonly Waiver[]):
   }))
 }
 
-/** How many findings of each severity are not waived. */
+/**
+ * How many findings of each severity are not waived.
+ *
+ * @example const { blocks } = countOpen(judge(findings, item.waivers))
+ */
 export function countOpen(findings: readonly JudgedFinding[]): Record<Severity, number> {
   const counts = { blocks: 0, risky: 0, note: 0 }
   for (const finding of findings) if (finding.waived === null) counts[finding.severity]++

@@ -16,6 +16,8 @@ const words = (name: string): string[] =>
 /**
  * A name the game accepts, as near as possible to the one given: its words without copy numbers, versions and sizes,
  * joined by `_` and in lower case where the game takes that, else as it takes them; never empty, reserved or too long.
+ *
+ * @example const name = cleanName(rulebook, 'Old gate (final).001', 'part')
  */
 export function cleanName(rulebook: Rulebook, name: string, fallback: string): string {
   return fit(
@@ -70,7 +72,11 @@ export function joinedName(rulebook: Rulebook, first: string, second: string): s
   return joined.find((name) => isGameName(rulebook, name)) ?? joined[0]
 }
 
-/** Numbers a name until it is new, as the game joins words: `gate`, `gate_2`, `gate_3`. */
+/**
+ * Numbers a name until it is new, as the game joins words: `gate`, `gate_2`, `gate_3`.
+ *
+ * @example uniqueName(rulebook, 'post', new Set(['post'])) === 'post_2'
+ */
 export function uniqueName(rulebook: Rulebook, name: string, taken: ReadonlySet<string>): string {
   if (!taken.has(name)) return name
   const numbered = (joint: string, number: number): string => {

@@ -18,7 +18,11 @@ export type Game = z.infer<typeof gameSchema>
 
 const keys = new WeakMap<Rulebook, string>()
 
-/** A word that is the same for equal rulebooks and differs for others; made once for each value. */
+/**
+ * A word that is the same for equal rulebooks and differs for others; made once for each value.
+ *
+ * @example const changed = rulebookKey(crate.rulebook) !== rulebookKey(newer)
+ */
 export function rulebookKey(rulebook: Rulebook): string {
   const known = keys.get(rulebook)
   if (known !== undefined) return known

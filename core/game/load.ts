@@ -23,7 +23,11 @@ function builtIn(id: string): Rulebook | null {
 
 let allBuiltIns: readonly Rulebook[] | null = null
 
-/** The built-in rulebooks, validated once. */
+/**
+ * The built-in rulebooks, validated once.
+ *
+ * @example const titles = builtInRulebooks().map(({ title }) => title)
+ */
 export function builtInRulebooks(): readonly Rulebook[] {
   allBuiltIns ??= builtInIds.flatMap((id) => builtIn(id) ?? [])
   return allBuiltIns
@@ -61,7 +65,11 @@ export function parseRulebook(text: string, fileName: string): Rulebook {
   throw new PlainError(`at ${place}: ${issue.message}`, fileName, 'docs/rulebook.schema.json describes every field.')
 }
 
-/** One kind of a rulebook; null when it has none of that id. */
+/**
+ * One kind of a rulebook; null when it has none of that id.
+ *
+ * @example const title = findKind(rulebook, item.kind)?.title ?? item.kind
+ */
 export const findKind = (rulebook: Rulebook, kindId: string): Kind | null =>
   rulebook.kinds.find((candidate) => candidate.id === kindId) ?? null
 

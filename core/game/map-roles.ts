@@ -35,7 +35,11 @@ export function keyOf(role: MapRole, rulebook: Rulebook): GameMapRole {
   return role === normalRole(rulebook) ? 'normal' : packedRole(role.role)
 }
 
-/** The role that a game reads what an item keeps under a key by; null where it reads no such map. */
+/**
+ * The role that a game reads what an item keeps under a key by; null where it reads no such map.
+ *
+ * @example const role = roleOfKey(card.output, rulebook)
+ */
 export const roleOfKey = (key: string, rulebook: Rulebook): MapRole | null =>
   rulebook.maps.roles.find((role) => keyOf(role, rulebook) === key) ?? null
 

@@ -42,14 +42,26 @@ export function materialTag(material: Material, rulebook: Rulebook): MaterialTag
   return tag ? { base: material.getName(), ...tag } : readWrittenName(rulebook, material.getName())
 }
 
-/** A material's name without its tag: what steps, messages and settings call it by. */
+/**
+ * A material's name without its tag: what steps, messages and settings call it by.
+ *
+ * @example const base = baseNameOf(material, rulebook)
+ */
 export const baseNameOf = (material: Material, rulebook: Rulebook): string => materialTag(material, rulebook).base
 
-/** What a material is said to be made of; null when nothing says it, or there is none. */
+/**
+ * What a material is said to be made of; null when nothing says it, or there is none.
+ *
+ * @example const surface = surfaceOf(primitive.getMaterial(), rulebook)
+ */
 export const surfaceOf = (material: Material | null, rulebook: Rulebook): string | null =>
   material && materialTag(material, rulebook).surface
 
-/** Tags a material. How it is drawn in our own pictures follows the flags' meanings. */
+/**
+ * Tags a material. How it is drawn in our own pictures follows the flags' meanings.
+ *
+ * @example setMaterialTag(document, material, { ...materialTag(material, rulebook), surface }, rulebook)
+ */
 export function setMaterialTag(
   document: Document,
   material: Material,
@@ -74,7 +86,11 @@ export function drawByFlags(
     material.setExtension('KHR_materials_unlit', document.createExtension(KHRMaterialsUnlit).createUnlit())
 }
 
-/** The game's word for a meaning; null where it has no such flag. */
+/**
+ * The game's word for a meaning; null where it has no such flag.
+ *
+ * @example const flag = flagFor(rulebook, 'two-sided')
+ */
 export const flagFor = (rulebook: Rulebook, means: FlagMeaning): string | null =>
   rulebook.materials.flags.find((flag) => flag.means === means)?.name ?? null
 

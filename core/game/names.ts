@@ -2,7 +2,11 @@ import { matchesWhole } from '../support/pattern.ts'
 import { fillTemplate } from '../support/templates.ts'
 import type { Rulebook } from './schema.ts'
 
-/** Whether a name is one the game accepts. */
+/**
+ * Whether a name is one the game accepts.
+ *
+ * @example if (!isGameName(rulebook, node.getName())) wrong.push(node)
+ */
 export function isGameName(rulebook: Rulebook, name: string): boolean {
   const { pattern, longest, reserved } = rulebook.names
   return name.length <= longest && matchesWhole(pattern, name) && !reserved.includes(name)

@@ -24,5 +24,9 @@ export function nearest(written: string, known: Iterable<string>): string | null
 
 const bare = (word: string): string => word.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '')
 
-/** “; did you mean “title”?”, or nothing. */
+/**
+ * “; did you mean “title”?”, or nothing.
+ *
+ * @example orNearest('oak') // '; the nearest is “oak”'
+ */
 export const orNearest = (near: string | null): string => (near === null ? '' : `; the nearest is “${near}”`)

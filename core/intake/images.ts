@@ -4,7 +4,11 @@ import { PlainError } from '../support/plain-error.ts'
 import { imageEndings, openImage, type OpenedImage } from '../pictures/open-image.ts'
 import { assertReadableSize, fileEnding, fileName, fileStem, type SourceFile } from './source-file.ts'
 
-/** Whether a file is a picture that is read, by its ending. */
+/**
+ * Whether a file is a picture that is read, by its ending.
+ *
+ * @example isImageFile('maps/Oak.PNG') // true
+ */
 export const isImageFile = (path: string): boolean => imageEndings.includes(fileEnding(path))
 
 /** An image file that was proved to be one, from which textures are made once per role. */

@@ -33,7 +33,11 @@ export const meshEndings: readonly string[] = Object.keys(meshReaders)
 /** Endings of files, besides images, that may go with a mesh. */
 const companionEndings = new Set(['mtl', 'bin'])
 
-/** Whether a file is a mesh that is read, by its ending. */
+/**
+ * Whether a file is a mesh that is read, by its ending.
+ *
+ * @example isMeshFile('gate.v2.OBJ') // true
+ */
 export const isMeshFile = (path: string): boolean => Object.hasOwn(meshReaders, fileEnding(path))
 /** Whether a file may go with a mesh: a picture, a material file, a buffer. */
 export const isCompanionFile = (path: string): boolean => companionEndings.has(fileEnding(path)) || isImageFile(path)

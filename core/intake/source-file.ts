@@ -9,7 +9,11 @@ export interface SourceFile {
   beside?: boolean
 }
 
-/** A path without its folders, whichever slash they are written with. */
+/**
+ * A path without its folders, whichever slash they are written with.
+ *
+ * @example fileName('maps\\wood/oak.png') // 'oak.png'
+ */
 export const fileName = (path: string): string => path.split(/[\\/]/).pop() ?? path
 
 /** The ending of a path in lower case without its dot; empty where there is none. */
@@ -19,7 +23,11 @@ export function fileEnding(path: string): string {
   return dot < 0 ? '' : name.slice(dot + 1).toLowerCase()
 }
 
-/** A file’s name without folders and ending. */
+/**
+ * A file’s name without folders and ending.
+ *
+ * @example fileStem('maps/oak.v2.png') // 'oak.v2'
+ */
 export const fileStem = (path: string): string => fileName(path).replace(/\.[^.]*$/, '')
 
 /** Text of a file: UTF-8, or UTF-16 where a byte order mark says so. */

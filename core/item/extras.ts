@@ -152,15 +152,31 @@ function writeExtras(holder: ExtensibleProperty | Root, value: object): void {
 
 type Holder = ExtensibleProperty | Root
 
-/** Reads what we keep about the whole item; anything malformed reads as unknown. */
+/**
+ * Reads what we keep about the whole item; anything malformed reads as unknown.
+ *
+ * @example const { units } = getRootExtras(document.getRoot())
+ */
 export const getRootExtras = (root: Holder): RootExtras => readExtras(root, rootExtrasSchema)
-/** Keeps what is known of the whole item. Throws ZodError for what is not in the schema. */
+/**
+ * Keeps what is known of the whole item. Throws ZodError for what is not in the schema.
+ *
+ * @example setRootExtras(root, { ...getRootExtras(root), axes })
+ */
 export const setRootExtras = (root: Holder, value: z.input<typeof rootExtrasSchema>): void =>
   writeExtras(root, rootExtrasSchema.parse(value))
 
-/** What a node is for, shared with others that ask; a plain part where nothing, or something malformed, is kept. */
+/**
+ * What a node is for, shared with others that ask; a plain part where nothing, or something malformed, is kept.
+ *
+ * @example const isSolid = getNodeExtras(node).role === 'solid'
+ */
 export const getNodeExtras = (node: Holder): Readonly<NodeExtras> => readNodeExtras(node)
-/** Keeps what a node is for, in place of what was kept. */
+/**
+ * Keeps what a node is for, in place of what was kept.
+ *
+ * @example setNodeExtras(node, { ...getNodeExtras(node), role: 'marker' })
+ */
 export const setNodeExtras = (node: Holder, value: NodeExtras): void => writeExtras(node, value)
 
 /** What is known of a surface. */
@@ -168,14 +184,30 @@ export const getPrimitiveExtras = (primitive: Holder): PrimitiveExtras => readEx
 /** Keeps what is known of a surface, in place of what was kept. */
 export const setPrimitiveExtras = (primitive: Holder, value: PrimitiveExtras): void => writeExtras(primitive, value)
 
-/** What is known of a material beyond glTF: what it asked for, its tag, its shading model. */
+/**
+ * What is known of a material beyond glTF: what it asked for, its tag, its shading model.
+ *
+ * @example const { references } = getMaterialExtras(material)
+ */
 export const getMaterialExtras = (material: Holder): MaterialExtras => readExtras(material, materialExtrasSchema)
-/** Keeps what is known of a material, in place of what was kept. */
+/**
+ * Keeps what is known of a material, in place of what was kept.
+ *
+ * @example setMaterialExtras(material, { ...getMaterialExtras(material), references: [] })
+ */
 export const setMaterialExtras = (material: Holder, value: MaterialExtras): void => writeExtras(material, value)
 
-/** What is known of a texture: its role, where it came from, how it was compressed. */
+/**
+ * What is known of a texture: its role, where it came from, how it was compressed.
+ *
+ * @example const { path } = getTextureExtras(texture)
+ */
 export const getTextureExtras = (texture: Holder): TextureExtras => readExtras(texture, textureExtrasSchema)
-/** Keeps what is known of a texture, in place of what was kept. */
+/**
+ * Keeps what is known of a texture, in place of what was kept.
+ *
+ * @example setTextureExtras(texture, { ...getTextureExtras(texture), path: 'wood.png' })
+ */
 export const setTextureExtras = (texture: Holder, value: TextureExtras): void => writeExtras(texture, value)
 
 /** The extras of a thing without ours: what a packed file may carry. */

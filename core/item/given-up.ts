@@ -4,6 +4,8 @@ import { getRootExtras, setRootExtras, type GivenUp } from './extras.ts'
 /**
  * Remembers something of the source that the item does not carry on, so that its report says so. The same is remembered
  * once.
+ *
+ * @example noteGivenUp(document, { what: 'Corner colours', where: part.name, message, why })
  */
 export function noteGivenUp(document: Document, ...things: readonly GivenUp[]): void {
   const extras = getRootExtras(document.getRoot())

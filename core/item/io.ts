@@ -31,7 +31,11 @@ export function createIO(): WebIO {
     ])
 }
 
-/** An empty item document with one scene and one buffer. */
+/**
+ * An empty item document with one scene and one buffer.
+ *
+ * @example const document = createDocument('gate')
+ */
 export function createDocument(sceneName: string): Document {
   const document = new Document().setLogger(new Logger(Logger.Verbosity.SILENT))
   document.createBuffer()
@@ -65,6 +69,8 @@ export async function documentFromGlb(bytes: Uint8Array): Promise<Document> {
 /**
  * A copy that a step may change. Numbers of meshes are copied; pictures are shared with the original, so that what is
  * known of one (its pixels, its hash) is known in every state: whoever changes a picture gives the texture another.
+ *
+ * @example const copy = copyDocument(document) // shares pictures, and nothing else
  */
 export function copyDocument(document: Document): Document {
   const copy = new Document().setLogger(document.getLogger())

@@ -54,7 +54,11 @@ export const lookCovers = (surface: Primitive, look: string): boolean =>
     .some((each) => each.listVariants().some((variant) => variant.getName() === look)) ??
     false)
 
-/** For each material of the first look, what stands in its place in another. Only surfaces that are drawn count. */
+/**
+ * For each material of the first look, what stands in its place in another. Only surfaces that are drawn count.
+ *
+ * @example const shown = materialsInLook(document, 'Dusk').get(material) ?? material
+ */
 export function materialsInLook(document: Document, look: string): Map<Material, Material> {
   const shown = new Map<Material, Material>()
   for (const surface of drawnSurfaces(document)) {
@@ -82,7 +86,11 @@ export function addLook(document: Document, look: string, instead: ReadonlyMap<M
   }
 }
 
-/** Every material that some look shows, the first look's first. */
+/**
+ * Every material that some look shows, the first look's first.
+ *
+ * @example const maps = listShownMaterials(document).flatMap((material) => listMaterialMaps(material))
+ */
 export function listShownMaterials(document: Document): Material[] {
   const shown = new Set<Material>()
   for (const look of listLooks(document))

@@ -35,7 +35,11 @@ export type SourceRole = (typeof paintedRoles)[number] | IngredientRole
 export const packedRole = (name: string): PackedRole => `packed:${name}`
 /** Whether a key stands for a map whose channels mean several things. */
 export const isPackedRole = (role: string): role is PackedRole => role.startsWith('packed:')
-/** Whether a role is one that a game’s maps may have, and no ingredient of one. */
+/**
+ * Whether a role is one that a game’s maps may have, and no ingredient of one.
+ *
+ * @example isGameMapRole('normal') // true
+ */
 export const isGameMapRole = (role: string): role is GameMapRole =>
   paintedRoles.some((known) => known === role) || isPackedRole(role)
 /** Whether a role is one that goes into maps and is none itself. */

@@ -26,7 +26,11 @@ export const isStill = ({ set, transform }: MapPlace): boolean =>
 export const samePlace = (a: MapPlace, b: MapPlace): boolean =>
   a.set === b.set && a.transform.every((value, index) => Math.abs(value - b.transform[index]) < 1e-6)
 
-/** Where a material's map lies. Maps that glTF has no place for lie as the colour does. */
+/**
+ * Where a material's map lies. Maps that glTF has no place for lie as the colour does.
+ *
+ * @example const { set, transform } = placeOfMap(material, 'colour')
+ */
 export function placeOfMap(material: Material, role: MapRole): MapPlace {
   const info = infoOf(material, role)
   if (!info) return plainPlace
@@ -118,15 +122,27 @@ export function surfaceQuantities(material: Material): {
   }
 }
 
-/** What a material gives off where its glow map is white, linear: its emissive factor times its strength. */
+/**
+ * What a material gives off where its glow map is white, linear: its emissive factor times its strength.
+ *
+ * @example const glows = glowFactor(material).some((channel) => channel > 0)
+ */
 export function glowFactor(material: Material): [number, number, number] {
   const strength =
     material.getExtension<EmissiveStrength>('KHR_materials_emissive_strength')?.getEmissiveStrength() ?? 1
   return material.getEmissiveFactor().map((value) => value * strength) as [number, number, number]
 }
 
-/** Whether a material is drawn without light (KHR_materials_unlit). */
+/**
+ * Whether a material is drawn without light (KHR_materials_unlit).
+ *
+ * @example const lit = materials.filter((material) => !isUnlit(material))
+ */
 export const isUnlit = (material: Material): boolean => material.getExtension('KHR_materials_unlit') !== null
 
-/** Roles of all maps of a material. */
+/**
+ * Roles of all maps of a material.
+ *
+ * @example const hasNormals = rolesOf(material).includes('normal')
+ */
 export const rolesOf = (material: Material): MapRole[] => listMaterialMaps(material).map(({ role }) => role)

@@ -14,7 +14,11 @@ export function emptyBounds(): Bounds {
   return { min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] }
 }
 
-/** Whether a box is round nothing. */
+/**
+ * Whether a box is round nothing.
+ *
+ * @example isEmptyBounds({ min: [1, 0, 0], max: [0, 0, 0] }) // true
+ */
 export const isEmptyBounds = (bounds: Bounds): boolean => bounds.min[0] > bounds.max[0]
 
 /** Grows `bounds` in place by the points of `positions` (3 floats each) under a column-major matrix. */
@@ -31,7 +35,11 @@ export function growBounds(bounds: Bounds, positions: Float32Array, matrix: mat4
   }
 }
 
-/** The box around one part in scene space. */
+/**
+ * The box around one part in scene space.
+ *
+ * @example const [width, height, depth] = boundsSize(partBounds(part))
+ */
 export function partBounds(part: Part): Bounds {
   const bounds = emptyBounds()
   const matrix = restMatrix(part.node)
@@ -61,7 +69,11 @@ export function uniteBounds(first: Bounds, second: Bounds): Bounds {
   return bounds
 }
 
-/** Width, height and depth of a box along x, y, z; zeros for an empty one. */
+/**
+ * Width, height and depth of a box along x, y, z; zeros for an empty one.
+ *
+ * @example boundsSize({ min: [0, 0, 0], max: [2, 3, 4] }) // [2, 3, 4]
+ */
 export function boundsSize(bounds: Bounds): vec3 {
   if (isEmptyBounds(bounds)) return [0, 0, 0]
   return [bounds.max[0] - bounds.min[0], bounds.max[1] - bounds.min[1], bounds.max[2] - bounds.min[2]]
@@ -72,7 +84,11 @@ export function boundsSize(bounds: Bounds): vec3 {
  */
 export const isMirroring = (matrix: readonly number[]): boolean => determinantOf(matrix) < 0
 
-/** Positions (scene space) and triangle indices of several parts run together, wound as they are drawn. */
+/**
+ * Positions (scene space) and triangle indices of several parts run together, wound as they are drawn.
+ *
+ * @example const { positions, indices } = mergedTriangles(listViewParts(document))
+ */
 export function mergedTriangles(parts: readonly Part[]): {
   positions: Float32Array
   indices: Uint32Array

@@ -102,7 +102,11 @@ export function countPrimitiveTriangles(primitive: Primitive): number {
   return 0
 }
 
-/** Triangles of all surfaces of a mesh. */
+/**
+ * Triangles of all surfaces of a mesh.
+ *
+ * @example const triangles = countMeshTriangles(part.mesh)
+ */
 export function countMeshTriangles(mesh: Mesh): number {
   return mesh.listPrimitives().reduce((sum, primitive) => sum + countPrimitiveTriangles(primitive), 0)
 }
@@ -116,7 +120,11 @@ export function countTriangles(parts: readonly Part[]): number {
   return parts.reduce((sum, part) => sum + countMeshTriangles(part.mesh), 0)
 }
 
-/** Corners (stored vertices) of a mesh, shared accessors counted once. */
+/**
+ * Corners (stored vertices) of a mesh, shared accessors counted once.
+ *
+ * @example const corners = countMeshCorners(part.mesh)
+ */
 export function countMeshCorners(mesh: Mesh): number {
   const positions = new Set<Accessor>()
   for (const primitive of mesh.listPrimitives()) {
@@ -154,10 +162,18 @@ export function movingReasons(document: Document): Map<Node, MovingReason> {
   return reasons
 }
 
-/** Nodes that a clip or a skin moves, and every node above or below one. */
+/**
+ * Nodes that a clip or a skin moves, and every node above or below one.
+ *
+ * @example const still = nodes.filter((node) => !listMovingNodes(document).has(node))
+ */
 export const listMovingNodes = (document: Document): Set<Node> => new Set(movingReasons(document).keys())
 
-/** Every node below this one. */
+/**
+ * Every node below this one.
+ *
+ * @example for (const below of descendants(node)) below.setSkin(null)
+ */
 export function descendants(node: Node): Node[] {
   const found: Node[] = []
   const queue = [...node.listChildren()]

@@ -26,7 +26,11 @@ export function accessorToFloats(accessor: Accessor): Float32Array {
   return floats
 }
 
-/** Triangle corner indices of a primitive; strips and fans are unrolled, a missing index is made. */
+/**
+ * Triangle corner indices of a primitive; strips and fans are unrolled, a missing index is made.
+ *
+ * @example const triangles = primitiveIndices(primitive).length / 3
+ */
 export function primitiveIndices(primitive: Primitive): Uint32Array {
   const array = primitive.getIndices()?.getArray()
   const cornerCount = primitive.getAttribute('POSITION')?.getCount() ?? 0
@@ -106,6 +110,8 @@ export function writeIndices(
 /**
  * Every attribute of a primitive, morph targets too, rebuilt from a list of old corners, one for each new corner.
  * Component types are kept, so that joints stay integers.
+ *
+ * @example gatherCorners(document, primitive, kept) // corner n is what corner kept[n] was
  */
 export function gatherCorners(document: Document, primitive: Primitive, oldCorners: Uint32Array): void {
   for (const holder of [primitive, ...primitive.listTargets()]) {
@@ -132,7 +138,11 @@ function gatherAccessor(document: Document, accessor: Accessor, oldCorners: Uint
     .setBuffer(accessor.getBuffer() ?? document.getRoot().listBuffers()[0] ?? null)
 }
 
-/** Removes the accessors that nothing uses any more, so that kept states stay small. */
+/**
+ * Removes the accessors that nothing uses any more, so that kept states stay small.
+ *
+ * @example mesh.removePrimitive(primitive); dropUnusedAccessors(document)
+ */
 export function dropUnusedAccessors(document: Document): void {
   for (const accessor of document.getRoot().listAccessors()) {
     const used = accessor
@@ -142,7 +152,11 @@ export function dropUnusedAccessors(document: Document): void {
   }
 }
 
-/** The same triangles, seen from the other side. */
+/**
+ * The same triangles, seen from the other side.
+ *
+ * @example primitive.getIndices()?.setArray(reversedWinding(primitiveIndices(primitive)))
+ */
 export function reversedWinding(indices: Uint32Array): Uint32Array {
   return indices.map((_, index) => indices[index - (index % 3) + [0, 2, 1][index % 3]])
 }

@@ -140,7 +140,11 @@ export function setMaterialMap(
   }
 }
 
-/** Every map of a material with its role: first those that games read, then what they are packed from. */
+/**
+ * Every map of a material with its role: first those that games read, then what they are packed from.
+ *
+ * @example const roles = listMaterialMaps(material).map(({ role }) => role)
+ */
 export function listMaterialMaps(material: Material): { role: GameMapRole | IngredientRole; texture: Texture }[] {
   const packed = material.getExtension<SourceMaps>(NAME)?.roles().filter(isPackedRole) ?? []
   const roles: (GameMapRole | IngredientRole)[] = [...paintedRoles, ...packed, ...ingredientRoles]

@@ -28,6 +28,8 @@ const FAR_GAP = 2
 /**
  * Cameras, lamps, empties with nothing below them, bones at the ends that hold nothing, a flat dark plane under the
  * model, parts that stand twice in the same place, and parts far away from all others.
+ *
+ * @example const cameras = findStrays(document).filter(({ what }) => what === 'camera')
  */
 export function findStrays(document: Document): Stray[] {
   const strays = nodeStrays(document)

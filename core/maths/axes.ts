@@ -63,7 +63,11 @@ export function multiplyMatrices(a: readonly number[], b: readonly number[]): nu
 export const isIdentity = (matrix: readonly number[]): boolean =>
   matrix.every((value, index) => Math.abs(value - (index % 5 === 0 ? 1 : 0)) < 1e-9)
 
-/** A new column-major 4 × 4 matrix that changes nothing. */
+/**
+ * A new column-major 4 × 4 matrix that changes nothing.
+ *
+ * @example chainMatrices().join() === identityMatrix().join()
+ */
 export const identityMatrix = (): number[] => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
 
 /** A column-major 4 × 4 matrix that scales by one factor along all axes. */

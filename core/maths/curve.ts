@@ -11,7 +11,11 @@ export interface Curve {
   interpolation: 'LINEAR' | 'STEP' | 'CUBICSPLINE'
 }
 
-/** Numbers of one value of a curve. */
+/**
+ * Numbers of one value of a curve.
+ *
+ * @example curveSize('rotation') // 4
+ */
 export const curveSize = (path: CurvePath): 3 | 4 => (path === 'rotation' ? 4 : 3)
 
 /**
@@ -100,6 +104,8 @@ function turnBetween(
 /**
  * How far two values of a curve lie apart: a place by its length, a turn by its angle in degrees, a size by the largest
  * difference along an axis.
+ *
+ * @example apart('translation', [0, 0, 0], 0, [3, 4, 0], 0) // 5
  */
 export function apart(path: CurvePath, a: ArrayLike<number>, atA: number, b: ArrayLike<number>, atB: number): number {
   if (path === 'translation') return Math.hypot(a[atA] - b[atB], a[atA + 1] - b[atB + 1], a[atA + 2] - b[atB + 2])

@@ -4,7 +4,11 @@ import { isNearlyOne } from './vectors.ts'
 /** Column-major 4 × 4 matrices as plain arrays, for readers and comparisons. Points are columns. */
 export type Matrix = number[]
 
-/** A column-major 4 × 4 matrix that moves. */
+/**
+ * A column-major 4 × 4 matrix that moves.
+ *
+ * @example translationMatrix(1, 2, 3).slice(12) // [1, 2, 3, 1]
+ */
 export const translationMatrix = (x: number, y: number, z: number): Matrix => [
   1,
   0,
@@ -71,7 +75,11 @@ export function rotationMatrix(x: number, y: number, z: number, angleRadians: nu
   ]
 }
 
-/** Product from left to right: the last one acts first. */
+/**
+ * Product from left to right: the last one acts first.
+ *
+ * @example chainMatrices(translationMatrix(0, 1, 0), scalingMatrix(2, 2, 2)) // scales, then moves
+ */
 export const chainMatrices = (...matrices: readonly Matrix[]): Matrix =>
   matrices.reduce((product, matrix) => multiplyMatrices(product, matrix), identityMatrix())
 
@@ -97,7 +105,11 @@ export function invertMatrix(m: readonly number[]): Matrix | null {
   return inverse
 }
 
-/** Determinant of the turning and scaling part: negative where space is mirrored. */
+/**
+ * Determinant of the turning and scaling part: negative where space is mirrored.
+ *
+ * @example determinantOf(scalingMatrix(2, 2, -2)) // -8
+ */
 export function determinantOf(m: readonly number[]): number {
   return m[0] * (m[5] * m[10] - m[9] * m[6]) - m[4] * (m[1] * m[10] - m[9] * m[2]) + m[8] * (m[1] * m[6] - m[5] * m[2])
 }
@@ -190,6 +202,8 @@ export function transformedPoints(points: Float32Array, m: readonly number[]): F
 /**
  * Unit directions across a surface (3 numbers each) under a matrix, as a new array: they turn with the inverse
  * transposed, whatever the matrix mirrors, so that they go on pointing away from the side they pointed away from.
+ *
+ * @example const moved = transformedNormals(normals, node.getWorldMatrix())
  */
 export function transformedNormals(normals: Float32Array, m: readonly number[]): Float32Array {
   const side = determinantOf(m) < 0 ? -1 : 1

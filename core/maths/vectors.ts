@@ -29,7 +29,11 @@ export const cross = (a: Read, b: Read): Vector3 => [
  */
 export const lengthOfXyz = (x: number, y: number, z: number): number => Math.sqrt(x * x + y * y + z * z)
 
-/** Length of a vector of three components. */
+/**
+ * Length of a vector of three components.
+ *
+ * @example lengthOf([2, 3, 6]) // 7
+ */
 export const lengthOf = (a: Read): number => lengthOfXyz(a[0], a[1], a[2])
 
 /**
@@ -38,7 +42,11 @@ export const lengthOf = (a: Read): number => lengthOfXyz(a[0], a[1], a[2])
  */
 export const isNearlyOne = (length: number): boolean => Math.abs(length - 1) < 1e-5
 
-/** The same direction at length 1; one without length stays as it is. */
+/**
+ * The same direction at length 1; one without length stays as it is.
+ *
+ * @example unit([0, 3, 4]) // [0, 0.6, 0.8]
+ */
 export const unit = (a: Read): Vector3 => {
   const length = lengthOf(a) || 1
   return [a[0] / length, a[1] / length, a[2] / length]

@@ -5,6 +5,8 @@ import type { Pixels } from './pixels.ts'
  * Fills what no triangle shows with the nearest colour that one does, so that smaller mipmaps do not mix in what lies
  * between islands. Opacity is grown too unless `keepAlpha`.
  * @param covered one byte a pixel, not zero where a triangle shows it
+ *
+ * @example const padded = growEdges(pixels, coverage(surfaces, pixels.width, pixels.height))
  */
 export function growEdges(pixels: Pixels, covered: Uint8Array, keepAlpha = false): Pixels {
   const { width, height } = pixels

@@ -28,6 +28,8 @@ export interface OpenedImage {
  * Decodes any image that is read, by what its bytes begin like.
  * @param asWritten for what we wrote ourselves
  * @throws Error when no format knows it, or it is broken or too large
+ *
+ * @example const { pixels } = await decodeAnyImage(file.bytes)
  */
 export async function decodeAnyImage(
   bytes: Uint8Array,
@@ -38,7 +40,11 @@ export async function decodeAnyImage(
   return { format, ...(await format.decode(bytes, asWritten)) }
 }
 
-/** PNG and JPEG as they are, all others as PNG; each was decoded to its end. */
+/**
+ * PNG and JPEG as they are, all others as PNG; each was decoded to its end.
+ *
+ * @example const { width, height } = await openImage(file.bytes)
+ */
 export async function openImage(bytes: Uint8Array, asWritten = false): Promise<OpenedImage> {
   const { format, pixels, detail } = await decodeAnyImage(bytes, asWritten)
   const hasAlpha = hasTransparency(pixels)

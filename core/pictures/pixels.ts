@@ -5,7 +5,11 @@ export interface Pixels {
   data: Uint8Array
 }
 
-/** Whether any pixel is less than fully opaque. */
+/**
+ * Whether any pixel is less than fully opaque.
+ *
+ * @example const codec = hasTransparency(pixels) ? 'bc3' : 'bc1'
+ */
 export function hasTransparency({ data }: Pixels): boolean {
   for (let offset = 3; offset < data.length; offset += 4) if (data[offset] < 255) return true
   return false

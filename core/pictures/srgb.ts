@@ -21,7 +21,11 @@ export function bytesOfHex(hex: string): [number, number, number] {
   return found ? [parseInt(found[1], 16), parseInt(found[2], 16), parseInt(found[3], 16)] : [128, 128, 128]
 }
 
-/** The colour (linear, 0 to 1, opaque) of `#a03c28`, as a material's factor has it; mid grey for anything else. */
+/**
+ * The colour (linear, 0 to 1, opaque) of `#a03c28`, as a material's factor has it; mid grey for anything else.
+ *
+ * @example factorOfHex('#ffffff') // [1, 1, 1, 1]
+ */
 export function factorOfHex(hex: string): [number, number, number, number] {
   const [r, g, b] = bytesOfHex(hex).map((byte) => linearOfByte[byte])
   return [r, g, b, 1]

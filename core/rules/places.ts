@@ -6,7 +6,11 @@ import type { Place } from './rule.ts'
 /** More marks than this hide what they point at. */
 const MOST_SPOTS = 60
 
-/** A place that frames the given parts. */
+/**
+ * A place that frames the given parts.
+ *
+ * @example const place = placeOfParts([part], [[0, 1, 0]])
+ */
 export function placeOfParts(parts: readonly Part[], spots: [number, number, number][] = []): Place {
   const bounds = parts.map(partBounds).reduce(uniteBounds, emptyBounds())
   return {

@@ -178,6 +178,8 @@ const byId = new Map(steps.map((step) => [step.id, step]))
 /**
  * A step by its id.
  * @throws PlainError when this version has no such step
+ *
+ * @example const { title } = stepById(entry.step)
  */
 export function stepById(id: string): AnyStep {
   const step = byId.get(id)

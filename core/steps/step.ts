@@ -126,7 +126,11 @@ export interface AnyStep extends Omit<StepDefinition<unknown>, 'parameters'> {
   parameters: z.ZodType<unknown>
 }
 
-/** Makes a definition fit the registry: its parameters are parsed before `run` sees them. */
+/**
+ * Makes a definition fit the registry: its parameters are parsed before `run` sees them.
+ *
+ * @example export const weld = defineStep<{ reach: number }>({ id: 'weld', stage: 'mesh', …, run: ({ document }) => … })
+ */
 export function defineStep<P>(definition: StepDefinition<P>): AnyStep {
   return {
     ...definition,
@@ -135,7 +139,11 @@ export function defineStep<P>(definition: StepDefinition<P>): AnyStep {
   }
 }
 
-/** What a step says whose part is not there: the run goes on without it. */
+/**
+ * What a step says whose part is not there: the run goes on without it.
+ *
+ * @example if (!part) return gonePart(parameters.part)
+ */
 export function gonePart(name: string): StepSummary {
   const reason = `There is no part “${name}” at this place of the worklist. Choose another part, or remove the step.`
   return { headline: 'does not apply', details: [reason], changed: false, doesNotApply: reason }

@@ -20,6 +20,8 @@ const FIXED_TIME = new Date(1980, 0, 1, 0, 0, 0)
 /**
  * A ZIP with files in the order given; with `folders` each folder has an entry of its own before what is in it. What
  * is to lie loose in a folder travels stored.
+ *
+ * @example const zip = writeArchive([{ path: 'a.txt', bytes }], 'zip-deflated')
  */
 export function writeArchive(files: readonly ArchiveFile[], writer: ArchiveWriter, folders = false): Uint8Array {
   const entries: Zippable = {}
@@ -35,6 +37,8 @@ export function writeArchive(files: readonly ArchiveFile[], writer: ArchiveWrite
 /**
  * Unpacks a ZIP into memory, by path.
  * @throws PlainError when it is no ZIP, is damaged, would unpack to more than is read, or holds paths that climb out
+ *
+ * @example for (const [path, file] of readArchive(bytes, 'pack.zip')) files.set(path, file)
  */
 export function readArchive(bytes: Uint8Array, name: string): Map<string, Uint8Array> {
   let total = 0

@@ -13,7 +13,11 @@ export function provideAssets(from: AssetSource): void {
   source = from
 }
 
-/** @throws Error when the program did not say where its files lie */
+/**
+ * @throws Error when the program did not say where its files lie
+ *
+ * @example const wasm = await assetBytes('draco')
+ */
 export async function assetBytes(file: AssetFile): Promise<Uint8Array> {
   if (!source) throw new Error(`the file ${file} was not provided`)
   return source(file)

@@ -29,5 +29,9 @@ export function canonicalJson(value: unknown): string {
   })
 }
 
-/** SHA-256 of a value by its canonical JSON. */
+/**
+ * SHA-256 of a value by its canonical JSON.
+ *
+ * @example hashValue({ a: 1, b: 2 }) === hashValue({ b: 2, a: 1 })
+ */
 export const hashValue = (value: unknown): string => sha256Hex(utf8ToBytes(canonicalJson(value)))

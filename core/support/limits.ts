@@ -40,5 +40,9 @@ export const limits = {
   nodeFactor: 1e15,
 } as const
 
-/** 24000000 → “24 million”. */
+/**
+ * 24000000 → “24 million”.
+ *
+ * @example inMillions(20_000_000) // '20 million'
+ */
 export const inMillions = (count: number): string => `${count / 1_000_000} million`

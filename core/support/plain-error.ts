@@ -25,7 +25,11 @@ const MOST_SIGNS = 300
 const shortened = (text: string): string =>
   text.length <= MOST_SIGNS ? text : `${text.slice(0, MOST_SIGNS - 40)} … ${text.slice(-30)}`
 
-/** The sentence to show for anything that was thrown; unknown errors keep their own message. */
+/**
+ * The sentence to show for anything that was thrown; unknown errors keep their own message.
+ *
+ * @example tell(plainMessage(error))
+ */
 export function plainMessage(error: unknown): string {
   if (error instanceof Error) return error.message
   return String(error)

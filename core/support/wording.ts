@@ -11,7 +11,11 @@ export function formatCount(value: number): string {
   return grouped.format(Math.round(value))
 }
 
-/** −28452 → “−28,452”, 3 → “+3”, 0 → “0”. */
+/**
+ * −28452 → “−28,452”, 3 → “+3”, 0 → “0”.
+ *
+ * @example formatChange(-51631) // '−51,631'
+ */
 export function formatChange(value: number): string {
   if (value === 0) return '0'
   return `${value < 0 ? '−' : '+'}${formatCount(Math.abs(value))}`
@@ -38,7 +42,11 @@ export function nameInWords(name: string): string {
   return words.charAt(0).toUpperCase() + words.slice(1)
 }
 
-/** A noun with its article: “an addition”. */
+/**
+ * A noun with its article: “an addition”.
+ *
+ * @example withArticle('oar') // 'an oar'
+ */
 export const withArticle = (noun: string): string => `${/^[aeiou]/i.test(noun) ? 'an' : 'a'} ${noun}`
 
 /**

@@ -49,18 +49,30 @@ export function parseXml(text: string, file: string, onProgress?: (fraction: num
 
 const localName = (name: string): string => name.slice(name.indexOf(':') + 1)
 
-/** The first child element of that name; null where there is none. */
+/**
+ * The first child element of that name; null where there is none.
+ *
+ * @example const accessor = firstOf(source, 'technique_common', 'accessor')
+ */
 export const firstOf = (element: XmlElement | undefined, ...path: string[]): XmlElement | undefined =>
   path.reduce<XmlElement | undefined>((at, name) => at?.children.find((child) => child.name === name), element)
 
-/** Every child element of that name, in order. */
+/**
+ * Every child element of that name, in order.
+ *
+ * @example for (const input of allOf(sampler, 'input')) inputs.push(input.attributes)
+ */
 export const allOf = (element: XmlElement | undefined, name: string): XmlElement[] =>
   element?.children.filter((child) => child.name === name) ?? []
 
 /** The element that “#id” means. */
 export const idOfUrl = (url: string | undefined): string => (url ?? '').replace(/^.*#/, '')
 
-/** Numbers parted by white space. Words that are no numbers become NaN and are judged where they are used. */
+/**
+ * Numbers parted by white space. Words that are no numbers become NaN and are judged where they are used.
+ *
+ * @example const [x, y, z] = numbersOf(firstOf(node, 'translate'))
+ */
 export function numbersOf(element: XmlElement | undefined): Float64Array {
   const text = element?.text ?? ''
   // Some exporters write decimals as their user's country does; the standard parts numbers by white space only.
@@ -78,6 +90,10 @@ export function numbersOf(element: XmlElement | undefined): Float64Array {
   return numbers
 }
 
-/** The words of an element’s text. */
+/**
+ * The words of an element’s text.
+ *
+ * @example const names = wordsOf(firstOf(source, 'Name_array'))
+ */
 export const wordsOf = (element: XmlElement | undefined): string[] =>
   (element?.text ?? '').split(/\s+/).filter((word) => word !== '')

@@ -121,7 +121,11 @@ function drawable(node: LoadedNode, primitive: LoadedPrimitive, rulebook: Rulebo
   return { positions: inScene(node, primitive.positions), indices, twoSided: says(flags, 'two-sided', rulebook) }
 }
 
-/** Lowest x, y, z and highest x, y, z of the triangles of nodes in the scene. */
+/**
+ * Lowest x, y, z and highest x, y, z of the triangles of nodes in the scene.
+ *
+ * @example const [left, bottom, back, right, top, front] = boxOf(view)
+ */
 export function boxOf(nodes: readonly LoadedNode[]): number[] {
   const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]
   for (const node of nodes) {

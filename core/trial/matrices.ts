@@ -21,7 +21,11 @@ export function compose(t: readonly number[], q: readonly number[], s: readonly 
   ]
 }
 
-/** The product of two column-major 4 × 4 matrices: the right one is applied first. */
+/**
+ * The product of two column-major 4 × 4 matrices: the right one is applied first.
+ *
+ * @example const world = multiply(parent, own)
+ */
 export function multiply(a: readonly number[], b: readonly number[]): number[] {
   return Array.from({ length: 16 }, (_, at) => {
     const row = at % 4

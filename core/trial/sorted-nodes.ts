@@ -17,7 +17,11 @@ export const trianglesOf = (nodes: readonly LoadedNode[]): number =>
     0,
   )
 
-/** A template with each {word} replaced. */
+/**
+ * A template with each {word} replaced.
+ *
+ * @example fillTemplate('items/{id}/{id}.glb', { id: 'gate' }) // 'items/gate/gate.glb'
+ */
 export const fillTemplate = (template: string, words: Record<string, string>): string =>
   Object.entries(words).reduce((path, [word, value]) => path.replaceAll(`{${word}}`, value), template)
 

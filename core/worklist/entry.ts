@@ -15,7 +15,11 @@ export type WorklistEntry = z.infer<typeof worklistEntrySchema>
 
 export const worklistSchema = z.array(worklistEntrySchema).max(500)
 
-/** An id that no entry of the worklist has: `step-7`. */
+/**
+ * An id that no entry of the worklist has: `step-7`.
+ *
+ * @example const entry = { id: newEntryId(worklist), step: 'weld', on: true, parameters: {}, reason: null }
+ */
 export function newEntryId(worklist: readonly WorklistEntry[]): string {
   const numbers = worklist.map((entry) => Number(/^step-(\d+)$/.exec(entry.id)?.[1] ?? 0))
   return `step-${Math.max(0, ...numbers) + 1}`

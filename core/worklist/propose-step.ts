@@ -18,6 +18,8 @@ export interface StepProposal {
 /**
  * A step filled in for the item as it is at the step's place in the worklist: what the step itself proposes
  * there, else its defaults. `overrides` go before both.
+ *
+ * @example const { entries, at } = await proposeStep(start, worklist, 'weld', {}, options)
  */
 export async function proposeStep(
   start: StartState,

@@ -22,7 +22,11 @@ export interface ResultStore {
   save: (record: StepRecord, state: Document) => Promise<void>
 }
 
-/** A store for one run: the command line and tests. Keeps records, and the latest few states. */
+/**
+ * A store for one run: the command line and tests. Keeps records, and the latest few states.
+ *
+ * @example const { document } = await runWorklist(start, worklist, { rulebook, kind, store: memoryStore() })
+ */
 export function memoryStore(mostStates = 32): ResultStore {
   const records = new Map<string, StepRecord>()
   const states = new Map<string, Document>()

@@ -218,13 +218,7 @@ describe('three numbers along the game’s axes', () => {
   const shown = (value: Triple | null, signed = true) => {
     const onChange = vi.fn()
     render(
-      <VectorInput
-        label={(axis) => `Moved, ${axis}`}
-        axes={axes}
-        value={value}
-        signed={signed}
-        onChange={onChange}
-      />,
+      <VectorInput label={(axis) => `Moved, ${axis}`} axes={axes} value={value} signed={signed} onChange={onChange} />,
     )
     return onChange
   }

@@ -11,6 +11,8 @@ import { primitiveIndices, reversedWinding, writeIndices } from '../../item/prim
  * rotations R·q·R⁻¹, translations sR·t. Where R mirrors, winding and the sign of tangents turn over and the axis of a
  * rotation, which is no direction but a sense of turning, is reversed.
  * @param turn column-major 4 × 4 that maps axes onto axes (a rotation in steps of 90°, or one with a mirror)
+ *
+ * @example changeBasis(document, axesTurn('+z', '-y', '+y', '+z'), 0.01)
  */
 export function changeBasis(document: Document, turn: readonly number[], factor: number): void {
   const root = document.getRoot()

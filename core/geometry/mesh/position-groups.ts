@@ -30,6 +30,8 @@ export function mixHash(a: number, b: number, c: number): number {
  * Groups corners by place.
  * @param positions 3 floats a corner
  * @param tolerance distance under which two places are one; 0 joins only equal coordinates
+ *
+ * @example const { groupOfCorner, cornerOfGroup } = groupPositions(positions)
  */
 export function groupPositions(positions: Float32Array, tolerance = 0): PositionGroups {
   const exact = groupExact(positions)

@@ -265,7 +265,11 @@ function keepLargest(state: State, target: number): State {
   }
 }
 
-/** Corners that triangles use, in order of first use, and the index into them. */
+/**
+ * Corners that triangles use, in order of first use, and the index into them.
+ *
+ * @example const { indices, oldCorner } = compactCorners(reduced, positions.length / 3)
+ */
 export function compactCorners(
   indices: Uint32Array,
   cornerCount: number,

@@ -16,6 +16,8 @@ export interface PlaceMesh {
 /**
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
+ *
+ * @example const { places, twin } = placeMesh(positions, indices)
  */
 export function placeMesh(positions: Float32Array, indices: Uint32Array): PlaceMesh {
   const { groupOfCorner, cornerOfGroup } = groupPositions(positions)

@@ -18,6 +18,8 @@ export interface RayCaster {
 /**
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
+ *
+ * @example const hit = createRayCaster(positions, indices).first([0, 5, 0], [0, -1, 0])
  */
 export function createRayCaster(positions: Float32Array, indices: Uint32Array): RayCaster {
   if (indices.length === 0) return { first: () => null }

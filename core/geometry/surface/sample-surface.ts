@@ -41,7 +41,11 @@ export function sampleSurface(positions: Float32Array, indices: Uint32Array, cou
   return { points, triangles, weights }
 }
 
-/** Area of each triangle, in squared units of `positions`. */
+/**
+ * Area of each triangle, in squared units of `positions`.
+ *
+ * @example triangleAreas(Float32Array.of(0, 0, 0, 2, 0, 0, 0, 2, 0), Uint32Array.of(0, 1, 2))[0] // 2
+ */
 export function triangleAreas(positions: Float32Array, indices: Uint32Array): Float64Array {
   const areas = new Float64Array(indices.length / 3)
   for (let triangle = 0; triangle < areas.length; triangle++) {

@@ -135,7 +135,11 @@ export const sourceNode = (name: string, matrix: number[], children: SourceNode[
   children,
 })
 
-/** Linear light of an sRGB value (IEC 61966-2-1), both 0 to 1. */
+/**
+ * Linear light of an sRGB value (IEC 61966-2-1), both 0 to 1.
+ *
+ * @example linearOf(1) // 1
+ */
 export function linearOf(value: number): number {
   const bounded = Math.min(1, Math.max(0, Number.isFinite(value) ? value : 0))
   return bounded <= 0.04045 ? bounded / 12.92 : ((bounded + 0.055) / 1.055) ** 2.4

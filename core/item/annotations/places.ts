@@ -10,7 +10,11 @@ export interface Place {
   extras: NodeExtras
 }
 
-/** Every attach point, marker and light, in the order of the scene. */
+/**
+ * Every attach point, marker and light, in the order of the scene.
+ *
+ * @example const markers = listPlaces(document).filter(({ extras }) => extras.role === 'marker')
+ */
 export const listPlaces = (document: Document): Place[] =>
   listSceneNodes(document)
     .map((node) => ({ name: node.getName(), node, extras: getNodeExtras(node) }))

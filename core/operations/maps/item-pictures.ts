@@ -45,6 +45,8 @@ export function pictureNames(document: Document, images: readonly SourceImage[] 
 /**
  * The pixels of a picture by its name.
  * @throws PlainError when there is none, or it cannot be read
+ *
+ * @example const pixels = await pictureByName('oak.png', document, images)
  */
 export async function pictureByName(
   name: string,

@@ -9,6 +9,8 @@ import type { Pixels } from '../../pictures/pixels.ts'
 
 /**
  * Gives a texture other pixels, a copy of those given; what they are encoded as is settled where the item is packed.
+ *
+ * @example putPixels(texture, flipGreen(await texturePixels(texture)))
  */
 export function putPixels(texture: Texture, pixels: Pixels): void {
   texture.setImage(writeRawPixels(pixels)).setMimeType(rawMimeType)
@@ -34,11 +36,19 @@ export function addTexture(
   return texture
 }
 
-/** The drawn material of that name without tag; null when there is none at this place of the worklist. */
+/**
+ * The drawn material of that name without tag; null when there is none at this place of the worklist.
+ *
+ * @example const material = materialByBase(document, rulebook, parameters.material)
+ */
 export const materialByBase = (document: Document, rulebook: Rulebook, base: string): Material | null =>
   listUsedMaterials(document).find((material) => baseNameOf(material, rulebook) === base) ?? null
 
-/** The drawn materials as options of a choice. */
+/**
+ * The drawn materials as options of a choice.
+ *
+ * @example const [first] = materialOptions(document, rulebook)
+ */
 export const materialOptions = (document: Document, rulebook: Rulebook): { value: string; label: string }[] =>
   listUsedMaterials(document)
     .map((material) => baseNameOf(material, rulebook))

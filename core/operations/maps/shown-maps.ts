@@ -18,7 +18,11 @@ export interface ShownMap {
   materials: Material[]
 }
 
-/** The textures that some look of the item shows in a role that the game reads. */
+/**
+ * The textures that some look of the item shows in a role that the game reads.
+ *
+ * @example for (const { texture, role } of listShownMaps(document, rulebook)) shrink(texture, role)
+ */
 export function listShownMaps(document: Document, rulebook: Rulebook): ShownMap[] {
   const found = new Map<Texture, ShownMap>()
   for (const material of listShownMaterials(document)) {

@@ -25,7 +25,11 @@ export interface TextureFacts {
 /** BC4 and BC5 hold numbers alone. */
 const knowsColourSpace: ReadonlySet<string | null> = new Set(['bc1', 'bc3', 'bc7'])
 
-/** What a texture is made of, from its header alone. Throws PlainError when it has no picture. */
+/**
+ * What a texture is made of, from its header alone. Throws PlainError when it has no picture.
+ *
+ * @example const { width, height } = textureFacts(texture)
+ */
 export function textureFacts(texture: Texture): TextureFacts {
   const image = texture.getImage()
   if (!image) throw new PlainError('it has no picture', texture.getName(), 'Point to its file.')
@@ -110,7 +114,11 @@ function damaged(texture: Texture, error: unknown): never {
   )
 }
 
-/** How a texture's numbers are averaged, by its role. */
+/**
+ * How a texture's numbers are averaged, by its role.
+ *
+ * @example const half = resizePixels(pixels, width / 2, height / 2, meaningOf(texture))
+ */
 export function meaningOf(texture: Texture): Meaning {
   return meaningOfRole(getTextureExtras(texture).role)
 }

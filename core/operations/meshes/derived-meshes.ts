@@ -110,7 +110,11 @@ export function plainShape(part: Part): TriangleSoup {
   }
 }
 
-/** A name for one more solid of an item, after the highest number there is: no two are ever called the same. */
+/**
+ * A name for one more solid of an item, after the highest number there is: no two are ever called the same.
+ *
+ * @example const name = nextSolidName(document, rulebook, 'box')
+ */
 export function nextSolidName(document: Document, rulebook: Rulebook, shape: string): string {
   const highest = listSolids(document).reduce(
     (most, { name }) => Math.max(most, Number(/(\d+)\D*$/.exec(name)?.[1] ?? 0)),
@@ -119,7 +123,11 @@ export function nextSolidName(document: Document, rulebook: Rulebook, shape: str
   return solidName(rulebook, shape, highest + 1)
 }
 
-/** A mesh with positions alone. */
+/**
+ * A mesh with positions alone.
+ *
+ * @example node.setMesh(soupMesh(document, 'shadow', soup))
+ */
 export function soupMesh(document: Document, name: string, soup: TriangleSoup): Mesh {
   const primitive = document.createPrimitive()
   writeAttribute(document, primitive, 'POSITION', soup.positions, 3)

@@ -1,6 +1,10 @@
 import type { Document } from '@gltf-transform/core'
 
-/** Meshes, materials, textures, cameras and clips that nothing uses any more. */
+/**
+ * Meshes, materials, textures, cameras and clips that nothing uses any more.
+ *
+ * @example node.setMesh(null); dropUnused(document)
+ */
 export function dropUnused(document: Document): void {
   const root = document.getRoot()
   const isUsed = (property: { listParents: () => { propertyType: string }[] }): boolean =>

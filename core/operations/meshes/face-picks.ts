@@ -30,7 +30,11 @@ export interface PickedFaces {
   gone: string[]
 }
 
-/** Finds the triangles that picks stand for. */
+/**
+ * Finds the triangles that picks stand for.
+ *
+ * @example const { triangles, gone } = pickedFaces(document, parameters.faces)
+ */
 export function pickedFaces(document: Document, picks: readonly WrittenPick[]): PickedFaces {
   const picked: PickedFaces = { triangles: new Map(), count: 0, gone: [] }
   const parts = listAllParts(document)

@@ -26,7 +26,11 @@ export interface MeshArrays {
 /** Weights after trials on curved and hard-edged meshes: UVs count as much as place, normals half. */
 const errorWeights: Record<string, number> = { NORMAL: 0.5, TEXCOORD_0: 1, COLOR_0: 0.5, WEIGHTS_0: 1 }
 
-/** Reads a mesh with all its surfaces. Attributes that not every surface has are zero where they lack. */
+/**
+ * Reads a mesh with all its surfaces. Attributes that not every surface has are zero where they lack.
+ *
+ * @example const { positions, indices } = readMesh(part.mesh)
+ */
 export function readMesh(mesh: Mesh): MeshArrays {
   const primitives = mesh.listPrimitives()
   const firstCorner = [0]

@@ -31,7 +31,11 @@ export interface HeldMesh extends TriangleSoup {
   firstCorner: number[]
 }
 
-/** Parts that bones hold, levels and solids too. */
+/**
+ * Parts that bones hold, levels and solids too.
+ *
+ * @example const bones = new Set(listHeldParts(document).flatMap(({ node }) => node.getSkin()?.listJoints() ?? []))
+ */
 export const listHeldParts = (document: Document): Part[] => listAllParts(document).filter(({ node }) => node.getSkin())
 
 /** All surfaces of a mesh in one row of corners, as they lie in the mesh's own space. */

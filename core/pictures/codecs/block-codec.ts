@@ -13,7 +13,11 @@ export const isBlockCodec = (name: string): name is BlockCodec => blockCodecs.so
 /** Bytes that 4 × 4 pixels take in a codec. */
 export const bytesPerBlock = (codec: BlockCodec): number => (codec === 'bc1' || codec === 'bc4' ? 8 : 16)
 
-/** Bytes of one level; sides are rounded up to whole 4 × 4 blocks. */
+/**
+ * Bytes of one level; sides are rounded up to whole 4 × 4 blocks.
+ *
+ * @example levelBytes('bc1', 8, 8) // 32
+ */
 export function levelBytes(codec: BlockCodec, width: number, height: number): number {
   return Math.ceil(width / 4) * Math.ceil(height / 4) * bytesPerBlock(codec)
 }

@@ -36,6 +36,8 @@ export const hasOldName = (codec: BlockCodec): boolean => oldNames[codec] !== un
 /**
  * A DDS file of blocks. The DX10 header says the colour space too; the old one is what older loaders read, where the
  * codec has a name there.
+ *
+ * @example const dds = writeDds('bc7', true, 512, 512, levels)
  */
 export function writeDds(
   codec: BlockCodec,
@@ -112,6 +114,8 @@ function startFile(
 /**
  * Reads the header and checks that every level it promises is there.
  * @throws Error when it is no DDS, is cut off, or holds a format that is not read
+ *
+ * @example const { codec, width, mipmaps } = readDdsHeader(bytes)
  */
 export function readDdsHeader(bytes: Uint8Array): DdsHeader {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
