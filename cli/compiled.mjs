@@ -65,8 +65,8 @@ export async function compiledCommandLine(root) {
 }
 
 /**
- * Packages of plain JavaScript, without files of their own beside them. Those that know each other's classes go together:
- * two copies of a class are two classes.
+ * Packages of plain JavaScript, without files of their own beside them. Those that know each other's classes go
+ * together: two copies of a class are two classes.
  */
 const takenIn =
   /^(?:zod|fflate|re2js|saxes|xmlchars|jsonc-parser|earcut|property-graph|ktx-parse|three-mesh-bvh|three|fzstd|quickhull3d|@noble|@gltf-transform|fast-png|iobuffer|jpeg-js|meshoptimizer|@jsquash)(?:\/|$)/
@@ -112,7 +112,9 @@ async function keepRulebooks(folder) {
 /** The sources that something was compiled of. */
 const STATE = 'state.txt'
 
-/** Where the sources as they are now lie compiled; null where they do not. The one that was made last is asked first. */
+/**
+ * Where the sources as they are now lie compiled; null where they do not. The one that was made last is asked first.
+ */
 function folderFor(home, state) {
   if (!existsSync(home)) return null
   // Those that are still being made have longer names.

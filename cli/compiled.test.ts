@@ -90,7 +90,8 @@ describe('the compiled command line', () => {
     writeFileSync(join(folder, 'pack.code'), 'torn')
     // In a process of its own: this one knows the code already, and does not look at what is kept.
     const call = [
-      `import { loadCompiled } from ${JSON.stringify(pathToFileURL(join(process.cwd(), 'cli/load-compiled.mjs')).href)}`,
+      'import { loadCompiled } from ' +
+        `${JSON.stringify(pathToFileURL(join(process.cwd(), 'cli/load-compiled.mjs')).href)}`,
       `const { entry, end } = loadCompiled(${JSON.stringify(folder)}, 'pack')`,
       'end()',
       'console.log(entry.answer)',
@@ -106,7 +107,8 @@ describe('the compiled command line', () => {
     )
     const folder = await compiledCommandLine(root)
     const call = [
-      `import { loadCompiled } from ${JSON.stringify(pathToFileURL(join(process.cwd(), 'cli/load-compiled.mjs')).href)}`,
+      'import { loadCompiled } from ' +
+        `${JSON.stringify(pathToFileURL(join(process.cwd(), 'cli/load-compiled.mjs')).href)}`,
       `const { entry, end } = loadCompiled(${JSON.stringify(folder)}, 'pack')`,
       'console.log(await entry.answer())',
       'end()',

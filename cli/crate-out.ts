@@ -9,8 +9,8 @@ import { pathsBelow } from './folders.ts'
 const OWN = ['items', 'sources']
 
 /**
- * Writes a crate: as one file, or as a folder that a repository can keep. In a folder what the crate has no more is taken
- * away; whatever else lies there stays.
+ * Writes a crate: as one file, or as a folder that a repository can keep. In a folder what the crate has no more is
+ * taken away; whatever else lies there stays.
  * @returns the bytes of a file; null for a folder
  */
 export function writeCrate(out: string, content: CrateWithSources): Uint8Array | null {

@@ -74,8 +74,8 @@ export async function prepareMany(
 }
 
 /**
- * Puts prepared items into a crate, in the order of their files: one of a name that the crate has already from that file,
- * or from none of these, is that one prepared anew.
+ * Puts prepared items into a crate, in the order of their files: one of a name that the crate has already from that
+ * file, or from none of these, is that one prepared anew.
  * @param sources gets the files of each
  * @returns the items as they stand in the crate
  */

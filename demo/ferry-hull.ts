@@ -51,13 +51,23 @@ const list = (values: readonly number[]): string => values.map((value) => Number
 
 function geometry({ name, mesh, materialOf }: Part): string {
   const source = (kind: string, values: number[], params: string[]): string =>
-    `<source id="${id(name)}-${kind}"><float_array id="${id(name)}-${kind}-array" count="${values.length}">${list(values)}</float_array><technique_common><accessor source="#${id(name)}-${kind}-array" count="${values.length / params.length}" stride="${params.length}">${params.map((param) => `<param name="${param}" type="float"/>`).join('')}</accessor></technique_common></source>`
+    `<source id="${id(name)}-${kind}"><float_array id="${id(name)}-${kind}-array" ` +
+    `count="${values.length}">${list(values)}</float_array><technique_common><accessor ` +
+    `source="#${id(name)}-${kind}-array" count="${values.length / params.length}" ` +
+    `stride="${params.length}">${params.map((param) => `<param name="${param}" type="float"/>`).join('')}</accessor></technique_common></source>`
   const used = [...new Set(mesh.faces.map((_, face) => materialOf(face)))]
   const lists = used.map((material) => {
     const faces = mesh.faces.filter((_, face) => materialOf(face) === material)
-    return `<polylist material="m${material}" count="${faces.length}"><input semantic="VERTEX" source="#${id(name)}-vertices" offset="0"/><input semantic="TEXCOORD" source="#${id(name)}-map" offset="1" set="0"/><vcount>${faces.map((face) => face.points.length).join(' ')}</vcount><p>${faces.flatMap((face) => face.points.map((point, corner) => `${point} ${face.uvs[corner]}`)).join(' ')}</p></polylist>`
+    return (
+      `<polylist material="m${material}" count="${faces.length}"><input semantic="VERTEX" ` +
+      `source="#${id(name)}-vertices" offset="0"/><input semantic="TEXCOORD" source="#${id(name)}-map" offset="1" ` +
+      `set="0"/><vcount>${faces.map((face) => face.points.length).join(' ')}</vcount><p>${faces.flatMap((face) => face.points.map((point, corner) => `${point} ${face.uvs[corner]}`)).join(' ')}</p></polylist>`
+    )
   })
-  return `<geometry id="${id(name)}-mesh" name="${name}"><mesh>${source('positions', mesh.points.flat(), ['X', 'Y', 'Z'])}${source('map', mesh.uvs.flat(), ['S', 'T'])}<vertices id="${id(name)}-vertices"><input semantic="POSITION" source="#${id(name)}-positions"/></vertices>${lists.join('')}</mesh></geometry>`
+  return (
+    `<geometry id="${id(name)}-mesh" ` +
+    `name="${name}"><mesh>${source('positions', mesh.points.flat(), ['X', 'Y', 'Z'])}${source('map', mesh.uvs.flat(), ['S', 'T'])}<vertices id="${id(name)}-vertices"><input semantic="POSITION" source="#${id(name)}-positions"/></vertices>${lists.join('')}</mesh></geometry>`
+  )
 }
 
 const textures: Record<number, string> = {
@@ -92,13 +102,19 @@ export function ferryHullDae(): string {
       const parameters =
         textures[index] === undefined
           ? ''
-          : `<newparam sid="f${index}"><surface type="2D"><init_from>i${index}</init_from></surface></newparam><newparam sid="s${index}"><sampler2D><source>f${index}</source></sampler2D></newparam>`
-      return `<effect id="e${index}"><profile_COMMON>${parameters}<technique sid="common"><lambert><diffuse>${diffuse}</diffuse></lambert></technique></profile_COMMON></effect>`
+          : `<newparam sid="f${index}"><surface ` +
+            `type="2D"><init_from>i${index}</init_from></surface></newparam><newparam ` +
+            `sid="s${index}"><sampler2D><source>f${index}</source></sampler2D></newparam>`
+      return (
+        `<effect id="e${index}"><profile_COMMON>${parameters}<technique ` +
+        `sid="common"><lambert><diffuse>${diffuse}</diffuse></lambert></technique></profile_COMMON></effect>`
+      )
     })
     .join('')
   const nodes = all.map(
     (part) =>
-      `<node id="${id(part.name)}" name="${part.name}"><instance_geometry url="#${id(part.name)}-mesh"><bind_material><technique_common>${materials.map((_, index) => `<instance_material symbol="m${index}" target="#material${index}"/>`).join('')}</technique_common></bind_material></instance_geometry></node>`,
+      `<node id="${id(part.name)}" name="${part.name}"><instance_geometry ` +
+      `url="#${id(part.name)}-mesh"><bind_material><technique_common>${materials.map((_, index) => `<instance_material symbol="m${index}" target="#material${index}"/>`).join('')}</technique_common></bind_material></instance_geometry></node>`,
   )
   return `<?xml version="1.0" encoding="utf-8"?>
 <COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">

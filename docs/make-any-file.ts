@@ -42,8 +42,10 @@ writeFileSync(
   [
     '# Any file',
     '',
-    'Written by `bin/any-file FOLDER…`. Every mesh of the folders is prepared as *Prepare for me* does, packed, and read',
-    'by the stand-in loader, with nobody helping; what it becomes is guessed from the file. The seconds are those of one',
+    'Written by `bin/any-file FOLDER…`. Every mesh of the folders is prepared as *Prepare for me* does, packed, ' +
+      'and read',
+    'by the stand-in loader, with nobody helping; what it becomes is guessed from the file. The seconds are ' +
+      'those of one',
     'core of the machine that wrote this, from the read file to the loaded pack.',
     '',
     anyFileSummary(all),

@@ -4,8 +4,9 @@ import '../cli/node-assets.ts'
 import { judgeMotion, writtenByAssimp } from '../core/test-support/faithful/judge-motion.ts'
 
 /**
- * Brings in what moves or bends of Debian's `assimp-testmodels`, as it is where we read it and as another library writes
- * it, and compares source and packed bytes at ten times: `npm run faithful:motion` writes docs/faithful-motion.md.
+ * Brings in what moves or bends of Debian's `assimp-testmodels`, as it is where we read it and as another library
+ * writes it, and compares source and packed bytes at ten times: `npm run faithful:motion` writes
+ * docs/faithful-motion.md.
  */
 const CORPUS = '/usr/share/assimp/models'
 const MOST_BYTES = 6e6
@@ -40,7 +41,9 @@ async function judge(name: string, files: ReadonlyMap<string, Uint8Array>, main:
     const told = sound && !right && said !== ''
     count[right ? 'right' : told ? 'told' : 'differ']++
     rows.push(
-      `| ${name} | ${right ? 'right' : told ? `told: ${said}` : 'differs'} | ${clips} | ${bones} | ${(apart * 100).toFixed(2)} | ${(stated * 100).toFixed(2)} | ${loads ? 'yes' : 'no'} | ${[...new Set(validatorErrors)].join(', ') || 'none'} |`,
+      `| ${name} | ${right ? 'right' : told ? `told: ${said}` : 'differs'} | ${clips} | ${bones} | ` +
+        `${(apart * 100).toFixed(2)} | ${(stated * 100).toFixed(2)} | ${loads ? 'yes' : 'no'} | ` +
+        `${[...new Set(validatorErrors)].join(', ') || 'none'} |`,
     )
   } catch (error) {
     count.notTaken++

@@ -32,7 +32,8 @@ const looked: readonly [RegExp, string][] = [
   [/cubes_with_outofrange_float\.fbx/, 'a number of 75 digits, −0.4999…, is read as another by the other reader'],
   [
     /teapots\.DAE/,
-    'it says that it is wholly clear, which several programs write for opaque; the other reader leaves it out of sight, ours shows it',
+    'it says that it is wholly clear, which several programs write for opaque; the other reader leaves it out ' +
+      'of sight, ours shows it',
   ],
   [/box_longline\.obj/, 'one face runs round its four corners 237 times; the other reader keeps every turn, ours one'],
 ]
@@ -92,7 +93,9 @@ async function judge(file: string, files: ReadonlyMap<string, Uint8Array>, main:
     return {
       file,
       state: error instanceof PlainError ? 'refused' : 'silent',
-      line: `| ${file} | ${error instanceof PlainError ? 'refused' : 'silent'} | | | | | | | | | | | | | ${why.replaceAll('|', '/').slice(0, 160)} |`,
+      line:
+        `| ${file} | ${error instanceof PlainError ? 'refused' : 'silent'} | | | | | | | | | | | | | ` +
+        `${why.replaceAll('|', '/').slice(0, 160)} |`,
     }
   }
 }
@@ -136,6 +139,7 @@ ${rows.map((row) => row.line).join('\n')}
 `
 writeFileSync(new URL('./faithful.md', import.meta.url), text)
 console.log(
-  `${rows.length} files: ${count('right')} right, ${count('told')} told, ${count('silent')} in silence, ${count('not compared')} not compared, ${count('refused')} refused`,
+  `${rows.length} files: ${count('right')} right, ${count('told')} told, ${count('silent')} in silence, ` +
+    `${count('not compared')} not compared, ${count('refused')} refused`,
 )
 process.exit(count('silent') > rows.length * 0.03 ? 1 : 0)

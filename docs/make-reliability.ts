@@ -98,7 +98,9 @@ for (const { name } of fuzzedReaders.filter((each) => named.length === 0 || name
   for (let at = first; at < first + count;)
     at = await inOneProcess(name, at, Math.min(at + A_PROCESS, first + count), tally)
   console.log(
-    `${name}: ${tally.mutants} mutants, ${tally.read} read, ${tally.refused} refused, slowest ${(tally.slowest / 1000).toFixed(2)} s, largest ${Math.round(tally.largest / 1024 / 1024)} MB, ${tally.bad.length} bad`,
+    `${name}: ${tally.mutants} mutants, ${tally.read} read, ${tally.refused} refused, slowest ` +
+      `${(tally.slowest / 1000).toFixed(2)} s, largest ${Math.round(tally.largest / 1024 / 1024)} MB, ` +
+      `${tally.bad.length} bad`,
   )
 }
 
@@ -116,7 +118,8 @@ function earlierRows(): Map<string, string> {
 function made(): [string, string][] {
   return [...tallies].map(([name, { mutants, read, refused, slowest, largest, bad: found }]) => [
     name,
-    `| ${name} | ${mutants} | ${read} | ${refused} | ${(slowest / 1000).toFixed(2)} | ${Math.round(largest / 1024 / 1024)} | ${found.length} |`,
+    `| ${name} | ${mutants} | ${read} | ${refused} | ${(slowest / 1000).toFixed(2)} | ` +
+      `${Math.round(largest / 1024 / 1024)} | ${found.length} |`,
   ])
 }
 

@@ -2,79 +2,81 @@ import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 import { readFile } from 'node:fs/promises'
 
-test('a rulebook is started from another, changed in forms and as text, tried on a crate, saved, brought and begun with', async ({
-  page,
-}) => {
-  await page.goto('/')
-  await page.getByRole('link', { name: 'Rulebooks' }).click()
-  await page
-    .getByRole('listitem')
-    .filter({ hasText: 'Hollin Keep' })
-    .getByRole('button', { name: 'Start from it' })
-    .click()
-  await page.getByLabel('What your game is called').fill('Mill Lane')
-  await page.getByRole('button', { name: 'Start', exact: true }).click()
-  const status = page.getByRole('status')
-  await expect(status).toContainText('It holds together')
+test(
+  'a rulebook is started from another, changed in forms and as text, tried on a crate, saved, brought and begun ' +
+    'with',
+  async ({ page }) => {
+    await page.goto('/')
+    await page.getByRole('link', { name: 'Rulebooks' }).click()
+    await page
+      .getByRole('listitem')
+      .filter({ hasText: 'Hollin Keep' })
+      .getByRole('button', { name: 'Start from it' })
+      .click()
+    await page.getByLabel('What your game is called').fill('Mill Lane')
+    await page.getByRole('button', { name: 'Start', exact: true }).click()
+    const status = page.getByRole('status')
+    await expect(status).toContainText('It holds together')
 
-  // A form changes the text, and what is wrong is told in both.
-  const forms = page.getByRole('region', { name: 'As forms' })
-  const text = page.getByLabel('The rulebook as JSON')
-  await forms.locator('summary').filter({ hasText: /^maps/ }).click()
-  const largest = forms.getByLabel('largest pixels')
-  await largest.fill('2')
-  await largest.press('Enter')
-  await expect(status).toContainText('1 place to mend')
-  await expect(forms).toContainText('at least 4 and at most 2 leaves nothing')
-  await expect(page.getByRole('button', { name: 'Save as a file' })).toBeDisabled()
-  await page
-    .getByRole('list', { name: 'What is wrong' })
-    .getByRole('button', { name: /maps\.largestPixels/ })
-    .click()
-  // The place in the text is chosen: what is typed takes its place, and the form has it.
-  await page.keyboard.type('64')
-  await expect(largest).toHaveValue('64')
-  await expect(status).toContainText('It holds together')
-  await page.keyboard.press('End')
-  await page.keyboard.type(' }')
-  await expect(forms).toContainText('The text beside is no JSON')
-  await page.keyboard.press('Backspace')
-  await page.keyboard.press('Backspace')
-  await expect(largest).toBeEnabled()
-  await expect(text).toContainText('"largestPixels"')
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
+    // A form changes the text, and what is wrong is told in both.
+    const forms = page.getByRole('region', { name: 'As forms' })
+    const text = page.getByLabel('The rulebook as JSON')
+    await forms.locator('summary').filter({ hasText: /^maps/ }).click()
+    const largest = forms.getByLabel('largest pixels')
+    await largest.fill('2')
+    await largest.press('Enter')
+    await expect(status).toContainText('1 place to mend')
+    await expect(forms).toContainText('at least 4 and at most 2 leaves nothing')
+    await expect(page.getByRole('button', { name: 'Save as a file' })).toBeDisabled()
+    await page
+      .getByRole('list', { name: 'What is wrong' })
+      .getByRole('button', { name: /maps\.largestPixels/ })
+      .click()
+    // The place in the text is chosen: what is typed takes its place, and the form has it.
+    await page.keyboard.type('64')
+    await expect(largest).toHaveValue('64')
+    await expect(status).toContainText('It holds together')
+    await page.keyboard.press('End')
+    await page.keyboard.type(' }')
+    await expect(forms).toContainText('The text beside is no JSON')
+    await page.keyboard.press('Backspace')
+    await page.keyboard.press('Backspace')
+    await expect(largest).toBeEnabled()
+    await expect(text).toContainText('"largestPixels"')
+    expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
 
-  await page.getByLabel('Try it on').selectOption({ label: 'Hollin yard · 3 items' })
-  await page.getByRole('button', { name: 'Try', exact: true }).click()
-  await expect(page.getByRole('region', { name: 'What was tried' })).toContainText(
-    /Galley stove: 1 finding more, 0 less.*128 × 128; the game takes sides from 4 to 64/,
-    { timeout: 120_000 },
-  )
-  await expect(status).toContainText('kept')
-  const [file] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save as a file' }).click(),
-  ])
-  const saved = JSON.parse(await readFile(await file.path(), 'utf8'))
-  expect([saved.id, saved.maps.largestPixels]).toEqual(['mill-lane', 64])
+    await page.getByLabel('Try it on').selectOption({ label: 'Hollin yard · 3 items' })
+    await page.getByRole('button', { name: 'Try', exact: true }).click()
+    await expect(page.getByRole('region', { name: 'What was tried' })).toContainText(
+      /Galley stove: 1 finding more, 0 less.*128 × 128; the game takes sides from 4 to 64/,
+      { timeout: 120_000 },
+    )
+    await expect(status).toContainText('kept')
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Save as a file' }).click(),
+    ])
+    const saved = JSON.parse(await readFile(await file.path(), 'utf8'))
+    expect([saved.id, saved.maps.largestPixels]).toEqual(['mill-lane', 64])
 
-  // Removed, brought again from the file, and begun with.
-  await page.getByRole('link', { name: 'All rulebooks' }).click()
-  await page.getByRole('button', { name: 'Remove Mill Lane' }).click()
-  await expect(page.getByText('None yet.')).toBeVisible()
-  await page
-    .getByLabel('Rulebook file')
-    .setInputFiles({ name: 'mill.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(saved)) })
-  await expect(page.getByRole('link', { name: 'Edit Mill Lane' })).toBeVisible()
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
-  await page.goto('/')
-  await page.getByRole('button', { name: 'New crate' }).click()
-  await page.getByLabel('Packs for').selectOption({ label: 'Mill Lane 0.1, your own' })
-  await page.getByLabel('Name').fill('Mill things')
-  await page.getByRole('button', { name: 'Begin', exact: true }).click()
-  await expect(page.getByRole('heading', { name: 'Mill things' })).toBeVisible()
-  await expect(page.getByRole('banner')).toContainText('Mill Lane')
-})
+    // Removed, brought again from the file, and begun with.
+    await page.getByRole('link', { name: 'All rulebooks' }).click()
+    await page.getByRole('button', { name: 'Remove Mill Lane' }).click()
+    await expect(page.getByText('None yet.')).toBeVisible()
+    await page
+      .getByLabel('Rulebook file')
+      .setInputFiles({ name: 'mill.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(saved)) })
+    await expect(page.getByRole('link', { name: 'Edit Mill Lane' })).toBeVisible()
+    expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
+    await page.goto('/')
+    await page.getByRole('button', { name: 'New crate' }).click()
+    await page.getByLabel('Packs for').selectOption({ label: 'Mill Lane 0.1, your own' })
+    await page.getByLabel('Name').fill('Mill things')
+    await page.getByRole('button', { name: 'Begin', exact: true }).click()
+    await expect(page.getByRole('heading', { name: 'Mill things' })).toBeVisible()
+    await expect(page.getByRole('banner')).toContainText('Mill Lane')
+  },
+)
 
 test('a rulebook is learned from a pack that the game accepts: kept, changed, dropped, and given stock', async ({
   page,

@@ -1,8 +1,8 @@
 import { test as base, expect, type Page } from '@playwright/test'
 
 /**
- * A test on some of the demo's crates: each that lies on the shelf is read, and has its items drawn, before a test comes
- * to what it is about. By itself a test gets all of them.
+ * A test on some of the demo's crates: each that lies on the shelf is read, and has its items drawn, before a test
+ * comes to what it is about. By itself a test gets all of them.
  *
  * @example test.use({ crates: ['otterby-landing'] })
  */

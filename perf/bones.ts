@@ -8,7 +8,8 @@ import type { SceneData } from '../app/workers/scene-data.ts'
 
 /**
  * Smoothing, limiting and bending 100,000 corners with 24 bones, and what one step of a drag does with 20,000; each
- * beside the plainest loop that reads and writes as many numbers. Run with `npx tsx perf/bones.ts`; writes perf/bones.md.
+ * beside the plainest loop that reads and writes as many numbers. Run with `npx tsx perf/bones.ts`; writes
+ * perf/bones.md.
  */
 const BONES = 24
 const TURNS = 5
@@ -99,7 +100,9 @@ const rows = tasks.map(([what, corners, work]) => {
   const [time, bare] = [middle(ours), middle(loop)]
   return {
     time,
-    line: `| ${what} | ${corners.toLocaleString('en')} | ${time.toFixed(1)} | ${bare.toFixed(2)} | ${(time / bare).toFixed(0)} |`,
+    line:
+      `| ${what} | ${corners.toLocaleString('en')} | ${time.toFixed(1)} | ${bare.toFixed(2)} | ` +
+      `${(time / bare).toFixed(0)} |`,
   }
 })
 const whole = rows.slice(0, 3).reduce((sum, { time }) => sum + time, 0)

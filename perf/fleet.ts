@@ -1,6 +1,7 @@
-// Many items at once: posts of 18,048 triangles with three maps of 1024 × 1024, prepared, packed and watched on the command
-// line, beside a shell loop over single items; and how long the page is held up while as many are prepared there.
-// Needs a build; `npx tsx perf/fleet.ts` writes docs/performance.md. Ratios within one run count, seconds are this machine's.
+// Many items at once: posts of 18,048 triangles with three maps of 1024 × 1024, prepared, packed and watched on the
+// command line, beside a shell loop over single items; and how long the page is held up while as many are prepared
+// there. Needs a build; `npx tsx perf/fleet.ts` writes docs/performance.md. Ratios within one run count, seconds are
+// this machine's.
 import { spawn } from 'node:child_process'
 import { copyFileSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { cpus, tmpdir } from 'node:os'
@@ -142,22 +143,31 @@ const lines = [
   '',
   'Mooring posts of 18,048 triangles with three maps of 1024 × 1024, each another, brought to Tarn & Tiller as props:',
   'reduced, given levels, a shadow mesh and solids, their maps compressed with mipmaps.',
-  `Made by \`npx tsx perf/fleet.ts\` on ${cpus().length} cores (${cpus()[0].model.trim()}). Seconds are this machine’s; ratios are within the run.`,
+  `Made by \`npx tsx perf/fleet.ts\` on ${cpus().length} cores (${cpus()[0].model.trim()}). Seconds are this ` +
+    'machine’s; ratios are within the run.',
   '',
   '| | items | prepare | pack | an item | most memory |',
   '|---|---|---|---|---|---|',
   ...rows.map(
     (row) =>
-      `| ${row.what} | ${row.items} | ${row.prepare.seconds.toFixed(1)} s | ${row.pack.seconds.toFixed(1)} s | ${perItem(row).toFixed(2)} s | ${Math.max(row.prepare.megabytes, row.pack.megabytes).toFixed(0)} MB |`,
+      `| ${row.what} | ${row.items} | ${row.prepare.seconds.toFixed(1)} s | ${row.pack.seconds.toFixed(1)} s | ` +
+      `${perItem(row).toFixed(2)} s | ${Math.max(row.prepare.megabytes, row.pack.megabytes).toFixed(0)} MB |`,
   ),
   '',
-  `- From 9 to 36 items the time of one changes by ${percent(perItem(all) / perItem(nine))}; the most memory by ${percent(all.prepare.megabytes / nine.prepare.megabytes)} in preparing, ${percent(all.pack.megabytes / nine.pack.megabytes)} in packing.`,
+  `- From 9 to 36 items the time of one changes by ${percent(perItem(all) / perItem(nine))}; the most memory by ` +
+    `${percent(all.prepare.megabytes / nine.prepare.megabytes)} in preparing, ` +
+    `${percent(all.pack.megabytes / nine.pack.megabytes)} in packing.`,
   `- A shell loop over single items takes ${(perItem(loop) / perItem(nine)).toFixed(2)} times as long for each.`,
-  `- \`watch\` on ${all.items} of them: the first pack after ${watch.first.toFixed(0)} s; one source saved, a new pack after ${again.toFixed(1)} s (the middle of ${watch.again.map((each) => each.toFixed(1)).join(', ')}), where preparing that item alone takes ${alone.toFixed(1)} s: ${(again / alone).toFixed(2)} times.`,
-  `- In the page 9 of them and the gate are prepared in ${page.seconds.toFixed(0)} s; meanwhile ${over.length} tasks of the page took longer than 50 ms, the longest ${Math.max(0, ...over).toFixed(0)} ms.`,
+  `- \`watch\` on ${all.items} of them: the first pack after ${watch.first.toFixed(0)} s; one source saved, a ` +
+    `new pack after ${again.toFixed(1)} s (the middle of ` +
+    `${watch.again.map((each) => each.toFixed(1)).join(', ')}), where preparing that item alone takes ` +
+    `${alone.toFixed(1)} s: ${(again / alone).toFixed(2)} times.`,
+  `- In the page 9 of them and the gate are prepared in ${page.seconds.toFixed(0)} s; meanwhile ${over.length} ` +
+    `tasks of the page took longer than 50 ms, the longest ${Math.max(0, ...over).toFixed(0)} ms.`,
   '',
   'What keeps it so: an item is prepared and packed in a worker and let go, of it only its compressed files are kept;',
-  'an archive is joined of pieces that were compressed apart; `watch` reads, prepares and compresses only what changed.',
+  'an archive is joined of pieces that were compressed apart; `watch` reads, prepares and compresses only what ' +
+    'changed.',
   '',
 ]
 writeFileSync('docs/performance.md', lines.join('\n'))

@@ -101,7 +101,8 @@ async function toFirstPicture(name: string, bytes: Uint8Array): Promise<{ second
 const lines = [
   '# From drop to first picture',
   '',
-  'Written by `npx tsx perf/intake.ts` after a build. Reading in Node beside the bare loader of the same run (for GLB with the validator, which we run too);',
+  'Written by `npx tsx perf/intake.ts` after a build. Reading in Node beside the bare loader of the same run ' +
+    '(for GLB with the validator, which we run too);',
   'the picture in headless Chromium, drawing in software.',
   '',
   '| file | MB | bare loader, s | our reading, s | ratio | drop to picture, s | places of the progress bar |',
@@ -129,7 +130,9 @@ for (const triangles of sizes) {
     const [loader, own] = [Math.min(times[0], times[2]), Math.min(times[1], times[3])]
     const picture = await toFirstPicture(name, bytes)
     lines.push(
-      `| ${triangles.toLocaleString('en-GB')} triangles, ${ending.toUpperCase()} | ${(bytes.length / 1e6).toFixed(1)} | ${loader.toFixed(2)} | ${own.toFixed(2)} | ${(own / loader).toFixed(1)} | ${picture.seconds.toFixed(1)} | ${picture.places} |`,
+      `| ${triangles.toLocaleString('en-GB')} triangles, ${ending.toUpperCase()} | ` +
+        `${(bytes.length / 1e6).toFixed(1)} | ${loader.toFixed(2)} | ${own.toFixed(2)} | ` +
+        `${(own / loader).toFixed(1)} | ${picture.seconds.toFixed(1)} | ${picture.places} |`,
     )
     console.log(lines.at(-1))
     writeFileSync(new URL('./intake.md', import.meta.url), `${lines.join('\n')}\n`)

@@ -100,11 +100,14 @@ const punched = await waits(
   6,
 )
 const line = (title: string, values: number[]): string =>
-  `| ${title} | ${Math.min(...values).toFixed(0)} | ${[...values].sort((a, b) => a - b)[Math.floor(values.length / 2)].toFixed(0)} | ${Math.max(...values).toFixed(0)} |`
+  `| ${title} | ${Math.min(...values).toFixed(0)} | ` +
+  `${[...values].sort((a, b) => a - b)[Math.floor(values.length / 2)].toFixed(0)} | ` +
+  `${Math.max(...values).toFixed(0)} |`
 const lines = [
   '# From a changed setting to the map on the screen',
   '',
-  'Written by `npx tsx perf/map-page.ts` after a build; maps of 1024 × 1024, headless Chromium. What is shown at once is made of small pictures; the exact map follows.',
+  'Written by `npx tsx perf/map-page.ts` after a build; maps of 1024 × 1024, headless Chromium. What is shown ' +
+    'at once is made of small pictures; the exact map follows.',
   '',
   '| setting | least, ms | middle, ms | most, ms |',
   '|---|---:|---:|---:|',

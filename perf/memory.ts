@@ -19,7 +19,10 @@ const items = [
   ['otterby-landing', 'boathouse-gate'],
 ] as const
 
-/** Bytes of the page and of all its workers, after what nobody holds was cleared (performance.measureUserAgentSpecificMemory). */
+/**
+ * Bytes of the page and of all its workers, after what nobody holds was cleared
+ * (performance.measureUserAgentSpecificMemory).
+ */
 async function held(page: Page): Promise<{ all: number; workers: number }> {
   const session = await page.context().newCDPSession(page)
   await session.send('HeapProfiler.collectGarbage')

@@ -139,7 +139,8 @@ const { inwardShare } = measureFacing({
 lines.push(
   '## Turn outward',
   '',
-  `${faces.indices.length / 3} triangles, every third turned over: ${turnTime.toFixed(0)} ms (wanted: under 2,000); afterwards ${(inwardShare * 100).toFixed(1)} % of what one sees are backs.`,
+  `${faces.indices.length / 3} triangles, every third turned over: ${turnTime.toFixed(0)} ms (wanted: under ` +
+    `2,000); afterwards ${(inwardShare * 100).toFixed(1)} % of what one sees are backs.`,
   '',
 )
 
@@ -186,7 +187,8 @@ for (const [name, shape] of Object.entries(shapes)) {
     const mine = surfaceDifference(shape, own, 20_000)
     if (mine.worst > theirs.worst || mine.mean > theirs.mean) worse++
     lines.push(
-      `| ${name} | ${own.indices.length / 3} of ${simple.length / 3} | ${theirs.worst.toExponential(2)} | ${mine.worst.toExponential(2)} | ${theirs.mean.toExponential(2)} | ${mine.mean.toExponential(2)} |`,
+      `| ${name} | ${own.indices.length / 3} of ${simple.length / 3} | ${theirs.worst.toExponential(2)} | ` +
+        `${mine.worst.toExponential(2)} | ${theirs.mean.toExponential(2)} | ${mine.mean.toExponential(2)} |`,
     )
   }
 }
@@ -199,7 +201,9 @@ const [levels, ladderTime] = await timed(() =>
 lines.push(
   '## Levels for dragging',
   '',
-  `${levels.length} levels of ${slider.indices.length / 3} triangles, from ${levels[0].triangles} to ${levels.at(-1)?.triangles}: made once, in the background, in ${ladderTime.toFixed(0)} ms. What the page takes to show one is in page.md.`,
+  `${levels.length} levels of ${slider.indices.length / 3} triangles, from ${levels[0].triangles} to ` +
+    `${levels.at(-1)?.triangles}: made once, in the background, in ${ladderTime.toFixed(0)} ms. What the page ` +
+    'takes to show one is in page.md.',
   '',
 )
 

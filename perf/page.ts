@@ -69,7 +69,8 @@ async function measure(title: string, open: (page: Page) => Promise<void>): Prom
   const longest = (list: { duration: number }[]): string =>
     list.length === 0 ? 'under 50' : Math.max(...list.map((task) => task.duration)).toFixed(0)
   lines.push(
-    `| ${title} | ${((proposed - began) / 1000).toFixed(1)} | ${running.length} | ${longest(running)} | ${longest(shown)} |`,
+    `| ${title} | ${((proposed - began) / 1000).toFixed(1)} | ${running.length} | ${longest(running)} | ` +
+      `${longest(shown)} |`,
   )
   await page.close()
 }
@@ -122,7 +123,9 @@ async function measureSlider(): Promise<void> {
     '',
     '## Dragging the slider of a reduction',
     '',
-    `A boulder of 100,000 triangles, the slider moved ${waits.length} times: the result was ready to be drawn after ${sorted[0]?.toFixed(1)} to ${sorted.at(-1)?.toFixed(1)} ms (wanted: under 100). Drawing it then takes what the card takes; here, in software, most of a second.`,
+    `A boulder of 100,000 triangles, the slider moved ${waits.length} times: the result was ready to be drawn ` +
+      `after ${sorted[0]?.toFixed(1)} to ${sorted.at(-1)?.toFixed(1)} ms (wanted: under 100). Drawing it then ` +
+      'takes what the card takes; here, in software, most of a second.',
   )
   await page.close()
 }

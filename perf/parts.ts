@@ -81,7 +81,13 @@ for me* does, ${times === 1 ? 'once each after a warm-up' : `${times} times by t
 
 | parts | triangles | steps | loads | time, s | of one part's |
 |---:|---:|---:|---|---:|---:|
-${rows.map(({ count, triangles, steps, loads, seconds }) => `| ${count.toLocaleString('en-GB')} | ${triangles.toLocaleString('en-GB')} | ${steps} | ${loads ? 'yes' : 'no'} | ${seconds.toFixed(1)} | ${(seconds / first.seconds).toFixed(2)} |`).join('\n')}
+${rows
+  .map(
+    ({ count, triangles, steps, loads, seconds }) =>
+      `| ${count.toLocaleString('en-GB')} | ${triangles.toLocaleString('en-GB')} | ${steps} | ${loads ? 'yes' : 'no'} ` +
+      `| ${seconds.toFixed(1)} | ${(seconds / first.seconds).toFixed(2)} |`,
+  )
+  .join('\n')}
 `
 writeFileSync('perf/parts.md', text)
 console.log(text)

@@ -171,13 +171,15 @@ async function measure(
 const table = (title: string, { reading, rows }: Awaited<ReturnType<typeof measure>>): string[] => [
   `## ${title}`,
   '',
-  `Reading: ${Math.round(reading)} ms. All steps: ${Math.round(rows.reduce((sum, row) => sum + row.milliseconds, 0))} ms.`,
+  `Reading: ${Math.round(reading)} ms. All steps: ` +
+    `${Math.round(rows.reduce((sum, row) => sum + row.milliseconds, 0))} ms.`,
   '',
   '| step | ms | bare library call, ms | ratio | what was called |',
   '|---|---:|---:|---:|---|',
   ...rows.map(
     (row) =>
-      `| ${row.step} | ${row.milliseconds.toFixed(0)} | ${row.bare === null ? '' : row.bare.toFixed(0)} | ${row.bare === null ? '' : (row.milliseconds / Math.max(1, row.bare)).toFixed(1)} | ${row.library} |`,
+      `| ${row.step} | ${row.milliseconds.toFixed(0)} | ${row.bare === null ? '' : row.bare.toFixed(0)} | ` +
+      `${row.bare === null ? '' : (row.milliseconds / Math.max(1, row.bare)).toFixed(1)} | ${row.library} |`,
   ),
   '',
 ]

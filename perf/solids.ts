@@ -109,13 +109,19 @@ const lines = [
   '',
   '| work on 50,000 triangles | ours, s | bare library, s | ratio |',
   '|---|---:|---:|---:|',
-  `| a hull of 32 points, its error measured on all points (bare: the full hull) | ${ours.toFixed(2)} | ${bareHull.toFixed(2)} | ${(ours / bareHull).toFixed(2)} |`,
-  `| a split into 8 hulls of 32 points (bare: as many and as large as they come) | ${split.toFixed(2)} | ${bareSplit.toFixed(2)} | ${(split / bareSplit).toFixed(2)} |`,
+  `| a hull of 32 points, its error measured on all points (bare: the full hull) | ${ours.toFixed(2)} | ` +
+    `${bareHull.toFixed(2)} | ${(ours / bareHull).toFixed(2)} |`,
+  `| a split into 8 hulls of 32 points (bare: as many and as large as they come) | ${split.toFixed(2)} | ` +
+    `${bareSplit.toFixed(2)} | ${(split / bareSplit).toFixed(2)} |`,
   `| ways through, view against solids | ${openings.toFixed(2)} | | |`,
   '',
-  `The hull of 32 points holds ${(((hull ? enclosedVolume(hull.mesh) : 0) / (full ? enclosedVolume(full) : 1)) * 100).toFixed(1)} % of the full hull’s volume and misses no point by more than ${hull?.error.toFixed(3)} of a ball of ${Math.max(...mesh.positions).toFixed(1)} in radius.`,
+  'The hull of 32 points holds ' +
+    `${(((hull ? enclosedVolume(hull.mesh) : 0) / (full ? enclosedVolume(full) : 1)) * 100).toFixed(1)} % of the ` +
+    `full hull’s volume and misses no point by more than ${hull?.error.toFixed(3)} of a ball of ` +
+    `${Math.max(...mesh.positions).toFixed(1)} in radius.`,
   '',
-  `The yard with 200 solids, twenty of them loose, and the figure walking: ${perSecond.toFixed(0)} steps a second on one core (wanted: 60).`,
+  `The yard with 200 solids, twenty of them loose, and the figure walking: ${perSecond.toFixed(0)} steps a ` +
+    'second on one core (wanted: 60).',
   '',
 ]
 writeFileSync(new URL('./solids.md', import.meta.url), lines.join('\n'))

@@ -76,7 +76,8 @@ async function measure({ codec, encode }: Way, pixels: Pixels, isNormal: boolean
 const lines = [
   '# Textures: what the encoders do',
   '',
-  'Made by `npm run perf:textures`, on one core, in one run; speeds are to be compared with each other only. PSNR is over the channels a codec keeps, against the same decoder for all.',
+  'Made by `npm run perf:textures`, on one core, in one run; speeds are to be compared with each other only. ' +
+    'PSNR is over the channels a codec keeps, against the same decoder for all.',
   '',
 ]
 const table = async (title: string, pictures: [string, Pixels][], ways: Way[], isNormal: boolean): Promise<void> => {
@@ -90,7 +91,9 @@ const table = async (title: string, pictures: [string, Pixels][], ways: Way[], i
     for (const each of ways) {
       const { megapixels, psnrDecibels, worstBlock, meanAngleDegrees } = await measure(each, pixels, isNormal)
       lines.push(
-        `| ${name} | ${each.title} | ${psnrDecibels?.toFixed(1) ?? 'exact'} dB | ${worstBlock?.psnrDecibels.toFixed(1) ?? 'exact'} dB | ${isNormal ? `${meanAngleDegrees?.toFixed(2)}° | ` : ''}${megapixels.toFixed(1)} |`,
+        `| ${name} | ${each.title} | ${psnrDecibels?.toFixed(1) ?? 'exact'} dB | ` +
+          `${worstBlock?.psnrDecibels.toFixed(1) ?? 'exact'} dB | ` +
+          `${isNormal ? `${meanAngleDegrees?.toFixed(2)}° | ` : ''}${megapixels.toFixed(1)} |`,
       )
     }
   }
@@ -117,12 +120,14 @@ for (let at = 0; at < cut.data.length; at += 4) {
   count += 3
 }
 lines.push(
-  `| timber in the shape of a leaf, 512 × 512 | BC1 with one bit of opacity, ours | ${((right / (512 * 512)) * 100).toFixed(2)} % | ${(10 * Math.log10(65025 / (sum / count))).toFixed(1)} dB |`,
+  '| timber in the shape of a leaf, 512 × 512 | BC1 with one bit of opacity, ours | ' +
+    `${((right / (512 * 512)) * 100).toFixed(2)} % | ${(10 * Math.log10(65025 / (sum / count))).toFixed(1)} dB |`,
   '',
 )
 const chain = mipmapChain(leaf(256), 'colour', 128).filter(({ width }) => width >= 16)
 lines.push(
-  `A leaf of ${(coverageOf(leaf(256), 128) * 100).toFixed(1)} % keeps its coverage through the mipmaps: ${chain.map((level) => `${level.width}: ${(coverageOf(level, 128) * 100).toFixed(1)} %`).join(', ')}.`,
+  `A leaf of ${(coverageOf(leaf(256), 128) * 100).toFixed(1)} % keeps its coverage through the mipmaps: ` +
+    `${chain.map((level) => `${level.width}: ${(coverageOf(level, 128) * 100).toFixed(1)} %`).join(', ')}.`,
   '',
 )
 

@@ -15,7 +15,10 @@ export function GaugePanel({
     <section
       aria-label="Gauges"
       tabIndex={0}
-      className={`${narrow ? 'w-[346px]' : 'w-[356px]'} shrink-0 overflow-y-auto border-r border-edge bg-slip px-4 py-3 ${running ? 'opacity-60' : ''}`}
+      className={
+        `${narrow ? 'w-[346px]' : 'w-[356px]'} shrink-0 overflow-y-auto border-r border-edge bg-slip px-4 py-3 ` +
+        `${running ? 'opacity-60' : ''}`
+      }
     >
       {gauges.length === 0 ? (
         <p className="text-ink-2">Gauges appear when the item has been read.</p>

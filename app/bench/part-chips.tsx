@@ -38,7 +38,10 @@ export function PartChips({ parts, dropped, selected, onSelect }: PartChipsProps
             type="button"
             aria-pressed={selected === part.name}
             onClick={() => onSelect(selected === part.name ? null : part.name)}
-            className={`chip max-w-[220px] truncate ${selected === part.name ? 'border-kraft bg-kraft-wash font-semibold' : 'hover:bg-white'}`}
+            className={
+              'chip max-w-[220px] truncate ' +
+              `${selected === part.name ? 'border-kraft bg-kraft-wash font-semibold' : 'hover:bg-white'}`
+            }
           >
             {part.name} <span className="num">{formatCount(part.triangles)}</span>
           </button>
@@ -83,7 +86,10 @@ function PartList({ parts, dropped, selected, onSelect }: PartChipsProps) {
                 type="button"
                 aria-pressed={selected === part.name}
                 onClick={() => onSelect(selected === part.name ? null : part.name)}
-                className={`flex w-full justify-between gap-2 rounded px-1.5 py-0.5 text-left hover:bg-spruce-wash ${selected === part.name ? 'bg-kraft-wash font-semibold' : ''}`}
+                className={
+                  'flex w-full justify-between gap-2 rounded px-1.5 py-0.5 text-left hover:bg-spruce-wash ' +
+                  `${selected === part.name ? 'bg-kraft-wash font-semibold' : ''}`
+                }
               >
                 <span className="truncate">{part.name}</span>
                 <span className="num text-ink-2">{formatCount(part.triangles)}</span>

@@ -61,7 +61,8 @@ export function SamplingChart({ item, entry }: { item: CrateItem; entry: Worklis
       <p>
         {curve.worst.error === 0
           ? 'It is as before at all times.'
-          : `Off by ${withUnit(curve.worst.error, unit)} at most, at ${curve.worst.at.toFixed(2)} s; ${withUnit(curve.allowed, unit)} may be.`}
+          : `Off by ${withUnit(curve.worst.error, unit)} at most, at ${curve.worst.at.toFixed(2)} s; ` +
+            `${withUnit(curve.allowed, unit)} may be.`}
       </p>
     </figure>
   )

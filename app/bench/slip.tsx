@@ -33,15 +33,26 @@ export function Slip({ entry, number, info, outcome, open, running, dimmed, onOp
         aria-roledescription="step; M picks it up to move it"
         title={info?.title ?? entry.step}
         onClick={onOpen}
-        className={`relative flex h-[43px] w-[75px] touch-none flex-col rounded border px-1 py-[3px] text-left ${open ? 'border-spruce bg-spruce-wash ring-1 ring-spruce' : 'border-edge-strong bg-slip'} ${!entry.on ? 'border-dashed opacity-70' : ''} ${isDragging ? 'z-20 shadow-lg' : ''} ${dimmed && !open ? 'bg-paper' : ''}`}
+        className={
+          'relative flex h-[43px] w-[75px] touch-none flex-col rounded border px-1 py-[3px] text-left ' +
+          `${open ? 'border-spruce bg-spruce-wash ring-1 ring-spruce' : 'border-edge-strong bg-slip'} ` +
+          `${!entry.on ? 'border-dashed opacity-70' : ''} ${isDragging ? 'z-20 shadow-lg' : ''} ` +
+          `${dimmed && !open ? 'bg-paper' : ''}`
+        }
       >
         <b
-          className={`line-clamp-2 text-[11px] leading-[12px] font-semibold tracking-[-0.015em] ${entry.on ? '' : 'line-through'}`}
+          className={
+            'line-clamp-2 text-[11px] leading-[12px] font-semibold tracking-[-0.015em] ' +
+            `${entry.on ? '' : 'line-through'}`
+          }
         >
           {info?.title ?? entry.step}
         </b>
         <span
-          className={`num mt-auto truncate pr-[15px] text-[10.5px] leading-[12px] tracking-[-0.03em] font-semibold ${result.tone}`}
+          className={
+            'num mt-auto truncate pr-[15px] text-[10.5px] leading-[12px] tracking-[-0.03em] font-semibold ' +
+            `${result.tone}`
+          }
         >
           {result.text}
         </span>

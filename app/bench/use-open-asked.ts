@@ -3,7 +3,10 @@ import { useSearchParams } from 'react-router'
 import type { CrateItem } from '../../core/crate/schema'
 import type { BenchJobs } from '../crate/use-bench-jobs'
 
-/** Opens the step that the address asks for, which is put in where the worklist has none; then the address is plain again. */
+/**
+ * Opens the step that the address asks for, which is put in where the worklist has none; then the address is plain
+ * again.
+ */
 export function useOpenAsked(item: CrateItem, jobs: BenchJobs, onOpen: (entry: string) => void): void {
   const [search, setSearch] = useSearchParams()
   const asked = search.get('open')

@@ -30,7 +30,10 @@ export function LookChips({ look, bends }: { look: YardLook; bends: boolean }) {
             type="button"
             aria-pressed={look === each.id}
             onClick={() => changeYardView({ look: each.id })}
-            className={`rounded-full border px-2.5 py-0.5 text-[13px] font-semibold ${look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}
+            className={
+              'rounded-full border px-2.5 py-0.5 text-[13px] font-semibold ' +
+              `${look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`
+            }
           >
             {each.label}
           </button>

@@ -53,7 +53,8 @@ function RailItem({ crateId, item, game }: { crateId: string; item: CrateItem; g
     <NavLink
       to={`/crate/${crateId}/item/${item.id}`}
       className={({ isActive }) =>
-        `flex items-center gap-2 rounded-lg border px-1.5 py-1.5 ${isActive ? 'border-edge-strong bg-slip' : 'border-transparent hover:bg-slip'}`
+        'flex items-center gap-2 rounded-lg border px-1.5 py-1.5 ' +
+        `${isActive ? 'border-edge-strong bg-slip' : 'border-transparent hover:bg-slip'}`
       }
     >
       <ItemPicture crateId={crateId} item={item} game={game} size={36} />

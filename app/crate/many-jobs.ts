@@ -102,7 +102,8 @@ export async function doForMany({ crateId, title, items, work, send }: ManyWork)
   if (failed.length > 0)
     tellError(
       new Error(
-        `${plural(failed.length, 'item')} of ${items.length} did not work. ${failed.slice(0, 3).join(' ')}${failed.length > 3 ? ' …' : ''}`,
+        `${plural(failed.length, 'item')} of ${items.length} did not work. ` +
+          `${failed.slice(0, 3).join(' ')}${failed.length > 3 ? ' …' : ''}`,
       ),
     )
   if (stopped) tell('Stopped. What was finished is kept.')

@@ -7,7 +7,9 @@ import type { WorklistEntry } from '../../core/worklist/entry'
 import { jsonRecordSchema, laidOver } from '../../core/support/json-value'
 import { proposeStep, type Ask } from '../workers/bench-client'
 
-/** The step of an item that a mend is about and that says all of it already; null where the mend would change something. */
+/**
+ * The step of an item that a mend is about and that says all of it already; null where the mend would change something.
+ */
 export function stepThatSaysSo(
   { worklist }: Pick<CrateItem, 'worklist'>,
   { step, parameters }: Mend,

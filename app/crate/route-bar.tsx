@@ -26,14 +26,20 @@ export function RouteBar({ statusOf, linkOf, current }: RouteBarProps) {
               <Link
                 to={linkOf(stage)}
                 aria-current={active ? 'step' : undefined}
-                className={`absolute inset-0 flex gap-2 px-2 pt-2 ${active ? 'bg-gradient-to-b from-transparent to-kraft-wash' : 'hover:bg-slip'}`}
+                className={
+                  'absolute inset-0 flex gap-2 px-2 pt-2 ' +
+                  `${active ? 'bg-gradient-to-b from-transparent to-kraft-wash' : 'hover:bg-slip'}`
+                }
               >
                 <span className="pt-[3px]">
                   <StatusMark status={status} />
                 </span>
                 <span className="min-w-0 leading-tight">
                   <b
-                    className={`block bg-paper pr-1.5 text-[13.5px] font-semibold ${active ? 'text-ink' : 'text-ink-2'} w-fit`}
+                    className={
+                      `block bg-paper pr-1.5 text-[13.5px] font-semibold ${active ? 'text-ink' : 'text-ink-2'} ` +
+                      'w-fit'
+                    }
                   >
                     {stageTitles[stage]}
                   </b>

@@ -108,5 +108,8 @@ function preparedSentence(worklist: readonly WorklistEntry[]): string {
   if (worklist.length === 0) return 'The game would take it as it is.'
   const kept =
     decided === 0 ? '' : ` ${plural(decided, 'step')} that you set ${decided === 1 ? 'stays' : 'stay'} as before.`
-  return `${plural(proposed, 'step')} ${proposed === 1 ? 'was' : 'were'} proposed, each with its reason. Open one to change it.${kept}`
+  return (
+    `${plural(proposed, 'step')} ${proposed === 1 ? 'was' : 'were'} proposed, each with its reason. Open one to ` +
+    `change it.${kept}`
+  )
 }

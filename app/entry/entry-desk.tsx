@@ -64,7 +64,10 @@ export function EntryDesk({ item }: { item: CrateItem }) {
                   type="button"
                   aria-pressed={asText === text}
                   onClick={() => setAsText(text)}
-                  className={`rounded-full border px-3 py-0.5 text-[13px] font-semibold ${asText === text ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}
+                  className={
+                    'rounded-full border px-3 py-0.5 text-[13px] font-semibold ' +
+                    `${asText === text ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`
+                  }
                 >
                   {text ? 'Text' : 'Lines'}
                 </button>

@@ -60,7 +60,10 @@ export function SourceSummary({
       <Fact
         title="Size"
         value={`${first.metres.map(metres).join(' × ')} m`}
-        note={`in ${source.units.metresPerUnit === null ? first.unit : unitName(source.units.metresPerUnit)}: ${provenance[first.why] ?? first.why}`}
+        note={
+          `in ${source.units.metresPerUnit === null ? first.unit : unitName(source.units.metresPerUnit)}: ` +
+          `${provenance[first.why] ?? first.why}`
+        }
         action="Choose by looking"
         onAction={() => setChoosing('size')}
       />

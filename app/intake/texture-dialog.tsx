@@ -82,7 +82,10 @@ export function TextureDialog({ item, references, path, onClose, onBringMore }: 
             key={thumbnail.path}
             value={thumbnail.path}
             title={thumbnail.path}
-            note={`${thumbnail.width} × ${thumbnail.height} · ${formatBytes(thumbnail.bytes)}${sameName(thumbnail) ? ' · same name' : ''}`}
+            note={
+              `${thumbnail.width} × ${thumbnail.height} · ` +
+              `${formatBytes(thumbnail.bytes)}${sameName(thumbnail) ? ' · same name' : ''}`
+            }
             thumbnail={thumbnail}
           />
         ))}

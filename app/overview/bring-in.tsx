@@ -94,7 +94,10 @@ export function BringIn({ empty }: { empty: boolean }) {
       }}
       onDragLeave={() => setOver(false)}
       onDrop={drop}
-      className={`shrink-0 rounded-xl border border-dashed px-5 ${empty ? 'py-5' : 'py-3'} ${over ? 'border-spruce bg-spruce-wash' : 'border-edge-strong bg-slip'}`}
+      className={
+        `shrink-0 rounded-xl border border-dashed px-5 ${empty ? 'py-5' : 'py-3'} ` +
+        `${over ? 'border-spruce bg-spruce-wash' : 'border-edge-strong bg-slip'}`
+      }
     >
       <div className="flex items-center gap-4">
         <Upload size={26} className="shrink-0 text-spruce" aria-hidden="true" />
@@ -102,7 +105,8 @@ export function BringIn({ empty }: { empty: boolean }) {
           <h2 className="text-[17px]">{empty ? 'Bring the first items' : 'Bring more items'}</h2>
           <p className="text-[13px] text-ink-2">
             {empty
-              ? 'Drop GLB, glTF, FBX, OBJ, DAE, 3DS, STL or PLY with textures of any usual kind; folders, ZIPs, our own packs and crate files too.'
+              ? 'Drop GLB, glTF, FBX, OBJ, DAE, 3DS, STL or PLY with textures of any usual kind; folders, ZIPs, ' +
+                'our own packs and crate files too.'
               : 'Drop meshes with their textures, pictures, folders, ZIPs, packs or crate files: as many as you like.'}
           </p>
         </div>

@@ -106,7 +106,8 @@ function ThePack({ pack, current }: { pack: PackFacts; current: boolean }) {
         <div className="min-w-0 flex-1">
           <p className="font-semibold">
             {pack.blocks > 0
-              ? `Packed, but ${pack.blocks} ${pack.blocks === 1 ? 'finding blocks' : 'findings block'}: the loader will refuse it`
+              ? `Packed, but ${pack.blocks} ${pack.blocks === 1 ? 'finding blocks' : 'findings block'}: the ` +
+                'loader will refuse it'
               : current
                 ? 'Packed; nothing blocks'
                 : 'The crate was changed since; pack again before you share it'}

@@ -176,7 +176,10 @@ function Asked({ item, run, busy, jobs }: { busy: boolean } & Pick<PreparedDeskP
                 aria-pressed={number === index}
                 aria-label={`${number + 1}: ${each.title}`}
                 onClick={() => setAt(each.id)}
-                className={`num rounded-full border px-2 text-[12px] ${number === index ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}
+                className={
+                  'num rounded-full border px-2 text-[12px] ' +
+                  `${number === index ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`
+                }
               >
                 {number + 1}
                 {each.answered ? ' ✓' : ''}

@@ -85,8 +85,8 @@ export function useLadder(before: CrateItem, game: Game, leaveAlone: string[] | 
 }
 
 /**
- * How a sampling of the motion changes each curve; the answer before stays until the next is there, so that a slider can
- * be dragged. `before` is the item with the steps before it.
+ * How a sampling of the motion changes each curve; the answer before stays until the next is there, so that a slider
+ * can be dragged. `before` is the item with the steps before it.
  */
 export function useSampling(before: CrateItem, game: Game, parameters: unknown): SamplingReport | null {
   const { crateId = '' } = useParams()

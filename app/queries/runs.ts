@@ -26,8 +26,8 @@ export const useRuns = create<{ runs: Record<string, ItemRun> }>(() => ({ runs: 
 export const useItemRun = (id: string): ItemRun | undefined => useRuns(({ runs }) => runs[id])
 
 /**
- * How far everything is that is under way, by run. It changes many times a second, so it stands apart: of many items, what
- * shows none of it is not asked each time.
+ * How far everything is that is under way, by run. It changes many times a second, so it stands apart: of many items,
+ * what shows none of it is not asked each time.
  */
 export const useProgresses = create<{
   /** Of worklists that run. */

@@ -19,7 +19,8 @@ export function RuleChanges({ from, to, filter }: RuleChangesProps) {
     <section aria-label="What changes" className="mt-4">
       <p className="text-ink-2">
         {changes.length === 0
-          ? `${versionOf(to)} demands the same as ${versionOf(from)}${filter?.kind || filter?.words ? ' of what is asked for here' : ''}.`
+          ? `${versionOf(to)} demands the same as ` +
+            `${versionOf(from)}${filter?.kind || filter?.words ? ' of what is asked for here' : ''}.`
           : `${versionOf(to)} demands ${plural(changes.length, 'thing')} otherwise.`}
       </p>
       {changes.length > 0 && (

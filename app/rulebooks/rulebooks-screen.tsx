@@ -143,7 +143,8 @@ function GiveStock({ own, title }: { own: string; title: string }) {
       const { objects, textures, donors, skeletons } = await giveStock(own, await readPicked(files))
       await changed()
       tell(
-        `${title} has ${plural(objects, 'object')}, ${plural(textures, 'texture')}, ${plural(donors, 'donor')} and ${plural(skeletons, 'skeleton')} more in stock.`,
+        `${title} has ${plural(objects, 'object')}, ${plural(textures, 'texture')}, ${plural(donors, 'donor')} ` +
+          `and ${plural(skeletons, 'skeleton')} more in stock.`,
       )
     } catch (error) {
       tellError(error)

@@ -50,9 +50,11 @@ const begins = (value: string, typed: string, keywords: string[] = []): number =
   beginsWords([value, ...keywords].join(' '), typed) ? 1 : 0
 
 const group =
-  '[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:font-semibold [&_[cmdk-group-heading]]:text-ink-2'
+  '[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] ' +
+  '[&_[cmdk-group-heading]]:font-semibold [&_[cmdk-group-heading]]:text-ink-2'
 const entry =
-  'flex cursor-pointer items-center gap-2.5 rounded px-2 py-1 data-[selected=true]:bg-spruce-wash data-[selected=true]:outline data-[selected=true]:outline-spruce'
+  'flex cursor-pointer items-center gap-2.5 rounded px-2 py-1 data-[selected=true]:bg-spruce-wash ' +
+  'data-[selected=true]:outline data-[selected=true]:outline-spruce'
 
 function OfCrate({ onDone }: { onDone: () => void }) {
   const { crate, game, rulebook } = useCrate()

@@ -91,7 +91,10 @@ export function Shelf({ shelf: { crates, damaged, removed }, usage }: { shelf: S
         </p>
         <section
           aria-label="Begin with a model"
-          className={`mt-6 flex items-center gap-4 rounded-xl border border-dashed p-5 ${over ? 'border-spruce bg-spruce-wash' : 'border-edge-strong bg-slip'}`}
+          className={
+            'mt-6 flex items-center gap-4 rounded-xl border border-dashed p-5 ' +
+            `${over ? 'border-spruce bg-spruce-wash' : 'border-edge-strong bg-slip'}`
+          }
         >
           <Upload size={26} className="shrink-0 text-spruce" aria-hidden="true" />
           <div className="min-w-0 flex-1">

@@ -95,7 +95,9 @@ function linesOf(report: TouchReport, rulebook: Rulebook): Line[] {
   const lines: Line[] = report.openings.map(({ width, height, passes, middle }) => ({
     status: passes ? 'clear' : 'risky',
     title: 'Way through',
-    text: `${short(width)}${height === null ? ' wide' : ` × ${short(height)}`} ${plural}: ${passes ? 'the figure passes' : 'closed to the figure'}`,
+    text:
+      `${short(width)}${height === null ? ' wide' : ` × ${short(height)}`} ${plural}: ` +
+      `${passes ? 'the figure passes' : 'closed to the figure'}`,
     place: middle,
   }))
   for (const { title, standsOff, getsInto, standsOffAt, getsIntoAt } of report.bodies) {
@@ -111,7 +113,10 @@ function linesOf(report: TouchReport, rulebook: Rulebook): Line[] {
     lines.push({
       status: outside > noticed ? 'note' : surface === null ? 'risky' : 'clear',
       title: name,
-      text: `${shape}, ${points} points, ${surface ?? 'no surface kind'}${massKilograms === null ? '' : `, ${short(massKilograms)} kg`}: up to ${short(outside)} outside, ${short(inside)} inside what is seen`,
+      text:
+        `${shape}, ${points} points, ` +
+        `${surface ?? 'no surface kind'}${massKilograms === null ? '' : `, ${short(massKilograms)} kg`}: up to ` +
+        `${short(outside)} outside, ${short(inside)} inside what is seen`,
       place: null,
     })
   }

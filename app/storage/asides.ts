@@ -19,7 +19,9 @@ export async function dropAsides(crate: string): Promise<void> {
 /** The record of a crate as it is kept, for saving what cannot be read. */
 export const rawRecord = async (id: string): Promise<unknown> => (await (await database()).get('crates', id)) ?? null
 
-/** Any value as text that can be saved: what JSON does not know is told in words, and nothing goes deeper than forty. */
+/**
+ * Any value as text that can be saved: what JSON does not know is told in words, and nothing goes deeper than forty.
+ */
 export function asText(value: unknown): string {
   const plain = (inside: unknown, depth: number): unknown => {
     if (typeof inside === 'bigint' || typeof inside === 'symbol') return String(inside)

@@ -74,7 +74,10 @@ export function LooksTable({ looks, roles, onSelect, onPut, onShading }: LooksTa
                         <button
                           type="button"
                           className="shrink-0 rounded border border-edge-strong p-px hover:border-spruce"
-                          aria-label={`${map ? 'Another' : 'Add a'} ${title.toLowerCase()} map for ${material.base} in ${look}`}
+                          aria-label={
+                            `${map ? 'Another' : 'Add a'} ${title.toLowerCase()} map for ${material.base} in ` +
+                            `${look}`
+                          }
                           title="Put in a picture"
                           onClick={() => onPut({ look, material: material.base, role: key })}
                         >

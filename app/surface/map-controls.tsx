@@ -14,7 +14,10 @@ export function pictureTitle(picture: MapPicture | null): string {
         : ''
   const worst =
     picture.worstBlock && picture.level === 0 ? `, worst block ${picture.worstBlock.psnrDecibels.toFixed(1)}` : ''
-  return `${picture.codec ? picture.codec.toUpperCase() : '32 bits a pixel'} · ${megabytes(picture.memory)}${loss}${worst}`
+  return (
+    `${picture.codec ? picture.codec.toUpperCase() : '32 bits a pixel'} · ` +
+    `${megabytes(picture.memory)}${loss}${worst}`
+  )
 }
 
 export const sideTitle = (side: string, picture: MapPicture | null): string =>
@@ -97,7 +100,10 @@ export function Chip({
       aria-pressed={pressed}
       disabled={disabled}
       onClick={onClick}
-      className={`rounded-full border px-2.5 py-0.5 text-[12.5px] font-semibold disabled:opacity-60 ${pressed ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}
+      className={
+        'rounded-full border px-2.5 py-0.5 text-[12.5px] font-semibold disabled:opacity-60 ' +
+        `${pressed ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`
+      }
     >
       {children}
     </button>

@@ -26,7 +26,10 @@ export function MapStrip({
           type="button"
           aria-pressed={selected === map.name}
           onClick={() => onSelect(map.name)}
-          className={`flex w-[178px] shrink-0 flex-col overflow-hidden rounded-lg border bg-slip text-left ${selected === map.name ? 'border-spruce shadow-[0_0_0_2px_var(--color-spruce-wash)]' : 'border-edge-strong'}`}
+          className={
+            'flex w-[178px] shrink-0 flex-col overflow-hidden rounded-lg border bg-slip text-left ' +
+            `${selected === map.name ? 'border-spruce shadow-[0_0_0_2px_var(--color-spruce-wash)]' : 'border-edge-strong'}`
+          }
         >
           <Thumbnail map={map} />
           <span className="block w-full px-2.5 pt-0.5 pb-1">

@@ -79,7 +79,8 @@ export function TrialScreen({ packed }: { packed: { sha256: string; packedAt: nu
                       {item.name}:{' '}
                       {rulebook.halfBlocks
                         ? `${plural(item.triangles, 'half-block')} in ${plural(item.solids, 'tray')}`
-                        : `${plural(item.triangles, 'triangle')}, ${plural(item.solids, 'solid')}, ${plural(item.textures, 'texture')}`}
+                        : `${plural(item.triangles, 'triangle')}, ${plural(item.solids, 'solid')}, ` +
+                          `${plural(item.textures, 'texture')}`}
                     </p>
                   ))}
                 </div>
@@ -164,7 +165,10 @@ function LoadedYard({ report }: { report: TrialReport | null }) {
                 type="button"
                 aria-pressed={look === each.id}
                 onClick={() => setLook(each.id)}
-                className={`rounded-full border px-3 py-0.5 text-[13px] font-semibold ${look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`}
+                className={
+                  'rounded-full border px-3 py-0.5 text-[13px] font-semibold ' +
+                  `${look === each.id ? 'border-ink bg-ink text-slip' : 'border-edge-strong bg-slip'}`
+                }
               >
                 {each.label}
               </button>

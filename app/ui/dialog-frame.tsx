@@ -34,7 +34,10 @@ export function DialogFrame({
     <Dialog open={open} onClose={onClose} className="relative z-50">
       <div className="fixed inset-0 grid place-items-center bg-ink/30 p-6">
         <DialogPanel
-          className={`max-h-full w-full overflow-y-auto ${wide ? 'max-w-3xl' : 'max-w-md'} rounded-xl border border-edge-strong bg-slip p-6`}
+          className={
+            `max-h-full w-full overflow-y-auto ${wide ? 'max-w-3xl' : 'max-w-md'} rounded-xl border ` +
+            'border-edge-strong bg-slip p-6'
+          }
         >
           <DialogTitle className="font-heading text-[20px] font-[650]">{title}</DialogTitle>
           <form onSubmit={submit} className="mt-4 flex flex-col gap-4">

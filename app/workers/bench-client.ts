@@ -49,8 +49,8 @@ import {
 } from './yard-messages'
 
 /**
- * As many as the machine has cores, and one for what somebody waits for in front of the screen, within what memory allows:
- * each keeps the last few states of an item open.
+ * As many as the machine has cores, and one for what somebody waits for in front of the screen, within what memory
+ * allows: each keeps the last few states of an item open.
  */
 const benchWorkers = Math.min(8, (globalThis.navigator?.hardwareConcurrency ?? 2) + 1)
 const bench = workerPool<BenchEndpoint>(

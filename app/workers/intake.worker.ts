@@ -260,7 +260,8 @@ const endpoint = {
   },
 
   /**
-   * Opens a crate file, or the files of a crate folder: its sources are kept, the crate goes back to the page, with what could not be used.
+   * Opens a crate file, or the files of a crate folder: its sources are kept, the crate goes back to the page, with
+   * what could not be used.
    * @returns why a game has to be given with it, where its own cannot be read
    */
   async openCrateFile(

@@ -38,8 +38,8 @@ export const attachPointsOf = ({ places }: Pick<SceneData, 'places'>): SceneData
   places.filter(({ title }) => title === attachPoint.title)
 
 /**
- * Where a thing stands that is hung on a place: its own origin there, its front looking where the place looks, as upright
- * as that lets it.
+ * Where a thing stands that is hung on a place: its own origin there, its front looking where the place looks, as
+ * upright as that lets it.
  */
 export function hungMatrix({ at, ahead }: HungOn): Matrix4 {
   const up = Math.abs(ahead[1]) > 0.99 ? new Vector3(0, 0, -Math.sign(ahead[1])) : new Vector3(0, 1, 0)

@@ -17,7 +17,9 @@ export interface Reference {
 const HAND_OF_HEIGHT = 0.108
 const WIDTH_OF_HAND = 0.52
 const TIP_OF_HAND = 0.09
-/** Things smaller than so much of the figure are shown beside its hand, and smaller than so much of that a fingertip. */
+/**
+ * Things smaller than so much of the figure are shown beside its hand, and smaller than so much of that a fingertip.
+ */
 const HAND_BELOW = 0.2
 const TIP_BELOW = 0.15
 

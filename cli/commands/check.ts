@@ -58,7 +58,9 @@ async function packIn(
   return { files: given, rulebook: rulebookById(game) }
 }
 
-/** Whether bytes are a crate file; a rulebook that is named with anything else says that it is a pack, however broken. */
+/**
+ * Whether bytes are a crate file; a rulebook that is named with anything else says that it is a pack, however broken.
+ */
 function holdsCrate(bytes: Uint8Array): boolean {
   try {
     return isCrateFile(readArchive(bytes, 'it').keys())
@@ -132,7 +134,8 @@ function report(call: Call, rulebook: Rulebook, items: readonly CheckedItem[]): 
         `${item.name} (${item.kind})`,
         ...findingKinds(item.findings).map(
           ({ severity, rule, findings, mend }) =>
-            `  ${severity.padEnd(6)} ${rule}: ${tellKind({ findings })}${findings[0].waived !== null ? ` [waived: ${findings[0].waived}]` : mend ? ` → ${mend.step}` : ''}`,
+            `  ${severity.padEnd(6)} ${rule}: ` +
+            `${tellKind({ findings })}${findings[0].waived !== null ? ` [waived: ${findings[0].waived}]` : mend ? ` → ${mend.step}` : ''}`,
         ),
       ]),
       `${total('blocks')} block, ${total('risky')} risky, ${total('note')} notes, ${waived} waived`,

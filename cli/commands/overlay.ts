@@ -34,7 +34,8 @@ export const overlay: Command = {
       `Read in this order: ${found.order.join(', ')}`,
       ...found.overlaid.map(
         ({ path, packs: of, wins, same }) =>
-          `${same ? 'same ' : 'wins '}${path}: ${same ? of.join(' and ') : `${wins} over ${of.slice(0, -1).join(', ')}`}`,
+          `${same ? 'same ' : 'wins '}${path}: ` +
+          `${same ? of.join(' and ') : `${wins} over ${of.slice(0, -1).join(', ')}`}`,
       ),
       ...found.hidden.map((name) => `${name}: nothing of it is seen, other packs win every path`),
       ...found.warnings,

@@ -56,7 +56,8 @@ export const pack: Command = {
         ...warnings,
         ...files.map(
           ({ path, bytes, askedBy: [asker], written }) =>
-            `${String(bytes).padStart(10)}  ${path}  ← ${asker.by}${written === undefined ? '' : `, as written: ${written}`}`,
+            `${String(bytes).padStart(10)}  ${path}  ← ` +
+            `${asker.by}${written === undefined ? '' : `, as written: ${written}`}`,
         ),
         ...made.leftOut.map(({ what, why }) => `  left out  ${what}: ${why}`),
         ...(changes ?? []).map(({ path, change }) => `${change.padStart(10)}  ${path}`),

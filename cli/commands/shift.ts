@@ -23,7 +23,8 @@ export const shift: Command = {
       { items },
       items.flatMap((item) => [
         `${item.name}: ${item.trianglesBefore} → ${item.trianglesAfter} triangles`,
-        `  the surface moved by ${short(item.worst)} at worst and ${short(item.mean)} on average; the outline changed by up to ${(Math.max(0, ...item.outlines) * 100).toFixed(2)} %`,
+        `  the surface moved by ${short(item.worst)} at worst and ${short(item.mean)} on average; the outline ` +
+          `changed by up to ${(Math.max(0, ...item.outlines) * 100).toFixed(2)} %`,
       ]),
     )
     return 0

@@ -28,7 +28,8 @@ export const stock: Command = {
       ...donors.map(({ id, title }) => `donor    ${id} (${title})`),
       ...skeletons.map(({ id, bones }) => `skeleton ${id}, ${plural(bones.length, 'bone')}`),
       ...passedOver.map((path) => `no use   ${path}`),
-      `${out}: ${plural(objects.length, 'object')}, ${plural(textures.length, 'texture')}, ${plural(donors.length, 'donor')}, ${plural(skeletons.length, 'skeleton')}`,
+      `${out}: ${plural(objects.length, 'object')}, ${plural(textures.length, 'texture')}, ` +
+        `${plural(donors.length, 'donor')}, ${plural(skeletons.length, 'skeleton')}`,
     ])
     return 0
   },

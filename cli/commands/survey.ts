@@ -40,7 +40,8 @@ export const survey: Command = {
       ...json.materials.flatMap((material) =>
         material.textures.map(
           (texture) =>
-            `${material.name}: ${texture.role} ${texture.path} ${texture.found === null ? 'NOT FOUND' : `→ ${texture.found}`}`,
+            `${material.name}: ${texture.role} ${texture.path} ` +
+            `${texture.found === null ? 'NOT FOUND' : `→ ${texture.found}`}`,
         ),
       ),
       `unit ${unit} (${json.units.from}), up ${json.axes.up}, forward ${json.axes.forward} (${json.axes.from})`,
@@ -48,7 +49,8 @@ export const survey: Command = {
         .slice(0, 4)
         .map(
           (size) =>
-            `as ${size.unit}: ${size.metres.map((metres) => Number(metres.toPrecision(3))).join(' × ')} m${size.why === '' ? '' : ` (${size.why})`}`,
+            `as ${size.unit}: ${size.metres.map((metres) => Number(metres.toPrecision(3))).join(' × ')} ` +
+            `m${size.why === '' ? '' : ` (${size.why})`}`,
         ),
       ...json.oddities.map((odd) => `▲ ${odd.message}`),
     ])

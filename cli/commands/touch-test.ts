@@ -42,19 +42,23 @@ function linesOf(item: TouchReport & { name: string; kind: string }, unit: strin
   const lines = [`${item.name} (${item.kind}): ${item.solids.length} solids`]
   for (const { width, height, passes } of item.openings)
     lines.push(
-      `  a way through, ${short(width)}${height === null ? ' wide' : ` × ${short(height)}`} ${unit}: ${passes ? 'open to the figure' : 'closed by the solids'}`,
+      `  a way through, ${short(width)}${height === null ? ' wide' : ` × ${short(height)}`} ${unit}: ` +
+        `${passes ? 'open to the figure' : 'closed by the solids'}`,
     )
   for (const { title, standsOff, getsInto } of item.bodies)
     lines.push(`  ${title}: stands off by ${short(standsOff)}, gets in by ${short(getsInto)} ${unit} at worst`)
   for (const { name, shape, surface, outside, inside, massKilograms } of item.solids)
     lines.push(
-      `  ${name}: ${shape} of ${surface ?? 'no surface kind'}${massKilograms === null ? '' : `, ${short(massKilograms)} kg`}; ${short(outside)} outside, ${short(inside)} inside what is seen`,
+      `  ${name}: ${shape} of ` +
+        `${surface ?? 'no surface kind'}${massKilograms === null ? '' : `, ${short(massKilograms)} kg`}; ` +
+        `${short(outside)} outside, ${short(inside)} inside what is seen`,
     )
   if (item.mass)
     lines.push(`  weighs ${short(item.mass.kilograms)} kg, centre of mass ${item.mass.centre.map(short).join(', ')}`)
   if (item.rest)
     lines.push(
-      `  put down: ${item.rest.put.verdict}; dropped from ${short(item.rest.dropped.from)} ${unit}: ${item.rest.dropped.verdict}${item.rest.dropped.seconds === null ? '' : ` after ${short(item.rest.dropped.seconds)} s`}`,
+      `  put down: ${item.rest.put.verdict}; dropped from ${short(item.rest.dropped.from)} ${unit}: ` +
+        `${item.rest.dropped.verdict}${item.rest.dropped.seconds === null ? '' : ` after ${short(item.rest.dropped.seconds)} s`}`,
     )
   return lines
 }

@@ -148,7 +148,8 @@ function tellRound(call: Call, out: string, { pack, worked, refused, blocks, ite
   console.log(
     [
       ...refused,
-      `${what}; ${out}: ${formatCount(pack.bytes.length)} bytes, ${plural(items.length, 'item')}, ${blocks} findings block`,
+      `${what}; ${out}: ${formatCount(pack.bytes.length)} bytes, ${plural(items.length, 'item')}, ${blocks} ` +
+        'findings block',
     ].join('\n'),
   )
 }

@@ -80,5 +80,9 @@ export function anyFileSummary(files: readonly TriedFile[]): string {
   const read = files.flatMap((each) => ('tried' in each ? [each.tried] : []))
   const late = read.filter(isLate).length
   const timed = read.filter(({ largestMapPixels }) => largestMapPixels <= LARGEST_TIMED_MAP).length
-  return `${files.length} files: ${read.filter(({ loads }) => loads).length} of the ${read.length} that can be read load (${(shareThatLoads(files) * 100).toFixed(1)} %), ${files.length - read.length} cannot be read; ${late} of the ${timed} with maps of at most 1024² took longer than 3 s and 1 s for each 10,000 triangles.`
+  return (
+    `${files.length} files: ${read.filter(({ loads }) => loads).length} of the ${read.length} that can be read ` +
+    `load (${(shareThatLoads(files) * 100).toFixed(1)} %), ${files.length - read.length} cannot be read; ${late} ` +
+    `of the ${timed} with maps of at most 1024² took longer than 3 s and 1 s for each 10,000 triangles.`
+  )
 }

@@ -105,15 +105,19 @@ describe('the table of tried files', () => {
     { file: 'no.obj', tried: tried({ loads: false, reason: 'It has\nno solid.' }) },
     { file: 'cut.fbx', refused: 'cut.fbx: it is cut off.' },
   ]
-  it('has one line a file, whatever it is called, and marks what took too long for maps that are not larger than is timed', () => {
-    const lines = anyFileTable(files)
-    expect(lines).toHaveLength(7)
-    expect(lines[2]).toBe('| a b.obj | prop | 20,000 | 3 | 2 | 1024² | 0 | 4.9 | loads |  |')
-    expect(lines[3]).toContain('| 5.1 (late) | loads |')
-    expect(lines[4]).toContain('| 2048² | 0 | 5.1 | loads |')
-    expect(lines[5]).toContain('| refused | It has no solid. |')
-    expect(lines[6]).toContain('| not read | cut.fbx: it is cut off. |')
-  })
+  it(
+    'has one line a file, whatever it is called, and marks what took too long for maps that are not larger than ' +
+      'is timed',
+    () => {
+      const lines = anyFileTable(files)
+      expect(lines).toHaveLength(7)
+      expect(lines[2]).toBe('| a b.obj | prop | 20,000 | 3 | 2 | 1024² | 0 | 4.9 | loads |  |')
+      expect(lines[3]).toContain('| 5.1 (late) | loads |')
+      expect(lines[4]).toContain('| 2048² | 0 | 5.1 | loads |')
+      expect(lines[5]).toContain('| refused | It has no solid. |')
+      expect(lines[6]).toContain('| not read | cut.fbx: it is cut off. |')
+    },
+  )
 
   it('counts what loads among what can be read', () => {
     expect(shareThatLoads(files)).toBeCloseTo(3 / 4)

@@ -6,7 +6,8 @@ import { oddItems } from '../test-support/odd-items.ts'
 import { bringIn } from './bring-in.ts'
 import { tryAlone } from './try-alone.ts'
 
-// Whatever a stranger brings, in each game that ships: prepared with nobody helping, it loads, or it holds nothing and is refused.
+// Whatever a stranger brings, in each game that ships: prepared with nobody helping, it loads, or it holds nothing and
+// is refused.
 
 const made = oddItems.map(([what, make]) => ({ what, document: make() }))
 const withFaces = made.filter(({ document }) => listViewParts(document).length > 0)

@@ -24,8 +24,8 @@ export interface Prepared {
 
 /**
  * Prepares an item in a closed loop: proposes a worklist, runs it, checks what comes out, and tries the mend of each
- * finding that blocks or is risky, the worst first; a mend stays only if it leaves fewer of them, or less of one. Ends when nothing is
- * left that has a mend, or after so many tries.
+ * finding that blocks or is risky, the worst first; a mend stays only if it leaves fewer of them, or less of one. Ends
+ * when nothing is left that has a mend, or after so many tries.
  * @param decided entries that a person put in, set or switched: they stay as they are, and none is put beside them
  * @param itemName what the item is called in the game
  * @param slot the game's place that it stands in for
@@ -55,7 +55,8 @@ export async function prepareItem(
     const after = await check(mended)
     const helps = isBetter(after, best)
     rounds.push(
-      `${finding.message}: “${stepTitle(finding.mend.step)}” was tried and ${helps ? `stays; ${leftOpen(after)}` : 'taken back, since it helps none of the findings'}.`,
+      `${finding.message}: “${stepTitle(finding.mend.step)}” was tried and ` +
+        `${helps ? `stays; ${leftOpen(after)}` : 'taken back, since it helps none of the findings'}.`,
     )
     if (helps) best = after
   }
@@ -101,7 +102,9 @@ function firstDifference(measures: readonly ((checked: Checked) => number)[], a:
   return 0
 }
 
-/** The worklist with a finding's mend in it: as a new entry, or by setting one that is there; null where it is already. */
+/**
+ * The worklist with a finding's mend in it: as a new entry, or by setting one that is there; null where it is already.
+ */
 async function withMend(
   start: StartState,
   worklist: readonly WorklistEntry[],

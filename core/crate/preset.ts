@@ -86,6 +86,7 @@ export function readPresets(text: string, name: string): Preset[] {
   throw new PlainError(
     `it is wrong at ${issue?.path.join('.') || 'the top'} (${issue?.message ?? 'it is neither a list nor a preset'})`,
     name,
-    'A preset is {title, files, kind, unit, up, forward, split, worklist}; a worklist is a list of {id, step, on, parameters, reason}.',
+    'A preset is {title, files, kind, unit, up, forward, split, worklist}; a worklist is a list of {id, step, ' +
+      'on, parameters, reason}.',
   )
 }

@@ -37,7 +37,9 @@ export function nameOfBody(called: Called, name: string): string {
   return name
 }
 
-/** What two names have in common that call one part, whatever they say of its role, before or after names were cleaned. */
+/**
+ * What two names have in common that call one part, whatever they say of its role, before or after names were cleaned.
+ */
 export const keyOfBody = (rulebook: Rulebook, name: string): string =>
   cleanName(rulebook, nameOfBody(rulebook, name), 'part')
 

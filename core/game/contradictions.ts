@@ -220,7 +220,9 @@ function wrongHalfBlocks({ files, halfBlocks, kinds, maps }: Rulebook): Contradi
     else if (mesh.halfBlocks !== null && mesh.triangles * 2 !== mesh.halfBlocks)
       found.push({
         path,
-        message: `two half-blocks make a triangle: ${mesh.triangles} triangles are ${mesh.triangles * 2}, not ${mesh.halfBlocks}`,
+        message:
+          `two half-blocks make a triangle: ${mesh.triangles} triangles are ${mesh.triangles * 2}, not ` +
+          `${mesh.halfBlocks}`,
       })
   }
   return found

@@ -6,8 +6,8 @@ const word = z
   .max(32)
 
 /**
- * What a game that has no meshes builds of: right-angled half-blocks, sorted into trays. A half-block is as thick as the
- * game makes it; of its front, the two sides that enclose the right angle are given.
+ * What a game that has no meshes builds of: right-angled half-blocks, sorted into trays. A half-block is as thick as
+ * the game makes it; of its front, the two sides that enclose the right angle are given.
  */
 export const halfBlocksSchema = z.object({
   /** No side of a half-block is shorter, in game units. */

@@ -19,7 +19,9 @@ export const kindSchema = z.object({
       cornersPerPart: z.number().int().positive(),
       oneNodePerObject: z.boolean(),
       facesViewer: z.boolean(),
-      /** Of what faces the viewer: how it may turn, where it hangs, and whether it throws a shadow; null for no demand. */
+      /**
+       * Of what faces the viewer: how it may turn, where it hangs, and whether it throws a shadow; null for no demand.
+       */
       facing: z
         .object({
           turns: z.array(turningSchema).min(1),

@@ -110,8 +110,8 @@ export const filesSchema = z.object({
   text: textSchema.prefault({}),
   words: wordsSchema.prefault({}),
   /**
-   * Templates with {category}, {item}, {slot}, {SLOT}, {look}, {map}; {item} of a mesh has the model's name after it where a kind has
-   * several; {material} for the text file that some games want for each material.
+   * Templates with {category}, {item}, {slot}, {SLOT}, {look}, {map}; {item} of a mesh has the model's name after it
+   * where a kind has several; {material} for the text file that some games want for each material.
    */
   paths: z.object({
     mesh: z.string(),

@@ -49,7 +49,8 @@ export function readEntry(
   if (!parsed.success) {
     fault(
       'item, kind, category and looks',
-      `The entry cannot be read${parsed.error.issues[0]?.path.length ? ` at ${parsed.error.issues[0].path.join('.')}` : ''}`,
+      'The entry cannot be ' +
+        `read${parsed.error.issues[0]?.path.length ? ` at ${parsed.error.issues[0].path.join('.')}` : ''}`,
     )
     return { entry: null, findings }
   }

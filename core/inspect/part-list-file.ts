@@ -3,7 +3,9 @@ import { readPartList } from '../pack/openers/part-list-file.ts'
 import type { Finding, Gauge } from '../rules/rule.ts'
 import { formatCount, formatLength } from '../support/wording.ts'
 
-/** Findings about an item that its file tells better: what was read of it is put together again, not built of blocks. */
+/**
+ * Findings about an item that its file tells better: what was read of it is put together again, not built of blocks.
+ */
 export const toldByPartList: ReadonlySet<string> = new Set([
   'half-block-count',
   'half-block-size',

@@ -27,7 +27,8 @@ export function unpackSources(files: readonly SourceFile[]): SourceFile[] {
       bytes += file.bytes.length
       if (unpacked.length >= limits.archiveFiles || bytes > limits.unpackedBytes)
         throw new PlainError(
-          `it would unpack to more than ${limits.unpackedBytes / 1024 / 1024} MB or ${formatCount(limits.archiveFiles)} files`,
+          `it would unpack to more than ${limits.unpackedBytes / 1024 / 1024} MB or ` +
+            `${formatCount(limits.archiveFiles)} files`,
           top,
           'Bring its files in smaller portions.',
         )

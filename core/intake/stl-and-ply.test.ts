@@ -46,7 +46,9 @@ describe('STL', () => {
 
 describe('PLY', () => {
   const header =
-    'ply\nformat ascii 1.0\ncomment TextureFile wood.png\nelement vertex 5\nproperty float x\nproperty float y\nproperty float z\nproperty uchar red\nproperty uchar green\nproperty uchar blue\nelement face 2\nproperty list uchar int vertex_indices\nend_header\n'
+    'ply\nformat ascii 1.0\ncomment TextureFile wood.png\nelement vertex 5\nproperty float x\nproperty float ' +
+    'y\nproperty float z\nproperty uchar red\nproperty uchar green\nproperty uchar blue\nelement face ' +
+    '2\nproperty list uchar int vertex_indices\nend_header\n'
   const body = '0 0 0 255 0 0\n1 0 0 0 255 0\n1 1 0 0 0 255\n0 1 0 255 255 255\n0.5 2 0 128 0 0\n4 0 1 2 3\n3 3 2 4\n'
 
   it('keeps quads, colours and the texture that a comment names', async () => {
@@ -60,7 +62,8 @@ describe('PLY', () => {
   it('is read in both byte orders to the same points', async () => {
     const binary = (format: string, little: boolean): Uint8Array => {
       const start = new TextEncoder().encode(
-        `ply\nformat ${format} 1.0\nelement vertex 3\nproperty float x\nproperty double y\nproperty short z\nelement face 1\nproperty list uchar uint vertex_index\nend_header\n`,
+        `ply\nformat ${format} 1.0\nelement vertex 3\nproperty float x\nproperty double y\nproperty short ` +
+          `z\nelement face 1\nproperty list uchar uint vertex_index\nend_header\n`,
       )
       const bytes = new Uint8Array(start.length + 3 * 14 + 13)
       bytes.set(start)

@@ -114,7 +114,8 @@ function materialFile(document: Document, names: ReadonlyMap<Material, string>, 
     }
     if (material.getAlphaMode() === 'MASK')
       leftOut.add(
-        `${name}: its cut at ${Math.round(material.getAlphaCutoff() * 100)} % has no word in MTL; the picture keeps its opacity.`,
+        `${name}: its cut at ${Math.round(material.getAlphaCutoff() * 100)} % has no word in MTL; the picture ` +
+          'keeps its opacity.',
       )
   }
   return { mtl: `${lines.join('\n')}\n`, pictures: pictures.list(), leftOut: [...leftOut] }

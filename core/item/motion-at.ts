@@ -69,7 +69,9 @@ export function leavesRest(values: ArrayLike<number>, rest: readonly number[]): 
   return false
 }
 
-/** Between keys further apart, what reads a file goes straight from one number to the next: a turn would not stay one. */
+/**
+ * Between keys further apart, what reads a file goes straight from one number to the next: a turn would not stay one.
+ */
 const LONGEST_GAP_SECONDS = 1 / 30
 /** Formats round times: a gap that is hardly longer is none. */
 const FILLED_WITHIN = 0.02

@@ -79,13 +79,19 @@ export function fieldSentence({ holds: held, entries, of }: SeenField): string {
   const seen = entries === of ? `in all ${of}` : `in ${entries} of ${of}`
   switch (held.sort) {
     case 'number':
-      return `a ${held.whole ? 'whole number' : 'number'}, ${held.least === held.most ? `always ${held.least}` : `${held.least} to ${held.most}`}, ${seen}`
+      return (
+        `a ${held.whole ? 'whole number' : 'number'}, ` +
+        `${held.least === held.most ? `always ${held.least}` : `${held.least} to ${held.most}`}, ${seen}`
+      )
     case 'yes-no':
       return `yes or no, ${seen}`
     case 'file':
       return `a file of the pack, ${seen}`
     case 'word':
-      return `${held.words.length === 1 ? 'always ' : 'one of '}${held.words.map((word) => `“${word}”`).join(', ')}, ${seen}`
+      return (
+        `${held.words.length === 1 ? 'always ' : 'one of '}${held.words.map((word) => `“${word}”`).join(', ')}, ` +
+        `${seen}`
+      )
     case 'text':
       return `a text of up to ${held.longest} letters, ${seen}`
     case 'various':

@@ -63,7 +63,9 @@ export function learnEntryWords(packs: readonly SeenPack[]): EntryWords {
         value: word,
         files: entries.filter(({ entry }) => word in entry.value).length,
         sureness: 'likely',
-        why: `the field of entries that holds ${field === 'mesh' ? 'the path of a mesh' : field === 'looks' ? 'paths of looks' : `the ${field}`}`,
+        why:
+          'the field of entries that holds ' +
+          `${field === 'mesh' ? 'the path of a mesh' : field === 'looks' ? 'paths of looks' : `the ${field}`}`,
         against: [],
       },
     ]

@@ -90,8 +90,8 @@ function templateOf(texts: readonly SeenText[]): string[] {
 }
 
 /**
- * Longer words first: a surface may be part of a path. Where the path of a map is the name itself, the first line has the
- * name and the next the map.
+ * Longer words first: a surface may be part of a path. Where the path of a map is the name itself, the first line has
+ * the name and the next the map.
  */
 function lineTemplates({ lines, words }: SeenText): string[] {
   const known = Object.entries(words)

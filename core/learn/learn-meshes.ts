@@ -272,7 +272,9 @@ function learnKinds(meshes: readonly SeenMesh[], items: readonly SeenItem[], bas
       value: kind,
       files: Math.max(1, of.length),
       sureness: 'guess',
-      why: `${Math.max(of.length, items.filter((item) => item.kind === id).length)} of them; at most ${triangles} triangles were seen; what is not in files is as “${like.id}” of ${base.title}`,
+      why:
+        `${Math.max(of.length, items.filter((item) => item.kind === id).length)} of them; at most ${triangles} ` +
+        `triangles were seen; what is not in files is as “${like.id}” of ${base.title}`,
       against: [],
     }
   })

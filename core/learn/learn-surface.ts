@@ -177,7 +177,9 @@ async function learnRoles(maps: readonly SeenMap[], base: Rulebook): Promise<Lea
       value: made.at(-1),
       files: of.length,
       sureness: known ? 'likely' : of.length > 2 ? 'likely' : 'guess',
-      why: `${name} maps end in “${endingOf(of)}” and are ${codecs.join(', ')}; ${known ? `channels as in ${base.title}` : 'what their channels mean is guessed'}`,
+      why:
+        `${name} maps end in “${endingOf(of)}” and are ${codecs.join(', ')}; ` +
+        `${known ? `channels as in ${base.title}` : 'what their channels mean is guessed'}`,
       against: [],
     })
   }

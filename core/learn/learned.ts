@@ -66,6 +66,8 @@ export function largestSeen(
 ): LearnedLine | null {
   const [first, ...others] = [...counts].sort((a, b) => b.count - a.count)
   if (!first || first.count === 0) return null
-  const why = `${what}: ${first.count} in ${first.file}${others[0] ? `, then ${others[0].count}` : ''}; the game may take more`
+  const why =
+    `${what}: ${first.count} in ${first.file}${others[0] ? `, then ${others[0].count}` : ''}; the game may take ` +
+    'more'
   return { path: [...path], value: first.count, files: counts.length, sureness: 'guess', why, against: [] }
 }

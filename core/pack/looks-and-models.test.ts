@@ -138,7 +138,8 @@ describe('a finish', () => {
     expect(
       new TextDecoder().decode(files.get('materials/planks_albedo.txt') ?? files.get('materials/planks.txt')),
     ).toBe(
-      'texture items/finishes/landing_planks/maps/planks_col\nbumps items/finishes/landing_planks/maps/planks_nrm\nwalks timber\nend\n',
+      'texture items/finishes/landing_planks/maps/planks_col\nbumps ' +
+        'items/finishes/landing_planks/maps/planks_nrm\nwalks timber\nend\n',
     )
   })
 })

@@ -24,7 +24,9 @@ export interface PackableItem {
   document: Document
 }
 
-/** Every file of one item with who asks for it: entry, meshes, looks and maps, in the order in which they are packed. */
+/**
+ * Every file of one item with who asks for it: entry, meshes, looks and maps, in the order in which they are packed.
+ */
 export async function packItem(
   { name, kind, document, slot: given }: PackableItem,
   rulebook: Rulebook,

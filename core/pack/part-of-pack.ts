@@ -12,8 +12,8 @@ export interface PartOfPack {
 }
 
 /**
- * A pack of some of the files of another: of one item, or a patch of what is not yet in packs below it. Files that items
- * share stay with each that asks for them.
+ * A pack of some of the files of another: of one item, or a patch of what is not yet in packs below it. Files that
+ * items share stay with each that asks for them.
  * @throws PlainError when it has no such item, or nothing is left
  *
  * @example partOfPack(contentsOfPack(pack, 'landing'), head, rulebook, { items: ['gate'] })

@@ -21,7 +21,10 @@ export interface FoldStrengths {
   heightDegrees: number
 }
 
-/** By the byte of a roughness: how strong the shine is, and how sharp (Walter et al. 2007, from a microfacet's to a lobe's). */
+/**
+ * By the byte of a roughness: how strong the shine is, and how sharp (Walter et al. 2007, from a microfacet's to a
+ * lobe's).
+ */
 const strengthOfRoughness = Float64Array.from({ length: 256 }, (_, byte) => (1 - byte / 255) ** 2)
 const exponentOfRoughness = Float64Array.from({ length: 256 }, (_, byte) =>
   Math.min(200, Math.max(0, 2 / Math.max(0.01, (byte / 255) ** 4) - 2)),

@@ -32,7 +32,9 @@ export const askClips: Asker = ({ document, kind, decidedSteps }) => {
   return {
     id: 'clips',
     title: 'Which motion is played?',
-    why: `${plural(clips.length, 'clip')} came along, and some move the same thing; the game plays all of an item at once.`,
+    why:
+      `${plural(clips.length, 'clip')} came along, and some move the same thing; the game plays all of an item at ` +
+      'once.',
     decides: ['clips-fight'],
     answers,
     chosen: answers[0].id,

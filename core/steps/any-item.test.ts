@@ -70,7 +70,9 @@ type Outcome = { summary: StepSummary; document: Document; hash: string } | { re
 
 const hashOf = async (document: Document): Promise<string> => sha256Hex(await documentToGlb(document))
 
-/** What is seen of an item: its triangles where they stand, what holds them and moves them, its materials and pictures. */
+/**
+ * What is seen of an item: its triangles where they stand, what holds them and moves them, its materials and pictures.
+ */
 async function seenIn(document: Document): Promise<string> {
   const { json } = await createIO().binaryToJSON(await documentToGlb(document))
   const { positions, indices } = mergedTriangles(listViewParts(document))

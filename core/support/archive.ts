@@ -53,7 +53,8 @@ export function readArchive(bytes: Uint8Array, name: string): Map<string, Uint8A
         assertEntry(entry, name)
         if (count > limits.archiveFiles || total > limits.unpackedBytes)
           throw new PlainError(
-            `it would unpack to more than ${limits.unpackedBytes / 1024 / 1024} MB or ${formatCount(limits.archiveFiles)} files`,
+            `it would unpack to more than ${limits.unpackedBytes / 1024 / 1024} MB or ` +
+              `${formatCount(limits.archiveFiles)} files`,
             name,
             'Bring its files in smaller portions.',
           )
@@ -78,7 +79,8 @@ function assertEntry({ name: path, size, originalSize }: UnzipFileInfo, name: st
     throw new PlainError(`the path “${path.slice(0, 80)}” climbs out of the archive`, name, 'Do not use this file.')
   if (size > originalSize * MOST_GROWTH + LEAST_BYTES)
     throw new PlainError(
-      `“${path.slice(0, 80)}” holds more than it says: ${formatCount(size)} bytes packed for ${formatCount(originalSize)}`,
+      `“${path.slice(0, 80)}” holds more than it says: ${formatCount(size)} bytes packed for ` +
+        `${formatCount(originalSize)}`,
       name,
       'Copy it again.',
     )

@@ -1,4 +1,6 @@
-/** Two sums of 32 bits, mixed apart from each other (after MurmurHash3's mixing of words, A. Appleby, public domain). */
+/**
+ * Two sums of 32 bits, mixed apart from each other (after MurmurHash3's mixing of words, A. Appleby, public domain).
+ */
 class ValueSum {
   private a = 0x9747b28c
   private b = 0x1b873593

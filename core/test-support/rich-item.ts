@@ -7,8 +7,8 @@ import { ball, unitBox } from './meshes.ts'
 import { numbers } from './pictures.ts'
 
 /**
- * All that a mesh format may hold in one item: a turned and scaled branch, a part of two materials with two sets of UVs,
- * normals and colours of corners, a tube on two bones, and two clips that move different things.
+ * All that a mesh format may hold in one item: a turned and scaled branch, a part of two materials with two sets of
+ * UVs, normals and colours of corners, a tube on two bones, and two clips that move different things.
  */
 export function richItem(): Document {
   const document = createDocument('rich')

@@ -1,8 +1,8 @@
 import { rulebookSchema, type Rulebook } from '../game/schema.ts'
 
 /**
- * A game that is strict about entries: it reads them in order, asks for lines and for a row of each look, and has things
- * that have to be like a donor. It has no list of files, so that an entry can be changed alone.
+ * A game that is strict about entries: it reads them in order, asks for lines and for a row of each look, and has
+ * things that have to be like a donor. It has no list of files, so that an entry can be changed alone.
  */
 export function strictGame(of: Rulebook): Rulebook {
   const { catalogue, files, kinds, stock, ...rest } = structuredClone(of)

@@ -9,5 +9,7 @@ const leftHanded: Rulebook = {
 }
 const inCollada = mirroredGames.find(({ files }) => files.mesh.writer === 'dae') ?? tarnAndTiller
 
-/** A game, the same with its axes turned and mirrored, and one whose files are COLLADA: what holds must hold in each. */
+/**
+ * A game, the same with its axes turned and mirrored, and one whose files are COLLADA: what holds must hold in each.
+ */
 export const variousGames: [string, Rulebook][] = [tarnAndTiller, leftHanded, inCollada].map((game) => [game.id, game])

@@ -246,6 +246,7 @@ export function checkMemory(
     log.refuse(
       'map.memory',
       path,
-      `The maps take ${(memory / 1024 / 1024).toFixed(1)} MB; ${(kind.textureMemoryBytes / 1024 / 1024).toFixed(1)} MB are set aside in ${rulebook.title}.`,
+      `The maps take ${(memory / 1024 / 1024).toFixed(1)} MB; ` +
+        `${(kind.textureMemoryBytes / 1024 / 1024).toFixed(1)} MB are set aside in ${rulebook.title}.`,
     )
 }

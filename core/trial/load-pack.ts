@@ -98,7 +98,8 @@ function openArchive(
     log.refuse(
       'pack.size',
       '',
-      `The pack has ${(size / 1024 / 1024).toFixed(1)} MiB; ${rulebook.files.archive.largestBytes / 1024 / 1024} MiB are read.`,
+      `The pack has ${(size / 1024 / 1024).toFixed(1)} MiB; ` +
+        `${rulebook.files.archive.largestBytes / 1024 / 1024} MiB are read.`,
     )
     return null
   }

@@ -92,7 +92,8 @@ describe('the loader as a second opinion', () => {
       'not-carried',
       'given-up',
     ]
-    // What a gate or this game does not have is spoiled where it is: keep-packs, parish-packs, motion-packs, bones-packs.
+    // What a gate or this game does not have is spoiled where it is: keep-packs, parish-packs, motion-packs,
+    // bones-packs.
     const ofOthers = [
       // What an entry says: see entry/entry-packs.test.ts.
       'entry-alike',

@@ -195,7 +195,8 @@ async function runEntry(
   const strangers = namesNotThere(before, parameters.data)
   if (strangers.length > 0)
     summary.details.push(
-      `${strangers.slice(0, 4).join(', ')}${strangers.length > 4 ? ` and ${strangers.length - 4} more` : ''}: no such ${strangers.length === 1 ? 'part' : 'parts'} when this step runs; choose again.`,
+      `${strangers.slice(0, 4).join(', ')}${strangers.length > 4 ? ` and ${strangers.length - 4} more` : ''}: ` +
+        `no such ${strangers.length === 1 ? 'part' : 'parts'} when this step runs; choose again.`,
     )
   const triangles = countTriangles(listViewParts(document))
   if (triangles === 0)

@@ -127,7 +127,10 @@ export function PlayScene({ space, scene, look, keys }: PlaySceneProps) {
   )
 }
 
-/** From the figure’s eyes to where it is looked at from: behind it, as it looks to where a run ends, or else at the thing. */
+/**
+ * From the figure’s eyes to where it is looked at from: behind it, as it looks to where a run ends, or else at the
+ * thing.
+ */
 function behind({ feet, run }: YardFrameMessage, figureHeight: number): Vector3 {
   const [goal] = run?.goals ?? []
   const ahead = goal ? new Vector3(goal[0] - feet[0], 0, goal[2] - feet[2]) : new Vector3(0, 0, -1)

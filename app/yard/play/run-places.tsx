@@ -3,7 +3,9 @@ import { useEffect } from 'react'
 import { DoubleSide } from 'three'
 import { usePlay } from './play-state'
 
-/** What can be taken on a run and was not taken yet, as discs that go along with their markers; flags where one arrives. */
+/**
+ * What can be taken on a run and was not taken yet, as discs that go along with their markers; flags where one arrives.
+ */
 export function RunPlaces({ width }: { width: number }) {
   const invalidate = useThree((state) => state.invalidate)
   const places = usePlay((state) => state.frame?.run?.places)

@@ -138,7 +138,8 @@ function unknownKeys(
         limit: instead ?? 'a key of the game',
         message:
           where === null
-            ? `The game passes over “${place}${key}”${sameLetters ? `; it is written “${instead}”` : orNearest(instead)}`
+            ? 'The game passes over ' +
+              `“${place}${key}”${sameLetters ? `; it is written “${instead}”` : orNearest(instead)}`
             : `The game passes over “${place}${key}” here; it is ${where}`,
         why: why.unknown,
         key,
@@ -232,7 +233,9 @@ function rowFaults(
         rule: 'entry-row-look',
         title: 'Row of no look',
         limit: looks.join(', '),
-        message: `“${place}${lookKey}” is “${shownValue(row.look)}”, and the item has no such look${orNearest(nearest(row.look, looks))}`,
+        message:
+          `“${place}${lookKey}” is “${shownValue(row.look)}”, and the item has no such ` +
+          `look${orNearest(nearest(row.look, looks))}`,
         mend: entryMend({ rows: { [row.look]: null } }),
       })
     else if (seen.has(row.look))
@@ -286,7 +289,9 @@ const strayRows = (rows: ItemEntry['rows'], { catalogue }: Rulebook, kind: Kind)
           where: catalogue.rows.key,
           value: catalogue.rows.key,
           limit: (catalogue.rows.kinds ?? []).join(', '),
-          message: `The game passes over “${catalogue.rows.key}” of ${kind.title.toLowerCase()}; it is of ${(catalogue.rows.kinds ?? []).join(', ')}`,
+          message:
+            `The game passes over “${catalogue.rows.key}” of ${kind.title.toLowerCase()}; it is of ` +
+            `${(catalogue.rows.kinds ?? []).join(', ')}`,
           why: why.unknown,
           mend: entryMend({ rows: Object.fromEntries(rows.map(({ look }) => [look, null])) }),
         },

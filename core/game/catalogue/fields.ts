@@ -28,7 +28,9 @@ export const behaviourKeys = ({ files, behaviour }: Rulebook): string[] => [
   ...(behaviour.events.when.length > 0 ? [wordFor('events', files.words.entry)] : []),
 ]
 
-/** Every key that an entry of the game may have at its top, whatever its kind, in the order in which they are written. */
+/**
+ * Every key that an entry of the game may have at its top, whatever its kind, in the order in which they are written.
+ */
 export const entryKeys = (rulebook: Rulebook): string[] => [
   ...fileKeys(rulebook),
   ...rulebook.catalogue.fields.map(({ key }) => key),

@@ -52,7 +52,8 @@ export function lostName(
     message:
       elsewhere === null
         ? `“${where}” names “${name}”, and there is no such ${wanted}${orNearest(near)}`
-        : `“${where}” names “${name}”, which is ${withArticle(targetWords[elsewhere])}${to.includes(elsewhere) ? ' of another kind' : ` and no ${wanted}`}`,
+        : `“${where}” names “${name}”, which is ` +
+          `${withArticle(targetWords[elsewhere])}${to.includes(elsewhere) ? ' of another kind' : ` and no ${wanted}`}`,
     why: 'The game looks the name up when the thing is made, and gives up where it finds nothing.',
     mend: meant === null ? null : entryMend(renamed(line, meant)),
   }

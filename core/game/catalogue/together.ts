@@ -150,7 +150,9 @@ function eventsTogether(items: readonly TogetherFacts[], rulebook: Rulebook): [s
         title: 'Event that never happens',
         value: 'never',
         limit: 'something that sets it off',
-        message: `“${words(event)}” never happens: no event does “${event.after ?? ''}” to ${event.event.at ?? event.item}`,
+        message:
+          `“${words(event)}” never happens: no event does “${event.after ?? ''}” to ` +
+          `${event.event.at ?? event.item}`,
         why: 'What follows on something waits until that is done.',
         mend: null,
       },

@@ -16,7 +16,8 @@ export const catalogueSentences: SentencesOf = (rulebook) => {
     ...catalogue.fields.map(({ key, title, value, kinds, needed, unique, described }) =>
       of(
         `catalogue.fields.${key}`,
-        `The entry ${needed ? 'says' : 'may say'} “${key}” (${title.toLowerCase()}): ${valueWords(value)}${unique ? ', said by no other' : ''}.`,
+        `The entry ${needed ? 'says' : 'may say'} “${key}” (${title.toLowerCase()}): ` +
+          `${valueWords(value)}${unique ? ', said by no other' : ''}.`,
         described || 'The game’s catalogue has a line for it.',
         kinds,
       ),
@@ -34,7 +35,8 @@ export const catalogueSentences: SentencesOf = (rulebook) => {
       ? [
           of(
             'catalogue.rows',
-            `“${catalogue.rows.key}” has a row for ${catalogue.rows.everyLook ? 'each look' : 'looks'}: ${catalogue.rows.fields.map(({ key, value }) => `${key} (${valueWords(value)})`).join('; ')}.`,
+            `“${catalogue.rows.key}” has a row for ${catalogue.rows.everyLook ? 'each look' : 'looks'}: ` +
+              `${catalogue.rows.fields.map(({ key, value }) => `${key} (${valueWords(value)})`).join('; ')}.`,
             'Each look stands in the catalogue by itself.',
             catalogue.rows.kinds,
           ),
@@ -52,7 +54,10 @@ export const catalogueSentences: SentencesOf = (rulebook) => {
 function donorSentence(kind: string, asked: boolean, donors: Rulebook['stock']['donors']): string | null {
   const fitting = donors.filter(({ kinds }) => kinds === null || kinds.includes(kind))
   if (fitting.length === 0) return null
-  return `It ${asked ? 'has to be' : 'may be'} like a thing of the game: ${fitting.map(({ title }) => title).join(', ')}.`
+  return (
+    `It ${asked ? 'has to be' : 'may be'} like a thing of the game: ` +
+    `${fitting.map(({ title }) => title).join(', ')}.`
+  )
 }
 
 function eventSentences(
@@ -63,7 +68,8 @@ function eventSentences(
   return [
     of(
       'behaviour.events.when',
-      `Up to ${events.most} events an item, set off when it is ${events.when.map(({ word, title }) => `${word} (${title.toLowerCase()})`).join(', ')}.`,
+      `Up to ${events.most} events an item, set off when it is ` +
+        `${events.when.map(({ word, title }) => `${word} (${title.toLowerCase()})`).join(', ')}.`,
       'The game looks through them whenever something happens.',
     ),
     of(

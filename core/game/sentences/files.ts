@@ -18,7 +18,8 @@ export const filesSentences: SentencesOf = ({ files, maps, slots, title }) => {
       'files.mesh',
       mesh.writer === 'part-list'
         ? `A thing is a list of half-blocks in JSON, at ${paths.mesh}.`
-        : `Meshes are ${mesh.writer.toUpperCase()}${mesh.images === 'none' ? ' without pictures' : ''}, at ${paths.mesh}.`,
+        : `Meshes are ${mesh.writer.toUpperCase()}${mesh.images === 'none' ? ' without pictures' : ''}, at ` +
+            `${paths.mesh}.`,
       'The loader has a reader for one format.',
     ),
     ...(maps.roles.length === 0
@@ -26,7 +27,12 @@ export const filesSentences: SentencesOf = ({ files, maps, slots, title }) => {
       : [
           of(
             'files.texture',
-            `Maps are ${texture.writer.toUpperCase()}${texture.writer === 'tga' ? `, ${texture.packed ? 'packed or not' : 'not packed'}, first row at the ${texture.topDown ? 'top' : 'bottom'}` : ''}, at ${paths.map}.`,
+            `Maps are ${texture.writer.toUpperCase()}${
+              texture.writer === 'tga'
+                ? `, ${texture.packed ? 'packed or not' : 'not packed'}, first row at the ` +
+                  `${texture.topDown ? 'top' : 'bottom'}`
+                : ''
+            }, at ${paths.map}.`,
             'A picture that has to be converted while playing holds everything up.',
           ),
         ]),
@@ -53,7 +59,8 @@ export const filesSentences: SentencesOf = ({ files, maps, slots, title }) => {
       'files.archive',
       archive.writer === 'folder'
         ? `Files lie loose in the game’s own folders, of at most ${megabytes} MiB together.`
-        : `A pack is a ZIP, ${archive.writer === 'zip-stored' ? 'stored and not deflated' : 'deflated'}, of at most ${megabytes} MiB.`,
+        : `A pack is a ZIP, ${archive.writer === 'zip-stored' ? 'stored and not deflated' : 'deflated'}, of at ` +
+            `most ${megabytes} MiB.`,
       'The loader sets aside memory for that much.',
     ),
     ...(archive.base === null
@@ -61,7 +68,8 @@ export const filesSentences: SentencesOf = ({ files, maps, slots, title }) => {
       : [
           of(
             'files.archive.base',
-            `Packs are read in the order of their names and later ones win; the game’s own ${archive.base} is never written.`,
+            `Packs are read in the order of their names and later ones win; the game’s own ${archive.base} is ` +
+              'never written.',
             'The game’s builder writes its own pack anew, and whatever was put into it is gone.',
           ),
         ]),
@@ -69,14 +77,16 @@ export const filesSentences: SentencesOf = ({ files, maps, slots, title }) => {
       ? of('files.manifest', 'No list of files is asked.', 'The game reads whatever lies in its folders.')
       : of(
           'files.manifest',
-          `Every file is listed with its size${manifest.checksums === 'none' ? '' : ' and SHA-256'} at ${manifest.path}: ${written(manifest)}.`,
+          `Every file is listed with its size${manifest.checksums === 'none' ? '' : ' and SHA-256'} at ` +
+            `${manifest.path}: ${written(manifest)}.`,
           'A file that was damaged on the way is known before it is read.',
         ),
     ...(slots
       ? [
           of(
             'slots',
-            `Each item stands at one of ${slots.listed.length} listed slots, ${slots.described}, instead of what is there.`,
+            `Each item stands at one of ${slots.listed.length} listed slots, ${slots.described}, instead of ` +
+              'what is there.',
             `${title} has no room for new things: its list is of fixed length.`,
           ),
         ]

@@ -17,7 +17,8 @@ export const levelsSentences: SentencesOf = (rulebook) => {
         `levelsAsked.${each.level}`,
         'From far off the game draws fewer triangles, or the whole view slows down.',
         asked(
-          `${above} a level ${each.level} with at most ${each.mostShare * 100} % of them, drawn from ${each.fromDistance} ${space.unit.plural} on.`,
+          `${above} a level ${each.level} with at most ${each.mostShare * 100} % of them, drawn from ` +
+            `${each.fromDistance} ${space.unit.plural} on.`,
         ),
       ),
     ),
@@ -27,7 +28,9 @@ export const levelsSentences: SentencesOf = (rulebook) => {
       'levelsAsked.shadow',
       'Shadows are drawn several times a frame.',
       asked(
-        `${above} a ${levels.shadow.closed ? 'closed ' : ''}shadow mesh with at most ${levels.shadow.mostShare * 100} % of them${levels.shadow.orALevel ? ', or one of the levels again' : ''}.`,
+        `${above} a ${levels.shadow.closed ? 'closed ' : ''}shadow mesh with at most ` +
+          `${levels.shadow.mostShare * 100} % of ` +
+          `them${levels.shadow.orALevel ? ', or one of the levels again' : ''}.`,
       ),
     ),
     ...(levels.sameMaterials

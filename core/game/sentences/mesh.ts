@@ -21,7 +21,8 @@ export const meshSentences: SentencesOf = (rulebook) => [
   ),
   ...ofKinds(rulebook, 'mesh', 'mesh.sections', 'It draws a section at a time, from a list of so many.', ({ mesh }) =>
     mesh?.sections
-      ? `At most ${mesh.sections.most} sections, which are triangles of one material and part, of ${formatCount(mesh.sections.corners)} corners each.`
+      ? `At most ${mesh.sections.most} sections, which are triangles of one material and part, of ` +
+        `${formatCount(mesh.sections.corners)} corners each.`
       : null,
   ),
   ...ofKinds(rulebook, 'mesh', 'mesh.halfBlocks', 'Each is kept as a thing of its own.', ({ mesh }) =>

@@ -20,7 +20,8 @@ export const namesSentences: SentencesOf = ({ names, materials, maps }) => {
       ? [
           of(
             'names.reserved',
-            `Not taken as names: ${names.reserved.slice(0, 4).join(', ')}${names.reserved.length > 4 ? ` and ${names.reserved.length - 4} more` : ''}.`,
+            'Not taken as names: ' +
+              `${names.reserved.slice(0, 4).join(', ')}${names.reserved.length > 4 ? ` and ${names.reserved.length - 4} more` : ''}.`,
             'Some disks take them for devices.',
           ),
         ]
@@ -30,7 +31,8 @@ export const namesSentences: SentencesOf = ({ names, materials, maps }) => {
       naming.form === 'marks'
         ? `A material is written name${naming.surfaceMark}surface${naming.flagMark}flag${naming.flagMark}flag.`
         : naming.form === 'path'
-          ? `A material’s name is the path of its ${naming.ofRole} map from the game’s folder, without ending, up to ${naming.longest} signs.`
+          ? `A material’s name is the path of its ${naming.ofRole} map from the game’s folder, without ending, up ` +
+            `to ${naming.longest} signs.`
           : 'A material’s name is a name and nothing more.',
       naming.form === 'path'
         ? 'The loader takes the name for the path of a file, and keeps it in a field of fixed length.'
@@ -41,7 +43,8 @@ export const namesSentences: SentencesOf = ({ names, materials, maps }) => {
       : [
           of(
             'maps.roles',
-            `Names of maps end in ${maps.roles.map(({ ending, title }) => `${ending} (${title.toLowerCase()})`).join(', ')}.`,
+            'Names of maps end in ' +
+              `${maps.roles.map(({ ending, title }) => `${ending} (${title.toLowerCase()})`).join(', ')}.`,
             'The loader knows a map by the end of its name.',
           ),
         ]),

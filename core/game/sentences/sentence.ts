@@ -7,7 +7,10 @@ export type Topic = (typeof topics)[number]
 /** One demand of a game, for people: what it is, with its number, and why games ask it. */
 export interface RuleSentence {
   topic: Topic
-  /** The field of the rulebook that says it, and what it is told apart by: `kinds.2.mesh.triangles`, `maps.roles.colour`. */
+  /**
+   * The field of the rulebook that says it, and what it is told apart by: `kinds.2.mesh.triangles`,
+   * `maps.roles.colour`.
+   */
   field: string
   /** The kinds that it is about; null for all. */
   kinds: string[] | null

@@ -29,7 +29,8 @@ export const solidsSentences: SentencesOf = (rulebook) => {
     ),
     ...ofKinds(rulebook, 'solids', 'solids.count', 'Every body is tried against every solid.', (kind) =>
       kind.solids
-        ? `At most ${plural(solids.mostPerItem, 'solid')}, hulls of up to ${solids.hullPoints} points, named ${solids.name}${solids.childOfPart ? ', below the part they belong to' : ''}.`
+        ? `At most ${plural(solids.mostPerItem, 'solid')}, hulls of up to ${solids.hullPoints} points, named ` +
+          `${solids.name}${solids.childOfPart ? ', below the part they belong to' : ''}.`
         : null,
     ),
     ...(solids.layers.length > 0

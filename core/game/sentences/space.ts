@@ -17,7 +17,8 @@ export const spaceSentences: SentencesOf = ({ space }) => {
     of('unit', `1 ${unit.name} is ${unit.metres} m.`, 'A thing made in another unit is a toy or a tower.'),
     of(
       'figure',
-      `The figure is ${figure.height} ${unit.plural} tall and ${figure.width} wide, sees from ${figure.eyeHeight}, steps up ${figure.stepHeight} and walks up to ${figure.slopeDegrees}°.`,
+      `The figure is ${figure.height} ${unit.plural} tall and ${figure.width} wide, sees from ` +
+        `${figure.eyeHeight}, steps up ${figure.stepHeight} and walks up to ${figure.slopeDegrees}°.`,
       'Stairs, tables and gaps are right or wrong beside it.',
     ),
     of(

@@ -25,7 +25,9 @@ export const surfaceSentences: SentencesOf = (rulebook) => {
       : [
           of(
             'maps',
-            `Maps have sides of ${maps.smallestPixels} to ${formatCount(maps.largestPixels)} pixels${maps.powersOfTwo ? ', powers of two' : ''}, up to ${maps.widestAspect} : 1${maps.mipmaps === 'all' ? ', with all mipmaps' : maps.mipmaps === 'none' ? ', without mipmaps' : ''}.`,
+            `Maps have sides of ${maps.smallestPixels} to ${formatCount(maps.largestPixels)} ` +
+              `pixels${maps.powersOfTwo ? ', powers of two' : ''}, up to ${maps.widestAspect} : ` +
+              `1${maps.mipmaps === 'all' ? ', with all mipmaps' : maps.mipmaps === 'none' ? ', without mipmaps' : ''}.`,
             'The card lays pictures out in such sizes, and draws far things from the smaller ones.',
           ),
         ]),
@@ -35,7 +37,8 @@ export const surfaceSentences: SentencesOf = (rulebook) => {
     ...maps.roles.map((role) =>
       of(
         `maps.roles.${role.role}`,
-        `${role.title}: ${channelWords(role)}; ${role.colourSpace === 'srgb' ? 'sRGB' : 'data'}${role.preferred === 'none' ? ', plain pixels' : `, ${role.codecs.map((codec) => codec.toUpperCase()).join(' or ')}`}${role.normalY === null ? '' : `, Y ${role.normalY}`}.`,
+        `${role.title}: ${channelWords(role)}; ` +
+          `${role.colourSpace === 'srgb' ? 'sRGB' : 'data'}${role.preferred === 'none' ? ', plain pixels' : `, ${role.codecs.map((codec) => codec.toUpperCase()).join(' or ')}`}${role.normalY === null ? '' : `, Y ${role.normalY}`}.`,
         'Each channel is read as what it stands for, whatever was meant.',
       ),
     ),
@@ -59,7 +62,8 @@ export const surfaceSentences: SentencesOf = (rulebook) => {
     ...materials.shadingModels.map(({ name, title, requires, forbids, flag }) =>
       of(
         `materials.shadingModels.${name}`,
-        `Shading ${name}, ${title.charAt(0).toLowerCase()}${title.slice(1)}: needs ${requires.join(', ') || 'no map'}${forbids.length > 0 ? `, takes no ${forbids.join(' and no ')}` : ''}${flag === null ? '' : `; asked for by the flag ${flag}`}.`,
+        `Shading ${name}, ${title.charAt(0).toLowerCase()}${title.slice(1)}: needs ` +
+          `${requires.join(', ') || 'no map'}${forbids.length > 0 ? `, takes no ${forbids.join(' and no ')}` : ''}${flag === null ? '' : `; asked for by the flag ${flag}`}.`,
         'A map that the shading does not know is memory lost, and one that it misses is black.',
       ),
     ),

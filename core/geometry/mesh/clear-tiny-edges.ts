@@ -46,8 +46,8 @@ const allowances: readonly Allowance[] = [
 ]
 
 /**
- * Takes away what cannot be built of half-blocks whose sides are at least so long: slivers are cut the other way together
- * with their neighbour, long ones in their middle, short edges are collapsed, and what is left is dropped.
+ * Takes away what cannot be built of half-blocks whose sides are at least so long: slivers are cut the other way
+ * together with their neighbour, long ones in their middle, short edges are collapsed, and what is left is dropped.
  * @param positions 3 numbers a corner
  * @param indices 3 a triangle
  * @param surfaces for each triangle the surface that it is of: only triangles of one are cut the other way
@@ -144,7 +144,9 @@ class Clearing extends ChangingTriangles {
     return small.sort((a, b) => shortestSide[a] - shortestSide[b] || a - b)
   }
 
-  /** A triangle and the neighbour beside one of its sides, cut the other way, where that leaves the smaller one larger. */
+  /**
+   * A triangle and the neighbour beside one of its sides, cut the other way, where that leaves the smaller one larger.
+   */
   private flip(
     triangle: number,
     around: ReadonlyMap<number, number[]>,

@@ -2,8 +2,8 @@ import { decomposeMatrix } from '../../maths/matrices.ts'
 import { cross, dot, lengthOf, unit, type Vector3 } from '../../maths/vectors.ts'
 
 /**
- * A right-angled half of a triangle, placed: unturned, its right angle stands at `at`, its sides lie along +X and +Y, and
- * its front is seen from +Z by the right-hand rule on these numbers.
+ * A right-angled half of a triangle, placed: unturned, its right angle stands at `at`, its sides lie along +X and +Y,
+ * and its front is seen from +Z by the right-hand rule on these numbers.
  */
 export interface HalfBlock {
   at: Vector3
@@ -21,7 +21,9 @@ export interface HalfBlockCuts {
   shortestSide: Float64Array
 }
 
-/** Cuts whose halves are as large to within this share count as equal, so that rounded numbers are cut the same again. */
+/**
+ * Cuts whose halves are as large to within this share count as equal, so that rounded numbers are cut the same again.
+ */
 const EQUAL_SHARE = 1e-3
 
 /**
@@ -57,7 +59,9 @@ export function cutIntoHalfBlocks(positions: ArrayLike<number>, indices: ArrayLi
   return { apex, shortestSide }
 }
 
-/** The shortest side at the right angles when the height from `top` onto `from`–`to` is cut; 0 where it falls outside. */
+/**
+ * The shortest side at the right angles when the height from `top` onto `from`–`to` is cut; 0 where it falls outside.
+ */
 function shortestOfCut(positions: ArrayLike<number>, from: number, to: number, top: number): number {
   const [ax, ay, az] = [positions[from], positions[from + 1], positions[from + 2]]
   const [ux, uy, uz] = [positions[to] - ax, positions[to + 1] - ay, positions[to + 2] - az]
@@ -70,8 +74,8 @@ function shortestOfCut(positions: ArrayLike<number>, from: number, to: number, t
 }
 
 /**
- * The two half-blocks of each triangle, in the order of the triangles: first the half beside the end of the side that is
- * cut, then the one beside its beginning. A triangle without area has none.
+ * The two half-blocks of each triangle, in the order of the triangles: first the half beside the end of the side that
+ * is cut, then the one beside its beginning. A triangle without area has none.
  *
  * @example const blocks = halfBlocksOf(positions, indices) // twice as many as triangles
  */

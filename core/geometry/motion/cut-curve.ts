@@ -1,8 +1,8 @@
 import { curveSize, valueAt, type Curve } from '../../maths/curve.ts'
 
 /**
- * A stretch of a curve as a curve of its own that begins at 0. Where it is cut a key is put; what leads through its keys
- * in a bow is put straight, with keys so many a second.
+ * A stretch of a curve as a curve of its own that begins at 0. Where it is cut a key is put; what leads through its
+ * keys in a bow is put straight, with keys so many a second.
  *
  * @example cutCurve(curve, 2, 5, 30) // lasts 3 s
  */

@@ -18,8 +18,8 @@ const DENSE = 4
 /**
  * Puts the keys of a curve on a grid of so many a second and leaves out those that the others give within the error
  * (splitting where it is largest: Douglas & Peucker 1973, over time). The error is measured at all old keys and between
- * them, so that it holds at any time. Where the curve is faster than the grid the error is larger than allowed, and told.
- * Jumps stay jumps, at the nearest time of the grid.
+ * them, so that it holds at any time. Where the curve is faster than the grid the error is larger than allowed, and
+ * told. Jumps stay jumps, at the nearest time of the grid.
  * @param allowed in game units, degrees, or parts of one
  * @param span seconds over which the grid lies; curves of one thing share it, so that their keys stand at the same times
  *

@@ -35,8 +35,8 @@ export function hangingLine(from: Vector3, to: Vector3, slack: number, count: nu
 }
 
 /**
- * The parameter of the catenary of a length over a distance and a rise: where 2a·sinh(across / 2a) is √(length² − rise²),
- * found by halving.
+ * The parameter of the catenary of a length over a distance and a rise: where 2a·sinh(across / 2a) is √(length² −
+ * rise²), found by halving.
  */
 function parameterOf(across: number, rise: number, length: number): number {
   const wanted = Math.sqrt(Math.max(0, length * length - rise * rise)) / across

@@ -102,5 +102,8 @@ export function layoutSvg({ triangles }: Pick<UvLayout, 'triangles'>, side: numb
       `${number(triangles[at + each * 2])} ${number(triangles[at + each * 2 + 1])}`
     paths.push(`M${corner(0)}L${corner(1)}L${corner(2)}Z`)
   }
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}" viewBox="0 0 ${side} ${side}"><path fill="#dfeae3" fill-opacity="0.6" stroke="#1d5a4c" stroke-width="0.75" d="${paths.join('')}"/></svg>\n`
+  return (
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}" viewBox="0 0 ${side} ${side}"><path ` +
+    `fill="#dfeae3" fill-opacity="0.6" stroke="#1d5a4c" stroke-width="0.75" d="${paths.join('')}"/></svg>\n`
+  )
 }

@@ -47,11 +47,24 @@ describe('COLLADA', () => {
 
   it('lays pictures where effect, geometry and binding say: on the second UVs, mirrored, repeated and moved', async () => {
     const sources =
-      '<source id="t"><float_array id="ta" count="8">0 0 1 0 1 1 0 1</float_array><technique_common><accessor source="#ta" count="4" stride="2"/></technique_common></source>'
-    const mesh = `<polylist count="1" material="felt">${input}<input semantic="TEXCOORD" source="#t" offset="0" set="1"/><input semantic="TEXCOORD" source="#t" offset="0" set="4"/><vcount>4</vcount><p>0 1 2 3</p></polylist>`
-    const effect = `<library_images><image id="i"><init_from>felt.png</init_from></image></library_images><library_effects><effect id="e"><profile_COMMON><newparam sid="surface"><surface type="2D"><init_from>i</init_from></surface></newparam><newparam sid="sampler"><sampler2D><source>surface</source><wrap_s>MIRROR</wrap_s></sampler2D></newparam><technique sid="c"><lambert><diffuse><texture texture="sampler" texcoord="UVB"><extra><technique profile="ANY"><repeatU>2</repeatU><repeatV>3</repeatV><offsetU>0.25</offsetU><offsetV>0.5</offsetV></technique></extra></texture></diffuse></lambert></technique></profile_COMMON></effect></library_effects><library_materials><material id="m" name="Felt"><instance_effect url="#e"/></material></library_materials>`
+      '<source id="t"><float_array id="ta" count="8">0 0 1 0 1 1 0 1</float_array><technique_common><accessor ' +
+      'source="#ta" count="4" stride="2"/></technique_common></source>'
+    const mesh =
+      `<polylist count="1" material="felt">${input}<input semantic="TEXCOORD" source="#t" offset="0" ` +
+      'set="1"/><input semantic="TEXCOORD" source="#t" offset="0" set="4"/><vcount>4</vcount><p>0 1 2 ' +
+      '3</p></polylist>'
+    const effect =
+      '<library_images><image ' +
+      'id="i"><init_from>felt.png</init_from></image></library_images><library_effects><effect ' +
+      'id="e"><profile_COMMON><newparam sid="surface"><surface ' +
+      'type="2D"><init_from>i</init_from></surface></newparam><newparam ' +
+      'sid="sampler"><sampler2D><source>surface</source><wrap_s>MIRROR</wrap_s></sampler2D></newparam><technique ' +
+      'sid="c"><lambert><diffuse><texture texture="sampler" texcoord="UVB"><extra><technique ' +
+      'profile="ANY"><repeatU>2</repeatU><repeatV>3</repeatV><offsetU>0.25</offsetU><offsetV>0.5</offsetV></technique></extra></texture></diffuse></lambert></technique></profile_COMMON></effect></library_effects><library_materials><material id="m" name="Felt"><instance_effect url="#e"/></material></library_materials>'
     const bound =
-      '<instance_geometry url="#g"><bind_material><technique_common><instance_material symbol="felt" target="#m"><bind_vertex_input semantic="UVB" input_semantic="TEXCOORD" input_set="4"/></instance_material></technique_common></bind_material></instance_geometry>'
+      '<instance_geometry url="#g"><bind_material><technique_common><instance_material symbol="felt" ' +
+      'target="#m"><bind_vertex_input semantic="UVB" input_semantic="TEXCOORD" ' +
+      'input_set="4"/></instance_material></technique_common></bind_material></instance_geometry>'
     const text = dae(mesh)
       .replace('<library_geometries>', `${effect}<library_geometries>`)
       .replace('<vertices', `${sources}<vertices`)
@@ -137,7 +150,8 @@ describe('COLLADA', () => {
 
   it('expands no entities, so a bomb of them stays small', async () => {
     const bomb =
-      '<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;&a;&a;">]><COLLADA>&b;</COLLADA>'
+      '<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aaaaaaaaaa"><!ENTITY b ' +
+      '"&a;&a;&a;&a;&a;&a;&a;&a;&a;&a;">]><COLLADA>&b;</COLLADA>'
     await expect(read('a.dae', bomb)).rejects.toThrow(/its XML is broken/)
   })
 })

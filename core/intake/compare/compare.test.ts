@@ -100,25 +100,29 @@ describe('a newer source', () => {
     })
   })
 
-  it('keeps textures and what was said, takes the mesh of the same name, and leaves the item alone until it is accepted', async () => {
-    const [{ item, files }] = await bringIn(
-      demoSources('boathouse_gate'),
-      'prop',
-      { metresPerUnit: 0.01, up: '+z' },
-      [],
-    )
-    const bytesOf = async (sha256: string) => files.find((each) => each.sha256 === sha256)?.file.bytes ?? null
-    const newer = textFile(
-      'saved again/BOATHOUSE_GATE.obj',
-      'mtllib Boathouse gate.v2.mtl\no Arch stone.001\nv 0 0 0\nv 100 0 0\nv 0 100 0\nusemtl Iron strap\nf 1 2 3\n',
-    )
-    const found = await readNewer(item, [newer], bytesOf)
-    expect(found.main).toBe(newer.path)
-    expect(found.sources).toHaveLength(item.sources.length)
-    expect(found.change.triangles).toEqual({ before: 38_098, after: 1 })
-    expect(found.change.parts.find((each) => each.name === 'Left leaf')).toMatchObject({ state: 'gone', after: null })
-    expect(item.main).toBe('boathouse_gate.obj')
-  })
+  it(
+    'keeps textures and what was said, takes the mesh of the same name, and leaves the item alone until it is ' +
+      'accepted',
+    async () => {
+      const [{ item, files }] = await bringIn(
+        demoSources('boathouse_gate'),
+        'prop',
+        { metresPerUnit: 0.01, up: '+z' },
+        [],
+      )
+      const bytesOf = async (sha256: string) => files.find((each) => each.sha256 === sha256)?.file.bytes ?? null
+      const newer = textFile(
+        'saved again/BOATHOUSE_GATE.obj',
+        'mtllib Boathouse gate.v2.mtl\no Arch stone.001\nv 0 0 0\nv 100 0 0\nv 0 100 0\nusemtl Iron strap\nf 1 2 3\n',
+      )
+      const found = await readNewer(item, [newer], bytesOf)
+      expect(found.main).toBe(newer.path)
+      expect(found.sources).toHaveLength(item.sources.length)
+      expect(found.change.triangles).toEqual({ before: 38_098, after: 1 })
+      expect(found.change.parts.find((each) => each.name === 'Left leaf')).toMatchObject({ state: 'gone', after: null })
+      expect(item.main).toBe('boathouse_gate.obj')
+    },
+  )
 
   it('is refused in a sentence when it cannot be read, or when nobody knows which mesh is meant', async () => {
     const [{ item, files }] = await bringIn(demoSources('mooring_bell'), 'mover', {}, [])

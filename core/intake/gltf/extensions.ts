@@ -115,7 +115,9 @@ function useUsualModel(document: Document, material: Material): void {
     noteGivenUp(document, {
       what: 'Shine by map',
       where: material.getName(),
-      message: `${material.getName()} has a map of gloss and reflection in the archived specular-glossiness model; its overall gloss is kept, the map is left out`,
+      message:
+        `${material.getName()} has a map of gloss and reflection in the archived specular-glossiness model; its ` +
+        'overall gloss is kept, the map is left out',
       why: 'Games of this kind read roughness and metalness.',
     })
   }

@@ -47,7 +47,9 @@ export function bakeMorphTargets(document: Document): void {
       noteGivenUp(document, {
         what: 'Motion between shapes',
         where: animation.getName(),
-        message: `The clip “${animation.getName()}” moves ${channel.getTargetNode()?.getName() ?? 'a part'} from shape to shape; that motion is left out`,
+        message:
+          `The clip “${animation.getName()}” moves ${channel.getTargetNode()?.getName() ?? 'a part'} from shape ` +
+          'to shape; that motion is left out',
         why: 'Games of this kind move groups and bones, not single vertices.',
       })
       channel.dispose()
@@ -66,7 +68,9 @@ function bakeInto(document: Document, node: Node, mesh: Mesh, targets: number): 
   noteGivenUp(document, {
     what: 'Shapes to morph between',
     where: node.getName(),
-    message: `${node.getName()} has ${targets} ${targets === 1 ? 'shape' : 'shapes'} to morph to; ${used === 0 ? 'it stays as it is without them' : 'it stays as the file’s own weights have it'}`,
+    message:
+      `${node.getName()} has ${targets} ${targets === 1 ? 'shape' : 'shapes'} to morph to; ` +
+      `${used === 0 ? 'it stays as it is without them' : 'it stays as the file’s own weights have it'}`,
     why: 'Games of this kind move groups and bones, not single vertices.',
   })
 }

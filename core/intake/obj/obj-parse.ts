@@ -244,7 +244,8 @@ class ObjReader {
     if (!Number.isInteger(written) || index < 0 || index >= count) {
       const { scanner } = this
       throw this.wrong(
-        `line ${scanner.lineNumber}, “${scanner.line()}”, asks for ${what} ${scanner.text(from, Math.min(to, from + 20))}; there are ${count} so far`,
+        `line ${scanner.lineNumber}, “${scanner.line()}”, asks for ${what} ` +
+          `${scanner.text(from, Math.min(to, from + 20))}; there are ${count} so far`,
         'Export the model again.',
       )
     }

@@ -67,7 +67,8 @@ export const checkParts: OddityCheck = ({ document }) => {
   add(
     'names-repeat',
     repeated.map((node) => ({ name: node.getName() })),
-    `The names ${listed([...new Set(repeated.map((node) => getNodeExtras(node).writtenName ?? ''))])} stand more than once; they are told apart by numbers`,
+    `The names ${listed([...new Set(repeated.map((node) => getNodeExtras(node).writtenName ?? ''))])} stand ` +
+      'more than once; they are told apart by numbers',
   )
   add(
     'names-empty',

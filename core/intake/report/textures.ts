@@ -35,7 +35,9 @@ export const checkTextures: OddityCheck = ({ document, sources }) => {
     odd.push({
       id: 'texture-path',
       where: onDisk[0],
-      message: `${onDisk.length === 1 ? 'A texture path points' : `${onDisk.length} texture paths point`} to a folder of one computer: ${listed(onDisk.slice(0, 1))}`,
+      message:
+        `${onDisk.length === 1 ? 'A texture path points' : `${onDisk.length} texture paths point`} to a folder of ` +
+        `one computer: ${listed(onDisk.slice(0, 1))}`,
       mend: null,
     })
   const sizes = new Map(root.listTextures().map((texture) => [texture.getName(), texture.getSize() ?? [0, 0]]))

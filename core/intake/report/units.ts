@@ -26,7 +26,9 @@ export const checkUnit: OddityCheck = ({ document }) => {
     {
       id: 'unit-implausible',
       where: '',
-      message: `In ${unitName(units.metresPerUnit)} (${units.from}) its longest side is ${length(metres)}; it is probably ${slip}: in ${unitName(mended)} it is ${length(metres * best)}`,
+      message:
+        `In ${unitName(units.metresPerUnit)} (${units.from}) its longest side is ${length(metres)}; it is ` +
+        `probably ${slip}: in ${unitName(mended)} it is ${length(metres * best)}`,
       mend: { do: 'set-unit', metresPerUnit: mended, label: `Read it in ${unitName(mended)}` },
     },
   ]

@@ -27,8 +27,8 @@ export interface ColladaExport {
 }
 
 /**
- * An item as COLLADA 1.4.1 (Khronos, 2008): its tree with the names that nodes have, triangles with normals, every set of
- * UVs and colours of corners, materials with pictures, bones with weights, and every clip.
+ * An item as COLLADA 1.4.1 (Khronos, 2008): its tree with the names that nodes have, triangles with normals, every set
+ * of UVs and colours of corners, materials with pictures, bones with weights, and every clip.
  *
  * @example const { dae } = exportCollada(document, { unit: { name: 'inch', metres: 0.0254 }, up: 'Z_UP', stem: 'gate' })
  */

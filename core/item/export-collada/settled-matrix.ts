@@ -11,8 +11,8 @@ const MOST_ROUNDS = 100
 
 /**
  * The matrix of a place, as it stays when the file is read, taken apart into 32-bit numbers and written again. Rounding
- * moves the last digit of a turn at each such round, so that it is followed until it comes back to where it was: what is
- * written is the least of those that it then goes round.
+ * moves the last digit of a turn at each such round, so that it is followed until it comes back to where it was: what
+ * is written is the least of those that it then goes round.
  *
  * @param still what stays as its node has it, and is not read out of the matrix
  *

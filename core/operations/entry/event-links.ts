@@ -6,7 +6,9 @@ import { entryOf } from './set-entry.ts'
 
 type Place = [number, number, number]
 
-/** An event of an item as it would be drawn: from the middle of what sets it off to the middle of what it does it to. */
+/**
+ * An event of an item as it would be drawn: from the middle of what sets it off to the middle of what it does it to.
+ */
 export interface EventLink {
   from: Place
   /** Null where it is done to something that is not of the item. */

@@ -91,7 +91,9 @@ export interface FoldedGlow {
 export const glowGivenUp = (name: string, share: number): GivenUp => ({
   what: 'Glow of another colour',
   where: name,
-  message: `${name} glows in another colour than it has on ${Math.round(share * 100)} % of its picture; there its colour became the glow’s`,
+  message:
+    `${name} glows in another colour than it has on ${Math.round(share * 100)} % of its picture; there its colour ` +
+    'became the glow’s',
   why: 'The game’s glow is the colour map times a mask.',
 })
 

@@ -51,7 +51,9 @@ export interface Tray {
   indices: Uint32Array
 }
 
-/** Puts trays in the place of all that is drawn: a part each, without normals and UVs, which half-blocks do not have. */
+/**
+ * Puts trays in the place of all that is drawn: a part each, without normals and UVs, which half-blocks do not have.
+ */
 export function putTrays(document: Document, trays: readonly Tray[]): void {
   const scene = itemScene(document)
   for (const { node, mesh } of listViewParts(document)) {

@@ -103,7 +103,9 @@ function writeSplit(document: Document, mesh: Mesh, held: HeldMesh, split: Retur
   writeWeights(document, mesh, tableWithAdded(held.table, firstCorner, added, split.between))
 }
 
-/** Rows of all corners in their new order, surface by surface: those that were there, then those halfway between two. */
+/**
+ * Rows of all corners in their new order, surface by surface: those that were there, then those halfway between two.
+ */
 function tableWithAdded(
   table: WeightTable,
   firstCorner: readonly number[],

@@ -62,7 +62,9 @@ export function arrangeBoneTree(document: Document, rulebook: Rulebook): string[
   ]
 }
 
-/** Bones that follow a part and are not named after it as the game wants; those of the game's own skeletons keep theirs. */
+/**
+ * Bones that follow a part and are not named after it as the game wants; those of the game's own skeletons keep theirs.
+ */
 export const wronglyNamed = (
   bones: readonly Node[],
   rulebook: Rulebook,

@@ -35,8 +35,8 @@ export interface StandingMarker {
 const HEIGHT_SLACK = 0.25
 
 /**
- * The markers of an item with their heights: above what is under them while nothing has moved, below the lowest point of
- * the whole motion. One that is sunk is looked for from as far above as it should stand.
+ * The markers of an item with their heights: above what is under them while nothing has moved, below the lowest point
+ * of the whole motion. One that is sunk is looked for from as far above as it should stand.
  *
  * @example const sunk = standingMarkers(document, rulebook).filter(({ above }) => (above ?? 0) < 0)
  */

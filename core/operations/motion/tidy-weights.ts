@@ -4,8 +4,8 @@ import { influenceSets } from './skin.ts'
 import { SUM_TOLERANCE } from './weight-faults.ts'
 
 /**
- * Weights as glTF wants them (glTF 2.0, section 3.7.3.3): no bone named twice at a corner, and a sum of 1 where it is off
- * by rounding alone. A sum that is further off stays, for check and loader speak of it.
+ * Weights as glTF wants them (glTF 2.0, section 3.7.3.3): no bone named twice at a corner, and a sum of 1 where it is
+ * off by rounding alone. A sum that is further off stays, for check and loader speak of it.
  * @returns whether anything was rewritten
  */
 export function tidyWeights(document: Document, primitive: Primitive): boolean {
@@ -54,7 +54,9 @@ export function tidyWeights(document: Document, primitive: Primitive): boolean {
 /** What rounding leaves of a sum at most: validators take two in ten million for each weight. */
 const EVEN = 1e-7
 
-/** Brings the weights of one corner to a sum of 1; what rounding leaves goes to the strongest, where it matters least. */
+/**
+ * Brings the weights of one corner to a sum of 1; what rounding leaves goes to the strongest, where it matters least.
+ */
 function evenOut(places: readonly { set: { weights: Float32Array }; at: number }[], sum: number): void {
   for (const { set, at } of places) set.weights[at] /= sum
   const [strongest, ...others] = [...places].sort((a, b) => b.set.weights[b.at] - a.set.weights[a.at])

@@ -50,7 +50,9 @@ export function groupedSolids(context: StepContext): { most: number; reason: str
   if (parts <= Math.min(MOST_ONE_BY_ONE, mostPerItem / SPLIT_HULLS)) return null
   return {
     most: mostPerItem,
-    reason: `${wanted}it has ${formatCount(parts)} parts to bump into and takes ${mostPerItem} solids: what lies together shares one.`,
+    reason:
+      `${wanted}it has ${formatCount(parts)} parts to bump into and takes ${mostPerItem} solids: what lies ` +
+      'together shares one.',
   }
 }
 

@@ -72,7 +72,8 @@ async function decodeKtx2(bytes: Uint8Array): Promise<DecodedImage> {
 const srgbFormats: ReadonlySet<number> = new Set([132, 134, 138, 146])
 
 /**
- * The blocks of a KTX2 file with all its levels, as a DDS file holds them; null where it holds something else, or packed once more.
+ * The blocks of a KTX2 file with all its levels, as a DDS file holds them; null where it holds something else, or
+ * packed once more.
  * @throws Error when the file is damaged
  */
 export function ktx2AsDds(bytes: Uint8Array): Uint8Array | null {

@@ -30,7 +30,9 @@ export const spaceRules: RuleFamily = {
         place: nowhere,
         value: `${axisWord(axes.up)} up`,
         limit: `${axisWord(space.up)} up`,
-        message: `The source has ${axisWord(axes.up)} up and ${axisWord(axes.forward)} forward; in the game it would lie on its side`,
+        message:
+          `The source has ${axisWord(axes.up)} up and ${axisWord(axes.forward)} forward; in the game it would lie ` +
+          'on its side',
         why: 'The loader takes the numbers as they are and cannot tell.',
         mend: { step: 'turn-axes', label: 'Turn axes', parameters: {} },
       })
@@ -64,7 +66,9 @@ export const spaceRules: RuleFamily = {
         place: placeOfParts(parts),
         value: formatLength(longest),
         limit: formatLength(space.largestItem),
-        message: `Its longest side is ${formatLength(longest)} ${space.unit.plural}; the figure is ${space.figure.height} tall`,
+        message:
+          `Its longest side is ${formatLength(longest)} ${space.unit.plural}; the figure is ` +
+          `${space.figure.height} tall`,
         why: 'A thing this large is nearly always in the wrong unit.',
         mend: { step: 'scale-to-game', label: 'Scale to game', parameters: {} },
       })
@@ -114,7 +118,9 @@ export const spaceRules: RuleFamily = {
           place: placeOfParts([part]),
           value: formatLength(middle),
           limit: formatLength(space.smallestDrawn),
-          message: `${part.name}: ${formatLength(middle)} ${space.unit.plural}; nothing under ${space.smallestDrawn} is drawn`,
+          message:
+            `${part.name}: ${formatLength(middle)} ${space.unit.plural}; nothing under ${space.smallestDrawn} is ` +
+            'drawn',
           why: 'Smaller things flicker and are skipped.',
           mend: null,
         })
@@ -156,7 +162,10 @@ function thinPieces(parts: readonly Part[], { space }: Rulebook): Finding[] {
       ),
       value: formatLength(smallest.width),
       limit: formatLength(space.smallestDrawn),
-      message: `${plural(thin.length, 'piece')} of ${names.join(', ')} ${thin.length === 1 ? 'is' : 'are'} thinner than ${space.smallestDrawn}, the thinnest ${formatLength(smallest.width)} ${space.unit.plural}${factor === null ? ' (flat)' : `; at ${Number(factor.toPrecision(3))} times the size all would be drawn`}`,
+      message:
+        `${plural(thin.length, 'piece')} of ${names.join(', ')} ${thin.length === 1 ? 'is' : 'are'} thinner than ` +
+        `${space.smallestDrawn}, the thinnest ${formatLength(smallest.width)} ` +
+        `${space.unit.plural}${factor === null ? ' (flat)' : `; at ${Number(factor.toPrecision(3))} times the size all would be drawn`}`,
       why: 'Smaller things flicker and are skipped.',
       mend:
         factor === null ? null : { step: 'set-size', label: 'Enlarge the item', parameters: { by: 'factor', factor } },

@@ -8,7 +8,9 @@ import { plural } from '../../support/wording.ts'
 import { placeOfParts } from '../places.ts'
 import type { Finding, RuleContext, RuleFamily } from '../rule.ts'
 
-/** Bodies of level geometry that the game tells apart: each known to the kind, turned as one sees it, cutting something. */
+/**
+ * Bodies of level geometry that the game tells apart: each known to the kind, turned as one sees it, cutting something.
+ */
 export const bodyRules: RuleFamily = {
   id: 'bodies',
   ofMeshes: true,

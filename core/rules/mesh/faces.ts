@@ -125,7 +125,9 @@ function backsSeen(parts: readonly Part[], eyeHeight: number): Finding[] {
       title: 'Faces inside out',
       where: insideOut.join(', '),
       place: place(insideOut),
-      message: `From outside ${percent} of what one sees are backs of faces, on ${worst.map((part) => part.name).join(', ')}`,
+      message:
+        `From outside ${percent} of what one sees are backs of faces, on ` +
+        `${worst.map((part) => part.name).join(', ')}`,
       why: 'Backs are not drawn: one sees through the thing.',
       mend: { step: 'turn-outward', label: 'Turn outward', parameters: {} },
     })
@@ -138,7 +140,9 @@ function backsSeen(parts: readonly Part[], eyeHeight: number): Finding[] {
       title: 'Inside without back faces',
       where: open.join(', '),
       place: place(open),
-      message: `${risky ? 'From outside' : `From a figure’s eyes, ${eyeHeight} up,`} one looks into ${open.join(', ')}, and there are no back faces: ${percent} of the picture`,
+      message:
+        `${risky ? 'From outside' : `From a figure’s eyes, ${eyeHeight} up,`} one looks into ${open.join(', ')}, ` +
+        `and there are no back faces: ${percent} of the picture`,
       why: 'Backs are not drawn: where an inside can be seen, one sees through the thing.',
       mend: { step: 'two-sided', label: 'Make two-sided', parameters: {} },
     })
@@ -161,7 +165,9 @@ function withoutOutside(parts: readonly Part[]): Finding[] {
       place: placeOfParts(twisted),
       value: String(twisted.length),
       limit: '0',
-      message: `${names.join(', ')} ${names.length === 1 ? 'has' : 'have'} a surface with one side only, like a twisted band`,
+      message:
+        `${names.join(', ')} ${names.length === 1 ? 'has' : 'have'} a surface with one side only, like a twisted ` +
+        'band',
       why: 'Such a surface has no outside to turn to, so half of it is always invisible.',
       mend: { step: 'two-sided', label: 'Make two-sided', parameters: {} },
     },

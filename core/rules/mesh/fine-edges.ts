@@ -36,7 +36,10 @@ export const fineEdgeRules: RuleFamily = {
         ),
         value: `${formatLength(edges[0].length)} ${unit}`,
         limit: `${formatLength(least)} ${unit}`,
-        message: `${plural(edges.length, 'edge')} under ${formatLength(least)} ${unit}, the shortest ${formatLength(edges[0].length)}, on ${where.slice(0, 3).join(', ')}${where.length > 3 ? ` and ${where.length - 3} more` : ''}`,
+        message:
+          `${plural(edges.length, 'edge')} under ${formatLength(least)} ${unit}, the shortest ` +
+          `${formatLength(edges[0].length)}, on ` +
+          `${where.slice(0, 3).join(', ')}${where.length > 3 ? ` and ${where.length - 3} more` : ''}`,
         why: 'The game cuts such geometry where things meet; what is finer than its cutter falls out and leaves holes.',
         mend: { step: 'weld', label: 'Join corners that lie so close', parameters: { distance: least } },
         distance: edges.length,

@@ -74,7 +74,11 @@ function checkBlocks({ document, rulebook }: RuleContext, most: number): Finding
       ),
       value: formatLength(shortest.side),
       limit: `${rules.shortestEdge} ${unit.plural}`,
-      message: `${plural(tiny.length, 'triangle')} of ${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} would have half-blocks with a side of ${formatLength(shortest.side)} or more; ${rules.shortestEdge} ${unit.plural} is the least${Number.isFinite(scale) ? `. At ${formatScale(scale)} times the size all would pass` : ''}`,
+      message:
+        `${plural(tiny.length, 'triangle')} of ` +
+        `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} would have ` +
+        `half-blocks with a side of ${formatLength(shortest.side)} or more; ${rules.shortestEdge} ${unit.plural} ` +
+        `is the least${Number.isFinite(scale) ? `. At ${formatScale(scale)} times the size all would pass` : ''}`,
       why: 'Smaller ones fall through the game’s grid.',
       mend: { step: 'clear-tiny-edges', label: 'Clear tiny edges', parameters: {} },
     })

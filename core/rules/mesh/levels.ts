@@ -54,7 +54,9 @@ export const levelRules: RuleFamily = {
           where: `level ${level}`,
           value: formatCount(count),
           limit: formatCount(limit),
-          message: `Level ${level} has ${formatCount(count)} triangles; at most ${mostShare * 100} % of ${formatCount(triangles)} are useful`,
+          message:
+            `Level ${level} has ${formatCount(count)} triangles; at most ${mostShare * 100} % of ` +
+            `${formatCount(triangles)} are useful`,
           why,
         })
       findings.push(...checkEachPart(parts, made, level, rulebook))
@@ -216,7 +218,9 @@ function checkLevelShapes(document: Document, rulebook: Rulebook): Finding[] {
         title: 'Level of another thing',
         value: formatLength(drift),
         limit: formatLength(longest * rulebook.levels.mostDrift),
-        message: `Level ${level} reaches ${formatLength(drift)} ${rulebook.space.unit.plural} beside the first; it holds other geometry`,
+        message:
+          `Level ${level} reaches ${formatLength(drift)} ${rulebook.space.unit.plural} beside the first; it holds ` +
+          'other geometry',
         why: 'From far off another thing would stand there.',
       })
     } else findings.push(...seenToSwitch(made, parts, rulebook, level))
@@ -262,7 +266,10 @@ function seenToSwitch(made: readonly Part[], parts: readonly Part[], rulebook: R
       place: placeOfParts(seen.map(({ part }) => part)),
       value: `${formatLength(seen[0].shift)} ${unit}`,
       limit: `${formatLength(noticed)} ${unit}`,
-      message: `${seen[0].part.name} lies ${formatLength(seen[0].shift)} ${unit} from the first level; from ${formatCount(each.fromDistance)} ${unit} on, where it is drawn, ${formatLength(noticed)} would be noticed`,
+      message:
+        `${seen[0].part.name} lies ${formatLength(seen[0].shift)} ${unit} from the first level; from ` +
+        `${formatCount(each.fromDistance)} ${unit} on, where it is drawn, ${formatLength(noticed)} would be ` +
+        'noticed',
       why: 'One sees the thing change when the game switches levels.',
       mend: {
         step: 'levels-and-shadow',

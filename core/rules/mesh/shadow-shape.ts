@@ -40,7 +40,9 @@ export function checkShadowShape(document: Document, parts: readonly Part[], rul
       place: placeOfParts(open),
       value: formatCount(open.length),
       limit: '0',
-      message: `${open.length === 1 ? open[0].name : `${formatCount(open.length)} shadow meshes`} ${open.length === 1 ? 'has' : 'have'} holes`,
+      message:
+        `${open.length === 1 ? open[0].name : `${formatCount(open.length)} shadow meshes`} ` +
+        `${open.length === 1 ? 'has' : 'have'} holes`,
       why: 'Light falls through holes of a shadow mesh.',
     })
   }
@@ -71,7 +73,9 @@ export function checkShadowShape(document: Document, parts: readonly Part[], rul
       place: placeOfParts(out.map((each) => each.shadow)),
       value: formatLength(out[0].by),
       limit: formatLength(limit),
-      message: `${out[0].shadow.name} stands ${formatLength(out[0].by)} ${rulebook.space.unit.plural} out of what it shades`,
+      message:
+        `${out[0].shadow.name} stands ${formatLength(out[0].by)} ${rulebook.space.unit.plural} out of what it ` +
+        'shades',
       why: 'What stands out throws its shadow on the thing itself.',
     })
   }

@@ -39,7 +39,9 @@ export const surfaceRules: RuleFamily = {
           doubles.parts,
           spotsOf(doubles.faulty, (each) => Array.from(each.faults.doubles, (triangle) => middleOf(each, triangle))),
         ),
-        message: `${plural(doubles.count, 'triangle')} ${doubles.count === 1 ? 'stands' : 'stand'} in the same place as another, on ${doubles.where}`,
+        message:
+          `${plural(doubles.count, 'triangle')} ${doubles.count === 1 ? 'stands' : 'stand'} in the same place as ` +
+          `another, on ${doubles.where}`,
         why: 'Two faces in one place flicker, and both are paid for.',
         mend: { step: 'clean-mesh', label: 'Drop doubles', parameters: { doubles: true } },
       })
@@ -167,7 +169,9 @@ function oneNode(parts: readonly Part[], asked: boolean): Finding[] {
       place: placeOfParts(parts),
       value: formatCount(parts.length),
       limit: '1',
-      message: `${formatCount(parts.length)} still parts are nodes of their own; the game stretches each about its own middle, so the thing comes apart`,
+      message:
+        `${formatCount(parts.length)} still parts are nodes of their own; the game stretches each about its own ` +
+        'middle, so the thing comes apart',
       why: 'Players may stretch what they place; only one node stays one thing.',
       mend: { step: 'join-parts', label: 'Join parts', parameters: {} },
     },

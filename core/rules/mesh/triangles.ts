@@ -43,7 +43,9 @@ export const triangleRules: RuleFamily = {
         place: placeOfParts(heaviest ? [heaviest] : []),
         value: formatCount(triangles),
         limit: formatCount(kind.mesh.triangles),
-        message: `${formatCount(triangles)} triangles; a ${kind.title.toLowerCase()} may have ${formatCount(kind.mesh.triangles)}`,
+        message:
+          `${formatCount(triangles)} triangles; a ${kind.title.toLowerCase()} may have ` +
+          `${formatCount(kind.mesh.triangles)}`,
         why: 'The game sets its frame time aside for so many triangles a thing.',
         mend,
       })
@@ -58,7 +60,9 @@ export const triangleRules: RuleFamily = {
         place: nowhere,
         value: formatCount(withSolids),
         limit: formatCount(kind.mesh.withSolids),
-        message: `View and solids have ${formatCount(withSolids)} triangles together; ${formatCount(kind.mesh.withSolids)} are allowed`,
+        message:
+          `View and solids have ${formatCount(withSolids)} triangles together; ` +
+          `${formatCount(kind.mesh.withSolids)} are allowed`,
         why: 'Both are kept in the same memory.',
         mend,
       })
@@ -75,7 +79,9 @@ export const triangleRules: RuleFamily = {
         place: placeOfParts([part]),
         value: formatCount(corners),
         limit: formatCount(kind.mesh.cornersPerPart),
-        message: `${part.name} has ${formatCount(corners)} corners; ${formatCount(kind.mesh.cornersPerPart)} a part are read`,
+        message:
+          `${part.name} has ${formatCount(corners)} corners; ${formatCount(kind.mesh.cornersPerPart)} a part are ` +
+          'read',
         why: 'Corner numbers are 16 bits wide.',
         mend: { step: 'weld', label: 'Weld corners', parameters: {} },
       })

@@ -86,7 +86,9 @@ function checkJoints({ document, rulebook: { points, space } }: RuleContext): Fi
               title: 'Wider than what joins',
               value: `${formatLength(joint?.width ?? 0)} ${unit}`,
               limit: `${formatLength(known.widest)} ${unit}`,
-              message: `${name} takes ${known.name} as wide as ${formatLength(joint?.width ?? 0)} ${unit}; the game has none wider than ${formatLength(known.widest)}`,
+              message:
+                `${name} takes ${known.name} as wide as ${formatLength(joint?.width ?? 0)} ${unit}; the game has ` +
+                `none wider than ${formatLength(known.widest)}`,
               why: 'What joins there leaves a gap all round.',
               mend: {
                 step: 'say-what-joins',

@@ -122,7 +122,9 @@ function checkTree({ document }: RuleContext): Finding[] {
       where: named(shared),
       value: plural(shared.length, 'bone'),
       limit: 'one a part',
-      message: `${plural(shared.length, 'bone')} ${shared.length === 1 ? 'hangs' : 'hang'} on a part that has one already`,
+      message:
+        `${plural(shared.length, 'bone')} ${shared.length === 1 ? 'hangs' : 'hang'} on a part that has one ` +
+        'already',
       why: 'The game reads the first bone of each part.',
     })
   if (below.length > 0)
@@ -133,7 +135,9 @@ function checkTree({ document }: RuleContext): Finding[] {
       where: named(below),
       value: plural(below.length, 'part'),
       limit: 'beside the bones',
-      message: `${named(below)} ${below.length === 1 ? 'hangs' : 'hang'} on what moves ${below.length === 1 ? 'it' : 'them'}`,
+      message:
+        `${named(below)} ${below.length === 1 ? 'hangs' : 'hang'} on what moves ` +
+        `${below.length === 1 ? 'it' : 'them'}`,
       why: 'The game moves it with its bones and with what it hangs on: twice.',
       mend: { step: 'arrange-bones', label: 'Arrange bones', parameters: {} },
     })
@@ -157,7 +161,9 @@ const checkBends = ({ document }: RuleContext): Finding[] =>
             value: `${worstDegrees.toFixed(0)}°`,
             limit: `${ANGULAR_DEGREES}°`,
             message: `${part.name} breaks by ${worstDegrees.toFixed(0)}° at one edge when a bone is turned`,
-            why: 'There it looks like a fold and not like a bend; more rows, or weights that are spread further, make it round.',
+            why:
+              'There it looks like a fold and not like a bend; more rows, or weights that are spread further, ' +
+              'make it round.',
             mend: { step: 'add-bend-rows', label: 'Add rows', parameters: {} },
           },
         ],

@@ -105,7 +105,9 @@ function checkAll(clips: readonly MeasuredClip[], { rulebook: { motion } }: Rule
       where: 'item',
       value: formatCount(keys),
       limit: formatCount(motion.mostKeys),
-      message: `${formatCount(keys)} keys in ${plural(clips.length, 'clip')}; ${formatCount(motion.mostKeys)} an item are read`,
+      message:
+        `${formatCount(keys)} keys in ${plural(clips.length, 'clip')}; ${formatCount(motion.mostKeys)} an item ` +
+        'are read',
       why: 'All keys of an item are in memory at once.',
       mend,
     })
@@ -127,7 +129,9 @@ function checkAll(clips: readonly MeasuredClip[], { rulebook: { motion } }: Rule
         where: node.getName(),
         value: `${other}, ${name}`,
         limit: 'one clip',
-        message: `${other} and ${name} both ${moves[curve.path]} ${node.getName()}; the game plays them at once, and the later one wins`,
+        message:
+          `${other} and ${name} both ${moves[curve.path]} ${node.getName()}; the game plays them at once, and the ` +
+          'later one wins',
         why: 'All clips of an item run together from its start.',
         mend: { step: 'choose-clips', label: 'Choose clips', parameters: {} },
       })
@@ -153,7 +157,9 @@ function checkTargets({ document }: RuleContext): Finding[] {
           place: nowhere,
           value: plural(lost, 'curve'),
           limit: 'none',
-          message: `${plural(lost, 'curve')} of ${clip.getName()} ${lost === 1 ? 'moves' : 'move'} what is not there any more`,
+          message:
+            `${plural(lost, 'curve')} of ${clip.getName()} ${lost === 1 ? 'moves' : 'move'} what is not there any ` +
+            'more',
           why: 'A step took the thing out, or mesh and motion come from different versions of the source.',
           mend: null,
         },
@@ -176,7 +182,9 @@ function checkRest({ document, rulebook: { space } }: RuleContext): Finding[] {
       place: nowhere,
       value: gapInWords({ node, path, off: by }, space.unit.plural),
       limit: 'as the clip begins',
-      message: `${node.getName()} stands ${gapInWords({ node, path, off: by }, space.unit.plural)} from where ${clip} has it at its beginning${off.length > 1 ? `; so ${off.length === 2 ? 'does' : 'do'} ${plural(off.length - 1, 'other')}` : ''}`,
+      message:
+        `${node.getName()} stands ${gapInWords({ node, path, off: by }, space.unit.plural)} from where ${clip} ` +
+        `has it at its beginning${off.length > 1 ? `; so ${off.length === 2 ? 'does' : 'do'} ${plural(off.length - 1, 'other')}` : ''}`,
       why: 'Size, solids and markers are measured at rest, and the game shows the first key.',
       mend: { step: 'stand-as-clips-begin', label: 'Stand as clips begin', parameters: {} },
     },

@@ -12,7 +12,9 @@ import { nowhere, type Finding, type Mend, type RuleContext, type RuleFamily } f
 
 const mend: Mend = { step: 'face-viewer', label: 'Face the viewer', parameters: {} }
 
-/** What faces the viewer: flat, its front forward, its middle on the line it turns about, over heads, without shadow. */
+/**
+ * What faces the viewer: flat, its front forward, its middle on the line it turns about, over heads, without shadow.
+ */
 export const facingRules: RuleFamily = { id: 'facing', ofMeshes: true, check }
 
 function check({ document, rulebook, kind, itemName }: RuleContext): Finding[] {
@@ -40,7 +42,9 @@ function check({ document, rulebook, kind, itemName }: RuleContext): Finding[] {
               title: 'Turns as the game does not',
               value: turningWords[card.turns],
               limit: allowed.map((turns) => turningWords[turns]).join(' or '),
-              message: `It turns ${turningWords[card.turns]}; the game knows ${allowed.map((turns) => turningWords[turns]).join(' and ')}`,
+              message:
+                `It turns ${turningWords[card.turns]}; the game knows ` +
+                `${allowed.map((turns) => turningWords[turns]).join(' and ')}`,
               why: 'It turns to whoever looks, and only in ways that the game knows.',
             }),
             severity: 'blocks' as const,
@@ -89,7 +93,9 @@ function check({ document, rulebook, kind, itemName }: RuleContext): Finding[] {
             title: 'Hangs too low',
             value: `${formatLength(card.lowest)} ${unit}`,
             limit: `${formatLength(least)} ${unit}`,
-            message: `Its lower edge hangs at ${formatLength(card.lowest)} ${unit}; a figure is ${formatLength(least)} high`,
+            message:
+              `Its lower edge hangs at ${formatLength(card.lowest)} ${unit}; a figure is ${formatLength(least)} ` +
+              'high',
             why: 'What turns is walked under and not through.',
           }),
         ]

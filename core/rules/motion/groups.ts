@@ -37,7 +37,9 @@ function outside({ document, rulebook }: RuleContext): Finding[] {
       place: { ...nowhere, parts: names.slice(0, 50) },
       value: plural(parts.length, 'part'),
       limit: 'none',
-      message: `${plural(parts.length, 'part')} ${parts.length === 1 ? 'stands' : 'stand'} in no group: ${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''}`,
+      message:
+        `${plural(parts.length, 'part')} ${parts.length === 1 ? 'stands' : 'stand'} in no group: ` +
+        `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''}`,
       why: 'By its group’s name the game tells what moves, what stands still and what is only looked at.',
       mend: { step: 'group-parts', label: 'Group parts', parameters: {} },
     },
@@ -110,7 +112,9 @@ function backdropSolids({ document, rulebook }: RuleContext): Finding[] {
       place: nowhere,
       value: plural(own.length, 'solid'),
       limit: 'none',
-      message: `${plural(own.length, 'solid')} ${own.length === 1 ? 'stands' : 'stand'} in a backdrop, where nothing is bumped into`,
+      message:
+        `${plural(own.length, 'solid')} ${own.length === 1 ? 'stands' : 'stand'} in a backdrop, where nothing is ` +
+        'bumped into',
       why: 'A backdrop is kept out of collision; the game skips what it has.',
       mend: null,
     },

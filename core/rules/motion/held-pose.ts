@@ -32,7 +32,9 @@ export const heldPoseRules: RuleFamily = {
           value: `${formatLength(gone.by)} ${space.unit.plural}`,
           limit: `${MOST_SHARE * 100} % of its size`,
           message: `${gone.bone} bends ${part.name} by ${formatLength(gone.by)} ${space.unit.plural} at rest already`,
-          why: 'The bone does not stand where it took hold: it was saved in the middle of a motion, or mesh and bones come from different versions of the source.',
+          why:
+            'The bone does not stand where it took hold: it was saved in the middle of a motion, or mesh and ' +
+            'bones come from different versions of the source.',
           mend: null,
         },
       ]

@@ -51,7 +51,9 @@ function runsInto({ document }: RuleContext): Finding[] {
       place: { ...nowhere, parts: [ours, hosts] },
       value: `${seconds[0].toFixed(1)} to ${seconds[seconds.length - 1].toFixed(1)} s`,
       limit: 'never',
-      message: `${ours} runs into ${hosts} while both move, between ${seconds[0].toFixed(1)} s and ${seconds[seconds.length - 1].toFixed(1)} s`,
+      message:
+        `${ours} runs into ${hosts} while both move, between ${seconds[0].toFixed(1)} s and ` +
+        `${seconds[seconds.length - 1].toFixed(1)} s`,
       why: 'One goes through the other there, which is seen.',
       mend: null,
     }))

@@ -4,7 +4,9 @@ import { nowhere, type Finding, type RuleContext, type RuleFamily } from '../rul
 
 const mend = { step: 'place-markers', label: 'Place markers', parameters: {} }
 
-/** Markers: how many there are of each, how high they stand above what is under them, how far below the lowest point. */
+/**
+ * Markers: how many there are of each, how high they stand above what is under them, how far below the lowest point.
+ */
 export const markerRules: RuleFamily = {
   id: 'markers',
   ofMeshes: true,
@@ -35,7 +37,9 @@ function checkCounts(standing: readonly StandingMarker[], { rulebook }: RuleCont
         place: nowhere,
         value: String(count),
         limit,
-        message: `${count === 0 ? 'No' : count} ${name}; the game wants ${limit}${misnamed ? ` and does not know “${misnamed.name}” for one` : ''}`,
+        message:
+          `${count === 0 ? 'No' : count} ${name}; the game wants ` +
+          `${limit}${misnamed ? ` and does not know “${misnamed.name}” for one` : ''}`,
         why: meaning,
         mend: count > least ? null : misnamed ? { step: 'clean-names', label: 'Clean names', parameters: {} } : mend,
       },
@@ -62,7 +66,8 @@ function checkHeight(standing: StandingMarker, { rulebook }: RuleContext): Findi
         message:
           above === null
             ? `There is nothing under ${name}`
-            : `${name} is ${formatLength(Math.abs(above))} ${unit} ${above < 0 ? 'below' : 'above'} what is under it; ${formatLength(wanted)} is meant`,
+            : `${name} is ${formatLength(Math.abs(above))} ${unit} ${above < 0 ? 'below' : 'above'} what is under ` +
+              `it; ${formatLength(wanted)} is meant`,
         why: marker.meaning,
         mend: above === null ? null : mend,
       },
@@ -77,7 +82,9 @@ function checkHeight(standing: StandingMarker, { rulebook }: RuleContext): Findi
         title: below < range.least ? 'Limit too high' : 'Limit too low',
         value: `${formatLength(Math.abs(below))} ${unit} ${below < 0 ? 'above' : 'below'}`,
         limit: `${range.least} to ${range.most} ${unit} below`,
-        message: `${name} is ${formatLength(Math.abs(below))} ${unit} ${below < 0 ? 'above' : 'below'} the lowest point of the whole motion; ${range.least} to ${range.most} below is meant`,
+        message:
+          `${name} is ${formatLength(Math.abs(below))} ${unit} ${below < 0 ? 'above' : 'below'} the lowest point ` +
+          `of the whole motion; ${range.least} to ${range.most} below is meant`,
         why: marker.meaning,
       },
     ]

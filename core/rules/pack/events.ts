@@ -132,7 +132,9 @@ function idle(event: ItemEvent, number: number, { things, facts }: OwnEvents, co
             title: 'Event that never happens',
             value: 'never',
             limit: 'something that sets it off',
-            message: `“${eventInWords(event, itemName)}” never happens: ${neverWords(when.cause, event.at ?? itemName, rulebook)}`,
+            message:
+              `“${eventInWords(event, itemName)}” never happens: ` +
+              `${neverWords(when.cause, event.at ?? itemName, rulebook)}`,
             why: 'Events are set off by what the figure and things meet, and those are solids and markers.',
           },
         ]
@@ -145,7 +147,9 @@ function idle(event: ItemEvent, number: number, { things, facts }: OwnEvents, co
             title: 'Event that does nothing',
             value: 'nothing is seen',
             limit: what.effect === 'lights-up' ? 'a light' : 'a clip',
-            message: `“${eventInWords(event, itemName)}” does nothing: ${what.effect === 'lights-up' ? `no light hangs on ${thing ?? itemName}` : `no clip moves ${thing ?? itemName}`}`,
+            message:
+              `“${eventInWords(event, itemName)}” does nothing: ` +
+              `${what.effect === 'lights-up' ? `no light hangs on ${thing ?? itemName}` : `no clip moves ${thing ?? itemName}`}`,
             why: 'The game does it all the same, and nobody sees why the event is there.',
           },
         ]

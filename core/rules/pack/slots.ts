@@ -26,7 +26,9 @@ export const slotRules: RuleFamily = {
           value: slot ?? 'none',
           message:
             slot === null
-              ? `${own.length === 0 ? 'The game has no slot' : `All ${own.length} slots`} for a ${kind.title.toLowerCase()}${own.length === 0 ? '' : ' are given to others'}. Take another item out, or make it another kind`
+              ? `${own.length === 0 ? 'The game has no slot' : `All ${own.length} slots`} for a ` +
+                `${kind.title.toLowerCase()}${own.length === 0 ? '' : ' are given to others'}. Take another item ` +
+                'out, or make it another kind'
               : `The game has no slot “${slot}”`,
         },
       ] satisfies Finding[]

@@ -68,7 +68,9 @@ function closedOpenings(context: RuleContext): Finding[] {
       ),
     ]
   return closed.map((opening) => {
-    const size = `${formatLength(opening.width)}${opening.height === null ? ' wide' : ` × ${formatLength(opening.height)}`} ${plural}`
+    const size =
+      `${formatLength(opening.width)}${opening.height === null ? ' wide' : ` × ${formatLength(opening.height)}`} ` +
+      `${plural}`
     return closedWay(
       size,
       `One sees a way through of ${size}; the solids close it to the figure`,

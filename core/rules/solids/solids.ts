@@ -116,7 +116,9 @@ function nearlySolids(document: Document, rulebook: Rulebook): Finding[] {
       rule: 'solid-near-name',
       severity: 'risky',
       title: 'Nearly a solid',
-      message: `“${part.name}” is nearly the name of a ${read?.shape ?? ''} solid; the game draws it and one walks through`,
+      message:
+        `“${part.name}” is nearly the name of a ${read?.shape ?? ''} solid; the game draws it and one walks ` +
+        'through',
       why: 'Solids are known by their name alone, to the letter.',
     }
   })
@@ -196,7 +198,9 @@ function checkSolid(solid: Part, rulebook: Rulebook, kind: Kind): Finding[] {
       title: 'Far from its part',
       value: formatLength(gap),
       limit: formatLength(rulebook.solids.noticedGap),
-      message: `${where} lies ${formatLength(gap)} ${rulebook.space.unit.plural} further from ${parent?.getName() ?? 'its part'} than that is long`,
+      message:
+        `${where} lies ${formatLength(gap)} ${rulebook.space.unit.plural} further from ` +
+        `${parent?.getName() ?? 'its part'} than that is long`,
       why: 'One bumps into nothing there, and walks through the thing itself.',
     })
   }

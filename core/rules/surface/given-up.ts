@@ -38,7 +38,9 @@ function meshLeftOut(document: Document, kind: Kind): Finding[] {
     tell({
       what: 'Mesh of a kind without one',
       where: 'item',
-      message: `A ${kind.title.toLowerCase()} has no mesh: the ${formatCount(triangles)} triangles of its source are left out, its materials are packed`,
+      message:
+        `A ${kind.title.toLowerCase()} has no mesh: the ${formatCount(triangles)} triangles of its source are ` +
+        'left out, its materials are packed',
       why: 'Choose another kind if the mesh is what you want in the game.',
     }),
   ]

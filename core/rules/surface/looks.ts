@@ -67,7 +67,9 @@ function checkFlag(material: Material, rulebook: Rulebook): Finding[] {
   const drawn = hasFlag(flags, 'blended', rulebook) ? 'blended' : hasFlag(flags, 'cut-out', rulebook) ? 'cut' : 'opaque'
   if (opacity === drawn) return []
   const messages: Record<string, string> = {
-    'opaque cut': `has clear places, which the game draws solid without the flag “${flagFor(rulebook, 'cut-out') ?? 'cut out'}”`,
+    'opaque cut':
+      'has clear places, which the game draws solid without the flag ' +
+      `“${flagFor(rulebook, 'cut-out') ?? 'cut out'}”`,
     'opaque blended': `is half clear, which the game draws solid without the flag “${flagFor(rulebook, 'blended') ?? 'blended'}”`,
     'cut opaque': 'is cut, but no place of its picture is clear',
     'cut blended': 'is cut at one half, but its picture is half clear in many places',

@@ -193,7 +193,9 @@ function checkTexture(texture: Texture, role: MapRole, { maps, files }: Pick<Rul
       title: 'Compression of a texture',
       value: facts.codec.toUpperCase(),
       limit: role.codecs.join(', ').toUpperCase(),
-      message: `${name} is ${facts.codec.toUpperCase()}; a ${role.title.toLowerCase()} map has to be ${role.codecs.join(' or ').toUpperCase()}`,
+      message:
+        `${name} is ${facts.codec.toUpperCase()}; a ${role.title.toLowerCase()} map has to be ` +
+        `${role.codecs.join(' or ').toUpperCase()}`,
       why: 'Each kind of map is read by its own decoder.',
       mend: compressMend,
     })
@@ -206,7 +208,9 @@ function checkTexture(texture: Texture, role: MapRole, { maps, files }: Pick<Rul
       title: 'Colour space of a texture',
       value: facts.srgb ? 'sRGB' : 'numbers',
       limit: role.colourSpace === 'srgb' ? 'sRGB' : 'numbers',
-      message: `${name} is stored as ${facts.srgb ? 'sRGB' : 'plain numbers'}; a ${role.title.toLowerCase()} map is ${role.colourSpace === 'srgb' ? 'sRGB' : 'plain numbers'}`,
+      message:
+        `${name} is stored as ${facts.srgb ? 'sRGB' : 'plain numbers'}; a ${role.title.toLowerCase()} map is ` +
+        `${role.colourSpace === 'srgb' ? 'sRGB' : 'plain numbers'}`,
       why: 'The card bends the numbers of one and not of the other: colours wash out, gloss and relief go wrong.',
       mend: compressMend,
     })

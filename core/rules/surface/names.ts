@@ -109,7 +109,9 @@ function pathFindings(
           where: name,
           value: 'none',
           limit: `one ${title} map`,
-          message: `${name} shows no ${title} map, and the game finds what a material shows by a name that is the map’s path`,
+          message:
+            `${name} shows no ${title} map, and the game finds what a material shows by a name that is the map’s ` +
+            'path',
           why: 'The loader takes the material’s name for the path of a file.',
           mend: { step: 'plain-colours', label: 'Make a palette', parameters: {} },
         },
@@ -123,7 +125,9 @@ function pathFindings(
         where: name,
         value: `${path.length} signs`,
         limit: `${longest} signs`,
-        message: `${name} is written as “${path}”, ${path.length} signs long; the game reads ${longest}. Give the item or the map a shorter name`,
+        message:
+          `${name} is written as “${path}”, ${path.length} signs long; the game reads ${longest}. Give the item ` +
+          'or the map a shorter name',
         why: 'The loader keeps the name in a field of fixed length and would look for a file of another name.',
         mend: null,
       },

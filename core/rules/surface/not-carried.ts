@@ -31,7 +31,9 @@ function findingFor(material: Material, { document, rulebook, kind }: RuleContex
       value: reasons.join(', '),
       limit: 'maps on one set of UVs',
       message: `${name} has ${reasons.join(', ')}, which the game does not read`,
-      why: 'The game multiplies nothing with its maps and knows one set of UVs: it would look otherwise than in the source.',
+      why:
+        'The game multiplies nothing with its maps and knows one set of UVs: it would look otherwise than in the ' +
+        'source.',
       mend: lost
         ? null
         : painting.length > 0

@@ -39,7 +39,9 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: {},
-        reason: `${namesOf(still)} ${still.length === 1 ? 'has' : 'have'} a transform of ${still.length === 1 ? 'its' : 'their'} own that does not move.`,
+        reason:
+          `${namesOf(still)} ${still.length === 1 ? 'has' : 'have'} a transform of ` +
+          `${still.length === 1 ? 'its' : 'their'} own that does not move.`,
       },
     ]
   },
@@ -99,7 +101,8 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
     }
     if (freedOfNodes.length > 0)
       details.push(
-        `${namesOf(freedOfNodes)} ${freedOfNodes.length === 1 ? 'stands' : 'stand'} where bones hold ${freedOfNodes.length === 1 ? 'it' : 'them'}; what the node said besides went.`,
+        `${namesOf(freedOfNodes)} ${freedOfNodes.length === 1 ? 'stands' : 'stand'} where bones hold ` +
+          `${freedOfNodes.length === 1 ? 'it' : 'them'}; what the node said besides went.`,
       )
     const skinned = listAllParts(document).filter(({ node }) => node.getSkin() && hasOwnTransform(node))
     if (skinned.length > 0)

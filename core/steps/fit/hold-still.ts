@@ -51,7 +51,9 @@ export const holdStill = defineStep<z.infer<typeof parameters>>({
       noteGivenUp(document, {
         what: 'Motion',
         where: clip.getName() || 'clip',
-        message: `The clip “${clip.getName() || 'without a name'}” is left out: ${withArticle(kind.title.toLowerCase())} does not move`,
+        message:
+          `The clip “${clip.getName() || 'without a name'}” is left out: ${withArticle(kind.title.toLowerCase())} ` +
+          'does not move',
         why: 'Choose a kind that moves if the motion is wanted.',
       })
       for (const channel of clip.listChannels()) channel.dispose()

@@ -41,8 +41,10 @@ export const scaleToGame = defineStep<z.infer<typeof parameters>>({
     const height = (largestExtent(context) * metresPerUnit) / unit.metres
     const reason =
       units.metresPerUnit === null
-        ? `No unit is declared. As ${unitName(metresPerUnit)} its longest side is ${formatLength(height)} ${unit.plural}: look at it beside the figure.`
-        : `The source is in ${unitName(metresPerUnit)} (${units.from}); one ${unit.name} is ${unit.metres} m, so its longest side becomes ${formatLength(height)} ${unit.plural}.`
+        ? `No unit is declared. As ${unitName(metresPerUnit)} its longest side is ${formatLength(height)} ` +
+          `${unit.plural}: look at it beside the figure.`
+        : `The source is in ${unitName(metresPerUnit)} (${units.from}); one ${unit.name} is ${unit.metres} m, so ` +
+          `its longest side becomes ${formatLength(height)} ${unit.plural}.`
     return [{ parameters: { metresPerUnit }, reason }]
   },
   async run({ document, parameters: { metresPerUnit }, rulebook }) {

@@ -106,7 +106,10 @@ export const setSize = defineStep<Parameters>({
     return [
       {
         parameters: { ...(this.defaults(context) as Parameters), by: 'factor' as const, factor },
-        reason: `Its longest side is ${formatLength(longest)} ${unit}, and no half-block has a side under ${rulebook.halfBlocks.shortestEdge}: at ${factor} times the size there is room for ${LEAST_BLOCKS_ACROSS} of them.`,
+        reason:
+          `Its longest side is ${formatLength(longest)} ${unit}, and no half-block has a side under ` +
+          `${rulebook.halfBlocks.shortestEdge}: at ${factor} times the size there is room for ` +
+          `${LEAST_BLOCKS_ACROSS} of them.`,
       },
     ]
   },

@@ -34,7 +34,9 @@ export const turnAxes = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: { up: axes.up, forward: axes.forward, mirrored: false },
-        reason: `In the source ${axisWord(axes.up)} is up and ${axisWord(axes.forward)} is forward (${axes.from}); ${title} has ${axisWord(space.up)} up and ${axisWord(space.forward)} forward.`,
+        reason:
+          `In the source ${axisWord(axes.up)} is up and ${axisWord(axes.forward)} is forward (${axes.from}); ` +
+          `${title} has ${axisWord(space.up)} up and ${axisWord(space.forward)} forward.`,
       },
     ]
   },
@@ -61,7 +63,8 @@ export const turnAxes = defineStep<z.infer<typeof parameters>>({
       return {
         headline,
         details: [
-          `Up went from ${axisWord(up)} to ${axisWord(space.up)}, forward from ${axisWord(forward)} to ${axisWord(space.forward)}.`,
+          `Up went from ${axisWord(up)} to ${axisWord(space.up)}, forward from ${axisWord(forward)} to ` +
+            `${axisWord(space.forward)}.`,
           'Left and right were exchanged; winding, normals, tangents, bones, motion and solids went with it.',
         ],
         changed: true,
@@ -70,7 +73,8 @@ export const turnAxes = defineStep<z.infer<typeof parameters>>({
       headline,
       details: [
         changed
-          ? `Up went from ${axisWord(up)} to ${axisWord(space.up)}, forward from ${axisWord(forward)} to ${axisWord(space.forward)}.`
+          ? `Up went from ${axisWord(up)} to ${axisWord(space.up)}, forward from ${axisWord(forward)} to ` +
+            `${axisWord(space.forward)}.`
           : 'The source already has the game’s axes.',
       ],
       changed,

@@ -32,7 +32,10 @@ export const keepParts = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: { parts: kept },
-        reason: `${plural(official.parts.length, 'part')} ${official.parts.length === 1 ? 'is' : 'are'} of “${official.title}”, which the game has already; ${withArticle(kind.title.toLowerCase())} brings what is new.`,
+        reason:
+          `${plural(official.parts.length, 'part')} ${official.parts.length === 1 ? 'is' : 'are'} of ` +
+          `“${official.title}”, which the game has already; ${withArticle(kind.title.toLowerCase())} brings what ` +
+          'is new.',
       },
     ]
   },

@@ -25,7 +25,8 @@ export const recogniseSolids = defineStep<z.infer<typeof parameters>>({
   stage: 'intake',
   title: 'Recognise solids',
   purpose:
-    'Takes what came with the source and is called like a solid, or nearly, for one: under the part that it stands for, with a name the game reads, not drawn.',
+    'Takes what came with the source and is called like a solid, or nearly, for one: under the part that it ' +
+    'stands for, with a name the game reads, not drawn.',
   parameters,
   fields: ({ source, document, rulebook }) => [
     {

@@ -52,7 +52,9 @@ export const cleanMesh = defineStep<Parameters>({
     return [
       {
         parameters: this.defaults(context) as Parameters,
-        reason: `There ${counts.doubles + counts.withoutArea === 1 ? 'is' : 'are'} ${what.join(' and ')}; they cost time and flicker.`,
+        reason:
+          `There ${counts.doubles + counts.withoutArea === 1 ? 'is' : 'are'} ${what.join(' and ')}; they cost ` +
+          'time and flicker.',
       },
     ]
   },
@@ -69,7 +71,8 @@ export const cleanMesh = defineStep<Parameters>({
     for (const part of listAllParts(document)) if (part.mesh.listPrimitives().length === 0) part.node.setMesh(null)
     dropUnusedAccessors(document)
     const details = [
-      `${formatCount(totals.withoutArea)} triangles without area, ${formatCount(totals.doubles)} doubles, ${formatCount(totals.slivers)} slivers and ${formatCount(totals.unused)} unused corners were dropped.`,
+      `${formatCount(totals.withoutArea)} triangles without area, ${formatCount(totals.doubles)} doubles, ` +
+        `${formatCount(totals.slivers)} slivers and ${formatCount(totals.unused)} unused corners were dropped.`,
     ]
     if (totals.closed > 0)
       details.push(
@@ -77,7 +80,8 @@ export const cleanMesh = defineStep<Parameters>({
       )
     if (totals.left > 0)
       details.push(
-        `${plural(totals.left, 'open border')} with more than ${chosen.holeEdges} edges ${totals.left === 1 ? 'was' : 'were'} left.`,
+        `${plural(totals.left, 'open border')} with more than ${chosen.holeEdges} edges ` +
+          `${totals.left === 1 ? 'was' : 'were'} left.`,
       )
     const change = totals.added - totals.withoutArea - totals.doubles - totals.slivers
     return { headline: formatChange(change), details, changed: change !== 0 || totals.unused > 0 || totals.closed > 0 }

@@ -21,7 +21,8 @@ export const clearTinyEdges = defineStep<Parameters>({
   stage: 'mesh',
   title: 'Clear tiny edges',
   purpose:
-    'Cuts slivers the other way or in the middle and collapses edges until each triangle can be built of half-blocks; what is left then is dropped.',
+    'Cuts slivers the other way or in the middle and collapses edges until each triangle can be built of ' +
+    'half-blocks; what is left then is dropped.',
   parameters,
   fields: ({ rulebook }) => [
     {
@@ -43,7 +44,9 @@ export const clearTinyEdges = defineStep<Parameters>({
     return [
       {
         parameters: this.defaults(context as StepContext) as Parameters,
-        reason: `${plural(tiny, 'triangle')} would have half-blocks with a side under ${rulebook.halfBlocks.shortestEdge} ${rulebook.space.unit.plural}; the game builds none.`,
+        reason:
+          `${plural(tiny, 'triangle')} would have half-blocks with a side under ` +
+          `${rulebook.halfBlocks.shortestEdge} ${rulebook.space.unit.plural}; the game builds none.`,
       },
     ]
   },
@@ -68,13 +71,18 @@ export const clearTinyEdges = defineStep<Parameters>({
       noteGivenUp(document, {
         what: 'Slivers',
         where: 'item',
-        message: `${plural(cleared.dropped, 'sliver')} could not be built and ${cleared.dropped === 1 ? 'is' : 'are'} left out; the widest gap is ${formatLength(cleared.widestGap)} ${unit}`,
+        message:
+          `${plural(cleared.dropped, 'sliver')} could not be built and ${cleared.dropped === 1 ? 'is' : 'are'} ` +
+          `left out; the widest gap is ${formatLength(cleared.widestGap)} ${unit}`,
         why: 'No side of a half-block may be shorter than the game’s least.',
       })
     return {
       headline: formatChange(after - before),
       details: [
-        `${formatCount(before)} triangles became ${formatCount(after)}: ${plural(cleared.collapsed, 'edge')} collapsed, ${plural(cleared.flipped, 'sliver')} cut the other way, ${plural(cleared.split, 'long edge')} cut in the middle, ${formatCount(cleared.dropped)} dropped${cleared.dropped > 0 ? `, the widest ${formatLength(cleared.widestGap)} ${unit}` : ''}.`,
+        `${formatCount(before)} triangles became ${formatCount(after)}: ${plural(cleared.collapsed, 'edge')} ` +
+          `collapsed, ${plural(cleared.flipped, 'sliver')} cut the other way, ` +
+          `${plural(cleared.split, 'long edge')} cut in the middle, ${formatCount(cleared.dropped)} ` +
+          `dropped${cleared.dropped > 0 ? `, the widest ${formatLength(cleared.widestGap)} ${unit}` : ''}.`,
         `No corner moved further than ${formatLength(cleared.furthest)} ${unit}.`,
       ],
       changed: true,

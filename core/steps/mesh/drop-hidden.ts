@@ -18,7 +18,8 @@ export const dropHidden = defineStep<z.infer<typeof parameters>>({
   stage: 'mesh',
   title: 'Drop hidden faces',
   purpose:
-    'Takes away the faces inside that cannot be seen from anywhere outside; the deeper, the more of the niches goes too.',
+    'Takes away the faces inside that cannot be seen from anywhere outside; the deeper, the more of the niches ' +
+    'goes too.',
   parameters,
   fields: () => [
     {
@@ -78,7 +79,8 @@ export const dropHidden = defineStep<z.infer<typeof parameters>>({
         writeIndices(document, primitive, compact.indices, compact.oldCorner.length)
       }
       details.push(
-        `${part.name}: ${formatCount(gone)} of ${formatCount(triangles)} could not be seen${gone === triangles ? '; the whole surface went' : ''}.`,
+        `${part.name}: ${formatCount(gone)} of ${formatCount(triangles)} could not be ` +
+          `seen${gone === triangles ? '; the whole surface went' : ''}.`,
       )
     }
     for (const part of listAllParts(document)) if (part.mesh.listPrimitives().length === 0) part.node.setMesh(null)

@@ -29,7 +29,8 @@ export const evenNormalsStep = defineStep<z.infer<typeof parameters>>({
   stage: 'mesh',
   title: 'Even normals',
   purpose:
-    'Makes normals from the faces, hard where they meet steeply or were hard already, where there are none or everywhere; and tangents where a normal map needs them.',
+    'Makes normals from the faces, hard where they meet steeply or were hard already, where there are none or ' +
+    'everywhere; and tangents where a normal map needs them.',
   parameters,
   fields: () => [
     {
@@ -69,7 +70,9 @@ export const evenNormalsStep = defineStep<z.infer<typeof parameters>>({
       return [
         {
           parameters: { remake: 'missing', ...common },
-          reason: `${plural(without.length, 'part')} ${without.length === 1 ? 'has' : 'have'} no normals that can be used. Those that are given stay as they are.`,
+          reason:
+            `${plural(without.length, 'part')} ${without.length === 1 ? 'has' : 'have'} no normals that can be ` +
+            'used. Those that are given stay as they are.',
         },
       ]
     const bare = listViewParts(document).filter((part) =>
@@ -86,7 +89,9 @@ export const evenNormalsStep = defineStep<z.infer<typeof parameters>>({
       ? [
           {
             parameters: { remake: 'none', ...common },
-            reason: `${plural(bare.length, 'part')} with a normal map ${bare.length === 1 ? 'has' : 'have'} no tangents to lay it on. Normals stay as they came.`,
+            reason:
+              `${plural(bare.length, 'part')} with a normal map ${bare.length === 1 ? 'has' : 'have'} no tangents ` +
+              'to lay it on. Normals stay as they came.',
           },
         ]
       : []
@@ -124,7 +129,8 @@ export const evenNormalsStep = defineStep<z.infer<typeof parameters>>({
     dropUnusedAccessors(document)
     const details = [
       surfaces > 0
-        ? `${plural(surfaces, 'surface')} of ${formatCount(corners)} corners got normals; ${formatCount(split)} were split at edges steeper than ${hardAngleDegrees}°.`
+        ? `${plural(surfaces, 'surface')} of ${formatCount(corners)} corners got normals; ${formatCount(split)} ` +
+          `were split at edges steeper than ${hardAngleDegrees}°.`
         : 'All normals stayed as they came.',
     ]
     if (withTangents > 0) details.push(`Tangents were made for ${plural(withTangents, 'surface')} with a normal map.`)

@@ -27,7 +27,8 @@ export const evenTriangulationStep = defineStep<Parameters>({
   stage: 'mesh',
   title: 'Even triangulation',
   purpose:
-    'Pairs triangles into quads where the surface allows, flips edges that run across the bend and lets dents relax within a limit.',
+    'Pairs triangles into quads where the surface allows, flips edges that run across the bend and lets dents ' +
+    'relax within a limit.',
   parameters,
   fields: ({ document, rulebook }) => [
     {
@@ -72,7 +73,9 @@ export const evenTriangulationStep = defineStep<Parameters>({
     return [
       {
         parameters: { ...defaults, parts: dented.map(({ part }) => part.name) },
-        reason: `${plural(dented.length, 'part')} came as bare triangles that dent back and forth; evened out, the bumpiness falls: ${effects.join(', ')}.`,
+        reason:
+          `${plural(dented.length, 'part')} came as bare triangles that dent back and forth; evened out, the ` +
+          `bumpiness falls: ${effects.join(', ')}.`,
       },
     ]
   },
@@ -93,7 +96,10 @@ export const evenTriangulationStep = defineStep<Parameters>({
       totals.after += made.bumpinessAfter * triangles
       totals.triangles += triangles
       details.push(
-        `${mesh.getName()}: bumpiness ${made.bumpinessBefore.toFixed(2)}° → ${made.bumpinessAfter.toFixed(2)}°; ${formatCount(made.flips)} edges flipped, ${formatCount(made.quads * 2)} of ${formatCount(triangles)} triangles pair into quads, nothing moved further than ${formatLength(made.furthestMove)} ${rulebook.space.unit.plural}.`,
+        `${mesh.getName()}: bumpiness ${made.bumpinessBefore.toFixed(2)}° → ${made.bumpinessAfter.toFixed(2)}°; ` +
+          `${formatCount(made.flips)} edges flipped, ${formatCount(made.quads * 2)} of ${formatCount(triangles)} ` +
+          `triangles pair into quads, nothing moved further than ${formatLength(made.furthestMove)} ` +
+          `${rulebook.space.unit.plural}.`,
       )
     }
     dropUnusedAccessors(document)

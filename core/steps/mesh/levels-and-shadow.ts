@@ -57,7 +57,8 @@ export const levelsAndShadow = defineStep<Parameters>({
   stage: 'mesh',
   title: 'Levels',
   purpose:
-    'Makes the coarser levels that the game draws from further off, each from the full mesh, and the mesh that throws the shadow.',
+    'Makes the coarser levels that the game draws from further off, each from the full mesh, and the mesh that ' +
+    'throws the shadow.',
   parameters: parameters as unknown as z.ZodType<Parameters>,
   fields: ({ rulebook }) => [
     ...rulebook.levels.chain.map((each) => ({
@@ -103,7 +104,9 @@ export const levelsAndShadow = defineStep<Parameters>({
     return [
       {
         parameters: this.defaults(context) as Parameters,
-        reason: `${formatCount(triangles)} triangles; above ${formatCount(neededAboveTriangles)} the game wants coarser levels and a shadow mesh.`,
+        reason:
+          `${formatCount(triangles)} triangles; above ${formatCount(neededAboveTriangles)} the game wants coarser ` +
+          'levels and a shadow mesh.',
       },
     ]
   },
@@ -177,7 +180,12 @@ async function makeLevel(work: Work, level: Level, share: number): Promise<strin
     byHand.size > 0
       ? ` ${plural(byHand.size, 'mesh', 'meshes')} made by hand ${byHand.size === 1 ? 'was' : 'were'} kept.`
       : ''
-  return `Level ${level.level} has ${formatCount(made)} triangles, ${total > 0 ? ((made / total) * 100).toFixed(0) : 0} % of ${formatCount(total)}, and lies ${formatLength(apart)} ${unit} from the first at most; it is drawn from ${formatCount(level.fromDistance)} ${unit} on, where ${formatLength(noticed)} would be noticed.${kept}`
+  return (
+    `Level ${level.level} has ${formatCount(made)} triangles, ` +
+    `${total > 0 ? ((made / total) * 100).toFixed(0) : 0} % of ${formatCount(total)}, and lies ` +
+    `${formatLength(apart)} ${unit} from the first at most; it is drawn from ${formatCount(level.fromDistance)} ` +
+    `${unit} on, where ${formatLength(noticed)} would be noticed.${kept}`
+  )
 }
 
 /** Makes the level of each part; tells how far it lies from the first at most, in scene units. */
@@ -239,7 +247,11 @@ async function makeShadow(work: Work, chosen: Parameters): Promise<string> {
   if (chosen.shadowFrom === 'level')
     return `The shadow mesh is the last level again: ${formatCount(triangles)} triangles.`
   const unit = rulebook.space.unit.plural
-  return `The shadow mesh has ${formatCount(triangles)} triangles${closed > 0 ? `; ${plural(closed, 'hole was', 'holes were')} closed` : ''}; it stands out of the view mesh by ${formatLength(standsOut)} ${unit} at most.`
+  return (
+    `The shadow mesh has ${formatCount(triangles)} ` +
+    `triangles${closed > 0 ? `; ${plural(closed, 'hole was', 'holes were')} closed` : ''}; it stands out of the ` +
+    `view mesh by ${formatLength(standsOut)} ${unit} at most.`
+  )
 }
 
 /**

@@ -50,7 +50,8 @@ export const reduce = defineStep<Parameters>({
   stage: 'mesh',
   title: 'Reduce triangles',
   purpose:
-    'Collapses the edges that matter least until the item fits its budget; what is seen more and has more detail keeps more.',
+    'Collapses the edges that matter least until the item fits its budget; what is seen more and has more ' +
+    'detail keeps more.',
   parameters,
   fields: ({ kind, rulebook }) => [
     {
@@ -118,7 +119,9 @@ export const reduce = defineStep<Parameters>({
     return [
       {
         parameters: this.defaults(context) as Parameters,
-        reason: `${formatCount(triangles)} triangles; a ${context.kind.title.toLowerCase()} may have ${formatCount(limit)}, and some room is left for edits.`,
+        reason:
+          `${formatCount(triangles)} triangles; a ${context.kind.title.toLowerCase()} may have ` +
+          `${formatCount(limit)}, and some room is left for edits.`,
       },
     ]
   },
@@ -130,7 +133,9 @@ export const reduce = defineStep<Parameters>({
     const after = countTriangles(listViewParts(document))
     const unit = rulebook.space.unit.plural
     const details = [
-      `${formatCount(before)} triangles became ${formatCount(after)}; the surface moved by ${formatLength(done.worst)} ${unit} at most${done.mean === null ? ', as the library estimates it' : ` and ${formatLength(done.mean)} on average`}.`,
+      `${formatCount(before)} triangles became ${formatCount(after)}; the surface moved by ` +
+        `${formatLength(done.worst)} ${unit} at ` +
+        `most${done.mean === null ? ', as the library estimates it' : ` and ${formatLength(done.mean)} on average`}.`,
     ]
     const litOtherwise = done.litArea > 0 ? done.litOff / done.litArea : 0
     if (litOtherwise > 0.005)
@@ -139,16 +144,19 @@ export const reduce = defineStep<Parameters>({
       )
     if (done.letGo.size > 0)
       details.push(
-        `To reach the count, ${[...done.letGo].map(([part, holds]) => `${part} had to let go of ${holds.map((hold) => letGoNames[hold]).join(' and ')}`).join('; ')}.`,
+        'To reach the count, ' +
+          `${[...done.letGo].map(([part, holds]) => `${part} had to let go of ${holds.map((hold) => letGoNames[hold]).join(' and ')}`).join('; ')}.`,
       )
     const asked = done.asked
     if (asked !== null && after > asked)
       details.push(
-        `${formatCount(asked)} could not be reached: ${after === done.held ? 'all other parts are left alone' : 'each part keeps at least one triangle, and some are left alone'}.`,
+        `${formatCount(asked)} could not be reached: ` +
+          `${after === done.held ? 'all other parts are left alone' : 'each part keeps at least one triangle, and some are left alone'}.`,
       )
     if (asked !== null && after < asked * 0.99 && after < before)
       details.push(
-        `${formatCount(asked - after)} fewer than asked: the edges that are left can only be taken away several triangles at a time.`,
+        `${formatCount(asked - after)} fewer than asked: the edges that are left can only be taken away several ` +
+          'triangles at a time.',
       )
     if (chosen.by === 'shift')
       details.push(

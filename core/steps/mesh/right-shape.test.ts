@@ -26,7 +26,8 @@ function volumeOf(document: Awaited<ReturnType<typeof readItem>>['document']): n
 
 /** A box of six quads, 2 × 3 × 4, written by hand. */
 const quadBox =
-  'v 0 0 0\nv 2 0 0\nv 2 3 0\nv 0 3 0\nv 0 0 4\nv 2 0 4\nv 2 3 4\nv 0 3 4\nf 4 3 2 1\nf 5 6 7 8\nf 1 2 6 5\nf 2 3 7 6\nf 3 4 8 7\nf 4 1 5 8\n'
+  'v 0 0 0\nv 2 0 0\nv 2 3 0\nv 0 3 0\nv 0 0 4\nv 2 0 4\nv 2 3 4\nv 0 3 4\nf 4 3 2 1\nf 5 6 7 8\nf 1 2 6 5\nf 2 ' +
+  '3 7 6\nf 3 4 8 7\nf 4 1 5 8\n'
 
 describe('quads and larger polygons', () => {
   const places: [string, number[], number[]][] = [

@@ -85,7 +85,8 @@ export const tellBodies = defineStep<Parameters>({
     ]
     if (turned.length > 0)
       details.push(
-        `The faces of ${plural(turned.length, 'part')} were turned ${is === 'hollow' ? 'inward, into the room' : 'outward'}.`,
+        `The faces of ${plural(turned.length, 'part')} were turned ` +
+          `${is === 'hollow' ? 'inward, into the room' : 'outward'}.`,
       )
     const gone = [...others].flatMap(([key, name]) => (found.has(key) ? [] : [name]))
     if (gone.length > 0) details.push(`Not there any more: ${gone.slice(0, 4).join(', ')}.`)
@@ -128,7 +129,9 @@ function likely({ document, rulebook, kind }: StepContext): Proposal<Parameters>
       const names = list.map(({ part }) => part.name)
       return {
         parameters: { is, parts: names },
-        reason: `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''}: faces that ${why}.`,
+        reason:
+          `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''}: faces that ` +
+          `${why}.`,
       }
     })
 }

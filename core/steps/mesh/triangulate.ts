@@ -43,7 +43,9 @@ export const triangulate = defineStep<z.infer<typeof parameters>>({
       : [
           {
             parameters: { diagonal: 'shortest' },
-            reason: `${plural(polygons, 'quad or larger polygon', 'quads and larger polygons')}; the game draws triangles only.`,
+            reason:
+              `${plural(polygons, 'quad or larger polygon', 'quads and larger polygons')}; the game draws ` +
+              'triangles only.',
           },
         ]
   },
@@ -71,7 +73,8 @@ export const triangulate = defineStep<z.infer<typeof parameters>>({
     const bent =
       bend > noticed
         ? [
-            `Some are bent: cut along other diagonals, the surface would lie up to ${formatLength(bend)} ${rulebook.space.unit.plural} elsewhere.`,
+            `Some are bent: cut along other diagonals, the surface would lie up to ${formatLength(bend)} ` +
+              `${rulebook.space.unit.plural} elsewhere.`,
           ]
         : []
     return {
@@ -79,7 +82,8 @@ export const triangulate = defineStep<z.infer<typeof parameters>>({
       details:
         before > 0
           ? [
-              `${formatCount(before)} quads and larger polygons became triangles; those parts now have ${formatCount(triangles)}.`,
+              `${formatCount(before)} quads and larger polygons became triangles; those parts now have ` +
+                `${formatCount(triangles)}.`,
               ...bent,
             ]
           : ['There were only triangles.'],

@@ -34,7 +34,9 @@ export const turnOutward = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: { leaveAlone: [] },
-        reason: `From outside ${(share * 100).toFixed(1)} % of what one sees are backs of faces, most of all on ${parts[0].name}.`,
+        reason:
+          `From outside ${(share * 100).toFixed(1)} % of what one sees are backs of faces, most of all on ` +
+          `${parts[0].name}.`,
       },
     ]
   },
@@ -59,7 +61,9 @@ export const turnOutward = defineStep<z.infer<typeof parameters>>({
         if (flips > 0) turnedPieces += orientation.turnedPieces
         if (orientation.piecesWithoutOutside > 0)
           details.push(
-            `${part.name}: ${plural(orientation.piecesWithoutOutside, 'piece has', 'pieces have')} one side only, as a twisted band has, so there is no outside; make ${orientation.piecesWithoutOutside === 1 ? 'it' : 'them'} two-sided.`,
+            `${part.name}: ${plural(orientation.piecesWithoutOutside, 'piece has', 'pieces have')} one side ` +
+              'only, as a twisted band has, so there is no outside; make ' +
+              `${orientation.piecesWithoutOutside === 1 ? 'it' : 'them'} two-sided.`,
           )
         if (flips === 0) continue
         done.add(primitive)

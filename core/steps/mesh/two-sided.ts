@@ -63,7 +63,9 @@ export const twoSided = defineStep<Parameters>({
     return [
       {
         parameters: { parts: open, how: flagKnown(context.rulebook) ? 'flag' : 'faces' },
-        reason: `From outside ${(share * 100).toFixed(1)} % of what one sees is the inside of ${open.join(', ')}, which has no back faces.`,
+        reason:
+          `From outside ${(share * 100).toFixed(1)} % of what one sees is the inside of ${open.join(', ')}, which ` +
+          'has no back faces.',
       },
     ]
   },

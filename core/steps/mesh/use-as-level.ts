@@ -54,7 +54,9 @@ export const useAsLevel = defineStep<Parameters>({
           .filter(({ level }) => rulebook.levels.chain.some((each) => each.level === level))
           .map((found) => ({
             parameters: found,
-            reason: `${found.parts.join(', ')} ${found.parts.length === 1 ? 'is' : 'are'} named as level ${found.level} of ${found.of}.`,
+            reason:
+              `${found.parts.join(', ')} ${found.parts.length === 1 ? 'is' : 'are'} named as level ${found.level} ` +
+              `of ${found.of}.`,
           }))
       : [],
   async run({ document, parameters: { parts: names, of, level }, rulebook }) {
@@ -78,7 +80,9 @@ export const useAsLevel = defineStep<Parameters>({
       headline: chosen.length > 0 ? `level ${level}` : 'as it was',
       details: [
         chosen.length > 0
-          ? `${plural(chosen.length, 'mesh', 'meshes')} with ${formatCount(triangles)} triangles, ${(share * 100).toFixed(0)} % of ${first.name}, ${chosen.length === 1 ? 'is' : 'are'} its level ${level} now.`
+          ? `${plural(chosen.length, 'mesh', 'meshes')} with ${formatCount(triangles)} triangles, ` +
+            `${(share * 100).toFixed(0)} % of ${first.name}, ${chosen.length === 1 ? 'is' : 'are'} its level ` +
+            `${level} now.`
           : 'No mesh is chosen yet.',
       ],
       changed: chosen.length > 0,

@@ -71,13 +71,16 @@ export const weld = defineStep<z.infer<typeof parameters>>({
     }
     dropUnusedAccessors(document)
     const details = [
-      `${formatCount(before)} corners became ${formatCount(after)}; nothing further apart than ${formatLength(distance)} ${rulebook.space.unit.plural} was joined.`,
+      `${formatCount(before)} corners became ${formatCount(after)}; nothing further apart than ` +
+        `${formatLength(distance)} ${rulebook.space.unit.plural} was joined.`,
     ]
     const empty = collapsed.triangles - collapsed.withArea
     if (empty > 0) details.push(`${plural(empty, 'triangle')} without area ${empty === 1 ? 'was' : 'were'} dropped.`)
     if (collapsed.withArea > 0)
       details.push(
-        `${plural(collapsed.withArea, 'triangle')} narrower than the distance, ${formatLength(collapsed.area)} square ${rulebook.space.unit.plural} in all, ${collapsed.withArea === 1 ? 'was' : 'were'} dropped: a smaller distance keeps ${collapsed.withArea === 1 ? 'it' : 'them'}.`,
+        `${plural(collapsed.withArea, 'triangle')} narrower than the distance, ${formatLength(collapsed.area)} ` +
+          `square ${rulebook.space.unit.plural} in all, ${collapsed.withArea === 1 ? 'was' : 'were'} dropped: a ` +
+          `smaller distance keeps ${collapsed.withArea === 1 ? 'it' : 'them'}.`,
       )
     return { headline: formatChange(after - before), details, changed: after !== before || collapsed.triangles > 0 }
   },

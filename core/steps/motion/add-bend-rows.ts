@@ -27,7 +27,8 @@ export const addBendRows = defineStep<z.infer<typeof parameters>>({
   stage: 'motion',
   title: 'Add rows where it bends',
   purpose:
-    'Splits edges at which the mesh breaks when a bone is turned; new corners are held halfway, and at rest the shape stays as it is.',
+    'Splits edges at which the mesh breaks when a bone is turned; new corners are held halfway, and at rest the ' +
+    'shape stays as it is.',
   parameters,
   fields: () => [
     { type: 'parts', key: 'parts', label: 'Only these' },
@@ -58,7 +59,9 @@ export const addBendRows = defineStep<z.infer<typeof parameters>>({
           // A little less than what is noticed, so that what is left is not noticed again.
           mostDegrees: ANGULAR_DEGREES - 5,
         },
-        reason: `${angular.map(({ name, worst }) => `${name} breaks by ${worst.toFixed(0)}°`).join(', ')} at one edge when a bone is turned.`,
+        reason:
+          `${angular.map(({ name, worst }) => `${name} breaks by ${worst.toFixed(0)}°`).join(', ')} at one edge ` +
+          'when a bone is turned.',
       },
     ]
   },
@@ -84,7 +87,8 @@ export const addBendRows = defineStep<z.infer<typeof parameters>>({
       const now = readHeldMesh(own)
       if (more > 0 && now)
         details.push(
-          `${part.name}: ${formatCount(more)} triangles more. It broke by ${worst.toFixed(0)}° at one edge, now by ${breaksOf(now).worstDegrees.toFixed(0)}°.`,
+          `${part.name}: ${formatCount(more)} triangles more. It broke by ${worst.toFixed(0)}° at one edge, now ` +
+            `by ${breaksOf(now).worstDegrees.toFixed(0)}°.`,
         )
       else if (worst > mostDegrees)
         details.push(

@@ -36,7 +36,9 @@ export const chooseClips = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: { keep },
-        reason: `${out.slice(0, 3).join(', ')}${out.length > 3 ? ` and ${out.length - 3} more` : ''} ${out.length === 1 ? 'moves' : 'move'} what ${keep[0]} moves, and the game plays all clips at once.`,
+        reason:
+          `${out.slice(0, 3).join(', ')}${out.length > 3 ? ` and ${out.length - 3} more` : ''} ` +
+          `${out.length === 1 ? 'moves' : 'move'} what ${keep[0]} moves, and the game plays all clips at once.`,
       },
     ]
   },

@@ -84,7 +84,8 @@ export const cutClip = defineStep<z.infer<typeof parameters>>({
     return {
       headline: `${(end - from).toFixed(2)} s`,
       details: [
-        `${piece.getName()} is ${wanted} from ${from.toFixed(2)} s to ${end.toFixed(2)} s: ${plural(piece.listChannels().length, 'curve')}, ${(end - from).toFixed(2)} s.`,
+        `${piece.getName()} is ${wanted} from ${from.toFixed(2)} s to ${end.toFixed(2)} s: ` +
+          `${plural(piece.listChannels().length, 'curve')}, ${(end - from).toFixed(2)} s.`,
       ],
       changed: true,
     }

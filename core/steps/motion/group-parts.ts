@@ -61,7 +61,9 @@ export const groupParts = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: { name: 'rest', is: 'stays', parts: [], pivot: [] },
-        reason: `${plural(outside.length, 'part')} that ${outside.length === 1 ? 'stands still is' : 'stand still are'} in no group.`,
+        reason:
+          `${plural(outside.length, 'part')} that ${outside.length === 1 ? 'stands still is' : 'stand still are'} ` +
+          'in no group.',
       },
     ]
   },

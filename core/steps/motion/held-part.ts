@@ -30,8 +30,8 @@ export const chosenHeldParts = (document: Document, names: readonly string[]): P
   )
 
 /**
- * Parts that were given their bones here, drawn close by. What came with weights of its own bends as its maker wants, and
- * is changed by nobody but the modder.
+ * Parts that were given their bones here, drawn close by. What came with weights of its own bends as its maker wants,
+ * and is changed by nobody but the modder.
  */
 export const partsHeldHere = (document: Document): Part[] =>
   chosenHeldParts(document, []).filter(({ extras }) => extras.heldHere === true)

@@ -27,7 +27,8 @@ export const limitWeightsStep = defineStep<z.infer<typeof parameters>>({
   stage: 'motion',
   title: 'Limit weights',
   purpose:
-    'Keeps the strongest bones of each corner, leaves out those that hardly hold it, makes weights sum to 1, and gives what bones too many hold to those above them.',
+    'Keeps the strongest bones of each corner, leaves out those that hardly hold it, makes weights sum to 1, ' +
+    'and gives what bones too many hold to those above them.',
   parameters,
   fields: () => [
     { type: 'number', key: 'influences', label: 'A corner follows', unit: 'bones', least: 1, most: 8, step: 1 },
@@ -68,7 +69,8 @@ export const limitWeightsStep = defineStep<z.infer<typeof parameters>>({
       if (corners === 0 && !fewer) continue
       const { distance } = largestShift(held.positions, normalised(held.table), limited, bendPoses(held))
       details.push(
-        `${part.name}: ${formatCount(corners)} corners changed; with each bone turned by up to ${MEASURED_TURN_DEGREES}° it is off by ${formatLength(distance)} ${space.unit.plural} at most.`,
+        `${part.name}: ${formatCount(corners)} corners changed; with each bone turned by up to ` +
+          `${MEASURED_TURN_DEGREES}° it is off by ${formatLength(distance)} ${space.unit.plural} at most.`,
       )
       const gone = fewer ? takeOutUnused(document, part, held, limited) : null
       if (gone)

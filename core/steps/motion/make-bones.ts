@@ -27,7 +27,8 @@ export const makeBones = defineStep<z.infer<typeof parameters>>({
   stage: 'motion',
   title: 'Make bones',
   purpose:
-    'Puts a bone at the origin of each stiff part, or stands a skeleton of the game in the item, and hangs what bends on the nearest of them.',
+    'Puts a bone at the origin of each stiff part, or stands a skeleton of the game in the item, and hangs what ' +
+    'bends on the nearest of them.',
   parameters,
   fields: ({ document, rulebook }) => [
     {
@@ -84,7 +85,9 @@ export const makeBones = defineStep<z.infer<typeof parameters>>({
           skeleton: '',
           bent: guess.bent.map(({ name }) => name),
         },
-        reason: `Nothing says yet what bends it: ${guess.bent[0].name} is the largest part, the ${plural(stiff.length, 'other')} ${stiff.length === 1 ? 'gets' : 'get'} a bone each.`,
+        reason:
+          `Nothing says yet what bends it: ${guess.bent[0].name} is the largest part, the ` +
+          `${plural(stiff.length, 'other')} ${stiff.length === 1 ? 'gets' : 'get'} a bone each.`,
       },
     ]
   },

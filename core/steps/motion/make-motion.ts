@@ -53,7 +53,8 @@ export const makeMotion = defineStep<Parameters>({
   stage: 'motion',
   title: 'Make it move',
   purpose:
-    'Moves a group or part along a line and back, swings or turns it, or moves it like another; with no more keys than it needs.',
+    'Moves a group or part along a line and back, swings or turns it, or moves it like another; with no more ' +
+    'keys than it needs.',
   parameters,
   fields: ({ document, rulebook: { space, motion } }) => [
     { type: 'choice', key: 'node', label: 'Moves', options: movableNames(document).map(option) },

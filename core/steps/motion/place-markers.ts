@@ -52,12 +52,14 @@ export const placeMarkers = defineStep<z.infer<typeof parameters>>({
     const reasons = [
       ...(missing.length > 0
         ? [
-            `The game wants ${missing.map(({ name }) => name).join(', ')}, which ${missing.length === 1 ? 'is' : 'are'} missing`,
+            `The game wants ${missing.map(({ name }) => name).join(', ')}, which ` +
+              `${missing.length === 1 ? 'is' : 'are'} missing`,
           ]
         : []),
       ...(off.length > 0
         ? [
-            `${names.join(', ')}${off.length > 3 ? ` and ${off.length - 3} more` : ''} ${off.length === 1 ? 'stands' : 'stand'} too high or too low`,
+            `${names.join(', ')}${off.length > 3 ? ` and ${off.length - 3} more` : ''} ` +
+              `${off.length === 1 ? 'stands' : 'stand'} too high or too low`,
           ]
         : []),
     ]

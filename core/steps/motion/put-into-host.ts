@@ -34,7 +34,8 @@ export const putIntoHost = defineStep<Parameters>({
   stage: 'motion',
   title: 'Put into a stock object',
   purpose:
-    'Puts it in the place of a part of an object that the game has, or hangs it there, with the place, motion, name, flags and solids of that part as asked.',
+    'Puts it in the place of a part of an object that the game has, or hangs it there, with the place, motion, ' +
+    'name, flags and solids of that part as asked.',
   parameters,
   fields: ({ hosts = [], rulebook: { space } }) => [
     {
@@ -114,7 +115,9 @@ export const putIntoHost = defineStep<Parameters>({
     return [
       {
         parameters: this.defaults(context) as Parameters,
-        reason: `A ${context.kind.title.toLowerCase()} changes an object of the game’s own: it hangs on ${part} of “${title}” until another part is chosen.`,
+        reason:
+          `A ${context.kind.title.toLowerCase()} changes an object of the game’s own: it hangs on ${part} of ` +
+          `“${title}” until another part is chosen.`,
       },
     ]
   },
@@ -134,8 +137,11 @@ export const putIntoHost = defineStep<Parameters>({
     return {
       headline: host.id,
       details: [
-        `${made.ours.map((node) => node.getName()).join(', ')} ${chosen.mode === 'replaces' ? 'stands in the place of' : 'hangs on'} ${part} of “${host.title}”${takes.has('motion') ? ' and moves with it' : ''}.`,
-        `Flags of ours: ${made.flags.ours}; of ${part}: ${made.flags.hosts}${made.flags.differ ? (takes.has('flags') ? ', now both' : ', left as they are') : ''}.`,
+        `${made.ours.map((node) => node.getName()).join(', ')} ` +
+          `${chosen.mode === 'replaces' ? 'stands in the place of' : 'hangs on'} ${part} of ` +
+          `“${host.title}”${takes.has('motion') ? ' and moves with it' : ''}.`,
+        `Flags of ours: ${made.flags.ours}; of ${part}: ` +
+          `${made.flags.hosts}${made.flags.differ ? (takes.has('flags') ? ', now both' : ', left as they are') : ''}.`,
         ...(made.othersLeft > 0 ? [`${plural(made.othersLeft, 'other part')} of ours left out.`] : []),
         ...(made.solidsLeft > 0 ? [`${plural(made.solidsLeft, 'solid')} of the other one left out.`] : []),
         ...met.map((each) => clippingInWords(each)),
@@ -148,7 +154,8 @@ export const putIntoHost = defineStep<Parameters>({
 
 /** “bell runs into post from 1.2 s to 1.9 s”. */
 export const clippingInWords = ({ ours, hosts, seconds }: ReturnType<typeof findClipping>[number]): string =>
-  `${ours} runs into ${hosts} at ${plural(seconds.length, 'moment')} from ${seconds[0].toFixed(1)} s to ${seconds[seconds.length - 1].toFixed(1)} s.`
+  `${ours} runs into ${hosts} at ${plural(seconds.length, 'moment')} from ${seconds[0].toFixed(1)} s to ` +
+  `${seconds[seconds.length - 1].toFixed(1)} s.`
 
 function parted(target: string): [string, string] {
   const at = target.indexOf('/')

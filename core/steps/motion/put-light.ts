@@ -38,7 +38,8 @@ export const putLight = defineStep<z.infer<typeof parameters>>({
   stage: 'motion',
   title: 'Put a light',
   purpose:
-    'Puts a light that shines to all sides or in a cone, with its colour, strength and range, as many as the kind may have.',
+    'Puts a light that shines to all sides or in a cone, with its colour, strength and range, as many as the ' +
+    'kind may have.',
   parameters,
   fields: ({ rulebook: { space } }) => [
     { type: 'text', key: 'name', label: 'Name' },
@@ -106,7 +107,8 @@ export const putLight = defineStep<z.infer<typeof parameters>>({
       return nothing(
         kind.mostLights === 0
           ? `${kind.title} has no lights.`
-          : `${kind.title} has ${plural(kind.mostLights, 'light')} at most; there ${there === 1 ? 'is one' : `are ${there}`} already.`,
+          : `${kind.title} has ${plural(kind.mostLights, 'light')} at most; there ` +
+              `${there === 1 ? 'is one' : `are ${there}`} already.`,
       )
     if (!place) return nothing('Click where it shines from.')
     const [red, green, blue] = factorOfHex(colour)
@@ -133,7 +135,8 @@ export const putLight = defineStep<z.infer<typeof parameters>>({
     return {
       headline: node.getName(),
       details: [
-        `${node.getName()}: ${candela} cd, ${range} ${rulebook.space.unit.plural} far${shines === 'cone' ? `, in a cone of ${coneDegrees}°` : ''}.`,
+        `${node.getName()}: ${candela} cd, ${range} ${rulebook.space.unit.plural} ` +
+          `far${shines === 'cone' ? `, in a cone of ${coneDegrees}°` : ''}.`,
       ],
       changed: true,
     }

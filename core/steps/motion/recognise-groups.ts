@@ -38,7 +38,8 @@ export const recogniseGroups = defineStep<z.infer<typeof parameters>>({
     const forgotten = found.filter(({ like }) => like !== null)
     const names = found.map(({ node }) => node.getName())
     const reasons = [
-      `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} ${names.length === 1 ? 'is a group that moves' : 'are groups that move'}`,
+      `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} ` +
+        `${names.length === 1 ? 'is a group that moves' : 'are groups that move'}`,
       ...forgotten
         .slice(0, 2)
         .map(

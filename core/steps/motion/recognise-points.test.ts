@@ -17,7 +17,10 @@ import { prepareWorklist } from '../../worklist/prepare.ts'
 import { memoryStore } from '../../worklist/result-store.ts'
 import { runWorklist } from '../../worklist/run.ts'
 
-/** Places of the Sluice walk, in metres: as its source has them, but for a sunk stamp and a floor limit that is too high. */
+/**
+ * Places of the Sluice walk, in metres: as its source has them, but for a sunk stamp and a floor limit that is too
+ * high.
+ */
 const source: Record<string, number[]> = {
   start: [0, 1.12, -1.6],
   arrive_01: [0, 1.12, 17.2],

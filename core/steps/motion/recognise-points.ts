@@ -49,7 +49,9 @@ export const recognisePoints = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: { names: namesOf(found) },
-        reason: `${plural(found.length, 'node')} without a mesh ${found.length === 1 ? 'is' : 'are'} something to the game: ${listed(found)}.`,
+        reason:
+          `${plural(found.length, 'node')} without a mesh ${found.length === 1 ? 'is' : 'are'} something to the ` +
+          `game: ${listed(found)}.`,
       },
     ]
   },
@@ -63,7 +65,8 @@ export const recognisePoints = defineStep<z.infer<typeof parameters>>({
       details: [
         ...found.map(
           ({ node, role, marker }) =>
-            `${node.getName()} is ${marker === undefined ? `a${role === 'attach-point' ? 'n' : ''} ${annotationKind(role)?.title.toLowerCase()}` : `the marker ${marker}`}.`,
+            `${node.getName()} is ` +
+            `${marker === undefined ? `a${role === 'attach-point' ? 'n' : ''} ${annotationKind(role)?.title.toLowerCase()}` : `the marker ${marker}`}.`,
         ),
         ...(missing.length > 0 ? [`Not there any more, or no point: ${missing.slice(0, 4).join(', ')}.`] : []),
       ],

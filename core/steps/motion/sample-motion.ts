@@ -22,7 +22,8 @@ export const sampleMotion = defineStep<Sampling>({
   stage: 'motion',
   title: 'Sample motion',
   purpose:
-    'Puts the keys of clips on the rate that the game reads, leaves out those that the others give within the error, starts clips at 0 and closes loops.',
+    'Puts the keys of clips on the rate that the game reads, leaves out those that the others give within the ' +
+    'error, starts clips at 0 and closes loops.',
   parameters: samplingSchema,
   fields: ({ rulebook: { motion, space } }) => [
     {
@@ -124,7 +125,8 @@ export const sampleMotion = defineStep<Sampling>({
     return {
       headline: `${formatCount(keys)} keys`,
       details: [
-        `${formatCount(keysBefore)} keys became ${formatCount(keys)}, ${kibibytes(bytesBefore)} became ${kibibytes(bytesOfCurves(curvesOf(after)))}.`,
+        `${formatCount(keysBefore)} keys became ${formatCount(keys)}, ${kibibytes(bytesBefore)} became ` +
+          `${kibibytes(bytesOfCurves(curvesOf(after)))}.`,
         ...details,
       ],
       changed: true,
@@ -175,7 +177,8 @@ function toldOf(
     const node = curves[worst.at].node.getName()
     told.push(
       tooFast
-        ? `${node} is too fast in ${name} for ${chosen.keysPerSecond} keys a second: at ${worst.worstAt.toFixed(2)} s it is ${inWords(path, worst.largestError)} off.`
+        ? `${node} is too fast in ${name} for ${chosen.keysPerSecond} keys a second: at ` +
+            `${worst.worstAt.toFixed(2)} s it is ${inWords(path, worst.largestError)} off.`
         : `In ${name} ${node} is off by ${inWords(path, worst.largestError)} at most.`,
     )
   }
@@ -188,7 +191,8 @@ function toldOf(
     told.push(`The last quarter of ${name} leads ${loopGap?.node.getName()} back to where it begins, ${off} away.`)
   if (loop === 'there-and-back')
     told.push(
-      `${name} goes back the way it came, since ${loopGap?.node.getName()} ends ${off} from where it begins; it lasts ${last.toFixed(1)} s.`,
+      `${name} goes back the way it came, since ${loopGap?.node.getName()} ends ${off} from where it begins; it ` +
+        `lasts ${last.toFixed(1)} s.`,
     )
   return told.length > 0 ? told : [`${name}: ${plural(curves.length, 'curve')} as before.`]
 }

@@ -64,7 +64,9 @@ export const sayWhatJoins = defineStep<z.infer<typeof parameters>>({
       : [
           {
             parameters: { point: '', joins: BY_NAME, width: 0 },
-            reason: `${untold.map(({ name }) => name).join(', ')} ${untold.length === 1 ? 'does' : 'do'} not say what may join there.`,
+            reason:
+              `${untold.map(({ name }) => name).join(', ')} ${untold.length === 1 ? 'does' : 'do'} not say what ` +
+              'may join there.',
           },
         ]
   },

@@ -52,7 +52,9 @@ export const smoothWeightsStep = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: { parts: hard.map(({ name }) => name), reach: usualReach(document), amount: 1 },
-        reason: `Each corner of ${hard.map(({ name }) => name).join(', ')} follows one bone alone: it would bend at single edges.`,
+        reason:
+          `Each corner of ${hard.map(({ name }) => name).join(', ')} follows one bone alone: it would bend at ` +
+          'single edges.',
       },
     ]
   },
@@ -72,7 +74,8 @@ export const smoothWeightsStep = defineStep<z.infer<typeof parameters>>({
       count += changed
       const [before, after] = [breaksOf(held).worstDegrees, breaksOf({ ...held, table }).worstDegrees]
       details.push(
-        `${part.name}: ${formatCount(changed)} corners over ${formatLength(reach)} ${space.unit.plural} to each side. A turned bone breaks it by ${before.toFixed(0)}° at one edge before, by ${after.toFixed(0)}° now.`,
+        `${part.name}: ${formatCount(changed)} corners over ${formatLength(reach)} ${space.unit.plural} to each ` +
+          `side. A turned bone breaks it by ${before.toFixed(0)}° at one edge before, by ${after.toFixed(0)}° now.`,
       )
       writeWeights(document, mesh, table)
     }

@@ -43,7 +43,8 @@ export const spanLine = defineStep<Parameters>({
   stage: 'motion',
   title: 'Span a line',
   purpose:
-    'Makes a line, strap or strip of cloth between two or more places: hanging or taut, round, flat or drawn, mapped and ringed so that it can bend.',
+    'Makes a line, strap or strip of cloth between two or more places: hanging or taut, round, flat or drawn, ' +
+    'mapped and ringed so that it can bend.',
   parameters,
   fields: ({ document, rulebook }) => {
     const unit = rulebook.space.unit.plural
@@ -158,7 +159,8 @@ export const spanLine = defineStep<Parameters>({
     return {
       headline: `+${formatCount(indices.length / 3)}`,
       details: [
-        `${name} is ${formatLength(length)} ${unit} long, with ${plural(line.length, 'ring')} and ${plural(indices.length / 3, 'triangle')}.`,
+        `${name} is ${formatLength(length)} ${unit} long, with ${plural(line.length, 'ring')} and ` +
+          `${plural(indices.length / 3, 'triangle')}.`,
         ...(sag > 0.005 ? [`It hangs ${formatLength(sag)} ${unit} below the lowest of its places.`] : []),
       ],
       changed: true,

@@ -23,7 +23,9 @@ export const standAsClipsBegin = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: {},
-        reason: `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} ${names.length === 1 ? 'does' : 'do'} not stand as ${off[0].clip} begins.`,
+        reason:
+          `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} ` +
+          `${names.length === 1 ? 'does' : 'do'} not stand as ${off[0].clip} begins.`,
       },
     ]
   },

@@ -71,7 +71,8 @@ export const borrowBehaviour = defineStep<z.infer<typeof parameters>>({
         ...disagreements(chosen, made).map(({ about, has, wants }) =>
           about === 'remains'
             ? `It leaves ${chosen.remains} of ${wants}, and the item is ${has}.`
-            : `${about === 'sound' ? 'Most of the item is' : 'Its solids are'} ${has}; ${chosen.title} sounds like ${wants}.`,
+            : `${about === 'sound' ? 'Most of the item is' : 'Its solids are'} ${has}; ${chosen.title} sounds ` +
+              `like ${wants}.`,
         ),
       ],
       changed: true,

@@ -21,7 +21,8 @@ export const addSolid = defineStep<AddSolidParameters>({
   stage: 'solids',
   title: 'Add a solid',
   purpose:
-    'Gives a part something to bump into: a box, a ball, a capsule, one convex hull or several, or a mesh with few triangles; fitted to the part, to picked faces or to the whole item.',
+    'Gives a part something to bump into: a box, a ball, a capsule, one convex hull or several, or a mesh with ' +
+    'few triangles; fitted to the part, to picked faces or to the whole item.',
   parameters: addSolidParameters,
   fields: ({ rulebook, kind }) => solidFields(rulebook, kind),
   defaults: ({ document, rulebook, kind }) => {
@@ -74,7 +75,8 @@ export const addSolid = defineStep<AddSolidParameters>({
         `View and solids together now have ${formatCount(total)} triangles.`,
         ...(masses
           ? [
-              `Mass ${formatLength(masses.reduce((sum, mass) => sum + mass, 0))} kg${chosen.weighing === 'volume' ? `: its volume of ${chosen.surface}, within what a ${kind.title.toLowerCase()} may weigh` : ''}.`,
+              `Mass ${formatLength(masses.reduce((sum, mass) => sum + mass, 0))} ` +
+                `kg${chosen.weighing === 'volume' ? `: its volume of ${chosen.surface}, within what a ${kind.title.toLowerCase()} may weigh` : ''}.`,
             ]
           : []),
       ],
@@ -221,7 +223,10 @@ function fitSentence(
   const out = Math.max(...placed.map((mesh) => standOut(ground, mesh, longest / 12, finder).outside))
   const missed = shape === 'mesh' || shapes.length > 1 ? null : outsideConvex(placed[0], ground.positions)
   const length = (value: number): string => `${formatLength(Number(value.toFixed(4)))} ${unit.plural}`
-  return `It stands out by up to ${length(out)}${missed === null ? '' : missed < 1e-4 * longest ? ' and leaves nothing outside' : `; what it stands for reaches ${length(missed)} out of it`}.`
+  return (
+    'It stands out by up to ' +
+    `${length(out)}${missed === null ? '' : missed < 1e-4 * longest ? ' and leaves nothing outside' : `; what it stands for reaches ${length(missed)} out of it`}.`
+  )
 }
 
 function spreadAlong(positions: Float32Array, axis: number): number {

@@ -29,7 +29,8 @@ export const changeSolid = defineStep<z.infer<typeof parameters>>({
   stage: 'solids',
   title: 'Change a solid',
   purpose:
-    'Moves, turns and sizes a solid that is there, for instance one that came with the source, and says what it is made of, what it permits and what it weighs.',
+    'Moves, turns and sizes a solid that is there, for instance one that came with the source, and says what it ' +
+    'is made of, what it permits and what it weighs.',
   parameters,
   fields: ({ document, rulebook, kind }) => [
     {
@@ -121,7 +122,10 @@ export const changeSolid = defineStep<z.infer<typeof parameters>>({
     return {
       headline: moved > 0 ? `by ${formatLength(moved)}` : (surface ?? 'changed'),
       details: [
-        `${solid.name}, a ${facts.shape} of ${surface ?? 'no surface kind'}${massKilograms === null ? '' : `, ${formatLength(massKilograms)} kg`}: moved by ${how.moved.map(formatLength).join(', ')}, turned by ${how.turnedDegrees.join(', ')}°, sized × ${how.sized.join(', ')}.`,
+        `${solid.name}, a ${facts.shape} of ` +
+          `${surface ?? 'no surface kind'}${massKilograms === null ? '' : `, ${formatLength(massKilograms)} kg`}: ` +
+          `moved by ${how.moved.map(formatLength).join(', ')}, turned by ${how.turnedDegrees.join(', ')}°, sized × ` +
+          `${how.sized.join(', ')}.`,
       ],
       changed: true,
     }

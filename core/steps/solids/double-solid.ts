@@ -22,7 +22,8 @@ export const doubleSolid = defineStep<z.infer<typeof parameters>>({
   stage: 'solids',
   title: 'Double a solid',
   purpose:
-    'Makes a second solid of one that is there, moved or mirrored across a plane through the item’s origin, under the same part.',
+    'Makes a second solid of one that is there, moved or mirrored across a plane through the item’s origin, ' +
+    'under the same part.',
   parameters,
   fields: ({ document, rulebook }) => [
     {
@@ -78,7 +79,8 @@ export const doubleSolid = defineStep<z.infer<typeof parameters>>({
     return {
       headline: newName,
       details: [
-        `${newName} is ${name}${axis < 0 ? '' : `, mirrored along ${mirrored.toUpperCase()}`}, moved by ${moved.join(', ')}, under ${parent.getName()}.`,
+        `${newName} is ${name}${axis < 0 ? '' : `, mirrored along ${mirrored.toUpperCase()}`}, moved by ` +
+          `${moved.join(', ')}, under ${parent.getName()}.`,
       ],
       changed: true,
     }

@@ -33,7 +33,8 @@ export const fitSolids = defineStep<Parameters>({
   stage: 'solids',
   title: 'Solids for groups of parts',
   purpose:
-    'Gives the whole item something to bump into: parts that lie and move together share one box or convex hull, within the number, the points and the triangles that the game takes.',
+    'Gives the whole item something to bump into: parts that lie and move together share one box or convex ' +
+    'hull, within the number, the points and the triangles that the game takes.',
   parameters,
   fields: ({ rulebook }) => [
     {
@@ -104,7 +105,9 @@ export const fitSolids = defineStep<Parameters>({
     return {
       headline: plural(made.length, 'solid'),
       details: [
-        `${plural(parts.length, 'part')} ${parts.length === 1 ? 'has' : 'share'} ${plural(boxes, 'box', 'boxes')} and ${plural(made.length - boxes, 'hull')} of ${formatCount(triangles)} triangles together, each for parts that lie and move together.`,
+        `${plural(parts.length, 'part')} ${parts.length === 1 ? 'has' : 'share'} ` +
+          `${plural(boxes, 'box', 'boxes')} and ${plural(made.length - boxes, 'hull')} of ` +
+          `${formatCount(triangles)} triangles together, each for parts that lie and move together.`,
       ],
       changed: made.length > 0,
     }
@@ -127,7 +130,9 @@ function extentOf(part: Part): number {
   return Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])
 }
 
-/** A box where the group is nearly one or where a hull cannot be made; else a hull; null where the kind takes neither. */
+/**
+ * A box where the group is nearly one or where a hull cannot be made; else a hull; null where the kind takes neither.
+ */
 function fitSimplest(
   ground: TriangleSoup,
   points: number,

@@ -23,7 +23,8 @@ export const mergeSolids = defineStep<z.infer<typeof parameters>>({
   stage: 'solids',
   title: 'Merge solids',
   purpose:
-    'Makes one solid of several: their common hull or box, or one mesh of them all; what it is made of comes from the first.',
+    'Makes one solid of several: their common hull or box, or one mesh of them all; what it is made of comes ' +
+    'from the first.',
   parameters,
   fields: ({ document, rulebook, kind }) => [
     {
@@ -96,7 +97,8 @@ export const mergeSolids = defineStep<z.infer<typeof parameters>>({
     return {
       headline: `${solids.length} → 1`,
       details: [
-        `${names.join(', ')} are ${name} now: ${formatCount(shape.mesh.indices.length / 3)} triangles under ${parent.getName()}.`,
+        `${names.join(', ')} are ${name} now: ${formatCount(shape.mesh.indices.length / 3)} triangles under ` +
+          `${parent.getName()}.`,
       ],
       changed: true,
     }

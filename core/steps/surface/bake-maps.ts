@@ -56,7 +56,8 @@ export const bakeMaps = defineStep<Parameters>({
   ofMaps: true,
   title: 'Bake into one set',
   purpose:
-    'Unwraps the surfaces of several materials together and paints their maps, tiled maps and plain colours into one set, so that they are one material.',
+    'Unwraps the surfaces of several materials together and paints their maps, tiled maps and plain colours ' +
+    'into one set, so that they are one material.',
   parameters,
   fields: ({ document, rulebook }) => [
     {
@@ -154,7 +155,8 @@ export const bakeMaps = defineStep<Parameters>({
     return {
       headline: `${materials.length} → 1`,
       details: [
-        `${plural(materials.length, 'material')} became ${how.name}, with ${made.maps.join(', ')} of ${how.sidePixels} × ${how.sidePixels} pixels.`,
+        `${plural(materials.length, 'material')} became ${how.name}, with ${made.maps.join(', ')} of ` +
+          `${how.sidePixels} × ${how.sidePixels} pixels.`,
         islands
           ? `${formatCount(islands.islands)} islands use ${Math.round(islands.used * 100)} % of it.`
           : 'They lie on the UVs that were there.',
@@ -192,7 +194,10 @@ function proposeTogether(context: StepContext, defaults: () => Parameters): Prop
     {
       // So fine that each pixel shows about one of what was there.
       parameters: { ...parameters, sidePixels, supersampling: 1 },
-      reason: `${lacking.length} of ${plural(used.length, 'material')} have a plain colour and no map. Baked together they are one material, with about ${Math.round(baked)} texels a ${context.rulebook.space.unit.name} where there were ${Math.round(finest)}.`,
+      reason:
+        `${lacking.length} of ${plural(used.length, 'material')} have a plain colour and no map. Baked together ` +
+        `they are one material, with about ${Math.round(baked)} texels a ${context.rulebook.space.unit.name} where ` +
+        `there were ${Math.round(finest)}.`,
     },
   ]
 }
@@ -215,7 +220,9 @@ function proposeWithin(context: StepContext, defaults: () => Parameters): Propos
         sidePixels: Math.min(1024, rulebook.maps.largestPixels),
         supersampling: 1 as const,
       },
-      reason: `${plural(used, 'material')}, and the game reads ${rulebook.materials.largestCount} an item: ${plural(group.length, 'material')} that are drawn alike become one.`,
+      reason:
+        `${plural(used, 'material')}, and the game reads ${rulebook.materials.largestCount} an item: ` +
+        `${plural(group.length, 'material')} that are drawn alike become one.`,
     }
   })
 }
@@ -242,7 +249,9 @@ function proposePainting({ document, rulebook, kind }: StepContext): Proposal<Pa
           supersampling: own || !showsPictures(material) ? 1 : 2,
           layout: own ? 'own' : 'new',
         },
-        reason: `${name} shows ${reasons.join(', ')}; the game reads one set of UVs and multiplies nothing, so it is painted into maps.`,
+        reason:
+          `${name} shows ${reasons.join(', ')}; the game reads one set of UVs and multiplies nothing, so it is ` +
+          'painted into maps.',
       },
     ]
   })

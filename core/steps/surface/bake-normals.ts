@@ -43,7 +43,8 @@ export const bakeNormals = defineStep<z.infer<typeof parameters>>({
   ofMaps: true,
   title: 'Bake normals',
   purpose:
-    'Looks from each place of the present mesh at the mesh as it came, and keeps how that lies as a normal map: fine shapes are seen without their triangles.',
+    'Looks from each place of the present mesh at the mesh as it came, and keeps how that lies as a normal map: ' +
+    'fine shapes are seen without their triangles.',
   parameters,
   fields: ({ document, rulebook }) => [
     { type: 'choice', key: 'material', label: 'Material', options: materialOptions(document, rulebook) },
@@ -125,7 +126,9 @@ export const bakeNormals = defineStep<z.infer<typeof parameters>>({
     return {
       headline: `${Math.round((reached / total) * 100)} % met`,
       details: [
-        `${name}_normal, ${sidePixels} × ${sidePixels}: ${formatCount(countTriangles(listViewParts(source)))} triangles seen from ${formatCount(countTriangles(listViewParts(document)))}, within ${formatLength(reach)} ${rulebook.space.unit.plural}.`,
+        `${name}_normal, ${sidePixels} × ${sidePixels}: ${formatCount(countTriangles(listViewParts(source)))} ` +
+          `triangles seen from ${formatCount(countTriangles(listViewParts(document)))}, within ` +
+          `${formatLength(reach)} ${rulebook.space.unit.plural}.`,
         `${Math.round((reached / total) * 100)} % of its pixels met the full mesh; the rest lie flat.`,
       ],
       changed: true,

@@ -37,7 +37,8 @@ export const bakeOcclusion = defineStep<z.infer<typeof parameters>>({
   ofMaps: true,
   title: 'Bake occlusion',
   purpose:
-    'Works out from the mesh how much each place is hidden by what stands near it, as an occlusion map to be packed or folded in.',
+    'Works out from the mesh how much each place is hidden by what stands near it, as an occlusion map to be ' +
+    'packed or folded in.',
   parameters,
   fields: ({ document, rulebook }) => [
     { type: 'choice', key: 'material', label: 'Material', options: materialOptions(document, rulebook) },
@@ -120,11 +121,13 @@ export const bakeOcclusion = defineStep<z.infer<typeof parameters>>({
       addTexture(document, `${name}_occlusion`, 'occlusion', picture, 'baked'),
     )
     const details = [
-      `${name}_occlusion, ${sidePixels} × ${sidePixels}: ${rays} rays a pixel, as far as ${formatLength(reach)} ${rulebook.space.unit.plural}.`,
+      `${name}_occlusion, ${sidePixels} × ${sidePixels}: ${rays} rays a pixel, as far as ${formatLength(reach)} ` +
+        `${rulebook.space.unit.plural}.`,
     ]
     if (shared > total * 0.02)
       details.push(
-        `${Math.round((shared / total) * 100)} % of its pixels are shown by several places and hold their mean: unwrap the parts for a map of their own.`,
+        `${Math.round((shared / total) * 100)} % of its pixels are shown by several places and hold their mean: ` +
+          'unwrap the parts for a map of their own.',
       )
     return { headline: `${sidePixels} × ${sidePixels}`, details, changed: true }
   },

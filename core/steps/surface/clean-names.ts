@@ -39,7 +39,9 @@ export const cleanNames = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: {},
-        reason: `${plural(renamings.length, 'name')} the game does not read, such as “${first.from}”; it takes ${rulebook.names.described}, up to ${rulebook.names.longest}.`,
+        reason:
+          `${plural(renamings.length, 'name')} the game does not read, such as “${first.from}”; it takes ` +
+          `${rulebook.names.described}, up to ${rulebook.names.longest}.`,
       },
     ]
   },

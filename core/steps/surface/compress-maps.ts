@@ -48,7 +48,10 @@ export const compressMaps = defineStep<Parameters>({
     return [
       {
         parameters: this.defaults(context) as Parameters,
-        reason: `${plural(raw.length, 'map')} would take ${megabytes(memory)} as they are; the game reads ${context.rulebook.files.texture.writer.toUpperCase()} with ${context.rulebook.maps.mipmaps === 'none' ? 'no' : 'all'} mipmaps.`,
+        reason:
+          `${plural(raw.length, 'map')} would take ${megabytes(memory)} as they are; the game reads ` +
+          `${context.rulebook.files.texture.writer.toUpperCase()} with ` +
+          `${context.rulebook.maps.mipmaps === 'none' ? 'no' : 'all'} mipmaps.`,
       },
     ]
   },
@@ -102,8 +105,12 @@ async function compressTexture(
       ? `${meanAngleDegrees.toFixed(2)}° off on average`
       : psnrDecibels === null
         ? 'nothing lost'
-        : `${psnrDecibels.toFixed(1)} dB, ${worstBlock ? `${worstBlock.psnrDecibels.toFixed(1)} dB in the worst block (${worstBlock.x}, ${worstBlock.y})` : ''}`
-  return `${texture.getName()}: ${codecUsed.toUpperCase()}${losesOpacity ? ' (it is blended)' : ''}${cut ? ', cut with its coverage kept' : ''}, ${plural(made.mipmaps, 'level')}, ${megabytes(made.dds.length)}, ${loss}.`
+        : `${psnrDecibels.toFixed(1)} dB, ` +
+          `${worstBlock ? `${worstBlock.psnrDecibels.toFixed(1)} dB in the worst block (${worstBlock.x}, ${worstBlock.y})` : ''}`
+  return (
+    `${texture.getName()}: ` +
+    `${codecUsed.toUpperCase()}${losesOpacity ? ' (it is blended)' : ''}${cut ? ', cut with its coverage kept' : ''}, ${plural(made.mipmaps, 'level')}, ${megabytes(made.dds.length)}, ${loss}.`
+  )
 }
 
 /** The codec that was chosen for a role; a role that the settings do not know gets the one that the game prefers. */

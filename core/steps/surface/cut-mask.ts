@@ -37,7 +37,8 @@ export const cutMask = defineStep<Parameters>({
   ofMaps: true,
   title: 'Cut out',
   purpose:
-    'Makes a colour map’s opacity from a colour key, its brightness, a channel or an opacity map, and has the game cut it at one half or blend it.',
+    'Makes a colour map’s opacity from a colour key, its brightness, a channel or an opacity map, and has the ' +
+    'game cut it at one half or blend it.',
   parameters,
   fields: ({ document, rulebook }) => [
     { type: 'choice', key: 'material', label: 'Material', options: materialOptions(document, rulebook) },
@@ -144,7 +145,8 @@ export const cutMask = defineStep<Parameters>({
     return {
       headline: `${Math.round(clear * 100)} % clear`,
       details: [
-        `${texture.getName()}: ${(clear * 100).toFixed(1)} % of its pixels are clear now; ${how.material} is ${how.drawn === 'cut' ? 'cut at one half' : 'blended'}.`,
+        `${texture.getName()}: ${(clear * 100).toFixed(1)} % of its pixels are clear now; ${how.material} is ` +
+          `${how.drawn === 'cut' ? 'cut at one half' : 'blended'}.`,
       ],
       changed: true,
     }

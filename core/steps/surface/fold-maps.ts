@@ -34,7 +34,8 @@ export const foldMaps = defineStep<Parameters>({
   ofMaps: true,
   title: 'Fold into colour',
   purpose:
-    'Paints occlusion, relief and shine into the colour map, for games that read no other, each as strongly as you choose.',
+    'Paints occlusion, relief and shine into the colour map, for games that read no other, each as strongly as ' +
+    'you choose.',
   parameters,
   fields: () => [
     {
@@ -69,7 +70,9 @@ export const foldMaps = defineStep<Parameters>({
     return [
       {
         parameters: this.defaults(context) as Parameters,
-        reason: `The game reads one colour map; ${plural(foldable.length, 'material')} ${foldable.length === 1 ? 'has' : 'have'} more.`,
+        reason:
+          `The game reads one colour map; ${plural(foldable.length, 'material')} ` +
+          `${foldable.length === 1 ? 'has' : 'have'} more.`,
       },
     ]
   },

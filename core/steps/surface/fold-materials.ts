@@ -46,7 +46,8 @@ export const foldMaterials = defineStep<z.infer<typeof parameters>>({
   ofMaps: true,
   title: 'Fold into maps',
   purpose:
-    'Puts tints, moved or mirrored pictures, thresholds, glow and factors of metal and gloss into pictures and UVs: a game reads those and nothing beside them.',
+    'Puts tints, moved or mirrored pictures, thresholds, glow and factors of metal and gloss into pictures and ' +
+    'UVs: a game reads those and nothing beside them.',
   parameters,
   fields: () => [],
   defaults: () => ({}),

@@ -33,7 +33,8 @@ export const layDecal = defineStep<Parameters>({
   ofMaps: true,
   title: 'Lay a decal',
   purpose:
-    'Copies the picked faces, lifts them a little, and lays a picture on them; what the picture does not cover is cut off.',
+    'Copies the picked faces, lifts them a little, and lays a picture on them; what the picture does not cover ' +
+    'is cut off.',
   parameters,
   fields: ({ document, rulebook: { space }, images }) => [
     { type: 'faces', key: 'faces', label: 'Faces' },
@@ -145,8 +146,10 @@ export const layDecal = defineStep<Parameters>({
     return {
       headline: `+${formatCount(triangles)}`,
       details: [
-        `${name} lies on ${part.name}: ${formatLength(plane.width)} × ${formatLength(plane.height)} ${space.unit.plural}, ${formatCount(triangles)} triangles of ${formatCount(picked)} picked.`,
-        `Lifted by ${formatLength(how.lift)} ${space.unit.plural}, which the game’s depth tells apart as far as ${formatLength(holdsTo(space.depth, how.lift))} ${space.unit.plural}.`,
+        `${name} lies on ${part.name}: ${formatLength(plane.width)} × ${formatLength(plane.height)} ` +
+          `${space.unit.plural}, ${formatCount(triangles)} triangles of ${formatCount(picked)} picked.`,
+        `Lifted by ${formatLength(how.lift)} ${space.unit.plural}, which the game’s depth tells apart as far as ` +
+          `${formatLength(holdsTo(space.depth, how.lift))} ${space.unit.plural}.`,
       ],
       changed: true,
     }

@@ -39,7 +39,8 @@ export const layFinish = defineStep<Parameters>({
   stage: 'surface',
   title: 'Lay a finish',
   purpose:
-    'Gives faces another material: level ground, walls or ceilings by how far they lean, all that shows one material, or the faces that you click.',
+    'Gives faces another material: level ground, walls or ceilings by how far they lean, all that shows one ' +
+    'material, or the faces that you click.',
   parameters,
   fields: ({ document, rulebook }) => [
     {

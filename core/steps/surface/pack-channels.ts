@@ -103,7 +103,9 @@ export const packChannels = defineStep<z.infer<typeof parameters>>({
           cards
             .map(
               (card) =>
-                `${from(card) || 'gloss and metal without a map'} ${from(card).includes(',') || from(card) === '' ? 'go' : 'goes'} into one ${card.output} map of ${card.material}`,
+                `${from(card) || 'gloss and metal without a map'} ` +
+                `${from(card).includes(',') || from(card) === '' ? 'go' : 'goes'} into one ${card.output} map of ` +
+                `${card.material}`,
             )
             .join('; ') + ', as the game reads them.',
       },
@@ -143,7 +145,8 @@ export const packChannels = defineStep<z.infer<typeof parameters>>({
       details.push(...addFlatMaps(document, material, rulebook))
       used += new Set(outputs.map((output) => card[output].from).filter((from) => from !== 'constant')).size
       details.push(
-        `${name}, ${size.width} × ${size.height}: ${outputs.map((output) => `${letters[output].toUpperCase()} ${describe(card[output])}`).join(', ')}.`,
+        `${name}, ${size.width} × ${size.height}: ` +
+          `${outputs.map((output) => `${letters[output].toUpperCase()} ${describe(card[output])}`).join(', ')}.`,
       )
     }
     // What is packed, and what no game reads, is not carried on.
@@ -177,7 +180,8 @@ function rowsOf(document: Document, rulebook: Rulebook): { value: string; label:
 const describe = (punch: Punch): string =>
   punch.from === 'constant'
     ? String(Math.round(punch.value * 100) / 100)
-    : `${punch.from.replace(PICTURE, '')} ${punch.channel}${punch.inverted ? ' turned round' : ''}${punch.scale === 1 ? '' : ` × ${punch.scale}`}`
+    : `${punch.from.replace(PICTURE, '')} ` +
+      `${punch.channel}${punch.inverted ? ' turned round' : ''}${punch.scale === 1 ? '' : ` × ${punch.scale}`}`
 
 async function sourceOf(
   document: Document,
@@ -317,22 +321,13 @@ function addFlatMaps(document: Document, material: Material, rulebook: Rulebook)
       .getRoot()
       .listTextures()
       .find((texture) => texture.getName() === name)
-    const flat =
-      known ??
-      addTexture(
-        document,
-        name,
-        'normal',
-        {
-          width: side,
-          height: side,
-          data: Uint8Array.from({ length: side * side * 4 }, (_, at) => [128, 128, 255, 255][at % 4]),
-        },
-        'nothing: its shading asks for it',
-      )
+    const data = Uint8Array.from({ length: side * side * 4 }, (_, at) => [128, 128, 255, 255][at % 4])
+    const pixels = { width: side, height: side, data }
+    const flat = known ?? addTexture(document, name, 'normal', pixels, 'nothing: its shading asks for it')
     setMaterialMap(document, material, 'normal', flat)
     return [
-      `${baseNameOf(material, rulebook)} got a flat ${role} map, since ${model?.title.toLowerCase() ?? 'its shading'} go together.`,
+      `${baseNameOf(material, rulebook)} got a flat ${role} map, since ` +
+        `${model?.title.toLowerCase() ?? 'its shading'} go together.`,
     ]
   })
 }

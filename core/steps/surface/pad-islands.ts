@@ -42,7 +42,9 @@ export const padIslands = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: {},
-        reason: `${plural(loose.length, 'map')} ${loose.length === 1 ? 'has' : 'have'} room between UV islands that would bleed into the mipmaps.`,
+        reason:
+          `${plural(loose.length, 'map')} ${loose.length === 1 ? 'has' : 'have'} room between UV islands that ` +
+          'would bleed into the mipmaps.',
       },
     ]
   },

@@ -33,7 +33,9 @@ export const plainColours = defineStep<Parameters>({
   ofMaps: true,
   title: 'Palette',
   purpose:
-    'Gathers plain colours in one small texture, one cell each, so far apart that they do not mix in the mipmaps that are used; parts without a material get one. Where the game lays textures itself, each colour gets a texture of its own.',
+    'Gathers plain colours in one small texture, one cell each, so far apart that they do not mix in the ' +
+    'mipmaps that are used; parts without a material get one. Where the game lays textures itself, each colour ' +
+    'gets a texture of its own.',
   parameters,
   fields: () => [
     { type: 'toggle', key: 'bySurface', label: 'One material for each surface kind' },
@@ -145,7 +147,9 @@ function paintEach(document: Document, rulebook: Rulebook, looks: ReadonlyMap<Ma
       noteGivenUp(document, {
         what: 'Colours of corners',
         where: material.getName(),
-        message: `${material.getName()} is painted at its corners; the game lays its textures itself, so it shows one plain colour`,
+        message:
+          `${material.getName()} is painted at its corners; the game lays its textures itself, so it shows one ` +
+          'plain colour',
         why: 'A thing whose UVs the game makes has no place for them.',
       })
     const texture = addTexture(
@@ -172,7 +176,9 @@ function lazily<T>(make: () => T): () => T {
   return () => (made ??= make())
 }
 
-/** Materials with no map at all, found or awaited; colours of corners need maps of their own, where there can be such. */
+/**
+ * Materials with no map at all, found or awaited; colours of corners need maps of their own, where there can be such.
+ */
 const plainMaterials = (document: Document, kind: Kind): Material[] =>
   listUsedMaterials(document).filter(
     (material) =>

@@ -19,7 +19,8 @@ export const plainTints = defineStep<z.infer<typeof parameters>>({
   stage: 'surface',
   title: 'Plain tints',
   purpose:
-    'Gives each material the one colour that its picture and its corners show taken together: the game lays no pictures, it tints.',
+    'Gives each material the one colour that its picture and its corners show taken together: the game lays no ' +
+    'pictures, it tints.',
   parameters,
   fields: () => [],
   defaults: () => ({}),
@@ -30,7 +31,9 @@ export const plainTints = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: {},
-        reason: `${plural(pictured.length, 'material')} ${pictured.length === 1 ? 'shows' : 'show'} pictures or colours of corners; the game reads one tint of each.`,
+        reason:
+          `${plural(pictured.length, 'material')} ${pictured.length === 1 ? 'shows' : 'show'} pictures or colours ` +
+          'of corners; the game reads one tint of each.',
       },
     ]
   },

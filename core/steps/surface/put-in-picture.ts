@@ -39,7 +39,8 @@ export const putInPicture = defineStep<Parameters>({
   ofMaps: true,
   title: 'Put in a picture',
   purpose:
-    'Puts a picture that was brought, for instance a layout that you painted on, into a map of a material: in the first look, or in a look of its own.',
+    'Puts a picture that was brought, for instance a layout that you painted on, into a map of a material: in ' +
+    'the first look, or in a look of its own.',
   parameters,
   fields: ({ document, rulebook, images }) => [
     {
@@ -103,7 +104,8 @@ function put(
   return {
     headline: `${pixels.width} × ${pixels.height}`,
     details: [
-      `${picture} is the ${roleOfKey(role, rulebook)?.role ?? role} of ${base} in the look “${look}” now${isNew ? ', which is new' : ''}: ${name}, ${pixels.width} × ${pixels.height} pixels.`,
+      `${picture} is the ${roleOfKey(role, rulebook)?.role ?? role} of ${base} in the look “${look}” ` +
+        `now${isNew ? ', which is new' : ''}: ${name}, ${pixels.width} × ${pixels.height} pixels.`,
     ],
     changed: true,
   }

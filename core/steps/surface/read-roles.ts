@@ -24,7 +24,8 @@ export const readRoles = defineStep<z.infer<typeof parameters>>({
   pixelwise: true,
   title: 'Read roles',
   purpose:
-    'Says what each picture is for, where the file leaves it open from its name; colour is taken as sRGB, all else as data.',
+    'Says what each picture is for, where the file leaves it open from its name; colour is taken as sRGB, all ' +
+    'else as data.',
   parameters,
   fields: ({ document, rulebook }) => [
     {
@@ -47,7 +48,9 @@ export const readRoles = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: { roles },
-        reason: `${plural(unlike.length, 'picture')} by name, since the file does not say: ${said}${unlike.length > 4 ? '…' : '.'}`,
+        reason:
+          `${plural(unlike.length, 'picture')} by name, since the file does not say: ` +
+          `${said}${unlike.length > 4 ? '…' : '.'}`,
       },
     ]
   },

@@ -52,7 +52,8 @@ export const recolourLooks = defineStep<Parameters>({
   pixelwise: true,
   title: 'Recolour',
   purpose:
-    'Makes looks from one colour map: hues shifted or a colour laid over, greys and a painted mask kept; every model and level of the item gets them.',
+    'Makes looks from one colour map: hues shifted or a colour laid over, greys and a painted mask kept; every ' +
+    'model and level of the item gets them.',
   parameters,
   fields: ({ document, rulebook, images }) => [
     { type: 'choice', key: 'material', label: 'Material', options: materialOptions(document, rulebook) },

@@ -19,7 +19,8 @@ export const shareMaterial = defineStep<Parameters>({
   ofMaps: true,
   title: 'Show another material',
   purpose:
-    'Shows one of the item’s materials wherever another was, for instance where only one of two models was given the new texture.',
+    'Shows one of the item’s materials wherever another was, for instance where only one of two models was ' +
+    'given the new texture.',
   parameters,
   fields: ({ document, rulebook }) => [
     { type: 'choice', key: 'from', label: 'In place of', options: materialOptions(document, rulebook) },

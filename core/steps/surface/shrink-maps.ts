@@ -17,7 +17,8 @@ export const shrinkMaps = defineStep<z.infer<typeof parameters>>({
   ofMaps: true,
   title: 'Shrink maps',
   purpose:
-    'Makes pictures that are far larger than the game takes smaller, so that every step after it works on a fraction of the pixels.',
+    'Makes pictures that are far larger than the game takes smaller, so that every step after it works on a ' +
+    'fraction of the pixels.',
   parameters,
   fields: ({ rulebook }) => [
     {
@@ -40,7 +41,10 @@ export const shrinkMaps = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: { largestPixels: rulebook.maps.largestPixels },
-        reason: `${plural(large.length, 'map is', 'maps are')} far larger than the ${formatCount(rulebook.maps.largestPixels)} pixels that the game takes: ${texture.getName() || 'one'} has ${formatCount(longest)}.`,
+        reason:
+          `${plural(large.length, 'map is', 'maps are')} far larger than the ` +
+          `${formatCount(rulebook.maps.largestPixels)} pixels that the game takes: ${texture.getName() || 'one'} ` +
+          `has ${formatCount(longest)}.`,
       },
     ]
   },

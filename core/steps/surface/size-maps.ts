@@ -25,7 +25,8 @@ export const sizeMaps = defineStep<Parameters>({
   ofMaps: true,
   title: 'Size maps',
   purpose:
-    'Brings every texture to powers of two within the game’s limits, and shares the memory by how finely each texture lies on what one sees.',
+    'Brings every texture to powers of two within the game’s limits, and shares the memory by how finely each ' +
+    'texture lies on what one sees.',
   parameters,
   fields: ({ rulebook }) => [
     {
@@ -56,7 +57,8 @@ export const sizeMaps = defineStep<Parameters>({
     if (wrong.length > 0) {
       const { width, height } = textureFacts(wrong[0])
       reasons.push(
-        `${wrong[0].getName()} is ${width} × ${height}; the game takes powers of two from ${rulebook.maps.smallestPixels} to ${largestPixels}`,
+        `${wrong[0].getName()} is ${width} × ${height}; the game takes powers of two from ` +
+          `${rulebook.maps.smallestPixels} to ${largestPixels}`,
       )
     }
     if (memory > kind.textureMemoryBytes)

@@ -16,7 +16,8 @@ export const standInColours = defineStep<z.infer<typeof parameters>>({
   stage: 'surface',
   title: 'Stand in for missing pictures',
   purpose:
-    'Where a picture did not come along, the material’s own plain colour stands in for it. Once the picture is pointed to, it takes its place again.',
+    'Where a picture did not come along, the material’s own plain colour stands in for it. Once the picture is ' +
+    'pointed to, it takes its place again.',
   parameters,
   fields: () => [],
   defaults: () => ({}),
@@ -28,7 +29,10 @@ export const standInColours = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: {},
-        reason: `${plural(paths.length, 'picture')} did not come along (${named.join(', ')}${paths.length > named.length ? '…' : ''}); the loader stops at a file that is not there.`,
+        reason:
+          `${plural(paths.length, 'picture')} did not come along ` +
+          `(${named.join(', ')}${paths.length > named.length ? '…' : ''}); the loader stops at a file that is not ` +
+          'there.',
       },
     ]
   },
@@ -48,7 +52,9 @@ export const standInColours = defineStep<z.infer<typeof parameters>>({
         ...references.map(({ path, role }) => ({
           what: 'A picture is missing',
           where: material.getName(),
-          message: `${material.getName()} asks for “${path}”, which did not come along: ${role === 'colour' ? 'its own plain colour stands in' : `it goes without its ${role}`}`,
+          message:
+            `${material.getName()} asks for “${path}”, which did not come along: ` +
+            `${role === 'colour' ? 'its own plain colour stands in' : `it goes without its ${role}`}`,
           why: 'Point to the picture at Intake and it takes its place.',
         })),
       )
@@ -57,7 +63,8 @@ export const standInColours = defineStep<z.infer<typeof parameters>>({
       headline: missing.length === 0 ? 'none' : plural(missing.length, 'material'),
       details: missing.map(
         ({ material, references }) =>
-          `${material.getName()} goes without ${references.map(({ path }) => `“${path}”`).join(', ')} until the picture is pointed to.`,
+          `${material.getName()} goes without ${references.map(({ path }) => `“${path}”`).join(', ')} until the ` +
+          'picture is pointed to.',
       ),
       changed: missing.length > 0,
     }

@@ -49,7 +49,10 @@ export const tagMaterials = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: { tags },
-        reason: `${plural(untagged.length, 'material')} ${untagged.length === 1 ? 'does' : 'do'} not say what ${untagged.length === 1 ? 'it is' : 'they are'} made of: ${tags.map((tag) => `${tag.material} is ${tag.surface}`).join(', ')}.`,
+        reason:
+          `${plural(untagged.length, 'material')} ${untagged.length === 1 ? 'does' : 'do'} not say what ` +
+          `${untagged.length === 1 ? 'it is' : 'they are'} made of: ` +
+          `${tags.map((tag) => `${tag.material} is ${tag.surface}`).join(', ')}.`,
       },
     ]
   },

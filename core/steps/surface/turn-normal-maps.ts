@@ -26,7 +26,8 @@ export const turnNormalMaps = defineStep<z.infer<typeof parameters>>({
   ofMaps: true,
   title: 'Turn normal maps',
   purpose:
-    'Finds which way green points in each normal map, by whether its slopes fit together, and turns those that are the other way than the game’s.',
+    'Finds which way green points in each normal map, by whether its slopes fit together, and turns those that ' +
+    'are the other way than the game’s.',
   parameters,
   fields: () => [
     {
@@ -48,7 +49,9 @@ export const turnNormalMaps = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: { how: 'find' },
-        reason: `${plural(maps.length, 'normal map')}; the game reads green as ${wanted}, and files do not say which way it points.`,
+        reason:
+          `${plural(maps.length, 'normal map')}; the game reads green as ${wanted}, and files do not say which ` +
+          'way it points.',
       },
     ]
   },

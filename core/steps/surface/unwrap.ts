@@ -22,7 +22,8 @@ export const unwrap = defineStep<z.infer<typeof parameters>>({
   ofMaps: true,
   title: 'Unwrap',
   purpose:
-    'Cuts parts into islands that lie flat and packs them into one texture, so far apart that they stay apart in the smallest mipmap that is used.',
+    'Cuts parts into islands that lie flat and packs them into one texture, so far apart that they stay apart ' +
+    'in the smallest mipmap that is used.',
   parameters,
   fields: ({ rulebook }) => [
     { type: 'parts', key: 'parts', label: 'Parts' },
@@ -52,7 +53,9 @@ export const unwrap = defineStep<z.infer<typeof parameters>>({
     return [
       {
         parameters: { ...(this.defaults(context) as z.infer<typeof parameters>), parts },
-        reason: `${plural(parts.length, 'part')} ${parts.length === 1 ? 'has' : 'have'} no UVs (${parts.slice(0, 3).join(', ')}): no texture can lie on ${parts.length === 1 ? 'it' : 'them'}.`,
+        reason:
+          `${plural(parts.length, 'part')} ${parts.length === 1 ? 'has' : 'have'} no UVs ` +
+          `(${parts.slice(0, 3).join(', ')}): no texture can lie on ${parts.length === 1 ? 'it' : 'them'}.`,
       },
     ]
   },
@@ -75,9 +78,12 @@ export const unwrap = defineStep<z.infer<typeof parameters>>({
     return {
       headline: `${formatCount(made.islands)} islands`,
       details: [
-        `${plural(surfaces.length, 'surface')} in ${plural(made.islands, 'island')}; ${Math.round(made.used * 100)} % of the texture is used.`,
-        `Islands stand ${marginFor(sidePixels, smallestMipPixels)} pixels apart at ${sidePixels} × ${sidePixels}: one pixel in the mipmap of ${smallestMipPixels}.`,
-        `${formatCount(made.cornersBefore)} corners became ${formatCount(made.cornersAfter)}, since corners are cut apart where islands end.`,
+        `${plural(surfaces.length, 'surface')} in ${plural(made.islands, 'island')}; ` +
+          `${Math.round(made.used * 100)} % of the texture is used.`,
+        `Islands stand ${marginFor(sidePixels, smallestMipPixels)} pixels apart at ${sidePixels} × ` +
+          `${sidePixels}: one pixel in the mipmap of ${smallestMipPixels}.`,
+        `${formatCount(made.cornersBefore)} corners became ${formatCount(made.cornersAfter)}, since corners are ` +
+          'cut apart where islands end.',
       ],
       changed: true,
     }

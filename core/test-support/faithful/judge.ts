@@ -188,7 +188,10 @@ function opinionsOf(
 
 const SHARES = [0.13, 0.37, 0.61, 0.89]
 
-/** How much of the source's clip, and of what it became, is compared: what was told to be led back or played twice is not. */
+/**
+ * How much of the source's clip, and of what it became, is compared: what was told to be led back or played twice is
+ * not.
+ */
 function comparedShares(report: readonly string[]): { source: number; packed: number } {
   const said = report.join(' ')
   if (said.includes('goes back the way it came')) return { source: 1, packed: 0.5 }

@@ -36,7 +36,8 @@ export const objSeeds = (): Seed[] => {
     [
       text(
         'plank.obj',
-        'mtllib plank.mtl\no plank\nv 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 0 0 1\nvt 0 0\nvt 1 0\nvt 1 1\nvn 0 0 1\ng a b\nusemtl oak\ns 1\nf 1/1/1 2/2/1 3/3/1 4/1/1\nf -1//1 -2//1 -3//1\nl 1 2\n',
+        'mtllib plank.mtl\no plank\nv 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 0 0 1\nvt 0 0\nvt 1 0\nvt 1 1\nvn 0 0 ' +
+          '1\ng a b\nusemtl oak\ns 1\nf 1/1/1 2/2/1 3/3/1 4/1/1\nf -1//1 -2//1 -3//1\nl 1 2\n',
       ),
       text('plank.mtl', 'newmtl oak\nKd 1 0.5 0.2\nd 0.5\nmap_Kd -s 1 2 oak.png\nmap_Bump -bm 0.3 oak_n.png\n'),
     ],
@@ -52,7 +53,15 @@ export const fbxSeeds = (): Seed[] => [
   [
     text(
       'sheet.fbx',
-      '; FBX 7.4.0 project file\nFBXHeaderExtension:  {\n\tFBXVersion: 7400\n}\nGlobalSettings:  {\n\tProperties70:  {\n\t\tP: "UpAxis", "int", "Integer", "",2\n\t\tP: "UnitScaleFactor", "double", "Number", "",2.5\n\t}\n}\nObjects:  {\n\tGeometry: 10, "Geometry::Sheet", "Mesh" {\n\t\tVertices: *12 {\n\t\t\ta: 0,0,0,1,0,0,1,1,0,0,1,0\n\t\t}\n\t\tPolygonVertexIndex: *4 {\n\t\t\ta: 0,1,2,-4\n\t\t}\n\t\tLayerElementUV: 0 {\n\t\t\tMappingInformationType: "ByPolygonVertex"\n\t\t\tReferenceInformationType: "Direct"\n\t\t\tUV: *8 {\n\t\t\t\ta: 0,0,1,0,1,1,0,1\n\t\t\t}\n\t\t}\n\t}\n\tModel: 20, "Model::Sheet", "Mesh" {\n\t\tProperties70:  {\n\t\t\tP: "Lcl Translation", "Lcl Translation", "", "A",1,2,3\n\t\t}\n\t}\n}\nConnections:  {\n\tC: "OO",10,20\n\tC: "OO",20,0\n}\n',
+      '; FBX 7.4.0 project file\nFBXHeaderExtension:  {\n\tFBXVersion: 7400\n}\nGlobalSettings:  ' +
+        '{\n\tProperties70:  {\n\t\tP: "UpAxis", "int", "Integer", "",2\n\t\tP: "UnitScaleFactor", "double", ' +
+        '"Number", "",2.5\n\t}\n}\nObjects:  {\n\tGeometry: 10, "Geometry::Sheet", "Mesh" {\n\t\tVertices: *12 ' +
+        '{\n\t\t\ta: 0,0,0,1,0,0,1,1,0,0,1,0\n\t\t}\n\t\tPolygonVertexIndex: *4 {\n\t\t\ta: ' +
+        '0,1,2,-4\n\t\t}\n\t\tLayerElementUV: 0 {\n\t\t\tMappingInformationType: ' +
+        '"ByPolygonVertex"\n\t\t\tReferenceInformationType: "Direct"\n\t\t\tUV: *8 {\n\t\t\t\ta: ' +
+        '0,0,1,0,1,1,0,1\n\t\t\t}\n\t\t}\n\t}\n\tModel: 20, "Model::Sheet", "Mesh" {\n\t\tProperties70:  ' +
+        '{\n\t\t\tP: "Lcl Translation", "Lcl Translation", "", "A",1,2,3\n\t\t}\n\t}\n}\nConnections:  {\n\tC: ' +
+        '"OO",10,20\n\tC: "OO",20,0\n}\n',
     ),
   ],
 ]
@@ -62,7 +71,17 @@ export const colladaSeeds = (): Seed[] => [
   [
     text(
       'sheet.dae',
-      '<?xml version="1.0"?><COLLADA version="1.4.1"><asset><unit meter="0.01" name="cm"/><up_axis>Z_UP</up_axis></asset><library_geometries><geometry id="g" name="sheet"><mesh><source id="p"><float_array id="pa" count="12">0 0 0 1 0 0 1 1 0 0 1 0</float_array><technique_common><accessor source="#pa" count="4" stride="3"><param name="X" type="float"/><param name="Y" type="float"/><param name="Z" type="float"/></accessor></technique_common></source><vertices id="v"><input semantic="POSITION" source="#p"/></vertices><polylist count="1"><input semantic="VERTEX" source="#v" offset="0"/><vcount>4</vcount><p>0 1 2 3</p></polylist></mesh></geometry></library_geometries><library_visual_scenes><visual_scene id="s"><node id="n" name="sheet"><matrix>1 0 0 0 0 1 0 0 0 0 1 0 0 0 0 1</matrix><instance_geometry url="#g"/></node></visual_scene></library_visual_scenes><scene><instance_visual_scene url="#s"/></scene></COLLADA>',
+      '<?xml version="1.0"?><COLLADA version="1.4.1"><asset><unit meter="0.01" ' +
+        'name="cm"/><up_axis>Z_UP</up_axis></asset><library_geometries><geometry id="g" name="sheet"><mesh><source ' +
+        'id="p"><float_array id="pa" count="12">0 0 0 1 0 0 1 1 0 0 1 0</float_array><technique_common><accessor ' +
+        'source="#pa" count="4" stride="3"><param name="X" type="float"/><param name="Y" type="float"/><param ' +
+        'name="Z" type="float"/></accessor></technique_common></source><vertices id="v"><input semantic="POSITION" ' +
+        'source="#p"/></vertices><polylist count="1"><input semantic="VERTEX" source="#v" ' +
+        'offset="0"/><vcount>4</vcount><p>0 1 2 ' +
+        '3</p></polylist></mesh></geometry></library_geometries><library_visual_scenes><visual_scene id="s"><node ' +
+        'id="n" name="sheet"><matrix>1 0 0 0 0 1 0 0 0 0 1 0 0 0 0 1</matrix><instance_geometry ' +
+        'url="#g"/></node></visual_scene></library_visual_scenes><scene><instance_visual_scene ' +
+        'url="#s"/></scene></COLLADA>',
     ),
   ],
 ]
@@ -85,14 +104,17 @@ export const stlSeeds = (): Seed[] => [
   [
     text(
       'plate.stl',
-      'solid plate\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 2 0 0\nvertex 0 3 0\nendloop\nendfacet\nendsolid plate\n',
+      'solid plate\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 2 0 0\nvertex 0 3 ' +
+        '0\nendloop\nendfacet\nendsolid plate\n',
     ),
   ],
 ]
 
 export const plySeeds = (): Seed[] => {
   const head = (format: string) =>
-    `ply\nformat ${format} 1.0\nelement vertex 4\nproperty float x\nproperty float y\nproperty float z\nproperty uchar red\nproperty uchar green\nproperty uchar blue\nelement face 2\nproperty list uchar int vertex_indices\nend_header\n`
+    `ply\nformat ${format} 1.0\nelement vertex 4\nproperty float x\nproperty float y\nproperty float ` +
+    `z\nproperty uchar red\nproperty uchar green\nproperty uchar blue\nelement face 2\nproperty list uchar int ` +
+    `vertex_indices\nend_header\n`
   const body = new Uint8Array(4 * 15 + 2 * 13)
   const view = new DataView(body.buffer)
   for (const [corner, [x, y]] of [

@@ -54,7 +54,9 @@ const repeat: Change = (bytes, draw) => {
 
 const changes: readonly Change[] = [setNumber, setNumber, setNumber, setByte, setByte, cutOff, takeOut, repeat]
 
-/** Bytes with one to four things changed: numbers set to extremes, bytes, pieces that are cut off, taken out, repeated. */
+/**
+ * Bytes with one to four things changed: numbers set to extremes, bytes, pieces that are cut off, taken out, repeated.
+ */
 export function mutateBytes(bytes: Uint8Array, draw: Draw): Uint8Array {
   let out = bytes
   for (let count = 1 + draw.below(4); count > 0 && out.length > 0; count--) out = draw.one(changes)(out, draw)

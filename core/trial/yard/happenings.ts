@@ -107,7 +107,9 @@ export class Happenings {
     this.told.push({
       seconds,
       item: this.item,
-      words: `${at ?? this.item} ${when} → ${does} ${to ?? this.item}${thing === 'elsewhere' ? ', which does not stand here' : ''}`,
+      words:
+        `${at ?? this.item} ${when} → ${does} ` +
+        `${to ?? this.item}${thing === 'elsewhere' ? ', which does not stand here' : ''}`,
       effect,
     })
     if (thing === 'elsewhere') return

@@ -2,7 +2,9 @@ import type { LoadedMarker } from '../check-markers.ts'
 import type { LoadedNode } from '../loaders/mesh/loaded-mesh.ts'
 import type { Place, YardRun } from './yard-frame.ts'
 
-/** How far from the middle of its body a figure takes what it passes, and comes to where it arrives, in its own widths. */
+/**
+ * How far from the middle of its body a figure takes what it passes, and comes to where it arrives, in its own widths.
+ */
 const TAKES_WIDTHS = 1.2
 const ARRIVES_WIDTHS = 2
 
