@@ -1,4 +1,5 @@
 import { identityMatrix, multiplyMatrices } from './axes.ts'
+import { unitTurn } from './turns.ts'
 import { isNearlyOne } from './vectors.ts'
 
 /** Column-major 4 × 4 matrices as plain arrays, for readers and comparisons. Points are columns. */
@@ -124,9 +125,7 @@ export function decomposeMatrix(m: readonly number[]): { translation: number[]; 
   if (determinantOf(m) < 0) scale[0] = -scale[0]
   const r = (row: number, column: number): number => m[column * 4 + row] / (scale[column] || 1)
   // Rounded matrices turn a little askew: what is taken apart and put together again and again must not drift.
-  const rotation = quaternionOf(r)
-  const length = Math.hypot(...rotation) || 1
-  return { translation: [m[12], m[13], m[14]], rotation: rotation.map((part) => part / length), scale }
+  return { translation: [m[12], m[13], m[14]], rotation: unitTurn(quaternionOf(r)), scale }
 }
 
 /**

@@ -1,3 +1,5 @@
+import { wrapped } from '../maths/wrapped.ts'
+
 /** Which samples go into each new one along one direction, and how much: `taps` of them a sample, in a row. */
 export interface FilterTaps {
   taps: number
@@ -11,9 +13,6 @@ export interface FilterTaps {
 
 /** Halved, which is what nearly all are, each new sample is of four. */
 const HALVING_TAPS = 4
-
-/** What is beyond the ends repeats from the other one. */
-export const wrapped = (at: number, length: number): number => ((at % length) + length) % length
 
 /** A triangle filter as wide as the larger of the two sample sizes. */
 export function filterTaps(length: number, newLength: number): FilterTaps {

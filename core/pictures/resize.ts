@@ -1,7 +1,8 @@
+import { wrapped } from '../maths/wrapped.ts'
 import { coverageOf, keepCoverage } from './cut-coverage.ts'
 import type { Meaning } from './meaning.ts'
 import type { Pixels } from './pixels.ts'
-import { filterTaps, resampleRow, sumRows, wrapped } from './resample.ts'
+import { filterTaps, resampleRow, sumRows } from './resample.ts'
 import { decodeRow, encodeRow } from './row-floats.ts'
 
 /** No row: rows before the first count down from −1. */

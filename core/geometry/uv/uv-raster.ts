@@ -1,3 +1,5 @@
+import { wrapped } from '../../maths/wrapped.ts'
+
 /** A triangle's corners in a picture, and what to do for each of its pixels; `false` ends it all. */
 type VisitTexel = (pixel: number, triangle: number, a: number, b: number, c: number) => void | false
 
@@ -53,12 +55,12 @@ export function rasteriseUvs(
         firstInside(startA, stepA),
       )
       const to = Math.min(right + 0.5, lastInside(startB, stepB), lastInside(startC, stepC), lastInside(startA, stepA))
-      const row = wrap(y, height) * width
+      const row = wrapped(y, height) * width
       for (let x = Math.ceil(from - 0.5); x + 0.5 <= to; x++) {
         const px = x + 0.5
         const wb = startB + stepB * px
         const wc = startC + stepC * px
-        if (visit(row + (insideAcross ? x : wrap(x, width)), triangle, 1 - wb - wc, wb, wc) === false) return
+        if (visit(row + (insideAcross ? x : wrapped(x, width)), triangle, 1 - wb - wc, wb, wc) === false) return
       }
     }
   }
@@ -75,8 +77,6 @@ const firstInside = (start: number, step: number): number =>
 
 /** Up to where it is not. */
 const lastInside = (start: number, step: number): number => (step <= -STILL ? (SLACK - start) / step : Infinity)
-
-const wrap = (value: number, size: number): number => ((value % size) + size) % size
 
 /** Area of all triangles in UV space, in whole pictures. */
 export function uvArea(uvs: Float32Array, indices: Uint32Array): number {

@@ -1,4 +1,5 @@
 import { decomposeMatrix, keepNear, type Matrix } from '../../maths/matrices.ts'
+import { nearTurn } from '../../maths/turns.ts'
 import { fillGaps, leavesRest } from '../../item/motion-at.ts'
 import type { SourceNode, SourceTrack } from './source-scene.ts'
 
@@ -59,9 +60,7 @@ export function tracksOf(
     parts.scale.set(scale, key * 3)
   })
   const rest = decomposeMatrix(node.matrix)
-  // A turn is the same turn with all its signs the other way round.
-  const side = rest.rotation.reduce((dot, part, axis) => dot + part * parts.rotation[axis], 0) < 0 ? -1 : 1
-  parts.rotation.set(Array.from(parts.rotation.subarray(0, 4), (part) => part * side))
+  parts.rotation.set(nearTurn(parts.rotation.subarray(0, 4), rest.rotation))
   keepNear(parts.rotation)
   const seconds = Float32Array.from(times, (time) => time - start)
   return (['translation', 'rotation', 'scale'] as const).flatMap((path) =>

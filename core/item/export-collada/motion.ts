@@ -1,4 +1,5 @@
 import type { Animation, Document } from '@gltf-transform/core'
+import { nearTurn } from '../../maths/turns.ts'
 import { fillGaps, leavesRest, motionsOf, type NodeMotion } from '../motion-at.ts'
 import { settledMatrix } from './settled-matrix.ts'
 import { numberSource, rowsOf, wordSource } from './sources.ts'
@@ -78,22 +79,17 @@ function nodeAnimation(clip: Animation, motion: NodeMotion, ids: Ids): Element {
 
 /** Where a node is at each time. What never leaves its rest is as the node has it, since readers take it from there. */
 function placesOf({ node, at }: NodeMotion, seconds: readonly number[]) {
-  const places = seconds.map((second) => at(second))
   const rest = { translation: node.getTranslation(), rotation: node.getRotation(), scale: node.getScale() }
-  const still = {
-    translation: !leavesRest(
-      places.flatMap(({ translation }) => translation),
-      rest.translation,
-    ),
-    rotation: !leavesRest(
-      places.flatMap(({ rotation }) => onSideOf(rotation, rest.rotation)),
-      rest.rotation,
-    ),
-    scale: !leavesRest(
-      places.flatMap(({ scale }) => scale),
-      rest.scale,
-    ),
-  }
+  const places = seconds.map((second) => {
+    const place = at(second)
+    return { ...place, rotation: nearTurn(place.rotation, rest.rotation) }
+  })
+  const isStill = (part: keyof typeof rest): boolean =>
+    !leavesRest(
+      places.flatMap((place) => place[part]),
+      rest[part],
+    )
+  const still = { translation: isStill('translation'), rotation: isStill('rotation'), scale: isStill('scale') }
   return {
     still,
     places: places.map((place) => ({
@@ -102,10 +98,4 @@ function placesOf({ node, at }: NodeMotion, seconds: readonly number[]) {
       scale: still.scale ? rest.scale : place.scale,
     })),
   }
-}
-
-/** The same turn with the signs nearer to another's. */
-const onSideOf = (rotation: readonly number[], other: readonly number[]): number[] => {
-  const dot = rotation.reduce((sum, part, axis) => sum + part * other[axis], 0)
-  return rotation.map((part) => (dot < 0 ? -part : part))
 }

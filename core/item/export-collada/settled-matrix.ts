@@ -1,4 +1,5 @@
 import { composeMatrix, decomposeMatrix, type Matrix } from '../../maths/matrices.ts'
+import { unitTurn } from '../../maths/turns.ts'
 import { keptNumber } from './xml-text.ts'
 
 interface Still {
@@ -44,11 +45,9 @@ export function settledMatrix(
 const GRID_DIGITS = 7
 
 function written(translation: readonly number[], rotation: readonly number[], scale: readonly number[]): Matrix {
-  const length = Math.hypot(...rotation) || 1
-  const unit = rotation.map((part) => part / length)
   const largest = Math.max(...scale.map(Math.abs))
   const grid = largest > 0 ? 10 ** (Math.ceil(Math.log10(largest)) - GRID_DIGITS) : 1
-  return composeMatrix(translation, unit, scale).map((value, at) =>
+  return composeMatrix(translation, unitTurn(rotation), scale).map((value, at) =>
     keptNumber(at < 12 ? Math.round(value / grid) * grid : value),
   )
 }
