@@ -101,7 +101,11 @@ export async function openYard(
   feet: [number, number, number],
   onFrame: (frame: YardFrameMessage) => void,
 ): Promise<void> {
-  const told = Comlink.proxy((frame: unknown) => onFrame(yardFrameSchema.parse(frame)))
+  const told = Comlink.proxy(async (frame: unknown) => {
+    onFrame(yardFrameSchema.parse(frame))
+    // Another is of use when this one was drawn.
+    await new Promise(requestAnimationFrame)
+  })
   await yard.call((api) =>
     'item' in subject
       ? api.openItem(subject.item, game, feet, told)

@@ -14,6 +14,7 @@ import { getPackBytes } from '../storage/packs'
 import { browserResults } from '../storage/results'
 import { getSource } from '../storage/sources'
 import './browser-assets'
+import { oneAtATime } from './one-at-a-time'
 import { yardInputSchema, type YardFrameMessage, type YardInputMessage } from './yard-messages'
 import { serve } from './serve'
 
@@ -22,7 +23,8 @@ let yard: Yard | null = null
 let timer: ReturnType<typeof setInterval> | null = null
 let input: YardInputMessage = { walk: [0, 0, 0], look: [0, 0, 1], actions: [], mindsEdges: false }
 
-type OnFrame = (frame: YardFrameMessage) => void
+/** Shows a frame; done when the page has taken it in. */
+type OnFrame = (frame: YardFrameMessage) => Promise<void>
 const STEP_MILLISECONDS = 1000 / 60
 /** Steps made up for at once after the worker was held up; beyond that time is let go. */
 const MOST_CAUGHT_UP = 6
@@ -43,22 +45,17 @@ async function begin(
   close()
   input = { walk: [0, 0, 0], look: [0, 0, -1], actions: [], mindsEdges: false }
   yard = await Yard.open(items, rulebook, feet)
+  const show = oneAtATime(onFrame)
   let due = performance.now()
   timer = setInterval(() => {
     if (!yard) return
     const steps = Math.min(MOST_CAUGHT_UP, Math.floor((performance.now() - due) / STEP_MILLISECONDS))
     if (steps <= 0) return
     due = performance.now() - ((performance.now() - due) % STEP_MILLISECONDS)
-    let frame: YardFrameMessage | null = null
-    const knocks: YardFrameMessage['knocks'] = []
-    const happened: YardFrameMessage['happened'] = []
     for (let step = 0; step < steps; step++) {
-      frame = yard.step(input)
-      knocks.push(...frame.knocks)
-      happened.push(...frame.happened)
+      show(yard.step(input))
       input = { ...input, actions: [] }
     }
-    if (frame) onFrame({ ...frame, knocks, happened })
   }, STEP_MILLISECONDS / 2)
 }
 

@@ -157,9 +157,10 @@ function useControls(keys: HTMLElement | null): void {
   const camera = useThree((state) => state.camera)
   const controls = useThree((state) => state.controls) as { target: Vector3; update: () => void } | null
   const up = useMemo(() => [0, 1, 0] as const, [])
+  // Keys stay held when the view's controls come or change meanwhile.
+  const [held] = useState(() => new Set<string>())
   useEffect(() => {
     if (!keys) return
-    const held = new Set<string>()
     let pad: PadState | null = null
     let still = false
     const down = (event: KeyboardEvent): void => {
@@ -215,5 +216,5 @@ function useControls(keys: HTMLElement | null): void {
       keys.removeEventListener('keyup', release, true)
       keys.removeEventListener('blur', letGo)
     }
-  }, [keys, camera, controls, up])
+  }, [keys, camera, controls, up, held])
 }
