@@ -25,9 +25,10 @@ export function stockRange(
 /** A bound so many times further from nought, or nearer to it, whichever leads out of the range. */
 const away = (bound: number, way: 1 | -1): number => (bound * way > 0 ? bound * FAR_TIMES : bound / FAR_TIMES)
 
-/** A number that lies far outside of what things in stock say. */
+/** A number that the game takes, and that lies far outside of what things in stock say. */
 export function far(field: CatalogueField, value: unknown, rulebook: Rulebook, kind: Kind): EntryFault[] {
   if (field.value.sort !== 'number' || typeof value !== 'number') return []
+  if (value < field.value.least || value > field.value.most) return []
   const range = stockRange(field, rulebook, kind)
   if (!range) return []
   const [low, high] = [away(range.least, -1), away(range.most, 1)]

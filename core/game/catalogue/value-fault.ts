@@ -34,8 +34,9 @@ export const shownValue = (value: unknown): string => {
 export const rangeWords = ({ least, most, unit }: Extract<SingleValue, { sort: 'number' }>): string =>
   `${formatNumber(least)} to ${formatNumber(most)}${unit === '' ? '' : ` ${unit}`}`
 
-/** 1200 → “1,200”, 0.5 → “0.5”. */
-export const formatNumber = (value: number): string => (Number.isInteger(value) ? formatCount(value) : String(value))
+/** 1200 → “1,200”, 0.5 → “0.5”; what has more digits than anyone reads keeps its exponent. */
+export const formatNumber = (value: number): string =>
+  Number.isSafeInteger(value) ? formatCount(value) : String(value)
 
 /**
  * What is wrong with a value by itself; names are looked up elsewhere.
