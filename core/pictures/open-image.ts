@@ -7,6 +7,7 @@ import { png } from './formats/png.ts'
 import { tga } from './formats/tga.ts'
 import { webp } from './formats/webp.ts'
 import { encodePng } from './image-codecs.ts'
+import { keepReadPixels } from './known-pixels.ts'
 import { hasTransparency } from './pixels.ts'
 
 /**
@@ -54,8 +55,12 @@ export async function openImage(bytes: Uint8Array, asWritten = false): Promise<O
     height: pixels.height,
     hasAlpha,
   }
-  if (format === png) return { facts, mimeType: 'image/png', bytes }
+  const kept = (mimeType: OpenedImage['mimeType'], file: Uint8Array): OpenedImage => {
+    keepReadPixels(file, pixels)
+    return { facts, mimeType, bytes: file }
+  }
+  if (format === png) return kept('image/png', bytes)
   // One that is turned on the way in is kept as it is seen.
-  if (format === jpeg && readOrientation(bytes) === 1) return { facts, mimeType: 'image/jpeg', bytes }
-  return { facts, mimeType: 'image/png', bytes: encodePng(pixels, hasAlpha) }
+  if (format === jpeg && readOrientation(bytes) === 1) return kept('image/jpeg', bytes)
+  return kept('image/png', encodePng(pixels, hasAlpha))
 }

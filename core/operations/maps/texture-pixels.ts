@@ -6,6 +6,7 @@ import { ddsMimeType, readDdsHeader } from '../../pictures/codecs/dds.ts'
 import { decodeJpeg } from '../../pictures/formats/jpeg.ts'
 import { isRawPixels, readRawHeader, readRawPixels } from '../../pictures/formats/raw-pixels.ts'
 import { decodePng, readImageHeader } from '../../pictures/image-codecs.ts'
+import { pixelsOf } from '../../pictures/known-pixels.ts'
 import type { Pixels } from '../../pictures/pixels.ts'
 import { meaningOfRole, type Meaning } from '../../pictures/meaning.ts'
 
@@ -67,9 +68,6 @@ export function textureMemory(facts: TextureFacts): number {
   return Math.round(facts.width * facts.height * 4 * (4 / 3))
 }
 
-/** Pixels of files that are in use, by their bytes: states share pictures, so that each is decoded once. */
-const decoded = new WeakMap<Uint8Array, Pixels>()
-
 /**
  * The first level of a texture as pixels, from whatever it is kept as; the caller's own to write into.
  *
@@ -82,8 +80,7 @@ export async function texturePixels(texture: Texture): Promise<Pixels> {
     const pixels = readRawPixels(image)
     return { ...pixels, data: pixels.data.slice() }
   }
-  const known = decoded.get(image) ?? (await decode(texture, image))
-  decoded.set(image, known)
+  const known = await pixelsOf(image, () => decode(texture, image))
   return { ...known, data: known.data.slice() }
 }
 
