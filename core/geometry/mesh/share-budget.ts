@@ -1,7 +1,7 @@
 import { MeshoptSimplifier } from 'meshoptimizer/simplifier'
 import type { CornerAttributes } from './corner-attributes.ts'
 import { joinAttributes } from './corner-attributes.ts'
-import { surfaceDifference } from '../surface/surface-distance.ts'
+import { worstShift } from '../surface/surface-distance.ts'
 
 /** How far a mesh must move for how many triangles: the more detail, the steeper. */
 export interface ErrorCurve {
@@ -51,7 +51,7 @@ export async function errorCurve(
     // The library's estimate does not see what small meshes lose at their borders; there it is measured.
     const shift =
       mesh.indices.length / 3 <= MEASURED_TRIANGLES
-        ? Math.max(error * scale, surfaceDifference(mesh, { positions, indices }, samples).worst)
+        ? Math.max(error * scale, worstShift(mesh, { positions, indices }, samples))
         : error * scale
     worst = Math.max(worst + 1e-9, shift)
     curve.triangles.push(indices.length / 3)

@@ -32,9 +32,15 @@ export function sampleSurface(positions: Float32Array, indices: Uint32Array, cou
     triangles[sample] = triangle
     const root = Math.sqrt((0.5 + sample * 0.7548776662466927) % 1)
     const along = (0.5 + sample * 0.5698402909980532) % 1
-    const [wa, wb, wc] = [1 - root, root * (1 - along), root * along]
-    weights.set([wa, wb, wc], sample * 3)
-    const [a, b, c] = [indices[triangle * 3] * 3, indices[triangle * 3 + 1] * 3, indices[triangle * 3 + 2] * 3]
+    const wa = 1 - root
+    const wb = root * (1 - along)
+    const wc = root * along
+    weights[sample * 3] = wa
+    weights[sample * 3 + 1] = wb
+    weights[sample * 3 + 2] = wc
+    const a = indices[triangle * 3] * 3
+    const b = indices[triangle * 3 + 1] * 3
+    const c = indices[triangle * 3 + 2] * 3
     for (let axis = 0; axis < 3; axis++)
       points[sample * 3 + axis] = positions[a + axis] * wa + positions[b + axis] * wb + positions[c + axis] * wc
   }
@@ -49,17 +55,15 @@ export function sampleSurface(positions: Float32Array, indices: Uint32Array, cou
 export function triangleAreas(positions: Float32Array, indices: Uint32Array): Float64Array {
   const areas = new Float64Array(indices.length / 3)
   for (let triangle = 0; triangle < areas.length; triangle++) {
-    const [a, b, c] = [indices[triangle * 3] * 3, indices[triangle * 3 + 1] * 3, indices[triangle * 3 + 2] * 3]
-    const [ux, uy, uz] = [
-      positions[b] - positions[a],
-      positions[b + 1] - positions[a + 1],
-      positions[b + 2] - positions[a + 2],
-    ]
-    const [vx, vy, vz] = [
-      positions[c] - positions[a],
-      positions[c + 1] - positions[a + 1],
-      positions[c + 2] - positions[a + 2],
-    ]
+    const a = indices[triangle * 3] * 3
+    const b = indices[triangle * 3 + 1] * 3
+    const c = indices[triangle * 3 + 2] * 3
+    const ux = positions[b] - positions[a]
+    const uy = positions[b + 1] - positions[a + 1]
+    const uz = positions[b + 2] - positions[a + 2]
+    const vx = positions[c] - positions[a]
+    const vy = positions[c + 1] - positions[a + 1]
+    const vz = positions[c + 2] - positions[a + 2]
     areas[triangle] = lengthOfXyz(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2
   }
   return areas

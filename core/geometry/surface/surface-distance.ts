@@ -12,8 +12,11 @@ export interface NearestPoint {
 
 /** Finds the nearest point of a surface, for many points. */
 export interface SurfaceFinder {
-  /** Null where the surface is empty. `reach` leaves out what is further away. */
-  nearest: (x: number, y: number, z: number, reach?: number) => NearestPoint | null
+  /**
+   * Null where the surface is empty. `reach` leaves out what is further away; the first point that is found nearer than
+   * `enough` will do.
+   */
+  nearest: (x: number, y: number, z: number, reach?: number, enough?: number) => NearestPoint | null
 }
 
 /** Up to so many triangles it is quicker to look at each of them. */
@@ -34,8 +37,8 @@ export function createSurfaceFinder({ positions, indices }: TriangleSoup): Surfa
   const place = new Vector3()
   const target = { point: new Vector3(), distance: 0, faceIndex: 0 }
   return {
-    nearest(x, y, z, reach = Infinity) {
-      const hit = bvh.closestPointToPoint(place.set(x, y, z), target, 0, reach)
+    nearest(x, y, z, reach = Infinity, enough = 0) {
+      const hit = bvh.closestPointToPoint(place.set(x, y, z), target, enough, reach)
       return hit
         ? { point: [hit.point.x, hit.point.y, hit.point.z], distance: hit.distance, triangle: hit.faceIndex }
         : null
@@ -51,11 +54,11 @@ function finderOfFew({ positions, indices }: TriangleSoup): SurfaceFinder {
   const place = new Vector3()
   const onTriangle = new Vector3()
   return {
-    nearest(x, y, z, reach = Infinity) {
+    nearest(x, y, z, reach = Infinity, enough = 0) {
       place.set(x, y, z)
       let found: NearestPoint | null = null
       let least = reach * reach
-      for (let triangle = 0; triangle < triangles.length; triangle++) {
+      for (let triangle = 0; triangle < triangles.length && !(found && found.distance < enough); triangle++) {
         const apart = triangles[triangle].closestPointToPoint(place, onTriangle).distanceToSquared(place)
         if (!(apart < least)) continue
         least = apart
@@ -103,6 +106,29 @@ export function surfaceDifference(first: TriangleSoup, second: TriangleSoup, sam
   }
   difference.mean = count > 0 ? sum / count : 0
   return difference
+}
+
+/**
+ * The worst shift alone, as `surfaceDifference` tells it: what lies nearer than the worst so far is not measured to its
+ * end, which takes a fraction of the time.
+ *
+ * @example worstShift(mesh, mesh, 100) // 0
+ */
+export function worstShift(first: TriangleSoup, second: TriangleSoup, samples: number): number {
+  let worst = 0
+  for (const [from, to] of [
+    [first, second],
+    [second, first],
+  ] as const) {
+    const finder = createSurfaceFinder(to)
+    const { points } = sampleSurface(from.positions, from.indices, samples)
+    for (let at = 0; at < points.length; at += 3)
+      worst = Math.max(
+        worst,
+        finder.nearest(points[at], points[at + 1], points[at + 2], Infinity, worst)?.distance ?? 0,
+      )
+  }
+  return worst
 }
 
 /** Distance of each corner of a mesh from a surface: what an error map colours. */

@@ -1,7 +1,7 @@
 import type { Mesh } from '@gltf-transform/core'
 import type { Rulebook } from '../../game/schema.ts'
 import { sampleShares } from '../../geometry/surface/sample-shares.ts'
-import { surfaceDifference } from '../../geometry/surface/surface-distance.ts'
+import { worstShift } from '../../geometry/surface/surface-distance.ts'
 import type { TriangleSoup } from '../../geometry/shapes/convex-hull.ts'
 import { countMeshTriangles } from '../../item/parts.ts'
 import { rememberByValue } from '../../support/remember.ts'
@@ -39,7 +39,6 @@ function shapeOf(mesh: Mesh): TriangleSoup {
 
 /** Asked again at each check, though few edits change a shape. */
 const worstBetween = rememberByValue(
-  (first: TriangleSoup, second: TriangleSoup, samples: number): number =>
-    surfaceDifference(first, second, samples).worst,
+  (first: TriangleSoup, second: TriangleSoup, samples: number): number => worstShift(first, second, samples),
   MOST_REMEMBERED,
 )
