@@ -14,7 +14,9 @@ export const browserResults: ResultStore = {
   state: readState,
   async save(record, state) {
     await (await database()).put('records', record).catch(() => undefined)
-    await writeState(record.key, state)
+    if (state) await writeState(record.key, state)
+    // It is written down, not held.
+    return false
   },
 }
 

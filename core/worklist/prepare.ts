@@ -44,6 +44,7 @@ export async function prepareWorklist(
     }
     const within: RunOptions = {
       ...options,
+      handsOn: true,
       onProgress: (progress) => options.onProgress?.({ ...progress, fraction: (index + 1) / (steps.length + 1) }),
     }
     const result = await runWithoutFailing(start, worklist, decided, within)

@@ -18,8 +18,16 @@ export interface ResultStore {
   record: (key: string) => Promise<StepRecord | null>
   /** The item as that step left it. Whoever gets it copies it before changing it. */
   state: (key: string) => Promise<Document | null>
-  /** Keeps a record and, if there is room, the state; what is given is not changed any more. */
-  save: (record: StepRecord, state: Document) => Promise<void>
+  /**
+   * Keeps a record and, if there is room, the state; null where the state is handed on and not to be kept.
+   * @returns whether it holds the state from now on: then it is not changed any more, else it is the caller's own
+   */
+  save: (record: StepRecord, state: Document | null) => Promise<boolean>
+  /**
+   * Takes a state out for good, for the step that goes on from it: whoever gets it may change it. A store whose states
+   * others look at has no such thing.
+   */
+  take?: (key: string) => Promise<Document | null>
 }
 
 /**
@@ -36,11 +44,17 @@ export function memoryStore(mostStates = 32): ResultStore {
     save: async (record, state) => {
       records.set(record.key, record)
       states.delete(record.key)
-      states.set(record.key, state)
+      if (state) states.set(record.key, state)
       for (const key of states.keys()) {
         if (states.size <= mostStates) break
         states.delete(key)
       }
+      return states.has(record.key)
+    },
+    take: async (key) => {
+      const state = states.get(key) ?? null
+      states.delete(key)
+      return state
     },
   }
 }
@@ -58,11 +72,12 @@ export function rememberingStore(store: ResultStore, mostStates = 6): ResultStor
       return state
     },
     async save(record, state) {
-      await near.save(record, state)
-      await store.save(record, state)
+      const isNear = await near.save(record, state)
+      const isKept = await store.save(record, state)
+      return isNear || isKept
     },
   }
 }
 
 /** A store that remembers nothing: for a single pass. */
-export const noStore: ResultStore = { record: async () => null, state: async () => null, save: async () => undefined }
+export const noStore: ResultStore = { record: async () => null, state: async () => null, save: async () => false }

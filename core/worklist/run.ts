@@ -41,6 +41,11 @@ export interface RunOptions {
   onProgress?: (progress: RunProgress) => void
   /** Asked between pieces of work; true ends the run with `StoppedError`. */
   shouldStop?: () => boolean
+  /**
+   * Whether a state within a stage is handed on to the next step instead of being kept and copied: where nobody goes
+   * back to it, as while a worklist is made. Needs a store that gives its states away.
+   */
+  handsOn?: boolean
 }
 
 export type EntryOutcome =
@@ -92,8 +97,15 @@ export async function runWorklist(
   const keys: string[] = []
   for (const entry of active) keys.push(stateKey(keys.at(-1) ?? start.key, entry, options.rulebook, options.kind))
   const outcomes = new Map<string, EntryOutcome>()
-  const resumed = await resume(active, keys, options.store, outcomes)
+  const handsOn = (index: number): boolean =>
+    options.handsOn === true &&
+    options.store.take !== undefined &&
+    index + 1 < active.length &&
+    stageOf(active[index]) === stageOf(active[index + 1])
+  const resumed = await resume(active, keys, options.store, outcomes, handsOn)
   let { document } = resumed ?? start
+  // A state that nobody else holds is changed in place; others are copied.
+  let isOwn = resumed?.isOwn ?? false
   let key = resumed ? keys[resumed.index] : start.key
   let failed = false
   for (let index = (resumed?.index ?? -1) + 1; index < active.length; index++) {
@@ -101,19 +113,22 @@ export async function runWorklist(
     try {
       const { record, after } = await runEntry(
         entry,
-        { before: document, start },
+        { before: document, isOwn, start },
         keys[index],
         options,
         index / active.length,
         1 / active.length,
       )
       document = after
+      isOwn = !(await options.store.save(record, handsOn(index) ? null : after))
       key = keys[index]
       outcomes.set(entry.id, { entry: entry.id, state: 'done', record, reused: false })
     } catch (error) {
       if (error instanceof StoppedError) throw error
       outcomes.set(entry.id, { entry: entry.id, state: 'failed', message: plainMessage(error) })
       failed = true
+      // What the step had begun to change is made anew as it was before.
+      if (isOwn) ({ document } = await runWorklist(start, active.slice(0, index), options))
       break
     }
   }
@@ -127,13 +142,26 @@ export async function runWorklist(
   }
 }
 
-/** The furthest entry with a kept state, all of whose forerunners have their records. */
+/** The stage of an entry's step; null where the step is not known. */
+function stageOf({ step }: WorklistEntry): string | null {
+  try {
+    return stepById(step).stage
+  } catch {
+    return null
+  }
+}
+
+/**
+ * The furthest entry with a kept state, all of whose forerunners have their records.
+ * @param handsOn whether the state after an entry is given away to the next one
+ */
 async function resume(
   active: readonly WorklistEntry[],
   keys: readonly string[],
   store: ResultStore,
   outcomes: Map<string, EntryOutcome>,
-): Promise<{ index: number; document: Document } | null> {
+  handsOn: (index: number) => boolean,
+): Promise<{ index: number; document: Document; isOwn: boolean } | null> {
   const records: StepRecord[] = []
   for (const key of keys) {
     const record = await store.record(key)
@@ -141,18 +169,19 @@ async function resume(
     records.push(record)
   }
   for (let index = records.length - 1; index >= 0; index--) {
-    const state = await store.state(keys[index])
+    const isOwn = handsOn(index)
+    const state = await (isOwn ? store.take?.(keys[index]) : store.state(keys[index]))
     if (!state) continue
     for (let done = 0; done <= index; done++)
       outcomes.set(active[done].id, { entry: active[done].id, state: 'done', record: records[done], reused: true })
-    return { index, document: state }
+    return { index, document: state, isOwn }
   }
   return null
 }
 
 async function runEntry(
   entry: WorklistEntry,
-  { before, start }: { before: Document; start: StartState },
+  { before, isOwn, start }: { before: Document; isOwn: boolean; start: StartState },
   key: string,
   options: RunOptions,
   from: number,
@@ -167,7 +196,6 @@ async function runEntry(
   }))
   await progress(0, '')
   const started = performance.now()
-  const document = copyDocument(before)
   const parameters = step.parameters.safeParse(entry.parameters)
   if (!parameters.success) {
     const issue = parameters.error.issues[0]
@@ -177,6 +205,8 @@ async function runEntry(
       'Open the step and set it again.',
     )
   }
+  const strangers = namesNotThere(before, parameters.data)
+  const document = isOwn ? before : copyDocument(before)
   stampTangents(document)
   const summary = await step.run({
     document,
@@ -192,7 +222,6 @@ async function runEntry(
   const renewed = summary.changed ? await renewTangents(document, step.stage === 'surface') : 0
   if (renewed > 0)
     summary.details.push(`Tangents were made for ${plural(renewed, 'surface')}, since what they lie on changed.`)
-  const strangers = namesNotThere(before, parameters.data)
   if (strangers.length > 0)
     summary.details.push(
       `${strangers.slice(0, 4).join(', ')}${strangers.length > 4 ? ` and ${strangers.length - 4} more` : ''}: ` +
@@ -202,7 +231,6 @@ async function runEntry(
   if (triangles === 0)
     throw new PlainError('nothing would be left of the item', step.title, 'Keep at least one part that has area.')
   const record: StepRecord = { key, ...summary, milliseconds: performance.now() - started, triangles }
-  await options.store.save(record, document)
   return { record, after: document }
 }
 
