@@ -10,10 +10,8 @@ import {
 } from '@gltf-transform/extensions'
 import { createDefaultPropertyResolver, mergeDocuments, unpartition } from '@gltf-transform/functions'
 import { assertBoundedGltf } from './gltf-bounds.ts'
-import { quietChanges } from './quiet-changes.ts'
+import './quiet-changes.ts'
 import { SourceMapsExtension } from './source-maps.ts'
-
-quietChanges()
 
 /** A reader and writer with the extensions an item may use; silent, since messages are ours to word. */
 export function createIO(): WebIO {

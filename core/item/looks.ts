@@ -1,6 +1,7 @@
 import type { Document, Material, Primitive } from '@gltf-transform/core'
 import { KHRMaterialsVariants, type MappingList, type Variant } from '@gltf-transform/extensions'
 import { listAllParts, type Part } from './parts.ts'
+import { rememberUntilChanged } from './quiet-changes.ts'
 
 /**
  * Looks of an item: the first is what its materials show; each further one is a variant of KHR_materials_variants,
@@ -13,18 +14,18 @@ export const FIRST_LOOK = 'plain'
 
 const drawnParts = (document: Document): Part[] => listAllParts(document).filter((part) => part.extras.role !== 'solid')
 
-const drawnSurfaces = (document: Document): Primitive[] => [
+const drawnSurfaces: (document: Document) => readonly Primitive[] = rememberUntilChanged((document) => [
   ...new Set(drawnParts(document).flatMap((part) => part.mesh.listPrimitives())),
-]
+])
 
-function variantsOf(document: Document): Variant[] {
+const variantsOf: (document: Document) => readonly Variant[] = rememberUntilChanged((document) => {
   const found = new Set<Variant>()
   for (const surface of drawnSurfaces(document)) {
     for (const mapping of surface.getExtension<MappingList>(NAME)?.listMappings() ?? [])
       for (const variant of mapping.listVariants()) found.add(variant)
   }
   return [...found]
-}
+})
 
 /**
  * Names of all looks, the first one first.
@@ -91,7 +92,7 @@ export function addLook(document: Document, look: string, instead: ReadonlyMap<M
  *
  * @example const maps = listShownMaterials(document).flatMap((material) => listMaterialMaps(material))
  */
-export function listShownMaterials(document: Document): Material[] {
+export const listShownMaterials: (document: Document) => readonly Material[] = rememberUntilChanged((document) => {
   const shown = new Set<Material>()
   for (const look of listLooks(document))
     for (const surface of drawnSurfaces(document)) {
@@ -99,7 +100,7 @@ export function listShownMaterials(document: Document): Material[] {
       if (material) shown.add(material)
     }
   return [...shown]
-}
+})
 
 /**
  * Parts with a surface that a look leaves as in the first, although the look shows another material in its place

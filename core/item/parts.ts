@@ -1,6 +1,7 @@
 import type { Accessor, Document, Material, mat4, Mesh, Node, Primitive, Scene } from '@gltf-transform/core'
 import { multiplyMatrices } from '../maths/axes.ts'
 import { getNodeExtras, type NodeExtras } from './extras.ts'
+import { rememberUntilChanged } from './quiet-changes.ts'
 
 /** One node with geometry, with what it is for. */
 export interface Part {
@@ -40,46 +41,41 @@ export function itemScene(document: Document): Scene {
  *
  * @example const moving = listSceneNodes(document).filter((node) => listMovingNodes(document).has(node))
  */
-export function listSceneNodes(document: Document): Node[] {
-  const nodes: Node[] = []
-  const seen = new Set<Node>()
-  itemScene(document).traverse((node) => {
-    if (seen.has(node)) return
-    seen.add(node)
-    nodes.push(node)
-  })
-  return nodes
-}
+export const listSceneNodes: (document: Document) => readonly Node[] = rememberUntilChanged((document) => {
+  const nodes = new Set<Node>()
+  itemScene(document).traverse((node) => void nodes.add(node))
+  return [...nodes]
+})
 
 /**
  * Every node with geometry, whatever its role.
  *
  * @example const solids = listAllParts(document).filter(({ extras }) => extras.role === 'solid')
  */
-export function listAllParts(document: Document): Part[] {
+export const listAllParts: (document: Document) => readonly Part[] = rememberUntilChanged((document) => {
   const parts: Part[] = []
   for (const node of listSceneNodes(document)) {
     const mesh = node.getMesh()
     if (mesh) parts.push({ name: node.getName(), node, mesh, extras: getNodeExtras(node) })
   }
   return parts
-}
+})
 
 /**
  * The parts that are drawn close by: neither levels, shadow mesh nor solids.
  *
  * @example const triangles = countTriangles(listViewParts(document))
  */
-export function listViewParts(document: Document): Part[] {
-  return listAllParts(document).filter((part) => part.extras.role === 'part')
-}
+export const listViewParts: (document: Document) => readonly Part[] = rememberUntilChanged((document) =>
+  listAllParts(document).filter((part) => part.extras.role === 'part'),
+)
 
 /**
  * The materials that any drawn part uses, in the order of first use.
  *
  * @example for (const material of listUsedMaterials(document)) material.setName(cleanName(rulebook, material.getName(), 'material'))
  */
-export function listUsedMaterials(document: Document): Material[] {
+export const listUsedMaterials: (document: Document) => readonly Material[] = rememberUntilChanged((document) => {
   const used = new Set<Material>()
   for (const part of listAllParts(document)) {
     if (part.extras.role === 'solid') continue
@@ -89,7 +85,7 @@ export function listUsedMaterials(document: Document): Material[] {
     }
   }
   return [...used]
-}
+})
 
 const TRIANGLES = 4
 

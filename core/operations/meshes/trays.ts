@@ -66,7 +66,7 @@ export function putTrays(document: Document, trays: readonly Tray[]): void {
     writeIndices(document, primitive, indices, positions.length / 3)
     scene.addChild(document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive)))
   }
-  for (const node of listSceneNodes(document).reverse()) if (isBare(node)) node.dispose()
+  for (const node of listSceneNodes(document).toReversed()) if (isBare(node)) node.dispose()
   dropUnusedAccessors(document)
 }
 

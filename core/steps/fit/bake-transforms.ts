@@ -74,7 +74,7 @@ export const bakeTransforms = defineStep<z.infer<typeof parameters>>({
     const freedOfNodes = standByBonesAlone(document, moving)
     for (const { node, world } of places) keepInPlace(document, node, world)
     let emptied = 0
-    for (const node of listSceneNodes(document).reverse()) {
+    for (const node of listSceneNodes(document).toReversed()) {
       if (
         !node.getMesh() &&
         getNodeExtras(node).role === 'part' &&

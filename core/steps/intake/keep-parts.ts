@@ -51,7 +51,7 @@ export const keepParts = defineStep<z.infer<typeof parameters>>({
       for (let above = node.getParentNode(); above; above = above.getParentNode())
         if (holders.has(above)) needed.add(node)
     let left = 0
-    for (const node of listSceneNodes(document).reverse()) {
+    for (const node of listSceneNodes(document).toReversed()) {
       if (needed.has(node)) continue
       if (node.getMesh()) left++
       const carries = descendants(node).some((below) => needed.has(below))
