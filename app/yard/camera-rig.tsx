@@ -6,6 +6,8 @@ import type { Framing } from './yard-settings'
 
 interface CameraRigProps {
   framing: Framing
+  /** Whether the view goes along with something: then it is not framed anew until that ends. */
+  isLed: boolean
   /** The element that hears arrow keys, so that the view can be turned without a mouse. */
   keys: HTMLElement | null
 }
@@ -18,14 +20,16 @@ const ROOM = 1.12
 const TURN_STEP = Math.PI / 16
 
 /** Turns round the item by mouse, touch and keys, and frames what it is told to. */
-export function CameraRig({ framing, keys }: CameraRigProps) {
+export function CameraRig({ framing, isLed, keys }: CameraRigProps) {
   const controls = useRef<ComponentRef<typeof OrbitControls>>(null)
   const camera = useThree((state) => state.camera)
   const invalidate = useThree((state) => state.invalidate)
   const get = useThree((state) => state.get)
+  const isFramed = useRef(false)
 
   useEffect(() => {
-    if (!(camera instanceof PerspectiveCamera)) return
+    if (!(camera instanceof PerspectiveCamera) || (isLed && isFramed.current)) return
+    isFramed.current = true
     const { size } = get()
     const low = new Vector3(...framing.min)
     const high = new Vector3(...framing.max)
@@ -49,7 +53,7 @@ export function CameraRig({ framing, keys }: CameraRigProps) {
     controls.current?.target.copy(centre)
     controls.current?.update()
     invalidate()
-  }, [framing, camera, invalidate, get])
+  }, [framing, isLed, camera, invalidate, get])
 
   useEffect(() => {
     if (!keys) return

@@ -253,7 +253,7 @@ export default function Yard({
         ))}
         {hands.picker && <AreaPicker scene={result} picker={hands.picker} />}
         {comparison && <CompareRenderer {...comparison} />}
-        <CameraRig framing={framing} keys={keys} />
+        <CameraRig framing={framing} isLed={playing} keys={keys} />
         {levels && <LevelPlayer {...levels} />}
       </Canvas>
       <div ref={setLabels} className="pointer-events-none absolute inset-0 overflow-hidden">
