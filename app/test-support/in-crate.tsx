@@ -54,11 +54,18 @@ export interface Shown {
 
 /**
  * Shows something as it stands within a crate's page, and keeps what it asks of the crate.
- * @param at where in the crate one is; behind a `?` as well
+ * @param at where in the crate one is, `/item/gate` for one of its items; behind a `?` as well
+ * @param more what else is known of the crate: that something can be undone
  */
-export async function showInCrate(children: ReactNode, crate: Crate = crateOf(), at = ''): Promise<Shown> {
+export async function showInCrate(
+  children: ReactNode,
+  crate: Crate = crateOf(),
+  at = '',
+  more: Partial<OpenedCrate> = {},
+): Promise<Shown> {
   const intents: CrateIntent[] = []
-  const opened: OpenedCrate = { crate, savedAt: 0, canUndo: false, canRedo: false, damaged: 0, asides: [] }
+  const opened: OpenedCrate = { crate, savedAt: 0, canUndo: false, canRedo: false, damaged: 0, asides: [], ...more }
+  const Children = (): ReactNode => <div data-testid="shown">{children}</div>
   const Page = createRoutesStub([
     {
       id: 'routes/crate',
@@ -71,7 +78,9 @@ export async function showInCrate(children: ReactNode, crate: Crate = crateOf(),
         return null
       },
       children: [
-        { index: true, Component: () => <div data-testid="shown">{children}</div> },
+        at.startsWith('/item/')
+          ? { path: 'item/:itemId', Component: Children }
+          : { index: true as const, Component: Children },
         { path: '*', Component: () => <p>Another page</p> },
       ],
     },
