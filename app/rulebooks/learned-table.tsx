@@ -61,6 +61,7 @@ export function LearnedTable({ lines, decisions, onDecide }: LearnedTableProps) 
               <td className="py-1 pr-3">
                 <Value
                   field={field}
+                  isNumber={typeof value === 'number'}
                   value={decisions[number]?.value ?? value}
                   onChange={(next) => decide(number, { value: next })}
                 />
@@ -91,12 +92,14 @@ export function LearnedTable({ lines, decisions, onDecide }: LearnedTableProps) 
 
 interface ValueProps {
   field: string
+  /** Whether a number was learned: then what is typed is one as soon as it can be, however it was before. */
+  isNumber: boolean
   value: unknown
   onChange: (value: unknown) => void
 }
 
 /** A value that is one word can be changed here; what is larger is changed where the rulebook is edited. */
-function Value({ field, value, onChange }: ValueProps) {
+function Value({ field, isNumber, value, onChange }: ValueProps) {
   if (typeof value === 'string' || typeof value === 'number')
     return (
       <input
@@ -105,7 +108,7 @@ function Value({ field, value, onChange }: ValueProps) {
         value={String(value)}
         onChange={({ target }) =>
           onChange(
-            typeof value === 'number' && Number.isFinite(Number(target.value)) && target.value.trim() !== ''
+            isNumber && Number.isFinite(Number(target.value)) && target.value.trim() !== ''
               ? Number(target.value)
               : target.value,
           )
