@@ -1,4 +1,5 @@
 import type { Document, Primitive } from '@gltf-transform/core'
+import { limits } from '../support/limits.ts'
 import { listAllParts } from './parts.ts'
 import { primitiveIndices } from './primitive-arrays.ts'
 
@@ -33,12 +34,48 @@ export interface Outlines {
   loose: Uint32Array
 }
 
+/**
+ * The polygon attribute of a primitive; null where it has none, or where its numbers can be those of no polygons: a
+ * file of other hands may hold any under that name.
+ */
+function polygonValues(primitive: Primitive): ArrayLike<number> | null {
+  const values = primitive.getAttribute(POLYGON_ATTRIBUTE)?.getArray()
+  const corners = primitive.getAttribute('POSITION')?.getCount() ?? 0
+  if (values?.length !== corners * POLYGON_NUMBERS) return null
+  for (let at = 0; at < values.length; at += POLYGON_NUMBERS) {
+    const polygon = values[at]
+    const place = values[at + 1]
+    const size = values[at + 2]
+    if (!(Number.isInteger(polygon) && polygon >= 0)) return null
+    if (!(Number.isInteger(place) && Number.isInteger(size) && place >= 0 && place < size)) return null
+    if (size > limits.polygonCorners) return null
+  }
+  return values
+}
+
+/**
+ * The polygon of each corner, counted through in the order of their numbers where those leave so many out that lists by
+ * number would be longer than the corners are.
+ */
+function polygonOfCorners(values: ArrayLike<number>): ArrayLike<number> {
+  const numbers = Float64Array.from(
+    { length: values.length / POLYGON_NUMBERS },
+    (_, at) => values[at * POLYGON_NUMBERS],
+  )
+  let most = -1
+  for (const number of numbers) most = Math.max(most, number)
+  if (most < numbers.length) return numbers
+  const places = new Map([...new Set(numbers)].sort((a, b) => a - b).map((number, place) => [number, place]))
+  return numbers.map((number) => places.get(number) ?? 0)
+}
+
 /** The polygons of a primitive, turned over with their triangles; null where its source had triangles only. */
 export function readOutlines(primitive: Primitive): Outlines | null {
-  const values = primitive.getAttribute(POLYGON_ATTRIBUTE)?.getArray()
+  const values = polygonValues(primitive)
   if (!values) return null
   const indices = primitiveIndices(primitive)
-  const polygonOf = (triangle: number): number => values[indices[triangle * 3] * POLYGON_NUMBERS]
+  const polygonOfCorner = polygonOfCorners(values)
+  const polygonOf = (triangle: number): number => polygonOfCorner[indices[triangle * 3]]
   const triangleCount = indices.length / 3
   let most = -1
   for (let triangle = 0; triangle < triangleCount; triangle++) most = Math.max(most, polygonOf(triangle))
@@ -56,7 +93,7 @@ export function readOutlines(primitive: Primitive): Outlines | null {
   const corners = new Uint32Array(starts[most + 1]).fill(MISSING)
   for (let at = 0; at < indices.length; at++) {
     const corner = indices[at]
-    const polygon = values[corner * POLYGON_NUMBERS]
+    const polygon = polygonOfCorner[corner]
     const place = values[corner * POLYGON_NUMBERS + 1]
     if (starts[polygon] + place < starts[polygon + 1]) corners[starts[polygon] + place] = corner
   }
@@ -96,12 +133,20 @@ function sorted({ indices, values, corners, starts, trianglesOf, firstTriangle, 
   return { corners: Uint32Array.from(kept), starts: Uint32Array.from(keptStarts), loose: Uint32Array.from(loose) }
 }
 
+/** Takes away what stands in the place of polygons and is none, so that no step hands it on. */
+export function dropFalsePolygons(document: Document): void {
+  for (const mesh of document.getRoot().listMeshes())
+    for (const primitive of mesh.listPrimitives())
+      if (primitive.getAttribute(POLYGON_ATTRIBUTE) && !polygonValues(primitive))
+        primitive.setAttribute(POLYGON_ATTRIBUTE, null)
+}
+
 /** How many polygons of more than three corners are left in the item. */
 export function countLargePolygons(document: Document): number {
   let count = 0
   for (const part of listAllParts(document)) {
     for (const primitive of part.mesh.listPrimitives()) {
-      const values = primitive.getAttribute(POLYGON_ATTRIBUTE)?.getArray()
+      const values = polygonValues(primitive)
       if (!values) continue
       for (let at = 0; at < values.length; at += POLYGON_NUMBERS)
         if (values[at + 1] === 0 && values[at + 2] > 3) count++

@@ -2,6 +2,7 @@ import { Logger, type JSONDocument } from '@gltf-transform/core'
 import { getRootExtras, setRootExtras } from '../../item/extras.ts'
 import { assertBoundedGltf } from '../../item/gltf-bounds.ts'
 import { noteGivenUp } from '../../item/given-up.ts'
+import { dropFalsePolygons } from '../../item/polygons.ts'
 import { PlainError } from '../../support/plain-error.ts'
 import { createIntakeIO, harmlessExtensions, makePlain, readableExtensions } from './extensions.ts'
 import { dataUriBytes, openGltf, packGlb } from './gltf-container.ts'
@@ -55,6 +56,7 @@ export async function readGltf(
     }
     await makeInstancesReal(read, name)
     bakeMorphTargets(read)
+    dropFalsePolygons(read)
     await collectTextures(read, images, options.links ?? {})
     return read
   })
