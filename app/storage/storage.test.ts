@@ -252,7 +252,7 @@ describe('kept results', () => {
       if (this.name === 'states') throw new DOMException('no room', 'QuotaExceededError')
       return put.apply(this, given)
     })
-    await expect(browserResults.save(record('b'), withPicture(2))).resolves.toBeUndefined()
+    await expect(browserResults.save(record('b'), withPicture(2))).resolves.toBe(false)
     full.mockRestore()
     expect([await browserResults.state('a'), await browserResults.state('b')]).toEqual([null, null])
     expect(await browserResults.record('b')).toEqual(record('b'))
