@@ -60,7 +60,7 @@ describe('polygons of a source', () => {
 
   const renumbered = (document: Document, number: (of: number) => number): Document => {
     const [primitive] = listViewParts(document)[0].mesh.listPrimitives()
-    const values = primitive.getAttribute(POLYGON_ATTRIBUTE)?.getArray() ?? []
+    const values: ArrayLike<number> = primitive.getAttribute(POLYGON_ATTRIBUTE)?.getArray() ?? []
     writeAttribute(
       document,
       primitive,
