@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { getTextureExtras, setTextureExtras } from '../../item/extras.ts'
 import { blockCodecs, type BlockCodec } from '../../pictures/codecs/block-codec.ts'
 import { compressPicture } from '../../operations/maps/compressed-picture.ts'
-import { ddsMimeType } from '../../pictures/codecs/dds.ts'
+import { ddsMimeType, fullMipmapCount } from '../../pictures/codecs/dds.ts'
 import { opacityKind } from '../../pictures/opacity.ts'
 import { hasTransparency } from '../../pictures/pixels.ts'
 import type { MapRole, Rulebook } from '../../game/schema.ts'
@@ -22,7 +22,7 @@ type Parameters = z.infer<typeof parameters>
 /** Compresses every map into blocks the card reads, with mipmaps, and measures what was lost. */
 export const compressMaps = defineStep<Parameters>({
   id: 'compress-maps',
-  version: 3,
+  version: 4,
   stage: 'surface',
   ofMaps: true,
   title: 'Compress maps',
@@ -41,8 +41,8 @@ export const compressMaps = defineStep<Parameters>({
   propose(context) {
     if (!readsBlocks(context.rulebook)) return []
     const raw = listShownMaps(context.document, context.rulebook)
+      .filter((map) => !isAsRead(map, context.rulebook))
       .map(({ texture }) => texture)
-      .filter((texture) => texture.getMimeType() !== ddsMimeType)
     if (raw.length === 0) return []
     const memory = raw.reduce((sum, texture) => sum + textureMemory(textureFacts(texture)), 0)
     return [
@@ -56,7 +56,7 @@ export const compressMaps = defineStep<Parameters>({
     ]
   },
   async run({ document, parameters: chosen, rulebook, progress }) {
-    const maps = listShownMaps(document, rulebook).filter(({ texture }) => texture.getMimeType() !== ddsMimeType)
+    const maps = listShownMaps(document, rulebook).filter((map) => !isAsRead(map, rulebook))
     const details: string[] = []
     let before = 0
     let after = 0
@@ -73,6 +73,17 @@ export const compressMaps = defineStep<Parameters>({
     }
   },
 })
+
+/** Whether a map is in blocks as the game reads them: what came out of another game's pack may be in others. */
+function isAsRead({ texture, role }: ShownMap, { maps }: Rulebook): boolean {
+  const { format, codec, srgb, width, height, mipmaps } = textureFacts(texture)
+  return (
+    format === 'dds' &&
+    (codec === null || role.codecs.some((each) => each === codec)) &&
+    (srgb === null || srgb === (role.colourSpace === 'srgb')) &&
+    (maps.mipmaps !== 'all' || mipmaps >= fullMipmapCount(width, height))
+  )
+}
 
 async function compressTexture(
   { texture, role, materials }: ShownMap,

@@ -44,7 +44,9 @@ export const tagMaterials = defineStep<z.infer<typeof parameters>>({
   defaults: ({ document, rulebook }) => ({ tags: proposeTags(document, rulebook) }),
   propose({ document, rulebook }) {
     const tags = proposeTags(document, rulebook)
-    const untagged = listUsedMaterials(document).filter((material) => materialTag(material, rulebook).surface === null)
+    const untagged = listUsedMaterials(document).filter(
+      (material) => knownSurface(materialTag(material, rulebook).surface, rulebook) === null,
+    )
     if (untagged.length === 0) return []
     return [
       {
@@ -78,13 +80,17 @@ export const tagMaterials = defineStep<z.infer<typeof parameters>>({
   },
 })
 
+/** What a material says that it is made of, if the game knows it: what came out of another game's pack may say anything. */
+const knownSurface = (surface: string | null, { materials }: Rulebook): string | null =>
+  materials.surfaces.find(({ name }) => name === surface)?.name ?? null
+
 function proposeTags(document: Document, rulebook: Rulebook): Tag[] {
   return listUsedMaterials(document).map((material) => {
     const { base, surface, flags } = materialTag(material, rulebook)
     const drawn = flagsFor(rulebook, drawnMeanings(material))
     return {
       material: base,
-      surface: surface ?? guessSurface(base, rulebook),
+      surface: knownSurface(surface, rulebook) ?? guessSurface(base, rulebook),
       flags: [...new Set([...flags, ...drawn])].filter((flag) =>
         rulebook.materials.flags.some((known) => known.name === flag),
       ),
