@@ -4,6 +4,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { boxMesh } from '../geometry/shapes/box-mesh.ts'
 import { ball, documentOf, unitBox } from '../test-support/meshes.ts'
+import { nodeOf } from '../test-support/moving-items.ts'
 import { clipsApart, namedClips } from './clips-apart.ts'
 import { getRootExtras, setNodeExtras, setRootExtras } from './extras.ts'
 import {
@@ -19,15 +20,6 @@ import {
 import { itemScene, listViewParts } from './parts.ts'
 import { findStrays, type StrayKind } from './strays.ts'
 import { likelyUnit, metresOrLikely, unitName, unitOfMetres } from './units.ts'
-
-const nodeOf = (document: Document, name: string) => {
-  const node = document
-    .getRoot()
-    .listNodes()
-    .find((each) => each.getName() === name)
-  if (!node) throw new Error(`no node ${name}`)
-  return node
-}
 
 describe('boxes round things', () => {
   it('of nothing join to the other box, and have no size', () => {

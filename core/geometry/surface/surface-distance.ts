@@ -89,21 +89,14 @@ export function surfaceDifference(first: TriangleSoup, second: TriangleSoup, sam
   const difference: SurfaceDifference = { worst: 0, mean: 0, worstAt: [0, 0, 0] }
   let sum = 0
   let count = 0
-  for (const [from, to] of [
-    [first, second],
-    [second, first],
-  ] as const) {
-    const finder = createSurfaceFinder(to)
-    const { points } = sampleSurface(from.positions, from.indices, samples)
-    for (let at = 0; at < points.length; at += 3) {
-      const distance = finder.nearest(points[at], points[at + 1], points[at + 2])?.distance ?? 0
-      sum += distance
-      count++
-      if (distance <= difference.worst) continue
-      difference.worst = distance
-      difference.worstAt = [points[at], points[at + 1], points[at + 2]]
-    }
-  }
+  bothWays(first, second, samples, (finder, x, y, z) => {
+    const distance = finder.nearest(x, y, z)?.distance ?? 0
+    sum += distance
+    count++
+    if (distance <= difference.worst) return
+    difference.worst = distance
+    difference.worstAt = [x, y, z]
+  })
   difference.mean = count > 0 ? sum / count : 0
   return difference
 }
@@ -116,19 +109,27 @@ export function surfaceDifference(first: TriangleSoup, second: TriangleSoup, sam
  */
 export function worstShift(first: TriangleSoup, second: TriangleSoup, samples: number): number {
   let worst = 0
+  bothWays(first, second, samples, (finder, x, y, z) => {
+    worst = Math.max(worst, finder.nearest(x, y, z, Infinity, worst)?.distance ?? 0)
+  })
+  return worst
+}
+
+/** Visits samples of each of two surfaces, with what finds the nearest point of the other. */
+function bothWays(
+  first: TriangleSoup,
+  second: TriangleSoup,
+  samples: number,
+  visit: (other: SurfaceFinder, x: number, y: number, z: number) => void,
+): void {
   for (const [from, to] of [
     [first, second],
     [second, first],
   ] as const) {
     const finder = createSurfaceFinder(to)
     const { points } = sampleSurface(from.positions, from.indices, samples)
-    for (let at = 0; at < points.length; at += 3)
-      worst = Math.max(
-        worst,
-        finder.nearest(points[at], points[at + 1], points[at + 2], Infinity, worst)?.distance ?? 0,
-      )
+    for (let at = 0; at < points.length; at += 3) visit(finder, points[at], points[at + 1], points[at + 2])
   }
-  return worst
 }
 
 /** Distance of each corner of a mesh from a surface: what an error map colours. */

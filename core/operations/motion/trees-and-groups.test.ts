@@ -3,20 +3,12 @@ import { describe, expect, it } from 'vitest'
 import { setNodeExtras, getNodeExtras } from '../../item/extras.ts'
 import { itemScene, listViewParts, movingReasons } from '../../item/parts.ts'
 import { mergedSoup, documentOf, unitBox } from '../../test-support/meshes.ts'
+import { nodeOf } from '../../test-support/moving-items.ts'
 import { tarnAndTiller } from '../../test-support/prepared-gate.ts'
 import { gatherSurfaces } from '../meshes/gather-surfaces.ts'
 import { freeCarriers } from '../meshes/free-carriers.ts'
 import { arrangeBoneTree, boneTree, stiffPartOf, wronglyNamed } from './bone-tree.ts'
 import { likelyMovers, movedNodes, moversLike, nearestAbove } from './groups.ts'
-
-const nodeOf = (document: Document, name: string): Node => {
-  const node = document
-    .getRoot()
-    .listNodes()
-    .find((each) => each.getName() === name)
-  if (!node) throw new Error(`no node ${name}`)
-  return node
-}
 
 /** A clip that moves a node from one place to another. */
 function moves(document: Document, name: string, from: number[], to: number[]): Document {
