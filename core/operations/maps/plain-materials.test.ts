@@ -22,7 +22,7 @@ function withPicture(pixels = filled(8, [255, 0, 0, 255])): Document {
   const [primitive] = listViewParts(document)[0].mesh.listPrimitives()
   const places = primitive.getAttribute('POSITION')
   const uvs = Float32Array.from({ length: (places?.getCount() ?? 0) * 2 }, (_, at) => {
-    const [x, y] = places?.getElement(at >> 1, []) ?? []
+    const [x = 0, y = 0]: number[] = places?.getElement(at >> 1, []) ?? []
     return at % 2 === 0 ? x / 2 : y / 2
   })
   writeAttribute(document, primitive, 'TEXCOORD_0', uvs, 2)
