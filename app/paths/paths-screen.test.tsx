@@ -48,8 +48,8 @@ const row = (written: string, more: Partial<PathRow> = {}): PathRow =>
 
 const rows = [
   row('gate.glb', { sort: 'mesh', asks: 'the item', found: 'gate.glb', packed: ['items/gate/gate.glb'] }),
-  row('D:/work/maps/oak.png', { trouble: 'missing' }),
-  row('D:/work/maps/iron.png', { id: 'bell', item: 'Bell', found: 'iron.png', trouble: 'own disk' }),
+  row('D:/art/maps/oak.png', { trouble: 'missing' }),
+  row('D:/art/maps/iron.png', { id: 'bell', item: 'Bell', found: 'iron.png', trouble: 'own disk' }),
   row('rope_c.dds', { stock: 'textures/rope_c.dds', packed: [] }),
   row('leaf.001', { sort: 'part', asks: 'part', packed: ['leaf_001'] }),
   row('oak', { sort: 'material', asks: 'material', packed: ['oak'] }),
@@ -69,7 +69,7 @@ beforeEach(() => Object.assign(asked, { rows, waiting: 0, brought: [], told: [] 
 describe('names and paths', () => {
   it('lists files as they were written, found and packed', async () => {
     await showInCrate(<PathsScreen />, crate)
-    expect(listed()).toEqual(['gate.glb', 'D:/work/maps/oak.png', 'D:/work/maps/iron.png', 'rope_c.dds'])
+    expect(listed()).toEqual(['gate.glb', 'D:/art/maps/oak.png', 'D:/art/maps/iron.png', 'rope_c.dds'])
     expect(screen.getByText('the same')).toBeDefined()
     expect(screen.getByText('the game’s own')).toBeDefined()
     expect(screen.getByText('items/gate/gate.glb')).toBeDefined()
@@ -89,7 +89,7 @@ describe('names and paths', () => {
     const { user } = await showInCrate(<PathsScreen />, crate)
     const find = screen.getByLabelText('Find a path, item or material')
     await user.type(find, 'iron')
-    expect(listed()).toEqual(['D:/work/maps/iron.png'])
+    expect(listed()).toEqual(['D:/art/maps/iron.png'])
     expect(screen.getByRole('status').textContent).toBe('1 of 4 paths')
     await user.clear(find)
     await user.type(find, '*.dds')
@@ -108,9 +108,9 @@ describe('names and paths', () => {
         .map(({ textContent }) => textContent),
     ).toEqual(['all of them', 'with something to look at', 'missing (1)', 'on a disk of yours (1)'])
     await user.selectOptions(wrong, 'with something to look at')
-    expect(listed()).toEqual(['D:/work/maps/oak.png', 'D:/work/maps/iron.png'])
+    expect(listed()).toEqual(['D:/art/maps/oak.png', 'D:/art/maps/iron.png'])
     await user.selectOptions(wrong, 'missing (1)')
-    expect(listed()).toEqual(['D:/work/maps/oak.png'])
+    expect(listed()).toEqual(['D:/art/maps/oak.png'])
     // What is listed anew is listed whole.
     await user.selectOptions(screen.getByLabelText('What is listed'), 'files and names')
     expect(listed()).toHaveLength(6)
