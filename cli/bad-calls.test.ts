@@ -4,7 +4,8 @@ import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { call } from './test-support.ts'
 
-// Whoever calls it wrongly is told in a sentence what is wrong and where, by a code that scripts see; nothing is written.
+// Whoever calls it wrongly is told in a sentence what is wrong and where; scripts see it by a code, and nothing is
+// written.
 
 const folder = mkdtempSync(join(tmpdir(), 'bad-calls-'))
 const at = (name: string): string => join(folder, name)

@@ -56,7 +56,7 @@ export const changesOf = (document: Document): number => (document.getGraph() as
  * is shared, and must not be changed.
  * @param work reads the document, but no array of its accessors
  *
- * @example const namesOf = rememberUntilChanged((document) => document.getRoot().listNodes().map((node) => node.getName()))
+ * @example const countNodes = rememberUntilChanged((document) => document.getRoot().listNodes().length)
  */
 export function rememberUntilChanged<R>(work: (document: Document) => R): (document: Document) => R {
   const known = new WeakMap<Document, { count: number; answer: R }>()

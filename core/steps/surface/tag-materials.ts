@@ -80,7 +80,7 @@ export const tagMaterials = defineStep<z.infer<typeof parameters>>({
   },
 })
 
-/** What a material says that it is made of, if the game knows it: what came out of another game's pack may say anything. */
+/** What a material says that it is made of, if the game knows it: what came out of another's pack may say anything. */
 const knownSurface = (surface: string | null, { materials }: Rulebook): string | null =>
   materials.surfaces.find(({ name }) => name === surface)?.name ?? null
 
