@@ -25,7 +25,10 @@ const entrySchema = z.object({
 })
 export type Entry = z.infer<typeof entrySchema>
 
-/** An item's entry with its kind and the paths of its meshes; null where there is too little to go on. */
+/**
+ * An item's entry with its kind and the paths of its meshes; null where there is too little to go on.
+ * @example const { entry, findings } = readEntry('items/gate/entry.json', content, rulebook)
+ */
 export function readEntry(
   path: string,
   content: ReadonlyMap<string, Uint8Array>,

@@ -36,6 +36,8 @@ export const clipShapes: Record<string, Shape> = {
 /**
  * The numbers of an accessor in an array of their own; shares in whole numbers are made floats from 0 to 1.
  * @throws Error when it is of another shape, does not lie within the buffer, or holds what is no number
+ *
+ * @example const indices = readValues(file, primitive.indices, indexShape)
  */
 export function readValues({ gltf, buffer }: GlbFile, number: number, shape: Shape): Values {
   const accessor = gltf.accessors[number]

@@ -61,7 +61,10 @@ export function openFiles(
 
 const sum = (numbers: readonly number[]): number => numbers.reduce((all, each) => all + each, 0)
 
-/** Whether the manifest is there, is of this game, and lists exactly the files that are there. */
+/**
+ * Whether the manifest is there, is of this game, and lists exactly the files that are there.
+ * @example const findings = checkManifest(content, rulebook)
+ */
 export function checkManifest(content: ReadonlyMap<string, Uint8Array>, rulebook: Rulebook): Finding[] {
   const { id, version, title, files } = rulebook
   const { path, writer } = files.manifest

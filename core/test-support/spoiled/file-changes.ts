@@ -1,8 +1,5 @@
 import { FOLDER, iron, mapPath, type RawPack } from './raw-pack.ts'
 
-export type Verdict = 'refused' | 'complaint' | 'silent'
-export type Spoiler = [what: string, verdict: Verdict, spoil: (pack: RawPack) => void]
-
 export const ENTRY = `${FOLDER}/entry.json`
 export const LOOK = `${FOLDER}/looks/plain.json`
 export const text = (value: string): Uint8Array => new TextEncoder().encode(value)

@@ -1,202 +1,208 @@
-import { type Spoiler, ENTRY, text } from './file-changes.ts'
+import { describe, it } from 'vitest'
+import { agreeAbout, type Spoiler } from '../../test-support/spoiled/agree-about.ts'
+import { ENTRY, text } from '../../test-support/spoiled/file-changes.ts'
 
 /** Archive, manifest and entry. */
-export const archiveSpoilers: readonly Spoiler[] = [
-  ['nothing at all', 'silent', () => undefined],
+const spoilers: readonly Spoiler[] = [
+  ['nothing at all', 'takes', () => undefined],
   [
     'an archive that is cut off',
-    'refused',
+    'refuses',
     (pack) => {
       pack.finishArchive.push((zip) => zip.subarray(0, zip.length / 2))
     },
   ],
   [
     'no archive',
-    'refused',
+    'refuses',
     (pack) => {
       pack.finishArchive.push(() => text('keg'))
     },
   ],
   [
     'a path that climbs out',
-    'refused',
+    'refuses',
     (pack) => {
       pack.finish.push((files) => files.set('items/../../keg.txt', text('x')))
     },
   ],
   [
     'a path from the root of a disk',
-    'refused',
+    'refuses',
     (pack) => {
       pack.finish.push((files) => files.set('/keg.txt', text('x')))
     },
   ],
   [
     'a path on a drive',
-    'refused',
+    'refuses',
     (pack) => {
       pack.finish.push((files) => files.set('c:/keg.txt', text('x')))
     },
   ],
   [
     'a path that climbs out by backslashes',
-    'refused',
+    'refuses',
     (pack) => {
       pack.finish.push((files) => files.set('items\\..\\..\\keg.txt', text('x')))
     },
   ],
   [
     'a manifest of another game',
-    'refused',
+    'refuses',
     (pack) => {
       pack.manifest = { game: 'hollin-keep' }
     },
   ],
   [
     'a manifest of another version',
-    'complaint',
+    'complains',
     (pack) => {
       pack.manifest = { version: '1.3' }
     },
   ],
   [
     'a manifest without files',
-    'refused',
+    'refuses',
     (pack) => {
       pack.manifest = { files: undefined }
     },
   ],
   [
     'a manifest that lists a file too many',
-    'refused',
+    'refuses',
     (pack) => {
       pack.manifest = { files: [{ path: 'lost.txt', bytes: 1, sha256: 'x' }] }
     },
   ],
   [
     'a manifest that lists nothing',
-    'complaint',
+    'complains',
     (pack) => {
       pack.manifest = { files: [] }
     },
   ],
   [
     'a manifest with bytes below zero',
-    'refused',
+    'refuses',
     (pack) => {
       pack.manifest = { files: [{ path: ENTRY, bytes: -1, sha256: 'x' }] }
     },
   ],
   [
     'a manifest with another checksum',
-    'refused',
+    'refuses',
     (pack) => {
       pack.manifest = { files: [{ path: ENTRY, bytes: 3, sha256: 'x' }] }
     },
   ],
   [
     'an entry that is not JSON',
-    'refused',
+    'refuses',
     (pack) => {
       pack.finish.push((files) => files.set(ENTRY, text('{')))
     },
   ],
   [
     'no entry',
-    'refused',
+    'refuses',
     (pack) => {
       pack.finish.push((files) => files.delete(ENTRY))
     },
   ],
   [
     'an entry without looks',
-    'refused',
+    'refuses',
     (pack) => {
       pack.entry['looks'] = []
     },
   ],
   [
     'an entry of a kind that is not there',
-    'refused',
+    'refuses',
     (pack) => {
       pack.entry['kind'] = 'boat'
     },
   ],
   [
     'an entry of another category',
-    'refused',
+    'refuses',
     (pack) => {
       pack.entry['category'] = 'loose'
     },
   ],
   [
     'an entry of another name',
-    'refused',
+    'refuses',
     (pack) => {
       pack.entry['item'] = 'barrel'
     },
   ],
   [
     'an entry with a name that is not accepted',
-    'refused',
+    'refuses',
     (pack) => {
       pack.entry['item'] = 'Keg 1'
     },
   ],
   [
     'an entry like what is not in stock',
-    'refused',
+    'refuses',
     (pack) => {
       pack.entry['like'] = 'stock_barrel'
     },
   ],
   [
     'an entry like what is in stock',
-    'silent',
+    'takes',
     (pack) => {
       pack.entry['like'] = 'stock_crate'
     },
   ],
   [
     'an entry without a mesh',
-    'refused',
+    'refuses',
     (pack) => {
       delete pack.entry['mesh']
     },
   ],
   [
     'an entry whose mesh is elsewhere',
-    'refused',
+    'refuses',
     (pack) => {
       pack.entry['mesh'] = 'keg.glb'
     },
   ],
   [
     'an entry whose look is elsewhere',
-    'refused',
+    'refuses',
     (pack) => {
       pack.entry['looks'] = ['plain.json']
     },
   ],
   [
     'the same entry in two folders',
-    'refused',
+    'refuses',
     (pack) => {
       pack.finish.push((files) => files.set('items/props/other/entry.json', files.get(ENTRY) ?? text('')))
     },
   ],
   [
     'a mesh for a finish',
-    'refused',
+    'refuses',
     (pack) => {
       pack.entry['kind'] = 'finish'
     },
   ],
   [
     'an entry with words of its own',
-    'complaint',
+    'complains',
     (pack) => {
       pack.entry['author'] = 'Edda'
     },
   ],
 ]
+
+describe('check and the loader about an archive, a manifest, an entry', () => {
+  it.each(spoilers)('agree about %s', agreeAbout)
+})

@@ -1,70 +1,71 @@
+import { describe, it } from 'vitest'
+import { agreeAbout, type Spoiler } from '../../test-support/spoiled/agree-about.ts'
 import { boxMesh } from '../../geometry/shapes/box-mesh.ts'
-import { ball, turnedOver } from '../meshes.ts'
-import type { Spoiler } from './file-changes.ts'
-import { addAccessor, addMesh, floatsOf, NODE, primitiveOf, wholeOf } from './raw-pack.ts'
-import { body, node, addPart, asKind, addClip, hold } from './mesh-changes.ts'
+import { ball, turnedOver } from '../../test-support/meshes.ts'
+import { addAccessor, addMesh, floatsOf, NODE, primitiveOf, wholeOf } from '../../test-support/spoiled/raw-pack.ts'
+import { body, node, addPart, asKind, addClip, hold } from '../../test-support/spoiled/mesh-changes.ts'
 
 /** Values at corners, materials, motion and bones of what is drawn. */
-export const cornerSpoilers: readonly Spoiler[] = [
+const spoilers: readonly Spoiler[] = [
   [
     'a place that is no number',
-    'refused',
+    'refuses',
     (pack) => {
       floatsOf(pack, body(pack).attributes['POSITION'])[7] = NaN
     },
   ],
   [
     'a normal that is no number',
-    'refused',
+    'refuses',
     (pack) => {
       floatsOf(pack, body(pack).attributes['NORMAL'])[7] = Infinity
     },
   ],
   [
     'a UV that is no number',
-    'refused',
+    'refuses',
     (pack) => {
       floatsOf(pack, body(pack).attributes['TEXCOORD_0'])[3] = NaN
     },
   ],
   [
     'a normal without length',
-    'complaint',
+    'complains',
     (pack) => {
       floatsOf(pack, body(pack).attributes['NORMAL']).fill(0, 30, 33)
     },
   ],
   [
     'a normal twice as long',
-    'complaint',
+    'complains',
     (pack) => {
       floatsOf(pack, body(pack).attributes['NORMAL']).set([0, 2, 0], 30)
     },
   ],
   [
     'a level’s normal without length',
-    'complaint',
+    'complains',
     (pack) => {
       floatsOf(pack, primitiveOf(pack, NODE.bodyLevel2).attributes['NORMAL']).fill(0, 0, 3)
     },
   ],
   [
     'a tangent without hand',
-    'complaint',
+    'complains',
     (pack) => {
       floatsOf(pack, body(pack).attributes['TANGENT'])[3] = 0
     },
   ],
   [
     'a tangent without length',
-    'complaint',
+    'complains',
     (pack) => {
       floatsOf(pack, body(pack).attributes['TANGENT']).fill(0, 4, 7)
     },
   ],
   [
     'a surface of lines',
-    'complaint',
+    'complains',
     (pack) => {
       pack.gltf.meshes[node(pack, NODE.lid).mesh ?? 0].primitives.push(
         pack.gltf.meshes[
@@ -79,7 +80,7 @@ export const cornerSpoilers: readonly Spoiler[] = [
   ],
   [
     'a surface of one point',
-    'complaint',
+    'complains',
     (pack) => {
       pack.gltf.meshes[node(pack, NODE.lid).mesh ?? 0].primitives.push(
         pack.gltf.meshes[
@@ -88,10 +89,10 @@ export const cornerSpoilers: readonly Spoiler[] = [
       )
     },
   ],
-  ['a thin part', 'complaint', (pack) => addPart(pack, 'wire', boxMesh({ min: [0, 0, 0], max: [0.001, 0.001, 3] }))],
+  ['a thin part', 'complains', (pack) => addPart(pack, 'wire', boxMesh({ min: [0, 0, 0], max: [0.001, 0.001, 3] }))],
   [
     'a giant',
-    'complaint',
+    'complains',
     (pack) => {
       for (const mesh of pack.gltf.meshes)
         for (const { attributes } of mesh.primitives)
@@ -102,7 +103,7 @@ export const cornerSpoilers: readonly Spoiler[] = [
   ],
   [
     'a thing far from its origin',
-    'complaint',
+    'complains',
     (pack) => {
       for (const mesh of pack.gltf.meshes)
         for (const { attributes } of mesh.primitives)
@@ -113,21 +114,21 @@ export const cornerSpoilers: readonly Spoiler[] = [
   ],
   [
     'a ball inside out',
-    'complaint',
+    'complains',
     (pack) => {
       wholeOf(pack, body(pack).indices ?? 0).reverse()
     },
   ],
   [
     'a ball mirrored by its node',
-    'complaint',
+    'complains',
     (pack) => {
       node(pack, NODE.body)['scale'] = [1, 1, -1]
     },
   ],
   [
     'an open bowl',
-    'complaint',
+    'complains',
     (pack) => {
       const indices = wholeOf(pack, body(pack).indices ?? 0)
       body(pack).indices = addAccessor(pack, indices.slice(0, indices.length / 2), 'SCALAR')
@@ -136,40 +137,40 @@ export const cornerSpoilers: readonly Spoiler[] = [
   ],
   [
     'a ball in a ball',
-    'silent',
+    'takes',
     (pack) => {
       addPart(pack, 'core', ball(1, 12, [0, 2, 0]))
     },
   ],
   [
     'a ball turned over in a ball',
-    'silent',
+    'takes',
     (pack) => {
       addPart(pack, 'core', turnedOver(ball(1, 12, [0, 2, 0])))
     },
   ],
   [
     'shapes to morph to',
-    'complaint',
+    'complains',
     (pack) => {
       body(pack)['targets'] = [{ POSITION: body(pack).attributes['POSITION'] }]
     },
   ],
-  ['a clip', 'complaint', (pack) => addClip(pack, [0, 1])],
-  ['a clip whose keys go back', 'refused', (pack) => addClip(pack, [1, 0])],
+  ['a clip', 'complains', (pack) => addClip(pack, [0, 1])],
+  ['a clip whose keys go back', 'refuses', (pack) => addClip(pack, [1, 0])],
   [
     'a clip for a mover',
-    'silent',
+    'takes',
     (pack) => {
       asKind(pack, 'mover')
       addClip(pack, [0, 1])
     },
   ],
-  ['a clip of what is not there', 'refused', (pack) => addClip(pack, [0, 1], 99)],
-  ['bones of a thing that has none', 'complaint', (pack) => hold(pack, 2, [1, 0, 0, 0])],
+  ['a clip of what is not there', 'refuses', (pack) => addClip(pack, [0, 1], 99)],
+  ['bones of a thing that has none', 'complains', (pack) => hold(pack, 2, [1, 0, 0, 0])],
   [
     'bones that follow no part',
-    'complaint',
+    'complains',
     (pack) => {
       asKind(pack, 'bender')
       hold(pack, 2, [0.5, 0.5, 0, 0])
@@ -177,7 +178,7 @@ export const cornerSpoilers: readonly Spoiler[] = [
   ],
   [
     'too many bones',
-    'refused',
+    'refuses',
     (pack) => {
       asKind(pack, 'bender')
       hold(pack, 25, [1, 0, 0, 0])
@@ -185,7 +186,7 @@ export const cornerSpoilers: readonly Spoiler[] = [
   ],
   [
     'weights that do not make 1',
-    'complaint',
+    'complains',
     (pack) => {
       asKind(pack, 'bender')
       hold(pack, 2, [0.5, 0.2, 0, 0])
@@ -193,7 +194,7 @@ export const cornerSpoilers: readonly Spoiler[] = [
   ],
   [
     'weights of none',
-    'complaint',
+    'complains',
     (pack) => {
       asKind(pack, 'bender')
       hold(pack, 2, [0, 0, 0, 0])
@@ -201,7 +202,7 @@ export const cornerSpoilers: readonly Spoiler[] = [
   ],
   [
     'a weight that is no number',
-    'refused',
+    'refuses',
     (pack) => {
       asKind(pack, 'bender')
       hold(pack, 2, [NaN, 1, 0, 0])
@@ -209,7 +210,7 @@ export const cornerSpoilers: readonly Spoiler[] = [
   ],
   [
     'a bone that is not there',
-    'refused',
+    'refuses',
     (pack) => {
       asKind(pack, 'bender')
       hold(pack, 2, [1, 0, 0, 0])
@@ -218,10 +219,14 @@ export const cornerSpoilers: readonly Spoiler[] = [
   ],
   [
     'five bones a corner',
-    'complaint',
+    'complains',
     (pack) => {
       asKind(pack, 'bender')
       hold(pack, 8, [0.2, 0.2, 0.2, 0.2], 0.2)
     },
   ],
 ]
+
+describe('check and the loader about what corners, clips and bones say', () => {
+  it.each(spoilers)('agree about %s', agreeAbout)
+})

@@ -1,52 +1,53 @@
-import { ball } from '../meshes.ts'
-import type { Spoiler } from './file-changes.ts'
-import { addMesh, NODE, primitiveOf } from './raw-pack.ts'
-import { node, asKind, hold, drop, solid, gateway } from './mesh-changes.ts'
+import { describe, it } from 'vitest'
+import { agreeAbout, type Spoiler } from '../../test-support/spoiled/agree-about.ts'
+import { ball } from '../../test-support/meshes.ts'
+import { addMesh, NODE, primitiveOf } from '../../test-support/spoiled/raw-pack.ts'
+import { node, asKind, hold, drop, solid, gateway } from '../../test-support/spoiled/mesh-changes.ts'
 
 /** Levels, shadow meshes and solids. */
-export const standInSpoilers: readonly Spoiler[] = [
-  ['no first level', 'complaint', (pack) => drop(pack, NODE.body, [NODE.bodyLevel1], NODE.lid, [NODE.lidLevel1])],
-  ['no second level', 'complaint', (pack) => drop(pack, NODE.body, [NODE.bodyLevel2], NODE.lid, [NODE.lidLevel2])],
-  ['a part without its level', 'complaint', (pack) => drop(pack, NODE.body, [NODE.bodyLevel1])],
-  ['a small part without its level', 'complaint', (pack) => drop(pack, NODE.lid, [NODE.lidLevel1])],
+const spoilers: readonly Spoiler[] = [
+  ['no first level', 'complains', (pack) => drop(pack, NODE.body, [NODE.bodyLevel1], NODE.lid, [NODE.lidLevel1])],
+  ['no second level', 'complains', (pack) => drop(pack, NODE.body, [NODE.bodyLevel2], NODE.lid, [NODE.lidLevel2])],
+  ['a part without its level', 'complains', (pack) => drop(pack, NODE.body, [NODE.bodyLevel1])],
+  ['a small part without its level', 'complains', (pack) => drop(pack, NODE.lid, [NODE.lidLevel1])],
   [
     'a level in another material',
-    'complaint',
+    'complains',
     (pack) => {
       primitiveOf(pack, NODE.bodyLevel1).material = 1
     },
   ],
   [
     'all levels in one material',
-    'complaint',
+    'complains',
     (pack) => {
       primitiveOf(pack, NODE.lidLevel1).material = 0
     },
   ],
   [
     'a level as dense as the first',
-    'complaint',
+    'complains',
     (pack) => {
       node(pack, NODE.bodyLevel1).mesh = node(pack, NODE.body).mesh
     },
   ],
   [
     'a level of another thing',
-    'complaint',
+    'complains',
     (pack) => {
       node(pack, NODE.bodyLevel2).mesh = addMesh(pack, ball(0.5, 6, [0, 0.5, 0]), 0)
     },
   ],
   [
     'a level that stands elsewhere',
-    'complaint',
+    'complains',
     (pack) => {
       node(pack, NODE.bodyLevel2)['translation'] = [3, 0, 0]
     },
   ],
   [
     'a level held by bones',
-    'complaint',
+    'complains',
     (pack) => {
       hold(pack, 2, [1, 0, 0, 0])
       delete pack.gltf.nodes[NODE.lid]['skin']
@@ -55,7 +56,7 @@ export const standInSpoilers: readonly Spoiler[] = [
   ],
   [
     'a level beside its part',
-    'refused',
+    'refuses',
     (pack) => {
       drop(pack, NODE.body, [NODE.bodyLevel1])
       node(pack, NODE.root).children?.push(NODE.bodyLevel1)
@@ -65,49 +66,49 @@ export const standInSpoilers: readonly Spoiler[] = [
   ],
   [
     'a seventh level',
-    'silent',
+    'takes',
     (pack) => {
       pack.gltf.nodes.push({ name: 'body_l7', mesh: node(pack, NODE.bodyLevel2).mesh })
       node(pack, NODE.body).children?.push(pack.gltf.nodes.length - 1)
     },
   ],
-  ['no shadow mesh', 'complaint', (pack) => drop(pack, NODE.body, [NODE.bodyShadow], NODE.lid, [NODE.lidShadow])],
+  ['no shadow mesh', 'complains', (pack) => drop(pack, NODE.body, [NODE.bodyShadow], NODE.lid, [NODE.lidShadow])],
   [
     'a shadow mesh that is too dense',
-    'complaint',
+    'complains',
     (pack) => {
       node(pack, NODE.bodyShadow).mesh = addMesh(pack, ball(2, 20, [0, 2, 0]), null)
     },
   ],
-  ['a solid without surface', 'complaint', (pack) => solid(pack, { surface: null })],
-  ['a solid whose surface is a number', 'complaint', (pack) => solid(pack, { surface: 3 })],
+  ['a solid without surface', 'complains', (pack) => solid(pack, { surface: null })],
+  ['a solid whose surface is a number', 'complains', (pack) => solid(pack, { surface: 3 })],
   [
     'a solid without facts',
-    'complaint',
+    'complains',
     (pack) => {
       delete node(pack, NODE.solid).extras
     },
   ],
-  ['a solid of a surface that is not there', 'refused', (pack) => solid(pack, { surface: 'cheese' })],
-  ['a solid on a layer that is not there', 'complaint', (pack) => solid(pack, { layers: ['ground', 'celing'] })],
-  ['a solid whose layers are one word', 'silent', (pack) => solid(pack, { layers: 'ground' })],
+  ['a solid of a surface that is not there', 'refuses', (pack) => solid(pack, { surface: 'cheese' })],
+  ['a solid on a layer that is not there', 'complains', (pack) => solid(pack, { layers: ['ground', 'celing'] })],
+  ['a solid whose layers are one word', 'takes', (pack) => solid(pack, { layers: 'ground' })],
   [
     'a solid of a shape that is not there',
-    'refused',
+    'refuses',
     (pack) => {
       node(pack, NODE.solid).name = 'solid_cylinder_01'
     },
   ],
   [
     'a solid with a letter too few, drawn without a material',
-    'refused',
+    'refuses',
     (pack) => {
       node(pack, NODE.solid).name = 'solid_hul_01'
     },
   ],
   [
     'a solid with one digit, drawn in the body’s material',
-    'complaint',
+    'complains',
     (pack) => {
       node(pack, NODE.solid).name = 'solid_hull_1'
       primitiveOf(pack, NODE.solid).material = 0
@@ -115,14 +116,14 @@ export const standInSpoilers: readonly Spoiler[] = [
   ],
   [
     'a hull with too many points',
-    'refused',
+    'refuses',
     (pack) => {
       node(pack, NODE.solid).mesh = addMesh(pack, ball(1.9, 9, [0, 2, 0]), null)
     },
   ],
   [
     'a solid beside the parts',
-    'refused',
+    'refuses',
     (pack) => {
       drop(pack, NODE.body, [NODE.solid])
       node(pack, NODE.root).children?.push(NODE.solid)
@@ -130,14 +131,14 @@ export const standInSpoilers: readonly Spoiler[] = [
   ],
   [
     'a solid far from its part',
-    'complaint',
+    'complains',
     (pack) => {
       node(pack, NODE.solid)['translation'] = [0, 0, 60]
     },
   ],
   [
     'forty-nine solids',
-    'refused',
+    'refuses',
     (pack) => {
       for (let number = 2; number < 50; number++) {
         pack.gltf.nodes.push({
@@ -149,17 +150,17 @@ export const standInSpoilers: readonly Spoiler[] = [
       }
     },
   ],
-  ['a wall across a way through', 'complaint', (pack) => gateway(pack)],
+  ['a wall across a way through', 'complains', (pack) => gateway(pack)],
   [
     'a loose thing without mass',
-    'refused',
+    'refuses',
     (pack) => {
       asKind(pack, 'loose')
     },
   ],
   [
     'a loose thing with a mass',
-    'silent',
+    'takes',
     (pack) => {
       asKind(pack, 'loose')
       solid(pack, { mass: 20 })
@@ -167,7 +168,7 @@ export const standInSpoilers: readonly Spoiler[] = [
   ],
   [
     'a loose thing that is too heavy',
-    'refused',
+    'refuses',
     (pack) => {
       asKind(pack, 'loose')
       solid(pack, { mass: 2000 })
@@ -175,7 +176,7 @@ export const standInSpoilers: readonly Spoiler[] = [
   ],
   [
     'a loose thing of less than no mass',
-    'refused',
+    'refuses',
     (pack) => {
       asKind(pack, 'loose')
       solid(pack, { mass: -5 })
@@ -183,9 +184,13 @@ export const standInSpoilers: readonly Spoiler[] = [
   ],
   [
     'solids of a kind without them',
-    'refused',
+    'refuses',
     (pack) => {
       asKind(pack, 'ground')
     },
   ],
 ]
+
+describe('check and the loader about levels, shadows and solids', () => {
+  it.each(spoilers)('agree about %s', agreeAbout)
+})

@@ -1,6 +1,7 @@
-import { iron, mapPath, rawDds, wood } from './raw-pack.ts'
+import { describe, it } from 'vitest'
+import { agreeAbout, type Spoiler } from '../../test-support/spoiled/agree-about.ts'
+import { iron, mapPath, rawDds, wood } from '../../test-support/spoiled/raw-pack.ts'
 import {
-  type Spoiler,
   LOOK,
   text,
   colour,
@@ -11,99 +12,99 @@ import {
   word,
   secondLook,
   fiveMaterials,
-} from './file-changes.ts'
+} from '../../test-support/spoiled/file-changes.ts'
 
 /** Looks and maps. */
-export const lookSpoilers: readonly Spoiler[] = [
+const spoilers: readonly Spoiler[] = [
   [
     'a look that is not JSON',
-    'refused',
+    'refuses',
     (pack) => {
       pack.finish.push((files) => files.set(LOOK, text('look')))
     },
   ],
   [
     'a look that forgets a material',
-    'refused',
+    'refuses',
     (pack) => {
       delete pack.look.materials[iron]
     },
   ],
   [
     'a look with a material too many',
-    'silent',
+    'takes',
     (pack) => {
       pack.look.materials['keg_rope@rope'] = { shading: 'plain', maps: {} }
     },
   ],
   [
     'a shading that is not there',
-    'refused',
+    'refuses',
     (pack) => {
       pack.look.materials[iron].shading = 'velvet'
     },
   ],
   [
     'a shading without its map',
-    'refused',
+    'refuses',
     (pack) => {
       pack.look.materials[iron].maps = {}
     },
   ],
   [
     'a shading with a map it forbids',
-    'refused',
+    'refuses',
     (pack) => {
       pack.look.materials[wood].shading = 'plain'
     },
   ],
   [
     'a role that is not there',
-    'refused',
+    'refuses',
     (pack) => {
       pack.look.materials[iron].maps['gloss'] = colour
     },
   ],
   [
     'a map that is not in the pack',
-    'refused',
+    'refuses',
     (pack) => {
       pack.look.materials[iron].maps['colour'] = mapPath('keg_lost_col')
     },
   ],
   [
     'a map of the game’s own that is not there',
-    'refused',
+    'refuses',
     (pack) => {
       pack.look.materials[iron].maps['colour'] = 'stock/nothing_col.dds'
     },
   ],
   [
     'a normal map as colour',
-    'refused',
+    'refuses',
     (pack) => {
       pack.look.materials[iron].maps['colour'] = normal
     },
   ],
   [
     'the same map for two materials',
-    'silent',
+    'takes',
     (pack) => {
       pack.look.materials[iron].maps['colour'] = colour
       pack.maps.delete(mapPath('keg_iron_col'))
     },
   ],
-  ['a surface that is not there', 'refused', (pack) => rename(pack, iron, 'keg_iron@cheese')],
-  ['a material without a tag', 'refused', (pack) => rename(pack, iron, 'keg_iron')],
-  ['a material with two tags', 'refused', (pack) => rename(pack, iron, 'keg_iron@iron@stone')],
-  ['a flag that is not there', 'refused', (pack) => rename(pack, iron, 'keg_iron@iron.boht')],
-  ['a flag that is there', 'silent', (pack) => rename(pack, iron, 'keg_iron@iron.both')],
-  ['a material name that is not accepted', 'refused', (pack) => rename(pack, iron, 'Keg Iron@iron')],
-  ['a material without a name', 'refused', (pack) => rename(pack, iron, '')],
-  ['a second look that is right', 'silent', (pack) => secondLook(pack, () => undefined)],
+  ['a surface that is not there', 'refuses', (pack) => rename(pack, iron, 'keg_iron@cheese')],
+  ['a material without a tag', 'refuses', (pack) => rename(pack, iron, 'keg_iron')],
+  ['a material with two tags', 'refuses', (pack) => rename(pack, iron, 'keg_iron@iron@stone')],
+  ['a flag that is not there', 'refuses', (pack) => rename(pack, iron, 'keg_iron@iron.boht')],
+  ['a flag that is there', 'takes', (pack) => rename(pack, iron, 'keg_iron@iron.both')],
+  ['a material name that is not accepted', 'refuses', (pack) => rename(pack, iron, 'Keg Iron@iron')],
+  ['a material without a name', 'refuses', (pack) => rename(pack, iron, '')],
+  ['a second look that is right', 'takes', (pack) => secondLook(pack, () => undefined)],
   [
     'a second look that forgets a material',
-    'refused',
+    'refuses',
     (pack) =>
       secondLook(pack, (look) => {
         delete look.materials[wood]
@@ -111,7 +112,7 @@ export const lookSpoilers: readonly Spoiler[] = [
   ],
   [
     'a second look without a map',
-    'refused',
+    'refuses',
     (pack) =>
       secondLook(pack, (look) => {
         look.materials[wood].maps = { colour }
@@ -119,7 +120,7 @@ export const lookSpoilers: readonly Spoiler[] = [
   ],
   [
     'a second look of another shading',
-    'silent',
+    'takes',
     (pack) =>
       secondLook(pack, (look) => {
         look.materials[wood] = { shading: 'plain', maps: { colour } }
@@ -127,99 +128,99 @@ export const lookSpoilers: readonly Spoiler[] = [
   ],
   [
     'a map name that is not accepted',
-    'refused',
+    'refuses',
     (pack) => moveMap(pack, mapPath('keg_iron_col'), mapPath('Keg-Iron_col')),
   ],
   [
     'a map name with another ending',
-    'refused',
+    'refuses',
     (pack) => moveMap(pack, mapPath('keg_iron_col'), mapPath('keg_iron_nrm')),
   ],
   [
     'a map that is a PNG',
-    'refused',
+    'refuses',
     (pack) => {
       pack.maps.set(colour, Uint8Array.from([137, 80, 78, 71, 13, 10, 26, 10, 0, 0, 0, 13]))
     },
   ],
   [
     'an empty map',
-    'refused',
+    'refuses',
     (pack) => {
       pack.maps.set(colour, new Uint8Array(0))
     },
   ],
   [
     'a map that is cut off',
-    'refused',
+    'refuses',
     (pack) => {
       pack.maps.set(colour, rawDds(16, 16, 99).subarray(0, 300))
     },
   ],
   [
     'a map with bytes after its end',
-    'refused',
+    'refuses',
     (pack) => {
       pack.maps.set(colour, Uint8Array.from([...rawDds(16, 16, 99), 1]))
     },
   ],
-  ['a map that says one level more', 'refused', (pack) => word(pack, colour, 28, 6)],
+  ['a map that says one level more', 'refuses', (pack) => word(pack, colour, 28, 6)],
   [
     'a map without its small levels',
-    'refused',
+    'refuses',
     (pack) => {
       pack.maps.set(colour, rawDds(16, 16, 99, 1))
     },
   ],
-  ['a map of no levels', 'refused', (pack) => word(pack, colour, 28, 0)],
-  ['a map of another header size', 'refused', (pack) => word(pack, colour, 4, 100)],
-  ['a map with the old header', 'refused', (pack) => word(pack, colour, 84, 0x31545844)],
-  ['a cube', 'refused', (pack) => word(pack, colour, 136, 4)],
-  ['a cube by its old flags', 'refused', (pack) => word(pack, colour, 112, 0xfe00)],
-  ['a volume', 'refused', (pack) => word(pack, colour, 132, 4)],
-  ['a volume by its old flags', 'refused', (pack) => word(pack, colour, 112, 0x200000)],
-  ['a row of textures', 'refused', (pack) => word(pack, colour, 140, 6)],
-  ['plain pixels', 'refused', (pack) => word(pack, colour, 128, 28)],
-  ['colour as numbers', 'complaint', (pack) => word(pack, colour, 128, 98)],
-  ['numbers as colour', 'complaint', (pack) => word(pack, mixed, 128, 99)],
+  ['a map of no levels', 'refuses', (pack) => word(pack, colour, 28, 0)],
+  ['a map of another header size', 'refuses', (pack) => word(pack, colour, 4, 100)],
+  ['a map with the old header', 'refuses', (pack) => word(pack, colour, 84, 0x31545844)],
+  ['a cube', 'refuses', (pack) => word(pack, colour, 136, 4)],
+  ['a cube by its old flags', 'refuses', (pack) => word(pack, colour, 112, 0xfe00)],
+  ['a volume', 'refuses', (pack) => word(pack, colour, 132, 4)],
+  ['a volume by its old flags', 'refuses', (pack) => word(pack, colour, 112, 0x200000)],
+  ['a row of textures', 'refuses', (pack) => word(pack, colour, 140, 6)],
+  ['plain pixels', 'refuses', (pack) => word(pack, colour, 128, 28)],
+  ['colour as numbers', 'complains', (pack) => word(pack, colour, 128, 98)],
+  ['numbers as colour', 'complains', (pack) => word(pack, mixed, 128, 99)],
   [
     'a codec of another role',
-    'refused',
+    'refuses',
     (pack) => {
       pack.maps.set(normal, rawDds(16, 16, 98))
     },
   ],
   [
     'sides that are no powers of two',
-    'refused',
+    'refuses',
     (pack) => {
       pack.maps.set(colour, rawDds(24, 16, 99))
     },
   ],
   [
     'a map that is too large',
-    'refused',
+    'refuses',
     (pack) => {
       pack.maps.set(colour, rawDds(2048, 2048, 72))
     },
   ],
   [
     'a map that is too small',
-    'refused',
+    'refuses',
     (pack) => {
       pack.maps.set(colour, rawDds(2, 2, 99))
     },
   ],
   [
     'a map that is too long',
-    'refused',
+    'refuses',
     (pack) => {
       pack.maps.set(colour, rawDds(64, 8, 99))
     },
   ],
   [
     'more texture memory than there is',
-    'refused',
+    'refuses',
     (pack) => {
       for (let number = 0; number < 6; number++)
         secondLook(
@@ -232,5 +233,9 @@ export const lookSpoilers: readonly Spoiler[] = [
         )
     },
   ],
-  ['five materials', 'refused', (pack) => fiveMaterials(pack)],
+  ['five materials', 'refuses', (pack) => fiveMaterials(pack)],
 ]
+
+describe('check and the loader about looks and maps', () => {
+  it.each(spoilers)('agree about %s', agreeAbout)
+})

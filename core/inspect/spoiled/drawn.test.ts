@@ -1,19 +1,20 @@
-import type { Spoiler } from './file-changes.ts'
-import { addAccessor, NODE, primitiveOf, wholeOf } from './raw-pack.ts'
-import { body, node } from './mesh-changes.ts'
+import { describe, it } from 'vitest'
+import { agreeAbout, type Spoiler } from '../../test-support/spoiled/agree-about.ts'
+import { addAccessor, NODE, primitiveOf, wholeOf } from '../../test-support/spoiled/raw-pack.ts'
+import { body, node } from '../../test-support/spoiled/mesh-changes.ts'
 
 /** Names, places, sizes and numbers of what is drawn. */
-export const drawnSpoilers: readonly Spoiler[] = [
+const spoilers: readonly Spoiler[] = [
   [
     'names that are numbers',
-    'refused',
+    'refuses',
     (pack) => {
       Object.assign(node(pack, NODE.lid), { name: 7 })
     },
   ],
   [
     'two roots',
-    'refused',
+    'refuses',
     (pack) => {
       pack.gltf.nodes.push({ name: 'other' })
       pack.gltf.scenes[0].nodes.push(pack.gltf.nodes.length - 1)
@@ -21,63 +22,63 @@ export const drawnSpoilers: readonly Spoiler[] = [
   ],
   [
     'no root',
-    'refused',
+    'refuses',
     (pack) => {
       pack.gltf.scenes[0].nodes = []
     },
   ],
   [
     'a root that is moved',
-    'refused',
+    'refuses',
     (pack) => {
       node(pack, NODE.root)['translation'] = [0, 1, 0]
     },
   ],
   [
     'a root that is turned',
-    'refused',
+    'refuses',
     (pack) => {
       node(pack, NODE.root)['rotation'] = [0, 1, 0, 0]
     },
   ],
   [
     'a root with a mesh',
-    'refused',
+    'refuses',
     (pack) => {
       node(pack, NODE.root).mesh = node(pack, NODE.lid).mesh
     },
   ],
   [
     'a root of another name',
-    'silent',
+    'takes',
     (pack) => {
       node(pack, NODE.root).name = 'barrel'
     },
   ],
   [
     'a root whose name is not accepted',
-    'refused',
+    'refuses',
     (pack) => {
       node(pack, NODE.root).name = 'Keg'
     },
   ],
   [
     'a part whose name is not accepted',
-    'refused',
+    'refuses',
     (pack) => {
       node(pack, NODE.lid).name = 'lid.001'
     },
   ],
   [
     'a part with a reserved name',
-    'refused',
+    'refuses',
     (pack) => {
       node(pack, NODE.lid).name = 'con'
     },
   ],
   [
     'an empty without a name',
-    'refused',
+    'refuses',
     (pack) => {
       pack.gltf.nodes.push({ name: '' })
       node(pack, NODE.root).children?.push(pack.gltf.nodes.length - 1)
@@ -85,21 +86,21 @@ export const drawnSpoilers: readonly Spoiler[] = [
   ],
   [
     'two parts of one name',
-    'refused',
+    'refuses',
     (pack) => {
       node(pack, NODE.lid).name = 'body'
     },
   ],
   [
     'nothing that is drawn',
-    'refused',
+    'refuses',
     (pack) => {
       node(pack, NODE.root).children = []
     },
   ],
   [
     'too many triangles',
-    'refused',
+    'refuses',
     (pack) => {
       const { indices } = body(pack)
       const many = wholeOf(pack, indices ?? 0)
@@ -112,94 +113,98 @@ export const drawnSpoilers: readonly Spoiler[] = [
   ],
   [
     'a part that is turned',
-    'complaint',
+    'complains',
     (pack) => {
       node(pack, NODE.lid)['rotation'] = [0, 0.7071068, 0, 0.7071068]
     },
   ],
   [
     'a part that is scaled',
-    'complaint',
+    'complains',
     (pack) => {
       node(pack, NODE.lid)['scale'] = [1, 1.5, 1]
     },
   ],
   [
     'a part that is turned by a matrix',
-    'complaint',
+    'complains',
     (pack) => {
       node(pack, NODE.lid)['matrix'] = [0, 0, -1, 0, 0, 1, 0, 0, 1, 0, 0, 0, 0, 0, 0, 1]
     },
   ],
   [
     'a part that is mirrored',
-    'complaint',
+    'complains',
     (pack) => {
       node(pack, NODE.lid)['scale'] = [-1, 1, 1]
     },
   ],
   [
     'a part that is moved',
-    'silent',
+    'takes',
     (pack) => {
       node(pack, NODE.lid)['translation'] = [0, 0.2, 0]
     },
   ],
   [
     'a part without normals',
-    'complaint',
+    'complains',
     (pack) => {
       delete body(pack).attributes['NORMAL']
     },
   ],
   [
     'a part without tangents',
-    'complaint',
+    'complains',
     (pack) => {
       delete body(pack).attributes['TANGENT']
     },
   ],
   [
     'a part without UVs',
-    'refused',
+    'refuses',
     (pack) => {
       delete body(pack).attributes['TEXCOORD_0']
     },
   ],
   [
     'a level without UVs',
-    'refused',
+    'refuses',
     (pack) => {
       delete primitiveOf(pack, NODE.bodyLevel1).attributes['TEXCOORD_0']
     },
   ],
   [
     'a level without normals',
-    'silent',
+    'takes',
     (pack) => {
       delete primitiveOf(pack, NODE.bodyLevel1).attributes['NORMAL']
     },
   ],
   [
     'a part without a material',
-    'refused',
+    'refuses',
     (pack) => {
       delete primitiveOf(pack, NODE.lid).material
     },
   ],
   [
     'a level without a material',
-    'refused',
+    'refuses',
     (pack) => {
       delete primitiveOf(pack, NODE.lidLevel1).material
     },
   ],
   [
     'a shadow in a material of its own',
-    'refused',
+    'refuses',
     (pack) => {
       pack.gltf.materials.push({ name: 'shade@cloth' })
       primitiveOf(pack, NODE.bodyShadow).material = 2
     },
   ],
 ]
+
+describe('check and the loader about what is drawn', () => {
+  it.each(spoilers)('agree about %s', agreeAbout)
+})
