@@ -36,7 +36,10 @@ export const secondsAllowed = (triangles: number): number => 3 + triangles / 10_
 export const isLate = ({ seconds, triangles, largestMapPixels }: TriedRow): boolean =>
   largestMapPixels <= LARGEST_TIMED_MAP && seconds > secondsAllowed(triangles)
 
-/** The share of the files that can be read whose pack loads, 0 to 1; 1 where there is none. */
+/**
+ * The share of the files that can be read whose pack loads, 0 to 1; 1 where there is none.
+ * @example if (shareThatLoads(files) < 0.97) process.exitCode = 1
+ */
 export function shareThatLoads(files: readonly TriedFile[]): number {
   const read = files.flatMap((each) => ('tried' in each ? [each.tried] : []))
   return read.length === 0 ? 1 : read.filter(({ loads }) => loads).length / read.length
@@ -75,7 +78,10 @@ export function anyFileTable(files: readonly TriedFile[]): string[] {
 const row = (cells: readonly string[]): string =>
   `| ${cells.map((cell) => cell.replaceAll(/[|\r\n]+/g, ' ').slice(0, 300)).join(' | ')} |`
 
-/** One sentence on all of them. */
+/**
+ * One sentence on all of them.
+ * @example anyFileSummary([])
+ */
 export function anyFileSummary(files: readonly TriedFile[]): string {
   const read = files.flatMap((each) => ('tried' in each ? [each.tried] : []))
   const late = read.filter(isLate).length

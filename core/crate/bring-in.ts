@@ -58,6 +58,8 @@ export async function bringIn(
 /**
  * Reads what was planned as an item, or as one for each thing of its scene.
  * @throws PlainError when it cannot be read
+ *
+ * @example const [item] = await readPlanned(planned, 'prop', {}, [])
  */
 export async function readPlanned(
   { main, files, models, title, alone }: PlannedItem,
@@ -104,11 +106,17 @@ export async function readPlanned(
   })
 }
 
-/** Key of an item's state before its first step. */
+/**
+ * Key of an item's state before its first step.
+ * @example const kept = await store.read(startKey(item))
+ */
 export const startKey = (item: CrateItem): string =>
   hashValue([READING_VERSION, item.main, item.models ?? null, item.sources, item.reading])
 
-/** Pictures that steps may take by name: those that were brought, then the game's own. */
+/**
+ * Pictures that steps may take by name: those that were brought, then the game's own.
+ * @example const images = await picturesOf(files, game, bytesOf)
+ */
 export const picturesOf = async (
   files: readonly SourceFile[],
   game: Game | null,
@@ -118,7 +126,10 @@ export const picturesOf = async (
   ...(game ? await stockPictures(game, bytesOf) : []),
 ]
 
-/** The state before an item's first step, from what was just read. */
+/**
+ * The state before an item's first step, from what was just read.
+ * @example const start = await startFrom(item, reading.document, files, game, bytesOf)
+ */
 export async function startFrom(
   item: CrateItem,
   document: Document,

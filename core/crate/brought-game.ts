@@ -30,12 +30,17 @@ export const stockIsMissing = ({ title }: Rulebook): PlainError =>
 /**
  * Asked once where many items are begun, so that not each of them says it.
  * @throws PlainError when a rulebook names stock that did not come with it
+ *
+ * @example assertStock(readGameFile(bytes, 'mygame.json'))
  */
 export function assertStock({ game: { rulebook }, stock }: BroughtGame): void {
   if (hasStock(rulebook) && stock === null) throw stockIsMissing(rulebook)
 }
 
-/** A game as a value, and the bytes that have to be kept for it. */
+/**
+ * A game as a value, and the bytes that have to be kept for it.
+ * @example const { game } = gameWith(parseRulebook(text, 'mygame.json'), null)
+ */
 export const gameWith = (rulebook: Rulebook, stock: Uint8Array | null): BroughtGame => ({
   game: { rulebook, stock: stock && { sha256: sha256Hex(stock), bytes: stock.length } },
   stock,

@@ -38,7 +38,10 @@ export function changeBetween(from: Crate, to: Crate): CrateChange {
   }
 }
 
-/** The crate with a change made to it; the one given stays as it is. An item that it no longer has is left out. */
+/**
+ * The crate with a change made to it; the one given stays as it is. An item that it no longer has is left out.
+ * @example const renamed = withChange(crate, { name: 'Otterby Landing' })
+ */
 export function withChange(crate: Crate, { items, ...fields }: CrateChange): Crate {
   const known = new Map(crate.items.map((item) => [item.id, item]))
   const itemOf = (item: string | CrateItem): CrateItem | undefined =>

@@ -88,6 +88,8 @@ export type Command = z.infer<typeof commandSchema>
 /**
  * The crate after a command; the one given is not changed.
  * @throws PlainError when the item or step is no longer there
+ *
+ * @example const after = applyCommand(crate, { do: 'remove-item', item: 'gate' })
  */
 export function applyCommand(crate: Crate, command: Command): Crate {
   return withSlots(command.do === 'several' ? command.commands.reduce(changed, crate) : changed(crate, command))

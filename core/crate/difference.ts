@@ -19,13 +19,19 @@ export interface Difference {
   parts: { name: string; distances: Float32Array[] }[]
 }
 
-/** How one state of an item is moved so that it stands where another does. */
+/**
+ * How one state of an item is moved so that it stands where another does.
+ * @example const matrix = placementOf(start, reduced)
+ */
 export function placementOf(state: Document, target: Document): number[] {
   const fit = (document: Document): number[] => getRootExtras(document.getRoot()).fit ?? identityMatrix()
   return multiplyMatrices(fit(target), invertMatrix(fit(state)) ?? identityMatrix())
 }
 
-/** How far the shape of one state lies from another's, at each corner and over all, in the units of the second. */
+/**
+ * How far the shape of one state lies from another's, at each corner and over all, in the units of the second.
+ * @example const { worst } = differenceOf(start, reduced)
+ */
 export function differenceOf(before: Document, after: Document): Difference {
   const placed = (document: Document, matrix: number[]) => {
     const { positions, indices } = mergedTriangles(listViewParts(document))

@@ -25,7 +25,10 @@ export interface NamedItem {
   slot: string | null | undefined
 }
 
-/** @param wanted names in the game; all items when left out */
+/**
+ * @param wanted names in the game; all items when left out
+ * @example for (const { itemName, item } of namedItems(crate, ['boathouse_gate'])) report(itemName, item)
+ */
 export function namedItems({ items, rulebook }: Crate, wanted?: readonly string[]): NamedItem[] {
   const names = gameNames(items, rulebook)
   const slots = giveSlots(items, rulebook)
@@ -60,6 +63,8 @@ export async function reportOn(
  * Every item of a crate, run and checked one after the other.
  * @param onItem told of each before it begins
  * @throws StoppedError when the modder stopped it
+ *
+ * @example const reports = await evaluateItems(crate, options, ({ name }) => console.log(name))
  */
 export async function evaluateItems(
   crate: Crate,
@@ -75,7 +80,10 @@ export async function evaluateItems(
   return withTogether(reports, crate.rulebook)
 }
 
-/** Progress of one of many: each is as much of the whole as every other. */
+/**
+ * Progress of one of many: each is as much of the whole as every other.
+ * @example const onProgress = shareOf(options, index, items.length)
+ */
 export const shareOf =
   ({ onProgress }: EvaluateOptions, index: number, count: number): RunOptions['onProgress'] =>
   (progress) =>

@@ -38,7 +38,10 @@ export interface EvaluateOptions {
   shouldStop?: () => boolean
 }
 
-/** Runs one item's worklist from what is kept, and checks the result. */
+/**
+ * Runs one item's worklist from what is kept, and checks the result.
+ * @example const { findings } = await evaluateItem(item, game, options)
+ */
 export async function evaluateItem(item: CrateItem, game: Game, options: EvaluateOptions): Promise<EvaluatedItem> {
   const { rulebook } = game
   const kind = kindOf(rulebook, item.kind)
@@ -68,7 +71,10 @@ export async function evaluateItem(item: CrateItem, game: Game, options: Evaluat
   }
 }
 
-/** What the game would say of a run's result, and that a step did not work where one did not. */
+/**
+ * What the game would say of a run's result, and that a step did not work where one did not.
+ * @example const { findings } = checkResult(result, { rulebook, kind })
+ */
 export function checkResult(result: RunResult, about: Omit<Checked, 'document'>): Report {
   const { findings, gauges } = checkItem({ document: result.document, ...about })
   const failures = result.outcomes.flatMap((outcome) => {
@@ -108,6 +114,9 @@ function stepFinding(rule: string, title: string, value: string, message: string
   }
 }
 
-/** The slot of an item by itself. */
+/**
+ * The slot of an item by itself.
+ * @example const slot = ownSlot(item, rulebook)
+ */
 export const ownSlot = (item: Pick<CrateItem, 'id' | 'kind' | 'slot'>, rulebook: Rulebook): string | null =>
   giveSlots([item], rulebook).get(item.id) ?? null

@@ -32,10 +32,16 @@ export class UnknownGameError extends PlainError {
   }
 }
 
-/** Whether the files of an archive are those of a crate. */
+/**
+ * Whether the files of an archive are those of a crate.
+ * @example isCrateFile(['crate.json']) // true
+ */
 export const isCrateFile = (paths: Iterable<string>): boolean => [...paths].includes(CRATE_PATH)
 
-/** Every file that a crate needs beside itself: its items' sources, and what its game has in stock. */
+/**
+ * Every file that a crate needs beside itself: its items' sources, and what its game has in stock.
+ * @example const wanted = new Set(keptFilesOf(crate).map(({ sha256 }) => sha256))
+ */
 export const keptFilesOf = ({ stock, items }: Crate): SourceReference[] => [
   ...(stock ? [{ path: 'the game’s stock', ...stock }] : []),
   ...items.flatMap((item) => item.sources),
@@ -48,6 +54,8 @@ const COMPRESSED = /\.(png|jpe?g|webp|zip)$/i
  * A crate file: a ZIP with `crate.json` and each source by its checksum. The same crate gives the same bytes.
  * @param without checksums of sources that are lost, and left out; whoever opens the file is told
  * @throws PlainError when another source is missing
+ *
+ * @example writeFileSync('otterby.crate.zip', writeCrateFile({ crate, sources }))
  */
 export function writeCrateFile(
   { crate, sources }: CrateWithSources,
@@ -71,6 +79,8 @@ export function writeCrateFile(
  * Opens a crate file. What of it is whole is used; what is not is told.
  * @param game stands in for a rulebook that cannot be read
  * @throws PlainError when it is no crate file, or nothing of the crate can be read
+ *
+ * @example const { crate, setAside } = readCrateFile(bytes, 'otterby.crate.zip')
  */
 export function readCrateFile(bytes: Uint8Array, name: string, game: Game | null = null): OpenedCrate {
   return assembleCrate(withoutTopFolder(readArchive(bytes, name)), name, game)
@@ -79,6 +89,8 @@ export function readCrateFile(bytes: Uint8Array, name: string, game: Game | null
 /**
  * Files by their paths in the folder of a crate, where all of them lie below one: a folder that was dropped or archived
  * has its own name before them.
+ *
+ * @example withoutTopFolder(new Map([['otterby/crate.json', new Uint8Array(0)]])).has('crate.json') // true
  */
 export function withoutTopFolder(files: ReadonlyMap<string, Uint8Array>): ReadonlyMap<string, Uint8Array> {
   const [first = ''] = files.keys()
@@ -88,7 +100,10 @@ export function withoutTopFolder(files: ReadonlyMap<string, Uint8Array>): Readon
   return new Map([...files].map(([path, bytes]) => [path.slice(top.length), bytes]))
 }
 
-/** A crate from files by path: an unpacked crate file, or a crate folder as a repository keeps it. */
+/**
+ * A crate from files by path: an unpacked crate file, or a crate folder as a repository keeps it.
+ * @example const { crate, sources } = assembleCrate(withoutTopFolder(files), 'otterby')
+ */
 export function assembleCrate(
   files: ReadonlyMap<string, Uint8Array>,
   name: string,
@@ -114,7 +129,10 @@ export function assembleCrate(
   return opened
 }
 
-/** What of a file could not be used, a sentence each. */
+/**
+ * What of a file could not be used, a sentence each.
+ * @example for (const sentence of lossesOf(opened)) console.error(sentence)
+ */
 export const lossesOf = ({ setAside, lost }: Pick<OpenedCrate, 'setAside' | 'lost'>): string[] => [
   ...setAside.map(({ what, reason }) => `${what} cannot be read and is left out: ${reason}`),
   ...lost.map(({ path, reason }) => `the source ${path} is ${reason}: bring it again`),

@@ -7,7 +7,10 @@ import { gameWith, shippedStock, type BroughtGame } from './brought-game.ts'
 const RULEBOOK = 'rulebook.json'
 const STOCK = 'stock.zip'
 
-/** A built-in game, with what it has in stock. @throws PlainError when no game has that id */
+/**
+ * A built-in game, with what it has in stock. @throws PlainError when no game has that id
+ * @example const { game } = await builtInGame('tarn-and-tiller')
+ */
 export async function builtInGame(id: string): Promise<BroughtGame> {
   const rulebook = rulebookById(id)
   return gameWith(rulebook, await shippedStock(rulebook))
@@ -17,6 +20,8 @@ export async function builtInGame(id: string): Promise<BroughtGame> {
  * A game that somebody brought: its rulebook as JSON, or a ZIP that holds it as `rulebook.json` and what the game has
  * in stock as `stock.zip`, a pack in the game's own form.
  * @throws PlainError that names the first place that is wrong
+ *
+ * @example const { game, stock } = readGameFile(bytes, 'mygame.zip')
  */
 export function readGameFile(bytes: Uint8Array, name: string): BroughtGame {
   const isZip = bytes[0] === 0x50 && bytes[1] === 0x4b
@@ -53,6 +58,8 @@ export const rulebookText = (rulebook: Rulebook): string => `${JSON.stringify(ru
  * A rulebook to begin one's own game with: everything as in another, but for its name. What that game has in stock is
  * its own and stays behind.
  * @throws PlainError when the id is none
+ *
+ * @example startRulebookFrom(rulebook, 'reed-harbour', 'Reed Harbour').title // 'Reed Harbour'
  */
 export function startRulebookFrom(rulebook: Rulebook, id: string, title: string): Rulebook {
   const begun = { ...rulebook, id, title, version: '0.1', stock: { donors: [], objects: [], textures: [] } }

@@ -2,7 +2,10 @@ import { cleanName, uniqueName } from '../game/clean-name.ts'
 import type { Rulebook } from '../game/schema.ts'
 import type { CrateItem } from './schema.ts'
 
-/** What an item is called in the game when no other is called alike. */
+/**
+ * What an item is called in the game when no other is called alike.
+ * @example const path = `out/${gameName(item, rulebook)}.zip`
+ */
 export const gameName = ({ name }: Pick<CrateItem, 'name'>, rulebook: Rulebook): string =>
   cleanName(rulebook, name, 'item')
 

@@ -20,6 +20,8 @@ export interface NewerSource {
  * Reads a newer version of an item's source and compares it with the present one. Files of the same name are replaced,
  * all others stay; what the modder said about unit, axes and textures holds.
  * @throws PlainError when there is no mesh among the files, or it cannot be read
+ *
+ * @example const { change } = await readNewer(item, dropped, bytesOf)
  */
 export async function readNewer(
   item: CrateItem,

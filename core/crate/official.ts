@@ -15,6 +15,8 @@ import type { Game } from '../game/game.ts'
 /**
  * Compares a source, as it came, with an official object of the game from stock: both are brought into the game's space
  * first.
+ *
+ * @example const { parts } = await compareWithStock(document, game, 'stove', bytesOf)
  */
 export async function compareWithStock(
   source: Document,
@@ -25,7 +27,10 @@ export async function compareWithStock(
   return compareWithOfficial(inGameSpace(source, game.rulebook), await stockObject(game, stockId, bytesOf))
 }
 
-/** Compares a source with an official object that the modder brought, both by their own units and axes. */
+/**
+ * Compares a source with an official object that the modder brought, both by their own units and axes.
+ * @example const { parts } = compareWithBrought(document, official, rulebook)
+ */
 export function compareWithBrought(source: Document, official: Document, rulebook: Rulebook): OfficialComparison {
   return compareWithOfficial(inGameSpace(source, rulebook), inGameSpace(official, rulebook))
 }

@@ -23,7 +23,10 @@ export interface PackedCrate {
   blocks: number
 }
 
-/** Runs, checks and writes one item; of it only its files and its report are kept. */
+/**
+ * Runs, checks and writes one item; of it only its files and its report are kept.
+ * @example const one = await packOne(named, game, options)
+ */
 export async function packOne(named: NamedItem, game: Game, options: EvaluateOptions): Promise<PackedOne> {
   let ready: ReadyItem | null = null
   const report = await reportOn(named, game, options, async (document) => {
@@ -36,6 +39,8 @@ export async function packOne(named: NamedItem, game: Game, options: EvaluateOpt
 /**
  * Puts items that were packed one by one together, in their order.
  * @throws PlainError when two items want different files at one path
+ *
+ * @example const { pack } = togetherPacked(ones, crate)
  */
 export function togetherPacked(ones: readonly PackedOne[], { rulebook, name: title }: Crate): PackedCrate {
   const ready = ones.flatMap((one) => one.ready ?? [])

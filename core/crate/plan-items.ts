@@ -65,7 +65,10 @@ export function planItems(brought: readonly SourceFile[], models: readonly strin
   )
 }
 
-/** Why a file became no item: of many, files of one name are told apart by their folders. */
+/**
+ * Why a file became no item: of many, files of one name are told apart by their folders.
+ * @example refused.push(refusalOf(main.path, error))
+ */
 export function refusalOf(main: string, error: PlainError): string {
   const name = fileName(main)
   return error.where === name ? `${main}${error.message.slice(name.length)}` : error.message

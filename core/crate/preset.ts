@@ -39,13 +39,19 @@ const presetFileSchema = z.union([
   presetSchema.transform((preset) => [preset]),
 ])
 
-/** The preset that a file falls under by its name, or its path where a pattern has a slash. */
+/**
+ * The preset that a file falls under by its name, or its path where a pattern has a slash.
+ * @example const preset = presetFor(crate.presets, 'posts/post_01.obj')
+ */
 export const presetFor = (presets: readonly Preset[], path: string): Preset | null =>
   presets.find(({ files }) =>
     files.some((pattern) => fitsPattern(pattern.includes('/') ? path : fileName(path), pattern, 'whole')),
   ) ?? null
 
-/** How a preset has a source read; what it does not say stays as it was. */
+/**
+ * How a preset has a source read; what it does not say stays as it was.
+ * @example const reading = await readItem(files, readingOf(preset, {}))
+ */
 export const readingOf = (preset: Preset | null, otherwise: ReadOptions): ReadOptions => ({
   ...otherwise,
   ...(preset?.unit ? { metresPerUnit: lengthUnits.find(({ id }) => id === preset.unit)?.metres } : {}),
@@ -53,7 +59,10 @@ export const readingOf = (preset: Preset | null, otherwise: ReadOptions): ReadOp
   ...(preset?.forward ? { forward: preset.forward } : {}),
 })
 
-/** A preset's worklist as that of an item, after what the item begins with: a person decided on each of it. */
+/**
+ * A preset's worklist as that of an item, after what the item begins with: a person decided on each of it.
+ * @example const worklist = preset ? withPreset(proposed, preset) : proposed
+ */
 export function withPreset(first: readonly WorklistEntry[], { title, worklist }: Preset): WorklistEntry[] | null {
   if (worklist === null) return null
   const entries = [...first]

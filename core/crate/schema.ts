@@ -79,6 +79,8 @@ export const crateSchema = z.preprocess(upgradeCrate, shape)
 /**
  * A crate that a command made of another, read where it is other: what is the same object was read when the crate was.
  * @throws ZodError when what is new is not whole, or the items do not go together
+ *
+ * @example const crate = readChanged(before, applyCommand(before, command))
  */
 export function readChanged(before: Crate, after: Crate): Crate {
   const known = new Set(before.items)
@@ -96,7 +98,10 @@ export function readChanged(before: Crate, after: Crate): Crate {
   }
 }
 
-/** Lower-case letters, digits and hyphens from any name; numbered until nothing in `taken` has it. */
+/**
+ * Lower-case letters, digits and hyphens from any name; numbered until nothing in `taken` has it.
+ * @example identifierFor('Boathouse Gate', ['boathouse-gate']) // 'boathouse-gate-2'
+ */
 export function identifierFor(name: string, taken: readonly string[]): string {
   const base =
     name

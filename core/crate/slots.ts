@@ -24,6 +24,8 @@ export function withSlots(crate: Crate): Crate {
 /**
  * Gives an item a slot; the item that had it takes the other's, so that none is without.
  * @throws PlainError when the item is gone, or no thing of its kind stands there
+ *
+ * @example const swapped = setSlot(crate, 'bench', 'K-00b')
  */
 export function setSlot(crate: Crate, id: string, slot: string): Crate {
   const item = crate.items.find((each) => each.id === id)

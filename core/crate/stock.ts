@@ -13,6 +13,8 @@ const opened = new Map<string, Promise<OpenedPack>>()
 /**
  * What a game has in stock, as a pack; opened once for the same bytes.
  * @throws PlainError when its bytes are nowhere
+ *
+ * @example const { files } = await stockOf(game, bytesOf)
  */
 export function stockOf({ rulebook, stock }: Game, bytesOf: BytesOf): Promise<OpenedPack> {
   const key = `${rulebook.id} ${stock?.sha256 ?? 'as shipped'}`
@@ -38,7 +40,10 @@ export async function stockPictures(game: Game, bytesOf: BytesOf): Promise<Sourc
   })
 }
 
-/** A stock object in the working space. */
+/**
+ * A stock object in the working space.
+ * @example const stove = await stockObject(game, 'stove', bytesOf)
+ */
 export async function stockObject(game: Game, id: string, bytesOf: BytesOf): Promise<Document> {
   return openItem(await stockOf(game, bytesOf), id)
 }

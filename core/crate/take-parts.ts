@@ -1,6 +1,9 @@
 import { identifierFor, type CrateItem } from './schema.ts'
 
-/** A new item that is only some parts of another: the same sources, and a first step that keeps those parts. */
+/**
+ * A new item that is only some parts of another: the same sources, and a first step that keeps those parts.
+ * @example const lamp = takeOutParts(item, ['lamp', 'hook'], 'Lamp', 'prop', ids)
+ */
 export function takeOutParts(
   item: CrateItem,
   parts: readonly string[],

@@ -18,7 +18,10 @@ export interface Contents {
   textures: string[]
 }
 
-/** Whether an archive is one of ours, and what is in it; null for any other. */
+/**
+ * Whether an archive is one of ours, and what is in it; null for any other.
+ * @example const contents = contentsOf(bytes, 'otterby.zip')
+ */
 export function contentsOf(
   bytes: Uint8Array,
   name: string,
@@ -54,6 +57,8 @@ export type TakenItem = Pick<BroughtItem, 'item' | 'files'>
  * Takes one item out of a pack or crate file. From a crate it comes with its sources and worklist; from a pack as the
  * mesh and maps that the game reads, in game units.
  * @throws PlainError when there is no such item
+ *
+ * @example const { item } = await takeOutOfArchive(bytes, 'otterby.zip', 'boathouse_gate', [])
  */
 export async function takeOutOfArchive(
   bytes: Uint8Array,
@@ -89,6 +94,8 @@ function takeFromCrate(bytes: Uint8Array, name: string, itemName: string, taken:
  * An item of a pack as one of a crate: its source is the state that it was packed from, so that it is packed the same
  * without a step.
  * @param taken ids of items that are there already
+ *
+ * @example const { item } = await takeFromPack(pack, 'boathouse_gate', ids)
  */
 export async function takeFromPack(pack: OpenedPack, itemName: string, taken: readonly string[]): Promise<TakenItem> {
   const packed = pack.items.find((each) => each.name === itemName)
@@ -108,7 +115,10 @@ export async function takeFromPack(pack: OpenedPack, itemName: string, taken: re
   return { item, files: [{ sha256, file }] }
 }
 
-/** A texture of a pack or crate file. */
+/**
+ * A texture of a pack or crate file.
+ * @example const { bytes: picture } = textureOf(bytes, 'otterby.zip', 'maps/gate_oak_col.dds')
+ */
 export function textureOf(
   bytes: Uint8Array,
   name: string,

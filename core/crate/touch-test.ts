@@ -36,7 +36,10 @@ export interface TouchReport {
 /** How high a thing is dropped from, in metres: off a table. */
 const DROP_METRES = 1
 
-/** Compares what one bumps into with what one sees. */
+/**
+ * Compares what one bumps into with what one sees.
+ * @example const { openings } = await touchReport(document, rulebook, kind)
+ */
 export async function touchReport(document: Document, rulebook: Rulebook, kind: Kind): Promise<TouchReport> {
   const view = mergedTriangles(listViewParts(document))
   const solids = listSolids(document)
@@ -84,7 +87,10 @@ export async function touchReport(document: Document, rulebook: Rulebook, kind: 
   }
 }
 
-/** For each solid where it stands out or lies in, to be drawn in colours. */
+/**
+ * For each solid where it stands out or lies in, to be drawn in colours.
+ * @example const worst = standOuts(document).map(({ name, outside }) => [name, outside])
+ */
 export function standOuts(document: Document): (StandOut & { name: string })[] {
   const view = mergedTriangles(listViewParts(document))
   const finder = createSurfaceFinder(view)

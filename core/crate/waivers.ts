@@ -6,7 +6,10 @@ export interface JudgedFinding extends Finding {
   waived: string | null
 }
 
-/** Findings with the waivers that meet them; a waiver names its rule and its place. */
+/**
+ * Findings with the waivers that meet them; a waiver names its rule and its place.
+ * @example const open = judge(findings, item.waivers).filter(({ waived }) => waived === null)
+ */
 export function judge(findings: readonly Finding[], waivers: readonly Waiver[]): JudgedFinding[] {
   return findings.map((finding) => ({
     ...finding,

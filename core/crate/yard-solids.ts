@@ -5,7 +5,10 @@ import { listSolids } from '../item/annotations/solid/list.ts'
 import { readPrimitive } from '../item/primitive-arrays.ts'
 import type { LoadedSolid } from '../trial/check-solids.ts'
 
-/** The solids of an item that is still being worked on, as the game would hold them once it is packed. */
+/**
+ * The solids of an item that is still being worked on, as the game would hold them once it is packed.
+ * @example const solids = yardSolids(document)
+ */
 export function yardSolids(document: Document): LoadedSolid[] {
   return listSolids(document).flatMap((solid): LoadedSolid[] => {
     const facts = solid.extras.solid

@@ -20,7 +20,10 @@ const templatesOf = ({ bodies }: Called): [BodyRole, string][] =>
 export const bodyInName = (called: Called, name: string): BodyRole =>
   templatesOf(called).find(([, template]) => templatePattern(template, { part: '.+' }).test(name))?.[0] ?? 'solid'
 
-/** Whether a game tells solid, hollow and trim apart in this kind. */
+/**
+ * Whether a game tells solid, hollow and trim apart in this kind.
+ * @example const bodies = tellsBodies(rulebook, kind) ? listBodies(document, { rulebook, kind }) : []
+ */
 export const tellsBodies = ({ bodies }: Called, { faceRoles }: Pick<Kind, 'faceRoles'>): boolean =>
   bodies !== null && faceRoles.length > 0
 
@@ -39,6 +42,8 @@ export function nameOfBody(called: Called, name: string): string {
 
 /**
  * What two names have in common that call one part, whatever they say of its role, before or after names were cleaned.
+ *
+ * @example if (keyOfBody(rulebook, before.name) === keyOfBody(rulebook, after.name)) pairs.push([before, after])
  */
 export const keyOfBody = (rulebook: Rulebook, name: string): string =>
   cleanName(rulebook, nameOfBody(rulebook, name), 'part')

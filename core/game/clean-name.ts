@@ -27,7 +27,10 @@ export function cleanName(rulebook: Rulebook, name: string, fallback: string): s
   )
 }
 
-/** Which words of a name tell what a picture is for: the trade’s own and the game’s. */
+/**
+ * Which words of a name tell what a picture is for: the trade’s own and the game’s.
+ * @example subjectOfName('gate_oak_col', roleWordsOf(rulebook))
+ */
 export function roleWordsOf({ maps }: Rulebook): (word: string) => boolean {
   const own = new Set(maps.roles.flatMap(({ role, ending }) => [...words(role), ...words(ending)]))
   return (word) => isRoleWord(word) || own.has(word)
@@ -36,6 +39,8 @@ export function roleWordsOf({ maps }: Rulebook): (word: string) => boolean {
 /**
  * The same for a texture: words for its role, the trade’s and the game’s own, are left out, the rulebook's ending is
  * put on.
+ *
+ * @example cleanTextureName(rulebook, 'Gate Oak BaseColor', '_col', 'map')
  */
 export function cleanTextureName(rulebook: Rulebook, name: string, ending: string, fallback: string): string {
   const saysRole = roleWordsOf(rulebook)

@@ -19,6 +19,8 @@ export interface Contradiction {
 /**
  * Where a rulebook asks in one place for what it does not have in another, or for what none of its writers writes, each
  * in a sentence. Its fields alone are right already.
+ *
+ * @example contradictions(rulebook) // []
  */
 export function contradictions(rulebook: Rulebook): Contradiction[] {
   return [

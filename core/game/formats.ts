@@ -5,7 +5,10 @@ type Files = Rulebook['files']
 /** Texture files that hold blocks as the card reads them; the others hold plain pixels. */
 const blockWriters: readonly Files['texture']['writer'][] = ['dds', 'ktx2']
 
-/** Whether a game's maps are block-compressed on the way, rather than written as pixels. */
+/**
+ * Whether a game's maps are block-compressed on the way, rather than written as pixels.
+ * @example if (readsBlocks(rulebook)) await compress(texture)
+ */
 export const readsBlocks = ({ files }: Pick<Rulebook, 'files'>): boolean => blockWriters.includes(files.texture.writer)
 
 /** What a mesh format holds beside triangles, normals, UVs and materials' names. */
@@ -44,5 +47,8 @@ const carries: Record<Files['mesh']['writer'], MeshCarries> = {
   'part-list': facesAlone,
 }
 
-/** What the mesh files of a writer can hold. */
+/**
+ * What the mesh files of a writer can hold.
+ * @example carriedBy('obj').bones // false
+ */
 export const carriedBy = (writer: Files['mesh']['writer']): MeshCarries => carries[writer]

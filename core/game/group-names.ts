@@ -5,7 +5,10 @@ import type { Rulebook } from './schema.ts'
 
 const kinds: readonly GroupIs[] = ['moves', 'stays', 'backdrop']
 
-/** What the game takes a node for by its name; null for a node that is no group, or where the game knows none. */
+/**
+ * What the game takes a node for by its name; null for a node that is no group, or where the game knows none.
+ * @example const group = groupInName(rulebook, node.getName())
+ */
 export function groupInName({ motion: { groups } }: Pick<Rulebook, 'motion'>, name: string): GroupIs | null {
   return groups ? (kinds.find((is) => templatePattern(groups[is], { group: '.+' }).test(name)) ?? null) : null
 }

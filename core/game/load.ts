@@ -36,6 +36,8 @@ export function builtInRulebooks(): readonly Rulebook[] {
 /**
  * A built-in rulebook by id.
  * @throws PlainError when no game has that id
+ *
+ * @example rulebookById('tarn-and-tiller').title // 'Tarn & Tiller'
  */
 export function rulebookById(id: string): Rulebook {
   const found = builtIn(id)
@@ -46,6 +48,8 @@ export function rulebookById(id: string): Rulebook {
 /**
  * A rulebook from the text of a file.
  * @throws PlainError that names the first place that is wrong
+ *
+ * @example const rulebook = parseRulebook(await file.text(), file.name)
  */
 export function parseRulebook(text: string, fileName: string): Rulebook {
   let data: unknown
@@ -86,12 +90,18 @@ export function kindOf(rulebook: Rulebook, kindId: string): Kind {
   throw new PlainError(`${rulebook.title} has no kind “${kindId}”`, 'kind', `Its kinds are: ${known}.`)
 }
 
-/** The published JSON Schema of a rulebook. */
+/**
+ * The published JSON Schema of a rulebook.
+ * @example writeFileSync('rulebook.schema.json', JSON.stringify(rulebookJsonSchema()))
+ */
 export function rulebookJsonSchema(): object {
   return z.toJSONSchema(rulebookSchema, { target: 'draft-2020-12' })
 }
 
-/** A rulebook of the same game that is later than the one a crate carries; null when there is none. */
+/**
+ * A rulebook of the same game that is later than the one a crate carries; null when there is none.
+ * @example laterRulebook(rulebook) // null
+ */
 export function laterRulebook(carried: Rulebook, known: readonly Rulebook[] = builtInRulebooks()): Rulebook | null {
   const same = known.filter(({ id, version }) => id === carried.id && compareVersions(version, carried.version) > 0)
   return same.sort((a, b) => compareVersions(b.version, a.version))[0] ?? null

@@ -7,7 +7,10 @@ import type { MapRole, Rulebook } from './schema.ts'
 
 const channelLetters = ['r', 'g', 'b', 'a'] as const
 
-/** What the channels of a map say, red first. */
+/**
+ * What the channels of a map say, red first.
+ * @example const channel = meaningsOf(role).indexOf('roughness')
+ */
 export const meaningsOf = ({ channels }: MapRole): (ChannelMeaning | null)[] =>
   channelLetters.map((letter) => channels[letter])
 
@@ -15,13 +18,22 @@ export const meaningsOf = ({ channels }: MapRole): (ChannelMeaning | null)[] =>
 const roleWith = ({ maps }: Rulebook, meaning: ChannelMeaning): MapRole | null =>
   maps.roles.find((role) => meaningsOf(role).includes(meaning)) ?? null
 
-/** The role by which a game reads colours; null where it reads none. */
+/**
+ * The role by which a game reads colours; null where it reads none.
+ * @example const ending = colourRole(rulebook)?.ending
+ */
 export const colourRole = (rulebook: Rulebook): MapRole | null => roleWith(rulebook, 'red')
 
-/** The role by which a game reads relief; null where it reads none. */
+/**
+ * The role by which a game reads relief; null where it reads none.
+ * @example const name = normalRole(rulebook)?.role
+ */
 export const normalRole = (rulebook: Rulebook): MapRole | null => roleWith(rulebook, 'normal-x')
 
-/** The roles that a game packs of several things, beside colour and relief. */
+/**
+ * The roles that a game packs of several things, beside colour and relief.
+ * @example for (const role of packedRoles(rulebook)) await pack(role)
+ */
 export const packedRoles = (rulebook: Rulebook): MapRole[] =>
   rulebook.maps.roles.filter((role) => role !== colourRole(rulebook) && role !== normalRole(rulebook))
 
@@ -43,17 +55,26 @@ export function keyOf(role: MapRole, rulebook: Rulebook): GameMapRole {
 export const roleOfKey = (key: string, rulebook: Rulebook): MapRole | null =>
   rulebook.maps.roles.find((role) => keyOf(role, rulebook) === key) ?? null
 
-/** A role by its own name. */
+/**
+ * A role by its own name.
+ * @example roleNamed('nothing of the kind', rulebook) // null
+ */
 export const roleNamed = (name: string, { maps }: Rulebook): MapRole | null =>
   maps.roles.find(({ role }) => role === name) ?? null
 
-/** The roles of a game for which a material has a map, of its own or of the game's. */
+/**
+ * The roles of a game for which a material has a map, of its own or of the game's.
+ * @example const names = presentMaps(material, rulebook).map(({ role }) => role)
+ */
 export function presentMaps(material: Material, rulebook: Rulebook): MapRole[] {
   const stock = stockMaps(material, rulebook)
   return rulebook.maps.roles.filter((role) => stock.has(role.role) || materialMap(material, keyOf(role, rulebook)))
 }
 
-/** For each role, by its name, the game's own texture that was chosen, where one was. */
+/**
+ * For each role, by its name, the game's own texture that was chosen, where one was.
+ * @example const path = stockMaps(material, rulebook).get(role.role)
+ */
 export function stockMaps(material: ExtensibleProperty, rulebook: Rulebook): Map<string, string> {
   const chosen = new Map<string, string>()
   for (const { role: key, stock } of getMaterialExtras(material).references) {
@@ -63,11 +84,17 @@ export function stockMaps(material: ExtensibleProperty, rulebook: Rulebook): Map
   return chosen
 }
 
-/** Whether a material shows relief in a game. */
+/**
+ * Whether a material shows relief in a game.
+ * @example const bumpy = listUsedMaterials(document).filter((material) => showsRelief(material, rulebook))
+ */
 export const showsRelief = (material: Material, rulebook: Rulebook): boolean =>
   presentMaps(material, rulebook).some((role) => role === normalRole(rulebook))
 
-/** A channel of one of a material's packed maps that says a thing, or its opposite; null where none does. */
+/**
+ * A channel of one of a material's packed maps that says a thing, or its opposite; null where none does.
+ * @example const glow = packedChannel(material, 'glow', rulebook)
+ */
 export function packedChannel(
   material: Material,
   meaning: 'occlusion' | 'roughness' | 'metalness' | 'glow',

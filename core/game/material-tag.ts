@@ -15,7 +15,7 @@ export interface MaterialTag {
 
 /**
  * Reads a name as the game's files have it. Where names carry no tag it has neither surface nor flags.
- * @example readWrittenName(rulebook, 'sail@cloth.both') // { base: 'sail', surface: 'cloth', flags: ['both'] } for marks @ and .
+ * @example readWrittenName(rulebook, 'sail@cloth.both') // { base: 'sail', surface: 'cloth', flags: ['both'] }
  */
 export function readWrittenName(rulebook: Rulebook, name: string): MaterialTag {
   const { naming } = rulebook.materials
@@ -25,7 +25,10 @@ export function readWrittenName(rulebook: Rulebook, name: string): MaterialTag {
   return { base: name.slice(0, at), surface, flags }
 }
 
-/** A tag as the game's files write it: behind the name where the rulebook has marks, else the name alone. */
+/**
+ * A tag as the game's files write it: behind the name where the rulebook has marks, else the name alone.
+ * @example writtenName(rulebook, { base: 'sail', surface: 'cloth', flags: ['both'] }) // 'sail@cloth.both'
+ */
 export function writtenName(rulebook: Rulebook, { base, surface, flags }: MaterialTag): string {
   const { naming } = rulebook.materials
   if (naming.form !== 'marks' || surface === null) return base
@@ -73,7 +76,10 @@ export function setMaterialTag(
   drawByFlags(document, material, flags, rulebook)
 }
 
-/** Sets how a material is drawn in our own pictures from what its flags mean. */
+/**
+ * Sets how a material is drawn in our own pictures from what its flags mean.
+ * @example drawByFlags(document, material, ['both'], rulebook)
+ */
 export function drawByFlags(
   document: Document,
   material: Material,
@@ -94,15 +100,24 @@ export function drawByFlags(
 export const flagFor = (rulebook: Rulebook, means: FlagMeaning): string | null =>
   rulebook.materials.flags.find((flag) => flag.means === means)?.name ?? null
 
-/** Whether some flags of a game's say a thing. */
+/**
+ * Whether some flags of a game's say a thing.
+ * @example hasFlag(['both'], 'two-sided', rulebook) // true
+ */
 export const hasFlag = (flags: readonly string[], means: FlagMeaning, rulebook: Rulebook): boolean =>
   rulebook.materials.flags.some((flag) => flag.means === means && flags.includes(flag.name))
 
-/** The flags of a game that say some of these things, in the rulebook's order. */
+/**
+ * The flags of a game that say some of these things, in the rulebook's order.
+ * @example flagsFor(rulebook, ['two-sided']) // ['both']
+ */
 export const flagsFor = (rulebook: Rulebook, means: readonly FlagMeaning[]): string[] =>
   rulebook.materials.flags.flatMap((flag) => (flag.means !== null && means.includes(flag.means) ? [flag.name] : []))
 
-/** Tags written into names, in the game's own way, become tags: for what comes out of a pack or a stock. */
+/**
+ * Tags written into names, in the game's own way, become tags: for what comes out of a pack or a stock.
+ * @example readWrittenTags(await openMesh(mesh, rulebook), rulebook)
+ */
 export function readWrittenTags(document: Document, rulebook: Rulebook): void {
   for (const material of document.getRoot().listMaterials()) {
     const tag = readWrittenName(rulebook, material.getName())

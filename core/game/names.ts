@@ -12,10 +12,16 @@ export function isGameName(rulebook: Rulebook, name: string): boolean {
   return name.length <= longest && matchesWhole(pattern, name) && !reserved.includes(name)
 }
 
-/** A name for a solid: `solid_box_01`. */
+/**
+ * A name for a solid: `solid_box_01`.
+ * @example solidName(rulebook, 'box', 1)
+ */
 export const solidName = (rulebook: Rulebook, shape: string, number: number): string =>
   fillTemplate(rulebook.solids.name, { shape, nn: String(number).padStart(2, '0') })
 
-/** What the name of a level ends with in the game: “_L2”. */
+/**
+ * What the name of a level ends with in the game: “_L2”.
+ * @example const name = `${part.name}${levelSuffix(rulebook, 2)}`
+ */
 export const levelSuffix = (rulebook: Rulebook, level: number): string =>
   fillTemplate(rulebook.levels.nameSuffix, { level: String(level) })

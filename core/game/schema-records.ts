@@ -53,7 +53,10 @@ const fieldsOf = (fields: Fields): string[] =>
 /** A game's words by our fields. */
 export type Words = Readonly<Record<string, string | undefined>>
 
-/** What a game calls a field. */
+/**
+ * What a game calls a field.
+ * @example wordFor('title', { title: 'titel' }) // 'titel'
+ */
 export const wordFor = (field: string, words: Words): string =>
   (Object.hasOwn(words, field) ? words[field] : undefined) ?? field
 

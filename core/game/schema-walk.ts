@@ -35,7 +35,10 @@ export type SchemaPlace = z.infer<typeof schemaPlace>
 
 const choicesOf = ({ anyOf, oneOf }: SchemaPlace): SchemaPlace[] => [...(anyOf ?? []), ...(oneOf ?? [])]
 
-/** Whether nothing may stand there, and what stands there otherwise. */
+/**
+ * Whether nothing may stand there, and what stands there otherwise.
+ * @example const { mayBeNull, place } = withoutNull(asked)
+ */
 export function withoutNull(place: SchemaPlace): { mayBeNull: boolean; place: SchemaPlace } {
   if (Array.isArray(place.type))
     return {
@@ -49,7 +52,10 @@ export function withoutNull(place: SchemaPlace): { mayBeNull: boolean; place: Sc
   return { mayBeNull: true, place: rest.length === 1 ? { ...of, ...rest[0] } : { ...of, oneOf: rest } }
 }
 
-/** The one of several shapes that a value has, by the field that is fixed in each; the first where it has none. */
+/**
+ * The one of several shapes that a value has, by the field that is fixed in each; the first where it has none.
+ * @example const { properties } = shapeOf(place, { sort: 'number' })
+ */
 export function shapeOf(place: SchemaPlace, value: unknown): SchemaPlace {
   const shapes = choicesOf(place)
   if (shapes.length === 0) return place
@@ -84,6 +90,8 @@ export function schemaAt(schema: SchemaPlace, path: readonly (string | number)[]
 
 /**
  * The least that may stand at a place, to begin with: defaults, the first of several words, nothing in lists.
+ *
+ * @example const line = emptyValue(place)
  */
 export function emptyValue(place: SchemaPlace): unknown {
   if (place.default !== undefined) return place.default

@@ -7,19 +7,26 @@ import type { Rulebook } from './schema.ts'
 /**
  * How a material of the mesh is shaded where a look shows another in its place: as was chosen for either, else by what
  * there is.
+ *
+ * @example const model = shadingOf(surface.getMaterial(), materialInLook(surface, look), rulebook)
  */
 export const shadingOf = (own: Material, shown: Material, rulebook: Rulebook): string =>
   getMaterialExtras(shown).shadingModel ??
   getMaterialExtras(own).shadingModel ??
   shadingModelFor(rulebook, roleNames(shown, rulebook), materialTag(own, rulebook).flags)
 
-/** The names of the roles for which a material has a map. */
+/**
+ * The names of the roles for which a material has a map.
+ * @example const maps = roleNames(material, rulebook)
+ */
 export const roleNames = (material: Material, rulebook: Rulebook): string[] =>
   presentMaps(material, rulebook).map(({ role }) => role)
 
 /**
  * The shading model for the maps and flags a material has: the one that a flag asks for, else the first that fits, else
  * the first.
+ *
+ * @example const model = shadingModelFor(rulebook, roleNames(material, rulebook), tag.flags)
  */
 export function shadingModelFor(rulebook: Rulebook, present: readonly string[], flags: readonly string[]): string {
   const models = rulebook.materials.shadingModels

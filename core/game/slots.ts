@@ -9,14 +9,23 @@ interface Slotted {
   slot?: string
 }
 
-/** The slots that an item of a kind may have; none where the game knows no slots. */
+/**
+ * The slots that an item of a kind may have; none where the game knows no slots.
+ * @example const free = slotsFor(rulebook, kind.id).filter(({ slot }) => !taken.has(slot))
+ */
 export const slotsFor = ({ slots }: Rulebook, kind: string): Slot[] =>
   slots?.listed.filter(({ kinds }) => kinds.includes(kind)) ?? []
 
-/** The slot of an item of a kind that has no others beside it; null where there is none. */
+/**
+ * The slot of an item of a kind that has no others beside it; null where there is none.
+ * @example const slot = item.slot ?? firstSlot(rulebook, item.kind)
+ */
 export const firstSlot = (rulebook: Rulebook, kind: string): string | null => slotsFor(rulebook, kind)[0]?.slot ?? null
 
-/** A slot of the game's list; null when it has none of that name. */
+/**
+ * A slot of the game's list; null when it has none of that name.
+ * @example findSlot(rulebook, 'nowhere') // null
+ */
 export const findSlot = ({ slots }: Rulebook, slot: string): Slot | null =>
   slots?.listed.find((each) => each.slot === slot) ?? null
 

@@ -11,6 +11,8 @@ export interface ReadSolidName {
  * Reads a name as that of a solid: exactly as the rulebook words it, or nearly: what its letters spell, case and marks
  * aside, is one letter off at most.
  * @returns null for the name of something else
+ *
+ * @example readSolidName(rulebook, 'gate_leaf') // null
  */
 export function readSolidName(rulebook: Rulebook, name: string): ReadSolidName | null {
   const shapes = [...new Set(rulebook.kinds.flatMap(({ solids }) => solids?.shapes ?? []))]
@@ -25,12 +27,17 @@ export function readSolidName(rulebook: Rulebook, name: string): ReadSolidName |
   return near === undefined ? null : { shape: near, exact: false }
 }
 
-/** The letters of a name alone, in lower case: what is left when marks and numbers are taken out. */
+/**
+ * The letters of a name alone, in lower case: what is left when marks and numbers are taken out.
+ * @example lettersOf('Solid_Box-01') // 'solidbox'
+ */
 export const lettersOf = (name: string): string => name.toLowerCase().replace(/[^a-z]/g, '')
 
 /**
  * Letters to put in, take out, change or swap with their neighbour, to turn one word into another (optimal string
  * alignment).
+ *
+ * @example lettersApart('solid', 'soild') // 1
  */
 export function lettersApart(first: string, second: string): number {
   if (Math.abs(first.length - second.length) > 2) return Infinity

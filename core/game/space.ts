@@ -18,20 +18,32 @@ export function workingToGame(space: Space): number[] {
   return space.handedness === 'right' ? turn : multiplyMatrices(mirrorAcrossSide(space), turn)
 }
 
-/** The way back: the matrix from a game's space to the working space. */
+/**
+ * The way back: the matrix from a game's space to the working space.
+ * @example transformedPoints(positions, gameToWorking(rulebook.space))
+ */
 export function gameToWorking(space: Space): number[] {
   const out = workingToGame(space)
   return out.map((_, index) => out[(index % 4) * 4 + Math.floor(index / 4)])
 }
 
-/** Whether a game's space is the working space itself, so that nothing has to be turned. */
+/**
+ * Whether a game's space is the working space itself, so that nothing has to be turned.
+ * @example if (!isWorkingSpace(rulebook.space)) enterWorkingSpace(document, rulebook)
+ */
 export const isWorkingSpace = (space: Space): boolean =>
   workingToGame(space).every((value, index) => value === identityMatrix()[index])
 
-/** How a game writes an axis: “+Z”. */
+/**
+ * How a game writes an axis: “+Z”.
+ * @example axisWord('+z') // '+Z'
+ */
 export const axisWord = (axis: string): string => axis.toUpperCase().replace('-', '−')
 
-/** The letter by which a game calls one of the working space's axes: “Z” for `y` where the game has +Z up. */
+/**
+ * The letter by which a game calls one of the working space's axes: “Z” for `y` where the game has +Z up.
+ * @example const height = `${size} along ${axisLetter(rulebook.space, 'y')}`
+ */
 export function axisLetter(space: Space, workingAxis: 'x' | 'y' | 'z'): string {
   const column = 'xyz'.indexOf(workingAxis) * 4
   const row = workingToGame(space)
@@ -65,7 +77,10 @@ export function gameAxes(space: Space): GameAxis[] {
   })
 }
 
-/** A game's axes in a few words: “+Z up, +X forward, left-handed”. */
+/**
+ * A game's axes in a few words: “+Z up, +X forward, left-handed”.
+ * @example axesInWords(rulebook.space) // '+Y up, +Z forward, right-handed'
+ */
 export const axesInWords = (space: Space): string =>
   `${axisWord(space.up)} up, ${axisWord(space.forward)} forward, ${space.handedness}-handed`
 

@@ -14,6 +14,8 @@ export const isLookPath = (path: string, { files }: Rulebook): boolean =>
 /**
  * Whether a path in a pack is that of an item's entry, as the game names entries. Where every entry has the same file
  * name, one in a wrong folder counts too, so that it can be said where it belongs.
+ *
+ * @example const entries = [...files.keys()].filter((path) => isEntryPath(path, rulebook))
  */
 export function isEntryPath(path: string, rulebook: Rulebook): boolean {
   const template = rulebook.files.paths.entry
@@ -32,7 +34,7 @@ const mapPatterns = new WeakMap<Rulebook, RegExp>()
  * The name of a map by its path in a pack: what stands where the template has {map}, without ending; the file's name
  * where the path is another.
  *
- * @example mapNameOf('skins/k-00a_bark_s.tga', rulebook) // 'bark_s' for skins/{slot}_{map}.tga
+ * @example mapNameOf('skins/k-00a_bark_s.tga', rulebook)
  */
 export function mapNameOf(path: string, rulebook: Rulebook): string {
   let pattern = mapPatterns.get(rulebook)

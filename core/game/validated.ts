@@ -8,6 +8,8 @@ let read: ReadValidated = () => null
 /**
  * Says where built-in rulebooks lie that this program has validated already, when it was compiled: they are taken as
  * they stand, since validating one takes longer than many a call.
+ *
+ * @example provideValidated((id) => JSON.parse(readFileSync(`${id}.json`, 'utf8')))
  */
 export function provideValidated(reading: ReadValidated): void {
   read = reading

@@ -9,7 +9,10 @@ const DEEPEST = 2
 /** Files that systems leave in archives and folders, and that nobody brought on purpose. */
 const isLitter = (path: string): boolean => /(^|\/)(__MACOSX\/|\.DS_Store$|Thumbs\.db$|desktop\.ini$|\._)/i.test(path)
 
-/** Whether a file is an archive that sources may come in, by how its bytes begin. */
+/**
+ * Whether a file is an archive that sources may come in, by how its bytes begin.
+ * @example isArchive({ bytes: new TextEncoder().encode('solid gate') }) // false
+ */
 export const isArchive = ({ bytes }: Pick<SourceFile, 'bytes'>): boolean =>
   bytes.length > 4 && bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3 && bytes[3] === 4
 
@@ -17,6 +20,8 @@ export const isArchive = ({ bytes }: Pick<SourceFile, 'bytes'>): boolean =>
  * The files that were brought, with those inside ZIPs in place of the ZIPs, each below the archive's own name.
  * Archives inside archives are opened once more.
  * @throws PlainError for archives that are broken, climb out, or would unpack to too much
+ *
+ * @example const files = unpackSources(dropped)
  */
 export function unpackSources(files: readonly SourceFile[]): SourceFile[] {
   const unpacked: SourceFile[] = []

@@ -42,7 +42,13 @@ class GrowingArray<T extends Float32Array | Uint32Array> {
 
 export type GrowingFloats = GrowingArray<Float32Array>
 export type GrowingIndices = GrowingArray<Uint32Array>
-/** An array of floats whose length is not known beforehand. */
+/**
+ * An array of floats whose length is not known beforehand.
+ * @example const places = growingFloats()
+ */
 export const growingFloats = (): GrowingFloats => new GrowingArray((length) => new Float32Array(length))
-/** An array of whole numbers, 0 to 2³² − 1, whose length is not known beforehand. */
+/**
+ * An array of whole numbers, 0 to 2³² − 1, whose length is not known beforehand.
+ * @example const corners = growingIndices()
+ */
 export const growingIndices = (): GrowingIndices => new GrowingArray((length) => new Uint32Array(length))

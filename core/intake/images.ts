@@ -21,6 +21,8 @@ export interface ReadImage {
  * Decodes an image once to prove that it is whole. PNG and JPEG are kept as they came; all others become PNG in the
  * item.
  * @throws PlainError when it is not an image, is broken or too large
+ *
+ * @example const { image } = await readImage(file)
  */
 export async function readImage(file: SourceFile): Promise<ReadImage> {
   assertReadableSize(file)
@@ -46,6 +48,8 @@ export async function readImage(file: SourceFile): Promise<ReadImage> {
 /**
  * An image that decodes to the end.
  * @throws PlainError otherwise
+ *
+ * @example await provenImage(file.bytes, file.path)
  */
 export async function provenImage(bytes: Uint8Array, name: string): Promise<OpenedImage> {
   try {

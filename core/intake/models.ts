@@ -13,6 +13,8 @@ export type ModelFiles = Readonly<Record<string, string>>
 
 /**
  * The mesh files that are the models of one item, by the models' names in theirs; null when they are not one for each.
+ *
+ * @example const models = findModels(meshes, ['lying', 'worn'])
  */
 export function findModels(meshes: readonly SourceFile[], models: readonly string[]): ModelFiles | null {
   if (models.length < 2 || meshes.length !== models.length) return null
@@ -22,7 +24,10 @@ export function findModels(meshes: readonly SourceFile[], models: readonly strin
   return Object.fromEntries(models.map((model, index) => [model, found[index][0].path]))
 }
 
-/** What the names of an item's models have in common: “rain_hat_lying” and “rain_hat_worn” are “rain_hat”. */
+/**
+ * What the names of an item's models have in common: “rain_hat_lying” and “rain_hat_worn” are “rain_hat”.
+ * @example nameWithoutModel('rain_hat_lying.obj', ['lying', 'worn'])
+ */
 export function nameWithoutModel(path: string, models: readonly string[]): string {
   const words = fileStem(path)
     .split(/[\s_.-]+/)
@@ -30,7 +35,10 @@ export function nameWithoutModel(path: string, models: readonly string[]): strin
   return words.join('_') || fileStem(path)
 }
 
-/** Reads every model into one document; each part says which model it belongs to. */
+/**
+ * Reads every model into one document; each part says which model it belongs to.
+ * @example const { document } = await readModels(models, files, {})
+ */
 export async function readModels(
   models: ModelFiles,
   files: readonly SourceFile[],

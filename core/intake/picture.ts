@@ -15,6 +15,8 @@ export const roleOfName = (path: string): TextureRole => roleFromName(fileStem(p
 /**
  * Pictures that come without a mesh, by the one that leads each set: each colour map leads one, and the others go to
  * the one that shares their subject's name, or to the first.
+ *
+ * @example for (const [leader, set] of groupPictures(pictures)) planPicture(leader, set)
  */
 export function groupPictures<F extends { path: string }>(pictures: readonly F[]): Map<F, F[]> {
   const colours = pictures.filter((picture) => roleOfName(picture.path) === 'colour')

@@ -39,7 +39,10 @@ const companionEndings = new Set(['mtl', 'bin'])
  * @example isMeshFile('gate.v2.OBJ') // true
  */
 export const isMeshFile = (path: string): boolean => Object.hasOwn(meshReaders, fileEnding(path))
-/** Whether a file may go with a mesh: a picture, a material file, a buffer. */
+/**
+ * Whether a file may go with a mesh: a picture, a material file, a buffer.
+ * @example isCompanionFile('gate.mtl') // true
+ */
 export const isCompanionFile = (path: string): boolean => companionEndings.has(fileEnding(path)) || isImageFile(path)
 
 /**

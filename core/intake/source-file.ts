@@ -16,7 +16,10 @@ export interface SourceFile {
  */
 export const fileName = (path: string): string => path.split(/[\\/]/).pop() ?? path
 
-/** The ending of a path in lower case without its dot; empty where there is none. */
+/**
+ * The ending of a path in lower case without its dot; empty where there is none.
+ * @example fileEnding('maps/Oak.PNG') // 'png'
+ */
 export function fileEnding(path: string): string {
   const name = fileName(path)
   const dot = name.lastIndexOf('.')
@@ -30,7 +33,10 @@ export function fileEnding(path: string): string {
  */
 export const fileStem = (path: string): string => fileName(path).replace(/\.[^.]*$/, '')
 
-/** Text of a file: UTF-8, or UTF-16 where a byte order mark says so. */
+/**
+ * Text of a file: UTF-8, or UTF-16 where a byte order mark says so.
+ * @example const lines = sourceText(file).split('\n')
+ */
 export function sourceText(file: SourceFile): string {
   const [first, second] = file.bytes
   if (first === 0xff && second === 0xfe) return new TextDecoder('utf-16le').decode(file.bytes)
@@ -38,7 +44,10 @@ export function sourceText(file: SourceFile): string {
   return new TextDecoder('utf-8').decode(file.bytes)
 }
 
-/** A text file's bytes as UTF-8, transcoded where a byte order mark says it is UTF-16. */
+/**
+ * A text file's bytes as UTF-8, transcoded where a byte order mark says it is UTF-16.
+ * @example const words = scanWords(utf8Bytes(file))
+ */
 export function utf8Bytes(file: SourceFile): Uint8Array {
   const [first, second, third] = file.bytes
   if (first === 0xef && second === 0xbb && third === 0xbf) return file.bytes.subarray(3)

@@ -55,7 +55,10 @@ export interface UnitSize {
   why: 'declared' | 'customary' | 'chosen' | 'guess' | ''
 }
 
-/** Measures an item document; `triangles` counts each drawn instance. */
+/**
+ * Measures an item document; `triangles` counts each drawn instance.
+ * @example const { triangles, bounds } = surveyDocument(document)
+ */
 export function surveyDocument(document: Document, sources: readonly SourceFacts[] = []): Survey {
   const root = document.getRoot()
   const parts = listViewParts(document)

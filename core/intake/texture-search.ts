@@ -1,6 +1,9 @@
 import { fileName, type SourceFile } from './source-file.ts'
 
-/** A path as written, made comparable: forward slashes, no drive, no leading dots, lower case. */
+/**
+ * A path as written, made comparable: forward slashes, no drive, no leading dots, lower case.
+ * @example comparablePath('E:\\Edda\\Oak.PNG') // 'edda/oak.png'
+ */
 export function comparablePath(path: string): string {
   return decodeUri(path)
     .trim()
@@ -31,7 +34,10 @@ function sharedTail(first: string, second: string): number {
 
 const STOCK_MARK = 'stock:'
 
-/** Path of the game's own texture that a link names; null for links to files. */
+/**
+ * Path of the game's own texture that a link names; null for links to files.
+ * @example stockOfLink(undefined) // null
+ */
 export const stockOfLink = (link: string | undefined): string | null =>
   link?.startsWith(STOCK_MARK) === true ? link.slice(STOCK_MARK.length) : null
 
@@ -39,6 +45,8 @@ export const stockOfLink = (link: string | undefined): string | null =>
  * The file that a written texture path means: one pointed to by hand, else the same full path,
  * else the file of that name whose folders agree the longest; case, folder and drive are ignored.
  * @param links written path → path of a file, set by hand
+ *
+ * @example findTexture('E:\\Edda\\wood\\oak.png', [{ path: 'textures/oak.png' }])?.path // 'textures/oak.png'
  */
 export function findTexture<F extends Pick<SourceFile, 'path'>>(
   written: string,

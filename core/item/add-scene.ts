@@ -5,6 +5,8 @@ import { itemScene } from './parts.ts'
 /**
  * Puts everything that stands in another document's scene into the item's, with all that it uses; the other is not to
  * be used any more.
+ *
+ * @example addScene(document, await documentFromGlb(bytes))
  */
 export function addScene(whole: Document, other: Document): void {
   const scene = itemScene(whole)

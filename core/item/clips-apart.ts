@@ -37,6 +37,8 @@ function waysOf(clip: Animation): [Node, string][] {
  * Clips that can be played at once: the first of those that move one thing in one way, and all that move others.
  * @param first the clip that stays whatever it moves; the first of all where none is said
  * @returns names of the clips that stay, in their order
+ *
+ * @example const together = clipsApart(document, 'swing')
  */
 export function clipsApart(document: Document, first?: string): string[] {
   const clips = namedClips(document)

@@ -1,7 +1,10 @@
 import type { Document } from '@gltf-transform/core'
 import { listSceneNodes } from './parts.ts'
 
-/** What is never written into a mesh of another format, in sentences. */
+/**
+ * What is never written into a mesh of another format, in sentences.
+ * @example for (const sentence of notExported(document)) console.error(sentence)
+ */
 export function notExported(document: Document): string[] {
   const root = document.getRoot()
   const morphs = root

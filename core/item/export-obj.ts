@@ -22,6 +22,8 @@ const shown = (value: number): string => String(Number(value.toFixed(6)))
  * The item's parts as Wavefront OBJ and MTL (version 3.0): places and normals in the scene, wound as they are drawn,
  * UVs with V upward, materials with their pictures.
  * @param stem name of the files without ending
+ *
+ * @example const { obj, mtl } = exportObj(document, 'gate')
  */
 export function exportObj(document: Document, stem: string): ObjExport {
   const lines = ['# written by Gentle Crate', `mtllib ${stem}.mtl`]

@@ -34,7 +34,10 @@ export function exportStl(document: Document): Uint8Array {
   return bytes
 }
 
-/** What an item has that a bare mesh format does not hold, in sentences. */
+/**
+ * What an item has that a bare mesh format does not hold, in sentences.
+ * @example const lost = leftOutOfBareMesh(document, 'stl')
+ */
 export function leftOutOfBareMesh(document: Document, format: 'stl' | 'ply'): string[] {
   const root = document.getRoot()
   const name = format.toUpperCase()

@@ -179,9 +179,15 @@ export const getNodeExtras = (node: Holder): Readonly<NodeExtras> => readNodeExt
  */
 export const setNodeExtras = (node: Holder, value: NodeExtras): void => writeExtras(node, value)
 
-/** What is known of a surface. */
+/**
+ * What is known of a surface.
+ * @example const { tangentsFor } = getPrimitiveExtras(surface)
+ */
 export const getPrimitiveExtras = (primitive: Holder): PrimitiveExtras => readExtras(primitive, primitiveExtrasSchema)
-/** Keeps what is known of a surface, in place of what was kept. */
+/**
+ * Keeps what is known of a surface, in place of what was kept.
+ * @example setPrimitiveExtras(surface, { ...getPrimitiveExtras(surface), tangentsFor })
+ */
 export const setPrimitiveExtras = (primitive: Holder, value: PrimitiveExtras): void => writeExtras(primitive, value)
 
 /**
@@ -200,17 +206,20 @@ export const setMaterialExtras = (material: Holder, value: MaterialExtras): void
 /**
  * What is known of a texture: its role, where it came from, how it was compressed.
  *
- * @example const { path } = getTextureExtras(texture)
+ * @example const { role } = getTextureExtras(texture)
  */
 export const getTextureExtras = (texture: Holder): TextureExtras => readExtras(texture, textureExtrasSchema)
 /**
  * Keeps what is known of a texture, in place of what was kept.
  *
- * @example setTextureExtras(texture, { ...getTextureExtras(texture), path: 'wood.png' })
+ * @example setTextureExtras(texture, { ...getTextureExtras(texture), written: 'wood.png' })
  */
 export const setTextureExtras = (texture: Holder, value: TextureExtras): void => writeExtras(texture, value)
 
-/** The extras of a thing without ours: what a packed file may carry. */
+/**
+ * The extras of a thing without ours: what a packed file may carry.
+ * @example const kept = foreignExtras(node)
+ */
 export function foreignExtras(holder: Holder): Record<string, unknown> {
   const { [EXTRAS_KEY]: _ours, ...rest } = holder.getExtras() as Record<string, unknown>
   return rest

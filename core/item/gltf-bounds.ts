@@ -23,6 +23,8 @@ const recordOf = (value: unknown): Readonly<Record<string, unknown>> =>
  * the limits. It does not say whether the file is right.
  * @throws PlainError when it has too many nodes, too deep a tree, names that are none, numbers that are claimed and not there, or places
  * beyond all measure
+ *
+ * @example assertBoundedGltf(JSON.parse(text), 'gate.gltf')
  */
 export function assertBoundedGltf(json: unknown, name: string): void {
   const gltf = recordOf(json)

@@ -13,7 +13,10 @@ import { assertBoundedGltf } from './gltf-bounds.ts'
 import './quiet-changes.ts'
 import { SourceMapsExtension } from './source-maps.ts'
 
-/** A reader and writer with the extensions an item may use; silent, since messages are ours to word. */
+/**
+ * A reader and writer with the extensions an item may use; silent, since messages are ours to word.
+ * @example const document = await createIO().readBinary(bytes)
+ */
 export function createIO(): WebIO {
   return new WebIO()
     .setLogger(new Logger(Logger.Verbosity.SILENT))
@@ -42,10 +45,16 @@ export function createDocument(sceneName: string): Document {
   return document
 }
 
-/** The document as one GLB; it stays as it is. */
+/**
+ * The document as one GLB; it stays as it is.
+ * @example writeFileSync('gate.glb', await documentToGlb(document))
+ */
 export const documentToGlb = (document: Document): Promise<Uint8Array> => ownDocumentToGlb(copyDocument(document))
 
-/** The same of a document that is the caller's own and not needed any more: its buffers are put together in place. */
+/**
+ * The same of a document that is the caller's own and not needed any more: its buffers are put together in place.
+ * @example const glb = await ownDocumentToGlb(copyDocument(document))
+ */
 export async function ownDocumentToGlb(document: Document): Promise<Uint8Array> {
   await document.transform(unpartition())
   return createIO().writeBinary(document)
@@ -55,6 +64,8 @@ export async function ownDocumentToGlb(document: Document): Promise<Uint8Array> 
  * Reads a GLB as we write them: a kept state, or a mesh of a pack, which anyone may have made. Other GLBs go through
  * `intake`.
  * @throws PlainError when it claims more than is read; what the library throws when it is broken
+ *
+ * @example const document = await documentFromGlb(files.get('gate.glb'))
  */
 export async function documentFromGlb(bytes: Uint8Array): Promise<Document> {
   const io = createIO()

@@ -37,7 +37,10 @@ export const listLooks = (document: Document): string[] => [
   ...new Set(variantsOf(document).map((variant) => variant.getName())),
 ]
 
-/** What a surface shows in a look; its own material where the look says nothing. */
+/**
+ * What a surface shows in a look; its own material where the look says nothing.
+ * @example const shown = materialInLook(surface, 'dusk') ?? surface.getMaterial()
+ */
 export function materialInLook(surface: Primitive, look: string): Material | null {
   const mapping = surface
     .getExtension<MappingList>(NAME)
@@ -74,6 +77,8 @@ export function materialsInLook(document: Document, look: string): Map<Material,
 /**
  * Adds a look, or adds to one: each surface that shows one of the materials shows the other instead. Levels and every
  * model of the item get it too.
+ *
+ * @example addLook(document, 'dusk', new Map([[oak, darkOak]]))
  */
 export function addLook(document: Document, look: string, instead: ReadonlyMap<Material, Material>): void {
   const extension = document.createExtension(KHRMaterialsVariants)
@@ -105,6 +110,8 @@ export const listShownMaterials: (document: Document) => readonly Material[] = r
 /**
  * Parts with a surface that a look leaves as in the first, although the look shows another material in its place
  * elsewhere.
+ *
+ * @example const missed = partsWithoutLook(document, 'dusk').map(({ name }) => name)
  */
 export function partsWithoutLook(document: Document, look: string): Part[] {
   const instead = materialsInLook(document, look)

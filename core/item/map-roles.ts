@@ -31,9 +31,15 @@ export type IngredientRole = (typeof ingredientRoles)[number]
 /** What a picture of a source can be. */
 export type SourceRole = (typeof paintedRoles)[number] | IngredientRole
 
-/** The key of a game’s packed role, by the name that the game gives it. */
+/**
+ * The key of a game’s packed role, by the name that the game gives it.
+ * @example packedRole('mix') // 'packed:mix'
+ */
 export const packedRole = (name: string): PackedRole => `packed:${name}`
-/** Whether a key stands for a map whose channels mean several things. */
+/**
+ * Whether a key stands for a map whose channels mean several things.
+ * @example isPackedRole('packed:mix') // true
+ */
 export const isPackedRole = (role: string): role is PackedRole => role.startsWith('packed:')
 /**
  * Whether a role is one that a game’s maps may have, and no ingredient of one.
@@ -42,7 +48,10 @@ export const isPackedRole = (role: string): role is PackedRole => role.startsWit
  */
 export const isGameMapRole = (role: string): role is GameMapRole =>
   paintedRoles.some((known) => known === role) || isPackedRole(role)
-/** Whether a role is one that goes into maps and is none itself. */
+/**
+ * Whether a role is one that goes into maps and is none itself.
+ * @example isIngredientRole('colour') // false
+ */
 export const isIngredientRole = (role: string): role is IngredientRole =>
   ingredientRoles.some((known) => known === role)
 
@@ -88,13 +97,19 @@ const wordsOfRole: readonly [SourceRole, readonly string[]][] = [
 
 const allRoleWords = new Set([...wordsOfRole.flatMap(([, words]) => words), ...paintedRoles, ...ingredientRoles])
 
-/** Whether a word of a name says what a picture is for, or which way its green points, and not what it shows. */
+/**
+ * Whether a word of a name says what a picture is for, or which way its green points, and not what it shows.
+ * @example isRoleWord('roughness') // true
+ */
 export const isRoleWord = (word: string): boolean => allRoleWords.has(word) || word === 'gl' || word === 'dx'
 
 /** Words that say how large a picture is, or which copy: `2k`, `1024`, `512x512`, `copy`, `(1)`, `v2`, `final`. */
 const sizeOrCopy = /^(\d+k?|\d{2,5}x\d{2,5}|copy|kopie|v\d+|final|new|old|gl|dx|ogl)$/
 
-/** The words of a file's name, lower case: split at punctuation and where small letters turn to capitals. */
+/**
+ * The words of a file's name, lower case: split at punctuation and where small letters turn to capitals.
+ * @example wordsOfName('GateOak_BaseColor') // ['gate', 'oak', 'base', 'color']
+ */
 export function wordsOfName(stem: string): string[] {
   return stem
     .replace(/([a-z])([A-Z])/g, '$1 $2')
@@ -106,6 +121,8 @@ export function wordsOfName(stem: string): string[] {
 /**
  * What a picture is for, by its file's name without ending; null when the name does not say. Single letters count only
  * at the end.
+ *
+ * @example roleFromName('gate_oak_normal') // 'normal'
  */
 export function roleFromName(stem: string): SourceRole | null {
   const words = wordsOfName(stem).filter((word) => !sizeOrCopy.test(word))
@@ -120,6 +137,8 @@ export function roleFromName(stem: string): SourceRole | null {
 /**
  * The name of what a picture belongs to: its words without role, size and copy.
  * @param saysRole which words tell a role; those of the trade, unless a game has more
+ *
+ * @example subjectOfName('gate_oak_normal') // 'gate_oak'
  */
 export function subjectOfName(stem: string, saysRole: (word: string) => boolean = isRoleWord): string {
   const words = wordsOfName(stem)

@@ -18,11 +18,17 @@ const STILL = [1, 0, 0, 1, 0, 0] as const
 const plainPlace: MapPlace = { set: 0, transform: STILL, wrap: ['repeat', 'repeat'] }
 const wrapModes: Record<number, WrapMode> = { 10497: 'repeat', 33648: 'mirror', 33071: 'clamp' }
 
-/** Whether a picture lies on its UVs as they are: not moved, scaled or turned. */
+/**
+ * Whether a picture lies on its UVs as they are: not moved, scaled or turned.
+ * @example isStill({ set: 0, transform: [1, 0, 0, 1, 0, 0], wrap: ['repeat', 'repeat'] }) // true
+ */
 export const isStill = ({ set, transform }: MapPlace): boolean =>
   set === 0 && transform.every((value, index) => Math.abs(value - STILL[index]) < 1e-6)
 
-/** Whether two pictures lie alike: on the same set of UVs, moved alike. */
+/**
+ * Whether two pictures lie alike: on the same set of UVs, moved alike.
+ * @example const apart = places.filter((place) => !samePlace(place, first))
+ */
 export const samePlace = (a: MapPlace, b: MapPlace): boolean =>
   a.set === b.set && a.transform.every((value, index) => Math.abs(value - b.transform[index]) < 1e-6)
 
@@ -59,7 +65,10 @@ function transformOf(moved: Transform): MapPlace['transform'] {
   return [cosine * u, sine * v, -sine * u, cosine * v, e, f]
 }
 
-/** Forgets where a material's maps lie: they lie on the first set as it is, and repeat. */
+/**
+ * Forgets where a material's maps lie: they lie on the first set as it is, and repeat.
+ * @example settlePlaces(material)
+ */
 export function settlePlaces(material: Material): void {
   for (const info of [
     material.getBaseColorTextureInfo(),
@@ -95,6 +104,8 @@ const ofMap = (
 /**
  * What a material says of roughness, metalness and occlusion, wherever it keeps them (glTF 2.0 specification, sections
  * 3.9.2 and 3.9.3).
+ *
+ * @example const { roughness } = surfaceQuantities(material)
  */
 export function surfaceQuantities(material: Material): {
   roughness: Quantity

@@ -9,7 +9,10 @@ export interface Bounds {
   max: [number, number, number]
 }
 
-/** A box round nothing: joining it to another gives the other. */
+/**
+ * A box round nothing: joining it to another gives the other.
+ * @example uniteBounds(emptyBounds(), { min: [0, 0, 0], max: [1, 2, 3] }).max // [1, 2, 3]
+ */
 export function emptyBounds(): Bounds {
   return { min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] }
 }
@@ -21,7 +24,10 @@ export function emptyBounds(): Bounds {
  */
 export const isEmptyBounds = (bounds: Bounds): boolean => bounds.min[0] > bounds.max[0]
 
-/** Grows `bounds` in place by the points of `positions` (3 floats each) under a column-major matrix. */
+/**
+ * Grows `bounds` in place by the points of `positions` (3 floats each) under a column-major matrix.
+ * @example growBounds(bounds, positions, node.getWorldMatrix())
+ */
 export function growBounds(bounds: Bounds, positions: Float32Array, matrix: mat4): void {
   for (let offset = 0; offset + 2 < positions.length; offset += 3) {
     const x = positions[offset]
@@ -59,7 +65,10 @@ export function partsBounds(parts: readonly Part[]): Bounds {
   return parts.map(partBounds).reduce(uniteBounds, emptyBounds())
 }
 
-/** The box round two boxes. */
+/**
+ * The box round two boxes.
+ * @example uniteBounds({ min: [0, 0, 0], max: [1, 1, 1] }, { min: [2, 0, 0], max: [3, 1, 1] }).max // [3, 1, 1]
+ */
 export function uniteBounds(first: Bounds, second: Bounds): Bounds {
   const bounds = emptyBounds()
   for (let axis = 0; axis < 3; axis++) {
@@ -81,6 +90,8 @@ export function boundsSize(bounds: Bounds): vec3 {
 
 /**
  * Whether a matrix mirrors: what it holds is drawn with its winding reversed (glTF 2.0 specification, section 3.7.4).
+ *
+ * @example isMirroring([-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]) // true
  */
 export const isMirroring = (matrix: readonly number[]): boolean => determinantOf(matrix) < 0
 

@@ -41,7 +41,10 @@ export function motionsOf(clip: Animation): NodeMotion[] {
   }))
 }
 
-/** A channel’s curve; null where it has none, or moves the weights of shapes. */
+/**
+ * A channel’s curve; null where it has none, or moves the weights of shapes.
+ * @example const curves = clip.listChannels().map(curveOf)
+ */
 export function curveOf(channel: AnimationChannel): Curve | null {
   const sampler = channel.getSampler()
   const path = channel.getTargetPath()
@@ -77,7 +80,10 @@ const LONGEST_GAP_SECONDS = 1 / 30
 const FILLED_WITHIN = 0.02
 const MOST_KEYS = 20_000
 
-/** Times of keys with long gaps filled, for formats that hold no turns. */
+/**
+ * Times of keys with long gaps filled, for formats that hold no turns.
+ * @example const seconds = fillGaps([0, 2])
+ */
 export function fillGaps(keySeconds: readonly number[]): number[] {
   const seconds: number[] = []
   keySeconds.forEach((key, number) => {

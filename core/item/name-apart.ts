@@ -5,6 +5,8 @@ import { listSceneNodes } from './parts.ts'
 /**
  * Gives every node a name of its own, so that a part can be meant by its name: “Plank”, “Plank (2)”.
  * The name as written is kept beside it.
+ *
+ * @example nameApart(document)
  */
 export function nameApart(document: Document): void {
   const free = namesApart()
@@ -17,7 +19,10 @@ export function nameApart(document: Document): void {
   }
 }
 
-/** A name that is not taken yet: “Plank”, “Plank (2)”. */
+/**
+ * A name that is not taken yet: “Plank”, “Plank (2)”.
+ * @example freeName('Plank', new Set(['Plank'])) // 'Plank (2)'
+ */
 export function freeName(base: string, taken: ReadonlySet<string>): string {
   let name = base
   for (let number = 2; taken.has(name); number++) name = `${base} (${number})`

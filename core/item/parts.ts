@@ -89,7 +89,10 @@ export const listUsedMaterials: (document: Document) => readonly Material[] = re
 
 const TRIANGLES = 4
 
-/** Triangles of a primitive; strips and fans counted as what they become, points and lines as none. */
+/**
+ * Triangles of a primitive; strips and fans counted as what they become, points and lines as none.
+ * @example const triangles = mesh.listPrimitives().reduce((sum, each) => sum + countPrimitiveTriangles(each), 0)
+ */
 export function countPrimitiveTriangles(primitive: Primitive): number {
   const corners = primitive.getIndices()?.getCount() ?? primitive.getAttribute('POSITION')?.getCount() ?? 0
   const mode = primitive.getMode()
@@ -136,6 +139,8 @@ export type MovingReason = 'moves' | 'is a bone' | 'carries what moves' | 'hangs
 /**
  * Nodes that a clip or a skin moves, and every node above or below one, with the reason: their transforms are not to be
  * baked.
+ *
+ * @example const why = movingReasons(document).get(node)
  */
 export function movingReasons(document: Document): Map<Node, MovingReason> {
   const reasons = new Map<Node, MovingReason>()
@@ -181,6 +186,9 @@ export function descendants(node: Node): Node[] {
   return found
 }
 
-/** Whether a node has a name, or hangs under one that has it. */
+/**
+ * Whether a node has a name, or hangs under one that has it.
+ * @example const ofTheLid = listViewParts(document).filter(({ node }) => isUnder(node, 'lid'))
+ */
 export const isUnder = (node: Node | null, name: string): boolean =>
   node !== null && (node.getName() === name || isUnder(node.getParentNode(), name))

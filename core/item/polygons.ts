@@ -14,7 +14,10 @@ export const POLYGON_ATTRIBUTE = '_POLYGON'
 /** Numbers of a corner in the polygon attribute. */
 export const POLYGON_NUMBERS = 3
 
-/** The polygon attribute of corners that stand in polygon order, before any step. */
+/**
+ * The polygon attribute of corners that stand in polygon order, before any step.
+ * @example polygonAttribute([4, 3], 7).length // 21
+ */
 export function polygonAttribute(polygonSizes: ArrayLike<number>, cornerCount: number): Float32Array {
   const values = new Float32Array(cornerCount * POLYGON_NUMBERS)
   let corner = 0
@@ -69,7 +72,10 @@ function polygonOfCorners(values: ArrayLike<number>): ArrayLike<number> {
   return numbers.map((number) => places.get(number) ?? 0)
 }
 
-/** The polygons of a primitive, turned over with their triangles; null where its source had triangles only. */
+/**
+ * The polygons of a primitive, turned over with their triangles; null where its source had triangles only.
+ * @example const outlines = readOutlines(surface)
+ */
 export function readOutlines(primitive: Primitive): Outlines | null {
   const values = polygonValues(primitive)
   if (!values) return null
@@ -133,7 +139,10 @@ function sorted({ indices, values, corners, starts, trianglesOf, firstTriangle, 
   return { corners: Uint32Array.from(kept), starts: Uint32Array.from(keptStarts), loose: Uint32Array.from(loose) }
 }
 
-/** Takes away what stands in the place of polygons and is none, so that no step hands it on. */
+/**
+ * Takes away what stands in the place of polygons and is none, so that no step hands it on.
+ * @example dropFalsePolygons(await createIO().readBinary(bytes))
+ */
 export function dropFalsePolygons(document: Document): void {
   for (const mesh of document.getRoot().listMeshes())
     for (const primitive of mesh.listPrimitives())
@@ -141,7 +150,10 @@ export function dropFalsePolygons(document: Document): void {
         primitive.setAttribute(POLYGON_ATTRIBUTE, null)
 }
 
-/** How many polygons of more than three corners are left in the item. */
+/**
+ * How many polygons of more than three corners are left in the item.
+ * @example if (countLargePolygons(document) > 0) propose('triangulate')
+ */
 export function countLargePolygons(document: Document): number {
   let count = 0
   for (const part of listAllParts(document)) {

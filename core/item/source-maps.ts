@@ -154,7 +154,10 @@ export function listMaterialMaps(material: Material): { role: GameMapRole | Ingr
   })
 }
 
-/** Takes every map that no game reads off a material. */
+/**
+ * Takes every map that no game reads off a material.
+ * @example for (const material of listUsedMaterials(document)) dropIngredients(document, material)
+ */
 export function dropIngredients(document: Document, material: Material): void {
   for (const { role } of listMaterialMaps(material))
     if (!isGameMapRole(role)) setMaterialMap(document, material, role, null)

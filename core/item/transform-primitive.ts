@@ -12,6 +12,8 @@ import {
  * Puts a matrix (column-major 4 × 4) into a primitive's corners: places, normals, tangents and morph targets. No corner
  * changes its number; where the matrix mirrors, each triangle is turned over. Accessors are replaced, never written
  * into.
+ *
+ * @example transformPrimitive(document, surface, node.getMatrix())
  */
 export function transformPrimitive(document: Document, primitive: Primitive, matrix: readonly number[]): void {
   const position = primitive.getAttribute('POSITION')

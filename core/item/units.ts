@@ -10,12 +10,18 @@ export const lengthUnits = [
   { id: 'm', title: 'metres', metres: 1 },
 ] as const
 
-/** The unit of a given length, or null when it has no common name. */
+/**
+ * The unit of a given length, or null when it has no common name.
+ * @example unitOfMetres(0.01)?.id // 'cm'
+ */
 export function unitOfMetres(metres: number): (typeof lengthUnits)[number] | null {
   return lengthUnits.find((unit) => Math.abs(unit.metres - metres) < unit.metres * 1e-6) ?? null
 }
 
-/** What a unit is called by its length in metres: “cm”; “0.37 m” where it has no name. */
+/**
+ * What a unit is called by its length in metres: “cm”; “0.37 m” where it has no name.
+ * @example unitName(0.37) // '0.37 m'
+ */
 export function unitName(metresPerUnit: number): string {
   return unitOfMetres(metresPerUnit)?.id ?? `${Number(metresPerUnit.toPrecision(4))} m`
 }
@@ -26,6 +32,8 @@ const LIKELY = { least: 0.1, most: 12, best: 1.8 }
 /**
  * The unit under which an extent is most like a thing in a game: between 0.1 and 12 m, nearest to a person's height.
  * @param largestExtent the item's longest side in units of the source
+ *
+ * @example likelyUnit(180).id // 'cm'
  */
 export function likelyUnit(largestExtent: number): (typeof lengthUnits)[number] {
   const customary = ['m', 'cm', 'mm', 'in'].map(
@@ -38,7 +46,10 @@ export function likelyUnit(largestExtent: number): (typeof lengthUnits)[number] 
   return (fitting.length > 0 ? fitting : customary).reduce((best, unit) => (far(unit) < far(best) ? unit : best))
 }
 
-/** Metres of a source unit: as declared or chosen, else the likely one for its size. */
+/**
+ * Metres of a source unit: as declared or chosen, else the likely one for its size.
+ * @example const height = survey.size[1] * metresOrLikely(units, Math.max(...survey.size))
+ */
 export function metresOrLikely(units: Units, largestExtent: number): number {
   return units.metresPerUnit ?? likelyUnit(largestExtent).metres
 }

@@ -66,6 +66,8 @@ const nearest = (meshPath: string): Rulebook => {
  * where.
  * @param lines those that the modder keeps
  * @returns as it would be written, and what is wrong with it
+ *
+ * @example const { rulebook, faults } = rulebookOf(learned, kept, { id: 'reed-harbour', title: 'Reed Harbour' })
  */
 export function rulebookOf(
   { base }: Learned,

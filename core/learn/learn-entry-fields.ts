@@ -74,7 +74,10 @@ function asNumber(value: unknown): number | null {
   return typeof value === 'string' && /^-?\d+(?:\.\d+)?$/.test(value.trim()) ? Number(value) : null
 }
 
-/** What a field was seen to hold, in words. */
+/**
+ * What a field was seen to hold, in words.
+ * @example const words = learnEntryFields(packs, entryWords).map(fieldSentence)
+ */
 export function fieldSentence({ holds: held, entries, of }: SeenField): string {
   const seen = entries === of ? `in all ${of}` : `in ${entries} of ${of}`
   switch (held.sort) {

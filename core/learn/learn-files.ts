@@ -15,7 +15,10 @@ export interface SeenItem {
 
 const lines = (...found: (LearnedLine | null)[]): LearnedLine[] => found.flatMap((line) => line ?? [])
 
-/** How files lie: archive, list of files, which texts there are and where. */
+/**
+ * How files lie: archive, list of files, which texts there are and where.
+ * @example const lines = learnFiles(packs, items)
+ */
 export function learnFiles(packs: readonly SeenPack[], items: readonly SeenItem[]): LearnedLine[] {
   const archive = new Tally<string>()
   const folders = new Tally<boolean>()

@@ -73,7 +73,10 @@ export function learnEntryWords(packs: readonly SeenPack[]): EntryWords {
   return { words, lines: named }
 }
 
-/** The items of packs, as their entries name them. */
+/**
+ * The items of packs, as their entries name them.
+ * @example const items = itemsOf(packs, learnEntryWords(packs))
+ */
 export function itemsOf(packs: readonly SeenPack[], { words }: EntryWords): SeenItem[] {
   return packs.flatMap((pack) => {
     const meshes = new Set(pack.meshes)

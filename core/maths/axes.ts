@@ -9,14 +9,20 @@ export type AxisName = z.infer<typeof axisNameSchema>
 export const WORKING_UP: AxisName = '+y'
 export const WORKING_FORWARD: AxisName = '+z'
 
-/** The unit vector of an axis name. */
+/**
+ * The unit vector of an axis name.
+ * @example axisVector('-z') // [0, 0, -1]
+ */
 export function axisVector(axis: AxisName): Vector3 {
   const vector: Vector3 = [0, 0, 0]
   vector['xyz'.indexOf(axis[1])] = axis[0] === '-' ? -1 : 1
   return vector
 }
 
-/** The forward axis that usually goes with an up axis, when only up is known. */
+/**
+ * The forward axis that usually goes with an up axis, when only up is known.
+ * @example customaryForward('+z') // '-y'
+ */
 export function customaryForward(up: AxisName): AxisName {
   return up[1] === 'y' ? '+z' : '-y'
 }
@@ -24,6 +30,8 @@ export function customaryForward(up: AxisName): AxisName {
 /**
  * The turn (column-major 4 × 4) that takes one right-handed pair of up and forward to another.
  * With F = [right, up, forward] as columns, the turn is F_to · F_fromᵀ.
+ *
+ * @example turnItem(document, axesTurn('+z', '-y', '+y', '+z'))
  */
 export function axesTurn(fromUp: AxisName, fromForward: AxisName, toUp: AxisName, toForward: AxisName): number[] {
   const frame = (up: AxisName, forward: AxisName): Vector3[] => {
@@ -59,7 +67,10 @@ export function multiplyMatrices(a: readonly number[], b: readonly number[]): nu
   return product
 }
 
-/** Whether a column-major matrix changes nothing, to within what single precision can tell. */
+/**
+ * Whether a column-major matrix changes nothing, to within what single precision can tell.
+ * @example isIdentity(identityMatrix()) // true
+ */
 export const isIdentity = (matrix: readonly number[]): boolean =>
   matrix.every((value, index) => Math.abs(value - (index % 5 === 0 ? 1 : 0)) < 1e-9)
 
@@ -70,5 +81,8 @@ export const isIdentity = (matrix: readonly number[]): boolean =>
  */
 export const identityMatrix = (): number[] => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
 
-/** A column-major 4 × 4 matrix that scales by one factor along all axes. */
+/**
+ * A column-major 4 × 4 matrix that scales by one factor along all axes.
+ * @example scaleMatrix(2)[0] // 2
+ */
 export const scaleMatrix = (factor: number): number[] => [factor, 0, 0, 0, 0, factor, 0, 0, 0, 0, factor, 0, 0, 0, 0, 1]

@@ -14,6 +14,8 @@ export interface HeldCorners {
  * The strongest bones of each corner, out of sets of four as mesh files hold them (glTF 2.0 specification, section
  * 3.7.3.1).
  * @param bones how many there are; what names another holds nothing
+ *
+ * @example const held = heldCorners([{ bones: joints, weights }], positions.length / 3, bones.length)
  */
 export function heldCorners(
   sets: readonly { bones: ArrayLike<number>; weights: ArrayLike<number> }[],
@@ -108,6 +110,8 @@ function matrixOf({ at: [x, y, z] }: RestBone, { turnDegrees, moved }: BoneMove)
  * @param matrices 16 numbers a bone, from the mesh at rest to where the bone holds it
  * @param isPlace whether values are places, which are moved as well as turned
  * @param into 3 floats a corner, written over
+ *
+ * @example blend(positions, held, matrices, true, bent)
  */
 export function blend(
   values: ArrayLike<number>,

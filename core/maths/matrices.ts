@@ -29,7 +29,10 @@ export const translationMatrix = (x: number, y: number, z: number): Matrix => [
   1,
 ]
 
-/** A column-major 4 × 4 matrix that scales along each axis. */
+/**
+ * A column-major 4 × 4 matrix that scales along each axis.
+ * @example determinantOf(scalingMatrix(2, 3, 4)) // 24
+ */
 export const scalingMatrix = (x: number, y: number, z: number): Matrix => [
   x,
   0,
@@ -49,7 +52,10 @@ export const scalingMatrix = (x: number, y: number, z: number): Matrix => [
   1,
 ]
 
-/** Turn about an axis (Rodrigues' formula); an axis without length turns nothing. */
+/**
+ * Turn about an axis (Rodrigues' formula); an axis without length turns nothing.
+ * @example const quarter = rotationMatrix(0, 1, 0, Math.PI / 2)
+ */
 export function rotationMatrix(x: number, y: number, z: number, angleRadians: number): Matrix {
   const length = Math.hypot(x, y, z)
   if (length === 0) return identityMatrix()
@@ -173,7 +179,10 @@ function quaternionOf(r: (row: number, column: number) => number): number[] {
   return quaternion
 }
 
-/** Each quaternion (4 numbers) on the near side of the one before, so that motion takes the short way. */
+/**
+ * Each quaternion (4 numbers) on the near side of the one before, so that motion takes the short way.
+ * @example [...keepNear(Float32Array.of(0, 0, 0, 1, 0, 0, 0, -1))] // [0, 0, 0, 1, 0, 0, 0, 1]
+ */
 export function keepNear(quaternions: Float32Array): Float32Array {
   for (let at = 4; at + 3 < quaternions.length; at += 4) {
     let dot = 0

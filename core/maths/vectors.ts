@@ -39,6 +39,8 @@ export const lengthOf = (a: Read): number => lengthOfXyz(a[0], a[1], a[2])
 /**
  * Whether a direction is one long but for its last digits: such is left as it was written, since making it one long
  * again would move them, and turning it back would not bring them back.
+ *
+ * @example isNearlyOne(0.999999) // true
  */
 export const isNearlyOne = (length: number): boolean => Math.abs(length - 1) < 1e-5
 

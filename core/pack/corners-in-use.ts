@@ -8,6 +8,8 @@ import { gatherCorners, primitiveIndices, writeIndices } from '../item/primitive
  * triangles numbers them, so that a file that was read and is written again is the same. Changes the document, which is
  * the caller's own.
  * @param written which attributes the file has, by their semantic in glTF; all others are dropped
+ *
+ * @example await orderCorners(document, /^(POSITION|NORMAL|TEXCOORD_0)$/)
  */
 export async function orderCorners(document: Document, written: RegExp): Promise<void> {
   const primitives = document

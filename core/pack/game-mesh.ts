@@ -44,6 +44,8 @@ function disposeBranch(branch: Node): void {
  * after the item, materials named as the game names them, no images, nothing of ours in `extras`; a solid carries its
  * surface, layers and mass there.
  * @param model for kinds with several: only what belongs to this one
+ *
+ * @example const mesh = await gameMesh(document, 'boathouse_gate', kind, rulebook, itemPaths)
  */
 export async function gameMesh(
   document: Document,

@@ -5,7 +5,10 @@ import { recogniseAnnotation } from '../item/annotations/index.ts'
 import { setNodeExtras } from '../item/extras.ts'
 import { listSceneNodes } from '../item/parts.ts'
 
-/** Tells what each node of a packed mesh is for, as the game does: by its name and by what it hangs under. */
+/**
+ * Tells what each node of a packed mesh is for, as the game does: by its name and by what it hangs under.
+ * @example recogniseRoles(await openMesh(mesh, rulebook), rulebook)
+ */
 export function recogniseRoles(document: Document, rulebook: Rulebook): void {
   for (const node of listSceneNodes(document)) {
     const group = groupInName(rulebook, node.getName())

@@ -95,7 +95,10 @@ const hasManifest = ({ files }: Rulebook): boolean => files.manifest.writer !== 
 const holdsEntries = (paths: Iterable<string>, game: Rulebook): boolean =>
   !hasManifest(game) && [...paths].some((path) => isEntryPath(path, game))
 
-/** Whether the files of an archive are those of a pack for one of the games. */
+/**
+ * Whether the files of an archive are those of a pack for one of the games.
+ * @example isPack(['readme.txt'], [rulebook]) // false
+ */
 export function isPack(paths: Iterable<string>, games: readonly Rulebook[]): boolean {
   const present = new Set(paths)
   return (
@@ -106,6 +109,8 @@ export function isPack(paths: Iterable<string>, games: readonly Rulebook[]): boo
 /**
  * The game that an archive's manifest names, read as one of the games writes it, or the first game without manifests
  * whose entries can be read there; null where there is none.
+ *
+ * @example gameOfPack(new Map(), [rulebook]) // null
  */
 export function gameOfPack(files: ReadonlyMap<string, Uint8Array>, games: readonly Rulebook[]): string | null {
   for (const game of games.filter(hasManifest)) {

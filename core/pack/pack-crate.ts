@@ -13,7 +13,10 @@ export interface ReadyItem {
   leftOut: LeftOut[]
 }
 
-/** Writes the files of one item. Its document can be let go then. */
+/**
+ * Writes the files of one item. Its document can be let go then.
+ * @example const ready = await readyItem({ name: 'gate', kind, document }, rulebook)
+ */
 export async function readyItem(item: PackableItem, rulebook: Rulebook): Promise<ReadyItem> {
   const files = (await packItem(item, rulebook)).map((file) => readyFile(file, rulebook))
   return { name: item.name, kind: item.kind.id, files, leftOut: leftOutOf(item, rulebook) }
@@ -37,6 +40,8 @@ function addFile(files: Map<string, ReadyFile>, file: ReadyFile, item: string): 
 /**
  * One archive with every item's files and a manifest of sizes and checksums. Equal items give equal bytes.
  * @throws PlainError when two items want different files at one path
+ *
+ * @example const { bytes } = packReady([await readyItem(item, rulebook)], rulebook, 'Otterby Landing')
  */
 export function packReady(items: readonly ReadyItem[], rulebook: Rulebook, title: string): Pack {
   const made = new Map<string, ReadyFile>()

@@ -41,6 +41,8 @@ export const readyFile = (
 
 /**
  * One archive of files, with a manifest of sizes and checksums where the game has one. Equal files give equal bytes.
+ *
+ * @example const pack = archiveFiles(made, head, rulebook, [])
  */
 export const archiveFiles = (
   made: readonly PackedFile[],
@@ -87,7 +89,10 @@ export function archiveReady(
   return { bytes, sha256: sha256Hex(bytes), files: all.map(({ piece: _piece, ...facts }) => facts), leftOut }
 }
 
-/** The files of a pack with their bytes, in their order. */
+/**
+ * The files of a pack with their bytes, in their order.
+ * @example const files = contentsOfPack(pack, 'otterby.zip')
+ */
 export function contentsOfPack({ bytes, files }: Pick<Pack, 'bytes' | 'files'>, name: string): PackedFile[] {
   const contents = readArchive(bytes, name)
   return files.flatMap(({ path, sort, askedBy, written }) => {

@@ -26,6 +26,8 @@ export interface PackableItem {
 
 /**
  * Every file of one item with who asks for it: entry, meshes, looks and maps, in the order in which they are packed.
+ *
+ * @example const paths = (await packItem({ name: 'gate', kind, document }, rulebook)).map(({ path }) => path)
  */
 export async function packItem(
   { name, kind, document, slot: given }: PackableItem,

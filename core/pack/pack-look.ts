@@ -45,6 +45,8 @@ function written(texture: Texture, role: MapRole, { files }: Rulebook): Promise<
 /**
  * One look of an item. The maps it shows are added to `maps`, by path, with what shows them.
  * @param item the item's name in the game
+ *
+ * @example const { materials } = await packLook(document, 'plain', rulebook, itemPaths, maps, 'gate')
  */
 export async function packLook(
   document: Document,

@@ -11,7 +11,10 @@ export function leaveWorkingSpace(document: Document, { space }: Rulebook): void
   if (!isWorkingSpace(space)) changeBasis(document, workingToGame(space), 1)
 }
 
-/** Turns what was read from a game's file into the working space. */
+/**
+ * Turns what was read from a game's file into the working space.
+ * @example enterWorkingSpace(await openMesh(mesh, rulebook), rulebook)
+ */
 export function enterWorkingSpace(document: Document, { space }: Rulebook): void {
   if (!isWorkingSpace(space)) changeBasis(document, gameToWorking(space), 1)
 }

@@ -17,12 +17,17 @@ import { enterWorkingSpace } from './space-door.ts'
  * game's unit, maps in the blocks that they were packed in; solids, levels, shadow meshes and places are known as such
  * again. Packed once more, it gives the same files.
  * @throws PlainError when the pack has no such item, or a file of it is missing or broken
+ *
+ * @example const glb = await takeItem(pack, 'boathouse_gate')
  */
 export async function takeItem(pack: OpenedPack, itemName: string): Promise<Uint8Array> {
   return documentToGlb(await openItem(pack, itemName))
 }
 
-/** The same as a document. */
+/**
+ * The same as a document.
+ * @example const document = await openItem(pack, 'boathouse_gate')
+ */
 export async function openItem(pack: OpenedPack, itemName: string): Promise<Document> {
   const { rulebook, files, title } = pack
   const item = pack.items.find((each) => each.name === itemName)

@@ -1,6 +1,9 @@
 import type { Pixels } from './pixels.ts'
 
-/** Share of pixels whose opacity reaches the threshold (0–255). */
+/**
+ * Share of pixels whose opacity reaches the threshold (0–255).
+ * @example coverageOf(filled(4, [0, 0, 0, 255]), 128) // 1
+ */
 export function coverageOf({ data }: Pixels, threshold: number): number {
   let there = 0
   for (let at = 3; at < data.length; at += 4) if (data[at] >= threshold) there++

@@ -11,7 +11,10 @@ import { hasTransparency, type Pixels } from './pixels.ts'
 import type { Meaning } from './meaning.ts'
 import { mipmapChain } from './resize.ts'
 
-/** Any image this program reads, as pixels. */
+/**
+ * Any image this program reads, as pixels.
+ * @example const pixels = await readAnyImage(bytes, 'oak.tga')
+ */
 export async function readAnyImage(bytes: Uint8Array, name: string): Promise<Pixels> {
   try {
     return (await decodeAnyImage(bytes)).pixels
@@ -45,6 +48,8 @@ export interface ExportOptions {
 
 /**
  * What a call leaves out: for normals two channels, the old header, every mipmap, TGA as the oldest loaders read it.
+ *
+ * @example await exportImage(pixels, { ...exportDefaults('dds'), codec: 'bc7' })
  */
 export const exportDefaults = (format: ExportFormat): ExportOptions => ({
   format,
@@ -59,6 +64,8 @@ export const exportDefaults = (format: ExportFormat): ExportOptions => ({
 /**
  * An image in another format. Opacity under BC1 becomes clear below one half.
  * @throws PlainError when the codec is not written in that format
+ *
+ * @example const tga = await exportImage(pixels, exportDefaults('tga'))
  */
 export async function exportImage(pixels: Pixels, options: ExportOptions): Promise<Uint8Array> {
   const { format, codec, meaning, header } = options

@@ -35,6 +35,8 @@ const FULLY_ROUGH = 255
  * Paints what other maps say into a colour map, for games that read no other: occlusion darkens, normals shade as under
  * one light (Lambert; even surfaces keep their colour), and roughness and metalness draw the shine that the light would
  * leave (Blinn and Phong's half vector, seen from straight above).
+ *
+ * @example const shaded = foldIntoColour(colour, { occlusion, normal, roughness: null, metalness: null }, strengths)
  */
 export function foldIntoColour(
   colour: Pixels,

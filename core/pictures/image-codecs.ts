@@ -11,7 +11,10 @@ export interface ImageHeader {
   inks: number
 }
 
-/** What kind of image the bytes begin as, by its signature; null for anything else. */
+/**
+ * What kind of image the bytes begin as, by its signature; null for anything else.
+ * @example sniffImage(Uint8Array.of(1, 2, 3)) // null
+ */
 export function sniffImage(bytes: Uint8Array): ImageType | null {
   if (bytes.length > 8 && bytes[0] === 0x89 && bytes[1] === 0x50 && bytes[2] === 0x4e && bytes[3] === 0x47)
     return 'image/png'
@@ -22,6 +25,8 @@ export function sniffImage(bytes: Uint8Array): ImageType | null {
 /**
  * Type and size from the first bytes, without decoding (PNG: IHDR; JPEG: the first start-of-frame).
  * @throws Error when the bytes are neither, or end too early
+ *
+ * @example readImageHeader(encodePng(filled(4, [0, 0, 0, 255]), false)).width // 4
  */
 export function readImageHeader(bytes: Uint8Array): ImageHeader {
   const type = sniffImage(bytes)
@@ -45,6 +50,8 @@ export function readImageHeader(bytes: Uint8Array): ImageHeader {
 /**
  * Decodes a PNG to RGBA; 16-bit samples are rounded to 8.
  * @throws Error when the bytes are broken or the picture is larger than is read
+ *
+ * @example decodePng(encodePng(filled(2, [160, 60, 40, 255]), false)).data[0] // 160
  */
 export function decodePng(bytes: Uint8Array): Pixels {
   const header = readImageHeader(bytes)
@@ -114,7 +121,10 @@ function unpackBits(png: DecodedPng): Uint8Array {
   return samples
 }
 
-/** RGBA, or RGB where nothing is see-through, as PNG. The same pixels give the same bytes. */
+/**
+ * RGBA, or RGB where nothing is see-through, as PNG. The same pixels give the same bytes.
+ * @example writeFileSync('oak.png', encodePng(pixels, hasTransparency(pixels)))
+ */
 export function encodePng({ width, height, data }: Pixels, keepAlpha: boolean): Uint8Array {
   if (keepAlpha) return encodePngFile({ width, height, data, depth: 8, channels: 4 }, { zlib: { level: 3 } })
   const rgb = new Uint8Array(width * height * 3)

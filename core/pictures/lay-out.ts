@@ -10,7 +10,10 @@ export interface LayOut {
   mode: EdgeMode
 }
 
-/** A picture laid out several times side by side as its edges have it, so that what repeats it shows the same. */
+/**
+ * A picture laid out several times side by side as its edges have it, so that what repeats it shows the same.
+ * @example const twice = layOut(pixels, { tiles: 2, first: 0, mode: 'repeat' }, { tiles: 1, first: 0, mode: 'repeat' })
+ */
 export function layOut(picture: Pixels, across: LayOut, down: LayOut): Pixels {
   if (across.tiles === 1 && across.first === 0 && down.tiles === 1 && down.first === 0) return picture
   const columns = sourceOf(picture.width, across)

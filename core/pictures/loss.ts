@@ -11,11 +11,17 @@ export interface Loss {
   meanAngleDegrees: number | null
 }
 
-/** How many channels, from red on, a codec keeps. */
+/**
+ * How many channels, from red on, a codec keeps.
+ * @example channelsKept('bc5') // 2
+ */
 export const channelsKept = (codec: BlockCodec | 'none'): number =>
   ({ bc1: 3, bc3: 4, bc4: 1, bc5: 2, bc7: 4, none: 4 })[codec]
 
-/** Compares a picture with what its compressed form reads back as. */
+/**
+ * Compares a picture with what its compressed form reads back as.
+ * @example const { psnrDecibels } = measureLoss(pixels, readBack, channelsKept('bc7'), false)
+ */
 export function measureLoss(given: Pixels, readBack: Pixels, channels: number, isNormal: boolean): Loss {
   const { total, worst } = squaredErrors(given, readBack, channels)
   const mean = total / ((given.data.length / 4) * channels)

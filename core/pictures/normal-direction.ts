@@ -14,6 +14,8 @@ export const LEAST_CERTAINTY = 0.1
  * Finds which way green points. The slopes of a surface have no curl: how the slope across changes downwards equals how
  * the slope down changes across. With green the wrong way round the two are opposite, so the sign of their correlation
  * tells.
+ *
+ * @example const { y } = findNormalDirection(pixels)
  */
 export function findNormalDirection({ width, height, data }: Pixels): NormalDirection {
   let [together, across, down] = [0, 0, 0]
@@ -37,7 +39,10 @@ export function findNormalDirection({ width, height, data }: Pixels): NormalDire
   return { y: together > 0 ? 'down' : 'up', certainty }
 }
 
-/** The same normals with green turned the other way. */
+/**
+ * The same normals with green turned the other way.
+ * @example flipGreen(filled(1, [128, 55, 255, 255])).data[1] // 200
+ */
 export function flipGreen({ data, ...size }: Pixels): Pixels {
   const flipped = data.slice()
   for (let at = 1; at < flipped.length; at += 4) flipped[at] = 255 - flipped[at]

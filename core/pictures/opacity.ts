@@ -13,6 +13,8 @@ export type OpacitySource =
 /**
  * The picture's own colours with new opacity. `mask` gives the channels, when they are another picture's of the same
  * size.
+ *
+ * @example const cut = withOpacity(pixels, { from: 'channel', channel: 0, inverted: false })
  */
 export function withOpacity(pixels: Pixels, source: OpacitySource, mask: Pixels = pixels): Pixels {
   const data = pixels.data.slice()
@@ -52,7 +54,10 @@ function distanceFrom(colour: readonly [number, number, number]): (data: Uint8Ar
   }
 }
 
-/** What a picture's opacity is like: none, two values (cut out), or many (blended). */
+/**
+ * What a picture's opacity is like: none, two values (cut out), or many (blended).
+ * @example opacityKind(filled(2, [0, 0, 0, 255])) // 'opaque'
+ */
 export function opacityKind({ data }: Pixels): 'opaque' | 'cut' | 'blended' {
   let between = 0
   let clear = 0
@@ -66,7 +71,10 @@ export function opacityKind({ data }: Pixels): 'opaque' | 'cut' | 'blended' {
   return between > Math.max(clear, count * 0.02) ? 'blended' : 'cut'
 }
 
-/** The colour that most of a picture's rim has, as the key of a cut-out; null when the rim has no one colour. */
+/**
+ * The colour that most of a picture's rim has, as the key of a cut-out; null when the rim has no one colour.
+ * @example rimColour(filled(4, [255, 0, 255, 255])) // [255, 0, 255]
+ */
 export function rimColour({ width, height, data }: Pixels): [number, number, number] | null {
   const counts = new Map<number, { count: number; sum: [number, number, number] }>()
   let all = 0

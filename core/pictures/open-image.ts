@@ -44,7 +44,7 @@ export async function decodeAnyImage(
 /**
  * PNG and JPEG as they are, all others as PNG; each was decoded to its end.
  *
- * @example const { width, height } = await openImage(file.bytes)
+ * @example const { facts } = await openImage(file.bytes)
  */
 export async function openImage(bytes: Uint8Array, asWritten = false): Promise<OpenedImage> {
   const { format, pixels, detail } = await decodeAnyImage(bytes, asWritten)

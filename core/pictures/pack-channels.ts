@@ -13,6 +13,8 @@ export type ChannelSource =
 /**
  * Relative luminance of linear light would need decoding; for masks the weights of Rec. 709 on the bytes are what
  * painters see.
+ *
+ * @example brightness(Uint8Array.of(255, 255, 255, 255), 0) // 255
  */
 export const brightness = (data: Uint8Array, at: number): number =>
   0.2126 * data[at] + 0.7152 * data[at + 1] + 0.0722 * data[at + 2]
@@ -20,6 +22,8 @@ export const brightness = (data: Uint8Array, at: number): number =>
 /**
  * Fills the four channels of a new picture. Pictures of other sizes are brought to the one asked for.
  * @param sources for red, green, blue and alpha
+ *
+ * @example const orm = packChannels(512, 512, [occlusion, roughness, metalness, { constant: 255 }])
  */
 export function packChannels(
   width: number,
@@ -49,7 +53,10 @@ export function packChannels(
   return { width, height, data }
 }
 
-/** The sides that hold every picture among the sources without loss; 4 × 4 when all are constants. */
+/**
+ * The sides that hold every picture among the sources without loss; 4 × 4 when all are constants.
+ * @example const { width, height } = sizeForAll([occlusion, roughness, metalness])
+ */
 export function sizeForAll(sources: readonly ChannelSource[]): { width: number; height: number } {
   const pictures = sources.flatMap((source) => ('picture' in source ? [source.picture] : []))
   return {

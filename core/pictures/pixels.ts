@@ -15,5 +15,8 @@ export function hasTransparency({ data }: Pixels): boolean {
   return false
 }
 
-/** The nearest of 0 to 255. */
+/**
+ * The nearest of 0 to 255.
+ * @example nearestByte(260.2) // 255
+ */
 export const nearestByte = (value: number): number => (value >= 255 ? 255 : value > 0 ? (value + 0.5) | 0 : 0)

@@ -31,7 +31,10 @@ export interface Recolouring {
 
 const degrees = (radians: number): number => ((radians * 180) / Math.PI + 360) % 360
 
-/** How much a pixel takes part, 0 to 1. */
+/**
+ * How much a pixel takes part, 0 to 1.
+ * @example const share = shareOf(colour, recolouring)
+ */
 export function shareOf(
   colour: PerceivedColour,
   { ranges, greyChroma }: Pick<Recolouring, 'ranges' | 'greyChroma'>,
@@ -52,6 +55,8 @@ export function shareOf(
 /**
  * The picture in other colours. Opacity stays as it is.
  * @param protect a picture of the same size: where it is bright, nothing changes
+ *
+ * @example const red = recolour(pixels, recolouring, null)
  */
 export function recolour(pixels: Pixels, how: Recolouring, protect: Pixels | null): Pixels {
   const data = pixels.data.slice()
@@ -126,7 +131,10 @@ function layColour(
   ]
 }
 
-/** One channel of a separable blend: `below` is the picture, `above` the colour. */
+/**
+ * One channel of a separable blend: `below` is the picture, `above` the colour.
+ * @example blend(0.5, 0.5, 'multiply') // 0.25
+ */
 export function blend(below: number, above: number, mode: Exclude<BlendMode, 'tint'>): number {
   switch (mode) {
     case 'multiply':

@@ -43,6 +43,8 @@ export function resizePixels(pixels: Pixels, width: number, height: number, mean
  * The picture and every half-size level below it, down to one pixel. Each is made from the one above.
  * @param cutThreshold for cut-outs the opacity (1–255) from which a pixel is drawn: the share that is drawn stays the
  * same
+ *
+ * @example mipmapChain(filled(4, [0, 0, 0, 255]), 'data').length // 3
  */
 export function mipmapChain(pixels: Pixels, meaning: Meaning, cutThreshold?: number): Pixels[] {
   const chain = [pixels]
@@ -54,11 +56,17 @@ export function mipmapChain(pixels: Pixels, meaning: Meaning, cutThreshold?: num
   return chain
 }
 
-/** The power of two nearest to a length on a logarithmic scale, between two limits. */
+/**
+ * The power of two nearest to a length on a logarithmic scale, between two limits.
+ * @example nearestPowerOfTwo(1000, 4, 2048) // 1024
+ */
 export function nearestPowerOfTwo(length: number, smallest: number, largest: number): number {
   const power = 2 ** Math.round(Math.log2(Math.max(1, length)))
   return Math.min(largest, Math.max(smallest, power))
 }
 
-/** Whether a length in pixels is 1, 2, 4, 8 and so on. */
+/**
+ * Whether a length in pixels is 1, 2, 4, 8 and so on.
+ * @example isPowerOfTwo(768) // false
+ */
 export const isPowerOfTwo = (length: number): boolean => Number.isInteger(Math.log2(length))

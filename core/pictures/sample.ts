@@ -23,7 +23,10 @@ export function sampleWrapped({ width, height, data }: Pixels, u: number, v: num
   }
 }
 
-/** The same for a picture that is mirrored or ends at its edges. */
+/**
+ * The same for a picture that is mirrored or ends at its edges.
+ * @example sampleWithEdges(picture, 1.25, 0.5, ['mirror', 'clamp'], target)
+ */
 export function sampleWithEdges(
   picture: Pixels,
   u: number,

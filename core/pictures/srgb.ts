@@ -11,11 +11,17 @@ const toByteTable = Uint8Array.from({ length: 65_537 }, (_, place) => {
   return Math.min(255, Math.round(srgbOfLinear(place / 65_536) * 255))
 })
 
-/** The sRGB byte of linear light, bounded to 0 to 1. */
+/**
+ * The sRGB byte of linear light, bounded to 0 to 1.
+ * @example byteOfLinear(1) // 255
+ */
 export const byteOfLinear = (linear: number): number =>
   linear >= 1 ? 255 : linear > 0 ? toByteTable[(linear * 65_536 + 0.5) | 0] : 0
 
-/** The bytes of `#a03c28`; mid grey for anything else. */
+/**
+ * The bytes of `#a03c28`; mid grey for anything else.
+ * @example bytesOfHex('#a03c28') // [160, 60, 40]
+ */
 export function bytesOfHex(hex: string): [number, number, number] {
   const found = /^#([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(hex)
   return found ? [parseInt(found[1], 16), parseInt(found[2], 16), parseInt(found[3], 16)] : [128, 128, 128]

@@ -21,7 +21,10 @@ export function placeOfParts(parts: readonly Part[], spots: [number, number, num
   }
 }
 
-/** A finding’s place: one texture. */
+/**
+ * A finding’s place: one texture.
+ * @example const place = placeOfTexture(texture)
+ */
 export const placeOfTexture = (texture: Texture): Place => ({
   parts: [],
   bounds: null,

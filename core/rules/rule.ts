@@ -76,7 +76,10 @@ export interface RuleFamily {
   gauges?: (context: RuleContext) => Gauge[]
 }
 
-/** Findings in the order in which an item's are told: the worst first. */
+/**
+ * Findings in the order in which an item's are told: the worst first.
+ * @example const [worst] = worstFirst(findings)
+ */
 export const worstFirst = <T extends { severity: Severity }>(findings: readonly T[]): T[] =>
   [...findings].sort((a, b) => severities.indexOf(a.severity) - severities.indexOf(b.severity))
 

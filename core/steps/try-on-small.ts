@@ -15,7 +15,10 @@ import { resizePixels } from '../pictures/resize.ts'
 /** Longest side of the small pictures: about what the screen shows of a map. */
 const SMALL_PIXELS = 256
 
-/** A copy of an item whose pictures are small, for trying steps on. */
+/**
+ * A copy of an item whose pictures are small, for trying steps on.
+ * @example const small = await withSmallPictures(document)
+ */
 export async function withSmallPictures(document: Document): Promise<Document> {
   const small = copyDocument(document)
   for (const texture of small.getRoot().listTextures()) {
@@ -54,6 +57,8 @@ export interface StepTry {
 /**
  * What a step makes of one map, on small pictures: not exact, but soon.
  * @returns null when the step does not work pixel by pixel, its settings are not whole, or the map is not there
+ *
+ * @example const pixels = await tryOnSmall(await withSmallPictures(document), wanted, tried)
  */
 export async function tryOnSmall(
   small: Document,

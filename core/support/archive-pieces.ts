@@ -30,6 +30,8 @@ export function archivePiece(path: string, bytes: Uint8Array, writer: ArchiveWri
 /**
  * The archive that `writeArchive` makes of the same files in the same order, from their pieces.
  * @param folders whether each folder has an entry of its own before what is in it
+ *
+ * @example const zip = joinPieces(await Promise.all(files.map(pieceOf)), true)
  */
 export function joinPieces(given: readonly ArchivePiece[], folders = false): Uint8Array {
   const pieces = folders ? withFolders(given) : given

@@ -8,7 +8,10 @@ type AssetSource = (file: AssetFile) => Promise<Uint8Array>
 
 let source: AssetSource | null = null
 
-/** Says where the bytes come from; called once by each program. */
+/**
+ * Says where the bytes come from; called once by each program.
+ * @example provideAssets((name) => readFile(new URL(name, assets)))
+ */
 export function provideAssets(from: AssetSource): void {
   source = from
 }

@@ -58,7 +58,10 @@ export class ByteReader {
   }
 }
 
-/** Text as UTF-8, or as Windows-1252 where it is not: what older programs wrote. */
+/**
+ * Text as UTF-8, or as Windows-1252 where it is not: what older programs wrote.
+ * @example decodeText(Uint8Array.of(0xe9)) // 'é'
+ */
 export function decodeText(bytes: Uint8Array): string {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes)

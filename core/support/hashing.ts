@@ -21,7 +21,10 @@ export function provideHash(own: (bytes: Uint8Array) => string): void {
  */
 export const sha256Hex = (bytes: Uint8Array): string => digest(bytes)
 
-/** JSON with sorted keys, so that equal values give equal text. */
+/**
+ * JSON with sorted keys, so that equal values give equal text.
+ * @example canonicalJson({ b: 1, a: 2 }) // '{"a":2,"b":1}'
+ */
 export function canonicalJson(value: unknown): string {
   return JSON.stringify(value, (_key, inner: unknown) => {
     if (inner === null || typeof inner !== 'object' || Array.isArray(inner)) return inner

@@ -3,7 +3,10 @@ import { z } from 'zod'
 const MOST_DEPTH = 40
 const MOST_VALUES = 1_000_000
 
-/** Whether a value is what JSON can hold, within bounds that also end on one that holds itself. */
+/**
+ * Whether a value is what JSON can hold, within bounds that also end on one that holds itself.
+ * @example isJsonValue({ size: Infinity }) // false
+ */
 export function isJsonValue(value: unknown): boolean {
   const left: { value: unknown; depth: number }[] = [{ value, depth: 0 }]
   for (let seen = 0; left.length > 0; seen++) {

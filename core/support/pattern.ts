@@ -20,6 +20,8 @@ function compile(source: string): RE2JS | null {
 /**
  * Whether a regular expression is one that is matched in time proportional to the text (Cox 2010, RE2: no looking back
  * or ahead).
+ *
+ * @example isLinearPattern('^[a-z0-9_]+$') // true
  */
 export const isLinearPattern = (source: string): boolean => compile(source) !== null
 

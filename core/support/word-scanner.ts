@@ -105,6 +105,8 @@ const powersOfTen = Float64Array.from({ length: 23 }, (_, power) => Number(`1e${
 /**
  * A number between two offsets. Short plain ones are exact by one division (Clinger 1990, the fast path); others go the
  * slow way.
+ *
+ * @example numberAt(new TextEncoder().encode('v 1.25'), 2, 6) // 1.25
  */
 export function numberAt(bytes: Uint8Array, start: number, end: number): number {
   let at = start

@@ -16,6 +16,8 @@ const CHUNK_CHARACTERS = 1 << 20
 /**
  * Reads XML into a tree. Entities other than the standard ones are not expanded.
  * @throws PlainError with the line, when it is not well-formed, too deep or too large
+ *
+ * @example parseXml('<mesh id="gate"/>', 'gate.dae').attributes['id'] // 'gate'
  */
 export function parseXml(text: string, file: string, onProgress?: (fraction: number) => void): XmlElement {
   const parser = new SaxesParser()
@@ -65,7 +67,10 @@ export const firstOf = (element: XmlElement | undefined, ...path: string[]): Xml
 export const allOf = (element: XmlElement | undefined, name: string): XmlElement[] =>
   element?.children.filter((child) => child.name === name) ?? []
 
-/** The element that “#id” means. */
+/**
+ * The element that “#id” means.
+ * @example idOfUrl('#gate-mesh') // 'gate-mesh'
+ */
 export const idOfUrl = (url: string | undefined): string => (url ?? '').replace(/^.*#/, '')
 
 /**

@@ -34,7 +34,10 @@ export function checkBodies(
 const meet = (a: number[], b: number[]): boolean =>
   [0, 1, 2].every((axis) => a[axis] < b[axis + 3] && b[axis] < a[axis + 3])
 
-/** What a body encloses, negative where it looks inward; null for one that is not closed: each edge has its fellow. */
+/**
+ * What a body encloses, negative where it looks inward; null for one that is not closed: each edge has its fellow.
+ * @example const isOpen = enclosed(node) === null
+ */
 export function enclosed(node: LoadedNode): number | null {
   const edges = new Map<string, number>()
   const numbers = new Map<string, number>()

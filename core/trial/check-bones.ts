@@ -3,7 +3,10 @@ import type { TrialLog } from './log.ts'
 import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 import type { LoadedPrimitive } from './loaders/mesh/read-primitive.ts'
 
-/** Bones of a mesh file: how many, how many a corner, and how they stand in the tree. */
+/**
+ * Bones of a mesh file: how many, how many a corner, and how they stand in the tree.
+ * @example checkBones('gate.glb', nodes, kind, log)
+ */
 export function checkBones(file: string, nodes: readonly LoadedNode[], kind: Kind, log: TrialLog): void {
   const held = nodes.filter(({ bones }) => bones.length > 0)
   if (!kind.bones) {

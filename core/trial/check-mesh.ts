@@ -85,7 +85,10 @@ function checkSections(
       )
 }
 
-/** Corners of all surfaces of a node; places that two surfaces share count once. */
+/**
+ * Corners of all surfaces of a node; places that two surfaces share count once.
+ * @example const corners = nodes.reduce((sum, node) => sum + cornersOf(node), 0)
+ */
 export const cornersOf = (node: LoadedNode): number =>
   [...new Map(node.primitives.map(({ places, positions }) => [places, positions.length / 3])).values()].reduce(
     (sum, count) => sum + count,
@@ -102,7 +105,10 @@ function checkNames(file: string, nodes: readonly LoadedNode[], rulebook: Rulebo
   }
 }
 
-/** Corner positions of a primitive in the scene. */
+/**
+ * Corner positions of a primitive in the scene.
+ * @example const places = inScene(node, primitive.positions)
+ */
 export function inScene(node: LoadedNode, points: Float32Array): Float32Array {
   const m = node.world
   const moved = new Float32Array(points.length)

@@ -26,6 +26,8 @@ function startCutting(): Promise<ManifoldToplevel> {
  * Level geometry as one walks through it: each hollow cut out of the solids that it lies in, whose walls show what the
  * hollow shows. A body that is not closed is left as it stands, which the log has told.
  * @returns the item itself where nothing is cut
+ *
+ * @example const walked = await cutHollows(item, rulebook)
  */
 export async function cutHollows(item: LoadedItem, rulebook: Rulebook): Promise<LoadedItem> {
   const kind = rulebook.kinds.find(({ id }) => id === item.kind)

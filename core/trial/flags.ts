@@ -9,7 +9,10 @@ export interface WrittenMaterial {
   flags: string[]
 }
 
-/** A material's name as the rulebook has it written; a game whose names carry nothing is told by its looks. */
+/**
+ * A material's name as the rulebook has it written; a game whose names carry nothing is told by its looks.
+ * @example takeApart('sail@cloth.both', rulebook)
+ */
 export function takeApart(name: string, rulebook: Rulebook): WrittenMaterial {
   const { naming } = rulebook.materials
   if (naming.form !== 'marks') return { base: name, surface: null, flags: [] }
@@ -18,7 +21,10 @@ export function takeApart(name: string, rulebook: Rulebook): WrittenMaterial {
   return { base, surface: tag.length === 0 ? null : surface, flags }
 }
 
-/** Whether one of the flags says a thing in this game. */
+/**
+ * Whether one of the flags says a thing in this game.
+ * @example const isCutOut = says(material.flags, 'cut-out', rulebook)
+ */
 export const says = (flags: readonly string[], meaning: Meaning, rulebook: Rulebook): boolean =>
   flags.some((flag) => rulebook.materials.flags.find(({ name }) => name === flag)?.means === meaning)
 

@@ -18,7 +18,10 @@ export interface LoadedBones {
   carried: { part: string; bone: number }[]
 }
 
-/** What the game bends of what it has loaded; null where nothing is held by bones. */
+/**
+ * What the game bends of what it has loaded; null where nothing is held by bones.
+ * @example const bones = loadedBones(item.view)
+ */
 export function loadedBones(view: readonly LoadedNode[]): LoadedBones | null {
   const held = view.filter(({ skeleton }) => skeleton.length > 0)
   const bones = heldBonesOf(view)
@@ -55,7 +58,10 @@ function nearestAbove(from: LoadedNode | null, numberOf: (node: LoadedNode) => n
   return -1
 }
 
-/** Every bone that holds something, in the order of `loadedBones`. */
+/**
+ * Every bone that holds something, in the order of `loadedBones`.
+ * @example const names = heldBonesOf(item.view).map(({ name }) => name)
+ */
 export const heldBonesOf = (view: readonly LoadedNode[]): LoadedNode[] => [
   ...new Set(view.flatMap(({ skeleton }) => skeleton.map(({ bone }) => bone))),
 ]

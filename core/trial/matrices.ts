@@ -1,4 +1,7 @@
-/** Matrices of the loader's own: 16 numbers, column by column. */
+/**
+ * Matrices of the loader's own: 16 numbers, column by column.
+ * @example compose([1, 2, 3], [0, 0, 0, 1], [1, 1, 1]).slice(12) // [1, 2, 3, 1]
+ */
 export function compose(t: readonly number[], q: readonly number[], s: readonly number[]): number[] {
   const [x, y, z, w] = q
   return [
@@ -36,17 +39,26 @@ export function multiply(a: readonly number[], b: readonly number[]): number[] {
 
 const SMALL = 1e-6
 
-/** Whether a matrix does more than move. */
+/**
+ * Whether a matrix does more than move.
+ * @example turnsOrScales(compose([1, 2, 3], [0, 0, 0, 1], [1, 1, 1])) // false
+ */
 export const turnsOrScales = (m: readonly number[]): boolean =>
   [0, 1, 2, 4, 5, 6, 8, 9, 10].some(
     (at) => Math.abs(m[at] - (at % 5 === 0 ? 1 : 0)) > (at % 5 === 0 ? SMALL : 2 * SMALL),
   )
 
-/** Whether a matrix mirrors, so that what it holds is wound the other way (glTF 2.0, section 3.7.4). */
+/**
+ * Whether a matrix mirrors, so that what it holds is wound the other way (glTF 2.0, section 3.7.4).
+ * @example mirrors(compose([0, 0, 0], [0, 0, 0, 1], [-1, 1, 1])) // true
+ */
 export const mirrors = ([a, b, c, , d, e, f, , g, h, i]: readonly number[]): boolean =>
   a * (e * i - f * h) - d * (b * i - c * h) + g * (b * f - c * e) < 0
 
-/** The matrix that undoes another (cofactors over the determinant); the last row is taken to be 0 0 0 1. */
+/**
+ * The matrix that undoes another (cofactors over the determinant); the last row is taken to be 0 0 0 1.
+ * @example inverse(compose([1, 2, 3], [0, 0, 0, 1], [1, 1, 1])).slice(12) // [-1, -2, -3, 1]
+ */
 export function inverse(m: readonly number[]): number[] {
   const [a, b, c, d, e, f, g, h, i] = [m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]]
   const determinant = a * (e * i - f * h) - d * (b * i - c * h) + g * (b * f - c * e) || 1
@@ -61,7 +73,10 @@ export function inverse(m: readonly number[]): number[] {
   return [...columns[0], 0, ...columns[1], 0, ...columns[2], 0, ...move, 1]
 }
 
-/** Shift, turn and scale of a matrix without slant; a mirrored one has a negative scale along x. */
+/**
+ * Shift, turn and scale of a matrix without slant; a mirrored one has a negative scale along x.
+ * @example apart(compose([1, 2, 3], [0, 0, 0, 1], [2, 2, 2])).scale // [2, 2, 2]
+ */
 export function apart(m: readonly number[]): { translation: number[]; rotation: number[]; scale: number[] } {
   const scale = [0, 4, 8].map((at) => Math.hypot(m[at], m[at + 1], m[at + 2]))
   if (mirrors(m)) scale[0] = -scale[0]

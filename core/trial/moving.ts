@@ -34,7 +34,10 @@ export function standingsOf(clips: LoadedMesh['clips']): (seconds: number) => St
   }
 }
 
-/** How long it takes until everything has gone round once, at the longest. */
+/**
+ * How long it takes until everything has gone round once, at the longest.
+ * @example const length = secondsOf(item.clips)
+ */
 export const secondsOf = (clips: LoadedMesh['clips']): number =>
   Math.max(0, ...clips.flatMap(({ channels }) => channels.map(({ times }) => times[times.length - 1] ?? 0)))
 

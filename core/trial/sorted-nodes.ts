@@ -10,7 +10,10 @@ export interface SortedNodes {
   solids: LoadedNode[]
 }
 
-/** Triangles of a mesh that was loaded. */
+/**
+ * Triangles of a mesh that was loaded.
+ * @example if (trianglesOf(nodes) > kind.mesh.triangles) log.refuse(file)
+ */
 export const trianglesOf = (nodes: readonly LoadedNode[]): number =>
   nodes.reduce(
     (sum, node) => sum + node.primitives.reduce((each, primitive) => each + primitive.indices.length / 3, 0),

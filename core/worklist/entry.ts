@@ -28,6 +28,8 @@ export function newEntryId(worklist: readonly WorklistEntry[]): string {
 /**
  * Where a new step goes: before the first one that practitioners do later.
  * @param order ids of all steps in the order of the work
+ *
+ * @example placeOfStep([{ step: 'weld' }, { step: 'pack-maps' }], 'reduce', ['weld', 'reduce', 'pack-maps']) // 1
  */
 export function placeOfStep(
   worklist: readonly Pick<WorklistEntry, 'step'>[],

@@ -12,7 +12,10 @@ export interface KeptState {
   pictures: ReadonlyMap<string, Uint8Array>
 }
 
-/** @returns the state of an item; the item stays as it is, and its pictures are not copied */
+/**
+ * @returns the state of an item; the item stays as it is, and its pictures are not copied
+ * @example const { glb } = await keepState(document)
+ */
 export async function keepState(document: Document): Promise<KeptState> {
   const pictures = new Map<string, Uint8Array>()
   const copy = copyDocument(document)
@@ -33,6 +36,8 @@ const hashPattern = /^[0-9a-f]{64}$/
  * The item of a kept state.
  * @param pictureOf gives a picture by its hash
  * @returns null where a picture is no longer there, so that the state is made anew
+ *
+ * @example const document = await openState(glb, (hash) => Promise.resolve(pictures.get(hash) ?? null))
  */
 export async function openState(
   glb: Uint8Array,

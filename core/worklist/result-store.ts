@@ -59,7 +59,10 @@ export function memoryStore(mostStates = 32): ResultStore {
   }
 }
 
-/** A store with the latest few records and states of another at hand, open. */
+/**
+ * A store with the latest few records and states of another at hand, open.
+ * @example const store = rememberingStore(folderStore('.results'))
+ */
 export function rememberingStore(store: ResultStore, mostStates = 6): ResultStore {
   const near = memoryStore(mostStates)
   return {

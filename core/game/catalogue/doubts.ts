@@ -3,7 +3,10 @@ import type { Rulebook } from '../schema.ts'
 
 type Path = Contradiction['path']
 
-/** Lines, donors and entries that no item will ever have, since what they are of is not in the rulebook. */
+/**
+ * Lines, donors and entries that no item will ever have, since what they are of is not in the rulebook.
+ * @example catalogueDoubts(rulebook) // []
+ */
 export const catalogueDoubts = (rulebook: Rulebook): Contradiction[] => [
   ...strangeKinds(rulebook),
   ...strangeCategories(rulebook),

@@ -55,7 +55,7 @@ const why = {
  *
  * @param written what somebody wrote of it, where the rest is usual: that is not written over by a mend
  *
- * @example entryFaults({ fields: { titel: 'Gate' }, rows: [], events: [] }, rulebook, kind, ['plain'])[0].limit
+ * @example entryFaults({ fields: { titel: 'Gate' }, rows: [] }, rulebook, kind, ['plain'])[0].limit
  */
 export function entryFaults(
   { fields, rows }: Pick<ItemEntry, 'fields' | 'rows'>,

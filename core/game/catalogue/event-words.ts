@@ -8,7 +8,10 @@ import type { ItemEvent } from '../../item/entry.ts'
 export const eventInWords = (event: ItemEvent, itemName: string): string =>
   `${event.at ?? itemName} ${event.when} → ${event.do} ${event.to ?? itemName}`
 
-/** Linking events anew so as to mend them. */
+/**
+ * Linking events anew so as to mend them.
+ * @example const mend = eventsMend(entry.events.filter(({ to }) => to !== gone))
+ */
 export const eventsMend = (
   events: readonly ItemEvent[],
 ): { step: string; label: string; parameters: Record<string, unknown> } => ({

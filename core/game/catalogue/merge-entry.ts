@@ -15,6 +15,8 @@ export interface EntryChange {
 /**
  * What an entry says once more is said of it. Of the stock entry that it starts from everything is taken that its kind
  * has and that need not be said by one thing alone; what the entry said before stands over that.
+ *
+ * @example const said = saidOver(entryOf(document), { from: 'stove', fields: {}, rows: {} }, rulebook, known)
  */
 export function saidOver(
   before: ItemEntry,

@@ -8,6 +8,8 @@ import { isOwnOrInStock, referencesOf, stockNames, type OwnNames } from './refer
 /**
  * Names in an entry that lead to nothing of the item and to nothing in stock. Those that may be of other items are
  * looked up where all items are looked at together.
+ *
+ * @example const lost = nameFaults(entry, rulebook, kind, namesWithin(document, kind, 'gate'))
  */
 export function nameFaults(
   said: Pick<ItemEntry, 'fields' | 'rows'>,

@@ -23,7 +23,10 @@ export interface EntryReference {
   at: number
 }
 
-/** Every name that an entry says; what is no text is told elsewhere. */
+/**
+ * Every name that an entry says; what is no text is told elsewhere.
+ * @example const names = referencesOf(entry, rulebook, kind).map(({ name }) => name)
+ */
 export function referencesOf(
   { fields, rows }: Pick<ItemEntry, 'fields' | 'rows'>,
   rulebook: Rulebook,
@@ -66,7 +69,10 @@ export const stockNames = ({ stock }: Pick<Rulebook, 'stock'>, ofKinds: readonly
   ...(ofKinds === null ? stock.objects.map(({ id }) => id) : []),
 ]
 
-/** Whether a name leads to a thing of the item itself, or to one in stock. */
+/**
+ * Whether a name leads to a thing of the item itself, or to one in stock.
+ * @example const others = references.filter((each) => !isOwnOrInStock(each, own, rulebook))
+ */
 export const isOwnOrInStock = ({ name, to, ofKinds }: EntryReference, own: OwnNames, rulebook: Rulebook): boolean =>
   to.some((target) => {
     if (target === 'item') return false

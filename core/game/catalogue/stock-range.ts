@@ -6,7 +6,10 @@ import { formatNumber } from './value-fault.ts'
 /** How many times the range of what the game has counts as far outside of it. */
 const FAR_TIMES = 3
 
-/** The least and the most that things in stock say of a number: those of the kind, or all where it has none. */
+/**
+ * The least and the most that things in stock say of a number: those of the kind, or all where it has none.
+ * @example const range = stockRange({ key: 'price' }, rulebook, kind)
+ */
 export function stockRange(
   field: Pick<CatalogueField, 'key'>,
   { stock }: Pick<Rulebook, 'stock'>,
@@ -25,7 +28,10 @@ export function stockRange(
 /** A bound so many times further from nought, or nearer to it, whichever leads out of the range. */
 const away = (bound: number, way: 1 | -1): number => (bound * way > 0 ? bound * FAR_TIMES : bound / FAR_TIMES)
 
-/** A number that the game takes, and that lies far outside of what things in stock say. */
+/**
+ * A number that the game takes, and that lies far outside of what things in stock say.
+ * @example const unusual = far(field, entry.fields[field.key], rulebook, kind)
+ */
 export function far(field: CatalogueField, value: unknown, rulebook: Rulebook, kind: Kind): EntryFault[] {
   if (field.value.sort !== 'number' || typeof value !== 'number') return []
   if (value < field.value.least || value > field.value.most) return []

@@ -24,13 +24,19 @@ const sortWords: Record<FieldValue['sort'], string> = {
   list: 'a list',
 }
 
-/** A value in a few letters. */
+/**
+ * A value in a few letters.
+ * @example shownValue('oak')
+ */
 export const shownValue = (value: unknown): string => {
   const text = typeof value === 'string' ? value : JSON.stringify(value)
   return text.length > 60 ? `${text.slice(0, 59)}…` : text
 }
 
-/** “1 to 5,000 shillings”. */
+/**
+ * “1 to 5,000 shillings”.
+ * @example rangeWords({ sort: 'number', least: 1, most: 5000, unit: 'shillings', whole: true })
+ */
 export const rangeWords = ({ least, most, unit }: Extract<SingleValue, { sort: 'number' }>): string =>
   `${formatNumber(least)} to ${formatNumber(most)}${unit === '' ? '' : ` ${unit}`}`
 

@@ -24,6 +24,8 @@ export type SentencesOf = (rulebook: Rulebook) => RuleSentence[]
 /**
  * One sentence for all kinds of which the same is said, so that ten kinds with one limit are one line.
  * @param say what is said of a kind; null where it has no such rule
+ *
+ * @example ofKinds(rulebook, 'mesh', 'triangles', why, ({ mesh }) => mesh && `at most ${mesh.triangles} triangles`)
  */
 export function ofKinds(
   { kinds }: Rulebook,

@@ -81,5 +81,8 @@ export class ChangingTriangles {
   }
 }
 
-/** From one place to another. */
+/**
+ * From one place to another.
+ * @example between([1, 2, 3], [1, 4, 3]) // [0, 2, 0]
+ */
 export const between = (a: Vector3, b: Vector3): Vector3 => [b[0] - a[0], b[1] - a[1], b[2] - a[2]]

@@ -14,6 +14,8 @@ export interface ClosedHoles {
  * Closes holes of up to `mostEdges` edges with triangles between their corners (ear clipping in the plane of the ring).
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
+ *
+ * @example const { indices, closed } = closeHoles(mesh.positions, mesh.indices, 32)
  */
 export function closeHoles(positions: Float32Array, indices: Uint32Array, mostEdges: number): ClosedHoles {
   const { openLoops } = findMeshFaults(positions, indices)

@@ -15,6 +15,8 @@ export interface EdgeMeetings {
 /**
  * Finds which half-edges share an edge, whichever way they run.
  * @param placeOfIndex place number (see PositionGroups) of each triangle corner, 3 a triangle
+ *
+ * @example const { twin } = meetEdges(groupByPosition(positions).placeOfIndex)
  */
 export function meetEdges(placeOfIndex: Uint32Array): EdgeMeetings {
   const count = placeOfIndex.length

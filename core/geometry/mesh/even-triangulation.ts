@@ -33,6 +33,8 @@ export interface EvenMesh {
  * carry; the count stays.
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
+ *
+ * @example const even = evenTriangulation(positions, indices, { rounds: 5, distanceLimit: 0, featureAngleDegrees: 40 })
  */
 export function evenTriangulation(positions: Float32Array, indices: Uint32Array, options: EvenOptions): EvenMesh {
   const own = indices.slice()

@@ -116,6 +116,8 @@ function placed(at: Vector3, first: Vector3, second: Vector3): HalfBlock {
 /**
  * How many digits behind the point keep places of a thing of this size to a ten-millionth of it. A size that is read
  * from rounded numbers again has as many.
+ *
+ * @example decimalsFor(2.5) // 7
  */
 export const decimalsFor = (longestSide: number): number =>
   Math.min(9, Math.max(3, Math.ceil(7 - Math.log10(Math.max(longestSide, 1e-6)) - 1e-5)))
@@ -123,6 +125,8 @@ export const decimalsFor = (longestSide: number): number =>
 /**
  * Places in one digit less than half-blocks are written in. Half-blocks of such places lead back to the very same ones
  * when they are put together again, since what is lost in writing them is less than half a step.
+ *
+ * @example const places = onGrid(positions, decimalsFor(longestSide))
  */
 export function onGrid(positions: ArrayLike<number>, decimals: number): Float64Array {
   const steps = 10 ** (decimals - 1)
@@ -133,6 +137,8 @@ export function onGrid(positions: ArrayLike<number>, decimals: number): Float64A
  * The half-blocks of triangles as they are written, in so many digits.
  * @param positions 3 numbers a corner
  * @param indices 3 a triangle
+ *
+ * @example const blocks = writtenHalfBlocks(onGrid(positions, decimals), indices, decimals)
  */
 export const writtenHalfBlocks = (
   positions: ArrayLike<number>,
@@ -152,7 +158,10 @@ export function roundHalfBlock({ at, turn, size }: HalfBlock, decimals: number):
 
 const TURN_DECIMALS = 9
 
-/** The corners of a half-block: the one at its right angle, the end of its first side, the end of its second. */
+/**
+ * The corners of a half-block: the one at its right angle, the end of its first side, the end of its second.
+ * @example cornersOfHalfBlock({ at: [0, 0, 0], turn: [0, 0, 0, 1], size: [3, 4] })
+ */
 export function cornersOfHalfBlock({ at, turn: [x, y, z, w], size }: HalfBlock): [Vector3, Vector3, Vector3] {
   const first: Vector3 = [1 - 2 * (y * y + z * z), 2 * (x * y + z * w), 2 * (x * z - y * w)]
   const second: Vector3 = [2 * (x * y - z * w), 1 - 2 * (x * x + z * z), 2 * (y * z + x * w)]
@@ -169,6 +178,8 @@ export function cornersOfHalfBlock({ at, turn: [x, y, z, w], size }: HalfBlock):
  * triangle, as they were cut; any other is one for itself.
  * @param tolerance how far corners that are one may lie apart
  * @returns 9 numbers a triangle: the side that was cut, then the corner across
+ *
+ * @example const triangles = joinHalfBlocks(blocks, 0.001)
  */
 export function joinHalfBlocks(blocks: readonly HalfBlock[], tolerance: number): Float64Array {
   const joined: number[] = []
@@ -192,6 +203,8 @@ export function joinHalfBlocks(blocks: readonly HalfBlock[], tolerance: number):
  * How far the half-blocks put together again lie from the triangles that they were cut from: the furthest of their
  * corners, and of the two that meet at each right angle.
  * @param blocks of these very triangles, as `halfBlocksOf` gives them, in as many digits as are written
+ *
+ * @example const worst = halfBlockError(positions, indices, writtenHalfBlocks(positions, indices, decimals))
  */
 export function halfBlockError(
   positions: ArrayLike<number>,

@@ -26,6 +26,8 @@ export const SLIVER_DEGREES = 1
  * Looks for doubles, slivers, holes and edges where more than two triangles meet.
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
+ *
+ * @example const { openLoops, slivers } = findMeshFaults(positions, indices)
  */
 export function findMeshFaults(
   positions: Float32Array,
@@ -40,7 +42,10 @@ export function findMeshFaults(
   }
 }
 
-/** The same for a mesh that is already known by its places; which of its corners are used is not looked at. */
+/**
+ * The same for a mesh that is already known by its places; which of its corners are used is not looked at.
+ * @example const { openLoops } = faultsOf(placeMesh(positions, indices))
+ */
 export function faultsOf(
   { places, placeOfIndex, twin }: PlaceMesh,
   sliverDegrees = SLIVER_DEGREES,

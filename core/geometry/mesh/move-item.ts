@@ -7,6 +7,8 @@ import { accessorToFloats, writeAttribute } from '../../item/primitive-arrays.ts
  * Moves a whole item. Still parts without a transform of their own are moved in their vertices, so that they stay
  * without one; all else by its node, with the keys that move it.
  * @param offset in scene units
+ *
+ * @example moveItem(document, [0, -bounds.min[1], 0])
  */
 export function moveItem(document: Document, offset: vec3): void {
   const moving = listMovingNodes(document)

@@ -34,6 +34,8 @@ export interface WoundPiece {
  * Connected pieces of a mesh, each wound one way across its shared edges.
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
+ *
+ * @example const pieces = windPieces(positions, indices)
  */
 export function windPieces(positions: Float32Array, indices: Uint32Array): WoundPiece[] {
   const { groupOfCorner } = groupPositions(positions)
@@ -83,6 +85,8 @@ export function windPieces(positions: Float32Array, indices: Uint32Array): Wound
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
  * @param item casts rays at the whole item, in the same space
+ *
+ * @example const { flip } = orientOutward(positions, indices, createRayCaster(positions, indices))
  */
 export function orientOutward(positions: Float32Array, indices: Uint32Array, item: RayCaster): Orientation {
   const flip = new Uint8Array(indices.length / 3)
@@ -113,6 +117,8 @@ export function orientOutward(positions: Float32Array, indices: Uint32Array, ite
  * corner to keep precision far from the origin.
  * @param triangles numbers of those that are asked about
  * @param flip 1 where a triangle counts as turned over
+ *
+ * @example signedVolume(positions, indices, triangles, new Uint8Array(indices.length / 3)) > 0
  */
 export function signedVolume(
   positions: Float32Array,
@@ -199,7 +205,10 @@ function triangleFrame(positions: Float32Array, indices: Uint32Array, triangle: 
   }
 }
 
-/** Reverses the winding of the marked triangles. */
+/**
+ * Reverses the winding of the marked triangles.
+ * @example [...flipTriangles(Uint32Array.of(0, 1, 2), Uint8Array.of(1))] // [0, 2, 1]
+ */
 export function flipTriangles(indices: Uint32Array, flip: Uint8Array): Uint32Array {
   const turned = indices.slice()
   for (let triangle = 0; triangle < flip.length; triangle++) {

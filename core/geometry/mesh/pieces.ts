@@ -13,6 +13,8 @@ export interface Pieces {
  * Connected pieces of a mesh: triangles that touch in any place are one piece.
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
+ *
+ * @example const { pieceOfTriangle, count } = connectedPieces(positions, indices)
  */
 export function connectedPieces(positions: Float32Array, indices: Uint32Array): Pieces {
   const { groupOfCorner, cornerOfGroup } = groupPositions(positions)
@@ -49,6 +51,8 @@ export type Growth = (typeof growths)[number]
  * The triangles that a pick stands for, as 1 in the answer: the one pointed at; the area round it that bends less than
  * an angle from triangle to triangle; all that is connected with it; or all. A round pick, which reaches a distance
  * instead, is `facesWithin`.
+ *
+ * @example const marks = growPick(positions, indices, hit.triangle, 'flat', 20)
  */
 export function growPick(
   positions: Float32Array,
@@ -84,7 +88,10 @@ export function growPick(
   return picked
 }
 
-/** The triangles that come nearer to a point than a radius, as 1 in the answer. */
+/**
+ * The triangles that come nearer to a point than a radius, as 1 in the answer.
+ * @example const marks = facesWithin(positions, indices, hit.point, 0.25)
+ */
 export function facesWithin(
   positions: Float32Array,
   indices: Uint32Array,
@@ -104,7 +111,10 @@ export function facesWithin(
   return picked
 }
 
-/** Unit normal of each triangle; zero for one without area. */
+/**
+ * Unit normal of each triangle; zero for one without area.
+ * @example [...faceNormals(Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0), Uint32Array.of(0, 1, 2))] // [0, 0, 1]
+ */
 export function faceNormals(positions: Float32Array, indices: Uint32Array): Float32Array {
   const normals = new Float32Array(indices.length)
   for (let index = 0; index < indices.length; index += 3) {

@@ -18,7 +18,10 @@ export function tableSize(entries: number): number {
   return size
 }
 
-/** Mixes three 32-bit integers (multiply and xorshift, after Pelle Evensen's moremur idea in 32 bits). */
+/**
+ * Mixes three 32-bit integers (multiply and xorshift, after Pelle Evensen's moremur idea in 32 bits).
+ * @example const slot = mixHash(x, y, z) & (slots.length - 1)
+ */
 export function mixHash(a: number, b: number, c: number): number {
   let hash = Math.imul(a, 0x85ebca6b) ^ Math.imul(b, 0xc2b2ae35) ^ Math.imul(c, 0x27d4eb2f)
   hash = Math.imul(hash ^ (hash >>> 15), 0x2c1b3c6d)

@@ -32,6 +32,8 @@ const FIRST_SHIFT = 2e-4
  * allows every mesh the same shift. Made once; picking one takes no time.
  * @param size longest side of the item, in scene units
  * @returns from all triangles to few
+ *
+ * @example const [whole, ...fewer] = await reductionLadder(meshes, longestSide, () => Promise.resolve())
  */
 export async function reductionLadder(
   meshes: readonly LadderMesh[],

@@ -20,6 +20,8 @@ const STEPS = [0.4, 0.16, 0.064, 0.0256, 0.01]
  * What a mesh would lose at a few counts, each found from the one before, without moving corners: quick, and only for
  * sharing.
  * @param samples places at which a small mesh is measured
+ *
+ * @example const curves = await Promise.all(meshes.map((mesh) => errorCurve(mesh)))
  */
 export async function errorCurve(
   mesh: { positions: Float32Array; indices: Uint32Array; attributes: CornerAttributes },
@@ -86,6 +88,8 @@ const ROUNDS = 60
 /**
  * Shares a triangle budget among meshes so that each moves by the same amount, divided by its weight: what is seen more
  * and what has more detail gets more. Every mesh gets at least one triangle, none more than it has.
+ *
+ * @example const targets = shareBudget(meshes.map((mesh, at) => ({ ...mesh, curve: curves[at] })), 4000)
  */
 export function shareBudget(meshes: readonly BudgetShare[], budget: number): number[] {
   const most = meshes.map(({ curve }) => curve.triangles[0])

@@ -8,6 +8,8 @@ export interface ShortEdge {
  * Edges of triangles that are shorter than `least`, each once where triangles share it, the shortest first. Of no
  * length at all are none: those triangles are nothing.
  * @param positions 3 floats a corner, in the space that `least` is in
+ *
+ * @example const [shortest] = shortEdges(positions, indices, 0.02)
  */
 export function shortEdges(positions: Float32Array, indices: Uint32Array, least: number): ShortEdge[] {
   const found = new Map<string, ShortEdge>()

@@ -17,6 +17,8 @@ const MOST_CORNERS = 20_000
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
  * @returns the thinnest first; beyond 20,000 pieces the rest is left out
+ *
+ * @example const [thinnest] = thinFeatures(positions, indices)
  */
 export function thinFeatures(positions: Float32Array, indices: Uint32Array): Feature[] {
   const { pieceOfTriangle, count } = connectedPieces(positions, indices)

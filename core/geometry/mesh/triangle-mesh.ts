@@ -27,11 +27,20 @@ export function placeMesh(positions: Float32Array, indices: Uint32Array): PlaceM
   return { places, placeOfIndex, placeOfCorner: groupOfCorner, twin: meetEdges(placeOfIndex).twin }
 }
 
-/** The half-edge after this one round its triangle; half-edge 3t + k begins at corner k of triangle t. */
+/**
+ * The half-edge after this one round its triangle; half-edge 3t + k begins at corner k of triangle t.
+ * @example nextEdge(5) // 3
+ */
 export const nextEdge = (edge: number): number => (edge % 3 === 2 ? edge - 2 : edge + 1)
-/** The half-edge before this one round its triangle. */
+/**
+ * The half-edge before this one round its triangle.
+ * @example previousEdge(3) // 5
+ */
 export const previousEdge = (edge: number): number => (edge % 3 === 0 ? edge + 2 : edge - 1)
-/** Whether another triangle lies at the other side of a half-edge. */
+/**
+ * Whether another triangle lies at the other side of a half-edge.
+ * @example if (!hasTwin(twin, edge)) open.push(edge)
+ */
 export const hasTwin = (twin: Uint32Array, edge: number): boolean => twin[edge] !== NO_TWIN
 
 /** Unit normal of the triangle of three places; zero when it has no area. */
@@ -52,11 +61,17 @@ export function normalOf(places: Float32Array, a: number, b: number, c: number):
   return length === 0 ? [0, 0, 0] : [nx / length, ny / length, nz / length]
 }
 
-/** Angle between two unit normals, in degrees. */
+/**
+ * Angle between two unit normals, in degrees.
+ * @example angleBetween([0, 0, 1], [0, 1, 0]) // 90
+ */
 export const angleBetween = (n: readonly number[], m: readonly number[]): number =>
   (Math.acos(Math.max(-1, Math.min(1, n[0] * m[0] + n[1] * m[1] + n[2] * m[2]))) * 180) / Math.PI
 
-/** Distance of two corners, in the units of their places. */
+/**
+ * Distance of two corners, in the units of their places.
+ * @example distanceBetween(Float32Array.of(0, 0, 0, 3, 4, 0), 0, 1) // 5
+ */
 export function distanceBetween(places: Float32Array, a: number, b: number): number {
   return lengthOfXyz(
     places[a * 3] - places[b * 3],

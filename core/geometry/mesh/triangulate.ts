@@ -12,6 +12,8 @@ export type DiagonalChoice = (typeof diagonalChoices)[number]
  * are exchanged by the same choice.
  * @param positions 3 floats a corner
  * @param starts first corner of each polygon, and one past the last
+ *
+ * @example triangulatePolygons(Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0), Uint32Array.of(0, 3)).length // 3
  */
 export function triangulatePolygons(
   positions: Float32Array,
@@ -118,7 +120,10 @@ function facingAgreement(positions: Float32Array, first: readonly number[], seco
   return n[0] * m[0] + n[1] * m[1] + n[2] * m[2]
 }
 
-/** Twice the area of a polygon as a vector along its normal (Newell). */
+/**
+ * Twice the area of a polygon as a vector along its normal (Newell).
+ * @example areaNormal(Float32Array.of(0, 0, 0, 2, 0, 0, 0, 2, 0), [0, 1, 2]) // [0, 0, 4]
+ */
 export function areaNormal(positions: Float32Array, corners: readonly number[]): [number, number, number] {
   const normal: [number, number, number] = [0, 0, 0]
   for (let index = 0; index < corners.length; index++) {

@@ -8,6 +8,8 @@ import { isIdentity, multiplyMatrices } from '../../maths/axes.ts'
  * Turns a whole item that stands still. Parts without a transform of their own are turned in their vertices, so that
  * they stay without one; all else by its node.
  * @param turn column-major 4 × 4, a rotation
+ *
+ * @example turnItem(document, axesTurn('+z', '-y', '+y', '+z'))
  */
 export function turnItem(document: Document, turn: readonly number[]): void {
   const moving = listMovingNodes(document)

@@ -22,6 +22,8 @@ const EMPTY = 0xffffffff
  * Joins corners that stand in one place and agree in every other attribute.
  * @param positions 3 floats a corner
  * @param attributes further per-corner floats (UVs, normals, …) with their sizes
+ *
+ * @example const { newCorner, oldCorner } = weldCorners(positions, [{ array: uvs, size: 2 }], tolerances)
  */
 export function weldCorners(
   positions: Float32Array,
@@ -70,7 +72,10 @@ function quantise(array: ArrayLike<number>, size: number, cornerCount: number, t
   return steps
 }
 
-/** Triangles whose three corners are different places; the others are dropped. */
+/**
+ * Triangles whose three corners are different places; the others are dropped.
+ * @example [...dropCollapsed(Uint32Array.of(0, 1, 2, 2, 1, 3), [0, 1, 2, 1])] // [0, 1, 2]
+ */
 export function dropCollapsed(indices: Uint32Array, placeOfCorner: ArrayLike<number>): Uint32Array {
   const kept = new Uint32Array(indices.length)
   let count = 0

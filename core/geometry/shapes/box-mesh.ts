@@ -1,7 +1,10 @@
 import type { Bounds } from '../../item/measure.ts'
 import type { TriangleSoup } from './convex-hull.ts'
 
-/** The twelve outward triangles of an axis-aligned box. */
+/**
+ * The twelve outward triangles of an axis-aligned box.
+ * @example boxMesh({ min: [0, 0, 0], max: [1, 2, 3] }).indices.length // 36
+ */
 export function boxMesh({ min, max }: Bounds): TriangleSoup {
   const positions = new Float32Array(24)
   for (let corner = 0; corner < 8; corner++) {
@@ -18,7 +21,10 @@ export function boxMesh({ min, max }: Bounds): TriangleSoup {
   return { positions, indices: Uint32Array.from(quads.flatMap(([a, b, c, d]) => [a, b, c, a, c, d])) }
 }
 
-/** Volume enclosed by triangles (divergence theorem); negative when they face inward. */
+/**
+ * Volume enclosed by triangles (divergence theorem); negative when they face inward.
+ * @example enclosedVolume(boxMesh({ min: [0, 0, 0], max: [1, 2, 3] })) // 6
+ */
 export function enclosedVolume({ positions, indices }: TriangleSoup): number {
   let volume = 0
   for (let index = 0; index < indices.length; index += 3) {

@@ -14,7 +14,10 @@ interface Frame {
   high: Triple
 }
 
-/** The box along the axes round some points. @param positions 3 floats a point */
+/**
+ * The box along the axes round some points. @param positions 3 floats a point
+ * @example fitBox(Float32Array.of(0, 0, 0, 2, 4, 6)).translation // [1, 2, 3]
+ */
 export function fitBox(positions: Float32Array): PlacedShape {
   return boxOf(
     extentsIn(pointsOf(positions), [
@@ -28,6 +31,8 @@ export function fitBox(positions: Float32Array): PlacedShape {
 /**
  * The turned box of least volume with one side on a face of the hull; within that side, on an edge of its outline
  * (Freeman and Shapira, “Determining the minimum-area encasing rectangle”, 1975, for the flat case).
+ *
+ * @example const { mesh, translation, rotation } = fitTurnedBox(positions)
  */
 export function fitTurnedBox(positions: Float32Array): PlacedShape {
   const hull = convexHull(positions, HULL_POINTS)

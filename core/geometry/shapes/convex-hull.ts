@@ -14,6 +14,8 @@ const MOST_INPUT_POINTS = 4000
  * each time the hull corner that lies furthest outside the hull of those chosen so far.
  * @param positions 3 floats a point
  * @returns null when the points lie in a plane or are fewer than four
+ *
+ * @example convexHull(boxMesh({ min: [0, 0, 0], max: [1, 1, 1] }).positions, 32)?.positions.length // 24
  */
 export const convexHull = (positions: Float32Array, mostPoints: number): TriangleSoup | null =>
   chosenHull(positions, mostPoints, 0)?.mesh ?? null
@@ -28,6 +30,8 @@ export interface ChosenHull {
  * The convex hull with the fewest corners, chosen greedily, from which no point stands out by more than an error; where
  * the most corners do not do, the hull with those. The error that is left is measured on all points.
  * @param asked in the points’ units; 0 takes as many corners as there may be
+ *
+ * @example const chosen = chosenHull(positions, 32, 0.01)
  */
 export function chosenHull(positions: Float32Array, mostPoints: number, asked: number): ChosenHull | null {
   const points = distinctPoints(positions)
@@ -85,6 +89,8 @@ function balanced(hull: Hull, points: Point[], outline: Point[]): ChosenHull {
 /**
  * How far the furthest point lies outside a convex mesh, in front of its faces; 0 when all are inside. @param positions
  * 3 floats a point
+ *
+ * @example outsideConvex(boxMesh({ min: [0, 0, 0], max: [1, 1, 1] }), Float32Array.of(0.5, 3, 0.5)) // 2
  */
 export function outsideConvex({ positions: corners, indices }: TriangleSoup, positions: Float32Array): number {
   const at = (corner: number): Point => [corners[corner * 3], corners[corner * 3 + 1], corners[corner * 3 + 2]]

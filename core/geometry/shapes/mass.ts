@@ -31,7 +31,10 @@ export function massProperties({ positions, indices }: TriangleSoup): MassProper
   return { volume: Math.abs(volume), centre: moment.map((value) => value / volume) as Triple }
 }
 
-/** Mass properties of a mesh; of its hull where the mesh itself encloses nothing, as open sheets do. */
+/**
+ * Mass properties of a mesh; of its hull where the mesh itself encloses nothing, as open sheets do.
+ * @example const centre = massOrHull(mesh)?.centre
+ */
 export function massOrHull(soup: TriangleSoup): MassProperties | null {
   const own = massProperties(soup)
   const hull = convexHull(soup.positions, 256)

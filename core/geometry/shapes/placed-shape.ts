@@ -16,7 +16,10 @@ export interface PlacedShape {
 
 export const UNTURNED: Quaternion = [0, 0, 0, 1]
 
-/** Two unit vectors that stand square on a unit vector and on each other. */
+/**
+ * Two unit vectors that stand square on a unit vector and on each other.
+ * @example const [right, up] = squareTo(normal)
+ */
 export function squareTo(axis: readonly number[]): [Triple, Triple] {
   const hint: Triple = Math.abs(axis[0]) < 0.9 ? [1, 0, 0] : [0, 1, 0]
   const first = unit(cross(hint, axis))
@@ -42,14 +45,20 @@ export function rotationTo(x: readonly number[], y: readonly number[], z: readon
   return [(z[0] + x[2]) / s, (z[1] + y[2]) / s, s / 4, (x[1] - y[0]) / s]
 }
 
-/** A vector turned by a quaternion. */
+/**
+ * A vector turned by a quaternion.
+ * @example turned([1, 0, 0], [0, 1, 0, 0]) // [-1, 0, 0]
+ */
 export function turned(vector: readonly number[], [x, y, z, w]: readonly number[]): Triple {
   const t = cross([x, y, z], vector).map((value) => 2 * value)
   const u = cross([x, y, z], t)
   return [vector[0] + w * t[0] + u[0], vector[1] + w * t[1] + u[1], vector[2] + w * t[2] + u[2]]
 }
 
-/** The product of two turns: first `second`, then `first`. */
+/**
+ * The product of two turns: first `second`, then `first`.
+ * @example chainTurns(turnOfDegrees([0, 90, 0]), turnOfDegrees([90, 0, 0]))
+ */
 export const chainTurns = ([ax, ay, az, aw]: Quaternion, [bx, by, bz, bw]: Quaternion): Quaternion => [
   aw * bx + ax * bw + ay * bz - az * by,
   aw * by - ax * bz + ay * bw + az * bx,
@@ -57,7 +66,10 @@ export const chainTurns = ([ax, ay, az, aw]: Quaternion, [bx, by, bz, bw]: Quate
   aw * bw - ax * bx - ay * by - az * bz,
 ]
 
-/** Turns about x, then y, then z, in degrees. */
+/**
+ * Turns about x, then y, then z, in degrees.
+ * @example turnOfDegrees([60, 0, 0])[0] // 0.5
+ */
 export function turnOfDegrees([x, y, z]: readonly number[]): Quaternion {
   const about = (axis: number, degrees: number): Quaternion => {
     const half = (degrees * Math.PI) / 360
@@ -68,7 +80,10 @@ export function turnOfDegrees([x, y, z]: readonly number[]): Quaternion {
   return chainTurns(about(2, z), chainTurns(about(1, y), about(0, x)))
 }
 
-/** The shape's corners where it is put. */
+/**
+ * The shape's corners where it is put.
+ * @example const inScene = placedMesh(fitBox(positions))
+ */
 export function placedMesh({ mesh, translation, rotation }: PlacedShape): TriangleSoup {
   const positions = new Float32Array(mesh.positions.length)
   for (let at = 0; at < positions.length; at += 3)
@@ -76,7 +91,10 @@ export function placedMesh({ mesh, translation, rotation }: PlacedShape): Triang
   return { positions, indices: mesh.indices }
 }
 
-/** The points of a list of coordinates. */
+/**
+ * The points of a list of coordinates.
+ * @example pointsOf(Float32Array.of(1, 2, 3, 4, 5, 6)) // [[1, 2, 3], [4, 5, 6]]
+ */
 export function pointsOf(positions: Float32Array): Triple[] {
   const points: Triple[] = []
   for (let at = 0; at + 2 < positions.length; at += 3)

@@ -25,7 +25,10 @@ function leastBall(points: readonly (readonly number[])[]): { middle: number[]; 
   return { middle, radius: distance(furthest()) }
 }
 
-/** The ball round some points. */
+/**
+ * The ball round some points.
+ * @example const { mesh, translation } = fitBall(positions)
+ */
 export function fitBall(positions: Float32Array): PlacedShape {
   const { middle, radius } = leastBall(pointsOf(positions))
   return { mesh: roundMesh(radius, 0), translation: middle as Triple, rotation: UNTURNED }
@@ -101,7 +104,10 @@ const placed = ({ axis, foot, low, high }: Rod, mesh: TriangleSoup): PlacedShape
   }
 }
 
-/** The capsule round some points: a rod with half a ball at each end. */
+/**
+ * The capsule round some points: a rod with half a ball at each end.
+ * @example const { mesh, translation, rotation } = fitCapsule(positions)
+ */
 export function fitCapsule(positions: Float32Array): PlacedShape {
   const rod = bestRod(
     positions,
@@ -117,7 +123,10 @@ export function fitCapsule(positions: Float32Array): PlacedShape {
   return placed(rod, roundMesh(rod.radius, (rod.high - rod.low) / 2))
 }
 
-/** The cylinder round some points. */
+/**
+ * The cylinder round some points.
+ * @example const { mesh, translation, rotation } = fitCylinder(positions)
+ */
 export function fitCylinder(positions: Float32Array): PlacedShape {
   const rod = bestRod(
     positions,

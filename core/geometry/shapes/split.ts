@@ -18,6 +18,8 @@ const RESOLUTION = 48
  * Cuts a mesh into convex hulls. The physics library decomposes by volume (V-HACD: Mamou, “Volumetric hierarchical
  * approximate convex decomposition”, 2016), but minds no limits; the pieces are then joined, the pair first whose
  * common hull holds the least more, until there are few enough, and each is brought to the corners allowed.
+ *
+ * @example const hulls = await splitIntoHulls(mesh, { mostHulls: 8, mostPoints: 32, concavity: 0.02 })
  */
 export async function splitIntoHulls(
   soup: TriangleSoup,

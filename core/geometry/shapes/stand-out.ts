@@ -25,6 +25,8 @@ const MOST_CORNERS = 2500
  * Measures where a shape stands outside or lies inside a mesh.
  * @param fineness longest edge that is judged by its ends alone
  * @param finder of the mesh's surface, where several shapes are measured against one mesh
+ *
+ * @example const { outside, inside } = standOut(view, placedMesh(solid), 0.1)
  */
 export function standOut(
   view: TriangleSoup,

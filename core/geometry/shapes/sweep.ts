@@ -17,7 +17,10 @@ export interface Swept {
   indices: Uint32Array
 }
 
-/** A round section of so many sides. */
+/**
+ * A round section of so many sides.
+ * @example const rope = roundSection(0.05, 8)
+ */
 export const roundSection = (diameter: number, sides: number): Section => ({
   outline: Array.from({ length: sides }, (_, side): [number, number] => {
     const angle = (2 * Math.PI * side) / sides
@@ -27,7 +30,10 @@ export const roundSection = (diameter: number, sides: number): Section => ({
   smooth: true,
 })
 
-/** A flat section, as wide and as thick as is said. */
+/**
+ * A flat section, as wide and as thick as is said.
+ * @example const strap = flatSection(0.06, 0.01)
+ */
 export const flatSection = (width: number, thickness: number): Section => ({
   outline: [
     [width / 2, -thickness / 2],

@@ -17,6 +17,8 @@ export interface Breaks {
  * The angle that a bend adds between neighbouring triangles: the largest over the poses, edge by edge.
  * @param poses positions of the same corners in each pose
  * @param limitDegrees edges that add more than this are told
+ *
+ * @example const { worstDegrees } = bendBreaks(rest, poses, 60)
  */
 export function bendBreaks(rest: TriangleSoup, poses: Iterable<Float32Array>, limitDegrees: number): Breaks {
   const edges = joinedPairs(rest)

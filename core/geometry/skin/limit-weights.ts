@@ -29,6 +29,8 @@ export function limitWeights(table: WeightTable, { influences, least }: WeightLi
  * the nearest bone above it that stays, or to the strongest where none above it does.
  * @param parents number of the bone above each, or -1
  * @returns for each bone the number, among the old ones, of the one that takes over
+ *
+ * @example const numberOf = fewerBones(table, parents, 24)
  */
 export function fewerBones(table: WeightTable, parents: readonly number[], most: number): number[] {
   const held = new Float64Array(table.bones)
@@ -43,7 +45,10 @@ export function fewerBones(table: WeightTable, parents: readonly number[], most:
   })
 }
 
-/** A table whose bones were given other numbers; those of one number are summed. */
+/**
+ * A table whose bones were given other numbers; those of one number are summed.
+ * @example const fewer = renumberBones(table, fewerBones(table, parents, 24), 24)
+ */
 export function renumberBones(table: WeightTable, numberOf: readonly number[], bones: number): WeightTable {
   const made: WeightTable = { ...copyTable(table), bones }
   const gather = new WeightGatherer(bones)

@@ -21,6 +21,8 @@ export function skinPoints(positions: Float32Array, table: WeightTable, matrices
  * How far other weights put a mesh elsewhere, at the most, over several poses: measured at every corner whose weights
  * differ, which is where it is largest, since in between it is blended.
  * @returns the distance in the unit of the positions, and the corner
+ *
+ * @example const { distance } = largestShift(positions, before, after, poses)
  */
 export function largestShift(
   positions: Float32Array,

@@ -29,6 +29,8 @@ export interface Smoothing {
  * @param positions 3 floats a corner
  * @param indices 3 corners a triangle
  * @returns a new table whose rows sum to 1
+ *
+ * @example const soft = smoothWeights(positions, indices, table, { reach: 0.2, amount: 1 })
  */
 export function smoothWeights(
   positions: Float32Array,

@@ -86,6 +86,8 @@ function sharesOf(point: readonly number[], corners: Uint32Array, positions: Flo
  * @param side 1 keeps what is on the positive side of the plane, -1 the other; what lies on the plane within `onPlane`
  *   takes half from itself and half from its own image, so that it is alike on both sides
  * @param mirrored for each bone the number of the one on the other side, or its own
+ *
+ * @example const whole = mirrorWeights(surface, 0, 1, mirroredBones(names), 0.001)
  */
 export function mirrorWeights(
   surface: HeldSurface,

@@ -11,7 +11,10 @@ export interface WeightTable extends HeldCorners {
   corners: number
 }
 
-/** A table in which nothing is held yet. */
+/**
+ * A table in which nothing is held yet.
+ * @example weightSum(emptyTable(3, 2), 0) // 0
+ */
 export const emptyTable = (corners: number, bones: number): WeightTable => ({
   bones,
   corners,
@@ -19,13 +22,17 @@ export const emptyTable = (corners: number, bones: number): WeightTable => ({
   weightOf: new Float32Array(corners * SLOTS),
 })
 
+/** @example const before = copyTable(table) */
 export const copyTable = (table: WeightTable): WeightTable => ({
   ...table,
   boneOf: table.boneOf.slice(),
   weightOf: table.weightOf.slice(),
 })
 
-/** Gives a corner to one bone alone. */
+/**
+ * Gives a corner to one bone alone.
+ * @example for (const corner of rigid) holdByOne(table, corner, lidBone)
+ */
 export function holdByOne({ boneOf, weightOf }: WeightTable, corner: number, bone: number): void {
   const at = corner * SLOTS
   boneOf.fill(0, at, at + SLOTS)
@@ -34,21 +41,30 @@ export function holdByOne({ boneOf, weightOf }: WeightTable, corner: number, bon
   weightOf[at] = 1
 }
 
-/** What a corner's weights make together; 1 where all is well, 0 where nothing holds it. */
+/**
+ * What a corner's weights make together; 1 where all is well, 0 where nothing holds it.
+ * @example if (weightSum(table, corner) === 0) unheld.push(corner)
+ */
 export function weightSum({ weightOf }: WeightTable, corner: number): number {
   let sum = 0
   for (let at = corner * SLOTS; at < (corner + 1) * SLOTS; at++) sum += weightOf[at]
   return sum
 }
 
-/** How much one bone holds of a corner, 0 to 1. */
+/**
+ * How much one bone holds of a corner, 0 to 1.
+ * @example const share = weightOfBone(table, corner, lidBone)
+ */
 export function weightOfBone({ boneOf, weightOf }: WeightTable, corner: number, bone: number): number {
   for (let at = corner * SLOTS; at < (corner + 1) * SLOTS; at++)
     if (boneOf[at] === bone && weightOf[at] > 0) return weightOf[at]
   return 0
 }
 
-/** Copies a corner's row into another table, or another corner. */
+/**
+ * Copies a corner's row into another table, or another corner.
+ * @example copyRow(source, nearestCorner, table, corner)
+ */
 export function copyRow(from: WeightTable, corner: number, to: WeightTable, target: number): void {
   for (let slot = 0; slot < SLOTS; slot++) {
     to.boneOf[target * SLOTS + slot] = from.boneOf[corner * SLOTS + slot]
@@ -56,6 +72,7 @@ export function copyRow(from: WeightTable, corner: number, to: WeightTable, targ
   }
 }
 
+/** @example sameRow(emptyTable(2, 1), 0, emptyTable(2, 1), 1) // true */
 export function sameRow(a: WeightTable, cornerA: number, b: WeightTable, cornerB: number): boolean {
   for (let slot = 0; slot < SLOTS; slot++) {
     const [atA, atB] = [cornerA * SLOTS + slot, cornerB * SLOTS + slot]

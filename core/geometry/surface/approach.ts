@@ -30,6 +30,8 @@ const UP = [0, 1, 0]
 /**
  * Sends a body at an item from all sides, in lanes across it, once at what is seen and once at the solids, and compares
  * how far it gets. The body stays upright.
+ *
+ * @example const { standsOff } = await approachItem(view, solids, { shape: 'ball', size: [1, 1, 1], heights: [0] })
  */
 export async function approachItem(
   view: TriangleSoup,

@@ -34,6 +34,8 @@ type Corner = { place: number[]; normal: number[]; u: number; v: number; old: nu
  * A plane to project along: facing as the picked triangles do on average, its up as near to `worldUp` as it can be,
  * turned about its own normal.
  * @param marks 1 for each picked triangle
+ *
+ * @example const plane = planeOver(surface, growPick(positions, indices, seed, 'flat', 20), [0, 1, 0], 0)
  */
 export function planeOver(
   { positions, indices }: PatchSurface,
@@ -75,6 +77,8 @@ export function planeOver(
  * Copies what of the picked triangles lies under the picture, cut at its edges, and lifts it along the surface's
  * normals.
  * @param window the part of the picture that is not clear, in its UVs: nothing outside it is copied
+ *
+ * @example const patch = cutPatch(surface, marks, plane, 0.002, { left: 0, top: 0, right: 1, bottom: 1 })
  */
 export function cutPatch(
   surface: PatchSurface,

@@ -27,6 +27,8 @@ const MOST_SPOTS_PER_PART = 12
 /**
  * Looks at the item from outside all round, with parallel rays on a grid, and counts how often a back is seen first;
  * with an eye height also from a ring of places where a figure would stand.
+ *
+ * @example const { inwardShare } = measureFacing(item, rulebook.walker.eyeHeight)
  */
 export function measureFacing(item: SeenItem, eyeHeight: number | null = null): FacingMeasure {
   const measure: FacingMeasure = { inwardShare: 0, rays: 0, inwardByPart: new Map(), spots: [] }
@@ -51,7 +53,10 @@ export function measureFacing(item: SeenItem, eyeHeight: number | null = null): 
   return measure
 }
 
-/** How much of each part is seen from outside: 1 for a part that nothing hides, 0 for one that is enclosed. */
+/**
+ * How much of each part is seen from outside: 1 for a part that nothing hides, 0 for one that is enclosed.
+ * @example const seen = measureVisibility(item, areaOfPart)
+ */
 export function measureVisibility(
   { positions, indices, partOfTriangle }: Omit<SeenItem, 'twoSided'>,
   areaOfPart: readonly number[],

@@ -23,6 +23,8 @@ const SMALL_PIXELS = 3
  * pictures from all round; what no picture shows is asked again with rays where a triangle is so small that it may have
  * slipped between the pixels.
  * @returns 1 for each hidden triangle
+ *
+ * @example const hidden = await findHiddenFaces(item, { seenFromAtMost: 0 })
  */
 export async function findHiddenFaces(
   item: TriangleSoup,

@@ -19,6 +19,8 @@ export interface EvenNormals {
  * (Thürmer and Wüthrich 1998 for the angle weight). Corners that get different normals are split.
  * @param given normals that came with the corners, 3 floats each: where two triangles had different ones at a place,
  * the edge was made hard by somebody and stays hard
+ *
+ * @example const { normals, indices } = evenNormals(positions, indices, 40)
  */
 export function evenNormals(
   positions: Float32Array,

@@ -5,6 +5,8 @@ type Vector = readonly [number, number, number]
 /**
  * `count` directions about +z, denser where the surface faces, as light counts there (Malley's method on a Fibonacci
  * disc).
+ *
+ * @example cosineDirections(64).every(([, , z]) => z > 0) // true
  */
 export function cosineDirections(count: number): Vector[] {
   const golden = Math.PI * (3 - Math.sqrt(5))
@@ -33,6 +35,8 @@ export function basisAround([x, y, z]: readonly number[]): { right: Vector; up: 
  * Share of the sky that a place on a surface sees, 0 to 1. What stands further off than `reach` hides nothing, and what
  * is nearer hides more the nearer it is.
  * @param turnRadians turns the pattern, so that neighbours do not share its gaps
+ *
+ * @example const light = openness(caster, place, normal, cosineDirections(64), 2, 0.001, 0)
  */
 export function openness(
   caster: RayCaster,

@@ -4,7 +4,10 @@ import { enclosingBall, perpendicular } from './facing.ts'
 const VIEWS = 8
 const SIDE = 256
 
-/** How far two outlines differ from eight directions round the item, each as a share of the first outline's area. */
+/**
+ * How far two outlines differ from eight directions round the item, each as a share of the first outline's area.
+ * @example const worst = Math.max(...outlineChange(source, reduced))
+ */
 export function outlineChange(first: TriangleSoup, second: TriangleSoup): number[] {
   const ball = enclosingBall(first.positions)
   return Array.from({ length: VIEWS }, (_, view) => {

@@ -52,7 +52,10 @@ function triangleNormal(positions: Float32Array, indices: Uint32Array, triangle:
   return target.set(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
 }
 
-/** `count` directions spread evenly over the sphere (Fibonacci spiral). */
+/**
+ * `count` directions spread evenly over the sphere (Fibonacci spiral).
+ * @example spreadDirections(14).length // 14
+ */
 export function spreadDirections(count: number): [number, number, number][] {
   const golden = Math.PI * (3 - Math.sqrt(5))
   return Array.from({ length: count }, (_, index) => {

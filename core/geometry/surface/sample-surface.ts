@@ -69,6 +69,9 @@ export function triangleAreas(positions: Float32Array, indices: Uint32Array): Fl
   return areas
 }
 
-/** Surface area of triangles, in squared units of `positions`. */
+/**
+ * Surface area of triangles, in squared units of `positions`.
+ * @example surfaceArea(Float32Array.of(0, 0, 0, 2, 0, 0, 0, 2, 0), Uint32Array.of(0, 1, 2)) // 2
+ */
 export const surfaceArea = (positions: Float32Array, indices: Uint32Array): number =>
   triangleAreas(positions, indices).reduce((sum, area) => sum + area, 0)

@@ -18,6 +18,8 @@ export interface ShadingDifference {
 /**
  * How much of a surface light falls on otherwise than on another in the same place: at `samples` places, by the normals
  * interpolated over the triangles, as a game interpolates them.
+ *
+ * @example const { share } = shadingDifference(before, after, 10)
  */
 export function shadingDifference(
   before: LitSurface,

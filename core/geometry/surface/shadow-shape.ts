@@ -20,6 +20,8 @@ const MOST_HOLE_EDGES = 4096
 /**
  * A mesh with its holes closed, whatever their size: what throws a shadow has to be whole.
  * @param reduced corners welded by place
+ *
+ * @example const { positions, indices } = closedShape(welded)
  */
 export function closedShape({ positions, indices }: TriangleSoup): TriangleSoup & { closed: number } {
   const holes = closeHoles(positions, indices, MOST_HOLE_EDGES)
@@ -179,7 +181,10 @@ class Looks {
 /** Less than this is rounding. */
 const LEAST_STAND_OUT = 1e-6
 
-/** How far a shape stands out of a view mesh at worst, in its units; 0 for one that lies inside. */
+/**
+ * How far a shape stands out of a view mesh at worst, in its units; 0 for one that lies inside.
+ * @example if (standsOutOf(shadow, view) > limit) retreat()
+ */
 export function standsOutOf(shape: TriangleSoup, view: TriangleSoup, samples = MOST_SAMPLES): number {
   const outside = outsideOf(view)
   const { points } = sampleSurface(shape.positions, shape.indices, samples)

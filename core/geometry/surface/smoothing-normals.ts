@@ -6,6 +6,8 @@ import { lengthOfXyz } from '../../maths/vectors.ts'
  * @param corners point of each corner, in polygon order
  * @param groupMasks one bit mask a polygon
  * @returns unit normals, 3 numbers a corner
+ *
+ * @example const normals = normalsFromSmoothing(points, corners, sizes, groups)
  */
 export function normalsFromSmoothing(
   points: Float32Array,

@@ -132,7 +132,10 @@ function bothWays(
   }
 }
 
-/** Distance of each corner of a mesh from a surface: what an error map colours. */
+/**
+ * Distance of each corner of a mesh from a surface: what an error map colours.
+ * @example const shift = Math.max(...cornerDistances(reduced.positions, createSurfaceFinder(source)))
+ */
 export function cornerDistances(positions: Float32Array, surface: SurfaceFinder): Float32Array {
   const distances = new Float32Array(positions.length / 3)
   for (let corner = 0; corner < distances.length; corner++) {

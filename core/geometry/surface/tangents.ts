@@ -13,6 +13,8 @@ export interface Tangents {
 /**
  * MikkTSpace-compatible tangents (Mikkelsen 2008) by meshoptimizer, one for each triangle corner, joined again
  * where they agree. Its sign is for V downward, glTF's for V as stored, so `w` is negated.
+ *
+ * @example const { tangents } = await makeTangents(positions, normals, uvs, indices)
  */
 export async function makeTangents(
   positions: Float32Array,

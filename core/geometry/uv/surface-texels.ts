@@ -96,7 +96,10 @@ class GrowingList {
 
 type Vector = [number, number, number]
 
-/** A value at a texel from its triangle's corners, `size` numbers each. */
+/**
+ * A value at a texel from its triangle's corners, `size` numbers each.
+ * @example const place = valueAt(texels, texel, indices, positions, 3)
+ */
 export function valueAt(
   texels: SurfaceTexels,
   number: number,
@@ -115,7 +118,10 @@ export function valueAt(
   return out
 }
 
-/** A direction made one long; one without a length points along Z. */
+/**
+ * A direction made one long; one without a length points along Z.
+ * @example unit([0, 0, 0]) // [0, 0, 1]
+ */
 export function unit(vector: readonly number[]): Vector {
   const length = lengthOfXyz(vector[0], vector[1], vector[2])
   return length === 0 ? [0, 0, 1] : [vector[0] / length, vector[1] / length, vector[2] / length]
@@ -123,6 +129,8 @@ export function unit(vector: readonly number[]): Vector {
 
 /**
  * A normal for each corner, from the triangles that use it, larger ones counting more: for surfaces that carry none.
+ *
+ * @example const normals = given ?? cornerNormals(positions, indices)
  */
 export function cornerNormals(positions: Float32Array, indices: Uint32Array): Float32Array {
   const normals = new Float32Array(positions.length)
@@ -149,6 +157,8 @@ export function cornerNormals(positions: Float32Array, indices: Uint32Array): Fl
 /**
  * Where right (growing u) and up (falling v) of a picture point on each triangle, for a normal map whose green rises:
  * 6 floats a triangle, unit length; zero where the UVs have no area.
+ *
+ * @example const directions = pictureDirections(positions, uvs, indices)
  */
 export function pictureDirections(positions: Float32Array, uvs: Float32Array, indices: Uint32Array): Float32Array {
   const out = new Float32Array((indices.length / 3) * 6)
@@ -172,7 +182,10 @@ export function pictureDirections(positions: Float32Array, uvs: Float32Array, in
   return out
 }
 
-/** A picture's normal (x right, y up, z out of the surface) as a direction in space. */
+/**
+ * A picture's normal (x right, y up, z out of the surface) as a direction in space.
+ * @example const direction = toSpace([0, 0, 1], directions, triangle, surfaceNormal)
+ */
 export function toSpace(
   normal: readonly number[],
   directions: Float32Array,
@@ -191,6 +204,8 @@ export function toSpace(
 /**
  * A direction in space as a picture's normal. The two directions in the picture are taken square to the surface's
  * normal first.
+ *
+ * @example const relief = toPicture(direction, directions, triangle, surfaceNormal)
  */
 export function toPicture(
   direction: readonly number[],

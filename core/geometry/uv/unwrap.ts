@@ -30,6 +30,8 @@ let ready: Promise<void> | null = null
  * @param sidePixels side of the texture that is meant
  * @param marginPixels room between islands, in those pixels
  * @throws Error when the library refuses the mesh
+ *
+ * @example const { surfaces } = await unwrapSurfaces([{ positions, normals, indices }], 1024, 8)
  */
 export async function unwrapSurfaces(
   surfaces: readonly UnwrapInput[],

@@ -31,6 +31,8 @@ const RASTER_PIXELS = 256
 /**
  * Measures UVs: islands, overlaps, stretch (ratio of the two singular values of the map from surface to UVs) and
  * density.
+ *
+ * @example const { stretch, overlap } = measureUvs(surfaces)
  */
 export function measureUvs(surfaces: readonly LaidSurface[]): UvLayout {
   const count = surfaces.reduce((sum, { indices }) => sum + indices.length / 3, 0)
@@ -93,7 +95,10 @@ function stretchOf([x1, x2, y2]: [number, number, number], [du1, dv1, du2, dv2]:
   return smaller < larger * 1e-3 ? 1000 : larger / smaller
 }
 
-/** The layout as a drawing to paint over: one closed path a triangle, in a square of that many pixels. */
+/**
+ * The layout as a drawing to paint over: one closed path a triangle, in a square of that many pixels.
+ * @example const drawing = layoutSvg(measureUvs(surfaces), 1024)
+ */
 export function layoutSvg({ triangles }: Pick<UvLayout, 'triangles'>, side: number): string {
   const number = (value: number): string => String(Math.round(value * side * 100) / 100)
   const paths: string[] = []

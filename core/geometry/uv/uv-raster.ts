@@ -12,6 +12,8 @@ const MOST_TILES = 64
  * @param uvs 2 floats a corner
  * @param indices 3 a triangle
  * @param visit pixel number, triangle number and the three weights of its corners
+ *
+ * @example rasteriseUvs(uvs, indices, 512, 512, (pixel) => void (covered[pixel] = 1))
  */
 export function rasteriseUvs(
   uvs: Float32Array,
@@ -78,7 +80,10 @@ const firstInside = (start: number, step: number): number =>
 /** Up to where it is not. */
 const lastInside = (start: number, step: number): number => (step <= -STILL ? (SLACK - start) / step : Infinity)
 
-/** Area of all triangles in UV space, in whole pictures. */
+/**
+ * Area of all triangles in UV space, in whole pictures.
+ * @example uvArea(Float32Array.of(0, 0, 1, 0, 0, 1), Uint32Array.of(0, 1, 2)) // 0.5
+ */
 export function uvArea(uvs: Float32Array, indices: Uint32Array): number {
   let sum = 0
   for (let at = 0; at + 2 < indices.length; at += 3) {

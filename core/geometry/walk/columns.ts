@@ -31,7 +31,10 @@ export function toPlan(positions: Float32Array): Float32Array {
   return made
 }
 
-/** A cell no smaller than asked, so that a box has no more columns than can be worked through. */
+/**
+ * A cell no smaller than asked, so that a box has no more columns than can be worked through.
+ * @example const cell = cellFor(plan, walker.width / 4)
+ */
 export function cellFor({ low, high }: PlanBox, asked: number): number {
   const area = (high[0] - low[0]) * (high[1] - low[1])
   return Math.max(asked, Math.sqrt(Math.max(0, area) / MOST_COLUMNS))

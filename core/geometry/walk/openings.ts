@@ -27,6 +27,8 @@ const SMALLEST_MOUTH = 2
  * is taken; the free places inside it fall apart into pieces, and a piece that comes to the outline at two separate
  * stretches is a way through. The same places are then asked of the solids. Floors follow what is stood on, a step
  * apart at most. Over a very wide area, where columns would be too wide to tell, none are looked for.
+ *
+ * @example const blocked = findOpenings(view, solids, walker).filter(({ passes }) => !passes)
  */
 export function findOpenings(view: TriangleSoup, solids: readonly TriangleSoup[], walker: Walker): Opening[] {
   const plan = { positions: toPlan(view.positions), indices: view.indices }

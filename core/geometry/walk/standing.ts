@@ -81,7 +81,10 @@ export function bodyFits(
   return true
 }
 
-/** Places next to one that a step leads to. */
+/**
+ * Places next to one that a step leads to.
+ * @example for (const next of neighbours(columns, map, place, walker)) visit(next)
+ */
 export function neighbours({ across, along }: Columns, map: StandingMap, place: number, walker: Walker): number[] {
   const { column, floor } = map.places[place]
   const [x, y] = [column % across, Math.floor(column / across)]

@@ -13,6 +13,8 @@ const UP = 1
  * Whether a figure that goes straight across an item, along the axes of its plan, gets through what is seen between
  * things that are seen, and is stopped there by the solids.
  * @returns a place on the first such way, or null
+ *
+ * @example const place = closedStraightWay(view, joined, walker)
  */
 export function closedStraightWay(
   view: TriangleSoup,

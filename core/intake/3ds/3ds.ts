@@ -37,6 +37,8 @@ interface File3ds {
 /**
  * Reads 3DS: meshes with materials, UVs and smoothing groups, lights, cameras, tree and motion. Neither unit nor axes
  * are declared.
+ *
+ * @example const { document } = await read3ds(main, files, {})
  */
 export const read3ds: MeshReader = async (main, files, options) => {
   const content = readFile(main.bytes, fileName(main.path))

@@ -21,7 +21,10 @@ const mapChunks: Record<number, TextureRole> = {
 }
 const LONGEST_NAME = 4096
 
-/** A material block (0xAFFF). */
+/**
+ * A material block (0xAFFF).
+ * @example materials.push(readMaterial(walker, block))
+ */
 export function readMaterial(walker: ChunkWalker, block: ByteReader): SourceMaterial {
   const material: SourceMaterial = {
     name: 'material',
@@ -68,7 +71,10 @@ function readMap(walker: ChunkWalker, content: ByteReader, role: TextureRole): S
   return path === null ? null : { role, path, ...wrap, ...(whole ? placeRising(scale, moves) : {}) }
 }
 
-/** A colour in one of the four ways it may be written, as linear RGB. */
+/**
+ * A colour in one of the four ways it may be written, as linear RGB.
+ * @example const diffuse = readColour(walker, content)
+ */
 export function readColour(walker: ChunkWalker, content: ByteReader): [number, number, number] {
   let colour: [number, number, number] = [0.6, 0.6, 0.6]
   walker.each(content, (id, numbers) => {

@@ -21,7 +21,10 @@ interface Drive {
 
 const members: Record<string, number> = { X: 0, Y: 1, Z: 2, ANGLE: 3, R: 0, G: 1, B: 2 }
 
-/** The file's clips where it tells them apart (COLLADA 1.4.1, “animation_clip”), else all its motion as one. */
+/**
+ * The file's clips where it tells them apart (COLLADA 1.4.1, “animation_clip”), else all its motion as one.
+ * @example scene.clips = readClips(library, nodes)
+ */
 export function readClips(library: ColladaLibrary, nodes: ReadonlyMap<string, AimedNode>): SourceClip[] {
   const told = library.all('animation_clips', 'animation_clip').slice(0, limits.looks)
   const clips = told.flatMap((clip): SourceClip[] => {

@@ -20,7 +20,10 @@ import { placeOf, readMoves } from './places.ts'
 import { readSkin } from './skin.ts'
 import { allOf, firstOf, numbersOf, parseXml, type XmlElement } from '../../support/xml.ts'
 
-/** Reads COLLADA 1.4 and 1.5. Unit and up axis are declared in it. */
+/**
+ * Reads COLLADA 1.4 and 1.5. Unit and up axis are declared in it.
+ * @example const { document } = await readCollada(main, files, {})
+ */
 export const readCollada: MeshReader = async (main, files, options) => {
   const file = fileName(main.path)
   const root = parseXml(sourceText(main).replace(/^\ufeff/, ''), file, (fraction) =>

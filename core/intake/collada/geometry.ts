@@ -24,7 +24,10 @@ interface Input {
   offset: number
 }
 
-/** @throws PlainError when sources are missing or indices out of range */
+/**
+ * @throws PlainError when sources are missing or indices out of range
+ * @example const { faces } = readGeometry(library, geometry, 'gate.dae')
+ */
 export function readGeometry(library: ColladaLibrary, geometry: XmlElement, file: string): ColladaGeometry {
   const name = geometry.attributes['name'] || geometry.attributes['id'] || 'geometry'
   const where = `${file}, “${name.slice(0, 60)}”`

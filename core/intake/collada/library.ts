@@ -56,7 +56,10 @@ export interface ColladaSource {
   words: string[]
 }
 
-/** Inputs of an element: meaning → source URL. */
+/**
+ * Inputs of an element: meaning → source URL.
+ * @example const places = inputsOf(triangles).find(({ semantic }) => semantic === 'VERTEX')
+ */
 export function inputsOf(
   element: XmlElement | undefined,
 ): { semantic: string; source: string; offset: number; set: number }[] {

@@ -14,6 +14,8 @@ const shaders = ['phong', 'blinn', 'lambert', 'constant']
 /**
  * A material by way of its effect's common profile.
  * @param setOf by the name that a texture gives its UVs, the number of the set that a geometry binds to it
+ *
+ * @example const material = readMaterial(library, element, new Map())
  */
 export function readMaterial(
   library: ColladaLibrary,

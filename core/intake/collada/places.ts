@@ -30,7 +30,10 @@ export function readMoves(node: XmlElement): Move[] {
   })
 }
 
-/** The matrix that a node’s moves make together, column-major. */
+/**
+ * The matrix that a node’s moves make together, column-major.
+ * @example node.matrix = placeOf(moves)
+ */
 export const placeOf = (moves: readonly Move[]): Matrix => chainMatrices(...moves.map(matrixOf))
 
 function matrixOf({ kind, numbers }: Move): Matrix {

@@ -14,6 +14,8 @@ export interface IndexedPolygons {
 /**
  * Polygons of a primitive element of any of the six kinds (COLLADA 1.4.1, chapter 5); null for lines.
  * @throws PlainError when a list of indices is not whole
+ *
+ * @example const polygons = readPolygons(element, stride, 'gate.dae')
  */
 export function readPolygons(element: XmlElement, stride: number, where: string): IndexedPolygons | null {
   const collector = new Collector(stride, where)

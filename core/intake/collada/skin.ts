@@ -8,6 +8,8 @@ import { firstOf, numbersOf, type XmlElement } from '../../support/xml.ts'
 /**
  * The skin of a controller. The bind shape is put into the bind poses, so that points stay as written.
  * @param boneCalled a node by the short name, id or name that the skin gives
+ *
+ * @example const skin = readSkin(library, element, points, (name) => nodes.get(name))
  */
 export function readSkin(
   library: ColladaLibrary,

@@ -19,6 +19,8 @@ const SAME_SPOT = 0.6
 /**
  * Compares a scene with an official object, both in game units and axes, by shape and place; names only decide between
  * equals. A part whose shape is in neither, but which stands where an official part stood, is changed; all else is new.
+ *
+ * @example const fresh = compareWithOfficial(scene, official).parts.filter(({ state }) => state === 'new')
  */
 export function compareWithOfficial(scene: Document, official: Document): OfficialComparison {
   const theirs = listViewParts(official).map(fingerprintOf)

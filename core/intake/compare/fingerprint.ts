@@ -95,7 +95,10 @@ export function sameShape(first: Fingerprint, second: Fingerprint): boolean {
   )
 }
 
-/** Whether two parts of the same shape stand in the same place, within a hundredth of their size. */
+/**
+ * Whether two parts of the same shape stand in the same place, within a hundredth of their size.
+ * @example const kept = ours.filter((part) => official.some((other) => samePlace(part, other)))
+ */
 export function samePlace(first: Fingerprint, second: Fingerprint): boolean {
   const size = Math.max(first.meanRadius, second.meanRadius, 1e-9)
   const apart = Math.hypot(...first.centre.map((value, axis) => value - second.centre[axis]))
@@ -107,7 +110,10 @@ export function samePlace(first: Fingerprint, second: Fingerprint): boolean {
   return apart <= size * 0.01 && !turned
 }
 
-/** Share of the smaller box that lies in the other: 1 where one holds the other. */
+/**
+ * Share of the larger box that both have in common: 1 where they are one and the same.
+ * @example overlap({ min: [0, 0, 0], max: [1, 1, 1] }, { min: [0, 0, 0], max: [0.5, 1, 1] }) // 0.5
+ */
 export function overlap(first: Bounds, second: Bounds): number {
   const side = (a: Bounds, b: Bounds, axis: number): number =>
     Math.max(1e-9, Math.min(a.max[axis], b.max[axis]) - Math.max(a.min[axis], b.min[axis]))

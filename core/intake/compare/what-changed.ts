@@ -20,7 +20,10 @@ export interface SourceChange {
   materials: { added: string[]; gone: string[] }
 }
 
-/** Compares a newer source with the one it replaces: parts and textures by name, shapes and pictures by content. */
+/**
+ * Compares a newer source with the one it replaces: parts and textures by name, shapes and pictures by content.
+ * @example const { parts } = whatChanged(before, after)
+ */
 export function whatChanged(before: Document, after: Document): SourceChange {
   const [old, fresh] = [before, after].map(
     (document) => new Map(listViewParts(document).map((part) => [part.name, fingerprintOf(part)])),

@@ -21,7 +21,10 @@ const partOf: Record<string, Curves[number]['part']> = {
   'Lcl Scaling': 'scaling',
 }
 
-/** Each animation stack as a clip. Places are sampled at the keys, and at least 30 times a second between them. */
+/**
+ * Each animation stack as a clip. Places are sampled at the keys, and at least 30 times a second between them.
+ * @example scene.clips = readClips(objects, models)
+ */
 export function readClips(objects: FbxObjects, models: ReadonlyMap<string, AnimatedModel>): SourceClip[] {
   return objects.ofType('AnimationStack').map((stack) => {
     const curvesOf = new Map<string, Curves>()

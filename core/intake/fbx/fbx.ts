@@ -33,7 +33,10 @@ import { childOf, FbxProperties, type FbxNode } from './tree.ts'
 
 const OLDEST_VERSION = 7000
 
-/** Reads FBX from version 7 on, binary and text: unit and axes are declared in it. */
+/**
+ * Reads FBX from version 7 on, binary and text: unit and axes are declared in it.
+ * @example const { document } = await readFbx(main, files, {})
+ */
 export const readFbx: MeshReader = async (main, files, options) => {
   const file = fileName(main.path)
   options.onProgress?.(0, 'Reading records')

@@ -20,6 +20,8 @@ interface Polygons {
 /**
  * Reads a mesh: polygons, normals, UV sets, colours, smoothing groups, and which material slot each polygon has.
  * @throws PlainError when an index is out of range
+ *
+ * @example const geometry = readGeometry(node, 'gate', 'gate.fbx')
  */
 export function readGeometry(node: FbxNode, name: string, file: string): FbxGeometry {
   const points = Float32Array.from(numbersOf(childOf(node, 'Vertices')))

@@ -10,7 +10,10 @@ import {
 import type { FbxObject, FbxObjects } from './objects.ts'
 import { childOf, FbxProperties, textOf, type FbxNode } from './tree.ts'
 
-/** A material with its maps. Colours of the file are sRGB. */
+/**
+ * A material with its maps. Colours of the file are sRGB.
+ * @example materials.set(object.id, readMaterial(objects, object))
+ */
 export function readMaterial(objects: FbxObjects, object: FbxObject): SourceMaterial {
   const properties = new FbxProperties(object.node)
   const colour = properties.vector('DiffuseColor') ?? properties.vector('Diffuse') ?? [0.8, 0.8, 0.8]

@@ -16,6 +16,8 @@ interface Cluster {
 /**
  * The skin of a geometry: which bones pull at which point, and the bind pose.
  * @param meshWorld where the mesh stands in the scene, used where the file's own matrices do not agree
+ *
+ * @example const skin = readSkin(objects, geometry, points, nodeOf, meshWorld)
  */
 export function readSkin(
   objects: FbxObjects,

@@ -25,7 +25,10 @@ export interface FbxPlace {
   scalingPivot: Vector
 }
 
-/** Reads how a model is moved, turned and scaled from its properties. */
+/**
+ * Reads how a model is moved, turned and scaled from its properties.
+ * @example const place = readPlace(propertiesOf(object))
+ */
 export function readPlace(properties: FbxProperties): FbxPlace {
   const zero: Vector = [0, 0, 0]
   return {

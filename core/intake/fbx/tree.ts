@@ -17,17 +17,26 @@ export interface FbxFile {
 /** The first child of that name; undefined where there is none. */
 export const childOf = (node: FbxNode | undefined, name: string): FbxNode | undefined =>
   node?.children.find((child) => child.name === name)
-/** Every child of that name, in order. */
+/**
+ * Every child of that name, in order.
+ * @example for (const layer of childrenOf(geometry, 'LayerElementUV')) readUvs(layer)
+ */
 export const childrenOf = (node: FbxNode | undefined, name: string): FbxNode[] =>
   node?.children.filter((child) => child.name === name) ?? []
 
-/** A property as text; empty for any other. */
+/**
+ * A property as text; empty for any other.
+ * @example const mapping = textOf(childOf(layer, 'MappingInformationType'))
+ */
 export function textOf(node: FbxNode | undefined, index = 0): string {
   const value = node?.values[index]
   return typeof value === 'string' ? value : ''
 }
 
-/** Every number of a node's values: one list, or many single numbers as old text files write them. */
+/**
+ * Every number of a node's values: one list, or many single numbers as old text files write them.
+ * @example const points = Float32Array.from(numbersOf(childOf(geometry, 'Vertices')))
+ */
 export function numbersOf(node: FbxNode | undefined): ArrayLike<number> {
   const first = node?.values[0]
   if (first instanceof Float64Array || first instanceof Float32Array || first instanceof Int32Array) return first

@@ -19,6 +19,8 @@ const fatalCodes =
 /**
  * Reads GLB, and glTF with its binary and images beside it or inside. Unit (1 m) and axes (+Y up, +Z forward) are those
  * of the standard.
+ *
+ * @example const { document } = await readGltf(main, files, {})
  */
 export async function readGltf(
   main: SourceFile,

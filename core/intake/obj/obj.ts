@@ -14,7 +14,10 @@ import { findTexture } from '../texture-search.ts'
 import { parseMtl, type MtlMaterial } from './mtl.ts'
 import { parseObj, type ObjFile, type ObjGroup } from './obj-parse.ts'
 
-/** Reads OBJ with its MTL and the textures it asks for. Neither unit nor axes are declared by the format. */
+/**
+ * Reads OBJ with its MTL and the textures it asks for. Neither unit nor axes are declared by the format.
+ * @example const { document } = await readObj(main, files, {})
+ */
 export const readObj: MeshReader = async (main, files, options) => {
   const obj = parseObj(main, (fraction) => options.onProgress?.(fraction * 0.7, 'Reading faces'))
   const used = new Set<string>([main.path])

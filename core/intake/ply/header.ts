@@ -14,7 +14,10 @@ const otherNames: Record<string, PlyType> = {
   float64: 'double',
 }
 
-/** Bytes of one number of a type. */
+/**
+ * Bytes of one number of a type.
+ * @example sizeOf('float') // 4
+ */
 export const sizeOf = (type: PlyType): number => typeSizes[type]
 
 export interface PlyProperty {

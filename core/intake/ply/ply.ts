@@ -32,7 +32,10 @@ const names = {
   ],
 } as const
 
-/** Reads PLY, text and binary of both byte orders, with polygons of any size, strips, normals, UVs and colours. */
+/**
+ * Reads PLY, text and binary of both byte orders, with polygons of any size, strips, normals, UVs and colours.
+ * @example const { document } = await readPly(main, files, {})
+ */
 export const readPly: MeshReader = async (main, files, options) => {
   const file = fileName(main.path)
   const header = readPlyHeader(main.bytes, file)

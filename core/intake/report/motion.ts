@@ -12,7 +12,10 @@ export interface ClipFacts {
   closes: boolean
 }
 
-/** What a clip is like in time, over all its tracks. */
+/**
+ * What a clip is like in time, over all its tracks.
+ * @example const { seconds } = clipFacts(clip)
+ */
 export function clipFacts(animation: Animation): ClipFacts {
   const samplers = animation.listSamplers()
   const ends = samplers.map((sampler) => {

@@ -28,7 +28,10 @@ export type OddityCheck = (context: ReportContext) => Oddity[]
 
 const MOST_LISTED = 3
 
-/** “Left, Right and 3 more”. */
+/**
+ * “Left, Right and 3 more”.
+ * @example listed(['Left', 'Right']) // 'Left, Right'
+ */
 export function listed(names: readonly string[]): string {
   const shown = names.slice(0, MOST_LISTED).join(', ')
   return names.length > MOST_LISTED ? `${shown} and ${names.length - MOST_LISTED} more` : shown

@@ -87,6 +87,8 @@ export const checkParts: OddityCheck = ({ document }) => {
 /**
  * Bones at the end of a chain that a skin lists and that hold no point. They stay: the skin counts on their place in
  * its list.
+ *
+ * @example const oddities = checkBones(context)
  */
 export const checkBones: OddityCheck = ({ document }) => {
   const holding = new Set<unknown>()
@@ -129,7 +131,10 @@ function heldJoints(primitive: Primitive): Set<number> {
   return held
 }
 
-/** Names that few games take as they are. */
+/**
+ * Names that few games take as they are.
+ * @example const oddities = checkNames(context)
+ */
 export const checkNames: OddityCheck = ({ document }) => {
   const names = [
     ...new Set([

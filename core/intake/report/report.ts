@@ -18,5 +18,8 @@ const checks: readonly OddityCheck[] = [
   checkNames,
 ]
 
-/** What looks off in a source, as it came. Changes nothing. */
+/**
+ * What looks off in a source, as it came. Changes nothing.
+ * @example for (const { message } of findOddities(context)) console.error(message)
+ */
 export const findOddities = (context: ReportContext): Oddity[] => checks.flatMap((check) => check(context))

@@ -1,7 +1,10 @@
 import type { Document, Node } from '@gltf-transform/core'
 import type { SourceClip, SourceNode, SourceTrack } from './source-scene.ts'
 
-/** Adds each clip with the tracks whose nodes are in the scene; clips that move nothing are left out. */
+/**
+ * Adds each clip with the tracks whose nodes are in the scene; clips that move nothing are left out.
+ * @example addClips(document, scene.clips, nodes)
+ */
 export function addClips(document: Document, clips: readonly SourceClip[], nodes: ReadonlyMap<SourceNode, Node>): void {
   for (const clip of clips) {
     const tracks = clip.tracks.filter(

@@ -13,6 +13,8 @@ import type { SourceFaces, SourceMesh, SourceSkin } from './source-scene.ts'
  * Polygons of more than three corners keep their number in the polygon attribute, and have a first set of triangles
  * that is right for concave ones too.
  * @throws PlainError for corners out of range, and for places or UVs that are no numbers
+ *
+ * @example const primitive = addMesh(document, mesh, faces, 'gate.obj')
  */
 export function addMesh(document: Document, mesh: SourceMesh, faces: SourceFaces, file: string): Primitive | null {
   const cornerCount = faces.corners.length

@@ -17,6 +17,8 @@ import type { SourceLight, SourceMesh, SourceNode, SourceScene, SourceSkin } fro
  * Makes the item document of a scene that a reader filled, with the textures that can be found.
  * @param used paths of the files that went in; textures that are taken are added
  * @throws PlainError for trees too large or circular, points that are no numbers, corners out of range
+ *
+ * @example return buildDocument(scene, main, files, options, new Set([main.path]))
  */
 export async function buildDocument(
   scene: SourceScene,

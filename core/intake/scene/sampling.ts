@@ -12,7 +12,10 @@ export interface Curve {
 
 const MOST_KEYS = 20_000
 
-/** The union of all key times, with long gaps filled, so that turns of more than half a circle stay right. */
+/**
+ * The union of all key times, with long gaps filled, so that turns of more than half a circle stay right.
+ * @example const times = sampleTimes(curves.map((curve) => curve.times))
+ */
 export function sampleTimes(keyTimes: readonly ArrayLike<number>[]): number[] {
   const all = new Set<number>()
   for (const times of keyTimes)
@@ -22,7 +25,10 @@ export function sampleTimes(keyTimes: readonly ArrayLike<number>[]): number[] {
   return fillGaps(keys)
 }
 
-/** A curve's value, straight between keys and still beyond its ends. */
+/**
+ * A curve's value, straight between keys and still beyond its ends.
+ * @example valueAt({ times: [0, 2], values: [10, 20] }, 1) // 15
+ */
 export function valueAt({ times, values }: Curve, time: number): number {
   let low = 0
   let high = times.length - 1
@@ -40,6 +46,8 @@ export function valueAt({ times, values }: Curve, time: number): number {
 /**
  * Tracks of a node whose place is known at each time; parts of it that stay as the node has them have none.
  * The glTF clock has no negative times: motion that begins before zero is moved.
+ *
+ * @example const tracks = tracksOf(node, times, (seconds) => placeAt(node, seconds))
  */
 export function tracksOf(
   node: SourceNode,

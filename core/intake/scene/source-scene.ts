@@ -104,6 +104,8 @@ export interface SourceMap {
  * − s − m).
  * @param scale of U and V
  * @param moves of U and V, after scaling
+ *
+ * @example placeRising([2, 2], [0, 0])
  */
 export function placeRising(
   scale: readonly [number, number],
@@ -128,7 +130,10 @@ export interface SourceTrack {
   values: Float32Array
 }
 
-/** A node of a source without mesh, at a place (column-major, to its parent). */
+/**
+ * A node of a source without mesh, at a place (column-major, to its parent).
+ * @example const root = sourceNode('gate', identityMatrix(), leaves)
+ */
 export const sourceNode = (name: string, matrix: number[], children: SourceNode[] = []): SourceNode => ({
   name,
   matrix,
@@ -145,12 +150,17 @@ export function linearOf(value: number): number {
   return bounded <= 0.04045 ? bounded / 12.92 : ((bounded + 0.055) / 1.055) ** 2.4
 }
 
-/** A usual reading of a Phong exponent as roughness: √(2 / (n + 2)). */
+/**
+ * A usual reading of a Phong exponent as roughness: √(2 / (n + 2)).
+ * @example roughnessOfExponent(6) // 0.5
+ */
 export const roughnessOfExponent = (exponent: number): number => Math.min(1, Math.sqrt(2 / (Math.max(0, exponent) + 2)))
 
 /**
  * What a material gives off: what is written, or all that its glow map has where nothing is, since many files write 0
  * beside a map.
+ *
+ * @example emissiveOf([0, 0, 0], [{ role: 'glow' }]) // [1, 1, 1]
  */
 export function emissiveOf(
   written: readonly number[] | undefined,

@@ -2,6 +2,8 @@ import type { SourceFaces } from './source-scene.ts'
 
 /**
  * The same faces seen from the other side: each outline backward, with everything that its corners carry. Normals stay.
+ *
+ * @example const drawn = isMirrored ? turnedOver(faces) : faces
  */
 export function turnedOver(faces: SourceFaces): SourceFaces {
   const from = new Uint32Array(faces.corners.length)

@@ -13,12 +13,17 @@ export const annotationKinds: readonly AnnotationKind[] = [solid, level, shadow,
 
 const byRole = new Map<string, AnnotationKind>(annotationKinds.map((kind) => [kind.role, kind]))
 
-/** The kind of a role; null for a part's. */
+/**
+ * The kind of a role; null for a part's.
+ * @example annotationKind('part') // null
+ */
 export const annotationKind = (role: string): AnnotationKind | null => byRole.get(role) ?? null
 
 /**
  * What a node of a packed mesh is, by its name and by what it hangs under, as the game tells; null for a part or a
  * group.
+ *
+ * @example const known = recogniseAnnotation(node, annotationWords(rulebook))
  */
 export function recogniseAnnotation(
   node: Node,

@@ -51,6 +51,8 @@ function layersOf(primitive: Primitive): (Layer & { attribute: string })[] {
 /**
  * A mesh as a geometry: all surfaces share the places of corners, and each has normals, UVs (V upward) and colours of
  * its own. Triangles alone.
+ *
+ * @example library.push(geometryOf(mesh, ids, part.name))
  */
 export function geometryOf(mesh: Mesh, ids: Ids, name: string): Element {
   const id = ids.for(mesh, `${name}-mesh`)

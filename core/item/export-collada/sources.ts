@@ -40,6 +40,9 @@ export const wordSource = (id: string, name: string, words: readonly string[]): 
     ),
   )
 
-/** A column-major matrix as the format writes it, row by row. */
+/**
+ * A column-major matrix as the format writes it, row by row.
+ * @example rowsOf([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16]).slice(0, 4) // [1, 5, 9, 13]
+ */
 export const rowsOf = (matrix: ArrayLike<number>): number[] =>
   Array.from({ length: 16 }, (_, index) => matrix[(index % 4) * 4 + Math.floor(index / 4)])

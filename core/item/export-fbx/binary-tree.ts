@@ -12,27 +12,43 @@ export interface FbxRecord {
   children: FbxRecord[]
 }
 
+/** @example line('Creator', text('Gentle Crate')) */
 export const text = (value: string): Value => ({ type: 'S', value })
+/** @example line('Version', whole(232)) */
 export const whole = (value: number): Value => ({ type: 'I', value })
+/** @example line('DefaultAttributeIndex', real(0.5)) */
 export const real = (value: number): Value => ({ type: 'D', value })
-/** 64 bits: ids and times. */
+/**
+ * 64 bits: ids and times.
+ * @example line('KTime', long(46186158000))
+ */
 export const long = (value: number): Value => ({ type: 'L', value })
 export const reals = (value: ArrayLike<number>): Value => ({ type: 'd', value })
+/** @example line('KeyValueFloat', floats(Float32Array.of(0, 1))) */
 export const floats = (value: ArrayLike<number>): Value => ({ type: 'f', value })
 export const wholes = (value: ArrayLike<number>): Value => ({ type: 'i', value })
 export const longs = (value: ArrayLike<number>): Value => ({ type: 'l', value })
 
-/** A record with its values and the records in it. */
+/**
+ * A record with its values and the records in it.
+ * @example record('Layer', [whole(0)], line('Version', whole(100)))
+ */
 export const record = (name: string, values: readonly Value[] = [], ...children: FbxRecord[]): FbxRecord => ({
   name,
   values: [...values],
   children,
 })
 
-/** A record with one value. */
+/**
+ * A record with one value.
+ * @example line('Name', text('gate'))
+ */
 export const line = (name: string, value: Value): FbxRecord => record(name, [value])
 
-/** A list of properties: name, type, label, flags and values of each. */
+/**
+ * A list of properties: name, type, label, flags and values of each.
+ * @example properties(['UnitScaleFactor', 'double', 'Number', '', real(1)])
+ */
 export const properties = (
   ...lines: readonly (readonly [name: string, type: string, label: string, flags: string, ...values: Value[]])[]
 ): FbxRecord =>

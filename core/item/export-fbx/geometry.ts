@@ -3,11 +3,17 @@ import { srgbOfLinear } from '../../maths/srgb.ts'
 import { accessorToFloats, primitiveIndices } from '../primitive-arrays.ts'
 import { line, reals, record, text, whole, wholes, type FbxRecord } from './binary-tree.ts'
 
-/** The surfaces of a mesh that have triangles. */
+/**
+ * The surfaces of a mesh that have triangles.
+ * @example const isDrawn = drawnSurfaces(mesh).length > 0
+ */
 export const drawnSurfaces = (mesh: Mesh): Primitive[] =>
   mesh.listPrimitives().filter((primitive) => primitiveIndices(primitive).length > 0)
 
-/** The materials of a mesh, in the order in which its surfaces show them: slots of its geometry. */
+/**
+ * The materials of a mesh, in the order in which its surfaces show them: slots of its geometry.
+ * @example const slot = materialsOf(mesh).indexOf(material)
+ */
 export const materialsOf = (mesh: Mesh): Material[] => [
   ...new Set(drawnSurfaces(mesh).flatMap((primitive) => primitive.getMaterial() ?? [])),
 ]

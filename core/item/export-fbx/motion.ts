@@ -10,7 +10,10 @@ const TICKS_PER_SECOND = 46_186_158_000
 const STRAIGHT = 0x04
 const JUMP = 0x02
 
-/** Every clip as a stack of one layer, with a curve for each number that a node moves by. */
+/**
+ * Every clip as a stack of one layer, with a curve for each number that a node moves by.
+ * @example addClips(document, objects, modelOf)
+ */
 export function addClips(document: Document, objects: FbxObjects, modelOf: ReadonlyMap<Node, ObjectId>): void {
   for (const clip of document.getRoot().listAnimations()) {
     const motions = motionsOf(clip).filter(({ node }) => modelOf.has(node))

@@ -26,7 +26,10 @@ export interface Disagreement {
   wants: string
 }
 
-/** Surfaces by area; of equal ones, the one that was met first. */
+/**
+ * Surfaces by area; of equal ones, the one that was met first.
+ * @example const donors = donorsFor(rulebook, kind, madeOf(document, rulebook))
+ */
 export function madeOf(document: Document, rulebook: Rulebook): MadeOf {
   const areas = new Map<string, number>()
   for (const { node, mesh } of listViewParts(document)) {
@@ -58,6 +61,8 @@ export function madeOf(document: Document, rulebook: Rulebook): MadeOf {
 /**
  * Whether a donor suits what an item looks like: it sounds like what most of the item is tagged as, solids are of that
  * too, and what is left of it is of something that the item has.
+ *
+ * @example const [disagreement] = disagreements(donor, madeOf(document, rulebook))
  */
 export function disagreements(donor: Donor, { shown, solid }: MadeOf): Disagreement[] {
   const [most] = shown
@@ -75,18 +80,27 @@ export function disagreements(donor: Donor, { shown, solid }: MadeOf): Disagreem
   ]
 }
 
-/** How many words of a donor's title are in what the item's things are called. */
+/**
+ * How many words of a donor's title are in what the item's things are called.
+ * @example const likeness = wordsShared(donor, madeOf(document, rulebook))
+ */
 export const wordsShared = ({ title }: Donor, { called }: MadeOf): number =>
   title
     .toLowerCase()
     .split(/[^\p{L}]+/u)
     .filter((word) => word.length >= 4 && called.includes(word)).length
 
-/** Donors that a kind may be like. */
+/**
+ * Donors that a kind may be like.
+ * @example const titles = donorsOf(rulebook, kind).map(({ title }) => title)
+ */
 export const donorsOf = ({ stock }: Rulebook, kind: Pick<Kind, 'id'>): Donor[] =>
   stock.donors.filter(({ kinds }) => kinds === null || kinds.includes(kind.id))
 
-/** Donors that a kind may be like: those that suit what the item is made of first, then those that are called alike. */
+/**
+ * Donors that a kind may be like: those that suit what the item is made of first, then those that are called alike.
+ * @example const [likeliest] = donorsFor(rulebook, kind, madeOf(document, rulebook))
+ */
 export const donorsFor = (rulebook: Rulebook, kind: Pick<Kind, 'id'>, made: MadeOf): Donor[] =>
   donorsOf(rulebook, kind)
     .map((donor) => ({ donor, against: disagreements(donor, made).length, alike: wordsShared(donor, made) }))

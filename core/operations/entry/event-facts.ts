@@ -25,6 +25,8 @@ export interface EventFacts {
 /**
  * What the events of an item hang on: solids by what their layers mean, markers, clips and lights, of the whole item or
  * of what stands under one of its nodes.
+ *
+ * @example const isReached = eventFacts(document, rulebook, kind).isSetOff('handled', 'lid')
  */
 export function eventFacts(document: Document, rulebook: Rulebook, kind: Kind): EventFacts {
   const isRead = (surface: string | null, mass: number | null): boolean =>

@@ -16,7 +16,10 @@ export interface EventLink {
   text: string
 }
 
-/** The events of an item between the middles of its parts and groups, in the working space. */
+/**
+ * The events of an item between the middles of its parts and groups, in the working space.
+ * @example for (const { from, to } of eventLinks(document)) drawLine(from, to)
+ */
 export function eventLinks(document: Document): EventLink[] {
   const { events } = entryOf(document)
   const parts = listViewParts(document)

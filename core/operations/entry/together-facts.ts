@@ -6,7 +6,10 @@ import type { Kind, Rulebook } from '../../game/schema.ts'
 import { entryAsPacked, lookNamesOf } from './entry-as-packed.ts'
 import { namesWithin } from './names-within.ts'
 
-/** What the other items of a pack have to know of an item. */
+/**
+ * What the other items of a pack have to know of an item.
+ * @example togetherFaults(items.map((item) => togetherFacts(item.document, rulebook, item.kind, item.name)), rulebook)
+ */
 export function togetherFacts(document: Document, rulebook: Rulebook, kind: Kind, itemName: string): TogetherFacts {
   const { fields, rows, events } = entryAsPacked(document, rulebook, kind, itemName)
   const known = fieldsOfKind(rulebook, kind)

@@ -11,6 +11,8 @@ import { placedUvs, surfacesOfMaterial } from './unsettled.ts'
 /**
  * The one colour (linear, 0 to 1) that a material shows taken over its surfaces: its picture, the colours of corners
  * and its own, each triangle counted by its area. Pixels that are cut out do not count.
+ *
+ * @example const [red, green, blue] = await averageColour(document, material)
  */
 export async function averageColour(document: Document, material: Material): Promise<[number, number, number]> {
   const texture = materialMap(material, 'colour')

@@ -44,7 +44,10 @@ export interface MaterialPictures {
   packed: readonly ReturnType<typeof packedChannel>[]
 }
 
-/** Decodes all that a material shows. */
+/**
+ * Decodes all that a material shows.
+ * @example const pictures = await picturesOf(material, rulebook)
+ */
 export async function picturesOf(material: Material, rulebook: Rulebook): Promise<MaterialPictures> {
   const maps: MaterialPictures['maps'] = {}
   for (const role of rolesOf(material)) {
@@ -78,7 +81,10 @@ export interface BakeCanvas {
   differs: { normal: boolean; shine: boolean }
 }
 
-/** Square pictures of so many pixels to bake onto: nothing is painted yet. */
+/**
+ * Square pictures of so many pixels to bake onto: nothing is painted yet.
+ * @example const canvas = newCanvas(1024)
+ */
 export const newCanvas = (side: number): BakeCanvas => ({
   side,
   colour: new Uint8Array(side * side * 4),
@@ -88,10 +94,16 @@ export const newCanvas = (side: number): BakeCanvas => ({
   differs: { normal: false, shine: false },
 })
 
-/** The name under which a set of UVs is kept while the first is made new. */
+/**
+ * The name under which a set of UVs is kept while the first is made new.
+ * @example surface.setAttribute(oldSet(0), uvs)
+ */
 export const oldSet = (set: number): string => `_OLD_UV_${set}`
 
-/** Paints one surface. Its new UVs are the first set; the ones its maps lie on are kept as old sets. */
+/**
+ * Paints one surface. Its new UVs are the first set; the ones its maps lie on are kept as old sets.
+ * @example bakeSurface(surface, await picturesOf(material, rulebook), canvas)
+ */
 export function bakeSurface(surface: Primitive, from: MaterialPictures, canvas: BakeCanvas): void {
   const { positions, indices, uvs, normals: given } = readPrimitive(surface)
   if (!uvs) return

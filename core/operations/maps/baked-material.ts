@@ -12,7 +12,10 @@ import type { Pixels } from '../../pictures/pixels.ts'
 import { type BakeCanvas } from './bake-surface.ts'
 import { addTexture } from './map-pixels.ts'
 
-/** One material that shows what was painted of several, as the game reads it, and the names of its maps. */
+/**
+ * One material that shows what was painted of several, as the game reads it, and the names of its maps.
+ * @example const { material } = bakedMaterial(document, rulebook, { name: 'gate', sidePixels: 1024 }, from, canvas)
+ */
 export function bakedMaterial(
   document: Document,
   rulebook: Rulebook,

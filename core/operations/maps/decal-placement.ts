@@ -42,6 +42,8 @@ const UP = [0, 1, 0]
 /**
  * Lays a picture over the picked faces of the first pick's part: one plane for all of them.
  * @returns null when the part is not there, or the faces have no area
+ *
+ * @example const placed = placeDecal(document, parameters, await pictureByName('badge.png', document, images))
  */
 export function placeDecal(document: Document, how: DecalPlacement, picture: Pixels): PlacedDecal | null {
   const part = listAllParts(document).find((each) => each.name === how.faces[0]?.part)

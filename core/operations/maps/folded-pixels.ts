@@ -8,7 +8,10 @@ import { srgbBytes } from './map-pixels.ts'
 export type OpacityFold =
   { kind: 'opaque' } | { kind: 'cut'; factor: number; threshold: number } | { kind: 'blended'; factor: number }
 
-/** A colour map with its tint multiplied in, in linear light, and its opacity as a game draws it. */
+/**
+ * A colour map with its tint multiplied in, in linear light, and its opacity as a game draws it.
+ * @example const tinted = foldColour(pixels, [0.5, 0.5, 0.5], { kind: 'opaque' })
+ */
 export function foldColour({ width, height, data }: Pixels, tint: readonly number[], opacity: OpacityFold): Pixels {
   const tables = [0, 1, 2].map((channel) =>
     Uint8Array.from(linearOfByte, (linear) => byteOfLinear(linear * tint[channel])),
@@ -40,7 +43,10 @@ function foldedOpacity(byte: number, opacity: OpacityFold): number {
   return value >= threshold ? Math.max(128, Math.round(moved * 255)) : Math.min(127, Math.round(moved * 255))
 }
 
-/** Each channel scaled and raised: value · scale + base, of 1. */
+/**
+ * Each channel scaled and raised: value · scale + base, of 1.
+ * @example const scaled = foldData(pixels, [1, material.getRoughnessFactor(), material.getMetallicFactor()])
+ */
 export function foldData(
   { width, height, data }: Pixels,
   scales: readonly [number, number, number],
@@ -61,7 +67,10 @@ export function foldData(
   return { width, height, data: folded }
 }
 
-/** A normal map with its relief made stronger or weaker (glTF 2.0 specification, normalTextureInfo.scale). */
+/**
+ * A normal map with its relief made stronger or weaker (glTF 2.0 specification, normalTextureInfo.scale).
+ * @example const flatter = foldRelief(pixels, 0.5)
+ */
 export function foldRelief({ width, height, data }: Pixels, scale: number): Pixels {
   const folded = data.slice()
   for (let at = 0; at < data.length; at += 4) {
@@ -87,7 +96,10 @@ export interface FoldedGlow {
   otherHue: number
 }
 
-/** What a material gives up that glows in another colour than it has, on `share` of its picture. */
+/**
+ * What a material gives up that glows in another colour than it has, on `share` of its picture.
+ * @example noteGivenUp(document, glowGivenUp(material.getName(), share))
+ */
 export const glowGivenUp = (name: string, share: number): GivenUp => ({
   what: 'Glow of another colour',
   where: name,
@@ -105,6 +117,8 @@ const DARK = 0.004
  * another colour than it has, or brighter, its colour becomes the glow's: what gives off light is seen by that light.
  * @param glow same size as `colour`, sRGB; null for the same everywhere
  * @param factor linear
+ *
+ * @example const { mask, otherHue } = foldGlow(colour, glow, material.getEmissiveFactor())
  */
 export function foldGlow(colour: Pixels, glow: Pixels | null, factor: readonly [number, number, number]): FoldedGlow {
   const lit = colour.data.slice()

@@ -9,12 +9,17 @@ import { texturePixels } from './texture-pixels.ts'
 /** Where a rulebook's stock textures lie. */
 const STOCK_FOLDER = 'stock/'
 
-/** A picture that a step is given by name: a texture of the item, or a picture file that was brought with it. */
+/**
+ * A picture that a step is given by name: a texture of the item, or a picture file that was brought with it.
+ * @example fileNameOf('maps/oak.png') // 'oak.png'
+ */
 export const fileNameOf = (path: string): string => path.split(/[\\/]/).pop() ?? path
 
 /**
  * Picture files that were brought and that no texture of the item came from, the game's own left out: most likely what
  * is to be put in.
+ *
+ * @example const [likely] = unusedPictures(document, images)
  */
 export function unusedPictures(document: Document, images: readonly SourceImage[] = []): string[] {
   const used = new Set(
@@ -29,7 +34,10 @@ export function unusedPictures(document: Document, images: readonly SourceImage[
     .filter((name) => !used.has(name) && !used.has(name.replace(/\.[^.]*$/, '')))
 }
 
-/** The names that `pictureByName` knows, files first. */
+/**
+ * The names that `pictureByName` knows, files first.
+ * @example const options = pictureNames(document, images)
+ */
 export function pictureNames(document: Document, images: readonly SourceImage[] = []): string[] {
   return [
     ...new Set([

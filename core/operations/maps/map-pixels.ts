@@ -54,13 +54,19 @@ export const materialOptions = (document: Document, rulebook: Rulebook): { value
     .map((material) => baseNameOf(material, rulebook))
     .map((value) => ({ value, label: value }))
 
-/** sRGB bytes of linear factors (IEC 61966-2-1). */
+/**
+ * sRGB bytes of linear factors (IEC 61966-2-1).
+ * @example srgbBytes([1, 0, 0]) // [255, 0, 0]
+ */
 export const srgbBytes = (linear: readonly number[]): [number, number, number] =>
   [0, 1, 2].map((channel) => {
     return Math.round(255 * srgbOfLinear(Math.min(1, Math.max(0, linear[channel]))))
   }) as [number, number, number]
 
-/** A colour as people write it: `#a03c28`. */
+/**
+ * A colour as people write it: `#a03c28`.
+ * @example hexColour([160, 60, 40]) // '#a03c28'
+ */
 export const hexColour = (bytes: readonly number[]): string =>
   `#${bytes
     .slice(0, 3)

@@ -9,6 +9,8 @@ import { listUsedMaterials } from '../../item/parts.ts'
  * drawn alike, of these first where most are. Plain colours of one kind count once, since a palette makes one of them.
  * @param isBeyondReach whether a material's pictures cannot be painted
  * @returns lists of materials that become one; empty where there are few enough, or looks hang on them
+ *
+ * @example for (const group of materialsToJoin(document, rulebook, () => false)) await bake(group)
  */
 export function materialsToJoin(
   document: Document,

@@ -15,7 +15,10 @@ export interface PlainLook {
   glow: number
 }
 
-/** What a material without maps shows, its factors and the one colour of its corners taken together. */
+/**
+ * What a material without maps shows, its factors and the one colour of its corners taken together.
+ * @example const { colour } = plainLook(document, material)
+ */
 export function plainLook(document: Document, material: Material): PlainLook {
   const corner = cornerColour(surfacesOfMaterial(document, material))
   const factor = material
@@ -44,7 +47,10 @@ export function plainLook(document: Document, material: Material): PlainLook {
   return { colour: [...colour.data], ...shine, glow: mask.data[0] }
 }
 
-/** A square picture of `across` × `across` cells. @param cells RGBA bytes of each */
+/**
+ * A square picture of `across` × `across` cells. @param cells RGBA bytes of each
+ * @example paintCells([[255, 0, 0, 255]], 1, 4).width // 4
+ */
 export function paintCells(cells: readonly (readonly number[])[], across: number, side: number): Pixels {
   const data = new Uint8Array(side * side * 4)
   for (let y = 0; y < side; y++) {
@@ -56,13 +62,19 @@ export function paintCells(cells: readonly (readonly number[])[], across: number
   return { width: side, height: side, data }
 }
 
-/** The middle of a cell in UVs. */
+/**
+ * The middle of a cell in UVs.
+ * @example cellCentre(0, 2) // [0.25, 0.25]
+ */
 export const cellCentre = (cell: number, across: number): [number, number] => [
   ((cell % across) + 0.5) / across,
   (Math.floor(cell / across) + 0.5) / across,
 ]
 
-/** A square picture of one colour. */
+/**
+ * A square picture of one colour.
+ * @example filled(4, [255, 255, 255, 255]).data.length // 64
+ */
 export const filled = (side: number, colour: readonly number[]): Pixels => ({
   width: side,
   height: side,

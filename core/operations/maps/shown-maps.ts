@@ -48,7 +48,10 @@ export interface TexturedSurface {
   area: number
 }
 
-/** The surfaces seen close by that show a texture. */
+/**
+ * The surfaces seen close by that show a texture.
+ * @example if (surfacesShowing(document, texture).length === 0) texture.dispose()
+ */
 export function surfacesShowing(document: Document, texture: Texture): TexturedSurface[] {
   const found = new Map<Primitive, TexturedSurface>()
   for (const look of listLooks(document)) {
@@ -80,6 +83,8 @@ function uvSetOf(material: Material, texture: Texture): number | null {
 
 /**
  * How many texels of a texture lie on one game unit, on average over the surfaces that show it; null when none does.
+ *
+ * @example const density = texelsPerUnit(document, texture, 1024, 1024)
  */
 export function texelsPerUnit(document: Document, texture: Texture, width: number, height: number): number | null {
   let [area, texels] = [0, 0]

@@ -62,6 +62,8 @@ export function textureFacts(texture: Texture): TextureFacts {
 /**
  * Bytes a texture takes on the graphics card: its levels when block-compressed, else 32 bits a pixel and a
  * third more for mipmaps.
+ *
+ * @example const bytes = facts.reduce((sum, each) => sum + textureMemory(each), 0)
  */
 export function textureMemory(facts: TextureFacts): number {
   if (facts.format === 'dds') return facts.bytes - (facts.codec === null ? 128 : 148)

@@ -9,7 +9,10 @@ export interface Unlike {
   to: string
 }
 
-/** Where each of an item's models has one material and they are not the same: which should stand for which. */
+/**
+ * Where each of an item's models has one material and they are not the same: which should stand for which.
+ * @example const [unlike] = unlikeModels(document, rulebook, kind)
+ */
 export function unlikeModels(document: Document, rulebook: Rulebook, kind: Kind): Unlike[] {
   if (kind.models.length < 2) return []
   const shown = kind.models.map((model) => [

@@ -3,7 +3,10 @@ import { noteGivenUp } from '../../item/given-up.ts'
 
 const UNPAINTED: [number, number, number, number] = [0.6, 0.6, 0.6, 1]
 
-/** What stands for “no material”: a mid grey, matt. Its shine is nobody's word. */
+/**
+ * What stands for “no material”: a mid grey, matt. Its shine is nobody's word.
+ * @example surface.setMaterial(unpaintedMaterial(document, 'plain'))
+ */
 export function unpaintedMaterial(document: Document, name: string): Material {
   noteGivenUp(document, {
     what: 'No material',

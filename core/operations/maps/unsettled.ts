@@ -16,7 +16,10 @@ import { accessorToFloats, primitiveIndices } from '../../item/primitive-arrays.
 import { materialMap } from '../../item/source-maps.ts'
 import { rasteriseUvs } from '../../geometry/uv/uv-raster.ts'
 
-/** The surfaces that show a material in some look, each once. */
+/**
+ * The surfaces that show a material in some look, each once.
+ * @example const shown = surfacesOfMaterial(document, material).length > 0
+ */
 export function surfacesOfMaterial(document: Document, material: Material): Primitive[] {
   const looks = listLooks(document)
   const drawn = listAllParts(document).filter((part) => part.extras.role !== 'solid' && part.extras.role !== 'shadow')
@@ -28,6 +31,8 @@ export function surfacesOfMaterial(document: Document, material: Material): Prim
 /**
  * The one colour (linear RGBA) that all corners of some surfaces have; `varies` where they differ, null where they have
  * none.
+ *
+ * @example if (cornerColour(surfaces) === 'varies') paint(surfaces)
  */
 export function cornerColour(surfaces: readonly Primitive[]): readonly number[] | 'varies' | null {
   let first: readonly number[] | null = null
@@ -50,13 +55,19 @@ export function cornerColour(surfaces: readonly Primitive[]): readonly number[] 
   return first !== null && bare && first.some((value) => value < 1 - 1 / 255) ? 'varies' : first
 }
 
-/** The place that a material's first map lies at: the one that all its others are brought to. */
+/**
+ * The place that a material's first map lies at: the one that all its others are brought to.
+ * @example const set = leadingPlace(material)?.set ?? 0
+ */
 export function leadingPlace(material: Material): MapPlace | null {
   const [first] = rolesOf(material)
   return first === undefined ? null : placeOfMap(material, first)
 }
 
-/** Lowest and highest u and v that surfaces reach in a map's place. */
+/**
+ * Lowest and highest u and v that surfaces reach in a map's place.
+ * @example const { least, most } = reachOf(surfaces, place)
+ */
 export function reachOf(
   surfaces: readonly Primitive[],
   place: MapPlace,
@@ -73,7 +84,10 @@ export function reachOf(
   return reach
 }
 
-/** A surface's UVs as a map's place has them; null where it lacks that set. */
+/**
+ * A surface's UVs as a map's place has them; null where it lacks that set.
+ * @example const uvs = placedUvs(surface, place)
+ */
 export function placedUvs(
   surface: Primitive,
   { set, transform: [a, b, c, d, e, f] }: MapPlace,
@@ -95,7 +109,10 @@ const OVERLAP_SIDE = 256
 /** Islands that touch share the pixels at their borders. */
 const TOLERATED_OVERLAP = 0.02
 
-/** Whether surfaces lie within one picture, each place of it shown once: then it can be painted on. */
+/**
+ * Whether surfaces lie within one picture, each place of it shown once: then it can be painted on.
+ * @example const canBePainted = liesApart(surfaces, place)
+ */
 export function liesApart(surfaces: readonly Primitive[], place: MapPlace): boolean {
   const { least, most } = reachOf(surfaces, place)
   if (!(Math.min(...least) >= -EDGE && Math.max(...most) <= 1 + EDGE)) return false
@@ -118,6 +135,8 @@ export const MOST_LAID_OUT = 4
 
 /**
  * What of a material only painting its maps anew can bring to a game that multiplies nothing and reads one set of UVs.
+ *
+ * @example const reasons = needsPainting(document, material)
  */
 export function needsPainting(document: Document, material: Material): string[] {
   const surfaces = surfacesOfMaterial(document, material)
@@ -136,7 +155,10 @@ export function needsPainting(document: Document, material: Material): string[] 
   return reasons
 }
 
-/** What of a material can be put into its pixels and UVs as they lie. */
+/**
+ * What of a material can be put into its pixels and UVs as they lie.
+ * @example if (needsFolding(document, material).length > 0) toFold.push(material)
+ */
 export function needsFolding(document: Document, material: Material): string[] {
   const surfaces = surfacesOfMaterial(document, material)
   const reasons: string[] = []
@@ -158,14 +180,20 @@ export function needsFolding(document: Document, material: Material): string[] {
   return reasons
 }
 
-/** Whether surfaces reach over the edges of a picture that does not simply repeat there. */
+/**
+ * Whether surfaces reach over the edges of a picture that does not simply repeat there.
+ * @example const isTiled = beyondEdges(surfaces, place)
+ */
 export function beyondEdges(surfaces: readonly Primitive[], place: MapPlace): boolean {
   if (place.wrap.every((wrap) => wrap === 'repeat')) return false
   const { least, most } = reachOf(surfaces, place)
   return place.wrap.some((wrap, axis) => wrap !== 'repeat' && (least[axis] < -EDGE || most[axis] > 1 + EDGE))
 }
 
-/** Whether a material shows metal, gloss or glow that no map of it says yet. */
+/**
+ * Whether a material shows metal, gloss or glow that no map of it says yet.
+ * @example const wanting = materials.filter((each) => needsSurfaceMap(each, true, rulebook))
+ */
 export function needsSurfaceMap(material: Material, hasColour: boolean, rulebook: Rulebook): boolean {
   if (isUnlit(material) || !hasColour || packedChannel(material, 'roughness', rulebook)) return false
   return material.getMetallicFactor() > 0.02 || material.getRoughnessFactor() < 0.95

@@ -27,11 +27,17 @@ export interface Body {
   bounds: Bounds
 }
 
-/** What a part does as level geometry; solid where the game does not tell bodies apart. */
+/**
+ * What a part does as level geometry; solid where the game does not tell bodies apart.
+ * @example const isTrim = bodyRole(part, { rulebook, kind }) === 'trim'
+ */
 export const bodyRole = ({ name }: Part, { rulebook, kind }: Of): BodyRole =>
   tellsBodies(rulebook, kind) ? bodyInName(rulebook, name) : 'solid'
 
-/** Every body of level geometry, measured where it stands; none where the game does not tell them apart. */
+/**
+ * Every body of level geometry, measured where it stands; none where the game does not tell them apart.
+ * @example const open = listBodies(document, { rulebook, kind }).filter(({ volume }) => volume === null)
+ */
 export function listBodies(document: Document, of: Of): Body[] {
   if (!tellsBodies(of.rulebook, of.kind)) return []
   return listViewParts(document).map((part) => ({ part, is: bodyRole(part, of), ...enclosed(part) }))
@@ -58,14 +64,23 @@ function enclosed(part: Part): Pick<Body, 'closed' | 'volume' | 'bounds'> {
 /** Share of a cube as long as the body, under which it has no inside. */
 const ENCLOSES_NOTHING = 1e-6
 
-/** Drawn parts that have an outside to be looked at: of a hollow one only ever sees the inside. */
+/**
+ * Drawn parts that have an outside to be looked at: of a hollow one only ever sees the inside.
+ * @example const facing = measurePartFacing(outsideParts(document, { rulebook, kind }))
+ */
 export const outsideParts = (document: Document, of: Of): Part[] =>
   listViewParts(document).filter((part) => bodyRole(part, of) !== 'hollow')
 
-/** The longest side of a body's box, in game units. */
+/**
+ * The longest side of a body's box, in game units.
+ * @example longestSide({ bounds: { min: [0, 0, 0], max: [1, 3, 2] } }) // 3
+ */
 export const longestSide = ({ bounds: { min, max } }: Pick<Body, 'bounds'>): number =>
   Math.max(...[0, 1, 2].map((axis) => max[axis] - min[axis]))
 
-/** Whether the boxes of two bodies have room in common. */
+/**
+ * Whether the boxes of two bodies have room in common.
+ * @example const cut = bodies.filter((body) => boxesMeet(hollow, body))
+ */
 export const boxesMeet = ({ bounds: a }: Body, { bounds: b }: Body): boolean =>
   [0, 1, 2].every((axis) => a.min[axis] < b.max[axis] && b.min[axis] < a.max[axis])

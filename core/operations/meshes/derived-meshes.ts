@@ -14,7 +14,10 @@ import { dropCollapsed } from '../../geometry/mesh/weld.ts'
 import type { TriangleSoup } from '../../geometry/shapes/convex-hull.ts'
 import { readMesh, writeMesh, type MeshArrays } from './mesh-arrays.ts'
 
-/** Puts a mesh made from a part below it, so that it goes where the part goes. */
+/**
+ * Puts a mesh made from a part below it, so that it goes where the part goes.
+ * @example addDerivedNode(document, part, 'gate_L1', mesh, { role: 'level', level: 1 })
+ */
 export function addDerivedNode(document: Document, part: Part, name: string, mesh: Mesh, extras: NodeExtras): Node {
   const node = document.createNode(name).setMesh(mesh)
   // What bones hold has to be held by the same bones from afar, and in its shadow.
@@ -27,6 +30,8 @@ export function addDerivedNode(document: Document, part: Part, name: string, mes
 /**
  * A part's mesh with at most `targetTriangles`, materials and attributes kept: a level of detail. A material that would
  * lose all its triangles keeps its largest, since games look for the same materials in each level.
+ *
+ * @example const mesh = await reducedCopy(document, part, 'gate_L1', 1200)
  */
 export async function reducedCopy(
   document: Document,
@@ -60,7 +65,10 @@ function withEverySurface({ positions, indices, firstCorner }: MeshArrays, kept:
   return Uint32Array.from([...kept, ...[...largest.values()].flatMap(({ at }) => [...indices.subarray(at, at + 3)])])
 }
 
-/** The shape of a part that bones hold, reduced: places and what holds them alone. */
+/**
+ * The shape of a part that bones hold, reduced: places and what holds them alone.
+ * @example const mesh = await reducedHeldShape(document, part, 'gate_shadow', 300)
+ */
 export async function reducedHeldShape(
   document: Document,
   part: Part,
@@ -76,11 +84,17 @@ export async function reducedHeldShape(
   return mesh
 }
 
-/** Only the shape of a part, reduced: for a shadow mesh or a solid. Positions in the part's own space. */
+/**
+ * Only the shape of a part, reduced: for a shadow mesh or a solid. Positions in the part's own space.
+ * @example const soup = await reducedShape(part, 300)
+ */
 export const reducedShape = (part: Part, targetTriangles: number): Promise<TriangleSoup> =>
   reducedSoup(plainShape(part), targetTriangles)
 
-/** A mesh of positions alone with at most so many triangles. */
+/**
+ * A mesh of positions alone with at most so many triangles.
+ * @example const soup = await reducedSoup(plainShape(part), 300)
+ */
 export async function reducedSoup(shape: TriangleSoup, targetTriangles: number): Promise<TriangleSoup> {
   const reduction = await reduceTriangles({
     ...shape,
@@ -97,6 +111,8 @@ export async function reducedSoup(shape: TriangleSoup, targetTriangles: number):
 
 /**
  * The shape of a part with one corner a place, triangles without extent left out. Positions in the part's own space.
+ *
+ * @example const { positions, indices } = plainShape(part)
  */
 export function plainShape(part: Part): TriangleSoup {
   const { positions, indices } = readMesh(part.mesh)
@@ -135,7 +151,10 @@ export function soupMesh(document: Document, name: string, soup: TriangleSoup): 
   return document.createMesh(name).addPrimitive(primitive)
 }
 
-/** How far each part has to move for how many triangles, in scene units: what levels are shared out by. */
+/**
+ * How far each part has to move for how many triangles, in scene units: what levels are shared out by.
+ * @example const curves = await errorCurvesOf(parts, () => Promise.resolve())
+ */
 export async function errorCurvesOf(
   parts: readonly Part[],
   progress: (fraction: number, doing: string) => Promise<void>,
@@ -160,6 +179,8 @@ export async function errorCurvesOf(
 /**
  * Shares a number of triangles among parts so that each moves by the same amount, at least one each. Where some cannot
  * do with less than they have, and all together are too many, each gives in proportion.
+ *
+ * @example const targets = sharesByShift(parts, await errorCurvesOf(parts, progress), 4000)
  */
 export function sharesByShift(parts: readonly Part[], curves: readonly ErrorCurve[], total: number): number[] {
   const shares = shareBudget(

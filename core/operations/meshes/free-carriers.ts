@@ -10,6 +10,8 @@ import { hasOwnTransform } from '../../maths/transforms.ts'
  * of these, so that the item's root ends at the origin without a turn. Only moves, turns and even scales can be handed
  * down; nodes that also hold a mesh or a light are left.
  * @returns the nodes that are free of a transform now
+ *
+ * @example const freed = freeCarriers(document, movingReasons(document))
  */
 export function freeCarriers(document: Document, reasons: ReadonlyMap<Node, MovingReason>): Node[] {
   const freed: Node[] = []

@@ -59,6 +59,8 @@ export function countHalfBlocks(document: Document, shortestEdge: number): HalfB
 /**
  * How far the half-blocks of an item, in as many digits as are written, lie from its triangles when they are put
  * together again, as a share of the item's longest side.
+ *
+ * @example if (halfBlockErrorShare(document) > limit) refuse()
  */
 export function halfBlockErrorShare(document: Document): number {
   const { positions, indices } = gatherTriangles(document)
@@ -71,7 +73,10 @@ export function halfBlockErrorShare(document: Document): number {
   return (halfBlockError(placed, indices, blocks) + (step * Math.sqrt(3)) / 2) / size
 }
 
-/** The longest side of the box around some places. */
+/**
+ * The longest side of the box around some places.
+ * @example longestSide([0, 0, 0, 1, 3, 2]) // 3
+ */
 export function longestSide(positions: ArrayLike<number>): number {
   const least = [Infinity, Infinity, Infinity]
   const most = [-Infinity, -Infinity, -Infinity]

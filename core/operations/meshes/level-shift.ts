@@ -16,6 +16,8 @@ const MOST_REMEMBERED = 16_384
 /**
  * How far a level may lie from the first before one sees the game switch, in game units: by the distance it is drawn
  * from.
+ *
+ * @example const allowed = noticedShift(rulebook.levels.chain[1])
  */
 export const noticedShift = ({ fromDistance }: Rulebook['levels']['chain'][number]): number =>
   fromDistance * NOTICED_SHARE
@@ -23,6 +25,8 @@ export const noticedShift = ({ fromDistance }: Rulebook['levels']['chain'][numbe
 /**
  * How far made meshes lie from those they were made of at most, each in the units of its own.
  * @param pairs what was there first, and what was made of it
+ *
+ * @example const [shift] = shiftsBetween([[part.mesh, level.mesh]])
  */
 export function shiftsBetween(pairs: readonly (readonly [first: Mesh, made: Mesh])[]): number[] {
   const samples = sampleShares(

@@ -35,6 +35,8 @@ const lookAt = rememberByValue(
 /**
  * Looks at the item from all round and from a figure's eyes, and finds the parts whose backs show.
  * @param parts what there is to see; those that are not of the thing's outside are left out by who asks
+ *
+ * @example const { parts } = measurePartFacing(listViewParts(document))
  */
 export function measurePartFacing(parts: readonly Part[], eyeHeight: number | null = null): PartFacing {
   const item = seenItem(parts)
@@ -58,7 +60,10 @@ export function measurePartFacing(parts: readonly Part[], eyeHeight: number | nu
   }
 }
 
-/** Parts run together as they are drawn, with which triangles show both sides. */
+/**
+ * Parts run together as they are drawn, with which triangles show both sides.
+ * @example const { positions, partOfTriangle } = seenItem(listViewParts(document))
+ */
 export function seenItem(parts: readonly Part[]): SeenItem {
   const merged = mergedTriangles(parts)
   const twoSided = new Uint8Array(merged.partOfTriangle.length)
@@ -74,11 +79,17 @@ export function seenItem(parts: readonly Part[]): SeenItem {
   return { ...merged, twoSided }
 }
 
-/** The parts that make out most of the backs to be seen. */
+/**
+ * The parts that make out most of the backs to be seen.
+ * @example const [worst] = worstBacks(measurePartFacing(listViewParts(document)))
+ */
 export const worstBacks = (facing: PartFacing): PartFacing['parts'] =>
   facing.parts.filter((part) => part.share > TOLERATED_BACKS_SHARE / 4)
 
-/** Which of the named parts have faces that turning outward would turn. */
+/**
+ * Which of the named parts have faces that turning outward would turn.
+ * @example const turned = partsToTurn(listViewParts(document), ['lid'])
+ */
 export function partsToTurn(parts: readonly Part[], names: readonly string[]): Set<string> {
   const orientationOf = orientationsAsDrawn(parts)
   const turned = (part: Part): boolean =>
@@ -141,7 +152,10 @@ export function orientationsAsDrawn(parts: readonly Part[]): (part: Part, primit
 
 const NO_SURFACE: Surface = { firstCorner: 0, corners: 0, firstTriangle: -1, triangles: 0 }
 
-/** Parts, seen from one side only, that have a piece without an outside, such as a twisted band. */
+/**
+ * Parts, seen from one side only, that have a piece without an outside, such as a twisted band.
+ * @example const bands = partsWithoutOutside(listViewParts(document))
+ */
 export function partsWithoutOutside(parts: readonly Part[]): Part[] {
   const oneSided = (primitive: Primitive): boolean => primitive.getMaterial()?.getDoubleSided() !== true
   return parts.filter((part) =>

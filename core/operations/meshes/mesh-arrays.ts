@@ -146,6 +146,8 @@ export interface ChangedMesh {
  * Puts changed arrays back into the surfaces they came from. Where surfaces meet their corners are protected, so every
  * triangle has all its corners from one surface. Bone weights, tangents and what else corners carry are those of the
  * corners that stayed.
+ *
+ * @example writeMesh(document, mesh, readMesh(mesh), changed)
  */
 export function writeMesh(document: Document, mesh: Mesh, from: MeshArrays, changed: ChangedMesh): void {
   const lists = trianglesBySurface(from, changed.indices)

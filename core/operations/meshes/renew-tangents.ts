@@ -15,6 +15,8 @@ import { makeTangents } from '../../geometry/surface/tangents.ts'
 
 /**
  * Makes tangents for a surface that has normals and UVs; corners are split where they differ. False when it lacks them.
+ *
+ * @example for (const surface of surfaces) await writeTangents(document, surface)
  */
 export async function writeTangents(document: Document, primitive: Primitive): Promise<boolean> {
   primitive.setAttribute('TANGENT', null)
@@ -30,7 +32,10 @@ export async function writeTangents(document: Document, primitive: Primitive): P
   return true
 }
 
-/** Remembers what the present tangents were made for, before a step may change it. */
+/**
+ * Remembers what the present tangents were made for, before a step may change it.
+ * @example stampTangents(document)
+ */
 export function stampTangents(document: Document): void {
   for (const primitive of withTangents(document)) {
     const extras = getPrimitiveExtras(primitive)
@@ -42,6 +47,8 @@ export function stampTangents(document: Document): void {
 /**
  * Makes tangents new wherever positions, normals, UVs or triangles are others than those they were made for.
  * @param missing whether surfaces that show a normal map and have none get them too
+ *
+ * @example const renewed = await renewTangents(document)
  */
 export async function renewTangents(document: Document, missing = false): Promise<number> {
   let renewed = 0

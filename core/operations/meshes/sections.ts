@@ -19,7 +19,10 @@ export function sectionsOf(primitive: Primitive, mostCorners: number): Uint32Arr
   return cut(positions, indices, mostCorners)
 }
 
-/** Cuts each surface of a document into sections, each with corners of its own. */
+/**
+ * Cuts each surface of a document into sections, each with corners of its own.
+ * @example cutIntoSections(document, 65535)
+ */
 export function cutIntoSections(document: Document, mostCorners: number): void {
   for (const mesh of document.getRoot().listMeshes()) {
     const surfaces = mesh.listPrimitives()
@@ -33,7 +36,10 @@ export function cutIntoSections(document: Document, mostCorners: number): void {
   }
 }
 
-/** A surface with some of its triangles alone, and the corners that they use. */
+/**
+ * A surface with some of its triangles alone, and the corners that they use.
+ * @example mesh.addPrimitive(withTriangles(document, surface, [0, 1, 5]))
+ */
 export function withTriangles(document: Document, primitive: Primitive, triangles: ArrayLike<number>): Primitive {
   const { positions, indices } = readPrimitive(primitive)
   const own = new Uint32Array(triangles.length * 3)

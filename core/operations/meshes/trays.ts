@@ -53,6 +53,8 @@ export interface Tray {
 
 /**
  * Puts trays in the place of all that is drawn: a part each, without normals and UVs, which half-blocks do not have.
+ *
+ * @example putTrays(document, [{ name: 'seat', material, positions, indices }])
  */
 export function putTrays(document: Document, trays: readonly Tray[]): void {
   const scene = itemScene(document)
@@ -76,7 +78,10 @@ const isBare = (node: Node): boolean =>
   node.listExtensions().length === 0 &&
   Object.keys(node.getExtras()).length === 0
 
-/** The triangles of one surface, with the corners that they use. */
+/**
+ * The triangles of one surface, with the corners that they use.
+ * @example const { positions, indices } = trianglesOfSurfaces(gatherTriangles(document), (surface) => surface === 0)
+ */
 export function trianglesOfSurfaces(
   { positions, indices, surfaceOfTriangle }: Pick<ItemTriangles, 'positions' | 'indices' | 'surfaceOfTriangle'>,
   isWanted: (surface: number) => boolean,

@@ -26,6 +26,8 @@ const ONE_STEP = 1e-6
  * bones differently; the rest shape stays where it is, values at new corners are those in between.
  * @param room how many triangles may be added
  * @returns how many were added; 0 where nothing breaks, or the room does not suffice
+ *
+ * @example const added = addRows(document, part, mesh, 30, 200)
  */
 export function addRows(document: Document, part: Part, mesh: Mesh, mostDegrees: number, room: number): number {
   const held = readHeldMesh(part)
@@ -48,7 +50,10 @@ export function addRows(document: Document, part: Part, mesh: Mesh, mostDegrees:
   return added
 }
 
-/** Spreads weights over the new rows by one step, where that makes the bend rounder. */
+/**
+ * Spreads weights over the new rows by one step, where that makes the bend rounder.
+ * @example spreadOnce(document, part, mesh)
+ */
 export function spreadOnce(document: Document, part: Part, mesh: Mesh): void {
   const held = readHeldMesh(part)
   if (!held) return

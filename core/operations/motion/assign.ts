@@ -16,7 +16,10 @@ import { invertMatrix, transformedPoints } from '../../maths/matrices.ts'
 import { surfaceOfBone } from './make-bones.ts'
 import { hangOnBones, heldPlaces, meshSoup, readHeldMesh, setBones, writeWeights, type HeldMesh } from './skin.ts'
 
-/** Every corner on one bone; null where the part has no such bone. */
+/**
+ * Every corner on one bone; null where the part has no such bone.
+ * @example const rows = onOneBone(held, 'lid')
+ */
 export function onOneBone({ bones, table }: HeldMesh, name: string): WeightTable | null {
   const bone = bones.findIndex((each) => each.getName() === name)
   if (bone < 0) return null
@@ -25,7 +28,10 @@ export function onOneBone({ bones, table }: HeldMesh, name: string): WeightTable
   return made
 }
 
-/** Every corner on the nearest bone. @param places of the corners in the scene */
+/**
+ * Every corner on the nearest bone. @param places of the corners in the scene
+ * @example const rows = onNearestBone(held, heldPlaces(part, held))
+ */
 export const onNearestBone = ({ bones }: HeldMesh, places: Float32Array): WeightTable =>
   nearestBones(
     places,
@@ -35,6 +41,8 @@ export const onNearestBone = ({ bones }: HeldMesh, places: Float32Array): Weight
 /**
  * Every corner on what holds the nearest surface of another part. Bones of that part which do not hold this one yet
  * are taken in, with their rest.
+ *
+ * @example const rows = likeSurface(document, part, held, heldPlaces(part, held), pattern)
  */
 export function likeSurface(
   document: Document,
@@ -61,7 +69,10 @@ export function likeSurface(
   )
 }
 
-/** Hangs a part that nothing holds on the bones of another, as the nearest surface of that is held. */
+/**
+ * Hangs a part that nothing holds on the bones of another, as the nearest surface of that is held.
+ * @example hangLike(document, strap, coat)
+ */
 export function hangLike(document: Document, part: Part, pattern: Part): number {
   const from = surfaceInScene(pattern)
   if (!from) return 0
@@ -70,7 +81,10 @@ export function hangLike(document: Document, part: Part, pattern: Part): number 
   return places.length / 3
 }
 
-/** Writes rows of another table for the marked corners; rows without a bone are passed over. @returns how many */
+/**
+ * Writes rows of another table for the marked corners; rows without a bone are passed over. @returns how many
+ * @example const assigned = assignRows(document, part, held, rows, marks)
+ */
 export function assignRows(
   document: Document,
   part: Part,

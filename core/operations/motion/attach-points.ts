@@ -76,7 +76,10 @@ function liesInside({ first }: RayCaster, at: Vector3, step: number): boolean {
   return hits.filter((hit) => hit?.front !== false).length <= MOST_OPEN
 }
 
-/** Which way is outward at a triangle, of unit length; none where it has no area. */
+/**
+ * Which way is outward at a triangle, of unit length; none where it has no area.
+ * @example outwardAt(Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0), Uint32Array.of(0, 1, 2), 0) // [0, 0, 1]
+ */
 export function outwardAt(positions: Float32Array, indices: Uint32Array, triangle: number): Vector3 {
   const [x, y, z] = faceNormals(positions, indices.subarray(triangle * 3, triangle * 3 + 3))
   return [x, y, z]
@@ -85,6 +88,8 @@ export function outwardAt(positions: Float32Array, indices: Uint32Array, triangl
 /**
  * A node's matrix that stands at a place and looks a way, upright as far as that goes.
  * @returns column-major
+ *
+ * @example node.setMatrix(lookingAlong(hit.point, outwardAt(positions, indices, hit.triangle)))
  */
 export function lookingAlong(at: Vector3, ahead: Vector3): number[] {
   const up: Vector3 = Math.abs(ahead[1]) > 0.99 ? [0, 0, -Math.sign(ahead[1])] : [0, 1, 0]

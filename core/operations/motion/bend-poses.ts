@@ -15,6 +15,8 @@ const POSES_A_BONE = 6
 
 /**
  * The number of the bone above each, or -1: the nearest one that it hangs on, whatever stands between.
+ *
+ * @example const parents = bonesAbove(skin.listJoints())
  */
 export function bonesAbove(bones: readonly Node[]): number[] {
   const numberOf = new Map(bones.map((bone, number) => [bone, number]))
@@ -27,7 +29,10 @@ export function bonesAbove(bones: readonly Node[]): number[] {
   })
 }
 
-/** Bones as they stand at rest. */
+/**
+ * Bones as they stand at rest.
+ * @example const moved = carriedBy(restBones(bones), moves)
+ */
 export function restBones(bones: readonly Node[]): RestBone[] {
   const above = bonesAbove(bones)
   return bones.map((bone, number) => ({
@@ -37,7 +42,10 @@ export function restBones(bones: readonly Node[]): RestBone[] {
   }))
 }
 
-/** What each bone makes of the mesh as everything stands at rest, to the scene. */
+/**
+ * What each bone makes of the mesh as everything stands at rest, to the scene.
+ * @example const atRest = restMatrices(held)
+ */
 export function restMatrices({ bones, binds }: HeldMesh): Matrix[] {
   return bones.map((bone, number) => multiplyMatrices(bone.getWorldMatrix(), binds[number]))
 }
@@ -46,6 +54,8 @@ export function restMatrices({ bones, binds }: HeldMesh): Matrix[] {
  * The poses at which a bend is measured: each bone alone turned either way about each axis through it, with all that
  * hangs on it; by 45°, or by less where it would carry what it holds more than halfway into a bone beside it.
  * @yields ways from the mesh to the scene; the same array each time, to be read before the next is asked for
+ *
+ * @example for (const matrices of bendPoses(held)) measure(matrices)
  */
 export function* bendPoses(held: HeldMesh): Generator<BoneMatrices> {
   const bones = restBones(held.bones)

@@ -5,7 +5,10 @@ import { restBones, restMatrices } from './bend-poses.ts'
 import { stiffPartOf } from './bone-tree.ts'
 import { listHeldParts, readHeldMesh } from './skin.ts'
 
-/** All that bends of an item, for the yard; null where nothing does. */
+/**
+ * All that bends of an item, for the yard; null where nothing does.
+ * @example const bendable = itemBendable(document)
+ */
 export function itemBendable(document: Document): Bendable | null {
   const parts = listHeldParts(document).flatMap((part) => {
     const held = readHeldMesh(part)

@@ -16,7 +16,10 @@ export interface BoneTree {
   below: Node[]
 }
 
-/** Looks at how bones and what they hold stand. */
+/**
+ * Looks at how bones and what they hold stand.
+ * @example const tree = boneTree(document)
+ */
 export function boneTree(document: Document): BoneTree {
   const held = listHeldParts(document)
   const bones = [...new Set(held.flatMap(({ node }) => node.getSkin()?.listJoints() ?? []))]
@@ -50,6 +53,8 @@ function hangsOnMoving(node: Node, bones: readonly Node[]): boolean {
 /**
  * Puts what bones hold beside them, and gives the bone of each part the name that the game's rulebook makes of it.
  * @returns what was done, a sentence each
+ *
+ * @example const done = arrangeBoneTree(document, rulebook)
  */
 export function arrangeBoneTree(document: Document, rulebook: Rulebook): string[] {
   const { below, bones } = boneTree(document)
@@ -64,6 +69,8 @@ export function arrangeBoneTree(document: Document, rulebook: Rulebook): string[
 
 /**
  * Bones that follow a part and are not named after it as the game wants; those of the game's own skeletons keep theirs.
+ *
+ * @example for (const { bone, name } of wronglyNamed(bones, rulebook)) bone.setName(name)
  */
 export const wronglyNamed = (
   bones: readonly Node[],

@@ -24,6 +24,8 @@ export interface CornerChoice {
  * 1 for each corner of a part that is meant.
  * @param places where the corners are in the scene, 3 floats a corner
  * @param unheld whether no bone holds a corner
+ *
+ * @example const marks = chosenCorners(document, part, places, choice, (corner) => weightSum(table, corner) === 0)
  */
 export function chosenCorners(
   document: Document,

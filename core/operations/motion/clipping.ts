@@ -21,7 +21,10 @@ const MOST_PAIRS = 400
 /** Ways that differ by less are the same. */
 const SAME_PLACE = 1e-6
 
-/** Where parts of an item run into those of the host that it was put into, sampled over the motion. */
+/**
+ * Where parts of an item run into those of the host that it was put into, sampled over the motion.
+ * @example const [first] = findClipping(document)
+ */
 export function findClipping(document: Document): Clipping[] {
   const parts = listViewParts(document).filter(({ node }) => !node.getSkin())
   const isHosts = ({ node }: Part): boolean => getNodeExtras(node).ofHost === true

@@ -108,7 +108,10 @@ export interface ClipFaults {
   open: boolean
 }
 
-/** A clip against the limits of its game. */
+/**
+ * A clip against the limits of its game.
+ * @example const faults = measureClips(document, rulebook).map((clip) => faultsOf(clip, rulebook.motion))
+ */
 export const faultsOf = (
   { keysPerSecond, from, to, loopGap }: MeasuredClip,
   motion: Rulebook['motion'],

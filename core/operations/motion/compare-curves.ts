@@ -40,7 +40,10 @@ const units: Record<Curve['path'], ComparedCurve['unit']> = {
   scale: 'share',
 }
 
-/** How sampling changes each curve of an item, for drawing while its settings are tried. */
+/**
+ * How sampling changes each curve of an item, for drawing while its settings are tried.
+ * @example const compared = await compareCurves(document, sampling, rulebook)
+ */
 export async function compareCurves(
   document: Document,
   sampling: Sampling,

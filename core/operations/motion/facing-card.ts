@@ -68,7 +68,10 @@ export function facingCard(document: Document, rulebook: Rulebook, kind: Kind): 
   }
 }
 
-/** How high the lower edge of a thing hangs at least. */
+/**
+ * How high the lower edge of a thing hangs at least.
+ * @example const least = hangsAbove(rulebook, kind)
+ */
 export const hangsAbove = ({ space }: Rulebook, kind: Kind): number =>
   kind.mesh?.facing?.aboveHead ? space.figure.height : -Infinity
 

@@ -14,7 +14,10 @@ export interface OffRest {
   off: number
 }
 
-/** Nodes that stand elsewhere at rest than at the beginning of the clip that moves them, the furthest way of each. */
+/**
+ * Nodes that stand elsewhere at rest than at the beginning of the clip that moves them, the furthest way of each.
+ * @example const [furthest] = offRest(document, 0.001)
+ */
 export function offRest(document: Document, smallestDrawn: number): OffRest[] {
   return document
     .getRoot()

@@ -46,6 +46,8 @@ export interface Grafted {
  * Puts an item's parts into a copy of a host object: the host's nodes, motion and maps come into the item as they are,
  * marked as the host's, and ours hang where its part stands or moves.
  * @returns null where the host has no such part, or the item none of ours
+ *
+ * @example const grafted = graftInto(document, host, graft, rulebook)
  */
 export function graftInto(document: Document, host: Host, graft: Graft, rulebook: Rulebook): Grafted | null {
   const chosen = listViewParts(document).filter(({ name }) => graft.by.length === 0 || graft.by.includes(name))

@@ -13,14 +13,20 @@ export interface Group {
   is: GroupIs
 }
 
-/** Groups that the game knows by their names. */
+/**
+ * Groups that the game knows by their names.
+ * @example const groups = listGroups(document, rulebook).map(({ node }) => node.getName())
+ */
 export const listGroups = (document: Document, rulebook: Rulebook): Group[] =>
   listSceneNodes(document).flatMap((node) => {
     const is = groupInName(rulebook, node.getName())
     return is ? [{ node, name: node.getName(), is }] : []
   })
 
-/** Nodes that clips move. */
+/**
+ * Nodes that clips move.
+ * @example const isMoved = movedNodes(document).has(node)
+ */
 export const movedNodes = (document: Document): Set<Node> =>
   new Set(
     document
@@ -31,13 +37,19 @@ export const movedNodes = (document: Document): Set<Node> =>
       .flatMap((channel) => channel.getTargetNode() ?? []),
   )
 
-/** The nearest node above one, or itself, that something holds of. */
+/**
+ * The nearest node above one, or itself, that something holds of.
+ * @example const group = nearestAbove(node, (each) => groups.has(each))
+ */
 export function nearestAbove(node: Node, holds: (node: Node) => boolean): Node | null {
   for (let at: Node | null = node; at; at = at.getParentNode()) if (holds(at)) return at
   return null
 }
 
-/** Drawn parts that stand in no group that the game knows. */
+/**
+ * Drawn parts that stand in no group that the game knows.
+ * @example const outside = partsOutsideGroups(document, rulebook)
+ */
 export const partsOutsideGroups = (document: Document, rulebook: Rulebook): Part[] =>
   listViewParts(document).filter(
     ({ node }) => nearestAbove(node, (each) => groupInName(rulebook, each.getName()) !== null) === null,
@@ -46,6 +58,8 @@ export const partsOutsideGroups = (document: Document, rulebook: Rulebook): Part
 /**
  * Nodes that want to be moving groups and are not said to be: the topmost that clips move, and those that are called
  * like them but for a number and do not move, whose motion was forgotten.
+ *
+ * @example for (const { node, like } of likelyMovers(document)) ask(node, like)
  */
 export function likelyMovers(document: Document): { node: Node; like: Node | null }[] {
   const moved = movedNodes(document)
@@ -64,7 +78,10 @@ export function likelyMovers(document: Document): { node: Node; like: Node | nul
   return [...tops.filter((node) => !isTold(node) && holds(node)).map((node) => ({ node, like: null })), ...forgotten]
 }
 
-/** Those of some nodes that are called like another but for its number. */
+/**
+ * Those of some nodes that are called like another but for its number.
+ * @example moversLike('wheel_01', listSceneNodes(document))
+ */
 export function moversLike(name: string, nodes: readonly Node[]): Node[] {
   const letters = lettersOf(name)
   // Without a number a name stands for itself.

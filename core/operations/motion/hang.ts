@@ -3,7 +3,10 @@ import { itemScene } from '../../item/parts.ts'
 import { identityMatrix, multiplyMatrices } from '../../maths/axes.ts'
 import { invertMatrix } from '../../maths/matrices.ts'
 
-/** Hangs a node under another, or under nothing but the scene, where it stood. */
+/**
+ * Hangs a node under another, or under nothing but the scene, where it stood.
+ * @example hangUnder(knob, lid)
+ */
 export function hangUnder(node: Node, holder: Node | Document): void {
   const world = node.getWorldMatrix()
   const above = 'getWorldMatrix' in holder ? holder : null

@@ -20,7 +20,10 @@ export interface LitLight {
   beam: { towards: [number, number, number]; innerDegrees: number; outerDegrees: number } | null
 }
 
-/** The lights of an item, in the order of the scene. */
+/**
+ * The lights of an item, in the order of the scene.
+ * @example const lit = itemLights(document).length
+ */
 export const itemLights = (document: Document): LitLight[] =>
   listPlaces(document).flatMap(({ name, node }) => {
     const light = node.getExtension<PunctualLight>(LIGHTS_EXTENSION)

@@ -15,6 +15,8 @@ import { hangOnBones, meshSoup } from './skin.ts'
  * One bone for each node that asks for one: under a part stands a bone at the part's own origin, which follows it; a
  * node without mesh is a bone itself.
  * @returns the bones in the order of the nodes
+ *
+ * @example const bones = bonesOfNodes(document, nodes, rulebook)
  */
 export function bonesOfNodes(document: Document, nodes: readonly Node[], rulebook: Rulebook): Node[] {
   const taken = new Set(listSceneNodes(document).map((node) => node.getName()))
@@ -33,6 +35,8 @@ export function bonesOfNodes(document: Document, nodes: readonly Node[], ruleboo
  * Hangs bones on stiff parts, so that each follows one: the nearest pair first, every part and every bone once. Bones
  * stay where they are.
  * @returns how many follow one now
+ *
+ * @example const following = followParts(bones, stiff)
  */
 export function followParts(bones: readonly Node[], stiff: readonly Node[]): number {
   const parts = stiff.flatMap((part) => {
@@ -64,7 +68,10 @@ export function followParts(bones: readonly Node[], stiff: readonly Node[]): num
   return done.size / 2
 }
 
-/** Hangs parts on bones, each corner on the nearest: the nearest part's bone, or the bone whose line is nearest. */
+/**
+ * Hangs parts on bones, each corner on the nearest: the nearest part's bone, or the bone whose line is nearest.
+ * @example hangOnNearest(document, bent, bones)
+ */
 export function hangOnNearest(document: Document, parts: readonly Part[], bones: readonly Node[]): void {
   const surfaces = bones.map((bone) => surfaceOfBone(bone, bones))
   for (const part of parts) {
@@ -101,6 +108,8 @@ const placeOf = (node: Node): number[] => node.getWorldMatrix().slice(12, 15)
  * Which parts stay stiff and which one is bent, where nothing says so: the one that reaches furthest across is bent by
  * all others.
  * @returns null where there are not two parts
+ *
+ * @example const sorted = stiffAndBent(document)
  */
 export function stiffAndBent(document: Document): { stiff: Part[]; bent: Part[] } | null {
   const parts = listViewParts(document)

@@ -8,6 +8,8 @@ import type { Vector3 } from '../../maths/vectors.ts'
  * Puts one upright card of two triangles, looking along +Z, in the place of everything that an item has. What that was
  * is told as given up.
  * @param size width and height in scene units, and the middle of its lower edge
+ *
+ * @example makeCard(document, material, { width: 2, height: 3, foot: [0, 0, 0] })
  */
 export function makeCard(
   document: Document,

@@ -92,7 +92,10 @@ function riderOver(document: Document, moved: ReadonlySet<Node>): (at: Place3, a
   }
 }
 
-/** By how much a marker is to be lifted; null where it is right, or has nothing to be measured by. */
+/**
+ * By how much a marker is to be lifted; null where it is right, or has nothing to be measured by.
+ * @example const lift = liftOf(standing) ?? 0
+ */
 export function liftOf({ marker, above, below }: StandingMarker): number | null {
   const wanted = marker.aboveGround
   if (wanted !== null && typeof above === 'number' && Math.abs(above - wanted) > wanted * HEIGHT_SLACK)
@@ -103,7 +106,10 @@ export function liftOf({ marker, above, below }: StandingMarker): number | null 
   return null
 }
 
-/** How many of each marker are missing. */
+/**
+ * How many of each marker are missing.
+ * @example const missing = missingMarkers(standingMarkers(document, rulebook), rulebook)
+ */
 export function missingMarkers(standing: readonly StandingMarker[], { markers }: Rulebook): Marker[] {
   return markers.flatMap((marker) => {
     const count = standing.filter((each) => each.marker.name === marker.name).length
@@ -122,6 +128,8 @@ const ACROSS = [0.5, 0.4, 0.6, 0.25, 0.75, 0.1, 0.9]
  * Puts the missing markers on the item: those that stand on something along its longer side in the order of the
  * rulebook, those below everything under its middle.
  * @returns names of the markers that were made
+ *
+ * @example const names = makeMarkers(document, rulebook, missing)
  */
 export function makeMarkers(document: Document, rulebook: Rulebook, missing: readonly Marker[]): string[] {
   const parts = listViewParts(document)

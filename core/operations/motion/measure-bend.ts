@@ -15,11 +15,17 @@ export interface Bend {
   breaks: Breaks
 }
 
-/** Measures how a held mesh breaks over the poses of `bendPoses`. */
+/**
+ * Measures how a held mesh breaks over the poses of `bendPoses`.
+ * @example const { worstDegrees } = breaksOf(held)
+ */
 export const breaksOf = (held: HeldMesh, limitDegrees = ANGULAR_DEGREES): Breaks =>
   bendBreaks(held, bentOver(held), limitDegrees)
 
-/** The same for every part of an item that is drawn close by and that bones hold. */
+/**
+ * The same for every part of an item that is drawn close by and that bones hold.
+ * @example const [bend] = bendsOf(document)
+ */
 export const bendsOf = (document: Document): Bend[] =>
   listHeldParts(document)
     .filter(({ extras }) => extras.role === 'part')

@@ -7,6 +7,8 @@ const NEAR = 0.05
  * For each bone the number of the one on the other side: the one that stands nearest to its mirror image. A bone
  * whose image stands nowhere is its own.
  * @param at where the mirror stands along the axis
+ *
+ * @example const mirrored = mirroredBones(skin.listJoints(), 0, 0)
  */
 export function mirroredBones(bones: readonly Node[], axis: 0 | 1 | 2, at: number): number[] {
   const places = bones.map((bone) => bone.getWorldMatrix().slice(12, 15))

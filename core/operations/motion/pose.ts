@@ -103,6 +103,8 @@ const MOST_NUMBERS = 8_000_000
  * @param things what is drawn and stiff, and bones with the way from the scene into each at rest
  * @param at where each of them is at a time: a column-major matrix
  * @returns null where nothing moves
+ *
+ * @example const frames = motionFrames(moving, secondsOf(clips), posesOf(document))
  */
 export function motionFrames<Thing>(
   { parts: stiff, bones: holding }: Moving<Thing>,
@@ -135,7 +137,10 @@ export interface Moving<Thing> {
   bones: readonly { name: string; thing: Thing; into: readonly number[] }[]
 }
 
-/** The way of the parts and bones of an item that move, frame by frame; null where none do. */
+/**
+ * The way of the parts and bones of an item that move, frame by frame; null where none do.
+ * @example const frames = itemMotion(document)
+ */
 export function itemMotion(document: Document): MotionFrames | null {
   const moving = listMovingNodes(document)
   const poseAt = posesOf(document)

@@ -3,7 +3,10 @@ import { curveOf } from '../../item/motion-at.ts'
 import type { Curve } from '../../maths/curve.ts'
 import { multiplyTurns } from '../../maths/turns.ts'
 
-/** Takes all motion off a node; clips that move nothing any more go. @returns names of the clips that moved it */
+/**
+ * Takes all motion off a node; clips that move nothing any more go. @returns names of the clips that moved it
+ * @example const clips = takeMotionOff(document, node)
+ */
 export function takeMotionOff(document: Document, node: Node): string[] {
   const clips = document
     .getRoot()
@@ -20,7 +23,10 @@ export function takeMotionOff(document: Document, node: Node): string[] {
   return clips.map((clip) => clip.getName())
 }
 
-/** Moves a node by a curve, as one thing of a clip. */
+/**
+ * Moves a node by a curve, as one thing of a clip.
+ * @example putCurve(document, document.createAnimation('swing'), node, curve)
+ */
 export function putCurve(document: Document, clip: Animation, node: Node, curve: Curve): void {
   const buffer = document.getRoot().listBuffers()[0] ?? document.createBuffer()
   const accessor = (type: 'SCALAR' | 'VEC3' | 'VEC4', array: Float32Array) =>
@@ -34,7 +40,10 @@ export function putCurve(document: Document, clip: Animation, node: Node, curve:
   clip.addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath(curve.path).setSampler(sampler))
 }
 
-/** The curves of what moves one node, for another: as far from where that one stands as the first goes from its own. */
+/**
+ * The curves of what moves one node, for another: as far from where that one stands as the first goes from its own.
+ * @example for (const curve of curvesLike(document, first, second)) putCurve(document, clip, second, curve)
+ */
 export function curvesLike(document: Document, model: Node, node: Node): Curve[] {
   return document
     .getRoot()

@@ -81,10 +81,16 @@ export async function sampleClips(
   }
 }
 
-/** Bytes that the curves of some clips take. */
+/**
+ * Bytes that the curves of some clips take.
+ * @example bytesOfCurves([{ times: new Float32Array(2), values: new Float32Array(8) }]) // 40
+ */
 export const bytesOfCurves = (curves: readonly { times: Float32Array; values: Float32Array }[]): number =>
   curves.reduce((sum, { times, values }) => sum + times.byteLength + values.byteLength, 0)
 
-/** All curves of some clips. */
+/**
+ * All curves of some clips.
+ * @example const bytes = bytesOfCurves(curvesOf(measureClips(document, rulebook)))
+ */
 export const curvesOf = (clips: readonly MeasuredClip[]): MeasuredClip['curves'][number]['curve'][] =>
   clips.flatMap(({ curves }) => curves.map(({ curve }) => curve))

@@ -13,6 +13,8 @@ const MOST_BONES = 1024
 /**
  * Stands a skeleton of the game in an item, as it stands in the game.
  * @returns its bones in the order of its list
+ *
+ * @example const bones = standSkeleton(document, skeleton, rulebook.space)
  */
 export function standSkeleton(document: Document, { bones }: Skeleton, space: Space): Node[] {
   const made = new Map<string, { node: Node; world: Matrix }>()
@@ -32,6 +34,8 @@ export function standSkeleton(document: Document, { bones }: Skeleton, space: Sp
  * The bones of an item as a game's skeleton has them: those that hold a mesh, or every node of an item that is nothing
  * but nodes. Scales are left out.
  * @returns null where there are none
+ *
+ * @example const skeleton = skeletonOf(document, 'rower', 'Rower', rulebook.space)
  */
 export function skeletonOf(document: Document, id: string, title: string, space: Space): Skeleton | null {
   const held = new Set(

@@ -53,7 +53,10 @@ export function meshSoup(mesh: Mesh): TriangleSoup & { firstCorner: number[] } {
   return { positions, indices, firstCorner }
 }
 
-/** Reads what holds a part; null where nothing does. Numbers of bones that are not there hold nothing. */
+/**
+ * Reads what holds a part; null where nothing does. Numbers of bones that are not there hold nothing.
+ * @example const held = readHeldMesh(part)
+ */
 export function readHeldMesh({ node, mesh }: Part): HeldMesh | null {
   const skin = node.getSkin()
   if (!skin) return null
@@ -69,7 +72,10 @@ export function readHeldMesh({ node, mesh }: Part): HeldMesh | null {
   return { ...soup, bones, table, binds: bindsOf(skin) }
 }
 
-/** Where the corners of a held part are in the scene at rest, in game units. */
+/**
+ * Where the corners of a held part are in the scene at rest, in game units.
+ * @example const places = heldPlaces(part, held)
+ */
 export const heldPlaces = ({ node }: Part, { positions }: HeldMesh): Float32Array =>
   transformedPoints(positions, restMatrix(node))
 
@@ -81,7 +87,10 @@ export function bindsOf(skin: Skin): Matrix[] {
     .map((_, number) => (binds && number < binds.getCount() ? binds.getElement(number, []) : identityMatrix()))
 }
 
-/** Bone numbers and weights of a surface, four a corner in each set. */
+/**
+ * Bone numbers and weights of a surface, four a corner in each set.
+ * @example const most = influenceSets(surface).length * 4
+ */
 export function influenceSets(primitive: Primitive): { bones: Float32Array; weights: Float32Array }[] {
   return primitive.listSemantics().flatMap((semantic) => {
     const bones = primitive.getAttribute(semantic)
@@ -92,7 +101,10 @@ export function influenceSets(primitive: Primitive): { bones: Float32Array; weig
   })
 }
 
-/** Writes a table into a mesh's surfaces, in as many sets of four as its rows need. */
+/**
+ * Writes a table into a mesh's surfaces, in as many sets of four as its rows need.
+ * @example writeWeights(document, part.mesh, limited)
+ */
 export function writeWeights(document: Document, mesh: Mesh, { boneOf, weightOf, corners }: WeightTable): void {
   let used = 1
   for (let at = 0; at < weightOf.length; at++) if (weightOf[at] > 0) used = Math.max(used, (at % SLOTS) + 1)
@@ -118,7 +130,10 @@ export function writeWeights(document: Document, mesh: Mesh, { boneOf, weightOf,
   }
 }
 
-/** Gives a skin other bones, with where each is at rest. */
+/**
+ * Gives a skin other bones, with where each is at rest.
+ * @example setBones(document, skin, bones, bones.map((bone) => invertMatrix(bone.getWorldMatrix())))
+ */
 export function setBones(document: Document, skin: Skin, bones: readonly Node[], binds: readonly Matrix[]): void {
   for (const joint of skin.listJoints()) skin.removeJoint(joint)
   for (const bone of bones) skin.addJoint(bone)
@@ -133,6 +148,8 @@ export function setBones(document: Document, skin: Skin, bones: readonly Node[],
 /**
  * Hangs a part on bones as it stands: its mesh is moved into the scene's own space and its node stands beside
  * everything else, because what bones hold does not follow its own node (glTF 2.0 specification, section 3.7.3.3).
+ *
+ * @example hangOnBones(document, part, bones, onNearestBone(held, places))
  */
 export function hangOnBones(document: Document, { node }: Part, bones: readonly Node[], table: WeightTable): void {
   const mesh = ownMesh(node)

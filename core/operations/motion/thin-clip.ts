@@ -55,11 +55,17 @@ export function thinClip(shaped: Shaped, chosen: AllowedErrors, error: number, a
   return made
 }
 
-/** The error that is allowed of a curve, so many times as much as was chosen. */
+/**
+ * The error that is allowed of a curve, so many times as much as was chosen.
+ * @example const most = allowedFor(curve.path, parameters, 1)
+ */
 export const allowedFor = (path: Curve['path'], chosen: AllowedErrors, times: number): number =>
   (path === 'translation' ? chosen.place : path === 'rotation' ? chosen.angleDegrees : SIZE) * times
 
-/** Puts a curve in the place of another; a sampler that serves several channels is left to the others. */
+/**
+ * Puts a curve in the place of another; a sampler that serves several channels is left to the others.
+ * @example writeCurve(document, clip, each, thinned)
+ */
 export function writeCurve(
   document: Document,
   { clip }: MeasuredClip,

@@ -17,7 +17,10 @@ export interface WeightFaults {
   uneven: number
 }
 
-/** Measures the weights of every part that bones hold, as the file has them. */
+/**
+ * Measures the weights of every part that bones hold, as the file has them.
+ * @example const uneven = weightFaults(document).filter(({ uneven }) => uneven > 0)
+ */
 export const weightFaults = (document: Document): WeightFaults[] =>
   listHeldParts(document).map((part) => {
     const faults = { part, bones: part.node.getSkin()?.listJoints().length ?? 0, influences: 0, uneven: 0 }
@@ -39,7 +42,10 @@ export const weightFaults = (document: Document): WeightFaults[] =>
     return faults
   })
 
-/** In words, where the game reads fewer bones than there are, or sums that are 1. */
+/**
+ * In words, where the game reads fewer bones than there are, or sums that are 1.
+ * @example const reasons = kind.bones ? overLimits(document, kind.bones) : []
+ */
 export function overLimits(document: Document, limits: NonNullable<Kind['bones']>): string[] {
   return weightFaults(document).flatMap(({ part, bones, influences, uneven }) => [
     ...(bones > limits.most ? [`${part.name} is held by ${plural(bones, 'bone')}, ${limits.most} are read`] : []),

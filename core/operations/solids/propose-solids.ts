@@ -38,6 +38,8 @@ function partsToBumpInto({ document, rulebook }: StepContext): Part[] {
 /**
  * How solids are given to an item whose parts do not get one each: since they are too many, or all of them too small to
  * bump into and the game wants a solid all the same; null where each part gets its own, or none is wanted.
+ *
+ * @example const reason = groupedSolids(context)?.reason
  */
 export function groupedSolids(context: StepContext): { most: number; reason: string } | null {
   const needed = neededAbove(context)
@@ -59,6 +61,8 @@ export function groupedSolids(context: StepContext): { most: number; reason: str
 /**
  * A solid for every part that is large enough to bump into. A part that fills its hull gets a hull, one that
  * fills its box a box; one with openings gets its own mesh, reduced, where the kind allows it.
+ *
+ * @example const proposals = proposeSolids(context, (part) => surfaceOfPart(part, document, rulebook))
  */
 export function proposeSolids(
   context: StepContext,
@@ -106,7 +110,10 @@ export function proposeSolids(
   })
 }
 
-/** The layers for what moves and is handled, where the game has them. */
+/**
+ * The layers for what moves and is handled, where the game has them.
+ * @example const layers = kind.loose ? looseLayers(rulebook) : []
+ */
 export const looseLayers = ({ solids }: Rulebook): string[] => {
   const named = solids.layers.filter(({ means }) => means === 'moves' || means === 'handled').map(({ name }) => name)
   return named.length > 0 ? named : solids.defaultLayers

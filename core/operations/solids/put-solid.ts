@@ -11,6 +11,8 @@ import type { SolidShape } from './solid-shape.ts'
 /**
  * Kilograms for each shape: the volume of all shared by volume, or the given mass shared alike; null where nothing
  * weighs.
+ *
+ * @example const masses = massesOf(shapes, parameters, rulebook, kind)
  */
 export function massesOf(
   shapes: readonly PlacedShape[],
@@ -33,7 +35,10 @@ export function massesOf(
   )
 }
 
-/** Puts a shape under a part as a solid of the game; returns the name it gets. */
+/**
+ * Puts a shape under a part as a solid of the game; returns the name it gets.
+ * @example const name = putSolid(document, part, shape, { shape: 'box', surface, layers }, rulebook, null)
+ */
 export function putSolid(
   document: Document,
   part: Part,
@@ -51,7 +56,10 @@ export function putSolid(
   return name
 }
 
-/** The surface kind of the material that covers most of a part. */
+/**
+ * The surface kind of the material that covers most of a part.
+ * @example const surface = surfaceOfPart(part, document, rulebook) ?? 'wood'
+ */
 export function surfaceOfPart(part: Part, document: Document, rulebook: Rulebook): string | null {
   const known = new Set(rulebook.materials.surfaces.map((surface) => surface.name))
   const counts = new Map<string, number>()

@@ -9,6 +9,8 @@ const FILLED_SHARE = 0.9
 /**
  * Groups parts so that one solid can stand for each: parts that lie together and move together.
  * @param most groups at most; of things with more bodies than that, the largest are given
+ *
+ * @example for (const parts of solidGroups(document, listViewParts(document), 48)) addSolid(parts)
  */
 export function solidGroups(document: Document, parts: readonly Part[], most: number): Part[][] {
   const bodyOf = bodies(document)

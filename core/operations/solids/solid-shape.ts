@@ -39,6 +39,8 @@ const UNTOUCHED_SHARE = 0
 /**
  * What a solid is fitted to, as one mesh in the space of the part it belongs to.
  * @throws PlainError when nothing is chosen
+ *
+ * @example const ground = solidGround(document, part, parameters)
  */
 export function solidGround(
   document: Document,
@@ -99,6 +101,8 @@ function usedOnly({ positions, indices }: TriangleSoup): TriangleSoup {
 /**
  * The shapes that stand for a mesh: one, or several hulls.
  * @throws PlainError when the shape cannot be made of it
+ *
+ * @example const [shape] = await fitSolid(solidGround(document, part, parameters), parameters, progress)
  */
 export async function fitSolid(
   ground: TriangleSoup,
@@ -139,7 +143,10 @@ async function withoutHidden(ground: TriangleSoup, progress: ReportProgress): Pr
   return kept.length > 0 ? { positions: ground.positions, indices: kept } : ground
 }
 
-/** A mesh placed about the middle of its own box. */
+/**
+ * A mesh placed about the middle of its own box.
+ * @example const placed = aboutMiddle(plainShape(part))
+ */
 export function aboutMiddle(mesh: TriangleSoup): PlacedShape {
   const middle = [0, 1, 2].map((axis) => {
     let [low, high] = [Infinity, -Infinity]
@@ -156,7 +163,10 @@ export function aboutMiddle(mesh: TriangleSoup): PlacedShape {
   }
 }
 
-/** A shape moved, turned about its own middle and sized along its own axes; round shapes stay round. */
+/**
+ * A shape moved, turned about its own middle and sized along its own axes; round shapes stay round.
+ * @example const moved = editShape('box', shape, { moved: [0, 1, 0], turnedDegrees: [0, 0, 0], sized: [1, 1, 1] })
+ */
 export function editShape(
   shape: SolidShape,
   { mesh, translation, rotation }: PlacedShape,

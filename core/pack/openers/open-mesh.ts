@@ -42,6 +42,8 @@ const openers: Record<
 /**
  * A mesh file of a pack as a document in the game's axes, whatever the game's format.
  * @throws Error when it cannot be read
+ *
+ * @example const document = await openMesh({ path, bytes, files, beside }, rulebook)
  */
 export const openMesh = (mesh: PackedMesh, rulebook: Rulebook): Promise<Document> =>
   openers[rulebook.files.mesh.writer](mesh, rulebook)

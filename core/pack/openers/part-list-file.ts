@@ -48,6 +48,8 @@ function listSchema({ words }: HalfBlockRules) {
 /**
  * Reads a list of half-blocks in the words of a rulebook.
  * @throws Error with the place in the file when it is no such list
+ *
+ * @example const trays = readPartList(bytes, rulebook.files.mesh.halfBlocks)
  */
 export function readPartList(bytes: Uint8Array, rules: HalfBlockRules): ListedTray[] {
   const parsed = listSchema(rules).safeParse(JSON.parse(new TextDecoder().decode(bytes)))

@@ -10,6 +10,8 @@ import { inGameWords, inOurWords, readWords, writeWords } from './index.ts'
  * what happens.
  * @param files under our names
  * @param said under the game's words
+ *
+ * @example const bytes = writeEntryRecord({ item: 'gate', kind: 'prop' }, entryOf(document), rulebook)
  */
 export function writeEntryRecord(files: object, said: ItemEntry, rulebook: Rulebook): Uint8Array {
   const { rows } = rulebook.catalogue
@@ -38,6 +40,8 @@ const LONGEST_NAME = 200
 
 /**
  * What an entry says besides its files, right or wrong. Null where it cannot be read.
+ *
+ * @example const said = saidInEntry(bytes, 'items/gate/entry.json', rulebook)
  */
 export function saidInEntry(bytes: Uint8Array, name: string, rulebook: Rulebook): ItemEntry | null {
   try {
@@ -47,7 +51,10 @@ export function saidInEntry(bytes: Uint8Array, name: string, rulebook: Rulebook)
   }
 }
 
-/** The same of an entry in the game's words; null where it holds what is not kept: keys too long, values too deep. */
+/**
+ * The same of an entry in the game's words; null where it holds what is not kept: keys too long, values too deep.
+ * @example const said = saidInWords(JSON.parse(text), rulebook)
+ */
 export function saidInWords(words: unknown, rulebook: Rulebook): ItemEntry | null {
   const { rows } = rulebook.catalogue
   const { like, events } = rulebook.files.words.entry

@@ -40,6 +40,8 @@ export const writeWords = (sort: RecordSort, words: object, rulebook: Rulebook):
 /**
  * What a record says, in the game's words.
  * @throws PlainError, SyntaxError when it cannot be read
+ *
+ * @example const words = readWords('entry', bytes, 'items/gate/entry.json', rulebook)
  */
 export const readWords = (sort: RecordSort, bytes: Uint8Array, name: string, rulebook: Rulebook): unknown =>
   readers[writerOf(sort, rulebook)](new TextDecoder().decode(bytes), name, rulebook)
@@ -47,11 +49,16 @@ export const readWords = (sort: RecordSort, bytes: Uint8Array, name: string, rul
 /**
  * What a game's entry, look or manifest says, under our names; a schema has to look at it.
  * @throws PlainError, SyntaxError when it cannot be read
+ *
+ * @example const look = lookSchema.parse(readRecord('look', bytes, path, rulebook))
  */
 export const readRecord = (sort: RecordSort, bytes: Uint8Array, name: string, rulebook: Rulebook): unknown =>
   inOurWords(sort, readWords(sort, bytes, name, rulebook), rulebook)
 
-/** A record that was read in the game's words, under our names. */
+/**
+ * A record that was read in the game's words, under our names.
+ * @example const entry = inOurWords('entry', words, rulebook)
+ */
 export function inOurWords(sort: RecordSort, value: unknown, rulebook: Rulebook): unknown {
   const words = rulebook.files.words[sort]
   const renamed = Object.keys(words).filter((field) => wordFor(field, words) !== field)
@@ -61,7 +68,10 @@ export function inOurWords(sort: RecordSort, value: unknown, rulebook: Rulebook)
   return rename(value, gameFields(recordFields[sort], words), ours, new Set(strangers))
 }
 
-/** The same, or undefined where there is none or it cannot be read. */
+/**
+ * The same, or undefined where there is none or it cannot be read.
+ * @example const manifest = readRecordOrNothing('manifest', files.get(path), path, rulebook)
+ */
 export function readRecordOrNothing(
   sort: RecordSort,
   bytes: Uint8Array | undefined,

@@ -57,6 +57,8 @@ type Branch = { list: unknown[] } | { keys: Map<string, unknown> }
 /**
  * Reads what `writeTextRecord` writes, or a person: lines may be empty, or begin with what marks a comment.
  * @throws PlainError with the number of the line that cannot be read
+ *
+ * @example const value = readTextRecord(text, form, 'gate.txt')
  */
 export function readTextRecord(text: string, form: TextForm, name: string): unknown {
   const root: Branch = { keys: new Map() }

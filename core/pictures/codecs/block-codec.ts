@@ -7,7 +7,10 @@ import type { Pixels } from '../pixels.ts'
 export const blockCodecs = ['bc1', 'bc3', 'bc4', 'bc5', 'bc7'] as const
 export type BlockCodec = (typeof blockCodecs)[number]
 
-/** Whether a word names a codec that is written. */
+/**
+ * Whether a word names a codec that is written.
+ * @example isBlockCodec('bc7') // true
+ */
 export const isBlockCodec = (name: string): name is BlockCodec => blockCodecs.some((known) => known === name)
 
 /** Bytes that 4 × 4 pixels take in a codec. */
@@ -86,6 +89,8 @@ const MOST_STRIP_PIXELS = 256 * 1024
  * Blocks of one level in reading order. Sides below 4 are padded by repeating the last pixel. Two channels are ours,
  * which is nearer on normals than the library; so are blocks of BC1 with clear pixels, which it has not.
  * @param cut for BC1: whether pixels below half opacity become clear
+ *
+ * @example const blocks = await encodeBlocks(pixels, 'bc1')
  */
 export async function encodeBlocks(pixels: Pixels, codec: BlockCodec, cut = false): Promise<Uint8Array> {
   if (codec === 'bc5') return encodeTwoChannelBlocks(pixels)
@@ -94,7 +99,10 @@ export async function encodeBlocks(pixels: Pixels, codec: BlockCodec, cut = fals
   return codec === 'bc1' && cut ? encodeCutBlocks(pixels, blocks) : blocks
 }
 
-/** The library's own encoder for any codec. */
+/**
+ * The library's own encoder for any codec.
+ * @example const blocks = await encodeByLibrary(pixels, 'bc7')
+ */
 export async function encodeByLibrary(pixels: Pixels, codec: BlockCodec): Promise<Uint8Array> {
   const module = await codecModule()
   const padded = padToBlocks(pixels)
@@ -136,7 +144,10 @@ function encodeStrip(
   }
 }
 
-/** A KTX2 file with Basis Universal content (UASTC) and mipmaps, as the library makes it. */
+/**
+ * A KTX2 file with Basis Universal content (UASTC) and mipmaps, as the library makes it.
+ * @example const ktx2 = await encodeBasisKtx2(pixels, true, true)
+ */
 export async function encodeBasisKtx2(pixels: Pixels, srgb: boolean, mipmaps: boolean): Promise<Uint8Array> {
   const encoder = new (await codecModule()).BasisEncoder()
   try {
@@ -157,13 +168,19 @@ export async function encodeBasisKtx2(pixels: Pixels, srgb: boolean, mipmaps: bo
   }
 }
 
-/** One level of a DDS file with blocks as RGBA, read back by the codec's own decoder; sizes are the level's own. */
+/**
+ * One level of a DDS file with blocks as RGBA, read back by the codec's own decoder; sizes are the level's own.
+ * @example const first = await decodeDdsLevel(dds, 0, width, height)
+ */
 export async function decodeDdsLevel(dds: Uint8Array, level: number, width: number, height: number): Promise<Pixels> {
   const module = await codecModule()
   return transcode(new module.DDSFile(dds), width, height, level)
 }
 
-/** The first level of a KTX2 file with Basis Universal content as RGBA. */
+/**
+ * The first level of a KTX2 file with Basis Universal content as RGBA.
+ * @example const pixels = await decodeBasisKtx2(await encodeBasisKtx2(given, true, false), 64, 64)
+ */
 export async function decodeBasisKtx2(ktx2: Uint8Array, width: number, height: number): Promise<Pixels> {
   const module = await codecModule()
   return transcode(new module.KTX2File(ktx2), width, height)

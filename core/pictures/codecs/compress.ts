@@ -20,7 +20,10 @@ export interface CompressedMap extends Loss {
   mipmaps: number
 }
 
-/** Every level of a picture in blocks, largest first, with the size of each. */
+/**
+ * Every level of a picture in blocks, largest first, with the size of each.
+ * @example const levels = await compressLevels(pixels, { codec: 'bc1', meaning: 'colour', withMipmaps: true })
+ */
 export async function compressLevels(
   pixels: Pixels,
   { codec, meaning, withMipmaps, cut = false }: CompressOptions,

@@ -66,7 +66,10 @@ export function writeDds(
   return file
 }
 
-/** A DDS file of plain pixels: blue, green, red, alpha, 8 bits each, with the old header. */
+/**
+ * A DDS file of plain pixels: blue, green, red, alpha, 8 bits each, with the old header.
+ * @example writePlainDds(4, 4, [filled(4, [0, 0, 0, 255])]).length // 192
+ */
 export function writePlainDds(width: number, height: number, levels: readonly Pixels[]): Uint8Array {
   const swapped = levels.map(({ data }) =>
     data.map((_, at) => data[at % 4 === 0 ? at + 2 : at % 4 === 2 ? at - 2 : at]),
@@ -167,6 +170,9 @@ function legacyCodec(fourCharacters: number): BlockCodec | undefined {
   return known[text]
 }
 
-/** How many levels a full chain has. */
+/**
+ * How many levels a full chain has.
+ * @example fullMipmapCount(1024, 512) // 11
+ */
 export const fullMipmapCount = (width: number, height: number): number =>
   Math.floor(Math.log2(Math.max(width, height))) + 1

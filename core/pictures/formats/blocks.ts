@@ -9,6 +9,8 @@ export type ReadableBlocks = BlockCodec | 'bc2'
 /**
  * Pixels of one level of blocks. One channel becomes grey; of two, taken for a normal's x and y, the third is made.
  * @throws Error when there are too few bytes
+ *
+ * @example const pixels = await decodeBlocks(blocks, 'bc5', 256, 256)
  */
 export async function decodeBlocks(
   blocks: Uint8Array,

@@ -24,5 +24,8 @@ export function assertSize(width: number, height: number): void {
     throw new Error(`its size is ${width} × ${height}; up to 64 million pixels are read`)
 }
 
-/** The error of a picture that ends too early. */
+/**
+ * The error of a picture that ends too early.
+ * @example if (bytes.length < 18) throw cutOff()
+ */
 export const cutOff = (): Error => new Error('it is cut off')

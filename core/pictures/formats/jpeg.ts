@@ -22,6 +22,8 @@ let ready: Promise<void> | null = null
 /**
  * Pixels of a JPEG as they are stored, whichever way its camera was held.
  * @throws Error when it is cut off, broken or too large
+ *
+ * @example const { width, height } = await decodeJpeg(bytes)
  */
 export async function decodeJpeg(bytes: Uint8Array): Promise<Pixels> {
   const { width, height, inks } = readImageHeader(bytes)
@@ -51,6 +53,8 @@ export async function decodeJpeg(bytes: Uint8Array): Promise<Pixels> {
  * Pixels of a JPEG at once, and of one in inks: colours are up to 22 of 255 off at edges, since its reader repeats
  * subsampled colour.
  * @throws Error when it is broken or too large
+ *
+ * @example const pixels = decodeJpegRoughly(bytes)
  */
 export function decodeJpegRoughly(bytes: Uint8Array): Pixels {
   const { width, height, data } = jpegWithInks.decode(bytes, {
@@ -68,7 +72,10 @@ function hasEnd(bytes: Uint8Array): boolean {
   return false
 }
 
-/** Tag 0x0112 of the first directory of its EXIF part (CIPA DC-008, “Orientation”); 1 where it says nothing. */
+/**
+ * Tag 0x0112 of the first directory of its EXIF part (CIPA DC-008, “Orientation”); 1 where it says nothing.
+ * @example readOrientation(new Uint8Array(0)) // 1
+ */
 export function readOrientation(bytes: Uint8Array): number {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   for (

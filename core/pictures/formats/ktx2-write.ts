@@ -52,6 +52,8 @@ const ALPHA = 15
  * A KTX 2.0 file (Khronos) with block-compressed or plain 8-bit levels, largest first, and its data format described in
  * full.
  * @param levels blocks in reading order, or 4 bytes a pixel for `none`
+ *
+ * @example const ktx2 = writeKtx2('bc7', true, 512, 512, levels)
  */
 export function writeKtx2(
   codec: BlockCodec | 'none',

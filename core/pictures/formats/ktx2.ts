@@ -75,6 +75,8 @@ const srgbFormats: ReadonlySet<number> = new Set([132, 134, 138, 146])
  * The blocks of a KTX2 file with all its levels, as a DDS file holds them; null where it holds something else, or
  * packed once more.
  * @throws Error when the file is damaged
+ *
+ * @example const dds = ktx2AsDds(bytes)
  */
 export function ktx2AsDds(bytes: Uint8Array): Uint8Array | null {
   const container = openContainer(bytes)

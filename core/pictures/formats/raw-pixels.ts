@@ -11,11 +11,17 @@ export const rawMimeType = 'image/x-gentle-crate-rgba'
 const SIGNATURE = 0x41424752
 const HEADER_BYTES = 16
 
-/** Whether the bytes begin as raw pixels do. */
+/**
+ * Whether the bytes begin as raw pixels do.
+ * @example isRawPixels(writeRawPixels(filled(4, [0, 0, 0, 255]))) // true
+ */
 export const isRawPixels = (bytes: Uint8Array): boolean =>
   bytes.byteLength >= HEADER_BYTES && viewOf(bytes).getUint32(0, true) === SIGNATURE
 
-/** A copy of the pixels as an image of a texture. */
+/**
+ * A copy of the pixels as an image of a texture.
+ * @example texture.setImage(writeRawPixels(pixels)).setMimeType(rawPixelsMimeType)
+ */
 export function writeRawPixels({ width, height, data }: Pixels): Uint8Array<ArrayBuffer> {
   const bytes = new Uint8Array(HEADER_BYTES + width * height * 4)
   const view = viewOf(bytes)
@@ -29,6 +35,8 @@ export function writeRawPixels({ width, height, data }: Pixels): Uint8Array<Arra
 /**
  * Width and height, without touching the pixels.
  * @throws Error when the bytes are not raw pixels, or not as many as the header says
+ *
+ * @example readRawHeader(writeRawPixels(filled(4, [0, 0, 0, 255]))).width // 4
  */
 export function readRawHeader(bytes: Uint8Array): { width: number; height: number } {
   if (!isRawPixels(bytes)) throw new Error('it does not begin as raw pixels do')
@@ -44,7 +52,10 @@ export function readRawHeader(bytes: Uint8Array): { width: number; height: numbe
   return { width, height }
 }
 
-/** The pixels, sharing memory with the bytes: whoever writes into them copies first. */
+/**
+ * The pixels, sharing memory with the bytes: whoever writes into them copies first.
+ * @example readRawPixels(writeRawPixels(filled(2, [7, 7, 7, 255]))).data[0] // 7
+ */
 export const readRawPixels = (bytes: Uint8Array): Pixels => ({
   ...readRawHeader(bytes),
   data: bytes.subarray(HEADER_BYTES),

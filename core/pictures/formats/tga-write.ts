@@ -15,6 +15,8 @@ const LONGEST_PACKET = 128
 /**
  * A true-colour TGA (Truevision, File Format Specification 2.0, 1991) of 24 or 32 bits a pixel. Packets do not cross
  * rows.
+ *
+ * @example const tga = writeTga(pixels, { topDown: false, packed: true, withAlpha: false })
  */
 export function writeTga({ width, height, data }: Pixels, { topDown, packed, withAlpha }: TgaOptions): Uint8Array {
   if (width > 65535 || height > 65535) throw new Error('a TGA has at most 65,535 pixels a side')

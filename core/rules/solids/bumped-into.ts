@@ -37,7 +37,10 @@ export const fitRules: RuleFamily = {
       : [],
 }
 
-/** The game's figure as it walks. */
+/**
+ * The game's figure as it walks.
+ * @example const openings = findOpenings(view, solids, walkerOf(rulebook))
+ */
 export const walkerOf = ({ space: { figure } }: Rulebook): { width: number; height: number; step: number } => ({
   width: figure.width,
   height: figure.height,
@@ -133,7 +136,10 @@ function standingOut({ document, rulebook }: RuleContext): Finding[] {
   })
 }
 
-/** How finely a solid is looked at: a tenth of its longest side. */
+/**
+ * How finely a solid is looked at: a tenth of its longest side.
+ * @example standOut(view, shape, finenessOf(solid))
+ */
 export function finenessOf(solid: Part): number {
   const { min, max } = partBounds(solid)
   return Math.max(1e-3, ...max.map((value, axis) => (value - min[axis]) / 10))

@@ -137,7 +137,10 @@ function gapBeside(solid: Part): number {
   return beside - Math.max(...boundsSize(part))
 }
 
-/** Without surface kind, or mass where things are loose, the game skips a solid. */
+/**
+ * Without surface kind, or mass where things are loose, the game skips a solid.
+ * @example const read = listSolids(document).filter((solid) => isRead(solid, kind))
+ */
 export function isRead(solid: Part, kind: Kind): boolean {
   const facts = solid.extras.solid
   return facts !== undefined && facts.surface !== null && (kind.solids?.fixed !== false || facts.massKilograms !== null)

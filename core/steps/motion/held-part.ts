@@ -14,7 +14,10 @@ export const heldNames = (document: Document): string[] =>
     .filter(({ extras }) => extras.role === 'part')
     .map(({ name }) => name)
 
-/** Names of the bones of all parts. */
+/**
+ * Names of the bones of all parts.
+ * @example const options = boneNames(document)
+ */
 export const boneNames = (document: Document): string[] => [
   ...new Set(
     listHeldParts(document)

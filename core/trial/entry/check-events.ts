@@ -16,13 +16,19 @@ export interface EventsWithin {
   markers: readonly LoadedMarker[]
 }
 
-/** Whether a node stands under a thing; every node does under the item as a whole. */
+/**
+ * Whether a node stands under a thing; every node does under the item as a whole.
+ * @example const within = nodes.filter((node) => stands(node, event.at))
+ */
 export const stands = (node: LoadedNode, thing: string | undefined): boolean => {
   for (let at: LoadedNode | null = node; at; at = at.parent) if (thing === undefined || at.name === thing) return true
   return false
 }
 
-/** Reads the events of an item: words, ends, whether anything sets them off and anything comes of them. */
+/**
+ * Reads the events of an item: words, ends, whether anything sets them off and anything comes of them.
+ * @example checkEvents(path, 'mooring_bell', entry.events, within, items, rulebook, log)
+ */
 export function checkEvents(
   path: string,
   itemName: string,
@@ -52,7 +58,10 @@ export function checkEvents(
   }
 }
 
-/** Whether a solid is on a layer by which something is set off; on any in a game that says nothing of its layers. */
+/**
+ * Whether a solid is on a layer by which something is set off; on any in a game that says nothing of its layers.
+ * @example const isReached = solids.some((solid) => setsOff('handled', solid, rulebook))
+ */
 export function setsOff(
   cause: 'walked-into' | 'handled' | 'hit',
   { layers }: Pick<LoadedSolid, 'layers'>,

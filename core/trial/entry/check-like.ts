@@ -5,7 +5,10 @@ import type { LoadedSolid } from '../check-solids.ts'
 import type { LoadedNode } from '../loaders/mesh/loaded-mesh.ts'
 import type { TrialLog } from '../log.ts'
 
-/** Whether what an item is like is there, may be, and suits what the item is made of. */
+/**
+ * Whether what an item is like is there, may be, and suits what the item is made of.
+ * @example checkLike(path, entry.like, { view, solids, materials }, kind, rulebook, log)
+ */
 export function checkLike(
   path: string,
   like: string | undefined,

@@ -15,7 +15,10 @@ export interface Known {
   items: ReadonlyMap<string, string>
 }
 
-/** Reads what an entry says besides its files: every line that the catalogue knows, and those that it does not. */
+/**
+ * Reads what an entry says besides its files: every line that the catalogue knows, and those that it does not.
+ * @example checkLines(path, entry, known, kind, rulebook, log)
+ */
 export function checkLines(
   path: string,
   entry: LoadedEntry,

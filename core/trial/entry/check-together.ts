@@ -12,7 +12,10 @@ export interface ItemAmongOthers {
   events: readonly LoadedEvent[]
 }
 
-/** What the game sees once it has all items: lines that two say alike, and what follows on what. */
+/**
+ * What the game sees once it has all items: lines that two say alike, and what follows on what.
+ * @example checkTogether(items, rulebook, log)
+ */
 export function checkTogether(items: readonly ItemAmongOthers[], rulebook: Rulebook, log: TrialLog): void {
   for (const { key, kinds } of rulebook.catalogue.fields.filter(({ unique }) => unique)) {
     const said = new Set(

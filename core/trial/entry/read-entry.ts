@@ -57,7 +57,10 @@ const OF_FILES = [
   'looks',
 ]
 
-/** Reads an entry; null when it cannot be read. */
+/**
+ * Reads an entry; null when it cannot be read.
+ * @example const entry = readEntry('items/gate/entry.json', archive, rulebook, log)
+ */
 export function readEntry(
   path: string,
   archive: Map<string, Uint8Array>,

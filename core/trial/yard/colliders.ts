@@ -7,6 +7,8 @@ import { STEP_SECONDS, type YardMeasures } from './measures.ts'
 /**
  * The collider of a solid in the scene, or in the space of a body that stands at `origin`; null for a hull without
  * extent.
+ *
+ * @example const collider = colliderOf(solid, rulebook, middleOf([solid]))
  */
 export function colliderOf(
   solid: LoadedSolid,
@@ -49,7 +51,10 @@ function shapeOf(
   }
 }
 
-/** The middle of all corners of some solids: where a body made of them has its origin. */
+/**
+ * The middle of all corners of some solids: where a body made of them has its origin.
+ * @example const [x, y, z] = middleOf(solids)
+ */
 export function middleOf(solids: readonly LoadedSolid[]): [number, number, number] {
   const low = [Infinity, Infinity, Infinity]
   const high = [-Infinity, -Infinity, -Infinity]
@@ -62,7 +67,10 @@ export function middleOf(solids: readonly LoadedSolid[]): [number, number, numbe
   return low.map((value, axis) => (value + high[axis]) / 2) as [number, number, number]
 }
 
-/** Half of the longest side in plan, at most one metre: how far before itself the figure holds a thing. */
+/**
+ * Half of the longest side in plan, at most one metre: how far before itself the figure holds a thing.
+ * @example const reach = extentOf(solids, 1 / rulebook.space.metresPerUnit)
+ */
 export function extentOf(solids: readonly LoadedSolid[], unitsPerMetre: number): number {
   const middle = middleOf(solids)
   let reach = 0

@@ -47,7 +47,7 @@ export interface YardMeasures {
 
 /**
  * The measures of a game's yard.
- * @example yardMeasures(rulebook).walkSpeed // 9 where a unit is half a metre, 4.5 where it is a metre
+ * @example yardMeasures(rulebook).walkSpeed // units a second
  */
 export function yardMeasures({ space }: Rulebook): YardMeasures {
   const unitsPerMetre = 1 / space.unit.metres

@@ -28,6 +28,8 @@ const SUNK_METRES = 0.05
  * Lets a loose thing fall from a height and tells whether it comes to rest as it was put.
  * @param solids of one thing, in the scene
  * @param dropHeight in game units, above where it stands on the ground
+ *
+ * @example const { verdict } = await restOf(solids, rulebook, 2)
  */
 export async function restOf(
   solids: readonly LoadedSolid[],

@@ -14,12 +14,18 @@ const ROUNDS = 2
 /** Blocks with less total squared error than this are as good as 8 bits allow. */
 const GOOD_ENOUGH = 0.5
 
-/** One channel (0 red … 3 alpha) of a picture as BC4 blocks. */
+/**
+ * One channel (0 red … 3 alpha) of a picture as BC4 blocks.
+ * @example encodeChannelBlocks(filled(4, [9, 9, 9, 255]), 0).length // 8
+ */
 export function encodeChannelBlocks(pixels: Pixels, channel: number): Uint8Array {
   return encodeEachBlock(pixels, 8, (offsets, out, at) => encodeChannelBlock(pixels.data, offsets, channel, out, at))
 }
 
-/** Red and green of a picture as BC5 blocks. */
+/**
+ * Red and green of a picture as BC5 blocks.
+ * @example encodeTwoChannelBlocks(filled(4, [128, 128, 255, 255])).length // 16
+ */
 export function encodeTwoChannelBlocks(pixels: Pixels): Uint8Array {
   return encodeEachBlock(pixels, 16, (offsets, out, at) => {
     encodeChannelBlock(pixels.data, offsets, 0, out, at)

@@ -14,13 +14,18 @@ const CLEAR = 3
 /** Whether a pixel counts as there; below it is cut away. */
 export const CUT_THRESHOLD = 128
 
-/** Opaque blocks, four colours each, fitted once and refined by least squares once: the plain way, for comparison. */
+/**
+ * Opaque blocks, four colours each, fitted once and refined by least squares once: the plain way, for comparison.
+ * @example encodeRangeFit(filled(4, [160, 60, 40, 255])).length // 8
+ */
 export const encodeRangeFit = (pixels: Pixels): Uint8Array =>
   encodeEachBlock(pixels, 8, (offsets, out, at) => encodeLine(pixels.data, offsets, false, out, at))
 
 /**
  * Blocks that can hold clear pixels: where a block has any, three colours are fitted to the others; the rest are taken
  * from `opaque`, blocks of the same picture in four colours.
+ *
+ * @example const blocks = encodeCutBlocks(pixels, encodeRangeFit(pixels))
  */
 export function encodeCutBlocks(pixels: Pixels, opaque: Uint8Array): Uint8Array {
   const { data } = pixels

@@ -17,7 +17,10 @@ export interface DaeSkin {
 /** Finds what a reference points to. */
 type Find = (url: string | undefined) => XmlNode | undefined
 
-/** @throws Error with a short reason */
+/**
+ * @throws Error with a short reason
+ * @example const skin = readSkin(element, find, columnsOf)
+ */
 export function readSkin(skin: XmlNode, find: Find, columnsOf: (rows: readonly number[]) => number[]): DaeSkin {
   const inputsOf = (element: XmlNode | undefined, semantic: string) =>
     every(element, 'input').find((input) => input.attributes['semantic'] === semantic)
@@ -74,6 +77,8 @@ function heldPlaces(
 /**
  * A surface with what holds each of its corners.
  * @param placeOf which place of the geometry each corner is
+ *
+ * @example primitives.push(heldBy(primitive, placeOf, skin))
  */
 export function heldBy(primitive: LoadedPrimitive, placeOf: readonly number[], { held }: DaeSkin): LoadedPrimitive {
   const most = placeOf.reduce((longest, place) => Math.max(longest, (held[place]?.length ?? 0) / 2), 1)

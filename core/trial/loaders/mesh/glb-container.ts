@@ -8,6 +8,8 @@ const BINARY_CHUNK = 0x004e4942
  * The two chunks of a GLB (glTF 2.0, section 4.4): a header of twelve bytes, the JSON, and the one buffer that it
  * speaks of.
  * @throws Error with a short reason
+ *
+ * @example const { gltf, binary } = openContainer(bytes)
  */
 export function openContainer(bytes: Uint8Array): { gltf: LoadedGltf; binary: Uint8Array } {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)

@@ -6,6 +6,8 @@ const still = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
 /**
  * A list of half-blocks, each set where it says: a triangle of three corners of its own, the one at the right angle
  * first. A tray is an object of its own; how short its shortest side is, is kept with it.
+ *
+ * @example const { nodes } = loadPartList({ ...files, rulebook })
  */
 export const loadPartList: MeshLoader = ({ bytes, beside, rulebook }) => {
   const words = rulebook.halfBlocks?.words

@@ -9,7 +9,10 @@ const sizes: Record<LoadedChannel['path'], [type: string, size: number]> = {
 }
 const isMoved = (path: string): path is LoadedChannel['path'] => path in sizes
 
-/** @throws Error when a clip moves nothing that is there, or its keys are not in order (glTF 2.0, section 3.11) */
+/**
+ * @throws Error when a clip moves nothing that is there, or its keys are not in order (glTF 2.0, section 3.11)
+ * @example const clips = readClips(gltf, binary, loaded)
+ */
 export function readClips(
   gltf: LoadedGltf,
   binary: Uint8Array,

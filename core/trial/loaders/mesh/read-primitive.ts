@@ -18,7 +18,10 @@ export interface LoadedPrimitive {
   material: string | null
 }
 
-/** @throws Error with a short reason when it is not what glTF 2.0, section 3.7.2, calls a mesh of triangles */
+/**
+ * @throws Error with a short reason when it is not what glTF 2.0, section 3.7.2, calls a mesh of triangles
+ * @example const primitives = mesh.primitives.map((primitive) => readPrimitive(gltf, binary, primitive))
+ */
 export function readPrimitive(gltf: LoadedGltf, binary: Uint8Array, primitive: GltfPrimitive): LoadedPrimitive {
   if ((primitive.mode ?? 4) !== 4) throw new Error('only triangles are drawn')
   const attribute = (semantic: string, type: string, keeping: Keeping): Float32Array | null => {

@@ -36,11 +36,17 @@ export function readXml(bytes: Uint8Array): XmlNode {
   return root
 }
 
-/** The first element of each name on the way down. */
+/**
+ * The first element of each name on the way down.
+ * @example const scene = within(root, 'library_visual_scenes', 'visual_scene')
+ */
 export const within = (node: XmlNode | undefined, ...names: readonly string[]): XmlNode | undefined =>
   names.reduce<XmlNode | undefined>((at, name) => at?.children.find((child) => child.name === name), node)
 
-/** Everything of a name directly in an element. */
+/**
+ * Everything of a name directly in an element.
+ * @example const inputs = every(triangles, 'input')
+ */
 export const every = (node: XmlNode | undefined, name: string): XmlNode[] =>
   node?.children.filter((child) => child.name === name) ?? []
 

@@ -7,17 +7,25 @@ type Words = Readonly<Record<string, string | undefined>>
 /**
  * What an entry, a look or a manifest says, by the loader's own names of its fields.
  * @throws Error when it cannot be read
+ *
+ * @example const manifest = loadRecord('manifest', archive.get(path), rulebook)
  */
 export function loadRecord(sort: Sort, bytes: Uint8Array | undefined, rulebook: Rulebook): unknown {
   if (!bytes) throw new Error('it is not there')
   return inFields(sort, loadValues(sort, new TextDecoder().decode(bytes), rulebook), rulebook)
 }
 
-/** What the text of a record says, under the game's words. @throws Error when it cannot be read */
+/**
+ * What the text of a record says, under the game's words. @throws Error when it cannot be read
+ * @example const values = loadValues('entry', text, rulebook)
+ */
 export const loadValues = (sort: Sort, text: string, { files }: Rulebook): unknown =>
   files[sort].writer === 'text' ? parseLines(text, files.text) : (JSON.parse(text) as unknown)
 
-/** The same by the loader's own names of its fields. @throws Error when it has no fields */
+/**
+ * The same by the loader's own names of its fields. @throws Error when it has no fields
+ * @example const entry = inFields('entry', loadValues('entry', text, rulebook), rulebook)
+ */
 export function inFields(sort: Sort, value: unknown, { files }: Rulebook): unknown {
   const words = files.words[sort]
   const top = inOwnWords(value, words)

@@ -15,7 +15,10 @@ export const loadTga: MapLoader = (file) => {
   return plainMap(width, height)
 }
 
-/** Whether rows stand from the bottom up, and whether they are in packets. */
+/**
+ * Whether rows stand from the bottom up, and whether they are in packets.
+ * @example const { topDown } = tgaOrder(file)
+ */
 export const tgaOrder = (file: Uint8Array): { topDown: boolean; packed: boolean } => ({
   topDown: (file[17] & 0x20) !== 0,
   packed: file[2] === 10,
