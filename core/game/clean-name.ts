@@ -79,14 +79,17 @@ export function joinedName(rulebook: Rulebook, first: string, second: string): s
 
 /**
  * Numbers a name until it is new, as the game joins words: `gate`, `gate_2`, `gate_3`.
+ * @param ending what the name ends with and has to: the number goes before it
  *
- * @example uniqueName(rulebook, 'post', new Set(['post'])) === 'post_2'
+ * @example uniqueName(rulebook, 'oak_col', new Set(['oak_col']), '_col') // 'oak_2_col'
  */
-export function uniqueName(rulebook: Rulebook, name: string, taken: ReadonlySet<string>): string {
+export function uniqueName(rulebook: Rulebook, name: string, taken: ReadonlySet<string>, ending = ''): string {
   if (!taken.has(name)) return name
+  const kept = name.endsWith(ending) ? ending : ''
+  const stem = name.slice(0, name.length - kept.length)
   const numbered = (joint: string, number: number): string => {
-    const suffix = `${joint}${number}`
-    return name.slice(0, rulebook.names.longest - suffix.length) + suffix
+    const suffix = `${joint}${number}${kept}`
+    return stem.slice(0, rulebook.names.longest - suffix.length) + suffix
   }
   const joint = joints.find((each) => isGameName(rulebook, numbered(each, 2))) ?? joints[0]
   for (let number = 2; ; number++) {

@@ -110,6 +110,20 @@ describe('names', () => {
       }),
     )
   })
+  it.each(builtInRulebooks().map((each) => [each.title, each] as const))(
+    'keep the ending that says what a map is for, however many maps are called alike: %s',
+    (_title, game) => {
+      const long = 'metal aluminium anodised and brushed to a shine'
+      for (const { ending } of game.maps.roles)
+        for (const name of ['wood.001', 'wood.002', 'Wood', `${long} 1`, `${long} 2`, long]) {
+          const taken = new Set(['wood', long].map((each) => cleanTextureName(game, each, ending, 'map')))
+          const clean = uniqueName(game, cleanTextureName(game, name, ending, 'map'), taken, ending)
+          expect(clean.endsWith(ending)).toBe(true)
+          expect(taken.has(clean)).toBe(false)
+          expect(isGameName(game, clean)).toBe(true)
+        }
+    },
+  )
 })
 
 describe('material tags', () => {

@@ -25,7 +25,7 @@ interface Renaming {
 /** Gives parts, materials, textures and clips names that the game accepts. */
 export const cleanNames = defineStep<z.infer<typeof parameters>>({
   id: 'clean-names',
-  version: 3,
+  version: 4,
   stage: 'surface',
   title: 'Clean names',
   purpose: 'Gives every part, material and texture a name the game accepts, with the right ending.',
@@ -76,7 +76,7 @@ function planRenamings(document: Document, rulebook: Rulebook): Renaming[] {
     const cleaned = role
       ? cleanTextureName(rulebook, texture.getName(), role.ending, 'map')
       : cleanName(rulebook, texture.getName(), 'map')
-    const name = uniqueName(rulebook, cleaned, takenTextures)
+    const name = uniqueName(rulebook, cleaned, takenTextures, role?.ending)
     takenTextures.add(name)
     plan(texture.getName(), name, () => texture.setName(name))
   }

@@ -33,7 +33,7 @@ type Parameters = z.infer<typeof parameters>
 /** Puts a picture that was brought, such as a layout painted over, into a role of a material. */
 export const putInPicture = defineStep<Parameters>({
   id: 'put-in-picture',
-  version: 1,
+  version: 2,
   stage: 'surface',
   pixelwise: true,
   ofMaps: true,
@@ -94,7 +94,7 @@ function put(
       .listTextures()
       .map((texture) => texture.getName()),
   )
-  const name = uniqueName(rulebook, cleanTextureName(rulebook, stem, ending, 'map'), taken)
+  const name = uniqueName(rulebook, cleanTextureName(rulebook, stem, ending, 'map'), taken, ending)
   setMaterialMap(document, shown, role, addTexture(document, name, role, pixels, `put in from ${picture}`))
   if (isPackedRole(role)) shown.setRoughnessFactor(1).setMetallicFactor(1)
   if (role === 'colour') shown.setBaseColorFactor([1, 1, 1, shown.getBaseColorFactor()[3]])

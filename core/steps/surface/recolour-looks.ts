@@ -47,7 +47,7 @@ type Parameters = z.infer<typeof parameters>
 /** Makes further looks from one colour map. */
 export const recolourLooks = defineStep<Parameters>({
   id: 'recolour-looks',
-  version: 2,
+  version: 3,
   stage: 'surface',
   pixelwise: true,
   title: 'Recolour',
@@ -118,6 +118,7 @@ export const recolourLooks = defineStep<Parameters>({
             .listTextures()
             .map((each) => each.getName()),
         ),
+        ending,
       )
       copy.setBaseColorTexture(addTexture(document, name, 'colour', made, 'recoloured'))
       addLook(document, look, new Map([[material, copy]]))
