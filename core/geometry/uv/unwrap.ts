@@ -19,16 +19,32 @@ export interface Unwrapped {
 export interface UnwrapResult {
   surfaces: Unwrapped[]
   islands: number
+  /** Pixels between islands: as asked, or fewer where there are very many. */
+  marginPixels: number
   /** Share of the square that islands cover. */
   used: number
 }
 
 let ready: Promise<void> | null = null
 
+/** A margin is at most this share of the square that an island has to itself: it may not take more room than they. */
+const MOST_MARGIN = 1 / 6
+const LEAST_MARGIN_PIXELS = 2
+
+/**
+ * The room between islands that so many of them leave.
+ * @example marginBetween(4096, 1024, 32) // 3
+ */
+export const marginBetween = (islands: number, sidePixels: number, askedPixels: number): number =>
+  Math.min(
+    Math.max(1, Math.round(askedPixels)),
+    Math.max(LEAST_MARGIN_PIXELS, Math.round((sidePixels * MOST_MARGIN) / Math.sqrt(Math.max(1, islands)))),
+  )
+
 /**
  * Cuts surfaces into islands that lie flat and packs them all into one square.
  * @param sidePixels side of the texture that is meant
- * @param marginPixels room between islands, in those pixels
+ * @param askedPixels room between islands, in those pixels
  * @throws Error when the library refuses the mesh
  *
  * @example const { surfaces } = await unwrapSurfaces([{ positions, normals, indices }], 1024, 8)
@@ -36,7 +52,7 @@ let ready: Promise<void> | null = null
 export async function unwrapSurfaces(
   surfaces: readonly UnwrapInput[],
   sidePixels: number,
-  marginPixels: number,
+  askedPixels: number,
 ): Promise<UnwrapResult> {
   ready ??= watlas.Initialize()
   await ready
@@ -60,13 +76,10 @@ export async function unwrapSurfaces(
       normalSeamWeight: 2,
       maxIterations: 2,
     })
-    atlas.packCharts({
-      resolution: sidePixels,
-      padding: Math.max(1, Math.round(marginPixels)),
-      bilinear: true,
-      rotateCharts: true,
-      rotateChartsToAxis: true,
-    })
+    // How many islands there are is known only once they were packed.
+    pack(atlas, sidePixels, LEAST_MARGIN_PIXELS)
+    const marginPixels = marginBetween(atlas.chartCount, sidePixels, askedPixels)
+    if (marginPixels !== LEAST_MARGIN_PIXELS) pack(atlas, sidePixels, marginPixels)
     if (atlas.atlasCount > 1) throw new Error('the islands do not fit one picture')
     const [width, height] = [atlas.width, atlas.height]
     const side = Math.max(width, height, 1)
@@ -74,12 +87,16 @@ export async function unwrapSurfaces(
     return {
       surfaces: results,
       islands: atlas.chartCount,
+      marginPixels,
       used: results.reduce((sum, each) => sum + uvArea(each.uvs, each.indices), 0),
     }
   } finally {
     atlas.delete()
   }
 }
+
+const pack = (atlas: watlas.Atlas, resolution: number, padding: number): void =>
+  atlas.packCharts({ resolution, padding, bilinear: true, rotateCharts: true, rotateChartsToAxis: true })
 
 function readSurface(mesh: watlas.Mesh, side: number): Unwrapped {
   const count = mesh.vertexCount

@@ -29,6 +29,30 @@ describe('Unwrap', () => {
     expect(countTriangles(listViewParts(after))).toBe(countTriangles(listViewParts(document)))
     expect(summary.details[1]).toMatch(/8 pixels apart at 256 × 256: one pixel in the mipmap of 32/)
   })
+
+  it('lets islands stand closer where there are hundreds, so that they and not the room between fill the square', async () => {
+    const pebbles = Object.fromEntries(
+      Array.from({ length: 120 }, (_, number) => [`pebble_${number}`, ball(0.2, 3, [number, 0, 0])]),
+    )
+    const document = documentOf(pebbles)
+    for (const { mesh } of listViewParts(document)) mesh.listPrimitives()[0].setAttribute('TEXCOORD_0', null)
+    const { after, summary } = await runStep('unwrap', document, {
+      parts: Object.keys(pebbles),
+      sidePixels: 1024,
+      smallestMipPixels: 32,
+    })
+    const layout = measureUvs(
+      listViewParts(after).map(({ mesh }) => {
+        const { positions, uvs, indices } = readPrimitive(mesh.listPrimitives()[0])
+        return { positions, uvs: uvs as Float32Array, indices }
+      }),
+    )
+    expect(layout.covered).toBeGreaterThan(0.28)
+    expect(layout.overlap).toBeLessThan(0.01)
+    const [, apart, mipmap] = /stand (\d+) pixels apart .* mipmap of (\d+)/.exec(summary.details[1]) ?? []
+    expect(Number(apart)).toBeLessThan(32)
+    expect(1024 / Number(mipmap)).toBeLessThanOrEqual(Number(apart))
+  })
 })
 
 describe('Palette', () => {

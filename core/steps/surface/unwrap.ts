@@ -17,7 +17,7 @@ const parameters = z.object({
 /** Cuts parts without UVs into flat islands and packs them into one square. */
 export const unwrap = defineStep<z.infer<typeof parameters>>({
   id: 'unwrap',
-  version: 1,
+  version: 2,
   stage: 'surface',
   ofMaps: true,
   title: 'Unwrap',
@@ -80,8 +80,8 @@ export const unwrap = defineStep<z.infer<typeof parameters>>({
       details: [
         `${plural(surfaces.length, 'surface')} in ${plural(made.islands, 'island')}; ` +
           `${Math.round(made.used * 100)} % of the texture is used.`,
-        `Islands stand ${marginFor(sidePixels, smallestMipPixels)} pixels apart at ${sidePixels} × ` +
-          `${sidePixels}: one pixel in the mipmap of ${smallestMipPixels}.`,
+        `Islands stand ${plural(made.marginPixels, 'pixel')} apart at ${sidePixels} × ${sidePixels}: one pixel in ` +
+          `the mipmap of ${2 ** Math.ceil(Math.log2(sidePixels / made.marginPixels))}.`,
         `${formatCount(made.cornersBefore)} corners became ${formatCount(made.cornersAfter)}, since corners are ` +
           'cut apart where islands end.',
       ],
@@ -105,6 +105,15 @@ const SLOW_TRIANGLES = 4000
 /** Measured: about 1,800 triangles a second. */
 const TRIANGLES_A_SECOND = 1800
 
+/** What unwrapping made: islands, the room between them, how much of the square they cover, and how corners grew. */
+export interface UnwrappedItem {
+  islands: number
+  marginPixels: number
+  used: number
+  cornersBefore: number
+  cornersAfter: number
+}
+
 /** Gives surfaces new UVs in one square; what else their corners carry goes along. */
 export async function unwrapPrimitives(
   document: Document,
@@ -112,7 +121,7 @@ export async function unwrapPrimitives(
   sidePixels: number,
   marginPixels: number,
   progress: ReportProgress,
-): Promise<{ islands: number; used: number; cornersBefore: number; cornersAfter: number }> {
+): Promise<UnwrappedItem> {
   const inputs = surfaces.map((surface): UnwrapInput => readPrimitive(surface))
   const triangles = inputs.reduce((sum, { indices }) => sum + indices.length / 3, 0)
   await progress(
@@ -132,6 +141,7 @@ export async function unwrapPrimitives(
   })
   return {
     islands: made.islands,
+    marginPixels: made.marginPixels,
     used: made.used,
     cornersBefore: inputs.reduce((sum, { positions }) => sum + positions.length / 3, 0),
     cornersAfter,
