@@ -27,6 +27,7 @@ import { fitSolids } from './solids/fit-solids.ts'
 import { flipFaces } from './mesh/flip-faces.ts'
 import { foldMaterials } from './surface/fold-materials.ts'
 import { foldMaps } from './surface/fold-maps.ts'
+import { gatherParts } from './mesh/gather-parts.ts'
 import { holdStill } from './fit/hold-still.ts'
 import { groupParts } from './motion/group-parts.ts'
 import { joinParts } from './mesh/join-parts.ts'
@@ -108,6 +109,7 @@ export const steps: readonly AnyStep[] = [
   placeOrigin,
   triangulate,
   useAsLevel,
+  gatherParts,
   splitParts,
   weld,
   cleanMesh,

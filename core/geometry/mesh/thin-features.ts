@@ -76,6 +76,8 @@ function widthOf(positions: Float32Array, triangleCorners: readonly number[]): F
 }
 
 const SWEEPS = 12
+/** What is left beside the axes is rounding below this share of what lies along them. */
+const ROUNDING = 1e-14
 
 /** Eigenvectors of a symmetric 3 × 3 matrix by Jacobi rotations (Golub and Van Loan 2013, section 8.5). */
 export function principalAxes(matrix: readonly number[][]): number[][] {
@@ -85,7 +87,9 @@ export function principalAxes(matrix: readonly number[][]): number[][] {
     [0, 1, 0],
     [0, 0, 1],
   ]
+  const smallest = ROUNDING * (Math.abs(a[0][0]) + Math.abs(a[1][1]) + Math.abs(a[2][2]))
   for (let sweep = 0; sweep < SWEEPS; sweep++) {
+    if (Math.abs(a[0][1]) + Math.abs(a[0][2]) + Math.abs(a[1][2]) <= smallest) break
     for (const [p, q] of [
       [0, 1],
       [0, 2],

@@ -1,21 +1,30 @@
 import type { Accessor, Document, Material, Mesh, Primitive } from '@gltf-transform/core'
+import { listLooks, materialInLook } from '../../item/looks.ts'
+import { POLYGON_ATTRIBUTE, POLYGON_NUMBERS } from '../../item/polygons.ts'
 import { accessorToFloats, primitiveIndices, writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 
 /**
- * Makes one surface of those of a mesh that show one material and carry the same values at their corners: a game draws
- * each surface by itself. Surfaces with shapes to blend between are left.
+ * Makes one surface of those of a mesh that show one material in every look and carry the same values at their corners:
+ * a game draws each surface by itself. Surfaces with shapes to blend between are left.
  *
  * @example for (const mesh of document.getRoot().listMeshes()) gatherSurfaces(document, mesh)
  */
 export function gatherSurfaces(document: Document, mesh: Mesh): void {
   const groups = new Map<string, Primitive[]>()
   const numbers = new Map<Material | null, number>()
+  const numberOf = (material: Material | null): number => {
+    const number = numbers.get(material) ?? numbers.size
+    numbers.set(material, number)
+    return number
+  }
+  const looks = listLooks(document)
   for (const primitive of mesh.listPrimitives()) {
     if (primitive.listTargets().length > 0) continue
-    const material = primitive.getMaterial()
-    if (!numbers.has(material)) numbers.set(material, numbers.size)
-    const key = [numbers.get(material), primitive.getMode(), ...primitive.listSemantics().sort()].join(' ')
-    groups.set(key, [...(groups.get(key) ?? []), primitive])
+    const shown = looks.map((look) => numberOf(materialInLook(primitive, look)))
+    const key = [...shown, primitive.getMode(), ...primitive.listSemantics().sort()].join(' ')
+    const alike = groups.get(key)
+    if (alike) alike.push(primitive)
+    else groups.set(key, [primitive])
   }
   for (const [first, ...others] of groups.values()) {
     if (others.length === 0) continue
@@ -43,7 +52,9 @@ function appendAll(document: Document, first: Primitive, others: readonly Primit
       continue
     }
     const size = accessors[0].getElementSize() as 1 | 2 | 3 | 4
-    writeAttribute(document, first, semantic, concatenated(accessors, accessorToFloats), size)
+    const values = concatenated(accessors, accessorToFloats)
+    if (semantic === POLYGON_ATTRIBUTE) numberThrough(values, counts)
+    writeAttribute(document, first, semantic, values, size)
   }
   writeIndices(document, first, indices, corner)
 }
@@ -60,4 +71,18 @@ function concatenated(
     at += numbers.length
   }
   return together
+}
+
+/** Counts the polygons of several surfaces through, each of which began at 0. @param counts corners of each surface */
+function numberThrough(values: Float32Array, counts: readonly number[]): void {
+  let at = 0
+  let before = 0
+  for (const count of counts) {
+    let most = -1
+    for (const end = at + count * POLYGON_NUMBERS; at < end; at += POLYGON_NUMBERS) {
+      most = Math.max(most, values[at])
+      values[at] += before
+    }
+    before += most + 1
+  }
 }

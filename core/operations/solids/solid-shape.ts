@@ -1,3 +1,4 @@
+import { groupPositions } from '../../geometry/mesh/position-groups.ts'
 import type { Document } from '@gltf-transform/core'
 import type { solidShapes } from '../../item/annotations/solid/facts.ts'
 import { transformedPoints, invertMatrix } from '../../maths/matrices.ts'
@@ -84,15 +85,14 @@ export function solidGround(
 
 /** A mesh without corners that no triangle uses, one corner a place. */
 function usedOnly({ positions, indices }: TriangleSoup): TriangleSoup {
-  const places = new Map<string, number>()
+  const { groupOfCorner } = groupPositions(positions)
+  const places = new Map<number, number>()
   const kept: number[] = []
   const made = indices.map((corner) => {
-    const [x, y, z] = positions.subarray(corner * 3, corner * 3 + 3)
-    const key = `${x} ${y} ${z}`
-    const known = places.get(key)
+    const known = places.get(groupOfCorner[corner])
     if (known !== undefined) return known
-    places.set(key, kept.length / 3)
-    kept.push(x, y, z)
+    places.set(groupOfCorner[corner], kept.length / 3)
+    kept.push(positions[corner * 3], positions[corner * 3 + 1], positions[corner * 3 + 2])
     return kept.length / 3 - 1
   })
   return { positions: Float32Array.from(kept), indices: made }

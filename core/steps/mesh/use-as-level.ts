@@ -5,7 +5,7 @@ import { setNodeExtras } from '../../item/extras.ts'
 import { invertMatrix } from '../../maths/matrices.ts'
 import { countMeshTriangles, listViewParts, type Part } from '../../item/parts.ts'
 import { levelSuffix } from '../../game/names.ts'
-import { joinTogether } from './join-parts.ts'
+import { joinTogether } from '../../operations/meshes/join-together.ts'
 import { nameInItem, namesInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { formatCount, plural } from '../../support/wording.ts'
@@ -92,13 +92,23 @@ export const useAsLevel = defineStep<Parameters>({
 
 /** Parts whose names say which level of which other part they are. */
 function namedLevels(parts: readonly Part[]): Parameters[] {
-  const found = new Map<string, Parameters>()
-  for (const part of parts) {
+  const named = parts.flatMap((part) => {
     const { base, level } = levelName.exec(part.name)?.groups ?? {}
-    const first = parts.find((each) => each !== part && same(each.name) === same(base ?? ''))
-    if (!first || level === undefined) continue
+    return level === undefined ? [] : [{ part, base, level: Number(level) }]
+  })
+  if (named.length === 0) return []
+  const called = new Map<string, Part[]>()
+  for (const part of parts) {
+    const alike = called.get(same(part.name))
+    if (alike) alike.push(part)
+    else called.set(same(part.name), [part])
+  }
+  const found = new Map<string, Parameters>()
+  for (const { part, base, level } of named) {
+    const first = called.get(same(base))?.find((each) => each !== part)
+    if (!first) continue
     const key = `${first.name} ${level}`
-    const known = found.get(key) ?? { parts: [], of: first.name, level: Number(level) }
+    const known = found.get(key) ?? { parts: [], of: first.name, level }
     known.parts.push(part.name)
     found.set(key, known)
   }
