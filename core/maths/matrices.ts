@@ -52,13 +52,16 @@ export const scalingMatrix = (x: number, y: number, z: number): Matrix => [
   1,
 ]
 
+/** Shorter ones have lost so many digits that they cannot be made one long. */
+const SHORTEST_AXIS = 1e-300
+
 /**
  * Turn about an axis (Rodrigues' formula); an axis without length turns nothing.
  * @example const quarter = rotationMatrix(0, 1, 0, Math.PI / 2)
  */
 export function rotationMatrix(x: number, y: number, z: number, angleRadians: number): Matrix {
   const length = Math.hypot(x, y, z)
-  if (length === 0) return identityMatrix()
+  if (length < SHORTEST_AXIS) return identityMatrix()
   const [u, v, w] = [x / length, y / length, z / length]
   const [c, s] = [Math.cos(angleRadians), Math.sin(angleRadians)]
   const k = 1 - c

@@ -76,6 +76,7 @@ describe('matrices', () => {
         expect(lengthOf(of(matrix, [3, 4, 12]))).toBeCloseTo(13, 3)
       }),
     )
+    expect(determinantOf(rotationMatrix(0, 5e-324, 5e-324, 1))).toBe(1)
     expect(determinantOf(scalingMatrix(2, 2, -2))).toBe(-8)
     closeTo(of(rotationMatrix(0, 0, 1, Math.PI / 2), [1, 0, 0]), [0, 1, 0])
   })

@@ -1,7 +1,7 @@
 import { lengthOfXyz } from '../../maths/vectors.ts'
 import { MeshoptSimplifier, type SimplifierFlags } from 'meshoptimizer/simplifier'
 import { joinAttributes, type CornerAttributes } from './corner-attributes.ts'
-import { worstShift } from '../surface/surface-distance.ts'
+import { staysWithin, worstShift } from '../surface/surface-distance.ts'
 
 /** What a reduction may let go of when the count cannot be reached otherwise, in that order. */
 export type Hold = 'borders' | 'seams' | 'pieces'
@@ -122,8 +122,8 @@ function freedFromSeams(start: State, held: State, free: (from: State) => State,
   if (held.error < LOOKED_AT) return held
   const freed = free(start)
   const samples = Math.min(MOST_SAMPLES, Math.max(LEAST_SAMPLES, start.indices.length / 6))
-  const shiftOf = (state: State): number => worstShift(start, state, samples)
-  if (freed.indices.length === 0 || shiftOf(held) <= shiftOf(freed) * WORTH_OF_SEAMS) return held
+  if (freed.indices.length === 0) return held
+  if (staysWithin(start, held, worstShift(start, freed, samples) * WORTH_OF_SEAMS, samples)) return held
   onFreed()
   return freed
 }

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { ball } from '../../test-support/meshes.ts'
 import type { TriangleSoup } from '../shapes/convex-hull.ts'
-import { createSurfaceFinder, surfaceDifference, worstShift } from './surface-distance.ts'
+import { createSurfaceFinder, staysWithin, surfaceDifference, worstShift } from './surface-distance.ts'
 
 /** So many triangles anywhere in a cube of two units. */
 const soupOf = (triangles: number): fc.Arbitrary<TriangleSoup> =>
@@ -86,6 +86,18 @@ describe('the worst shift', () => {
       }),
       { numRuns: 40 },
     )
+  })
+
+  it('stays within a limit exactly where it is no more than that', () => {
+    fc.assert(
+      fc.property(soupOf(60), soupOf(60), fc.double({ min: 0, max: 2, noNaN: true }), (first, second, factor) => {
+        const worst = worstShift(first, second, 40)
+        expect(staysWithin(first, second, worst * factor, 40)).toBe(worst <= worst * factor)
+        expect(staysWithin(first, second, worst, 40)).toBe(true)
+      }),
+      { numRuns: 30 },
+    )
+    expect(staysWithin(ball(1, 8), ball(1, 8), 1e-6, 40)).toBe(true)
   })
 
   it('is the difference of two radii, and none of a surface from itself', () => {

@@ -115,12 +115,25 @@ export function worstShift(first: TriangleSoup, second: TriangleSoup, samples: n
   return worst
 }
 
-/** Visits samples of each of two surfaces, with what finds the nearest point of the other. */
+/**
+ * Whether the worst shift is no more than a limit: told at the first place that lies further off.
+ * @example if (staysWithin(source, reduced, 0.01, 300)) keep(reduced)
+ */
+export function staysWithin(first: TriangleSoup, second: TriangleSoup, limit: number, samples: number): boolean {
+  let isWithin = true
+  bothWays(first, second, samples, (finder, x, y, z) => {
+    isWithin = (finder.nearest(x, y, z, Infinity, limit)?.distance ?? 0) <= limit
+    return isWithin
+  })
+  return isWithin
+}
+
+/** Visits samples of each of two surfaces, with what finds the nearest point of the other, until it says `false`. */
 function bothWays(
   first: TriangleSoup,
   second: TriangleSoup,
   samples: number,
-  visit: (other: SurfaceFinder, x: number, y: number, z: number) => void,
+  visit: (other: SurfaceFinder, x: number, y: number, z: number) => boolean | void,
 ): void {
   for (const [from, to] of [
     [first, second],
@@ -128,7 +141,8 @@ function bothWays(
   ] as const) {
     const finder = createSurfaceFinder(to)
     const { points } = sampleSurface(from.positions, from.indices, samples)
-    for (let at = 0; at < points.length; at += 3) visit(finder, points[at], points[at + 1], points[at + 2])
+    for (let at = 0; at < points.length; at += 3)
+      if (visit(finder, points[at], points[at + 1], points[at + 2]) === false) return
   }
 }
 

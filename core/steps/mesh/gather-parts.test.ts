@@ -103,6 +103,21 @@ describe('Gather parts', () => {
     expect(countTriangles(listViewParts(after))).toBe(40 * 12)
   })
 
+  it('takes away what carried nothing but the parts that are gone', async () => {
+    const document = bricks(8)
+    const house = document.createNode('house')
+    itemScene(document).addChild(house)
+    for (const { node, name } of listViewParts(document))
+      house.addChild(document.createNode(`carrier of ${name}`).addChild(node))
+    house.addChild(document.createNode('a place that somebody named'))
+    const { after } = await runStep('gather-parts', document, { most: 1 })
+    const [left] = itemScene(after).listChildren()
+    expect(left.listChildren().map((node) => node.getName())).toEqual([
+      'carrier of brick_0',
+      'a place that somebody named',
+    ])
+  })
+
   it('says so when there is nothing to gather', async () => {
     const { summary } = await runStep('gather-parts', bricks(1), { most: 64 })
     expect(summary).toEqual({

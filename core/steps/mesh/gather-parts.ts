@@ -1,7 +1,7 @@
 import type { Document, Node } from '@gltf-transform/core'
 import { z } from 'zod'
 import { tellsBodies } from '../../game/body-names.ts'
-import { getNodeExtras } from '../../item/extras.ts'
+import { foreignExtras, getNodeExtras } from '../../item/extras.ts'
 import { countMeshTriangles, listViewParts, movingReasons, type Part } from '../../item/parts.ts'
 import { dropUnusedAccessors } from '../../item/primitive-arrays.ts'
 import { joinTogether } from '../../operations/meshes/join-together.ts'
@@ -49,7 +49,10 @@ export const gatherParts = defineStep<z.infer<typeof parameters>>({
     })
     for (const [number, group] of groups.entries()) {
       await progress(number / groups.length, group[0].name)
-      if (group.length > 1) joinTogether(document, largestFirst(group))
+      if (group.length < 2) continue
+      const carriers = group.map(({ node }) => node.getParentNode())
+      joinTogether(document, largestFirst(group))
+      for (const carrier of carriers) dropEmptied(carrier)
     }
     dropUnusedAccessors(document)
     const gone = before - groups.length
@@ -78,6 +81,21 @@ function gatherable(document: Document): Part[] {
       node.listChildren().every((child) => getNodeExtras(child).role === 'part') &&
       !isOfGroup(node),
   )
+}
+
+/** Nodes that carried nothing but what was joined elsewhere go with it. Those that move carry no still part. */
+function dropEmptied(carrier: Node | null): void {
+  for (let node = carrier; node && !node.isDisposed();) {
+    const above: Node | null = node.getParentNode()
+    const carries =
+      node.listChildren().length > 0 ||
+      node.getMesh() !== null ||
+      node.getCamera() !== null ||
+      node.listExtensions().length > 0
+    if (carries || getNodeExtras(node).role !== 'part' || Object.keys(foreignExtras(node)).length > 0) return
+    node.dispose()
+    node = above
+  }
 }
 
 const largestFirst = (parts: readonly Part[]): Part[] =>

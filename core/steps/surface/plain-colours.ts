@@ -1,9 +1,8 @@
 import { gatherSurfaces } from '../../operations/meshes/gather-surfaces.ts'
 import type { Document, Material } from '@gltf-transform/core'
 import { z } from 'zod'
-import { getMaterialExtras } from '../../item/extras.ts'
 import { noteGivenUp } from '../../item/given-up.ts'
-import { isUnlit, rolesOf } from '../../item/material-meaning.ts'
+import { isUnlit } from '../../item/material-meaning.ts'
 import { listAllParts, listUsedMaterials } from '../../item/parts.ts'
 import { readPrimitive, writeAttribute } from '../../item/primitive-arrays.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
@@ -12,11 +11,12 @@ import type { Pixels } from '../../pictures/pixels.ts'
 import { cellCentre, filled, paintCells, plainLook, type PlainLook } from '../../operations/maps/plain-look.ts'
 import { baseNameOf, flagFor } from '../../game/material-tag.ts'
 import { addTexture } from '../../operations/maps/map-pixels.ts'
+import { gameLaysUvs, plainMaterials } from '../../operations/maps/plain-materials.ts'
 import { defineStep, type StepSummary } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 import { guessSurface } from './tag-materials.ts'
+import { surfacesOfMaterial } from '../../operations/maps/unsettled.ts'
 import { unpaintedMaterial } from '../../operations/maps/unpainted.ts'
-import { needsPainting, surfacesOfMaterial } from '../../operations/maps/unsettled.ts'
 
 const parameters = z.object({
   /** Surface kinds stay apart: each keeps a material of its own. */
@@ -78,7 +78,7 @@ export const plainColours = defineStep<Parameters>({
         changed: given > 0,
       }
     const looks = new Map(plain.map((material) => [material, plainLook(document, material)]))
-    if (hasNoUvs(kind)) return paintEach(document, rulebook, looks)
+    if (gameLaysUvs(kind)) return paintEach(document, rulebook, looks)
     const keys = [...new Set([...looks.values()].map((look) => JSON.stringify(look)))]
     const cells = keys.map((key) => JSON.parse(key) as PlainLook)
     const across = Math.max(1, Math.ceil(Math.sqrt(cells.length)))
@@ -136,9 +136,6 @@ export const plainColours = defineStep<Parameters>({
   },
 })
 
-/** Whether the game lays textures on such a thing itself, whatever UVs it came with. */
-const hasNoUvs = ({ mesh }: Kind): boolean => mesh === null || mesh.losesUVs
-
 /** One texture of one colour for each material, for kinds whose UVs are the game's own. */
 function paintEach(document: Document, rulebook: Rulebook, looks: ReadonlyMap<Material, PlainLook>): StepSummary {
   const side = rulebook.maps.smallestPixels
@@ -175,19 +172,6 @@ function lazily<T>(make: () => T): () => T {
   let made: T | null = null
   return () => (made ??= make())
 }
-
-/**
- * Materials with no map at all, found or awaited; colours of corners need maps of their own, where there can be such.
- */
-const plainMaterials = (document: Document, kind: Kind): Material[] =>
-  listUsedMaterials(document).filter(
-    (material) =>
-      rolesOf(material).length === 0 &&
-      (hasNoUvs(kind) || !needsPainting(document, material).includes('colours of its corners')) &&
-      !getMaterialExtras(material).references.some(
-        ({ role, found, stock }) => stock !== undefined || (role === 'colour' && found === null),
-      ),
-  )
 
 const partsWithoutMaterial = (document: Document): string[] =>
   listAllParts(document)

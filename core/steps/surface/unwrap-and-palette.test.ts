@@ -1,5 +1,6 @@
-import type { Document } from '@gltf-transform/core'
+import type { Document, Material } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
+import { addLook } from '../../item/looks.ts'
 import { countTriangles, listUsedMaterials, listViewParts } from '../../item/parts.ts'
 import { readPrimitive, writeAttribute } from '../../item/primitive-arrays.ts'
 import { materialMap } from '../../item/source-maps.ts'
@@ -9,12 +10,19 @@ import { checkItem } from '../../rules/registry.ts'
 import { ball, documentOf, unitBox } from '../../test-support/meshes.ts'
 import { tarnAndTiller } from '../../test-support/prepared-gate.ts'
 import { proposals, runStep } from '../../test-support/step-runs.ts'
+import { addTexture } from '../../operations/maps/map-pixels.ts'
+import { filled } from '../../operations/maps/plain-look.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
 
+const addColourMap = (document: Document, material: Material): Material =>
+  material.setBaseColorTexture(addTexture(document, 'oak', 'colour', filled(4, [160, 60, 40, 255]), 'a test'))
+
 describe('Unwrap', () => {
-  it('gives a ball islands that do not overlap and are hardly drawn out', async () => {
+  it('gives a ball that shows a map islands that do not overlap and are hardly drawn out', async () => {
     const document = documentOf({ ball: ball(1, 16) })
     listViewParts(document)[0].mesh.listPrimitives()[0].setAttribute('TEXCOORD_0', null)
+    expect(proposals('unwrap', document)).toEqual([])
+    addColourMap(document, listUsedMaterials(document)[0])
     const [proposed] = proposals('unwrap', document)
     expect(proposed.reason).toBe('1 part has no UVs (ball): no texture can lie on it.')
     const { after, summary } = await runStep('unwrap', document, proposed.parameters)
@@ -28,6 +36,15 @@ describe('Unwrap', () => {
     expect(Math.max(...(arrays.uvs as Float32Array))).toBeLessThanOrEqual(1)
     expect(countTriangles(listViewParts(after))).toBe(countTriangles(listViewParts(document)))
     expect(summary.details[1]).toMatch(/8 pixels apart at 256 × 256: one pixel in the mipmap of 32/)
+  })
+
+  it('is proposed for what shows a map in any look, and not for a plain colour that a palette shows', () => {
+    const document = documentOf({ ball: ball(1, 6), box: unitBox() })
+    for (const { mesh } of listViewParts(document)) mesh.listPrimitives()[0].setAttribute('TEXCOORD_0', null)
+    const [plain] = listUsedMaterials(document)
+    expect(proposals('unwrap', document)).toEqual([])
+    addLook(document, 'dusk', new Map([[plain, addColourMap(document, document.createMaterial('dusk'))]]))
+    expect(proposals('unwrap', document).map(({ parameters }) => parameters['parts'])).toEqual([['ball']])
   })
 
   it('lets islands stand closer where there are hundreds, so that they and not the room between fill the square', async () => {

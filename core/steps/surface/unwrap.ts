@@ -1,9 +1,11 @@
-import type { Document, Primitive } from '@gltf-transform/core'
+import type { Document, Material, Primitive } from '@gltf-transform/core'
 import { z } from 'zod'
+import { listLooks, materialInLook } from '../../item/looks.ts'
 import { listViewParts } from '../../item/parts.ts'
 import { gatherCorners, readPrimitive, writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 import { unwrapSurfaces, type UnwrapInput } from '../../geometry/uv/unwrap.ts'
-import type { ReportProgress } from '../../operations/context.ts'
+import { gameLaysUvs, plainMaterials } from '../../operations/maps/plain-materials.ts'
+import type { ReportProgress, StepContext } from '../../operations/context.ts'
 import { namesInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { formatCount, plural } from '../../support/wording.ts'
@@ -48,8 +50,9 @@ export const unwrap = defineStep<z.infer<typeof parameters>>({
     smallestMipPixels: 32,
   }),
   propose(context) {
-    const parts = bareParts(context.document)
-    if (parts.length === 0 || context.kind.mesh === null || context.kind.mesh.losesUVs) return []
+    if (gameLaysUvs(context.kind)) return []
+    const parts = partsInNeed(context)
+    if (parts.length === 0) return []
     return [
       {
         parameters: { ...(this.defaults(context) as z.infer<typeof parameters>), parts },
@@ -99,6 +102,17 @@ const bareParts = (document: Document): string[] =>
   listViewParts(document)
     .filter((part) => part.mesh.listPrimitives().some((primitive) => !primitive.getAttribute('TEXCOORD_0')))
     .map((part) => part.name)
+
+/** Those of them that show a map: plain colours are all shown from one place of a palette, which needs no islands. */
+function partsInNeed({ document, kind }: StepContext): string[] {
+  const plain = new Set<Material | null>([null, ...plainMaterials(document, kind)])
+  const looks = listLooks(document)
+  const isInNeed = (surface: Primitive): boolean =>
+    !surface.getAttribute('TEXCOORD_0') && looks.some((look) => !plain.has(materialInLook(surface, look)))
+  return listViewParts(document)
+    .filter(({ mesh }) => mesh.listPrimitives().some(isInNeed))
+    .map(({ name }) => name)
+}
 
 /** Above this many triangles the wait is announced in seconds. */
 const SLOW_TRIANGLES = 4000
