@@ -8,7 +8,10 @@ import type { Rulebook } from '../game/schema.ts'
 /** Whether a rulebook names anything that its game would have in stock. */
 export const hasStock = ({ stock }: Rulebook): boolean => stock.objects.length > 0 || stock.textures.length > 0
 
-/** The stock that ships with a built-in game; null for a game that does not ship. Needed where a crate is begun. */
+/**
+ * The stock that ships with a built-in game; null for a game that does not ship. Needed where a crate is begun.
+ * @example const bytes = await shippedStock(rulebook)
+ */
 export async function shippedStock({ id }: Rulebook): Promise<Uint8Array | null> {
   return builtInIds.includes(id) && hasStock(rulebookById(id)) ? assetBytes(`stock/${id}`) : null
 }
@@ -19,7 +22,10 @@ export interface BroughtGame {
   stock: Uint8Array | null
 }
 
-/** What is said where a rulebook names stock whose bytes are nowhere. */
+/**
+ * What is said where a rulebook names stock whose bytes are nowhere.
+ * @example if (!bytes) throw stockIsMissing(rulebook)
+ */
 export const stockIsMissing = ({ title }: Rulebook): PlainError =>
   new PlainError(
     'what the game has in stock did not come with its rulebook',

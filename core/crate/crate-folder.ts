@@ -30,7 +30,10 @@ const itemFileSchema = z.looseObject({
 
 const text = (value: unknown): Uint8Array => new TextEncoder().encode(`${JSON.stringify(value, null, 2)}\n`)
 
-/** Whether files by path are those of a crate folder. */
+/**
+ * Whether files by path are those of a crate folder.
+ * @example isCrateFolder(new Map()) // false
+ */
 export function isCrateFolder(files: ReadonlyMap<string, Uint8Array>): boolean {
   const head = files.get(HEAD)
   return head !== undefined && z.object({ format: z.literal(FORMAT) }).safeParse(jsonOrNothing(head)).success
@@ -119,6 +122,8 @@ export interface FolderContent {
  * Reads a crate folder. A source that was saved anew counts as it is now; one that is gone is told by whoever looks for
  * its checksum.
  * @throws PlainError when the folder does not say what it is
+ *
+ * @example const { description, sources } = readCrateFolder(files, 'otterby')
  */
 export function readCrateFolder(files: ReadonlyMap<string, Uint8Array>, name: string): FolderContent {
   const head = headSchema.safeParse(jsonOrNothing(files.get(HEAD)))

@@ -41,6 +41,8 @@ export function namedItems({ items, rulebook }: Crate, wanted?: readonly string[
  * One of a crate's items, run and checked; one that is broken is told.
  * @param take is given what came of it before it is let go
  * @throws StoppedError when the modder stopped it
+ *
+ * @example const report = await reportOn(named, game, options)
  */
 export async function reportOn(
   { item, itemName, slot }: NamedItem,
@@ -89,7 +91,10 @@ export const shareOf =
   (progress) =>
     onProgress?.({ ...progress, fraction: (index + progress.fraction) / count })
 
-/** Reports with what only shows when items are looked at together. */
+/**
+ * Reports with what only shows when items are looked at together.
+ * @example const reports = withTogether(await Promise.all(items.map(reportOf)), rulebook)
+ */
 export function withTogether(reports: readonly ItemReport[], rulebook: Rulebook): ItemReport[] {
   const together = togetherFaults(
     reports.flatMap(({ facts }) => facts ?? []),

@@ -59,6 +59,8 @@ export const newParts = (comparison: OfficialComparison): string[] =>
 /**
  * The parts of a source that the game's own object has already, for a kind that adds to one: the stock object of that
  * role most of whose parts are in the source. Null where the kind adds to nothing, or the source holds none of it.
+ *
+ * @example const within = await officialWithin(document, game, kind, bytesOf)
  */
 export async function officialWithin(
   source: Document,

@@ -77,7 +77,10 @@ export function refusalOf(main: string, error: PlainError): string {
 /** Names of files may be longer than names of items. */
 const LONGEST_TITLE = 120
 
-/** What an item is called by the name of a file or part: “boathouse_gate.v2” → “Boathouse gate v2”. */
+/**
+ * What an item is called by the name of a file or part: “boathouse_gate.v2” → “Boathouse gate v2”.
+ * @example itemTitle('boathouse_gate.v2') // 'Boathouse gate v2'
+ */
 export function itemTitle(stem: string): string {
   const words = stem.replace(/[_.-]+/g, ' ').trim() || 'Item'
   return (words.charAt(0).toUpperCase() + words.slice(1)).slice(0, LONGEST_TITLE)

@@ -29,7 +29,10 @@ export function stockOf({ rulebook, stock }: Game, bytesOf: BytesOf): Promise<Op
   return opening
 }
 
-/** The game’s own textures as picture files under their own paths, for steps that take a picture by name. */
+/**
+ * The game’s own textures as picture files under their own paths, for steps that take a picture by name.
+ * @example const images = await stockPictures(game, bytesOf)
+ */
 export async function stockPictures(game: Game, bytesOf: BytesOf): Promise<SourceImage[]> {
   const { textures } = game.rulebook.stock
   if (textures.length === 0) return []
@@ -48,7 +51,10 @@ export async function stockObject(game: Game, id: string, bytesOf: BytesOf): Pro
   return openItem(await stockOf(game, bytesOf), id)
 }
 
-/** Every stock object that things can be put into. */
+/**
+ * Every stock object that things can be put into.
+ * @example const hosts = await stockHosts(game, bytesOf)
+ */
 export async function stockHosts(game: Game, bytesOf: BytesOf): Promise<Host[]> {
   const hosts: Host[] = []
   for (const { id, title, role } of game.rulebook.stock.objects)

@@ -7,6 +7,8 @@ const firstFormat = z.looseObject({ formatVersion: z.literal(1), rulebook: z.obj
 /**
  * A crate of the first format, which only named its rulebook, as one that carries it. Anything else is handed on as it
  * is; a game that is not known stays a name, which the schema then refuses.
+ *
+ * @example const crate = crateSchema.parse(upgradeCrate(JSON.parse(text)))
  */
 export function upgradeCrate(data: unknown): unknown {
   // Asked before everything in it is copied: what was damaged may be a million bytes.

@@ -3,7 +3,10 @@ import type { Rulebook } from './schema.ts'
 
 type Path = Contradiction['path']
 
-/** Limits of a rulebook that leave nothing between them, and names that two things have. */
+/**
+ * Limits of a rulebook that leave nothing between them, and names that two things have.
+ * @example limitsInOrder(rulebook) // []
+ */
 export const limitsInOrder = (rulebook: Rulebook): Contradiction[] => [
   ...ranges(rulebook),
   ...chainOfLevels(rulebook),

@@ -15,5 +15,8 @@ export function provideValidated(reading: ReadValidated): void {
   read = reading
 }
 
-/** A built-in rulebook as it was validated before; null where it was not. */
+/**
+ * A built-in rulebook as it was validated before; null where it was not.
+ * @example const known = validatedBefore('tarn-and-tiller') ?? rulebookSchema.parse(json)
+ */
 export const validatedBefore: ReadValidated = (id) => read(id)

@@ -1,7 +1,10 @@
 import type { Contradiction } from './contradictions.ts'
 import type { Rulebook } from './schema.ts'
 
-/** Where a rulebook calls bodies of level geometry so that they cannot be told apart. */
+/**
+ * Where a rulebook calls bodies of level geometry so that they cannot be told apart.
+ * @example wrongBodies(rulebook) // []
+ */
 export function wrongBodies({ bodies }: Rulebook): Contradiction[] {
   if (!bodies) return []
   const templates = Object.entries(bodies)

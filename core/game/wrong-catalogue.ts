@@ -7,7 +7,10 @@ import type { Rulebook } from './schema.ts'
 
 type Path = Contradiction['path']
 
-/** Where a catalogue, events, donors or stock entries speak of what the rulebook does not have. */
+/**
+ * Where a catalogue, events, donors or stock entries speak of what the rulebook does not have.
+ * @example wrongCatalogue(rulebook) // []
+ */
 export const wrongCatalogue = (rulebook: Rulebook): Contradiction[] => [
   ...wrongKeys(rulebook),
   ...wrongFields(rulebook.catalogue.fields, ['catalogue', 'fields']),

@@ -2,7 +2,10 @@ import type { Contradiction } from './contradictions.ts'
 import { carriedBy } from './formats.ts'
 import type { Rulebook } from './schema.ts'
 
-/** Where a rulebook asks for groups that it does not name or cannot write. */
+/**
+ * Where a rulebook asks for groups that it does not name or cannot write.
+ * @example wrongGroups(rulebook) // []
+ */
 export function wrongGroups({ kinds, motion: { groups }, files }: Rulebook): Contradiction[] {
   const writer = files.mesh.writer
   const found: Contradiction[] = Object.entries(groups ?? {}).flatMap(([is, template]) =>

@@ -10,6 +10,8 @@ const otherPlaces = ['translate', 'rotate', 'scale', 'lookat', 'skew']
 /**
  * What is wrong with a COLLADA of a pack as a file: what it declares, and what it is written with that is read as
  * something else here and not at all by the game.
+ *
+ * @example findings.push(...checkDaeFile(bytes, rulebook, fault))
  */
 export function checkDaeFile(
   bytes: Uint8Array,

@@ -11,6 +11,8 @@ export interface SkinFault {
 /**
  * What is wrong with the bones of a COLLADA: bones that are named and not
  * there, without rest, and corners that they do not hold (COLLADA 1.4.1, chapter 4, “Skin a skeleton”).
+ *
+ * @example const [first] = skinFaults(elementsOf(root))
  */
 export function skinFaults(elements: readonly XmlElement[]): SkinFault[] {
   const byId = new Map(

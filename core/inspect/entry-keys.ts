@@ -10,7 +10,10 @@ import { inOurWords, readWords } from '../pack/records/index.ts'
 import type { Finding } from '../rules/rule.ts'
 import { fileFinding } from './file-finding.ts'
 
-/** What only the text of an entry tells: keys that stand twice, or out of order, and values that are none. */
+/**
+ * What only the text of an entry tells: keys that stand twice, or out of order, and values that are none.
+ * @example findings.push(...entryTextFaults('items/gate/entry.json', bytes, rulebook))
+ */
 export function entryTextFaults(path: string, bytes: Uint8Array, rulebook: Rulebook): Finding[] {
   let words: unknown
   try {

@@ -13,7 +13,10 @@ export interface FileFault {
   why: string
 }
 
-/** A finding about a file: nothing of a worklist mends it. */
+/**
+ * A finding about a file: nothing of a worklist mends it.
+ * @example findings.push(fileFinding({ ...fault, where: path }))
+ */
 export const fileFinding = ({ value = 'other', ...fault }: FileFault): Finding => ({
   ...fault,
   value,

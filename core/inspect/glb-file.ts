@@ -88,6 +88,8 @@ const BINARY_CHUNK = 0x4e4942
 /**
  * Opens a binary glTF: what it says and its one buffer (glTF 2.0 specification, section 4.4).
  * @throws Error with the reason when it is not whole, longer than it says, or needs what a game's loader does not have
+ *
+ * @example const { gltf, buffer } = openGlbFile(bytes)
  */
 export function openGlbFile(bytes: Uint8Array): GlbFile {
   const reader = new ByteReader(bytes, () => new Error('it is cut off'))

@@ -85,7 +85,10 @@ export interface ReadPrimitive {
   attributes: Map<string, { values: Values; type: Shape['type'] }>
 }
 
-/** @throws Error when it is no triangle mesh, or its attributes do not belong together */
+/**
+ * @throws Error when it is no triangle mesh, or its attributes do not belong together
+ * @example const { indices, attributes } = readTriangles(file, primitive)
+ */
 export function readTriangles(file: GlbFile, primitive: GltfPrimitive): ReadPrimitive {
   if (primitive.mode !== 4) throw new Error('it holds points, lines or strips; the game draws triangles only')
   const attributes: ReadPrimitive['attributes'] = new Map()

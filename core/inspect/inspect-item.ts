@@ -34,6 +34,8 @@ export type InspectedItem = Report & { facts: TogetherFacts | null }
 /**
  * An item of a pack as the rules know items: its mesh files put together, in the game's own space, with what its looks
  * show. What only a file can be wrong in is told beside what the rules find.
+ *
+ * @example const { findings } = await inspectItem(entry, kind, meshes, content, rulebook, said)
  */
 export async function inspectItem(
   entry: Entry,

@@ -18,7 +18,10 @@ import { openMap, type OpenedMap } from './map-file.ts'
 const lookSchema = packedLookSchema.extend({ look: z.string() })
 export type Look = z.infer<typeof lookSchema>
 
-/** A look's file; null with the reason when it cannot be read. */
+/**
+ * A look's file; null with the reason when it cannot be read.
+ * @example const { look, findings } = readLook('items/gate/looks/plain.json', content, rulebook)
+ */
 export function readLook(
   path: string,
   content: ReadonlyMap<string, Uint8Array>,
@@ -38,7 +41,10 @@ export function readLook(
   }
 }
 
-/** A finding that blocks about a look file: where in it, what is asked, what is wrong. */
+/**
+ * A finding that blocks about a look file: where in it, what is asked, what is wrong.
+ * @example findings.push(lookFault(path, '#rrggbb', 'The tint is none'))
+ */
 export const lookFault = (where: string, limit: string, message: string): Finding =>
   fileFinding({
     rule: 'look',
@@ -56,6 +62,8 @@ export type OpenedMaps = Map<string, Texture | null>
 /**
  * Dresses a material in what a look says of it: its maps as textures, what the game has itself and what is missing as
  * references. `opened` keeps what several materials show.
+ *
+ * @example findings.push(...(await dress(document, material, look.materials['oak'], content, rulebook, new Map())))
  */
 export async function dress(
   document: Document,

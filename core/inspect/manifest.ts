@@ -13,7 +13,10 @@ const manifestSchema = z.object({
   files: z.array(z.object({ path: z.string(), bytes: z.number().int().min(0), sha256: z.string().optional() })),
 })
 
-/** The files of a pack by path, with what is wrong with the archive; null when nothing can be read of it. */
+/**
+ * The files of a pack by path, with what is wrong with the archive; null when nothing can be read of it.
+ * @example const { content, findings } = openFiles(bytes, 'otterby.zip', rulebook)
+ */
 export function openFiles(
   bytes: Uint8Array | ReadonlyMap<string, Uint8Array>,
   name: string,

@@ -46,7 +46,10 @@ export interface OpenedMap {
   mimeType: string
 }
 
-/** Opens a map's file as the game would; a reason when it would not. */
+/**
+ * Opens a map's file as the game would; a reason when it would not.
+ * @example const map = await openMap(content.get(path), rulebook)
+ */
 export async function openMap(file: Uint8Array, { files }: Rulebook): Promise<OpenedMap | string> {
   const { writer } = files.texture
   if (writer === 'dds') return blockFault(file) ?? { bytes: file, mimeType: ddsMimeType }

@@ -24,6 +24,8 @@ const SMALL = 1e-5
  * before packing.
  * @param materials by name, shared between the files of an item
  * @throws Error with the reason when the file is not one that a game's loader reads
+ *
+ * @example const { roots } = addMeshFile(document, bytes, new Map())
  */
 export function addMeshFile(document: Document, bytes: Uint8Array, materials: Map<string, Material>): MeshFile {
   const file = openGlbFile(bytes)

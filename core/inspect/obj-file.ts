@@ -36,6 +36,8 @@ function readFacts(bytes: Uint8Array): ObjFacts {
 /**
  * What is wrong with an OBJ of a pack as a file: sections, larger faces, objects that its entry does not know.
  * @param known the objects that the entry names; null where it names none
+ *
+ * @example findings.push(...checkObjFile(bytes, kind, null, fault))
  */
 export function checkObjFile(
   bytes: Uint8Array,

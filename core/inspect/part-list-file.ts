@@ -12,7 +12,10 @@ export const toldByPartList: ReadonlySet<string> = new Set([
   'half-block-accuracy',
 ])
 
-/** What is wrong with a list of parts as a file: how many half-blocks and trays it has, how small they are. */
+/**
+ * What is wrong with a list of parts as a file: how many half-blocks and trays it has, how small they are.
+ * @example findings.push(...checkPartListFile(bytes, rulebook, kind, fault))
+ */
 export function checkPartListFile(
   bytes: Uint8Array,
   { halfBlocks }: Rulebook,
@@ -40,7 +43,10 @@ export function checkPartListFile(
   return findings
 }
 
-/** The gauge of half-blocks as the file has them. */
+/**
+ * The gauge of half-blocks as the file has them.
+ * @example const gauges = report.gauges.map((gauge) => gaugeOfPartList(gauge, bytes, rulebook))
+ */
 export const gaugeOfPartList = (gauge: Gauge, bytes: Uint8Array, { halfBlocks }: Rulebook): Gauge =>
   gauge.id === 'half-blocks' && halfBlocks
     ? { ...gauge, value: readPartList(bytes, halfBlocks).reduce((sum, { blocks }) => sum + blocks.length, 0) }

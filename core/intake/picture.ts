@@ -34,6 +34,8 @@ export function groupPictures<F extends { path: string }>(pictures: readonly F[]
 /**
  * A picture without a mesh, with the others that came with it, on a board of two triangles: one metre high and as wide
  * as the picture asks. Its axes are ours, because we made it so; how large it is meant to be nobody knows.
+ *
+ * @example const { document } = await readPicture(main, files, {})
  */
 export const readPicture: MeshReader = async (main, files, options) => {
   const set = files.filter((file) => isImageFile(file.path))

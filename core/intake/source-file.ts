@@ -55,7 +55,10 @@ export function utf8Bytes(file: SourceFile): Uint8Array {
   return isUtf16 ? new TextEncoder().encode(sourceText(file)) : file.bytes
 }
 
-/** @throws PlainError when a file is empty or larger than intake takes */
+/**
+ * @throws PlainError when a file is empty or larger than intake takes
+ * @example files.forEach(assertReadableSize)
+ */
 export function assertReadableSize(file: SourceFile): void {
   if (file.bytes.length === 0)
     throw new PlainError('the file is empty', fileName(file.path), 'Save it again from the program that made it.')

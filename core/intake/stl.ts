@@ -13,6 +13,8 @@ const FACET_BYTES = 50
 /**
  * Reads STL, binary and ASCII (the format of the 1989 StereoLithography Interface Specification).
  * It declares neither unit nor axes; millimetres and +Z up are customary. Every `solid` becomes a part.
+ *
+ * @example const { document } = await readStl(main, files, {})
  */
 export const readStl: MeshReader = async (main, files, options) => {
   const name = fileStem(main.path)

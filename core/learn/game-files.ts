@@ -39,7 +39,10 @@ const LARGEST_RECORD = 8_000_000
 /** What names more than this share of the files beside it is the list of them. */
 const MANIFEST_SHARE = 0.6
 
-/** Packs and loose files, with what each file of them is for. @throws PlainError when there is nothing to learn from */
+/**
+ * Packs and loose files, with what each file of them is for. @throws PlainError when there is nothing to learn from
+ * @example const packs = openGameFiles([{ path: 'otterby.zip', bytes }])
+ */
 export function openGameFiles(files: readonly GameFile[]): SeenPack[] {
   const archives = files.filter(({ bytes }) => bytes[0] === 0x50 && bytes[1] === 0x4b)
   const loose = files.filter((file) => !archives.includes(file))
@@ -133,7 +136,10 @@ export function isPartList(bytes: Uint8Array | undefined): boolean {
   return bytes !== undefined && bytes.length < LARGEST_RECORD * 8 && partListWords(bytes) !== null
 }
 
-/** The words of a list of half-blocks: what its lists and numbers are called; null for another file. */
+/**
+ * The words of a list of half-blocks: what its lists and numbers are called; null for another file.
+ * @example const words = partListWords(bytes)
+ */
 export function partListWords(bytes: Uint8Array): Record<string, string> | null {
   if (bytes[0] !== 0x7b) return null
   let value: unknown

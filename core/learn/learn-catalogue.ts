@@ -10,6 +10,8 @@ const BEYOND_SEEN = 1e6
 /**
  * The lines that entries have besides their files, as a catalogue: each by what it was seen to hold. Lines below others
  * are left out, and so are files.
+ *
+ * @example const lines = learnCatalogue(learnEntryFields(packs, learnEntryWords(packs)))
  */
 export function learnCatalogue(seen: readonly SeenField[]): LearnedLine[] {
   const fields = seen.flatMap((field) => catalogueField(field) ?? [])

@@ -155,6 +155,9 @@ function learnPaths(items: readonly SeenItem[]): LearnedLine[] {
   )
 }
 
-/** Files as they are brought, with forward slashes. */
+/**
+ * Files as they are brought, with forward slashes.
+ * @example withSlashes([{ path: 'maps\\oak.png', bytes: new Uint8Array(0) }])[0].path // 'maps/oak.png'
+ */
 export const withSlashes = (files: readonly GameFile[]): GameFile[] =>
   files.map(({ path, bytes }) => ({ path: path.replaceAll('\\', '/'), bytes }))

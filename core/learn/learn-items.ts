@@ -10,7 +10,10 @@ export interface EntryWords {
   lines: LearnedLine[]
 }
 
-/** Entries’ fields by what they hold: the path of a mesh, paths of looks, a word of its own path, a word of few. */
+/**
+ * Entries’ fields by what they hold: the path of a mesh, paths of looks, a word of its own path, a word of few.
+ * @example const { words } = learnEntryWords(packs)
+ */
 export function learnEntryWords(packs: readonly SeenPack[]): EntryWords {
   const entries = packs.flatMap((pack) => pack.entries.map((entry) => ({ pack, entry })))
   const fields = [...new Set(entries.flatMap(({ entry }) => Object.keys(entry.value)))]

@@ -25,7 +25,10 @@ type Fields = Record<string, unknown>
 const isFields = (value: unknown): value is Fields =>
   typeof value === 'object' && value !== null && !Array.isArray(value)
 
-/** Looks' fields by what they hold: materials, their maps, lists of flags, a tint, words of few. */
+/**
+ * Looks' fields by what they hold: materials, their maps, lists of flags, a tint, words of few.
+ * @example const { materials } = seeLooks(items, surfaces)
+ */
 export function seeLooks(items: readonly SeenItem[], surfaces: readonly string[]): SeenLooks {
   const records = items.flatMap((of) => of.looks.map((look) => ({ of, look })))
   const heads = records.map(({ look }) => look.value)

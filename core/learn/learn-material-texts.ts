@@ -17,6 +17,8 @@ interface SeenText {
 /**
  * The text file that a game wants for each material: where it lies, and its lines with the words of the material in
  * braces. A line that some materials lack is one whose words they have none of.
+ *
+ * @example const lines = learnMaterialTexts(shown, rulebook)
  */
 export function learnMaterialTexts(
   materials: readonly { of: SeenItem; material: SeenMaterial }[],

@@ -31,7 +31,10 @@ const writerOf = (path: string): Writer => {
   return ending === 'glb' || ending === 'gltf' || ending === 'obj' || ending === 'dae' ? ending : 'part-list'
 }
 
-/** Every mesh there is; what cannot be read is passed over and told by its file. */
+/**
+ * Every mesh there is; what cannot be read is passed over and told by its file.
+ * @example const { meshes, unread } = await readMeshes(packs, items, rulebook)
+ */
 export async function readMeshes(
   packs: readonly SeenPack[],
   items: readonly SeenItem[],
@@ -63,7 +66,10 @@ export async function readMeshes(
   return { meshes, unread }
 }
 
-/** What meshes say: their format, axes and unit, the names in them, and how large they are by kind. */
+/**
+ * What meshes say: their format, axes and unit, the names in them, and how large they are by kind.
+ * @example const lines = learnMeshes(meshes, items, [], rulebook)
+ */
 export function learnMeshes(
   meshes: readonly SeenMesh[],
   items: readonly SeenItem[],

@@ -24,7 +24,10 @@ interface SeenMap {
   bytes: Uint8Array
 }
 
-/** What the maps and materials of items say. */
+/**
+ * What the maps and materials of items say.
+ * @example const lines = await learnSurface(packs, items, rulebook)
+ */
 export async function learnSurface(
   packs: readonly SeenPack[],
   items: readonly SeenItem[],

@@ -58,7 +58,10 @@ export class Tally<T> {
   }
 }
 
-/** The largest of what was counted, as a limit: no file says that the game takes no more. */
+/**
+ * The largest of what was counted, as a limit: no file says that the game takes no more.
+ * @example const line = largestSeen(['kinds', 'mesh', 'triangles'], counts, 'triangles')
+ */
 export function largestSeen(
   path: readonly string[],
   counts: readonly { count: number; file: string }[],

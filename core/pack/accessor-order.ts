@@ -4,6 +4,8 @@ import { listSceneNodes } from '../item/parts.ts'
 /**
  * Puts accessors into the order in which the scene uses them, so that the bytes of a file say nothing of which step
  * happened to make which array first.
+ *
+ * @example orderAccessors(document)
  */
 export function orderAccessors(document: Document): void {
   const root = document.getRoot()

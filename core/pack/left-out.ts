@@ -9,6 +9,8 @@ import type { LeftOut } from './packed-file.ts'
 /**
  * What an item shows or was told to show and its pack does not hold: the game's own textures, maps of roles that the
  * game has not, pictures that no material shows.
+ *
+ * @example const leftOut = items.flatMap((item) => leftOutOf(item, rulebook))
  */
 export function leftOutOf({ name: item, document }: PackableItem, rulebook: Rulebook): LeftOut[] {
   const found: LeftOut[] = []

@@ -67,6 +67,8 @@ const TEXTURE = /\.(dds|ktx2|tga|png|jpe?g)$/i
 /**
  * An entry, look or manifest of a pack.
  * @throws PlainError when the file is missing or is not what it should be
+ *
+ * @example const look = parseRecord('look', files, path, packedLookSchema, 'otterby.zip', rulebook)
  */
 export function parseRecord<T>(
   sort: RecordSort,

@@ -25,7 +25,10 @@ export interface ReadyFile extends FileFacts {
   piece: ArchivePiece
 }
 
-/** Makes a file ready for the game's archive; its bytes are not needed after that. */
+/**
+ * Makes a file ready for the game's archive; its bytes are not needed after that.
+ * @example const ready = files.map((file) => readyFile(file, rulebook))
+ */
 export const readyFile = (
   { path, bytes, sort, askedBy, written }: PackedFile,
   { files: { archive } }: Rulebook,
@@ -57,7 +60,10 @@ export const archiveFiles = (
     leftOut,
   )
 
-/** The same of files that are ready. */
+/**
+ * The same of files that are ready.
+ * @example const { bytes } = archiveReady(ready, { title, items }, rulebook, [])
+ */
 export function archiveReady(
   made: readonly ReadyFile[],
   { title, items }: PackHead,

@@ -108,6 +108,8 @@ const stemOf = (path: string): string => (path.split(/[\\/]/).pop() ?? path).rep
 /**
  * The text file that some games want for each material, from the rulebook's template: paths stand without ending, and a
  * line whose words are all empty is left out.
+ *
+ * @example const files = materialFiles(look, rulebook, itemPaths)
  */
 export function materialFiles(look: PackedLook, rulebook: Rulebook, paths: ItemPaths): ArchiveFile[] {
   const template = rulebook.files.materialTemplate

@@ -6,6 +6,8 @@ import { changeBasis } from '../geometry/mesh/change-basis.ts'
 /**
  * Turns an item from the working space into the game's axes and hand: places, normals, tangents, bones, keys and
  * winding.
+ *
+ * @example leaveWorkingSpace(document, rulebook)
  */
 export function leaveWorkingSpace(document: Document, { space }: Rulebook): void {
   if (!isWorkingSpace(space)) changeBasis(document, workingToGame(space), 1)

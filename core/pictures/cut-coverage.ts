@@ -14,6 +14,8 @@ export function coverageOf({ data }: Pixels, threshold: number): number {
  * Scales a level's opacity so that as large a share of it is drawn as of the first level: without this, cut-out leaves
  * and grids thin out with distance, since averaging pulls opacity below the threshold (Castaño, “Computing alpha
  * mipmaps”, 2010).
+ *
+ * @example const level = keepCoverage(half, 128, coverageOf(pixels, 128))
  */
 export function keepCoverage(level: Pixels, threshold: number, wanted: number): Pixels {
   const count = level.data.length / 4

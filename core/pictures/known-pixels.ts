@@ -12,6 +12,8 @@ let bytesRead = 0
  * Keeps what a file was decoded to when it was read, so that whoever works on it next does not decode it again. Of many
  * files only the latest are kept.
  * @param pixels not to be written to from now on
+ *
+ * @example keepReadPixels(bytes, await decodePng(bytes))
  */
 export function keepReadPixels(file: Uint8Array, pixels: Pixels): void {
   if (pixels.data.byteLength > MOST_BYTES) return

@@ -14,7 +14,10 @@ const decode = Float64Array.from({ length: 256 }, (_, value) =>
   value / 255 <= 0.04045 ? value / 255 / 12.92 : ((value / 255 + 0.055) / 1.055) ** 2.4,
 )
 
-/** From sRGB bytes. */
+/**
+ * From sRGB bytes.
+ * @example toPerceived(255, 255, 255).lightness // 1
+ */
 export function toPerceived(red: number, green: number, blue: number): PerceivedColour {
   const [r, g, b] = [decode[red], decode[green], decode[blue]]
   const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b)
@@ -43,7 +46,10 @@ function linearOf(lightness: number, chroma: number, hue: number): [number, numb
 
 const fits = (rgb: readonly number[]): boolean => rgb.every((value) => value >= -1e-4 && value <= 1.0001)
 
-/** To sRGB bytes. A colour that a screen cannot show loses chroma, not lightness or hue, until it can. */
+/**
+ * To sRGB bytes. A colour that a screen cannot show loses chroma, not lightness or hue, until it can.
+ * @example fromPerceived(toPerceived(160, 60, 40)) // [160, 60, 40]
+ */
 export function fromPerceived({ lightness, chroma, hue }: PerceivedColour): [number, number, number] {
   const light = Math.min(1, Math.max(0, lightness))
   let rgb = linearOf(light, chroma, hue)

@@ -14,7 +14,10 @@ export interface FilterTaps {
 /** Halved, which is what nearly all are, each new sample is of four. */
 const HALVING_TAPS = 4
 
-/** A triangle filter as wide as the larger of the two sample sizes. */
+/**
+ * A triangle filter as wide as the larger of the two sample sizes.
+ * @example filterTaps(8, 4).taps // 4
+ */
 export function filterTaps(length: number, newLength: number): FilterTaps {
   const scale = length / newLength
   const radius = Math.max(1, scale)
@@ -37,7 +40,10 @@ export function filterTaps(length: number, newLength: number): FilterTaps {
   return { taps, firsts, columns, weights }
 }
 
-/** One row of RGBA floats resampled into `out`. */
+/**
+ * One row of RGBA floats resampled into `out`.
+ * @example resampleRow(row, filterTaps(width, width / 2), half)
+ */
 export function resampleRow(row: Float32Array, { taps, columns, weights }: FilterTaps, out: Float32Array): void {
   if (row.length === out.length) out.set(row)
   else if (taps === HALVING_TAPS) halveRow(row, columns, weights, out)
@@ -81,7 +87,10 @@ function halveRow(row: Float32Array, columns: Uint32Array, weights: Float32Array
   }
 }
 
-/** The new row `y` out of those that are held, each at the slot of its number. */
+/**
+ * The new row `y` out of those that are held, each at the slot of its number.
+ * @example sumRows(held, filterTaps(height, height / 2), y, row)
+ */
 export function sumRows(
   held: readonly Float32Array[],
   { taps, firsts, weights }: FilterTaps,

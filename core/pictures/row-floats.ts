@@ -10,7 +10,10 @@ const LEAST_WEIGHT = 1 / 1024
 /** A little weight is kept on clear pixels so that their colour survives where all are clear. */
 const weightOfOpacity = Float64Array.from({ length: 256 }, (_, byte) => Math.max(byte / 255, LEAST_WEIGHT))
 
-/** One row of a picture as floats that may be averaged. */
+/**
+ * One row of a picture as floats that may be averaged.
+ * @example decodeRow(pixels.data, y * pixels.width * 4, row, 'colour')
+ */
 export function decodeRow(
   data: Uint8Array | Uint8ClampedArray,
   from: number,
@@ -39,7 +42,10 @@ export function decodeRow(
   }
 }
 
-/** One row of floats as the bytes of a picture; the other way round than `decodeRow`. */
+/**
+ * One row of floats as the bytes of a picture; the other way round than `decodeRow`.
+ * @example encodeRow(row, data, y * width * 4, 'colour')
+ */
 export function encodeRow(floats: Float32Array, data: Uint8Array, to: number, meaning: Meaning): void {
   if (meaning === 'data') {
     for (let at = 0; at < floats.length; at++) data[to + at] = nearestByte(floats[at])

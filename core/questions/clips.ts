@@ -5,7 +5,10 @@ import { MOST_ANSWERS, type Asker } from './question.ts'
 
 const STEP = 'choose-clips'
 
-/** Which clip is played, where several move one thing and the game plays all at once. */
+/**
+ * Which clip is played, where several move one thing and the game plays all at once.
+ * @example const question = askClips(about)
+ */
 export const askClips: Asker = ({ document, kind, decidedSteps }) => {
   if (!kind.motionAsked || decidedSteps.includes(STEP)) return null
   const clips = namedClips(document)

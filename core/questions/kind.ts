@@ -3,7 +3,10 @@ import type { Kind } from '../game/schema.ts'
 import { formatCount } from '../support/wording.ts'
 import { MOST_ANSWERS, type Asker } from './question.ts'
 
-/** What it becomes in the game, where that was guessed. */
+/**
+ * What it becomes in the game, where that was guessed.
+ * @example const question = askKind(about)
+ */
 export const askKind: Asker = ({ document, rulebook, kind, answers }) => {
   if (answers['kind'] !== undefined) return null
   const ranked = rankKinds(document, rulebook)

@@ -12,7 +12,10 @@ const LEAST = 4
 /** With more parts than this, nobody names them one by one. */
 const MOST = 4000
 
-/** What becomes of many small parts: kept as they are, made one with the rest, or left out. */
+/**
+ * What becomes of many small parts: kept as they are, made one with the rest, or left out.
+ * @example const question = askPieces(about)
+ */
 export const askPieces: Asker = ({ document, strays, decidedSteps }) => {
   if (decidedSteps.includes(DROP) || decidedSteps.includes(JOIN)) return null
   const gone = new Set(strays.map(({ node }) => node))

@@ -24,7 +24,10 @@ const doubtful: readonly Doubtful[] = [
   { what: 'double', setting: 'doubles', one: 'part that stands twice', several: 'parts that stand twice' },
 ]
 
-/** Whether what may only have come along is left out. */
+/**
+ * Whether what may only have come along is left out.
+ * @example const question = askStrays(about)
+ */
 export const askStrays: Asker = (about) => {
   if (about.decidedSteps.includes(STEP)) return null
   for (const each of doubtful) {

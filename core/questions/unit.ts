@@ -6,7 +6,10 @@ import { MOST_ANSWERS, type Asker } from './question.ts'
 /** Units that programs really write, the commonest first. */
 const usual: readonly string[] = ['m', 'cm', 'mm', 'in']
 
-/** How large one unit of the source is, where its file does not say so or says what can hardly be meant. */
+/**
+ * How large one unit of the source is, where its file does not say so or says what can hardly be meant.
+ * @example const question = askUnit(about)
+ */
 export const askUnit: Asker = ({ survey: { units, sizes, oddities }, rulebook }) => {
   const doubtful = oddities.some(({ mend }) => mend?.do === 'set-unit')
   if (units.from === 'chosen' || (units.from === 'declared' && !doubtful) || sizes.length < 2) return null

@@ -9,7 +9,10 @@ const customary: readonly (readonly [AxisName, AxisName])[] = [
   ['+z', '+x'],
 ]
 
-/** Which way is up and forward, where the file's format does not say so. */
+/**
+ * Which way is up and forward, where the file's format does not say so.
+ * @example const question = askUp(about)
+ */
 export const askUp: Asker = ({ survey: { axes } }) => {
   if (axes.from !== 'customary') return null
   const taken: readonly [AxisName, AxisName] = [axes.up, axes.forward]

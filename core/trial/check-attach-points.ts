@@ -15,6 +15,8 @@ type Body = { p: Float32Array; indices: LoadedNode['primitives'][number]['indice
 /**
  * Whether what is joined to a thing can be seen: its attach points lie outside of it and look away.
  * @returns the points at which the game joins things
+ *
+ * @example const joints = checkAttachPoints(file, nodes, view, rulebook, kind, log)
  */
 export function checkAttachPoints(
   file: string,

@@ -5,7 +5,10 @@ import type { TrialLog } from './log.ts'
 import { mirrors } from './matrices.ts'
 import { bodyWord } from './sorted-nodes.ts'
 
-/** Complains of bodies that the game cannot cut as their names say. */
+/**
+ * Complains of bodies that the game cannot cut as their names say.
+ * @example checkBodies(file, view, rulebook, kind, log)
+ */
 export function checkBodies(
   file: string,
   view: readonly LoadedNode[],

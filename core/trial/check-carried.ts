@@ -4,7 +4,10 @@ import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 
 const LIGHTS = 'KHR_lights_punctual'
 
-/** What a mesh file carries beside triangles: lights, shapes to morph to, extensions. */
+/**
+ * What a mesh file carries beside triangles: lights, shapes to morph to, extensions.
+ * @example checkCarried(file, nodes, kind, log)
+ */
 export function checkCarried(file: string, nodes: readonly LoadedNode[], kind: Kind, log: TrialLog): void {
   const lights = nodes.filter((node) => node.extensions.includes(LIGHTS)).length
   if (lights > kind.mostLights)

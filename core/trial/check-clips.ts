@@ -5,7 +5,10 @@ import type { LoadedChannel, LoadedMesh } from './loaders/mesh/loaded-mesh.ts'
 /** Times are rounded to 32 bits. */
 const ROUNDING = 1.001
 
-/** What the game reads of motion: its rate, its length, its keys, where it begins and whether it comes round. */
+/**
+ * What the game reads of motion: its rate, its length, its keys, where it begins and whether it comes round.
+ * @example checkClips(file, clips, rulebook, kind, log)
+ */
 export function checkClips(
   file: string,
   clips: LoadedMesh['clips'],

@@ -16,6 +16,8 @@ export type Turns = NonNullable<NonNullable<Kind['mesh']>['facing']>['turns'][nu
 /**
  * What is turned to who looks: its own way of turning, its front, its depth, where it hangs.
  * @returns how it turns; null for what stands as it is
+ *
+ * @example const turns = checkFacing(file, said, view, rulebook, kind, flagsOf, log)
  */
 export function checkFacing(
   file: string,

@@ -17,7 +17,10 @@ function wordOf(name: string, groups: GroupWords): GroupWord | null {
 
 const chainOf = (node: LoadedNode): LoadedNode[] => (node.parent ? [node, ...chainOf(node.parent)] : [node])
 
-/** Groups as the game reads them: by name, moved by clips or not. */
+/**
+ * Groups as the game reads them: by name, moved by clips or not.
+ * @example checkGroups(file, { nodes, clips }, sorted, rulebook, kind, log)
+ */
 export function checkGroups(
   file: string,
   { nodes, clips }: Pick<LoadedMesh, 'nodes' | 'clips'>,
@@ -49,7 +52,10 @@ export function checkGroups(
 const isInBackdrop = (node: LoadedNode, groups: GroupWords): boolean =>
   chainOf(node).some(({ name }) => wordOf(name, groups) === 'backdrop')
 
-/** The solids that the game reads: those of a backdrop are none. */
+/**
+ * The solids that the game reads: those of a backdrop are none.
+ * @example const solids = withoutBackdrops(sorted.solids, rulebook, kind)
+ */
 export function withoutBackdrops(solids: LoadedNode[], { motion: { groups } }: Rulebook, kind: Kind): LoadedNode[] {
   return groups && kind.groupsAsked ? solids.filter((node) => !isInBackdrop(node, groups)) : solids
 }

@@ -3,7 +3,10 @@ import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 import type { TrialLog } from './log.ts'
 import { trianglesOf } from './sorted-nodes.ts'
 
-/** How many half-blocks and trays there are, and how small the half-blocks. */
+/**
+ * How many half-blocks and trays there are, and how small the half-blocks.
+ * @example checkHalfBlocks(file, view, rulebook, kind, log)
+ */
 export function checkHalfBlocks(
   file: string,
   view: readonly LoadedNode[],

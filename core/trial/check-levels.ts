@@ -4,7 +4,10 @@ import { trianglesOf, type SortedNodes } from './sorted-nodes.ts'
 import type { TrialLog } from './log.ts'
 import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 
-/** Coarser levels and the shadow mesh, as far as the kind wants them. */
+/**
+ * Coarser levels and the shadow mesh, as far as the kind wants them.
+ * @example checkLevels(file, sorted, rulebook, kind, log)
+ */
 export function checkLevels(file: string, sorted: SortedNodes, rulebook: Rulebook, kind: Kind, log: TrialLog): void {
   const triangles = trianglesOf(sorted.view)
   const { levels } = rulebook

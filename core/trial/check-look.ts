@@ -33,7 +33,10 @@ const lookSchema = z.object({
   ),
 })
 
-/** The flags by which each material of a look is drawn, before anything of it is judged. */
+/**
+ * The flags by which each material of a look is drawn, before anything of it is judged.
+ * @example const flagsOf = flagsInLook(path, archive, rulebook)
+ */
 export function flagsInLook(path: string, archive: Map<string, Uint8Array>, rulebook: Rulebook): FlagsOf {
   let materials: z.infer<typeof lookSchema>['materials'] = {}
   try {
@@ -44,7 +47,10 @@ export function flagsInLook(path: string, archive: Map<string, Uint8Array>, rule
   return (name) => materials[name]?.flags ?? takeApart(name, rulebook).flags
 }
 
-/** What a look calls itself; null where it cannot be read. */
+/**
+ * What a look calls itself; null where it cannot be read.
+ * @example const name = lookName(path, archive, rulebook)
+ */
 export function lookName(path: string, archive: Map<string, Uint8Array>, rulebook: Rulebook): string | null {
   try {
     return lookSchema.parse(loadRecord('look', archive.get(path), rulebook)).look
@@ -53,7 +59,10 @@ export function lookName(path: string, archive: Map<string, Uint8Array>, ruleboo
   }
 }
 
-/** Reads a look: every material of the mesh, its tag, shading model and maps, which are added to `maps`. */
+/**
+ * Reads a look: every material of the mesh, its tag, shading model and maps, which are added to `maps`.
+ * @example checkLook(path, sorted, shown, maps, archive, rulebook, kind, log)
+ */
 export function checkLook(
   path: string,
   sorted: SortedNodes,
@@ -226,7 +235,10 @@ function checkMap(file: string, role: string, bytes: Uint8Array, rulebook: Ruleb
     log.refuse('map.levels', file, `${map.levels} of ${wanted} mipmap levels.`)
 }
 
-/** All looks of an item lie in memory together. */
+/**
+ * All looks of an item lie in memory together.
+ * @example checkMemory(path, maps, rulebook, kind, log)
+ */
 export function checkMemory(
   path: string,
   maps: Map<string, Uint8Array>,

@@ -9,7 +9,10 @@ type Marker = Rulebook['markers'][number]
 const SLACK = 0.25
 const MOST_MOMENTS = 64
 
-/** The places that the game reads by name: how many there are, and whether they stand where they should. */
+/**
+ * The places that the game reads by name: how many there are, and whether they stand where they should.
+ * @example checkMarkers(file, { nodes, clips }, view, rulebook, kind, log)
+ */
 export function checkMarkers(
   file: string,
   { nodes, clips }: Pick<LoadedMesh, 'nodes' | 'clips'>,
@@ -68,7 +71,10 @@ export interface LoadedMarker {
   does: Marker['does']
 }
 
-/** The markers that the game reads of an item, in the order of the file. */
+/**
+ * The markers that the game reads of an item, in the order of the file.
+ * @example const markers = markersOf(nodes, rulebook, kind)
+ */
 export const markersOf = (nodes: readonly LoadedNode[], rulebook: Rulebook, kind: Kind): LoadedMarker[] =>
   !kind.markers
     ? []

@@ -13,7 +13,10 @@ import type { LoadedPrimitive } from './loaders/mesh/read-primitive.ts'
 const SMALL = 1e-5
 const MOST_BACKS = 0.01
 
-/** Root, names, budgets, sizes, facing and attributes of the mesh file. */
+/**
+ * Root, names, budgets, sizes, facing and attributes of the mesh file.
+ * @example checkMesh(file, nodes, sorted, rulebook, kind, flagsOf, log)
+ */
 export function checkMesh(
   file: string,
   nodes: readonly LoadedNode[],
@@ -146,7 +149,10 @@ export function boxOf(nodes: readonly LoadedNode[]): number[] {
   return box
 }
 
-/** The sides of a box, the shortest first. */
+/**
+ * The sides of a box, the shortest first.
+ * @example const [shortest] = sidesOf(box)
+ */
 export const sidesOf = (box: readonly number[]): number[] =>
   [0, 1, 2].map((axis) => box[axis + 3] - box[axis]).sort((a, b) => a - b)
 

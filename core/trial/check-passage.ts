@@ -19,6 +19,8 @@ const UP = 1
 /**
  * Walks the figure straight across the item, front to back and side to side, through what is drawn and through the
  * solids. Where it gets through the one between things that are drawn, and not through the other, the loader complains.
+ *
+ * @example checkPassage(file, sorted, solids, rulebook, kind, log)
  */
 export function checkPassage(
   file: string,

@@ -23,7 +23,10 @@ export interface LoadedSolid {
   node?: LoadedNode
 }
 
-/** Reads the solids; one without surface, or without mass where things are loose, is skipped with a complaint. */
+/**
+ * Reads the solids; one without surface, or without mass where things are loose, is skipped with a complaint.
+ * @example const solids = readSolids(file, sorted, rulebook, kind, log)
+ */
 export function readSolids(
   file: string,
   sorted: SortedNodes,

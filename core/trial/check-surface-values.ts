@@ -9,7 +9,10 @@ const TOLERATED = 0.01
 /** A surface is drawn where a triangle's area is above this share of the square of its longest side. */
 const NO_AREA = 1e-6
 
-/** Whether one can be lit, bent and seen with the numbers that stand at the corners of everything drawn. */
+/**
+ * Whether one can be lit, bent and seen with the numbers that stand at the corners of everything drawn.
+ * @example checkSurfaceValues(file, sorted, log)
+ */
 export function checkSurfaceValues(file: string, sorted: SortedNodes, log: TrialLog): void {
   for (const node of [...sorted.view, ...[...sorted.levels.values()].flat()]) {
     if (node.primitives.some(({ normals }) => normals && someLengthOff(normals, 3)))

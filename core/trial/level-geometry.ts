@@ -4,10 +4,16 @@ import type { LoadedSolid } from './check-solids.ts'
 import type { LoadedNode } from './loaders/mesh/loaded-mesh.ts'
 import type { TrialLog } from './log.ts'
 
-/** Whether what is drawn is what one walks on: closed bodies that have no solids beside them. */
+/**
+ * Whether what is drawn is what one walks on: closed bodies that have no solids beside them.
+ * @example const solids = isLevelGeometry(kind) ? surfaces : beside
+ */
 export const isLevelGeometry = ({ mesh, solids }: Kind): boolean => mesh?.closedSurfaces === true && solids === null
 
-/** What one bumps into where nothing stands beside what is drawn: its surfaces themselves. */
+/**
+ * What one bumps into where nothing stands beside what is drawn: its surfaces themselves.
+ * @example const solids = surfacesAsSolids(view, surfaceOf, rulebook)
+ */
 export function surfacesAsSolids(
   view: readonly LoadedNode[],
   surfaceOf: (material: string) => string,
@@ -33,7 +39,10 @@ export function surfacesAsSolids(
   )
 }
 
-/** Complains of edges that the game's cutter is too coarse for. */
+/**
+ * Complains of edges that the game's cutter is too coarse for.
+ * @example checkFineEdges(file, view, kind, log)
+ */
 export function checkFineEdges(file: string, view: readonly LoadedNode[], { mesh }: Kind, log: TrialLog): void {
   const least = mesh?.shortestEdge ?? null
   if (least === null) return

@@ -53,6 +53,8 @@ export interface LoadedItem {
 /**
  * Loads one entry with its mesh, look and maps; null when there is not enough to go on.
  * @param items every item of the pack with its kind
+ *
+ * @example const item = loadItem(path, entry, items, archive, rulebook, log)
  */
 export function loadItem(
   entryPath: string,

@@ -13,7 +13,10 @@ const SIDE = 128
 /** Where a front and a back lie this near, against the longest side, they meet at an edge and the front is seen. */
 const MEETING = 1e-4
 
-/** Share of covered picture points whose nearest face shows its back, over six views along the axes. */
+/**
+ * Share of covered picture points whose nearest face shows its back, over six views along the axes.
+ * @example const isInsideOut = backsSeenShare(drawables) > 0.5
+ */
 export function backsSeenShare(drawables: readonly Drawable[]): number {
   const min = [Infinity, Infinity, Infinity]
   const max = [-Infinity, -Infinity, -Infinity]

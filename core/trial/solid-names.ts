@@ -1,6 +1,9 @@
 import type { Rulebook } from '../game/schema.ts'
 
-/** Whether a name that is not a solid's spells one's, but for one letter, its case or its marks. */
+/**
+ * Whether a name that is not a solid's spells one's, but for one letter, its case or its marks.
+ * @example if (isNearlySolid(node.name, rulebook)) log.complain(file)
+ */
 export function isNearlySolid(name: string, rulebook: Rulebook): boolean {
   const spelled = name.toLowerCase().replace(/[^a-z]/g, '')
   const shapes = new Set(rulebook.kinds.flatMap((kind) => kind.solids?.shapes ?? []))

@@ -31,12 +31,18 @@ export const fillTemplate = (template: string, words: Record<string, string>): s
 const patternOf = (template: string, words: Record<string, string>): RegExp =>
   new RegExp(`^${fillTemplate(template.replace(/[-.*+?^$()|[\]\\]/g, '\\$&'), words)}$`)
 
-/** The shape that a solid's name tells; null for the name of something else. */
+/**
+ * The shape that a solid's name tells; null for the name of something else.
+ * @example const shape = shapeInName(node.name, rulebook)
+ */
 export const shapeInName = (name: string, rulebook: Rulebook): string | null =>
   patternOf(rulebook.solids.name, { shape: '(box|ball|capsule|cylinder|hull|mesh)', nn: '\\d\\d+' }).exec(name)?.[1] ??
   null
 
-/** Whether a file of the archive announces an item: by its name where all entries have one, else by its whole path. */
+/**
+ * Whether a file of the archive announces an item: by its name where all entries have one, else by its whole path.
+ * @example const entries = [...archive.keys()].filter((path) => announcesItem(path, rulebook))
+ */
 export function announcesItem(path: string, { files }: Rulebook): boolean {
   const fileName = files.paths.entry.split('/').pop() ?? ''
   if (!fileName.includes('{')) return path.split('/').pop() === fileName
@@ -47,7 +53,10 @@ export function announcesItem(path: string, { files }: Rulebook): boolean {
   return !isLook && path !== files.manifest.path && patternOf(files.paths.entry, any).test(path)
 }
 
-/** Sorts nodes by their names, as the rulebook words them; whatever fits none is drawn. */
+/**
+ * Sorts nodes by their names, as the rulebook words them; whatever fits none is drawn.
+ * @example const { view, solids } = sortNodes(nodes, rulebook)
+ */
 export function sortNodes(nodes: readonly LoadedNode[], rulebook: Rulebook): SortedNodes {
   const sorted: SortedNodes = { view: [], levels: new Map(), shadow: [], solids: [] }
   const level = patternOf(`{part}${rulebook.levels.nameSuffix}`, { part: '.+', level: '(\\d)' })
@@ -65,7 +74,10 @@ export function sortNodes(nodes: readonly LoadedNode[], rulebook: Rulebook): Sor
 
 type BodyWord = keyof NonNullable<Rulebook['bodies']>
 
-/** What a body of level geometry is by the beginning and the end of its name; solid where nothing is said. */
+/**
+ * What a body of level geometry is by the beginning and the end of its name; solid where nothing is said.
+ * @example const isHollow = bodyWord(node.name, rulebook, kind) === 'hollow'
+ */
 export function bodyWord(name: string, { bodies }: Rulebook, { faceRoles }: Kind): BodyWord {
   if (!bodies || faceRoles.length === 0) return 'solid'
   const fits = (word: BodyWord): boolean => {
@@ -90,7 +102,10 @@ function namePattern(source: string): RE2JS {
   return known
 }
 
-/** Whether the game takes a name. */
+/**
+ * Whether the game takes a name.
+ * @example nameIsAccepted('', rulebook) // false
+ */
 export function nameIsAccepted(name: string, rulebook: Rulebook): boolean {
   const { pattern, longest, reserved } = rulebook.names
   return name.length <= longest && namePattern(pattern).matches(name) && !reserved.includes(name)
@@ -99,6 +114,8 @@ export function nameIsAccepted(name: string, rulebook: Rulebook): boolean {
 /**
  * What of a map's path is its own name: the rest is the game's, by the template of such paths; a strange path has its
  * file's name.
+ *
+ * @example const name = nameInPath(path, rulebook)
  */
 export function nameInPath(path: string, { files, slots }: Rulebook): string {
   const nameOf = (whole: string): string =>

@@ -6,6 +6,8 @@ import type { LoadedPrimitive } from './loaders/mesh/read-primitive.ts'
 /**
  * The loader's own way from a game's axes to those of its yard: x to the side, y up, z forward, right-handed. Written
  * from the rulebook alone; `core/game/space.ts` is not asked.
+ *
+ * @example standUpright(mesh, rulebook)
  */
 export function standUpright({ nodes, clips }: LoadedMesh, { space }: Rulebook): void {
   const rows = [sideOf(space), unit(space.up), unit(space.forward)]

@@ -15,6 +15,8 @@ const sparingSchema = z.object({
  * Names that a step is to leave alone or to weigh and that are no parts in the state it was given: perhaps they have
  * other names there.
  * @returns each name once
+ *
+ * @example const [gone] = namesNotThere(document, entry.parameters)
  */
 export function namesNotThere(document: Document, parameters: unknown): string[] {
   const parsed = sparingSchema.safeParse(parameters)

@@ -29,7 +29,10 @@ export const nowhereInPack: Pick<EntryFault, 'stage' | 'place'> = {
   place: { parts: [], bounds: null, spots: [], texture: null },
 }
 
-/** Writing the entry so as to mend it. */
+/**
+ * Writing the entry so as to mend it.
+ * @example const mend = entryMend({ fields: { price: 40 } })
+ */
 export const entryMend = (settings: EntryMend): EntryFault['mend'] => ({
   step: 'write-entry',
   label: 'Write the entry',

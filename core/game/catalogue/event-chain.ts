@@ -27,7 +27,10 @@ const MOST_EVENTS = 5000
 const MOST_REACHED = 500
 const MOST_CIRCLES = 20
 
-/** Every event of every item, its ends looked up; those beyond what the game takes of an item are left out. */
+/**
+ * Every event of every item, its ends looked up; those beyond what the game takes of an item are left out.
+ * @example const never = linkEvents(items, rulebook).filter(({ to }) => to === null)
+ */
 export function linkEvents(items: readonly EventsOfItem[], { behaviour }: Rulebook): LinkedEvent[] {
   const whenOf = new Map(behaviour.events.when.map((each) => [each.word, each]))
   const linked = items.flatMap(({ name, things, events }) => {

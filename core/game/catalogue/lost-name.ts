@@ -30,6 +30,8 @@ export interface NamedLine {
  * @param to what it should be the name of
  * @param candidates names that would do
  * @param elsewhere what else has that name; null for nothing
+ *
+ * @example const fault = lostName(line, ['part'], ['lid', 'hinge'], null)
  */
 export function lostName(
   line: NamedLine,

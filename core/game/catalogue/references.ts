@@ -63,7 +63,10 @@ function referencesIn(
   })
 }
 
-/** What is in stock under names: entries of some kinds, and objects where any will do. */
+/**
+ * What is in stock under names: entries of some kinds, and objects where any will do.
+ * @example const names = stockNames(rulebook, ['prop'])
+ */
 export const stockNames = ({ stock }: Pick<Rulebook, 'stock'>, ofKinds: readonly string[] | null): string[] => [
   ...stock.entries.filter(({ kind }) => ofKinds === null || ofKinds.includes(kind)).map(({ id }) => id),
   ...(ofKinds === null ? stock.objects.map(({ id }) => id) : []),

@@ -40,7 +40,10 @@ export const shownValue = (value: unknown): string => {
 export const rangeWords = ({ least, most, unit }: Extract<SingleValue, { sort: 'number' }>): string =>
   `${formatNumber(least)} to ${formatNumber(most)}${unit === '' ? '' : ` ${unit}`}`
 
-/** 1200 → “1,200”, 0.5 → “0.5”; what has more digits than anyone reads keeps its exponent. */
+/**
+ * 1200 → “1,200”, 0.5 → “0.5”; what has more digits than anyone reads keeps its exponent.
+ * @example formatNumber(1200) // '1,200'
+ */
 export const formatNumber = (value: number): string =>
   Number.isSafeInteger(value) ? formatCount(value) : String(value)
 

@@ -2,7 +2,10 @@ import { valueWords } from '../catalogue/value-words.ts'
 import type { Rulebook } from '../schema.ts'
 import { ofKinds, type RuleSentence, type SentencesOf } from './sentence.ts'
 
-/** What an item's entry says, what it is like, and what happens when something is done to it. */
+/**
+ * What an item's entry says, what it is like, and what happens when something is done to it.
+ * @example const fields = catalogueSentences(rulebook).map(({ field }) => field)
+ */
 export const catalogueSentences: SentencesOf = (rulebook) => {
   const { catalogue, behaviour, stock } = rulebook
   const of = (field: string, sentence: string, why: string, kinds: string[] | null = null): RuleSentence => ({

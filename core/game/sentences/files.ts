@@ -1,6 +1,9 @@
 import type { SentencesOf } from './sentence.ts'
 
-/** What is written, where it goes, and the places of a game that has no room for new things. */
+/**
+ * What is written, where it goes, and the places of a game that has no room for new things.
+ * @example const fields = filesSentences(rulebook).map(({ field }) => field)
+ */
 export const filesSentences: SentencesOf = ({ files, maps, slots, title }) => {
   const { mesh, texture, archive, manifest, paths, entry, look, text } = files
   const of = (field: string, sentence: string, why: string) => ({

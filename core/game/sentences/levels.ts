@@ -1,7 +1,10 @@
 import { formatCount } from '../../support/wording.ts'
 import { ofKinds, type SentencesOf } from './sentence.ts'
 
-/** Coarser levels and the mesh that throws the shadow. */
+/**
+ * Coarser levels and the mesh that throws the shadow.
+ * @example const fields = levelsSentences(rulebook).map(({ field }) => field)
+ */
 export const levelsSentences: SentencesOf = (rulebook) => {
   const { levels, space } = rulebook
   const asked =

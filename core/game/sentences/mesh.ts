@@ -4,7 +4,10 @@ import { tellsBodies } from '../body-names.ts'
 import type { Kind, Rulebook } from '../schema.ts'
 import { ofKinds, type RuleSentence, type SentencesOf } from './sentence.ts'
 
-/** Triangles, corners and sections of each kind, and what else its mesh has to be. */
+/**
+ * Triangles, corners and sections of each kind, and what else its mesh has to be.
+ * @example const fields = meshSentences(rulebook).map(({ field }) => field)
+ */
 export const meshSentences: SentencesOf = (rulebook) => [
   ...ofKinds(
     rulebook,

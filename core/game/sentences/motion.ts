@@ -1,7 +1,10 @@
 import { formatCount, plural } from '../../support/wording.ts'
 import { ofKinds, type SentencesOf } from './sentence.ts'
 
-/** Clips, bones, places and lights. */
+/**
+ * Clips, bones, places and lights.
+ * @example const fields = motionSentences(rulebook).map(({ field }) => field)
+ */
 export const motionSentences: SentencesOf = (rulebook) => {
   const { motion, markers, points, space, stock } = rulebook
   return [

@@ -1,6 +1,9 @@
 import type { RuleSentence, SentencesOf } from './sentence.ts'
 
-/** Names of parts, materials and maps. */
+/**
+ * Names of parts, materials and maps.
+ * @example const fields = namesSentences(rulebook).map(({ field }) => field)
+ */
 export const namesSentences: SentencesOf = ({ names, materials, maps }) => {
   const of = (field: string, sentence: string, why: string): RuleSentence => ({
     topic: 'names',

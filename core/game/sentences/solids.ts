@@ -1,7 +1,10 @@
 import { formatCount, plural } from '../../support/wording.ts'
 import { ofKinds, type SentencesOf } from './sentence.ts'
 
-/** What is bumped into. */
+/**
+ * What is bumped into.
+ * @example const fields = solidsSentences(rulebook).map(({ field }) => field)
+ */
 export const solidsSentences: SentencesOf = (rulebook) => {
   const { solids } = rulebook
   return [

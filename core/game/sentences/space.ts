@@ -2,7 +2,10 @@ import { formatLength } from '../../support/wording.ts'
 import { axesInWords } from '../space.ts'
 import type { SentencesOf } from './sentence.ts'
 
-/** Axes, unit, figure and sizes. */
+/**
+ * Axes, unit, figure and sizes.
+ * @example const fields = spaceSentences(rulebook).map(({ field }) => field)
+ */
 export const spaceSentences: SentencesOf = ({ space }) => {
   const { unit, figure, doorway } = space
   const of = (field: string, sentence: string, why: string) => ({

@@ -9,7 +9,10 @@ const channelWords = (role: MapRole): string =>
     )
     .join(', ')
 
-/** Maps and materials. */
+/**
+ * Maps and materials.
+ * @example const fields = surfaceSentences(rulebook).map(({ field }) => field)
+ */
 export const surfaceSentences: SentencesOf = (rulebook) => {
   const { maps, materials } = rulebook
   const of = (field: string, sentence: string, why: string): RuleSentence => ({

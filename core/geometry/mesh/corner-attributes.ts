@@ -24,7 +24,10 @@ export interface JoinedAttributes {
   split: (array: Float32Array) => CornerAttributes
 }
 
-/** Puts attributes side by side; those beyond what the library takes stay as they were. */
+/**
+ * Puts attributes side by side; those beyond what the library takes stay as they were.
+ * @example const { array, stride, split } = joinAttributes(attributes, positions.length / 3)
+ */
 export function joinAttributes(attributes: CornerAttributes, cornerCount: number): JoinedAttributes {
   const taken: { name: string; offset: number; attribute: CornerAttribute }[] = []
   let stride = 0

@@ -30,6 +30,8 @@ const LEAST_ANGLE_DEGREES = 10
  * bending as in Dyn, Levin and Rippa 1990). The count stays. Writes into `mesh` and `indices`, which are the caller's
  * own.
  * @returns how many flips were made
+ *
+ * @example const flips = flipEdges(placeMesh(positions, indices), { featureAngleDegrees: 40, indices })
  */
 export function flipEdges(
   mesh: PlaceMesh,

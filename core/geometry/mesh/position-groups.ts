@@ -11,7 +11,10 @@ export interface PositionGroups {
 
 const EMPTY = 0xffffffff
 
-/** Smallest power of two that leaves an open-addressing table at most half full. */
+/**
+ * Smallest power of two that leaves an open-addressing table at most half full.
+ * @example tableSize(5) // 16
+ */
 export function tableSize(entries: number): number {
   let size = 16
   while (size < entries * 2) size *= 2

@@ -19,6 +19,8 @@ const GROW = -0.526
  * Moves places toward the middle of their neighbours and out again, so that dents go and the volume stays (Taubin
  * 1995). Places on a crease move along it, corners and borders stay, and none moves further than the limit.
  * @returns new places; `mesh` is left as it was
+ *
+ * @example const places = relaxPlaces(mesh, { distanceLimit: 0.01, featureAngleDegrees: 40, rounds: 5, fixed })
  */
 export function relaxPlaces(
   mesh: PlaceMesh,

@@ -43,7 +43,10 @@ export const previousEdge = (edge: number): number => (edge % 3 === 0 ? edge + 2
  */
 export const hasTwin = (twin: Uint32Array, edge: number): boolean => twin[edge] !== NO_TWIN
 
-/** Unit normal of the triangle of three places; zero when it has no area. */
+/**
+ * Unit normal of the triangle of three places; zero when it has no area.
+ * @example normalOf(Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0), 0, 1, 2) // [0, 0, 1]
+ */
 export function normalOf(places: Float32Array, a: number, b: number, c: number): [number, number, number] {
   const ax = places[a * 3]
   const ay = places[a * 3 + 1]
@@ -80,7 +83,10 @@ export function distanceBetween(places: Float32Array, a: number, b: number): num
   )
 }
 
-/** Smallest of the three angles of a triangle of places, in degrees. */
+/**
+ * Smallest of the three angles of a triangle of places, in degrees.
+ * @example smallestAngleOf(Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0), 0, 1, 2) // 45
+ */
 export function smallestAngleOf(places: Float32Array, a: number, b: number, c: number): number {
   const [opposite, left, right] = [
     distanceBetween(places, b, c),

@@ -26,7 +26,10 @@ export function squareTo(axis: readonly number[]): [Triple, Triple] {
   return [first, cross(axis, first)]
 }
 
-/** The turn that takes x, y and z to three square unit vectors (Shepperd, “Quaternion from rotation matrix”, 1978). */
+/**
+ * The turn that takes x, y and z to three square unit vectors (Shepperd, “Quaternion from rotation matrix”, 1978).
+ * @example rotationTo([1, 0, 0], [0, 1, 0], [0, 0, 1]) // [0, 0, 0, 1]
+ */
 export function rotationTo(x: readonly number[], y: readonly number[], z: readonly number[]): Quaternion {
   const trace = x[0] + y[1] + z[2]
   if (trace > 0) {

@@ -13,6 +13,8 @@ export interface Neighbours {
  * Which places an edge joins, and how much each counts; the edges of two triangles count twice.
  * @param groupOfCorner place of each corner
  * @param cornerOfGroup a corner of each place
+ *
+ * @example const neighbours = neighboursOf(positions, indices, groups.groupOfCorner, groups.cornerOfGroup)
  */
 export function neighboursOf(
   positions: Float32Array,

@@ -22,7 +22,10 @@ export const emptyTable = (corners: number, bones: number): WeightTable => ({
   weightOf: new Float32Array(corners * SLOTS),
 })
 
-/** @example const before = copyTable(table) */
+/**
+ * A table of its own, with the same weights.
+ * @example const before = copyTable(table)
+ */
 export const copyTable = (table: WeightTable): WeightTable => ({
   ...table,
   boneOf: table.boneOf.slice(),
@@ -72,7 +75,10 @@ export function copyRow(from: WeightTable, corner: number, to: WeightTable, targ
   }
 }
 
-/** @example sameRow(emptyTable(2, 1), 0, emptyTable(2, 1), 1) // true */
+/**
+ * Whether two corners follow the same bones by the same weights.
+ * @example sameRow(emptyTable(2, 1), 0, emptyTable(2, 1), 1) // true
+ */
 export function sameRow(a: WeightTable, cornerA: number, b: WeightTable, cornerB: number): boolean {
   for (let slot = 0; slot < SLOTS; slot++) {
     const [atA, atB] = [cornerA * SLOTS + slot, cornerB * SLOTS + slot]

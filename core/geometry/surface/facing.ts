@@ -131,7 +131,10 @@ const pointAlong = (
   origin[2] + direction[2] * distance,
 ]
 
-/** A ball round all points, about the middle of their box. */
+/**
+ * A ball round all points, about the middle of their box.
+ * @example enclosingBall(Float32Array.of(-1, 0, 0, 1, 0, 0)).radius // 1
+ */
 export function enclosingBall(positions: Float32Array): { centre: number[]; radius: number } {
   const min = [Infinity, Infinity, Infinity]
   const max = [-Infinity, -Infinity, -Infinity]
@@ -143,7 +146,10 @@ export function enclosingBall(positions: Float32Array): { centre: number[]; radi
   return { centre, radius: Math.hypot(...max.map((value, axis) => value - min[axis])) / 2 || 1 }
 }
 
-/** Two unit vectors at right angles to a unit vector and to each other. */
+/**
+ * Two unit vectors at right angles to a unit vector and to each other.
+ * @example const [right, up] = perpendicular(direction)
+ */
 export function perpendicular([x, y, z]: readonly number[]): [number[], number[]] {
   const helper = Math.abs(y) < 0.9 ? [0, 1, 0] : [1, 0, 0]
   const side = unit([helper[1] * z - helper[2] * y, helper[2] * x - helper[0] * z, helper[0] * y - helper[1] * x])

@@ -15,6 +15,8 @@ export interface SurfaceSamples {
  * through the square-root map (Osada et al. 2002, section 4.1).
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
+ *
+ * @example const { points, triangles } = sampleSurface(positions, indices, 1000)
  */
 export function sampleSurface(positions: Float32Array, indices: Uint32Array, count: number): SurfaceSamples {
   const areas = triangleAreas(positions, indices)

@@ -20,7 +20,10 @@ export interface PlanBox {
 /** Columns that are asked for at most; beyond that they get wider. */
 const MOST_COLUMNS = 120_000
 
-/** Points in plan: 3 floats each, across (X), along (Z), up (Y). */
+/**
+ * Points in plan: 3 floats each, across (X), along (Z), up (Y).
+ * @example [...toPlan(Float32Array.of(1, 2, 3))] // [1, 3, 2]
+ */
 export function toPlan(positions: Float32Array): Float32Array {
   const made = new Float32Array(positions.length)
   for (let at = 0; at < positions.length; at += 3) {
@@ -44,6 +47,8 @@ export function cellFor({ low, high }: PlanBox, asked: number): number {
  * Fills columns with what meshes occupy: each triangle is clipped to each column it crosses (Sutherland and Hodgman,
  * 1974), and the heights of what is left are filled. Surfaces are filled, not what they enclose.
  * @param meshes with positions in plan
+ *
+ * @example const columns = fillColumns([{ positions: toPlan(positions), indices }], plan, cellFor(plan, 0.25))
  */
 export function fillColumns(meshes: readonly TriangleSoup[], box: PlanBox, cell: number): Columns {
   const across = Math.max(1, Math.ceil((box.high[0] - box.low[0]) / cell))

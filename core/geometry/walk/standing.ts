@@ -23,7 +23,10 @@ export interface StandingMap {
   fits: Uint8Array
 }
 
-/** Finds floors with room above them. @param ground height of the ground, which is everywhere */
+/**
+ * Finds floors with room above them. @param ground height of the ground, which is everywhere
+ * @example const map = findStanding(columns, ground, walker)
+ */
 export function findStanding(columns: Columns, ground: number, walker: Walker): StandingMap {
   const places: Standing[] = []
   const byColumn = new Map<number, number[]>()

@@ -25,7 +25,10 @@ export interface Track3ds {
 const LONGEST_NAME = 4096
 const NO_PARENT = 0xffff
 
-/** An object node block (0xB002 and its like for lights and cameras). */
+/**
+ * An object node block (0xB002 and its like for lights and cameras).
+ * @example frames.push(readFrame(walker, block, frames.length))
+ */
 export function readFrame(walker: ChunkWalker, block: ByteReader, order: number): Frame3ds {
   const empty = (): Track3ds => ({ frames: [], values: [] })
   const frame: Frame3ds = {

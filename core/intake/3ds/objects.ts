@@ -27,7 +27,10 @@ export interface Mesh3ds {
 
 const LONGEST_NAME = 4096
 
-/** An object block (0x4000), or null for what a game has no use for. */
+/**
+ * An object block (0x4000), or null for what a game has no use for.
+ * @example const object = readObject(walker, block)
+ */
 export function readObject(walker: ChunkWalker, block: ByteReader): Object3ds {
   const object: Object3ds = {
     name: block.textToZero(LONGEST_NAME),

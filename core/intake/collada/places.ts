@@ -18,7 +18,10 @@ export interface Move {
 
 const sizes: Record<Move['kind'], number> = { matrix: 16, translate: 3, rotate: 4, scale: 3, lookat: 9, skew: 7 }
 
-/** A node’s moves in the order in which they are written (COLLADA 1.5, section 5, “node”). */
+/**
+ * A node’s moves in the order in which they are written (COLLADA 1.5, section 5, “node”).
+ * @example node.matrix = placeOf(readMoves(element))
+ */
 export function readMoves(node: XmlElement): Move[] {
   return node.children.flatMap((child) => {
     if (!(child.name in sizes)) return []
@@ -53,7 +56,10 @@ function matrixOf({ kind, numbers }: Move): Matrix {
   }
 }
 
-/** The standard writes matrices row by row. */
+/**
+ * The standard writes matrices row by row.
+ * @example rowsToColumns([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16]).slice(0, 4) // [1, 5, 9, 13]
+ */
 export const rowsToColumns = (rows: ArrayLike<number>): Matrix =>
   Array.from({ length: 16 }, (_, index) => rows[(index % 4) * 4 + Math.floor(index / 4)])
 

@@ -20,7 +20,10 @@ export interface Fingerprint {
   bounds: Bounds
 }
 
-/** Measures a part in scene space, every triangle weighed by its area. */
+/**
+ * Measures a part in scene space, every triangle weighed by its area.
+ * @example const prints = listViewParts(document).map(fingerprintOf)
+ */
 export function fingerprintOf(part: Part): Fingerprint {
   const triangles = sceneTriangles(part)
   const count = triangles.length / 9
@@ -85,7 +88,10 @@ function sceneTriangles(part: Part): Float64Array {
 const near = (first: number, second: number, tolerance: number): boolean =>
   Math.abs(first - second) <= tolerance * Math.max(Math.abs(first), Math.abs(second), 1e-9)
 
-/** Whether two parts have the same shape and size, wherever they stand. */
+/**
+ * Whether two parts have the same shape and size, wherever they stand.
+ * @example const alike = prints.filter((print) => sameShape(print, wanted))
+ */
 export function sameShape(first: Fingerprint, second: Fingerprint): boolean {
   return (
     first.triangles === second.triangles &&

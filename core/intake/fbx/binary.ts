@@ -6,13 +6,18 @@ import type { FbxFile, FbxNode, FbxValue } from './tree.ts'
 
 const SIGNATURE = 'Kaydara FBX Binary  \u0000'
 
-/** Whether bytes begin as a binary FBX does. */
+/**
+ * Whether bytes begin as a binary FBX does.
+ * @example isBinaryFbx(new TextEncoder().encode('; FBX 7.4.0')) // false
+ */
 export const isBinaryFbx = (bytes: Uint8Array): boolean =>
   new TextDecoder('latin1').decode(bytes.subarray(0, SIGNATURE.length)) === SIGNATURE
 
 /**
  * Reads the node tree of a binary FBX. Each record says where it ends; since version 7.5 with 64-bit numbers.
  * @throws PlainError when a record runs past its parent, or lists are larger than they may be
+ *
+ * @example const { version, root } = readBinaryFbx(bytes, 'gate.fbx')
  */
 export function readBinaryFbx(bytes: Uint8Array, file: string, onProgress?: (fraction: number) => void): FbxFile {
   return new BinaryReader(bytes, file, onProgress).read()

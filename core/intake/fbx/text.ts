@@ -6,6 +6,8 @@ import type { FbxFile, FbxNode, FbxValue } from './tree.ts'
 /**
  * Reads the node tree of a text FBX: `Name: value, value { children }`, lists as `*count { a: 1,2,3 }`.
  * @throws PlainError with the line where the text stops making sense
+ *
+ * @example const { version, root } = readTextFbx(bytes, 'gate.fbx')
  */
 export function readTextFbx(bytes: Uint8Array, file: string): FbxFile {
   return new TextReader(bytes, file).read()

@@ -61,6 +61,8 @@ export function turnMatrix(angles: Vector, order = 0): Matrix {
 /**
  * A model's place in its parent (FBX SDK help, “Computing transformation matrices”):
  * T · Roff · Rp · Rpre · R · Rpost⁻¹ · Rp⁻¹ · Soff · Sp · S · Sp⁻¹.
+ *
+ * @example node.matrix = placeMatrix(readPlace(properties))
  */
 export function placeMatrix(place: FbxPlace): Matrix {
   const shift = (vector: Vector, sign = 1): Matrix =>
@@ -80,7 +82,10 @@ export function placeMatrix(place: FbxPlace): Matrix {
   )
 }
 
-/** The place of the geometry in its model, which children do not inherit; null where there is none. */
+/**
+ * The place of the geometry in its model, which children do not inherit; null where there is none.
+ * @example const offset = geometricMatrix(properties) ?? identityMatrix()
+ */
 export function geometricMatrix(properties: FbxProperties): Matrix | null {
   const [translation, rotation, scaling] = [
     properties.vector('GeometricTranslation'),

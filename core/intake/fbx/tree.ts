@@ -14,7 +14,10 @@ export interface FbxFile {
   root: FbxNode
 }
 
-/** The first child of that name; undefined where there is none. */
+/**
+ * The first child of that name; undefined where there is none.
+ * @example const points = numbersOf(childOf(geometry, 'Vertices'))
+ */
 export const childOf = (node: FbxNode | undefined, name: string): FbxNode | undefined =>
   node?.children.find((child) => child.name === name)
 /**
@@ -45,13 +48,19 @@ export function numbersOf(node: FbxNode | undefined): ArrayLike<number> {
   return node.values.filter((value) => typeof value === 'number' || typeof value === 'bigint').map(Number)
 }
 
-/** Name of an object without its class: “Cube” of “Model::Cube” and of the binary form with the class behind. */
+/**
+ * Name of an object without its class: “Cube” of “Model::Cube” and of the binary form with the class behind.
+ * @example objectName('Model::Cube') // 'Cube'
+ */
 export function objectName(value: FbxValue | undefined): string {
   if (typeof value !== 'string') return ''
   return value.split('\u0000\u0001')[0].replace(/^[A-Za-z]+::/, '')
 }
 
-/** Identifiers are whole numbers of 64 bits; as text they can be keys. */
+/**
+ * Identifiers are whole numbers of 64 bits; as text they can be keys.
+ * @example idOf(12n) // '12'
+ */
 export const idOf = (value: FbxValue | undefined): string =>
   typeof value === 'bigint' || typeof value === 'number' ? String(value) : ''
 

@@ -79,7 +79,10 @@ async function startDraco(): Promise<unknown> {
   return createDraco({ wasmBinary: await assetBytes('draco') })
 }
 
-/** A reader that knows what a file uses; decoders are loaded only for files that need them. */
+/**
+ * A reader that knows what a file uses; decoders are loaded only for files that need them.
+ * @example const io = await createIntakeIO(json.extensionsUsed)
+ */
 export async function createIntakeIO(used: readonly string[]): Promise<WebIO> {
   const io = new WebIO().setLogger(new Logger(Logger.Verbosity.SILENT)).registerExtensions(readable)
   if (used.includes(KHRDracoMeshCompression.EXTENSION_NAME)) {
@@ -94,7 +97,10 @@ export async function createIntakeIO(used: readonly string[]): Promise<WebIO> {
   return io
 }
 
-/** Turns a document into plain glTF: whole floats, the usual material model, no packing. */
+/**
+ * Turns a document into plain glTF: whole floats, the usual material model, no packing.
+ * @example await makePlain(await io.readJSON(opened))
+ */
 export async function makePlain(document: Document): Promise<void> {
   for (const material of document.getRoot().listMaterials()) useUsualModel(document, material)
   await document.transform(dequantize())

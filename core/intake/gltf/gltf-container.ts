@@ -32,6 +32,8 @@ const again = 'Export it again, or copy it again if it was downloaded.'
 /**
  * A GLB or glTF taken apart into its JSON and binary (glTF 2.0 specification, section 4.4).
  * @throws PlainError when the container is broken, is glTF 1, or is no glTF at all
+ *
+ * @example const { json, resources } = openGltf(file)
  */
 export function openGltf(file: SourceFile): JSONDocument {
   const name = fileName(file.path)
@@ -87,7 +89,10 @@ function openGlb(bytes: Uint8Array, name: string): { text: string; binary: Uint8
   return { text, binary }
 }
 
-/** The JSON and the binary chunk, where there is one, as a GLB. */
+/**
+ * The JSON and the binary chunk, where there is one, as a GLB.
+ * @example const glb = packGlb(openGltf(file))
+ */
 export function packGlb({ json, resources }: JSONDocument): Uint8Array {
   const text = new TextEncoder().encode(JSON.stringify(json))
   const binary = resources[GLB_BUFFER]
@@ -107,7 +112,10 @@ export function packGlb({ json, resources }: JSONDocument): Uint8Array {
   return file
 }
 
-/** Bytes of a base64 data URI, or null when the URI is not one. */
+/**
+ * Bytes of a base64 data URI, or null when the URI is not one.
+ * @example dataUriBytes('gate.bin') // null
+ */
 export function dataUriBytes(uri: string): Uint8Array | null {
   const match = /^data:[^,]*;base64,/i.exec(uri.slice(0, 400))
   if (!match) return null

@@ -11,6 +11,8 @@ import { accessorToFloats, writeAttribute } from '../../item/primitive-arrays.ts
 /**
  * Makes a node of each instance (extension EXT_mesh_gpu_instancing), so that what is counted is what is drawn.
  * @throws PlainError when there are more than 20,000
+ *
+ * @example await makeInstancesReal(document, 'fence.glb')
  */
 export async function makeInstancesReal(document: Document, file: string): Promise<void> {
   const name = EXTMeshGPUInstancing.EXTENSION_NAME
@@ -32,6 +34,8 @@ export async function makeInstancesReal(document: Document, file: string): Promi
 /**
  * Puts morph targets into the vertices as the file's own weights have them (glTF 2.0 specification, section 3.7.2.2),
  * drops them, and says so: no later step can keep them in step with what it changes.
+ *
+ * @example bakeMorphTargets(document)
  */
 export function bakeMorphTargets(document: Document): void {
   for (const node of document.getRoot().listNodes()) {

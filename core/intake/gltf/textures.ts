@@ -9,7 +9,10 @@ export type ImageSources = Map<string, { written: string; found: string | null }
 
 const INSIDE = 'inside the file'
 
-/** Lists what each material asks for, proves the images, and takes out those that are missing or broken. */
+/**
+ * Lists what each material asks for, proves the images, and takes out those that are missing or broken.
+ * @example await collectTextures(document, images, {})
+ */
 export async function collectTextures(
   document: Document,
   images: ImageSources,

@@ -91,7 +91,10 @@ const numberOr = (text: string | undefined, fallback: number): number => {
   return text !== undefined && Number.isFinite(value) ? value : fallback
 }
 
-/** Reads an MTL file; lines it does not know are passed over, as the format asks. */
+/**
+ * Reads an MTL file; lines it does not know are passed over, as the format asks.
+ * @example const oak = parseMtl(file).get('oak')
+ */
 export function parseMtl(file: SourceFile): Map<string, MtlMaterial> {
   const materials = new Map<string, MtlMaterial>()
   let current: MtlMaterial | null = null

@@ -41,6 +41,8 @@ const LINES_A_REPORT = 50_000
  * smoothing groups, material names. Relative indices and continued lines are read; curves, lines and points are passed
  * over.
  * @throws PlainError with the line, for numbers that are not numbers and indices out of range
+ *
+ * @example const { objects, libraries } = parseObj(file)
  */
 export function parseObj(file: SourceFile, onProgress?: (fraction: number) => void): ObjFile {
   return new ObjReader(file, onProgress).read()

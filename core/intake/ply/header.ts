@@ -48,6 +48,8 @@ const MOST_PROPERTIES = 256
 /**
  * Reads the header of a PLY file (Turk 1994, “The PLY Polygon File Format”).
  * @throws PlainError when it is no PLY, or promises more than the file can hold
+ *
+ * @example const { elements } = readPlyHeader(bytes, 'gate.ply')
  */
 export function readPlyHeader(bytes: Uint8Array, file: string): PlyHeader {
   const text = new TextDecoder('latin1').decode(bytes.subarray(0, MOST_HEADER_BYTES))

@@ -9,7 +9,10 @@ export interface PlyNumbers {
 const cutOff = (file: string): PlainError =>
   new PlainError('it is cut off before its last face', file, 'Copy it again, or export it again.')
 
-/** Numbers of a body in the format that the header names; reading past the end throws a PlainError. */
+/**
+ * Numbers of a body in the format that the header names; reading past the end throws a PlainError.
+ * @example const next = plyNumbers(bytes, readPlyHeader(bytes, 'gate.ply'), 'gate.ply')
+ */
 export function plyNumbers(bytes: Uint8Array, header: PlyHeader, file: string): PlyNumbers {
   const body = bytes.subarray(header.bodyOffset)
   return header.format === 'ascii'

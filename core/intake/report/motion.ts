@@ -53,7 +53,10 @@ export function clipFacts(animation: Animation): ClipFacts {
 
 const DENSE = 30
 
-/** Motion that jumps where it begins again, starts late, or has more keys than anyone can see. */
+/**
+ * Motion that jumps where it begins again, starts late, or has more keys than anyone can see.
+ * @example const oddities = checkMotion(context)
+ */
 export const checkMotion: OddityCheck = ({ document }) =>
   document
     .getRoot()

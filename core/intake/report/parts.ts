@@ -16,7 +16,10 @@ const strayWords: Record<StrayKind, [string, string]> = {
   'far part': ['lies far away from the rest', 'lie far away from the rest'],
 }
 
-/** Things that came along and are not the model. */
+/**
+ * Things that came along and are not the model.
+ * @example const oddities = checkStrays(context)
+ */
 export const checkStrays: OddityCheck = ({ document }) => {
   const strays = findStrays(document)
   return [...new Set(strays.map((stray) => stray.what))].map((what) => {
@@ -30,7 +33,10 @@ export const checkStrays: OddityCheck = ({ document }) => {
   })
 }
 
-/** Scales that are not baked or mirror, names that repeat, parts without UVs or material. */
+/**
+ * Scales that are not baked or mirror, names that repeat, parts without UVs or material.
+ * @example const oddities = checkParts(context)
+ */
 export const checkParts: OddityCheck = ({ document }) => {
   const parts = listViewParts(document)
   const nodes = listSceneNodes(document)
@@ -159,7 +165,10 @@ export const checkNames: OddityCheck = ({ document }) => {
 
 const MOST_MEASURED_TRIANGLES = 3_000_000
 
-/** Closed parts whose faces look inward, and normals that look away from their faces. */
+/**
+ * Closed parts whose faces look inward, and normals that look away from their faces.
+ * @example const oddities = checkFaces(context)
+ */
 export const checkFaces: OddityCheck = ({ document }) => {
   const insideOut: string[] = []
   const broken: string[] = []

@@ -6,7 +6,10 @@ import { listed, type Oddity, type OddityCheck } from './oddity.ts'
 
 const isPower = (value: number): boolean => value > 0 && (value & (value - 1)) === 0
 
-/** Textures that are missing, broken or on a disk of someone’s; images and materials that nothing uses; odd sizes. */
+/**
+ * Textures that are missing, broken or on a disk of someone’s; images and materials that nothing uses; odd sizes.
+ * @example const oddities = checkTextures(context)
+ */
 export const checkTextures: OddityCheck = ({ document, sources }) => {
   const root = document.getRoot()
   const references = root.listMaterials().flatMap((material) => getMaterialExtras(material).references)
@@ -66,7 +69,10 @@ export const checkTextures: OddityCheck = ({ document, sources }) => {
   return odd
 }
 
-/** Materials and embedded textures that no part shows. */
+/**
+ * Materials and embedded textures that no part shows.
+ * @example const oddities = checkUnusedMaterials(context)
+ */
 export const checkUnusedMaterials: OddityCheck = ({ document }) => {
   const used = new Set(listUsedMaterials(document))
   const idle = document
@@ -97,7 +103,10 @@ export const checkUnusedMaterials: OddityCheck = ({ document }) => {
   return odd
 }
 
-/** The same bytes under two names. */
+/**
+ * The same bytes under two names.
+ * @example const oddities = checkFiles(context)
+ */
 export const checkFiles: OddityCheck = ({ sources }) => {
   const byContent = new Map<string, string[]>()
   for (const { path, sha256 } of sources) byContent.set(sha256, [...(byContent.get(sha256) ?? []), path])

@@ -10,7 +10,10 @@ const LIKELY_METRES = 1.8
 /** How far wrong a declared unit usually is: millimetres for centimetres, inches for metres, and so on. */
 const usualSlips = [10, 39.37, 100, 1000]
 
-/** A declared unit under which the model is a giant or a crumb, with the unit that would make it a thing. */
+/**
+ * A declared unit under which the model is a giant or a crumb, with the unit that would make it a thing.
+ * @example const oddities = checkUnit(context)
+ */
 export const checkUnit: OddityCheck = ({ document }) => {
   const { units } = getRootExtras(document.getRoot())
   const longest = Math.max(...boundsSize(partsBounds(listViewParts(document))))

@@ -7,6 +7,8 @@ import type { SourceNode } from './source-scene.ts'
  * too. Such a place is put into the node's points and handed down to its children.
  * @param order every node, parents first
  * @param mustStay nodes that move or carry bones keep their place; for them the slant is lost
+ *
+ * @example pushDownShear(nodesParentsFirst, (node) => moving.has(node))
  */
 export function pushDownShear(order: readonly SourceNode[], mustStay: (node: SourceNode) => boolean): void {
   for (const node of order) {

@@ -37,10 +37,16 @@ function influencesOf(mesh: Mesh): { counts: number[]; pairs: number[]; weights:
   return { counts, pairs, weights }
 }
 
-/** The id by which a skin calls a bone: the short name that its node has. */
+/**
+ * The id by which a skin calls a bone: the short name that its node has.
+ * @example const names = skin.listJoints().map((bone) => boneName(ids, bone))
+ */
 export const boneName = (ids: Ids, bone: Node): string => ids.for(bone, bone.getName() || 'bone')
 
-/** A mesh held by bones: the places as written are its bind shape (COLLADA 1.4.1, chapter 4, “Skin a skeleton”). */
+/**
+ * A mesh held by bones: the places as written are its bind shape (COLLADA 1.4.1, chapter 4, “Skin a skeleton”).
+ * @example library.push(controllerOf(node, mesh, skin, geometryId, ids))
+ */
 export function controllerOf(node: Node, mesh: Mesh, skin: Skin, geometryId: string, ids: Ids): Element {
   const id = ids.for({ node, skin }, `${node.getName()}-skin`)
   const bones = skin.listJoints()

@@ -4,7 +4,10 @@ import { accessorToFloats, primitiveIndices } from '../primitive-arrays.ts'
 import { numberSource } from './sources.ts'
 import { element, numbersText, type Element, type Ids } from './xml-text.ts'
 
-/** The symbol under which triangles ask for a material, which each use of the geometry binds. */
+/**
+ * The symbol under which triangles ask for a material, which each use of the geometry binds.
+ * @example const symbol = symbolOf(ids, material)
+ */
 export const symbolOf = (ids: Ids, material: Material): string => `${ids.for(material, material.getName())}-symbol`
 
 /** What corners of a primitive have, and how the format calls it. */

@@ -8,7 +8,10 @@ import { element, type Element, type Ids } from './xml-text.ts'
 /** The short name of the matrix that places a node. */
 export const PLACE = 'place'
 
-/** Every clip as an animation, and as a clip where there are several. */
+/**
+ * Every clip as an animation, and as a clip where there are several.
+ * @example root.push(...motionLibraries(document, ids))
+ */
 export function motionLibraries(document: Document, ids: Ids): Element[] {
   const clips = document
     .getRoot()

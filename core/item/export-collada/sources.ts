@@ -3,6 +3,8 @@ import { element, numbersText, type Element } from './xml-text.ts'
 /**
  * A source: numbers in rows, each number of a row under a name (COLLADA 1.4.1, chapter 5, “source”).
  * @param names `XYZ`, one letter a column; `TRANSFORM` for matrices of 16
+ *
+ * @example numberSource('gate-places', ['X', 'Y', 'Z'], positions)
  */
 export function numberSource(id: string, names: readonly string[], values: ArrayLike<number>): Element {
   const isMatrix = names[0] === 'TRANSFORM'
@@ -23,7 +25,10 @@ export function numberSource(id: string, names: readonly string[], values: Array
   )
 }
 
-/** A source of words without spaces. */
+/**
+ * A source of words without spaces.
+ * @example wordSource('gate-bones', 'JOINT', ['lid', 'hinge'])
+ */
 export const wordSource = (id: string, name: string, words: readonly string[]): Element =>
   element(
     'source',

@@ -35,13 +35,22 @@ function lines({ name, attributes, children }: Element, indent: string): string 
   return `${open}>\n${inner.join('\n')}\n${indent}</${name}>`
 }
 
-/** An XML 1.0 file with one root element. */
+/**
+ * An XML 1.0 file with one root element.
+ * @example const bytes = new TextEncoder().encode(xmlText(root))
+ */
 export const xmlText = (root: Element): string => `<?xml version="1.0" encoding="utf-8"?>\n${lines(root, '')}\n`
 
-/** A number as it stands in a file: nine digits bring every 32-bit float back as it was, and readers keep such. */
+/**
+ * A number as it stands in a file: nine digits bring every 32-bit float back as it was, and readers keep such.
+ * @example keptNumber(0.5) // 0.5
+ */
 export const keptNumber = (value: number): number => Number(Math.fround(value).toPrecision(9))
 
-/** Numbers as lists of XML Schema are written: with a space between. */
+/**
+ * Numbers as lists of XML Schema are written: with a space between.
+ * @example numbersText([0, 0.5, 1]) // '0 0.5 1'
+ */
 export function numbersText(values: ArrayLike<number>): string {
   const words = new Array<string>(values.length)
   for (let at = 0; at < values.length; at++) words[at] = String(keptNumber(values[at]))

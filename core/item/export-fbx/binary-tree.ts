@@ -12,21 +12,45 @@ export interface FbxRecord {
   children: FbxRecord[]
 }
 
-/** @example line('Creator', text('Gentle Crate')) */
+/**
+ * A text.
+ * @example line('Creator', text('Gentle Crate'))
+ */
 export const text = (value: string): Value => ({ type: 'S', value })
-/** @example line('Version', whole(232)) */
+/**
+ * A whole number of 32 bits.
+ * @example line('Version', whole(232))
+ */
 export const whole = (value: number): Value => ({ type: 'I', value })
-/** @example line('DefaultAttributeIndex', real(0.5)) */
+/**
+ * A number of 64 bits.
+ * @example line('DefaultAttributeIndex', real(0.5))
+ */
 export const real = (value: number): Value => ({ type: 'D', value })
 /**
  * 64 bits: ids and times.
  * @example line('KTime', long(46186158000))
  */
 export const long = (value: number): Value => ({ type: 'L', value })
+/**
+ * Numbers of 64 bits each.
+ * @example line('Vertices', reals(positions))
+ */
 export const reals = (value: ArrayLike<number>): Value => ({ type: 'd', value })
-/** @example line('KeyValueFloat', floats(Float32Array.of(0, 1))) */
+/**
+ * Numbers of 32 bits each.
+ * @example line('KeyValueFloat', floats(Float32Array.of(0, 1)))
+ */
 export const floats = (value: ArrayLike<number>): Value => ({ type: 'f', value })
+/**
+ * Whole numbers of 32 bits each.
+ * @example line('PolygonVertexIndex', wholes([0, 1, -3]))
+ */
 export const wholes = (value: ArrayLike<number>): Value => ({ type: 'i', value })
+/**
+ * Whole numbers of 64 bits each: ids and times.
+ * @example line('KeyTime', longs([0, 46186158000]))
+ */
 export const longs = (value: ArrayLike<number>): Value => ({ type: 'l', value })
 
 /**
@@ -73,6 +97,8 @@ const widths = { d: 8, f: 4, i: 4, l: 8 } as const
 /**
  * A binary FBX of version 7.4: records one behind the other, each with the place of its end (the layout as Blender's
  * developers published it, “FBX binary file format specification”, 2013).
+ *
+ * @example writeFileSync('gate.fbx', fbxBytes(records))
  */
 export function fbxBytes(records: readonly FbxRecord[]): Uint8Array {
   const bytes = new GrowingBytes()

@@ -89,6 +89,8 @@ function valuesOf(mesh: Mesh, attribute: string, size: number): number[] {
 /**
  * What a geometry's record holds: places, triangles (the last index of each is turned over), a layer for normals, each
  * set of UVs and colours, and which slot of material each triangle has.
+ *
+ * @example record('Geometry', [long(id)], ...geometryRecords(mesh))
  */
 export function geometryRecords(mesh: Mesh): FbxRecord[] {
   const surfaces = drawnSurfaces(mesh)

@@ -2,7 +2,10 @@ import type { Node } from '@gltf-transform/core'
 import { composeMatrix } from '../../maths/matrices.ts'
 import { properties, real, type FbxRecord } from './binary-tree.ts'
 
-/** Angles in degrees that turn about x, then y, then z, of a unit quaternion. */
+/**
+ * Angles in degrees that turn about x, then y, then z, of a unit quaternion.
+ * @example anglesOf([0, 0, 0, 1]) // [0, 0, 0]
+ */
 export function anglesOf(rotation: readonly number[]): [number, number, number] {
   const m = composeMatrix([0, 0, 0], rotation, [1, 1, 1])
   const sine = Math.min(1, Math.max(-1, -m[2]))
@@ -14,7 +17,10 @@ export function anglesOf(rotation: readonly number[]): [number, number, number] 
   return [x, y, z].map((angle) => (angle * 180) / Math.PI) as [number, number, number]
 }
 
-/** Where a node is, as properties of its model. */
+/**
+ * Where a node is, as properties of its model.
+ * @example record('Model', [long(id)], placeRecord(node))
+ */
 export function placeRecord(node: Node): FbxRecord {
   const [translation, angles, scale] = [node.getTranslation(), anglesOf(node.getRotation()), node.getScale()]
   return properties(

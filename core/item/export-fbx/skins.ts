@@ -32,6 +32,8 @@ function heldBy(mesh: Mesh, bones: number): { corners: number[]; weights: number
 /**
  * Bones that hold a geometry: a deformer with a cluster a bone. `TransformLink` is the bone in the world when it was
  * bound, `Transform` the mesh in the bone's space; one after the other they give where the mesh is.
+ *
+ * @example addSkin(objects, node, mesh, skin, geometry, modelOf)
  */
 export function addSkin(
   objects: FbxObjects,

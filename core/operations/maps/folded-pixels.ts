@@ -81,7 +81,10 @@ export function foldRelief({ width, height, data }: Pixels, scale: number): Pixe
   return { width, height, data: folded }
 }
 
-/** Multiplies one pixel of a picture with a tint (linear RGBA), in place. */
+/**
+ * Multiplies one pixel of a picture with a tint (linear RGBA), in place.
+ * @example tintPixel(data, pixel * 4, material.getBaseColorFactor())
+ */
 export function tintPixel(data: Uint8Array, at: number, tint: readonly number[]): void {
   for (let channel = 0; channel < 3; channel++)
     data[at + channel] = byteOfLinear(linearOfByte[data[at + channel]] * tint[channel])

@@ -37,7 +37,10 @@ export function itemBendable(document: Document): Bendable | null {
   }
 }
 
-/** Every bone that holds something, in the order of `itemBendable`. */
+/**
+ * Every bone that holds something, in the order of `itemBendable`.
+ * @example const names = heldBones(document).map((bone) => bone.getName())
+ */
 export const heldBones = (document: Document): Node[] => [
   ...new Set(listHeldParts(document).flatMap(({ node }) => node.getSkin()?.listJoints() ?? [])),
 ]

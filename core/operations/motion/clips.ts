@@ -27,7 +27,10 @@ export interface MeasuredClip {
   loopGap: { node: Node; path: Curve['path']; off: number } | null
 }
 
-/** Where a loop counts as closed, by what is moved: game units, degrees, parts of one. */
+/**
+ * Where a loop counts as closed, by what is moved: game units, degrees, parts of one.
+ * @example const isClosed = gap <= closedWithin('rotation', 0.001)
+ */
 export const closedWithin = (path: Curve['path'], smallestDrawn: number): number =>
   path === 'translation' ? Math.max(1e-4, smallestDrawn) : path === 'rotation' ? 0.5 : 0.005
 
@@ -65,7 +68,10 @@ export function measureClips(document: Document, rulebook: Pick<Rulebook, 'space
     })
 }
 
-/** Times of the keys of one thing, each once. */
+/**
+ * Times of the keys of one thing, each once.
+ * @example const seconds = keysOf(curves)
+ */
 export const keysOf = (curves: readonly Curve[]): number[] =>
   [...new Set(curves.flatMap(({ times }) => [...times]))].sort((a, b) => a - b)
 

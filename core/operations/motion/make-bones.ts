@@ -84,6 +84,8 @@ export function hangOnNearest(document: Document, parts: readonly Part[], bones:
 /**
  * Where a bone is, as a surface: that of the part it follows, else the lines to the bones that hang on it, else a
  * point.
+ *
+ * @example const finder = createSurfaceFinder(surfaceOfBone(bone, bones))
  */
 export function surfaceOfBone(bone: Node, bones: readonly Node[]): TriangleSoup {
   const carrier = bone.getParentNode()

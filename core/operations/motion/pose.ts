@@ -47,7 +47,10 @@ export function posesOf(document: Document): (seconds: number) => Pose {
 
 const MOST_MOMENTS = 64
 
-/** Times at which a motion is looked at: its keys, thinned out evenly where there are many. */
+/**
+ * Times at which a motion is looked at: its keys, thinned out evenly where there are many.
+ * @example const poses = momentsOf(document).map(posesOf(document))
+ */
 export function momentsOf(document: Document): number[] {
   const keys = [
     0,
@@ -61,7 +64,10 @@ export function momentsOf(document: Document): number[] {
   return Array.from({ length: Math.min(MOST_MOMENTS, sorted.length) }, (_, at) => sorted[Math.floor(at * step)])
 }
 
-/** The lowest that anything drawn reaches over the whole motion, in game units; Infinity where nothing is drawn. */
+/**
+ * The lowest that anything drawn reaches over the whole motion, in game units; Infinity where nothing is drawn.
+ * @example const ground = lowestOverMotion(document)
+ */
 export function lowestOverMotion(document: Document): number {
   const poseAt = posesOf(document)
   const poses = momentsOf(document).map(poseAt)

@@ -12,7 +12,10 @@ export interface ClipShape {
   loops: 'as-fits' | 'led-back' | 'there-and-back' | 'left'
 }
 
-/** A curve as it is wanted before keys are left out: from zero, fast enough, closed. */
+/**
+ * A curve as it is wanted before keys are left out: from zero, fast enough, closed.
+ * @example const curves = clip.curves.map((each) => shapedCurve(each, clip, chosen, loopOf(clip, chosen, longest)))
+ */
 export function shapedCurve({ curve }: ClipCurve, { from, to }: MeasuredClip, chosen: ClipShape, loop: Loop): Curve {
   const start = chosen.startAtZero ? from : 0
   const length = to - from
@@ -32,7 +35,10 @@ export type Loop = Exclude<ClipShape['loops'], 'as-fits'>
 /** What is nearer to its beginning than this share of its way is led back. */
 const NEAR = 0.4
 
-/** What is done with a clip that does not come round: the way back needs as much time again. */
+/**
+ * What is done with a clip that does not come round: the way back needs as much time again.
+ * @example const loop = loopOf(clip, { ...chosen, loops: true }, rulebook.motion.longestSeconds)
+ */
 export function loopOf({ curves, loopGap, from, to }: MeasuredClip, { loops }: ClipShape, longest: number): Loop {
   if (!loopGap || loops === 'left') return 'left'
   if (loops !== 'as-fits') return loops

@@ -38,7 +38,10 @@ export interface HeldMesh extends TriangleSoup {
  */
 export const listHeldParts = (document: Document): Part[] => listAllParts(document).filter(({ node }) => node.getSkin())
 
-/** All surfaces of a mesh in one row of corners, as they lie in the mesh's own space. */
+/**
+ * All surfaces of a mesh in one row of corners, as they lie in the mesh's own space.
+ * @example const { positions, indices } = meshSoup(part.mesh)
+ */
 export function meshSoup(mesh: Mesh): TriangleSoup & { firstCorner: number[] } {
   const surfaces = mesh.listPrimitives().map(readPrimitive)
   const firstCorner = [0]

@@ -25,7 +25,10 @@ const byThing = ({ clip }: Shaped): number[][] =>
     clip.curves.flatMap((each, at) => (each.node === node ? [at] : [])),
   )
 
-/** Keys that a clip would have with other curves. */
+/**
+ * Keys that a clip would have with other curves.
+ * @example const keys = countKeys(shaped, curves)
+ */
 export const countKeys = (shaped: Shaped, curves: readonly Curve[]): number =>
   byThing(shaped).reduce((sum, own) => sum + keysOf(own.map((at) => curves[at])).length, 0)
 
@@ -33,7 +36,10 @@ export const countKeys = (shaped: Shaped, curves: readonly Curve[]): number =>
 const areSlowEnough = (times: readonly number[], keysPerSecond: number): boolean =>
   times.every((seconds, key) => key === 0 || (seconds - times[key - 1]) * keysPerSecond * ROUNDING >= 1)
 
-/** All curves of a clip with their keys at the same times; what keeps to the game's rate stays as it is. */
+/**
+ * All curves of a clip with their keys at the same times; what keeps to the game's rate stays as it is.
+ * @example const thinned = thinClip(shaped, parameters, 1, false)
+ */
 export function thinClip(shaped: Shaped, chosen: AllowedErrors, error: number, all: boolean): ThinnedKeys[] {
   const { curves } = shaped
   const span: [number, number] = [

@@ -8,7 +8,10 @@ import type { PackedMesh } from './open-mesh.ts'
 
 const besideSchema = z.object({ said: z.record(z.string(), z.record(z.string(), z.unknown())).optional() })
 
-/** A COLLADA file of a pack, with what the entry holds for its nodes. */
+/**
+ * A COLLADA file of a pack, with what the entry holds for its nodes.
+ * @example const document = await openDae({ path, bytes, files, beside })
+ */
 export async function openDae({ path, bytes, files, beside }: PackedMesh): Promise<Document> {
   const { said = {} } = besideSchema.parse(beside ?? {})
   const others = [...files].flatMap(([each, content]) => (each === path ? [] : [{ path: each, bytes: content }]))

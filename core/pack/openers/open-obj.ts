@@ -42,7 +42,10 @@ const besideSchema = z.object({
     .default([]),
 })
 
-/** An OBJ of a pack with the tree and the motion that its entry holds for it. */
+/**
+ * An OBJ of a pack with the tree and the motion that its entry holds for it.
+ * @example const document = await openObj({ path, bytes, files, beside })
+ */
 export async function openObj({ path, bytes, files, beside }: PackedMesh): Promise<Document> {
   const { nodes, clips } = besideSchema.parse(beside)
   const sources = [...files].map(([each, content]) => ({ path: each, bytes: content }))

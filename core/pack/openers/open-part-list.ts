@@ -15,7 +15,10 @@ const entrySchema = z.object({ item: z.string().default('item') })
 /** Corners that lie so near, as a share of the item's longest side, were one before they were written. */
 const NEAR_SHARE = 2e-6
 
-/** A list of half-blocks with each pair that was a triangle put together again: a part for each tray. */
+/**
+ * A list of half-blocks with each pair that was a triangle put together again: a part for each tray.
+ * @example const document = await openPartList({ path, bytes, files, beside }, rules)
+ */
 export async function openPartList({ bytes, beside }: PackedMesh, rules: HalfBlockRules): Promise<Document> {
   const trays = readPartList(bytes, rules)
   const corners = trays.flatMap(({ blocks }) => blocks.flatMap((block) => cornersOfHalfBlock(block).flat()))

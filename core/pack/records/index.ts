@@ -29,11 +29,17 @@ const writerOf = (sort: RecordSort, { files }: Rulebook): Writer => {
 export const writeRecord = (sort: RecordSort, value: object, rulebook: Rulebook): Uint8Array =>
   writeWords(sort, inGameWords(sort, value, rulebook), rulebook)
 
-/** A record under the game's words. */
+/**
+ * A record under the game's words.
+ * @example const words = inGameWords('look', look, rulebook)
+ */
 export const inGameWords = (sort: RecordSort, value: object, { files }: Rulebook): object =>
   Object(rename(value, recordFields[sort], files.words[sort])) as object
 
-/** A record that stands in the game's words already, as the game writes it. */
+/**
+ * A record that stands in the game's words already, as the game writes it.
+ * @example const bytes = writeWords('look', inGameWords('look', look, rulebook), rulebook)
+ */
 export const writeWords = (sort: RecordSort, words: object, rulebook: Rulebook): Uint8Array =>
   new TextEncoder().encode(writers[writerOf(sort, rulebook)](words, rulebook))
 

@@ -18,7 +18,10 @@ export interface DecodedImage {
   detail: string
 }
 
-/** @throws Error when a picture has no size, or more pixels than are read */
+/**
+ * @throws Error when a picture has no size, or more pixels than are read
+ * @example assertSize(header.width, header.height)
+ */
 export function assertSize(width: number, height: number): void {
   if (!(width >= 1 && height >= 1) || width * height > limits.pixels)
     throw new Error(`its size is ${width} × ${height}; up to 64 million pixels are read`)

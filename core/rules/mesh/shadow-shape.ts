@@ -18,7 +18,10 @@ const TOLERATED_STAND_OUT = 0.01
 /** Asked again at each check, though few edits change a shape. */
 const standsOut = rememberByValue(standsOutOf, 16_384)
 
-/** A shadow mesh ought to be closed and to lie inside what throws it. */
+/**
+ * A shadow mesh ought to be closed and to lie inside what throws it.
+ * @example findings.push(...checkShadowShape(document, listShadowParts(document), rulebook))
+ */
 export function checkShadowShape(document: Document, parts: readonly Part[], rulebook: Rulebook): Finding[] {
   const shadows = listShadowParts(document)
   const common = {

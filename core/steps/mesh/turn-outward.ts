@@ -81,7 +81,10 @@ export const turnOutward = defineStep<z.infer<typeof parameters>>({
   },
 })
 
-/** Normals of corners that mostly turned triangles use are turned with them. */
+/**
+ * Normals of corners that mostly turned triangles use are turned with them.
+ * @example const normals = turnNormals(given, indices, orientation.flip)
+ */
 export function turnNormals(normals: Float32Array, indices: Uint32Array, flip: Uint8Array): Float32Array {
   const votes = new Int32Array(normals.length / 3)
   for (let index = 0; index < indices.length; index++) votes[indices[index]] += flip[Math.floor(index / 3)] ? 1 : -1

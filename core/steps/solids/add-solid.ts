@@ -85,7 +85,10 @@ export const addSolid = defineStep<AddSolidParameters>({
   },
 })
 
-/** Why a shape cannot be chosen; null when it can. */
+/**
+ * Why a shape cannot be chosen; null when it can.
+ * @example const refusal = shapeRefusal('hull', rulebook, kind)
+ */
 export function shapeRefusal(shape: SolidShape, rulebook: Rulebook, kind: Kind): string | null {
   if (!kind.solids) return `a ${kind.title.toLowerCase()} takes no solids`
   if (kind.solids.shapes.includes(shape)) return null

@@ -93,7 +93,10 @@ const sourceRoleTitles: Record<SourceRole, string> = {
   specular: 'Specular',
 }
 
-/** Every role that a picture can have: those of a source, and those that the game packs in its own way. */
+/**
+ * Every role that a picture can have: those of a source, and those that the game packs in its own way.
+ * @example const options = mapRoleOptions(rulebook)
+ */
 export const mapRoleOptions = (rulebook: Rulebook): { value: MapRole; label: string }[] => [
   ...paintedRoles.map((value) => ({ value, label: sourceRoleTitles[value] })),
   ...packedRoles(rulebook).map((role) => ({

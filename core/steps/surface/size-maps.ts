@@ -153,7 +153,10 @@ function powersBetween(smallest: number, largest: number): number[] {
   return powers
 }
 
-/** The nearest size the game takes; the longer side gives way when the aspect would be too wide. */
+/**
+ * The nearest size the game takes; the longer side gives way when the aspect would be too wide.
+ * @example const { width, height } = fittingSize(79, 256, 1024, rulebook)
+ */
 export function fittingSize(
   width: number,
   height: number,

@@ -93,7 +93,10 @@ export const unwrap = defineStep<z.infer<typeof parameters>>({
   },
 })
 
-/** Pixels between islands so that one is left in the smallest mipmap that is used. */
+/**
+ * Pixels between islands so that one is left in the smallest mipmap that is used.
+ * @example marginFor(1024, 32) // 32
+ */
 export const marginFor = (sidePixels: number, smallestMipPixels: number): number =>
   Math.max(2, Math.min(32, Math.round(sidePixels / smallestMipPixels)))
 
@@ -128,7 +131,10 @@ export interface UnwrappedItem {
   cornersAfter: number
 }
 
-/** Gives surfaces new UVs in one square; what else their corners carry goes along. */
+/**
+ * Gives surfaces new UVs in one square; what else their corners carry goes along.
+ * @example const { islands } = await unwrapPrimitives(document, surfaces, 1024, marginFor(1024, 32), progress)
+ */
 export async function unwrapPrimitives(
   document: Document,
   surfaces: readonly Primitive[],

@@ -1,6 +1,8 @@
 /**
  * Keys that stand twice in one object of a JSON text (RFC 8259, section 4, leaves open which of them counts), by a scan
  * of its signs alone. The text has been parsed already.
+ *
+ * @example keysTwice('{"a": 1, "a": 2}') // ['a']
  */
 export function keysTwice(text: string): string[] {
   const found: string[] = []

@@ -113,7 +113,10 @@ const wordOf = (field: string, { files }: Rulebook): string => {
   return words[field] ?? field
 }
 
-/** The keys that an entry of the game may have at its top, in the order in which the game reads them. */
+/**
+ * The keys that an entry of the game may have at its top, in the order in which the game reads them.
+ * @example const { files, lines } = keysInOrder(rulebook)
+ */
 export function keysInOrder(rulebook: Rulebook): { files: string[]; lines: string[]; rows: string[]; last: string[] } {
   const { catalogue, behaviour } = rulebook
   return {

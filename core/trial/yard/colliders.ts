@@ -80,7 +80,10 @@ export function extentOf(solids: readonly LoadedSolid[], unitsPerMetre: number):
   return Math.min(unitsPerMetre, reach)
 }
 
-/** The height of the lowest corner. */
+/**
+ * The height of the lowest corner.
+ * @example const height = lowestOf(solids)
+ */
 export function lowestOf(solids: readonly LoadedSolid[]): number {
   let low = Infinity
   for (const { positions } of solids)
@@ -88,7 +91,10 @@ export function lowestOf(solids: readonly LoadedSolid[]): number {
   return low
 }
 
-/** An empty world with the pull of the earth, stepped sixty times a second, as exact in every game's unit. */
+/**
+ * An empty world with the pull of the earth, stepped sixty times a second, as exact in every game's unit.
+ * @example const world = newWorld(yardMeasures(rulebook))
+ */
 export function newWorld({ gravity, engineLength }: YardMeasures): Physics.World {
   const world = new RAPIER.World({ x: 0, y: -gravity, z: 0 })
   world.timestep = STEP_SECONDS
@@ -96,7 +102,10 @@ export function newWorld({ gravity, engineLength }: YardMeasures): Physics.World
   return world
 }
 
-/** The ground with its top at a height. */
+/**
+ * The ground with its top at a height.
+ * @example world.createCollider(groundAt(yardMeasures(rulebook), 0))
+ */
 export function groundAt({ groundReach, unitsPerMetre }: YardMeasures, height: number): Physics.ColliderDesc {
   const half = unitsPerMetre / 2
   return RAPIER.ColliderDesc.cuboid(groundReach, half, groundReach)

@@ -10,6 +10,8 @@ const WRITTEN = /^(POSITION|NORMAL|TEXCOORD_\d+|COLOR_\d+|JOINTS_\d+|WEIGHTS_\d+
 /**
  * COLLADA 1.4.1 in the game's unit and with its own up. What nodes say of themselves has no place there that loaders
  * agree on: it goes into the entry, by the names of the nodes.
+ *
+ * @example const written = await writeDae({ document, path: 'gate.dae', rulebook })
  */
 export const writeDae: MeshWriter = async ({ document: given, path, rulebook: { space } }) => {
   const document = copyDocument(given)

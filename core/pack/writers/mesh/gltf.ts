@@ -1,7 +1,10 @@
 import { createIO } from '../../../item/io.ts'
 import { withEnding, type MeshWriter } from './mesh-writer.ts'
 
-/** glTF 2.0 as JSON with its numbers in one file beside it, of the same name. */
+/**
+ * glTF 2.0 as JSON with its numbers in one file beside it, of the same name.
+ * @example const written = await writeGltf({ document, path: 'gate.gltf', rulebook })
+ */
 export const writeGltf: MeshWriter = async ({ document, path }) => {
   const binaryPath = withEnding(path, '.bin')
   const name = binaryPath.split('/').pop() ?? binaryPath

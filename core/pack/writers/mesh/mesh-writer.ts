@@ -20,5 +20,8 @@ export interface WrittenMesh {
 /** Writes a mesh in one format. */
 export type MeshWriter = (mesh: MeshToWrite) => Promise<WrittenMesh>
 
-/** A path with another ending. */
+/**
+ * A path with another ending.
+ * @example withEnding('items/gate.obj', '.mtl') // 'items/gate.mtl'
+ */
 export const withEnding = (path: string, ending: string): string => path.replace(/(\.[^./]*)?$/, ending)

@@ -8,6 +8,8 @@ import { withEnding, type MeshWriter } from './mesh-writer.ts'
  * Wavefront OBJ with a material file (version 3.0): places and normals where things stand at rest, wound as they are
  * drawn, UVs with V upward. What the format has no word for, which node hangs on which, what a node says of itself and
  * how it moves, goes into the entry.
+ *
+ * @example const written = await writeObj({ document, path: 'gate.obj', rulebook })
  */
 export const writeObj: MeshWriter = async ({ document, path }) => {
   const materialPath = withEnding(path, '.mtl')

@@ -10,6 +10,8 @@ import type { MeshWriter } from './mesh-writer.ts'
 /**
  * A list of half-blocks in JSON (RFC 8259), in the words of the rulebook: trays, each with its finish and the
  * half-blocks of each triangle one behind the other. A line holds one half-block.
+ *
+ * @example const written = await writePartList({ document, path: 'parts.json', rulebook })
  */
 export const writePartList: MeshWriter = async ({ document, path, rulebook }) => {
   const { words } = rulebook.halfBlocks as HalfBlockRules

@@ -3,7 +3,10 @@ import { levelBytes } from '../../../pictures/codecs/block-codec.ts'
 import { writeKtx2 } from '../../../pictures/formats/ktx2-write.ts'
 import { asItStands, type TextureWriter } from './texture-writer.ts'
 
-/** The same blocks in a KTX 2.0 container (Khronos, KTX File Format 2.0). */
+/**
+ * The same blocks in a KTX 2.0 container (Khronos, KTX File Format 2.0).
+ * @example const map = await writeKtx2Map({ texture, role, files: rulebook.files })
+ */
 export const writeKtx2Map: TextureWriter = async ({ texture, role }) => {
   const image = texture.getImage()
   if (!image || texture.getMimeType() !== ddsMimeType) return asItStands(texture)

@@ -23,6 +23,8 @@ export type TextureWriter = (map: MapToWrite) => Promise<WrittenMap>
 /**
  * The picture as it stands, under the ending that it has: for what was not brought into the game's form, so that the
  * rules can say so. Plain pixels that a step left are PNG.
+ *
+ * @example const map = asItStands(texture)
  */
 export function asItStands(texture: Texture): WrittenMap {
   const endings: Record<string, string> = { 'image/png': 'png', 'image/jpeg': 'jpg' }

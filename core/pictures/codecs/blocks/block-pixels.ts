@@ -14,6 +14,8 @@ export function blockOffsets({ width, height }: Pixels, blockX: number, blockY: 
 /**
  * Calls `encode` for each block in reading order with the offsets of its 16 pixels; it writes `bytes` bytes at its
  * place.
+ *
+ * @example encodeEachBlock(pixels, 8, (offsets, out, at) => encode(pixels.data, offsets, out, at))
  */
 export function encodeEachBlock(
   pixels: Pixels,

@@ -14,6 +14,8 @@ const ups: Record<string, string> = { '+x': 'X_UP', '+y': 'Y_UP', '+z': 'Z_UP' }
 /**
  * COLLADA 1.4.1: triangles on nodes that a matrix places, and clips of such matrices. The unit and the up that it
  * declares have to be the game's own.
+ *
+ * @example const { nodes, clips } = loadDae({ ...files, rulebook })
  */
 export const loadDae: MeshLoader = ({ bytes, beside, rulebook: { space } }) => {
   const parsed = besideSchema.safeParse(beside ?? {})

@@ -12,6 +12,8 @@ const MOST_TRIANGLES = 8_000_000
  * What a glTF holds that this game reads: triangle meshes in a tree of nodes, and clips that move them. It trusts
  * nothing: every number of something and every range is checked.
  * @throws Error with a short reason
+ *
+ * @example const { nodes, clips } = readGltfNodes(gltf, binary)
  */
 export function readGltfNodes(gltf: LoadedGltf, binary: Uint8Array): LoadedMesh {
   const [needed] = gltf.extensionsRequired

@@ -2,7 +2,10 @@ import { readGltfNodes } from './gltf-nodes.ts'
 import { gltfSchema } from './gltf-schema.ts'
 import type { MeshLoader } from './loaded-mesh.ts'
 
-/** glTF 2.0 as JSON, its numbers in one file beside it. */
+/**
+ * glTF 2.0 as JSON, its numbers in one file beside it.
+ * @example const { nodes, clips } = loadGltf({ ...files, rulebook })
+ */
 export const loadGltf: MeshLoader = ({ path, bytes, archive }) => {
   const parsed = gltfSchema.safeParse(JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes)))
   if (!parsed.success) throw new Error(`wrong at ${parsed.error.issues[0].path.join('.') || 'its beginning'}`)

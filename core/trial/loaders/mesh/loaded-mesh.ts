@@ -56,7 +56,10 @@ export interface MeshFiles {
 /** Reads a mesh file. @throws Error with a short reason */
 export type MeshLoader = (files: MeshFiles) => LoadedMesh
 
-/** What a clip moves, what it hangs on, and what hangs on it. */
+/**
+ * What a clip moves, what it hangs on, and what hangs on it.
+ * @example markMoving(nodes, clips.flatMap(({ channels }) => channels.map(({ node }) => node)))
+ */
 export function markMoving(nodes: readonly LoadedNode[], moved: readonly LoadedNode[]): void {
   const carried = new Set(moved)
   for (const node of nodes) if (node.parent && carried.has(node.parent)) carried.add(node)

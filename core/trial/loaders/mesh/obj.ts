@@ -46,6 +46,8 @@ const besideSchema = z.object({
 /**
  * Wavefront OBJ: objects with their triangles where they stand at rest; which of them hang on which, and how they move,
  * the entry says.
+ *
+ * @example const { nodes, clips } = loadObj({ ...files, rulebook })
  */
 export const loadObj: MeshLoader = ({ bytes, beside }) => {
   const parsed = besideSchema.safeParse(beside)

@@ -22,6 +22,8 @@ const allowed: Record<Keeping, (componentType: number, normalized: boolean) => b
  * The numbers of an accessor, one after another; shares come as 0 to 1.
  * @param type `VEC3` and the like
  * @throws Error when they are not of that type, lie outside the buffer, across its steps, or are not numbers
+ *
+ * @example const places = readNumbers(gltf, binary, primitive.attributes['POSITION'], 'VEC3', 'floats')
  */
 export function readNumbers(
   gltf: LoadedGltf,

@@ -38,13 +38,19 @@ export function readClips(
   }))
 }
 
-/** @throws Error when keys are not in order */
+/**
+ * @throws Error when keys are not in order
+ * @example checkTimes(times)
+ */
 export function checkTimes(times: Float32Array): void {
   if (times[0] < 0 || times.some((time, key) => key > 0 && time <= times[key - 1]))
     throw new Error('a clip whose keys are not in order')
 }
 
-/** @throws Error when there is not one value for each key, or three where a curve leads through them */
+/**
+ * @throws Error when there is not one value for each key, or three where a curve leads through them
+ * @example checkValues({ path, interpolation, times, values })
+ */
 export function checkValues({ path, interpolation, times, values }: Omit<LoadedChannel, 'node'>): void {
   if (values.length !== times.length * sizes[path][1] * (interpolation === 'CUBICSPLINE' ? 3 : 1))
     throw new Error('a clip with more or fewer values than keys')

@@ -39,6 +39,8 @@ const ofNodeSchema = z.object({ light: z.number().int().nonnegative() })
 /**
  * Reads what lights each node holds (KHR_lights_punctual, ratified).
  * @throws Error with a short reason
+ *
+ * @example readLights(gltf, loaded)
  */
 export function readLights(gltf: LoadedGltf, nodes: ReadonlyMap<number, LoadedNode>): void {
   const holders = [...nodes].filter(([, node]) => node.extensions.includes(EXTENSION))

@@ -11,7 +11,10 @@ export interface XmlNode {
 const MOST_ELEMENTS = 4_000_000
 const DEEPEST = 512
 
-/** @throws Error where it is no XML */
+/**
+ * @throws Error where it is no XML
+ * @example const scene = within(readXml(bytes), 'library_visual_scenes', 'visual_scene')
+ */
 export function readXml(bytes: Uint8Array): XmlNode {
   const parser = new SaxesParser()
   const top: XmlNode = { name: '', attributes: {}, children: [], text: '' }
@@ -50,7 +53,10 @@ export const within = (node: XmlNode | undefined, ...names: readonly string[]): 
 export const every = (node: XmlNode | undefined, name: string): XmlNode[] =>
   node?.children.filter((child) => child.name === name) ?? []
 
-/** @throws Error at the first word that is no number */
+/**
+ * @throws Error at the first word that is no number
+ * @example const matrix = numbersIn(within(node, 'matrix'))
+ */
 export function numbersIn(node: XmlNode | undefined): number[] {
   const words = node?.text.trim().split(/\s+/) ?? []
   return words[0] === ''

@@ -8,6 +8,8 @@ const MOST_LINES = 200_000
  * Lines of `place between value`, as the game reads them: places step by points and brackets, quotation marks are those
  * of JSON, lines that begin with the comment's sign are passed over.
  * @throws Error with the line that cannot be read
+ *
+ * @example const entry = parseLines(text, rulebook.files.text)
  */
 export function parseLines(text: string, { between, comment }: Rulebook['files']['text']): unknown {
   const tree: Tree = new Map()

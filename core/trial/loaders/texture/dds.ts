@@ -12,7 +12,10 @@ const codecOf: Record<number, string> = {
 }
 const srgbFormats = new Set([72, 78, 99])
 
-/** DDS with the DX10 header, as Microsoft documents it. */
+/**
+ * DDS with the DX10 header, as Microsoft documents it.
+ * @example const { width, height } = loadDds(file)
+ */
 export const loadDds: MapLoader = (file) => {
   const view = new DataView(file.buffer, file.byteOffset, file.byteLength)
   if (file.length < 128 || view.getUint32(0, true) !== 0x20534444 || view.getUint32(4, true) !== 124)

@@ -15,7 +15,10 @@ const codecOf: Record<number, [codec: string, srgb: boolean]> = {
   146: ['bc7', true],
 }
 
-/** One flat texture of blocks (Khronos, KTX File Format 2.0, section 3). */
+/**
+ * One flat texture of blocks (Khronos, KTX File Format 2.0, section 3).
+ * @example const { width, height } = loadKtx2(file)
+ */
 export const loadKtx2: MapLoader = (file) => {
   const view = new DataView(file.buffer, file.byteOffset, file.byteLength)
   if (file.length < 104 || IDENTIFIER.some((byte, at) => file[at] !== byte)) throw new Error('it is not a KTX 2')

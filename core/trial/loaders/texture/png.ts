@@ -2,7 +2,10 @@ import { checkSides, plainMap, type MapLoader } from './loaded-map.ts'
 
 const SIGNATURE = [137, 80, 78, 71, 13, 10, 26, 10]
 
-/** The head of a PNG (W3C PNG, third edition, section 11.2.1): 8 bits a channel, with colours. */
+/**
+ * The head of a PNG (W3C PNG, third edition, section 11.2.1): 8 bits a channel, with colours.
+ * @example const { width, height } = loadPng(file)
+ */
 export const loadPng: MapLoader = (file) => {
   const view = new DataView(file.buffer, file.byteOffset, file.byteLength)
   if (file.length < 45 || SIGNATURE.some((byte, at) => file[at] !== byte) || view.getUint32(12) !== 0x49484452)

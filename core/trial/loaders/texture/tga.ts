@@ -1,6 +1,9 @@
 import { checkSides, plainMap, type MapLoader } from './loaded-map.ts'
 
-/** True-colour TGA of 24 or 32 bits a pixel (Truevision, File Format Specification 2.0), plain or in packets. */
+/**
+ * True-colour TGA of 24 or 32 bits a pixel (Truevision, File Format Specification 2.0), plain or in packets.
+ * @example const { width, height } = loadTga(file)
+ */
 export const loadTga: MapLoader = (file) => {
   if (file.length < 18) throw new Error('it is cut off')
   const [, colourTable, kind] = file
