@@ -47,6 +47,12 @@ describe('Unwrap', () => {
     expect(proposals('unwrap', document).map(({ parameters }) => parameters['parts'])).toEqual([['ball']])
   })
 
+  it('is proposed for what has no material: it is there to be painted', () => {
+    const document = documentOf({ buoy: ball(1, 6) })
+    listViewParts(document)[0].mesh.listPrimitives()[0].setAttribute('TEXCOORD_0', null).setMaterial(null)
+    expect(proposals('unwrap', document)).toHaveLength(1)
+  })
+
   it('lets islands stand closer where there are hundreds, so that they and not the room between fill the square', async () => {
     const pebbles = Object.fromEntries(
       Array.from({ length: 120 }, (_, number) => [`pebble_${number}`, ball(0.2, 3, [number, 0, 0])]),

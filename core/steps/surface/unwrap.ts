@@ -106,9 +106,12 @@ const bareParts = (document: Document): string[] =>
     .filter((part) => part.mesh.listPrimitives().some((primitive) => !primitive.getAttribute('TEXCOORD_0')))
     .map((part) => part.name)
 
-/** Those of them that show a map: plain colours are all shown from one place of a palette, which needs no islands. */
+/**
+ * Those of them that show a map, or nothing that anybody has said yet and most likely will be painted. Plain colours are
+ * all shown from one place of a palette, which needs no islands.
+ */
 function partsInNeed({ document, kind }: StepContext): string[] {
-  const plain = new Set<Material | null>([null, ...plainMaterials(document, kind)])
+  const plain = new Set<Material | null>(plainMaterials(document, kind))
   const looks = listLooks(document)
   const isInNeed = (surface: Primitive): boolean =>
     !surface.getAttribute('TEXCOORD_0') && looks.some((look) => !plain.has(materialInLook(surface, look)))
