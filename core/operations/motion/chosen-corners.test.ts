@@ -55,7 +55,7 @@ describe('corners that are meant', () => {
   it('are those of picked faces', () => {
     const top = choose({
       corners: 'picked',
-      faces: [{ part: 'box', point: [0.5, 1, 0.5], growth: 'flat', angleDegrees: 10 }],
+      faces: [{ part: 'box', point: [0.5, 1, 0.5], growth: 'flat', angleDegrees: 10, radius: 0 }],
     })
     expect(top.length).toBeGreaterThan(0)
     expect(top.every((corner) => placeOf(corner)[1] === 1)).toBe(true)
