@@ -1,9 +1,10 @@
-import type { Document, mat4, Primitive, Skin } from '@gltf-transform/core'
+import type { Document, mat4, Node, Primitive, Skin } from '@gltf-transform/core'
 import { ownMesh } from '../../item/own-mesh.ts'
 import type { Part } from '../../item/parts.ts'
 import { transformPrimitive } from '../../item/transform-primitive.ts'
 import { multiplyMatrices } from '../../maths/axes.ts'
 import { invertMatrix } from '../../maths/matrices.ts'
+import { hangUnder } from '../motion/hang.ts'
 import { gatherSurfaces } from './gather-surfaces.ts'
 
 /**
@@ -13,6 +14,7 @@ import { gatherSurfaces } from './gather-surfaces.ts'
  * @example joinTogether(document, listViewParts(document))
  */
 export function joinTogether(document: Document, [first, ...others]: readonly Part[]): void {
+  standApart(document, first.node, new Set(others.map(({ node }) => node)))
   const mesh = ownMesh(first.node) ?? first.mesh
   const skin = first.node.getSkin()
   const toFirst = skin ? null : invertMatrix(first.node.getWorldMatrix())
@@ -35,6 +37,13 @@ export function joinTogether(document: Document, [first, ...others]: readonly Pa
   }
   const joined = first.node.getMesh()
   if (joined) gatherSurfaces(document, joined)
+}
+
+/** Takes a node out from under those that are about to go, to what they hang on. */
+function standApart(document: Document, node: Node, going: ReadonlySet<Node>): void {
+  let outermost: Node | null = null
+  for (let above = node.getParentNode(); above; above = above.getParentNode()) if (going.has(above)) outermost = above
+  if (outermost) hangUnder(node, outermost.getParentNode() ?? document)
 }
 
 /** Adds another skin's bones to the first; tells the number that each of its bones has there. */

@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import type { Document, Node } from '@gltf-transform/core'
 import { kindOf } from '../../game/load.ts'
+import type { TriangleSoup } from '../../geometry/shapes/convex-hull.ts'
 import { boxMesh } from '../../geometry/shapes/box-mesh.ts'
 import { setNodeExtras } from '../../item/extras.ts'
 import { mergedTriangles, partsBounds } from '../../item/measure.ts'
 import { countTriangles, itemScene, listViewParts } from '../../item/parts.ts'
-import { documentOf, mergedSoup } from '../../test-support/meshes.ts'
+import { soupMesh } from '../../operations/meshes/derived-meshes.ts'
+import { ball, documentOf, mergedSoup } from '../../test-support/meshes.ts'
 import { tarnAndTiller } from '../../test-support/prepared-gate.ts'
 import { proposals, runStep } from '../../test-support/step-runs.ts'
 
@@ -24,6 +26,12 @@ function bricks(count: number): Document {
 const nodeOf = (document: Document, name: string): Node =>
   listViewParts(document).find((part) => part.name === name)?.node ?? document.createNode('none')
 
+/** Every corner of every triangle by its place, in an order of their own. */
+const cornersOf = ({ positions, indices }: TriangleSoup): string[] =>
+  [...indices]
+    .map((corner) => [...positions.subarray(corner * 3, corner * 3 + 3)].map((value) => value.toFixed(3)).join())
+    .sort()
+
 describe('Gather parts', () => {
   it('is proposed for hundreds of parts that stand still, and not for a few', () => {
     expect(proposals('gather-parts', bricks(400))).toEqual([])
@@ -39,7 +47,7 @@ describe('Gather parts', () => {
   it('makes one part of those that lie together, and shows the very same', async () => {
     const { before, after, summary } = await runStep('gather-parts', bricks(20), { most: 2 })
     expect(summary.headline).toBe('−18 parts')
-    expect(summary.details).toEqual(['20 parts that stand still are 2 now, each called like the largest in it.'])
+    expect(summary.details).toEqual(['20 parts that stand still became 2, each called like the largest in it.'])
     const heights = listViewParts(after).map((part) => Math.round(partsBounds([part]).min[1]))
     expect(heights.sort((a, b) => a - b)).toEqual([0, 500])
     expect(mergedSoup(after).sort()).toEqual(mergedSoup(before).sort())
@@ -53,9 +61,24 @@ describe('Gather parts', () => {
     const { after } = await runStep('gather-parts', document, { most: 1 })
     expect(listViewParts(after)).toHaveLength(1)
     const joined = mergedTriangles(listViewParts(after))
-    const corners = ({ positions, indices }: typeof before): string[] =>
-      [...indices].map((corner) => [...positions.subarray(corner * 3, corner * 3 + 3)].map((v) => v.toFixed(4)).join())
-    expect(corners(joined).sort()).toEqual(corners(before).sort())
+    expect(cornersOf(joined)).toEqual(cornersOf(before))
+  })
+
+  it('joins a part with what hangs on it, however they hang and whichever is the larger', async () => {
+    const document = bricks(5)
+    const [a, b, c, d, e] = ['brick_0', 'brick_1', 'brick_2', 'brick_3', 'brick_4'].map((name) =>
+      nodeOf(document, name),
+    )
+    // The largest is the lowest of a chain whose others go: nothing may hang on itself.
+    c.setMesh(soupMesh(document, 'ball', ball(0.2, 8)))
+    a.setTranslation([1, 0, 0]).addChild(b.setTranslation([0, 2, 0]).addChild(c.setTranslation([0, 0, 3])))
+    c.addChild(d)
+    e.setScale([2, 2, 2]).addChild(a)
+    const before = mergedTriangles(listViewParts(document))
+    const { after } = await runStep('gather-parts', document, { most: 1 })
+    const joined = mergedTriangles(listViewParts(after))
+    expect(listViewParts(after).map(({ name }) => name)).toEqual(['brick_2'])
+    expect(cornersOf(joined)).toEqual(cornersOf(before))
   })
 
   it('leaves what moves, what is a group of the game and what stands for a part with that part', async () => {

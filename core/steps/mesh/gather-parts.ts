@@ -60,7 +60,8 @@ export const gatherParts = defineStep<z.infer<typeof parameters>>({
       headline: gone > 0 ? `−${plural(gone, 'part')}` : 'as it was',
       details: [
         gone > 0
-          ? `${plural(before, 'part')} that ${before === 1 ? 'stands' : 'stand'} still ${groups.length === 1 ? 'is' : 'are'} ${formatCount(groups.length)} now, each called like the largest in it.`
+          ? `${formatCount(before)} parts that stand still became ${formatCount(groups.length)}, each called like the ` +
+            'largest in it.'
           : `${plural(before, 'part')} ${before === 1 ? 'stands' : 'stand'} still; there is nothing to gather.`,
       ],
       changed: gone > 0,
