@@ -20,7 +20,7 @@ export interface SurfaceFinder {
 }
 
 /** Up to so many triangles it is quicker to look at each of them. */
-const FEW_TRIANGLES = 48
+const FEW_TRIANGLES = 400
 
 /**
  * A surface made ready for questions of distance (bounding volume hierarchy).
@@ -46,28 +46,62 @@ export function createSurfaceFinder({ positions, indices }: TriangleSoup): Surfa
   }
 }
 
+/** Asks each triangle whose box lies nearer than what was found so far. */
 function finderOfFew({ positions, indices }: TriangleSoup): SurfaceFinder {
-  const triangles = Array.from({ length: indices.length / 3 }, (_, triangle) => {
-    const [a, b, c] = [0, 1, 2].map((corner) => new Vector3().fromArray(positions, indices[triangle * 3 + corner] * 3))
-    return new Triangle(a, b, c)
-  })
+  const boxes = triangleBoxes(positions, indices)
+  const asked = new Triangle()
   const place = new Vector3()
   const onTriangle = new Vector3()
+  // Places that are asked about one after another lie near each other mostly: looked at from where the last one was.
+  let first = 0
   return {
     nearest(x, y, z, reach = Infinity, enough = 0) {
       place.set(x, y, z)
       let found: NearestPoint | null = null
       let least = reach * reach
-      for (let triangle = 0; triangle < triangles.length && !(found && found.distance < enough); triangle++) {
-        const apart = triangles[triangle].closestPointToPoint(place, onTriangle).distanceToSquared(place)
+      const from = first
+      let at = from - 3
+      for (let left = indices.length; left > 0 && !(found && found.distance < enough); left -= 3) {
+        at = at + 3 === indices.length ? 0 : at + 3
+        if (!(squaredToBox(boxes, at * 2, x, y, z) < least)) continue
+        asked.a.fromArray(positions, indices[at] * 3)
+        asked.b.fromArray(positions, indices[at + 1] * 3)
+        asked.c.fromArray(positions, indices[at + 2] * 3)
+        const apart = asked.closestPointToPoint(place, onTriangle).distanceToSquared(place)
         if (!(apart < least)) continue
         least = apart
-        found = { point: [onTriangle.x, onTriangle.y, onTriangle.z], distance: Math.sqrt(apart), triangle }
+        first = at
+        found = { point: [onTriangle.x, onTriangle.y, onTriangle.z], distance: Math.sqrt(apart), triangle: at / 3 }
       }
       return found
     },
   }
 }
+
+/** Least x, y and z and largest x, y and z of each triangle: 6 floats a triangle. */
+function triangleBoxes(positions: Float32Array, indices: Uint32Array): Float32Array {
+  const boxes = new Float32Array(indices.length * 2)
+  for (let at = 0; at < indices.length; at += 3)
+    for (let axis = 0; axis < 3; axis++) {
+      const a = positions[indices[at] * 3 + axis]
+      const b = positions[indices[at + 1] * 3 + axis]
+      const c = positions[indices[at + 2] * 3 + axis]
+      boxes[at * 2 + axis] = Math.min(a, b, c)
+      boxes[at * 2 + 3 + axis] = Math.max(a, b, c)
+    }
+  return boxes
+}
+
+/** Squared distance of a place from a box, which is 0 within it. */
+function squaredToBox(boxes: Float32Array, at: number, x: number, y: number, z: number): number {
+  const dx = outsideSpan(x, boxes[at], boxes[at + 3])
+  const dy = outsideSpan(y, boxes[at + 1], boxes[at + 4])
+  const dz = outsideSpan(z, boxes[at + 2], boxes[at + 5])
+  return dx * dx + dy * dy + dz * dz
+}
+
+const outsideSpan = (value: number, least: number, most: number): number =>
+  value < least ? least - value : value > most ? value - most : 0
 
 /** How far two surfaces lie apart, in the units of their positions. */
 export interface SurfaceDifference {
