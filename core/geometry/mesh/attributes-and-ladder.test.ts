@@ -108,6 +108,13 @@ describe('levels for dragging', () => {
     }
   })
 
+  it('leave a mesh without triangles as it is', async () => {
+    const empty = { positions: new Float32Array(0), indices: new Uint32Array(0), attributes: none, scale: 1 }
+    const levels = await reductionLadder([empty, ...meshes()], 4, async () => undefined)
+    expect(levels.length).toBeGreaterThan(12)
+    expect(levels.every(({ indices }) => indices[0].length === 0)).toBe(true)
+  })
+
   it('can be stopped between two of them', async () => {
     let asked = 0
     await expect(

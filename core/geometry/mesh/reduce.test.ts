@@ -8,7 +8,6 @@ import type { TriangleSoup } from '../shapes/convex-hull.ts'
 import { meetEdges } from './edges.ts'
 import { compactCorners, reduceTriangles, type ReduceRequest } from './reduce.ts'
 import { surfaceArea } from '../surface/sample-surface.ts'
-import { errorCurve, shareBudget, trianglesAt } from './share-budget.ts'
 import { createSurfaceFinder, surfaceDifference } from '../surface/surface-distance.ts'
 
 const none: CornerAttributes = new Map()
@@ -206,71 +205,6 @@ describe('reducing', () => {
 
   it('drops corners that nothing uses', () => {
     expect([...compactCorners(Uint32Array.from([5, 2, 9]), 10).oldCorner]).toEqual([5, 2, 9])
-  })
-})
-
-describe('sharing a budget', () => {
-  const curve = (triangles: number, shift: number) => ({
-    triangles: [triangles, Math.ceil(triangles / 4)],
-    shifts: [0, shift],
-  })
-  it('never exceeds it, gives each mesh something and none more than it has', () => {
-    fc.assert(
-      fc.property(
-        fc.array(
-          fc.record({
-            triangles: fc.integer({ min: 1, max: 50_000 }),
-            shift: fc.double({ min: 1e-6, max: 10, noNaN: true }),
-            instances: fc.integer({ min: 1, max: 4 }),
-            weight: fc.double({ min: 0.01, max: 20, noNaN: true }),
-          }),
-          { minLength: 1, maxLength: 12 },
-        ),
-        fc.integer({ min: 100, max: 60_000 }),
-        (meshes, budget) => {
-          const shares = shareBudget(
-            meshes.map(({ triangles, shift, ...rest }) => ({ ...rest, curve: curve(triangles, shift) })),
-            budget,
-          )
-          expect(shares.reduce((sum, share, index) => sum + share * meshes[index].instances, 0)).toBeLessThanOrEqual(
-            budget,
-          )
-          shares.forEach((share, index) => {
-            expect(share).toBeGreaterThanOrEqual(1)
-            expect(share).toBeLessThanOrEqual(meshes[index].triangles)
-          })
-        },
-      ),
-    )
-  })
-
-  it('gives more to what has more detail, is seen more, or counts more by hand', async () => {
-    const [plain, rich] = [
-      await errorCurve({ ...sheet(40, 40), attributes: none }),
-      await errorCurve({ ...sheet(40, 40, (x, y) => Math.sin(x * 1.7) + Math.cos(y * 2.3)), attributes: none }),
-    ]
-    const [few, many] = shareBudget(
-      [
-        { curve: plain, instances: 1, weight: 1 },
-        { curve: rich, instances: 1, weight: 1 },
-      ],
-      1500,
-    )
-    expect(many).toBeGreaterThan(few * 4)
-    const [hidden, shown] = shareBudget(
-      [
-        { curve: rich, instances: 1, weight: 0.1 },
-        { curve: rich, instances: 1, weight: 1 },
-      ],
-      1500,
-    )
-    expect(shown).toBeGreaterThan(hidden)
-  })
-
-  it('tells how many triangles a shift leaves: all for none, fewer for more', async () => {
-    const measured = await errorCurve({ ...ball(1, 30), attributes: none })
-    expect(trianglesAt(measured, 0)).toBe(ball(1, 30).indices.length / 3)
-    expect(trianglesAt(measured, 0.05)).toBeLessThan(trianglesAt(measured, 0.01))
   })
 })
 

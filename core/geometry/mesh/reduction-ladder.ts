@@ -52,6 +52,7 @@ export async function reductionLadder(
     await progress(rung / RUNGS)
     const shift = size * FIRST_SHIFT * STRIDE ** rung
     current = current.map((indices, number) => {
+      if (indices.length === 0) return indices
       const limit = Math.min(1, shift / meshes[number].scale / scales[number])
       const { array, stride, weights } = joined[number]
       const [next] = MeshoptSimplifier.simplifyWithAttributes(
