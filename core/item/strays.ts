@@ -90,33 +90,30 @@ function boundsOfOthers(bounds: readonly Bounds[]): Bounds[] {
 /** Places of parts that repeat an earlier one, with that one's name. */
 function findDoubles(parts: readonly Part[], bounds: readonly Bounds[]): Map<number, string> {
   const doubles = new Map<number, string>()
-  const seen = new Map<string, { name: string; bounds: Bounds }[]>()
-  parts.forEach((part, index) => {
+  const seen = new Map<number, { part: Part; bounds: Bounds; apart: number }[]>()
+  for (const [index, part] of parts.entries()) {
     const triangles = countMeshTriangles(part.mesh)
-    const alike = seen.get(String(triangles)) ?? []
-    seen.set(String(triangles), alike)
-    const first = alike.find((other) => sameBounds(other.bounds, bounds[index]))
-    if (first && triangles > 0) doubles.set(index, first.name)
-    else alike.push({ name: part.name, bounds: bounds[index] })
-  })
-  for (const [index] of doubles) if (!hasSamePoints(parts, index, doubles.get(index) ?? '')) doubles.delete(index)
+    const alike = seen.get(triangles) ?? []
+    seen.set(triangles, alike)
+    const first = triangles > 0 ? alike.find((other) => sameBounds(other, bounds[index])) : undefined
+    if (!first) alike.push({ part, bounds: bounds[index], apart: Math.max(...boundsSize(bounds[index]), 1e-9) * 1e-4 })
+    else if (hasSamePoints(first.part, part)) doubles.set(index, first.part.name)
+  }
   return doubles
 }
 
-function sameBounds(first: Bounds, second: Bounds): boolean {
-  const size = Math.max(...boundsSize(first), 1e-9)
-  return [0, 1, 2].every(
-    (axis) =>
-      Math.abs(first.min[axis] - second.min[axis]) < size * 1e-4 &&
-      Math.abs(first.max[axis] - second.max[axis]) < size * 1e-4,
-  )
+/** Whether a box is another one, whose sides may lie so far apart. Asked of many pairs: no list is made for it. */
+function sameBounds({ bounds, apart }: { bounds: Bounds; apart: number }, other: Bounds): boolean {
+  for (let axis = 0; axis < 3; axis++) {
+    if (!(Math.abs(bounds.min[axis] - other.min[axis]) < apart)) return false
+    if (!(Math.abs(bounds.max[axis] - other.max[axis]) < apart)) return false
+  }
+  return true
 }
 
 /** Equal boxes and counts may still hold different shapes: the sums of all coordinates tell them apart. */
-function hasSamePoints(parts: readonly Part[], index: number, name: string): boolean {
-  const original = parts.find((part) => part.name === name)
-  if (!original) return false
-  const [first, second] = [original, parts[index]].map((part) =>
+function hasSamePoints(original: Part, repeated: Part): boolean {
+  const [first, second] = [original, repeated].map((part) =>
     part.mesh
       .listPrimitives()
       .map((primitive) => {

@@ -121,12 +121,19 @@ const LEAST_SAMPLES = 24
 function freedFromSeams(start: State, held: State, free: (from: State) => State, onFreed: () => void): State {
   if (held.error < LOOKED_AT) return held
   const freed = free(start)
+  if (freed.indices.length === 0 || isSame(freed, held)) return held
   const samples = Math.min(MOST_SAMPLES, Math.max(LEAST_SAMPLES, start.indices.length / 6))
-  if (freed.indices.length === 0) return held
   if (staysWithin(start, held, worstShift(start, freed, samples) * WORTH_OF_SEAMS, samples)) return held
   onFreed()
   return freed
 }
+
+/** Whether there was nothing to let go of. */
+const isSame = (one: State, other: State): boolean =>
+  haveEqualValues(one.indices, other.indices) && haveEqualValues(one.positions, other.positions)
+
+const haveEqualValues = (one: Uint32Array | Float32Array, other: Uint32Array | Float32Array): boolean =>
+  one.length === other.length && one.every((value, at) => value === other[at])
 
 function gather(array: Float32Array, size: number, corners: Uint32Array): Float32Array {
   const out = new Float32Array(corners.length * size)

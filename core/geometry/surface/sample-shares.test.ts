@@ -7,6 +7,11 @@ describe('at how many places meshes are measured', () => {
     expect(sampleShares([500, 500, 500], 1000)).toEqual([1000, 1000, 1000])
   })
 
+  it('is shared sooner where fewer may have as many', () => {
+    expect(sampleShares([500, 500, 500, 500], 1000, 2)).toEqual([500, 500, 500, 500])
+    expect(sampleShares([500], 1000, 2)).toEqual([1000])
+  })
+
   it('grows with the triangles and not with the parts', () => {
     const sum = (parts: number): number =>
       sampleShares(

@@ -26,6 +26,8 @@ export interface ReductionDone {
 /** Larger meshes are not measured as a matter of course: the yard does it when it is asked to. */
 const MOST_MEASURED_TRIANGLES = 300_000
 export const MOST_SAMPLES = 3000
+/** So many meshes are measured at as many places; it is told of the item as a whole. */
+export const MEASURED_IN_FULL = 2
 
 /**
  * Adds what a reduction did to one mesh. @param samples places at which it is measured

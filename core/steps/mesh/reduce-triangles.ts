@@ -9,6 +9,7 @@ import { triangleAreas } from '../../geometry/surface/sample-surface.ts'
 import { errorCurve, MOST_CURVE_SAMPLES, shareBudget, type ErrorCurve } from '../../geometry/mesh/share-budget.ts'
 import { seenItem } from '../../operations/meshes/measure-part-facing.ts'
 import {
+  MEASURED_IN_FULL,
   MOST_SAMPLES,
   noteReduction,
   NOTICED_TURN_DEGREES,
@@ -208,6 +209,7 @@ async function reduceParts({ document, parameters: chosen, progress }: StepRun<P
   const samples = sampleShares(
     work.map(({ arrays }) => arrays.indices.length / 3),
     MOST_SAMPLES,
+    MEASURED_IN_FULL,
   )
   for (const [number, { mesh, parts, arrays }] of work.entries()) {
     const triangles = arrays.indices.length / 3
