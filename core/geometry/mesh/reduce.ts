@@ -1,6 +1,7 @@
-import { lengthOfXyz } from '../../maths/vectors.ts'
 import { MeshoptSimplifier, type SimplifierFlags } from 'meshoptimizer/simplifier'
 import { joinAttributes, type CornerAttributes } from './corner-attributes.ts'
+import { settleCorners } from './settle-corners.ts'
+import { triangleAreas } from '../surface/sample-surface.ts'
 import { staysWithin, worstShift } from '../surface/surface-distance.ts'
 
 /** What a reduction may let go of when the count cannot be reached otherwise, in that order. */
@@ -82,22 +83,27 @@ export async function reduceTriangles(request: ReduceRequest): Promise<Reduction
     ...(request.holdBorders ? (['LockBorder'] as const) : []),
     ...(request.holdSeams ? [] : (['Permissive'] as const)),
   ]
+  const settled = (state: State): State => {
+    if (state !== start) settleCorners(start, state, state.error * scale, joined.stride)
+    return state
+  }
   const letGo: Hold[] = []
   let best = run(start, target, held)
   if (best.indices.length / 3 < target * CLOSE_ENOUGH && request.largestShift === undefined)
     best = approach(start, best, target, (from, triangles) => run(from, triangles, held))
+  best = settled(best)
   if (request.largestShift === undefined) {
     if (request.holdSeams)
       best = freedFromSeams(
         start,
         best,
-        (from) => run(from, target, ['Permissive']),
+        (from) => settled(run(from, target, ['Permissive'])),
         () => letGo.push('seams'),
       )
     for (const { hold, flags } of releases(request)) {
       if (best.indices.length / 3 <= target) break
       if (!letGo.includes(hold)) letGo.push(hold)
-      best = run(best, target, flags)
+      best = settled(run(best, target, flags))
     }
     if (best.indices.length / 3 > target) best = keepLargest(best, target)
   }
@@ -246,27 +252,10 @@ function collapse(from: State, triangles: number, { flags, limits, stride, weigh
 /** The last resort, for soups of single triangles: the largest ones stay. */
 function keepLargest(state: State, target: number): State {
   const { positions, indices } = state
-  const doubleArea = (triangle: number): number => {
-    const [a, b, c] = [indices[triangle * 3] * 3, indices[triangle * 3 + 1] * 3, indices[triangle * 3 + 2] * 3]
-    const [ux, uy, uz] = [
-      positions[b] - positions[a],
-      positions[b + 1] - positions[a + 1],
-      positions[b + 2] - positions[a + 2],
-    ]
-    const [vx, vy, vz] = [
-      positions[c] - positions[a],
-      positions[c + 1] - positions[a + 1],
-      positions[c + 2] - positions[a + 2],
-    ]
-    return lengthOfXyz(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
-  }
-  const order = Array.from({ length: indices.length / 3 }, (_, triangle) => ({
-    triangle,
-    area: doubleArea(triangle),
-  })).sort((a, b) => b.area - a.area || a.triangle - b.triangle)
-  const kept = order
+  const areas = triangleAreas(positions, indices)
+  const kept = [...areas.keys()]
+    .sort((a, b) => areas[b] - areas[a] || a - b)
     .slice(0, target)
-    .map(({ triangle }) => triangle)
     .sort((a, b) => a - b)
   return {
     ...state,

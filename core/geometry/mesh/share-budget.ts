@@ -11,7 +11,7 @@ export interface ErrorCurve {
   shifts: number[]
 }
 
-const MEASURED_TRIANGLES = 500
+const MEASURED_TRIANGLES = 5000
 /** Places at which a small mesh is measured, at the most. */
 export const MOST_CURVE_SAMPLES = 150
 const STEPS = [0.4, 0.16, 0.064, 0.0256, 0.01]

@@ -159,6 +159,8 @@ export async function errorCurvesOf(
   parts: readonly Part[],
   progress: (fraction: number, doing: string) => Promise<void>,
 ): Promise<ErrorCurve[]> {
+  // With nobody to share with there is nothing to measure.
+  if (parts.length === 1) return [{ triangles: [countMeshTriangles(parts[0].mesh)], shifts: [0] }]
   const known = new Map<Mesh, ErrorCurve>()
   const samples = sampleShares(
     parts.map(({ mesh }) => countMeshTriangles(mesh)),

@@ -17,7 +17,7 @@ import { formatCount, formatLength, plural } from '../../support/wording.ts'
 /** Adds a collision shape to a part. */
 export const addSolid = defineStep<AddSolidParameters>({
   id: 'add-solid',
-  version: 2,
+  version: 3,
   stage: 'solids',
   title: 'Add a solid',
   purpose:
