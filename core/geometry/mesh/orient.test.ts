@@ -106,6 +106,30 @@ describe('turning outward', () => {
     expect(upward).toBeGreaterThan(0)
   })
 
+  it('casts no more rays for the thousand leaves of a tree than it is given, and some for each', () => {
+    const leaf = sheet(3, 3)
+    const leaves = Array.from({ length: 1000 }, (_, at) => ({
+      positions: leaf.positions.map((value, axis) => (axis % 3 === 2 ? value + at * 0.1 : value)),
+      indices: leaf.indices,
+    }))
+    const tree = together(...leaves)
+    const asked = new Set<number>()
+    let rays = 0
+    const counting = {
+      first: (origin: readonly number[]) => {
+        rays++
+        asked.add(Math.round(origin[2] * 10))
+        return null
+      },
+    }
+    orientOutward(tree.positions, tree.indices, counting, 2000)
+    expect(rays).toBeLessThanOrEqual(2000 * 12)
+    expect(asked.size).toBe(1000)
+    rays = 0
+    orientOutward(tree.positions, tree.indices, counting, 10)
+    expect(rays).toBeLessThanOrEqual(1000 * 12)
+  })
+
   it('does nothing a second time', () => {
     fc.assert(
       fc.property(fc.uniqueArray(fc.integer({ min: 0, max: 300 }), { maxLength: 80 }), (wrong) => {

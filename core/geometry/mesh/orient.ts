@@ -18,7 +18,10 @@ export interface Orientation {
 }
 
 const RAYS_PER_SIDE = 6
+/** Places of one open piece from which rays are cast. */
 const MOST_SAMPLES = 48
+/** Places of all open pieces together: a tree of ten thousand leaves takes no longer than a house. */
+export const MOST_SAMPLES_OF_ALL = 24_000
 
 /** One connected piece whose triangles were made to agree, as far as that goes. */
 export interface WoundPiece {
@@ -85,13 +88,21 @@ export function windPieces(positions: Float32Array, indices: Uint32Array): Wound
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
  * @param item casts rays at the whole item, in the same space
+ * @param samples places of all pieces together from which rays are cast; each has one at least
  *
  * @example const { flip } = orientOutward(positions, indices, createRayCaster(positions, indices))
  */
-export function orientOutward(positions: Float32Array, indices: Uint32Array, item: RayCaster): Orientation {
+export function orientOutward(
+  positions: Float32Array,
+  indices: Uint32Array,
+  item: RayCaster,
+  samples = MOST_SAMPLES_OF_ALL,
+): Orientation {
   const flip = new Uint8Array(indices.length / 3)
   const withoutOutside = new Uint8Array(indices.length / 3)
   const pieces = windPieces(positions, indices)
+  const open = pieces.reduce((sum, { closed, twoSides }) => sum + (closed || !twoSides ? 0 : 1), 0)
+  const each = Math.max(1, Math.min(MOST_SAMPLES, Math.floor(samples / Math.max(1, open))))
   let turnedPieces = 0
   let piecesWithoutOutside = 0
   for (const { triangles, flips, closed, twoSides } of pieces) {
@@ -105,7 +116,7 @@ export function orientOutward(positions: Float32Array, indices: Uint32Array, ite
       for (const triangle of triangles) flip[triangle] ^= 1
     const inward = closed
       ? signedVolume(positions, indices, triangles, flip) < 0
-      : backLeavesMore(positions, indices, triangles, flip, item)
+      : backLeavesMore(positions, indices, triangles, flip, item, each)
     if (inward) for (const triangle of triangles) flip[triangle] ^= 1
     if (triangles.some((triangle) => flip[triangle] === 1)) turnedPieces++
   }
@@ -166,9 +177,10 @@ function backLeavesMore(
   triangles: Uint32Array,
   flip: Uint8Array,
   item: RayCaster,
+  samples: number,
 ): boolean {
   const directions = spreadDirections(RAYS_PER_SIDE * 2)
-  const stride = Math.max(1, Math.floor(triangles.length / MOST_SAMPLES))
+  const stride = Math.max(1, Math.floor(triangles.length / samples))
   let front = 0
   let back = 0
   let ahead = 0

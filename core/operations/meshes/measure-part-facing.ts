@@ -3,7 +3,7 @@ import { mergedTriangles } from '../../item/measure.ts'
 import { countPrimitiveTriangles, type Part } from '../../item/parts.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
 import { measureFacing, type SeenItem } from '../../geometry/surface/facing.ts'
-import { orientOutward, windPieces, type Orientation } from '../../geometry/mesh/orient.ts'
+import { MOST_SAMPLES_OF_ALL, orientOutward, windPieces, type Orientation } from '../../geometry/mesh/orient.ts'
 import { outsideViews } from '../../geometry/surface/outside-views.ts'
 import { rememberByValue } from '../../support/remember.ts'
 import { createRayCaster } from '../../geometry/surface/ray-caster.ts'
@@ -119,6 +119,7 @@ const judgeOf = rememberByValue((positions: Float32Array, indices: Uint32Array):
       positions.subarray(firstCorner * 3, (firstCorner + corners) * 3),
       indices.slice(firstTriangle * 3, (firstTriangle + triangles) * 3).map((corner) => corner - firstCorner),
       caster,
+      Math.ceil((MOST_SAMPLES_OF_ALL * triangles * 3) / Math.max(1, indices.length)),
     )
     judged.set(firstTriangle, orientation)
     return orientation

@@ -13,7 +13,7 @@ const parameters = z.object({ leaveAlone: namesInItem })
 /** Turns over the faces that look inward. */
 export const turnOutward = defineStep<z.infer<typeof parameters>>({
   id: 'turn-outward',
-  version: 2,
+  version: 3,
   stage: 'mesh',
   title: 'Turn faces outward',
   purpose: 'Finds the outer side of every connected piece and turns over the faces that look the other way.',
