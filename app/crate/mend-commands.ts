@@ -5,7 +5,7 @@ import type { Mend } from '../../core/rules/rule'
 import { canonicalJson } from '../../core/support/hashing'
 import type { WorklistEntry } from '../../core/worklist/entry'
 import { jsonRecordSchema, laidOver } from '../../core/support/json-value'
-import { proposeStep, type Ask } from '../workers/bench-client'
+import { mendSettings, proposeStep, type Ask } from '../workers/bench-client'
 
 /**
  * The step of an item that a mend is about and that says all of it already; null where the mend would change something.
@@ -33,7 +33,9 @@ export async function mendCommands(
       do: 'edit-step',
       item: item.id,
       entry: present.id,
-      parameters: jsonRecordSchema.parse(laidOver(present.parameters, parameters)),
+      parameters: jsonRecordSchema.parse(
+        laidOver(present.parameters, await mendSettings(item, game, present.id, parameters, ask)),
+      ),
     },
   ]
 }

@@ -1,5 +1,6 @@
 import type * as Comlink from 'comlink'
 import { z } from 'zod'
+import { jsonRecordSchema } from '../../core/support/json-value'
 import { type Game } from '../../core/game/game'
 import { type CrateItem } from '../../core/crate/schema'
 import type { BenchEndpoint } from './bench.worker'
@@ -117,6 +118,18 @@ export const proposeStep = async (
 ) =>
   proposalSchema.parse(
     await onBench(item.id, ask, (api, onProgress) => api.propose(item, game, step, overrides, onProgress)),
+  )
+
+/** Settings for a step that is there, which name things as they are seen, with the names that those have there. */
+export const mendSettings = async (
+  item: CrateItem,
+  game: Game,
+  entryId: string,
+  parameters: Record<string, unknown>,
+  ask: Ask,
+): Promise<Record<string, unknown>> =>
+  jsonRecordSchema.parse(
+    await onBench(item.id, ask, (api, onProgress) => api.mendSettings(item, game, entryId, parameters, onProgress)),
   )
 
 /** The steps that would do something to the result as it stands. */

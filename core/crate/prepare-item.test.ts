@@ -59,6 +59,25 @@ describe('Prepare, run and check until nothing is left', () => {
     expect(after.length).toBeLessThanOrEqual(before.length)
   })
 
+  it('sets what is there by the names it has there, and proposes anew what comes later', async () => {
+    const { positions, indices } = boxMesh({ min: [0, 0, 0], max: [2, 2, 2] })
+    const trough = (): Document => documentOf({ 'Old Trough': { positions, indices: indices.slice(6) } })
+    const leftOut = { parts: [], how: 'flag' }
+    const decided = [{ id: 'step-9', step: 'two-sided', on: true, parameters: leftOut, reason: null }]
+    const options = optionsFor()
+    const proposed = await prepareWorklist(startOf(trough()), options, decided)
+    expect(await openFindings(trough(), proposed, options)).toContain('inside-seen')
+    const { worklist, rounds, findings } = await prepareItem(startOf(trough()), options, { decided })
+    expect(findings.map(({ rule }) => rule)).not.toContain('inside-seen')
+    expect(rounds[0]).toMatch(/“Two sides” was tried and stays/)
+    expect(worklist.filter(({ step }) => step === 'two-sided')).toMatchObject([
+      { parameters: { parts: ['Old Trough'] } },
+    ])
+    // What the material is told to be later says it as well.
+    expect(worklist.map(({ step }) => step)).toEqual(proposed.map(({ step }) => step))
+    expect(new Set(worklist.map(({ id }) => id)).size).toBe(worklist.length)
+  })
+
   it('does the same every time', async () => {
     const [first, second] = [
       (await prepareItem(startOf(needled()), optionsFor())).worklist,

@@ -6,7 +6,7 @@ import { hashValue } from '../support/hashing.ts'
 import { plural } from '../support/wording.ts'
 import { newEntryId, type WorklistEntry } from '../worklist/entry.ts'
 import { prepareWorklist } from '../worklist/prepare.ts'
-import { proposeStep } from '../worklist/propose-step.ts'
+import { proposeStep, settingsAt } from '../worklist/propose-step.ts'
 import { runWorklist, type RunOptions, type RunResult, type StartState } from '../worklist/run.ts'
 
 /** How many mends are tried before it is left to the modder. */
@@ -24,8 +24,9 @@ export interface Prepared {
 
 /**
  * Prepares an item in a closed loop: proposes a worklist, runs it, checks what comes out, and tries the mend of each
- * finding that blocks or is risky, the worst first; a mend stays only if it leaves fewer of them, or less of one. Ends
- * when nothing is left that has a mend, or after so many tries.
+ * finding that blocks or is risky, the worst first; what comes after a mend is proposed anew, for what it leaves. A mend
+ * stays only if it leaves fewer of them, or less of one. Ends when nothing is left that has a mend, or after so many
+ * tries.
  * @param decided entries that a person put in, set or switched: they stay as they are, and none is put beside them
  * @param itemName what the item is called in the game
  * @param slot the game's place that it stands in for
@@ -46,19 +47,23 @@ export async function prepareItem(
   let best = await check(await prepareWorklist(start, options, decided))
   const tried = new Set<string>()
   const rounds: string[] = []
+  // What a mend put in or set stays while what comes later is proposed anew.
+  let settled = [...decided]
   for (let count = 0; count < MOST_TRIED; count++) {
     const finding = best.open.find(({ mend }) => mend && !tried.has(hashValue(mend)))
     if (!finding?.mend) break
     tried.add(hashValue(finding.mend))
     const mended = await withMend(start, best.worklist, finding, options)
     if (mended === null) continue
-    const after = await check(mended)
+    const { step } = finding.mend
+    const kept = [...settled.filter((entry) => entry.step !== step), ...mended.filter((entry) => entry.step === step)]
+    const after = await check(await prepareWorklist(start, options, kept, { worklist: mended, step }))
     const helps = isBetter(after, best)
     rounds.push(
       `${finding.message}: “${stepTitle(finding.mend.step)}” was tried and ` +
         `${helps ? `stays; ${leftOpen(after)}` : 'taken back, since it helps none of the findings'}.`,
     )
-    if (helps) best = after
+    if (helps) [best, settled] = [after, kept]
   }
   const { worklist, result, findings } = best
   return { worklist, result, findings, rounds }
@@ -117,7 +122,8 @@ async function withMend(
   if (there.some(({ byHand }) => byHand === true)) return null
   if (there.length > 0) {
     const [first] = there
-    const parameters = laidOver(first.parameters, mend.parameters)
+    const place = { step: mend.step, at: worklist.indexOf(first) }
+    const parameters = laidOver(first.parameters, await settingsAt(start, worklist, place, mend.parameters, options))
     if (there.length > 1 || hashValue(parameters) === hashValue(first.parameters)) return null
     return worklist.map((entry) => (entry === first ? { ...entry, on: true, parameters, reason } : entry))
   }

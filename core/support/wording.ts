@@ -57,5 +57,18 @@ export const withArticle = (noun: string): string => `${/^[aeiou]/i.test(noun) ?
 export const plural = (count: number, word: string, many = `${word}s`): string =>
   `${formatCount(count)} ${count === 1 ? word : many}`
 
+/** So many names are told before the rest is counted. */
+const MOST_TOLD = 3
+
+/**
+ * Names in a row, those beyond the first few as their number.
+ *
+ * @example listed(['lid', 'pot', 'oar', 'net', 'rope']) // 'lid, pot, oar and 2 more'
+ */
+export const listed = (names: readonly string[]): string =>
+  names.length <= MOST_TOLD
+    ? names.join(', ')
+    : `${names.slice(0, MOST_TOLD).join(', ')} and ${formatCount(names.length - MOST_TOLD)} more`
+
 /** What the browser’s store is called wherever something is said of it. */
 export const BROWSER_STORE = 'this browser’s storage'

@@ -12,6 +12,7 @@ const meshStages: readonly Stage[] = ['fit', 'mesh', 'solids', 'motion']
  * reasons speak of real numbers; results go to the store and are not made twice.
  * @param decided entries that a person put in, set or switched: they stay as they are, where their steps belong, and
  * nothing is proposed beside them
+ * @param until a worklist that stays as it is up to and with one step; only what comes later is proposed
  *
  * @example const worklist = await prepareWorklist(start, { rulebook, kind, store: memoryStore() })
  */
@@ -19,14 +20,18 @@ export async function prepareWorklist(
   start: StartState,
   options: RunOptions,
   decided: readonly WorklistEntry[] = [],
+  until?: { worklist: readonly WorklistEntry[]; step: string },
 ): Promise<WorklistEntry[]> {
   const worklist: WorklistEntry[] = []
   let { document } = start
   const official = (await start.official?.(options.kind)) ?? null
   const hosts = await start.hosts?.(options.kind)
+  const firstProposed = until ? steps.findIndex(({ id }) => id === until.step) + 1 : 0
   for (const [index, step] of steps.entries()) {
-    const own = decided.filter((entry) => entry.step === step.id)
+    const settled = index < firstProposed ? (until?.worklist ?? []) : decided
+    const own = settled.filter((entry) => entry.step === step.id)
     if (own.length > 0) worklist.push(...own)
+    else if (index < firstProposed) continue
     else if (options.kind.mesh === null && meshStages.includes(step.stage)) continue
     else if (options.rulebook.maps.roles.length === 0 && step.ofMaps) continue
     else {
@@ -35,7 +40,7 @@ export async function prepareWorklist(
       if (proposals.length === 0) continue
       for (const { parameters, reason } of proposals)
         worklist.push({
-          id: newEntryId([...worklist, ...decided]),
+          id: newEntryId([...worklist, ...decided, ...(until?.worklist ?? [])]),
           step: step.id,
           on: true,
           parameters: parameters as Record<string, unknown>,
@@ -52,7 +57,7 @@ export async function prepareWorklist(
     if (result.failed) break
   }
   // After a step that failed, and for steps that this version does not know, what was decided waits at the end.
-  return [...worklist, ...decided.filter((entry) => !worklist.includes(entry))]
+  return [...worklist, ...decided.filter(({ id }) => !worklist.some((entry) => entry.id === id))]
 }
 
 /** Runs a worklist; what was proposed and fails is switched off in it, until the rest works. */

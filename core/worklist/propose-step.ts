@@ -1,6 +1,7 @@
 import { stepById, steps } from '../steps/registry.ts'
 import { laidOver } from '../support/json-value.ts'
 import { placeOfStep, type WorklistEntry } from './entry.ts'
+import { namesAsThere, namesIn } from './names-as-there.ts'
 import { runWorklist, type RunOptions, type StartState } from './run.ts'
 
 const order = steps.map(({ id }) => id)
@@ -17,7 +18,7 @@ export interface StepProposal {
 
 /**
  * A step filled in for the item as it is at the step's place in the worklist: what the step itself proposes
- * there, else its defaults. `overrides` go before both.
+ * there, else its defaults. `overrides` go before both; what they name is called as at the end of the worklist.
  *
  * @example const { entries, at } = await proposeStep(start, worklist, 'weld', {}, options)
  */
@@ -40,14 +41,36 @@ export async function proposeStep(
     hosts: await start.hosts?.(options.kind),
   }
   const proposals = step.propose(context)
+  const given = await settingsAt(start, worklist, { step: stepId, at }, overrides, options)
   const filled = proposals.length > 0 ? proposals : [{ parameters: step.defaults(context), reason: null }]
   return {
     at,
     entries: filled.map(({ parameters, reason }) => ({
       step: stepId,
       on: true,
-      parameters: laidOver(parameters as Record<string, unknown>, overrides),
+      parameters: laidOver(parameters as Record<string, unknown>, given),
       reason,
     })),
   }
+}
+
+/**
+ * Settings of a step that name things as they are called at the end of a worklist, with the names that those have where
+ * the step stands.
+ * @param at place of the step among the worklist's
+ *
+ * @example const parameters = await settingsAt(start, worklist, { step: 'two-sided', at: 4 }, { parts: ['leaf'] }, options)
+ */
+export async function settingsAt(
+  start: StartState,
+  worklist: readonly WorklistEntry[],
+  { step: stepId, at }: { step: string; at: number },
+  parameters: Record<string, unknown>,
+  options: RunOptions,
+): Promise<Record<string, unknown>> {
+  const { parameters: schema } = stepById(stepId)
+  if (namesIn(parameters, schema).length === 0) return parameters
+  const { document: there } = await runWorklist(start, worklist.slice(0, at), options)
+  const { document: seen } = await runWorklist(start, worklist, options)
+  return namesAsThere(parameters, schema, seen, there, options.rulebook)
 }

@@ -8,7 +8,7 @@ import { listAllParts } from '../../../core/item/parts'
 import { stepById, steps } from '../../../core/steps/registry'
 import { prepareItem } from '../../../core/crate/prepare-item'
 import { questionsOf } from '../../../core/crate/questions'
-import { proposeStep, type StepProposal } from '../../../core/worklist/propose-step'
+import { proposeStep, settingsAt, type StepProposal } from '../../../core/worklist/propose-step'
 import { runWorklist, type RunOptions, type RunResult, type StartState } from '../../../core/worklist/run'
 import type { CrateItem } from '../../../core/crate/schema'
 import { buildScene } from '../build-scene'
@@ -99,6 +99,20 @@ export const runs = {
   ): Promise<StepProposal> {
     const { item, options, start } = openSession(rawItem, rawGame, onProgress)
     return proposeStep(await start(), item.worklist, step, overrides, options)
+  },
+
+  /** Settings for a step of the item that name things as they are seen, with the names that those have there. */
+  async mendSettings(
+    rawItem: unknown,
+    rawGame: unknown,
+    entryId: string,
+    parameters: Record<string, unknown>,
+    onProgress: OnProgress,
+  ): Promise<Record<string, unknown>> {
+    const { item, options, start } = openSession(rawItem, rawGame, onProgress)
+    const at = item.worklist.findIndex(({ id }) => id === entryId)
+    if (at < 0) return parameters
+    return settingsAt(await start(), item.worklist, { step: item.worklist[at].step, at }, parameters, options)
   },
 
   /** The steps that would propose themselves for the result as it stands. */

@@ -23,10 +23,12 @@ const DIRECTIONS = 26
 const RAYS_ACROSS = 24
 const EYES = 12
 const MOST_SPOTS_PER_PART = 12
+/** A face that lies so near behind another, as a share of the item's radius, lies in the same place: a back face. */
+const SAME_PLACE = 1e-4
 
 /**
- * Looks at the item from outside all round, with parallel rays on a grid, and counts how often a back is seen first;
- * with an eye height also from a ring of places where a figure would stand.
+ * Looks at the item from outside all round, with parallel rays on a grid, and counts how often a back is seen first,
+ * with no front in the same place; with an eye height also from a ring of places where a figure would stand.
  *
  * @example const { inwardShare } = measureFacing(item, rulebook.walker.eyeHeight)
  */
@@ -35,17 +37,19 @@ export function measureFacing(item: SeenItem, eyeHeight: number | null = null): 
   if (item.indices.length === 0) return measure
   const caster = createRayCaster(item.positions, item.indices)
   const spotsOfPart = new Map<number, number>()
+  const samePlace = enclosingBall(item.positions).radius * SAME_PLACE
   let inward = 0
-  const see = (hit: RayHit, point: [number, number, number]): void => {
+  const see: See = (hit, origin, direction) => {
     measure.rays++
     if (hit.front || item.twoSided[hit.triangle]) return
+    if (caster.firstFrontDistance(origin, direction) < hit.distance + samePlace) return
     inward++
     const part = item.partOfTriangle[hit.triangle]
     measure.inwardByPart.set(part, (measure.inwardByPart.get(part) ?? 0) + 1)
     const known = spotsOfPart.get(part) ?? 0
     if (known >= MOST_SPOTS_PER_PART) return
     spotsOfPart.set(part, known + 1)
-    measure.spots.push({ part, point })
+    measure.spots.push({ part, point: pointAlong(origin, direction, hit.distance) })
   }
   lookAllRound(item.positions, caster, see)
   if (eyeHeight !== null) lookFromEyes(item.positions, caster, eyeHeight, see)
@@ -73,12 +77,11 @@ export function measureVisibility(
   )
 }
 
+/** Told of what each ray met first. */
+type See = (hit: RayHit, origin: readonly number[], direction: readonly number[]) => void
+
 /** Parallel rays from many sides; returns the radius of the ball that the grid covers. */
-function lookAllRound(
-  positions: Float32Array,
-  caster: RayCaster,
-  see: (hit: RayHit, point: [number, number, number]) => void,
-): number {
+function lookAllRound(positions: Float32Array, caster: RayCaster, see: See): number {
   const { centre, radius } = enclosingBall(positions)
   for (const direction of spreadDirections(DIRECTIONS)) {
     const [side, up] = perpendicular(direction)
@@ -88,7 +91,7 @@ function lookAllRound(
         const t = ((row + 0.5) / RAYS_ACROSS - 0.5) * 2 * radius
         const origin = centre.map((value, axis) => value - direction[axis] * radius * 2 + side[axis] * s + up[axis] * t)
         const hit = caster.first(origin, direction)
-        if (hit) see(hit, pointAlong(origin, direction, hit.distance))
+        if (hit) see(hit, origin, direction)
       }
     }
   }
@@ -96,12 +99,7 @@ function lookAllRound(
 }
 
 /** Rays from eyes round the item, near and a little further off, to a grid over its ball. */
-function lookFromEyes(
-  positions: Float32Array,
-  caster: RayCaster,
-  eyeHeight: number,
-  see: (hit: RayHit, point: [number, number, number]) => void,
-): void {
+function lookFromEyes(positions: Float32Array, caster: RayCaster, eyeHeight: number, see: See): void {
   const { centre, radius } = enclosingBall(positions)
   for (let eye = 0; eye < EYES; eye++) {
     const angle = (eye / EYES) * Math.PI * 2
@@ -115,7 +113,7 @@ function lookFromEyes(
         const t = ((row + 0.5) / RAYS_ACROSS - 0.5) * 2 * radius
         const direction = unit(centre.map((value, axis) => value + side[axis] * s + up[axis] * t - from[axis]))
         const hit = caster.first(from, direction)
-        if (hit) see(hit, pointAlong(from, direction, hit.distance))
+        if (hit) see(hit, from, direction)
       }
     }
   }

@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three'
+import { BufferAttribute, BufferGeometry, DoubleSide, FrontSide, Ray, Vector3 } from 'three'
 import { MeshBVH } from 'three-mesh-bvh'
 
 /** What a ray met first. */
@@ -15,25 +15,36 @@ export interface RayCaster {
   first: (origin: readonly number[], direction: readonly number[]) => RayHit | null
 }
 
+/** The same, where it is also asked how far off the first is that shows its front. */
+export interface SidedRayCaster extends RayCaster {
+  /** Infinity where none does. */
+  firstFrontDistance: (origin: readonly number[], direction: readonly number[]) => number
+}
+
 /**
  * @param positions 3 floats a corner
  * @param indices 3 a triangle
  *
  * @example const hit = createRayCaster(positions, indices).first([0, 5, 0], [0, -1, 0])
  */
-export function createRayCaster(positions: Float32Array, indices: Uint32Array): RayCaster {
-  if (indices.length === 0) return { first: () => null }
+export function createRayCaster(positions: Float32Array, indices: Uint32Array): SidedRayCaster {
+  if (indices.length === 0) return { first: () => null, firstFrontDistance: () => Infinity }
   const geometry = new BufferGeometry()
   geometry.setAttribute('position', new BufferAttribute(positions, 3))
   geometry.setIndex(new BufferAttribute(indices, 1))
   const bvh = new MeshBVH(geometry, { indirect: true })
   const ray = new Ray()
   const normal = new Vector3()
+  const aim = (origin: readonly number[], direction: readonly number[]): Ray => {
+    ray.origin.set(origin[0], origin[1], origin[2])
+    ray.direction.set(direction[0], direction[1], direction[2]).normalize()
+    return ray
+  }
   return {
+    firstFrontDistance: (origin, direction) =>
+      bvh.raycastFirst(aim(origin, direction), FrontSide)?.distance ?? Infinity,
     first(origin, direction) {
-      ray.origin.set(origin[0], origin[1], origin[2])
-      ray.direction.set(direction[0], direction[1], direction[2]).normalize()
-      const hit = bvh.raycastFirst(ray, DoubleSide)
+      const hit = bvh.raycastFirst(aim(origin, direction), DoubleSide)
       if (!hit || hit.faceIndex === null || hit.faceIndex === undefined) return null
       triangleNormal(positions, indices, hit.faceIndex, normal)
       return { triangle: hit.faceIndex, distance: hit.distance, front: normal.dot(ray.direction) < 0 }

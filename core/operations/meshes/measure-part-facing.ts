@@ -3,7 +3,13 @@ import { mergedTriangles } from '../../item/measure.ts'
 import { countPrimitiveTriangles, type Part } from '../../item/parts.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
 import { measureFacing, type SeenItem } from '../../geometry/surface/facing.ts'
-import { MOST_SAMPLES_OF_ALL, orientOutward, windPieces, type Orientation } from '../../geometry/mesh/orient.ts'
+import {
+  flipTriangles,
+  MOST_SAMPLES_OF_ALL,
+  orientOutward,
+  windPieces,
+  type Orientation,
+} from '../../geometry/mesh/orient.ts'
 import { outsideViews } from '../../geometry/surface/outside-views.ts'
 import { rememberByValue } from '../../support/remember.ts'
 import { createRayCaster } from '../../geometry/surface/ray-caster.ts'
@@ -39,7 +45,10 @@ const lookAt = rememberByValue(
  * @example const { parts } = measurePartFacing(listViewParts(document))
  */
 export function measurePartFacing(parts: readonly Part[], eyeHeight: number | null = null): PartFacing {
-  const item = seenItem(parts)
+  return facingOf(seenItem(parts), parts, eyeHeight)
+}
+
+function facingOf(item: SeenItem, parts: readonly Part[], eyeHeight: number | null): PartFacing {
   const { measure, views } = lookAt(item, eyeHeight)
   const worst = [...measure.inwardByPart]
     .map(([number, rays]) => ({
@@ -80,11 +89,17 @@ export function seenItem(parts: readonly Part[]): SeenItem {
 }
 
 /**
- * The parts that make out most of the backs to be seen.
+ * The parts that make out most of the backs to be seen: what the others show is tolerated, even together.
  * @example const [worst] = worstBacks(measurePartFacing(listViewParts(document)))
  */
-export const worstBacks = (facing: PartFacing): PartFacing['parts'] =>
-  facing.parts.filter((part) => part.share > TOLERATED_BACKS_SHARE / 4)
+export function worstBacks({ parts }: PartFacing): PartFacing['parts'] {
+  let left = parts.reduce((sum, { share }) => sum + share, 0)
+  return parts.filter(({ share }) => {
+    const isWorst = share > TOLERATED_BACKS_SHARE / 4 || left > TOLERATED_BACKS_SHARE / 2
+    left -= share
+    return isWorst
+  })
+}
 
 /**
  * Which of the named parts have faces that turning outward would turn.
@@ -95,6 +110,28 @@ export function partsToTurn(parts: readonly Part[], names: readonly string[]): S
   const turned = (part: Part): boolean =>
     part.mesh.listPrimitives().some((primitive) => orientationOf(part, primitive).flip.some((flip) => flip === 1))
   return new Set(parts.filter((part) => names.includes(part.name) && turned(part)).map((part) => part.name))
+}
+
+/**
+ * What would be seen of backs if turning outward had turned the named parts.
+ * @example const { share } = facingIfTurned(parts, ['lid'], eyeHeight)
+ */
+export function facingIfTurned(
+  parts: readonly Part[],
+  names: readonly string[],
+  eyeHeight: number | null = null,
+): PartFacing {
+  const item = seenItem(parts)
+  const orientationOf = orientationsAsDrawn(parts)
+  const flip = new Uint8Array(item.indices.length / 3)
+  let first = 0
+  for (const part of parts)
+    for (const primitive of part.mesh.listPrimitives()) {
+      const orientation = orientationOf(part, primitive)
+      if (names.includes(part.name)) flip.set(orientation.flip, first)
+      first += orientation.flip.length
+    }
+  return facingOf({ ...item, indices: flipTriangles(item.indices, flip) }, parts, eyeHeight)
 }
 
 /** Judges a surface of an item, cut out of its triangles, when it is first asked about. */

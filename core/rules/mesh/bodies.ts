@@ -4,7 +4,7 @@ import { restMatrix } from '../../item/parts.ts'
 import { transformedPoints } from '../../maths/matrices.ts'
 import { boxesMeet, listBodies, type Body } from '../../operations/meshes/bodies.ts'
 import { readMesh } from '../../operations/meshes/mesh-arrays.ts'
-import { plural } from '../../support/wording.ts'
+import { listed, plural } from '../../support/wording.ts'
 import { placeOfParts } from '../places.ts'
 import type { Finding, RuleContext, RuleFamily } from '../rule.ts'
 
@@ -104,7 +104,7 @@ function told(bodies: readonly Body[], { message, ...said }: Said): Finding[] {
         bodies.flatMap(openAt),
       ),
       value: plural(bodies.length, 'part'),
-      message: message(`${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''}`),
+      message: message(listed(names)),
     },
   ]
 }

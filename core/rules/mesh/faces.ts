@@ -4,13 +4,16 @@ import { presentMaps, showsRelief } from '../../game/map-roles.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { listAllParts, listViewParts, type Part } from '../../item/parts.ts'
 import {
+  facingIfTurned,
   measurePartFacing,
+  type PartFacing,
   partsToTurn,
   partsWithoutOutside,
   TOLERATED_BACKS_SHARE,
   worstBacks,
 } from '../../operations/meshes/measure-part-facing.ts'
 import { outsideParts } from '../../operations/meshes/bodies.ts'
+import { listed } from '../../support/wording.ts'
 import { placeOfParts } from '../places.ts'
 import type { Finding, RuleFamily } from '../rule.ts'
 
@@ -103,10 +106,7 @@ function backsSeen(parts: readonly Part[], eyeHeight: number): Finding[] {
   if (!risky && facing.share <= TOLERATED_BACKS_SHARE) return []
   const many = worstBacks(facing)
   const worst = many.length > 0 ? many : facing.parts.slice(0, 1)
-  const turnable = partsToTurn(
-    parts,
-    worst.map((part) => part.name),
-  )
+  const turnable = turnedByTurning(parts, worst, facing, eyeHeight)
   const percent = `${((risky ? facing.shareAlongAxes : facing.share) * 100).toFixed(1)} %`
   const common = { stage: 'mesh' as const, value: percent, limit: `${TOLERATED_BACKS_SHARE * 100} %` }
   const place = (names: readonly string[]) =>
@@ -123,11 +123,11 @@ function backsSeen(parts: readonly Part[], eyeHeight: number): Finding[] {
       rule: 'inward-faces',
       severity: risky ? 'risky' : 'note',
       title: 'Faces inside out',
-      where: insideOut.join(', '),
+      where: listed(insideOut),
       place: place(insideOut),
       message:
         `From outside ${percent} of what one sees are backs of faces, on ` +
-        `${worst.map((part) => part.name).join(', ')}`,
+        `${listed(worst.map((part) => part.name))}`,
       why: 'Backs are not drawn: one sees through the thing.',
       mend: { step: 'turn-outward', label: 'Turn outward', parameters: {} },
     })
@@ -138,16 +138,46 @@ function backsSeen(parts: readonly Part[], eyeHeight: number): Finding[] {
       rule: 'inside-seen',
       severity: risky ? 'risky' : 'note',
       title: 'Inside without back faces',
-      where: open.join(', '),
+      where: listed(open),
       place: place(open),
       message:
-        `${risky ? 'From outside' : `From a figure’s eyes, ${eyeHeight} up,`} one looks into ${open.join(', ')}, ` +
+        `${risky ? 'From outside' : `From a figure’s eyes, ${eyeHeight} up,`} one looks into ${listed(open)}, ` +
         `and there are no back faces: ${percent} of the picture`,
       why: 'Backs are not drawn: where an inside can be seen, one sees through the thing.',
-      mend: { step: 'two-sided', label: 'Make two-sided', parameters: {} },
+      mend: { step: 'two-sided', label: 'Make two-sided', parameters: { parts: [...bothSidesShown(parts), ...open] } },
     })
   }
   return findings
+}
+
+/** Parts that are two-sided already: they stay so where more become it. */
+const bothSidesShown = (parts: readonly Part[]): string[] =>
+  parts
+    .filter(({ mesh }) =>
+      mesh.listPrimitives().every((primitive) => primitive.getMaterial()?.getDoubleSided() === true),
+    )
+    .map(({ name }) => name)
+
+/** Turning has to take away so much of the backs that are seen to be what mends them. */
+const TAKEN_BY_TURNING = 0.5
+
+/**
+ * Which parts turning would mend. The two sides of a thin sheet that a reduction pushed through each other are turned
+ * as they should be: what shows there are both sides.
+ */
+function turnedByTurning(
+  parts: readonly Part[],
+  worst: PartFacing['parts'],
+  before: PartFacing,
+  eyeHeight: number,
+): ReadonlySet<string> {
+  const turnable = partsToTurn(
+    parts,
+    worst.map((part) => part.name),
+  )
+  if (turnable.size === 0) return turnable
+  const after = facingIfTurned(parts, [...turnable], eyeHeight)
+  return after.share < before.share * TAKEN_BY_TURNING ? turnable : new Set()
 }
 
 /** Pieces with one side only: no step can turn them outward. */

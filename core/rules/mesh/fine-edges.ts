@@ -2,7 +2,7 @@ import { shortEdges, type ShortEdge } from '../../geometry/mesh/short-edges.ts'
 import { listViewParts, restMatrix, type Part } from '../../item/parts.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
 import { transformedPoints } from '../../maths/matrices.ts'
-import { formatLength, plural } from '../../support/wording.ts'
+import { formatLength, listed, plural } from '../../support/wording.ts'
 import { bodyRole } from '../../operations/meshes/bodies.ts'
 import { placeOfParts } from '../places.ts'
 import type { RuleFamily } from '../rule.ts'
@@ -39,7 +39,7 @@ export const fineEdgeRules: RuleFamily = {
         message:
           `${plural(edges.length, 'edge')} under ${formatLength(least)} ${unit}, the shortest ` +
           `${formatLength(edges[0].length)}, on ` +
-          `${where.slice(0, 3).join(', ')}${where.length > 3 ? ` and ${where.length - 3} more` : ''}`,
+          listed(where),
         why: 'The game cuts such geometry where things meet; what is finer than its cutter falls out and leaves holes.',
         mend: { step: 'weld', label: 'Join corners that lie so close', parameters: { distance: least } },
         distance: edges.length,

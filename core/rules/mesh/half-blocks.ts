@@ -1,6 +1,6 @@
 import { listViewParts } from '../../item/parts.ts'
 import { countHalfBlocks, halfBlockErrorShare } from '../../operations/meshes/half-blocks.ts'
-import { formatCount, formatLength, plural } from '../../support/wording.ts'
+import { formatCount, formatLength, listed, plural } from '../../support/wording.ts'
 import { placeOfParts } from '../places.ts'
 import { nowhere, type Finding, type RuleContext, type RuleFamily } from '../rule.ts'
 
@@ -76,7 +76,7 @@ function checkBlocks({ document, rulebook }: RuleContext, most: number): Finding
       limit: `${rules.shortestEdge} ${unit.plural}`,
       message:
         `${plural(tiny.length, 'triangle')} of ` +
-        `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} would have ` +
+        `${listed(names)} would have ` +
         `half-blocks with a side of ${formatLength(shortest.side)} or more; ${rules.shortestEdge} ${unit.plural} ` +
         `is the least${Number.isFinite(scale) ? `. At ${formatScale(scale)} times the size all would pass` : ''}`,
       why: 'Smaller ones fall through the game’s grid.',

@@ -5,7 +5,7 @@ import { faultsOf, type MeshFaults } from '../../geometry/mesh/mesh-faults.ts'
 import { placeMesh } from '../../geometry/mesh/triangle-mesh.ts'
 import { joinable } from '../../operations/meshes/joinable.ts'
 import { readMesh } from '../../operations/meshes/mesh-arrays.ts'
-import { formatCount, plural } from '../../support/wording.ts'
+import { formatCount, listed, plural } from '../../support/wording.ts'
 import { placeOfParts } from '../places.ts'
 import type { Finding, RuleFamily } from '../rule.ts'
 
@@ -130,7 +130,7 @@ function told(faulty: readonly Faulty[], countOf: (faults: Faulty['faults']) => 
     count: having.reduce((sum, { faults }) => sum + countOf(faults), 0),
     parts: having.map(({ part }) => part),
     faulty: having,
-    where: names.length <= 4 ? names.join(', ') : `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`,
+    where: listed(names),
   }
 }
 

@@ -2,7 +2,7 @@ import type { Node } from '@gltf-transform/core'
 import { groupInName } from '../../game/group-names.ts'
 import { listSolids } from '../../item/annotations/solid/list.ts'
 import { listGroups, movedNodes, nearestAbove, partsOutsideGroups, type Group } from '../../operations/motion/groups.ts'
-import { plural } from '../../support/wording.ts'
+import { listed, plural } from '../../support/wording.ts'
 import { nowhere, type Finding, type RuleContext, type RuleFamily } from '../rule.ts'
 
 /** Groups of parts: what stands in none, what is to move and does not, what moves and is not said to. */
@@ -38,8 +38,7 @@ function outside({ document, rulebook }: RuleContext): Finding[] {
       value: plural(parts.length, 'part'),
       limit: 'none',
       message:
-        `${plural(parts.length, 'part')} ${parts.length === 1 ? 'stands' : 'stand'} in no group: ` +
-        `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''}`,
+        `${plural(parts.length, 'part')} ${parts.length === 1 ? 'stands' : 'stand'} in no group: ` + listed(names),
       why: 'By its group’s name the game tells what moves, what stands still and what is only looked at.',
       mend: { step: 'group-parts', label: 'Group parts', parameters: {} },
     },

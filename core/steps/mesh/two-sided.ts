@@ -23,7 +23,7 @@ import {
 } from '../../operations/meshes/measure-part-facing.ts'
 import { namesInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
-import { formatCount, plural } from '../../support/wording.ts'
+import { formatCount, listed, plural } from '../../support/wording.ts'
 import { unpaintedMaterial } from '../../operations/maps/unpainted.ts'
 
 const parameters = z.object({ parts: namesInItem, how: z.enum(['flag', 'faces']) })
@@ -64,7 +64,7 @@ export const twoSided = defineStep<Parameters>({
       {
         parameters: { parts: open, how: flagKnown(context.rulebook) ? 'flag' : 'faces' },
         reason:
-          `From outside ${(share * 100).toFixed(1)} % of what one sees is the inside of ${open.join(', ')}, which ` +
+          `From outside ${(share * 100).toFixed(1)} % of what one sees is the inside of ${listed(open)}, which ` +
           'has no back faces.',
       },
     ]

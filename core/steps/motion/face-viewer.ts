@@ -23,13 +23,13 @@ import {
 import { makeCard } from '../../operations/motion/make-card.ts'
 import { cross, unit, type Vector3 } from '../../maths/vectors.ts'
 import { formatLength } from '../../support/wording.ts'
-import { nameInItem } from '../item-names.ts'
+import { materialInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 
 const parameters = z.object({
   /** Whether its own mesh stays, or becomes a card with the picture of one of its materials. */
   shape: z.enum(['own', 'card']),
-  material: nameInItem,
+  material: materialInItem,
   turns: turningSchema,
   /** Height of the lower edge above the ground, in game units. */
   lowest: z.number().min(-1e5).max(1e5),

@@ -10,7 +10,7 @@ import { writeAttribute, writeIndices } from '../../item/primitive-arrays.ts'
 import type { Vector3 } from '../../maths/vectors.ts'
 import { factorOfHex } from '../../pictures/srgb.ts'
 import { formatCount, formatLength, plural } from '../../support/wording.ts'
-import { nameInItem } from '../item-names.ts'
+import { materialInItem } from '../item-names.ts'
 import { defineStep, type StepSummary } from '../step.ts'
 
 const parameters = z.object({
@@ -31,7 +31,7 @@ const parameters = z.object({
   /** Rings between two places. */
   rings: z.number().int().min(1).max(500),
   /** The material that it gets; a new one where the item has none of that name. */
-  material: nameInItem,
+  material: materialInItem,
   colour: z.string().regex(/^#[0-9a-f]{6}$/i),
 })
 type Parameters = z.infer<typeof parameters>

@@ -21,7 +21,7 @@ import {
 import { baseNameOf } from '../../game/material-tag.ts'
 import type { Proposal, StepContext } from '../../operations/context.ts'
 import { materialsToJoin } from '../../operations/maps/materials-to-join.ts'
-import { namesInItem } from '../item-names.ts'
+import { materialsInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { formatCount, plural } from '../../support/wording.ts'
 import { listShownMaps, texelsPerUnit } from '../../operations/maps/shown-maps.ts'
@@ -32,7 +32,7 @@ import { marginFor, unwrapPrimitives } from './unwrap.ts'
 
 const parameters = z.object({
   /** Materials by their names without tags. */
-  materials: namesInItem,
+  materials: materialsInItem,
   name: z.string().min(1).max(40),
   sidePixels: z.number().int().min(16).max(4096),
   smallestMipPixels: z.number().int().min(4).max(512),

@@ -21,12 +21,12 @@ import { growEdges } from '../../pictures/grow-edges.ts'
 import { resizePixels } from '../../pictures/resize.ts'
 import { baseNameOf } from '../../game/material-tag.ts'
 import { addTexture, materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
-import { nameInItem } from '../item-names.ts'
+import { materialInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { formatCount, formatLength } from '../../support/wording.ts'
 
 const parameters = z.object({
-  material: nameInItem,
+  material: materialInItem,
   sidePixels: z.number().int().min(16).max(2048),
   /** How far the full mesh may lie from the present one, in game units. */
   reach: z.number().positive().max(1e6),

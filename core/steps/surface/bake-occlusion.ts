@@ -11,12 +11,12 @@ import { cornerNormals, listTexels, unit, valueAt } from '../../geometry/uv/surf
 import { growEdges } from '../../pictures/grow-edges.ts'
 import { baseNameOf } from '../../game/material-tag.ts'
 import { addTexture, materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
-import { nameInItem } from '../item-names.ts'
+import { materialInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { formatCount, formatLength } from '../../support/wording.ts'
 
 const parameters = z.object({
-  material: nameInItem,
+  material: materialInItem,
   sidePixels: z.number().int().min(16).max(1024),
   rays: z.number().int().min(4).max(256),
   /** In game units. */

@@ -11,12 +11,12 @@ import { materialMap, setMaterialMap } from '../../item/source-maps.ts'
 import { baseNameOf } from '../../game/material-tag.ts'
 import { hexColour, materialByBase, materialOptions, putPixels } from '../../operations/maps/map-pixels.ts'
 import { bytesOfHex } from '../../pictures/srgb.ts'
-import { nameInItem } from '../item-names.ts'
+import { materialInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
 
 const parameters = z.object({
-  material: nameInItem,
+  material: materialInItem,
   from: z.enum(['colour-key', 'brightness', 'red', 'green', 'blue', 'alpha', 'opacity-map']),
   key: z.string().regex(/^#[0-9a-f]{6}$/i),
   tolerance: z.number().min(0).max(1),

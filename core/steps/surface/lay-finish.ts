@@ -12,7 +12,7 @@ import { facePicksSchema, pickedFaces } from '../../operations/meshes/face-picks
 import { gatherSurfaces } from '../../operations/meshes/gather-surfaces.ts'
 import { withTriangles } from '../../operations/meshes/sections.ts'
 import { formatCount, plural } from '../../support/wording.ts'
-import { nameInItem } from '../item-names.ts'
+import { materialInItem, nameInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 
 const parameters = z.object({
@@ -22,7 +22,7 @@ const parameters = z.object({
   /** How far a face leans: 0° is level ground, 90° a wall, 180° a ceiling. */
   fromDegrees: z.number().min(0).max(180),
   toDegrees: z.number().min(0).max(180),
-  material: nameInItem,
+  material: materialInItem,
   faces: facePicksSchema,
 })
 type Parameters = z.infer<typeof parameters>

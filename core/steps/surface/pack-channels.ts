@@ -22,7 +22,7 @@ import { meaningOfRole } from '../../pictures/meaning.ts'
 import { fittingSize } from './size-maps.ts'
 import { pictureByName, pictureNames } from '../../operations/maps/item-pictures.ts'
 import type { SourceImage } from '../../operations/context.ts'
-import { nameInItem } from '../item-names.ts'
+import { materialInItem, nameInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
 import { needsSurfaceMap } from '../../operations/maps/unsettled.ts'
@@ -46,7 +46,7 @@ export type Punch = z.output<typeof punchSchema>
 
 export const cardSchema = z.object({
   /** The material's name without its tag. */
-  material: nameInItem,
+  material: materialInItem,
   /** A role of the game, by its name. */
   output: z.string().max(64),
   red: punchSchema,

@@ -15,13 +15,13 @@ import { fileNameOf, pictureByName, pictureNames, unusedPictures } from '../../o
 import { baseNameOf } from '../../game/material-tag.ts'
 import { addTexture, materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
 import type { SourceImage } from '../../operations/context.ts'
-import { nameInItem } from '../item-names.ts'
+import { materialInItem } from '../item-names.ts'
 import { defineStep, gonePart, type StepSummary } from '../step.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
 
 const parameters = z.object({
   picture: z.string().max(400),
-  material: nameInItem,
+  material: materialInItem,
   role: mapRoleSchema,
   /** The look that shows it; a name that is not there yet makes a look. */
   look: z.string().min(1).max(40),

@@ -9,7 +9,7 @@ import { pictureByName, pictureNames } from '../../operations/maps/item-pictures
 import { baseNameOf } from '../../game/material-tag.ts'
 import { addTexture, materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
 import { bytesOfHex } from '../../pictures/srgb.ts'
-import { nameInItem } from '../item-names.ts'
+import { materialInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 import { texturePixels } from '../../operations/maps/texture-pixels.ts'
@@ -34,7 +34,7 @@ export const hueRangeSchema = z.object({
 })
 
 const parameters = z.object({
-  material: nameInItem,
+  material: materialInItem,
   variants: z.array(variantSchema).max(32),
   /** Which hues change; none given means all. */
   hues: z.array(hueRangeSchema).max(12),

@@ -4,11 +4,11 @@ import { z } from 'zod'
 import { listAllParts, listUsedMaterials } from '../../item/parts.ts'
 import { baseNameOf } from '../../game/material-tag.ts'
 import { materialByBase, materialOptions } from '../../operations/maps/map-pixels.ts'
-import { nameInItem } from '../item-names.ts'
+import { materialInItem } from '../item-names.ts'
 import { defineStep, gonePart } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 
-const parameters = z.object({ from: nameInItem, to: nameInItem })
+const parameters = z.object({ from: materialInItem, to: materialInItem })
 type Parameters = z.infer<typeof parameters>
 
 /** Shows one material in place of another. */

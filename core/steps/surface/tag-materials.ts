@@ -8,13 +8,13 @@ import { flagsFor, materialTag, setMaterialTag } from '../../game/material-tag.t
 import type { FlagMeaning } from '../../game/schema-surface.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { roleNames, shadingModelFor } from '../../game/shading.ts'
-import { nameInItem } from '../item-names.ts'
+import { materialInItem } from '../item-names.ts'
 import { defineStep } from '../step.ts'
 import { plural } from '../../support/wording.ts'
 
 const tagSchema = z.object({
   /** The material's name without its tag. */
-  material: nameInItem,
+  material: materialInItem,
   surface: z.string().max(64),
   flags: z.array(z.string().max(64)).max(16),
   /** A shading model of the rulebook; empty for the one that fits its maps and flags. */
