@@ -34,27 +34,44 @@ export interface ObjFile {
   hasSmoothing: boolean
 }
 
+/** How many numbers one of each has, and what it is called. */
+const asked: Record<keyof Given, { size: number; word: string }> = {
+  points: { size: 3, word: 'point' },
+  uvs: { size: 2, word: 'texture point' },
+  normals: { size: 3, word: 'normal' },
+}
+
 const LINES_A_REPORT = 50_000
 
 /**
  * Reads Wavefront OBJ text (the format's appendix B1): objects, groups, polygons, UVs, normals, point colours,
- * smoothing groups, material names. Relative indices and continued lines are read; curves, lines and points are passed
- * over.
+ * smoothing groups, material names. Relative indices, continued lines and faces that ask for points further down are
+ * read; curves, lines and points are passed over.
  * @throws PlainError with the line, for numbers that are not numbers and indices out of range
  *
  * @example const { objects, libraries } = parseObj(file)
  */
 export function parseObj(file: SourceFile, onProgress?: (fraction: number) => void): ObjFile {
-  return new ObjReader(file, onProgress).read()
+  const reader = new ObjReader(file, onProgress)
+  const read = reader.read()
+  return reader.asksAhead ? new ObjReader(file, onProgress, reader.given).read() : read
+}
+
+/** All that faces may ask for by number. */
+interface Given {
+  points: GrowingFloats
+  uvs: GrowingFloats
+  normals: GrowingFloats
 }
 
 class ObjReader {
   private readonly name: string
   private readonly scanner: WordScanner
-  private readonly points = growingFloats()
+  /** What was given up to this line. */
+  readonly given: Given = { points: growingFloats(), uvs: growingFloats(), normals: growingFloats() }
+  /** Whether a face asks for what comes further down: the file has to be read once more, knowing all. */
+  asksAhead = false
   private readonly pointColours = growingFloats()
-  private readonly uvs = growingFloats()
-  private readonly normals = growingFloats()
   private readonly objects: ObjObject[] = []
   private readonly libraries: string[] = []
   private current: ObjObject | null = null
@@ -67,6 +84,8 @@ class ObjReader {
   constructor(
     private readonly file: SourceFile,
     private readonly onProgress?: (fraction: number) => void,
+    /** What the whole file gives, where it was read before. */
+    private readonly all: Given | null = null,
   ) {
     this.name = fileName(file.path)
     this.scanner = new WordScanner(utf8Bytes(file))
@@ -86,8 +105,8 @@ class ObjReader {
     return {
       objects,
       libraries: this.libraries,
-      points: this.points.view(),
-      pointColours: this.pointColours.length === this.points.length ? this.pointColours.view() : null,
+      points: this.given.points.view(),
+      pointColours: this.pointColours.length === this.given.points.length ? this.pointColours.view() : null,
       hasSmoothing: this.hasSmoothing,
     }
   }
@@ -99,7 +118,7 @@ class ObjReader {
       case 'vt':
         return this.readTexturePoint()
       case 'vn':
-        for (let axis = 0; axis < 3; axis++) this.normals.push(this.wantedNumber(3))
+        for (let axis = 0; axis < 3; axis++) this.given.normals.push(this.wantedNumber(3))
         return
       case 'f':
         return this.readFace()
@@ -118,7 +137,7 @@ class ObjReader {
   }
 
   private readPoint(): void {
-    for (let axis = 0; axis < 3; axis++) this.points.push(this.wantedNumber(3))
+    for (let axis = 0; axis < 3; axis++) this.given.points.push(this.wantedNumber(3))
     const extra: number[] = []
     while (extra.length < 4 && this.scanner.next()) extra.push(this.scanner.number())
     // Three more numbers are a colour; a single one is a weight, which meshes do not need.
@@ -128,10 +147,10 @@ class ObjReader {
   }
 
   private readTexturePoint(): void {
-    this.uvs.push(this.wantedNumber(1))
+    this.given.uvs.push(this.wantedNumber(1))
     const second = this.scanner.next() ? this.scanner.number() : 0
     if (!Number.isFinite(second)) throw this.badNumbers(2)
-    this.uvs.push(second)
+    this.given.uvs.push(second)
   }
 
   private readSmoothing(): void {
@@ -224,34 +243,38 @@ class ObjReader {
     const { bytes, start, end } = this.scanner
     let first = start
     while (first < end && bytes[first] !== SLASH) first++
-    group.corners.push(this.index(start, first, this.points.length / 3, 'point'))
+    group.corners.push(this.index(start, first, 'points'))
     let second = first + 1
     while (second < end && bytes[second] !== SLASH) second++
     if (second > first + 1 && first < end) {
       while (group.uvs.length < corner * 2) group.uvs.push(0)
-      const uv = this.index(first + 1, second, this.uvs.length / 2, 'texture point')
-      group.uvs.push(this.uvs.at(uv * 2))
-      group.uvs.push(this.uvs.at(uv * 2 + 1))
+      const uv = this.index(first + 1, second, 'uvs')
+      for (let axis = 0; axis < 2; axis++) group.uvs.push((this.all ?? this.given).uvs.at(uv * 2 + axis))
     } else if (group.uvs.length > 0) for (let axis = 0; axis < 2; axis++) group.uvs.push(0)
     if (second + 1 < end) {
       while (group.normals.length < corner * 3) group.normals.push(0)
-      const normal = this.index(second + 1, end, this.normals.length / 3, 'normal')
-      for (let axis = 0; axis < 3; axis++) group.normals.push(this.normals.at(normal * 3 + axis))
+      const normal = this.index(second + 1, end, 'normals')
+      for (let axis = 0; axis < 3; axis++) group.normals.push((this.all ?? this.given).normals.at(normal * 3 + axis))
     } else if (group.normals.length > 0) for (let axis = 0; axis < 3; axis++) group.normals.push(0)
   }
 
-  private index(from: number, to: number, count: number, what: string): number {
+  private index(from: number, to: number, what: keyof Given): number {
     const written = numberAt(this.scanner.bytes, from, to)
-    const index = written < 0 ? count + written : written - 1
-    if (!Number.isInteger(written) || index < 0 || index >= count) {
-      const { scanner } = this
-      throw this.wrong(
-        `line ${scanner.lineNumber}, “${scanner.line()}”, asks for ${what} ` +
-          `${scanner.text(from, Math.min(to, from + 20))}; there are ${count} so far`,
-        'Export the model again.',
-      )
+    const { size, word } = asked[what]
+    const soFar = this.given[what].length / size
+    const index = written < 0 ? soFar + written : written - 1
+    const count = this.all ? this.all[what].length / size : soFar
+    if (Number.isInteger(written) && index >= 0 && index < count) return index
+    if (Number.isInteger(written) && index >= count && !this.all) {
+      this.asksAhead = true
+      return 0
     }
-    return index
+    const { scanner } = this
+    throw this.wrong(
+      `line ${scanner.lineNumber}, “${scanner.line()}”, asks for ${word} ` +
+        `${scanner.text(from, Math.min(to, from + 20))}; there are ${count}`,
+      'Export the model again.',
+    )
   }
 
   private wrong(what: string, mend: string): PlainError {

@@ -43,6 +43,25 @@ describe('OBJ', () => {
     expect(surveyDocument(document).triangles).toBe(3)
   })
 
+  it('reads faces that ask for points, UVs and normals further down', async () => {
+    const points = 'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\n'
+    const others = 'vt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nvn 0 0 1\n'
+    const faces = 'f 1/1/1 2/2/1 3/3/1\nf 1/1/1 3/3/1 4/4/1\n'
+    const read = async (text: string) => {
+      const { document } = await readItem('sheet.obj', [textFile('sheet.obj', text)])
+      const [primitive] = document.getRoot().listMeshes()[0].listPrimitives()
+      return ['POSITION', 'TEXCOORD_0', 'NORMAL'].map((name) => [...(primitive.getAttribute(name)?.getArray() ?? [])])
+    }
+    const inOrder = await read(points + others + faces)
+    expect(inOrder.every((values) => values.length > 0)).toBe(true)
+    expect(await read(points + faces + others)).toEqual(inOrder)
+    expect(await read(faces + points + others)).toEqual(inOrder)
+    // Counted from the end, a number means what was given up to its line.
+    expect(await read(`${points}${others}f -4/-4/-1 -3/-3/-1 -2/-2/-1\nf 1/1/1 3/3/1 5/4/1\nv 0 1 0\n`)).toEqual(
+      inOrder,
+    )
+  })
+
   it.each([
     ['an index out of range', `${square}f 1 2 9\n`, /line 5.*asks for point 9; there are 4/],
     ['a coordinate that is not a number', 'v 0 nan 0\n', /line 1.*needs 3 numbers/],
@@ -50,6 +69,8 @@ describe('OBJ', () => {
     ['a face without corners', `${square}f\n`, /line 5.*face without corners/],
     ['nothing but edges written as faces', `${square}f 1 2\nf 3\n`, /no faces/],
     ['no faces at all', square, /no faces/],
+    ['a UV that there is nowhere', `${square}f 1/1 2/2 3/9\nvt 0 0\nvt 0 1\n`, /line 5.*texture point 9; there are 2/],
+    ['an index before the first', `${square}f -1 -2 -9\n`, /line 5.*asks for point -9; there are 4/],
     ['a zero index', `${square}f 0 1 2\n`, /asks for point 0/],
   ])('refuses %s in a sentence with its place', async (_what, text, message) => {
     const reading = readItem('bad.obj', [textFile('bad.obj', text)])
