@@ -106,7 +106,7 @@ function backsSeen(parts: readonly Part[], eyeHeight: number): Finding[] {
   if (!risky && facing.share <= TOLERATED_BACKS_SHARE) return []
   const many = worstBacks(facing)
   const worst = many.length > 0 ? many : facing.parts.slice(0, 1)
-  const turnable = turnedByTurning(parts, worst, facing, eyeHeight)
+  const turnable = mendedByTurning(parts, worst, eyeHeight)
   const percent = `${((risky ? facing.shareAlongAxes : facing.share) * 100).toFixed(1)} %`
   const common = { stage: 'mesh' as const, value: percent, limit: `${TOLERATED_BACKS_SHARE * 100} %` }
   const place = (names: readonly string[]) =>
@@ -158,26 +158,24 @@ const bothSidesShown = (parts: readonly Part[]): string[] =>
     )
     .map(({ name }) => name)
 
-/** Turning has to take away so much of the backs that are seen to be what mends them. */
+/** Turning has to take away so much of the backs that a part shows to be what mends it. */
 const TAKEN_BY_TURNING = 0.5
 
 /**
  * Which parts turning would mend. The two sides of a thin sheet that a reduction pushed through each other are turned
  * as they should be: what shows there are both sides.
  */
-function turnedByTurning(
-  parts: readonly Part[],
-  worst: PartFacing['parts'],
-  before: PartFacing,
-  eyeHeight: number,
-): ReadonlySet<string> {
+function mendedByTurning(parts: readonly Part[], worst: PartFacing['parts'], eyeHeight: number): ReadonlySet<string> {
   const turnable = partsToTurn(
     parts,
     worst.map((part) => part.name),
   )
   if (turnable.size === 0) return turnable
-  const after = facingIfTurned(parts, [...turnable], eyeHeight)
-  return after.share < before.share * TAKEN_BY_TURNING ? turnable : new Set()
+  const after = new Map(facingIfTurned(parts, [...turnable], eyeHeight).parts.map(({ name, share }) => [name, share]))
+  const mended = worst.filter(
+    ({ name, share }) => turnable.has(name) && (after.get(name) ?? 0) < share * TAKEN_BY_TURNING,
+  )
+  return new Set(mended.map(({ name }) => name))
 }
 
 /** Pieces with one side only: no step can turn them outward. */
