@@ -2,7 +2,7 @@ import { MeshoptSimplifier, type SimplifierFlags } from 'meshoptimizer/simplifie
 import { joinAttributes, type CornerAttributes } from './corner-attributes.ts'
 import { settleCorners } from './settle-corners.ts'
 import { triangleAreas } from '../surface/sample-surface.ts'
-import { staysWithin, worstShift } from '../surface/surface-distance.ts'
+import { sampledSurface, staysWithin, worstShiftBetween } from '../surface/surface-distance.ts'
 
 /** What a reduction may let go of when the count cannot be reached otherwise, in that order. */
 export type Hold = 'borders' | 'seams' | 'pieces'
@@ -129,7 +129,9 @@ function freedFromSeams(start: State, held: State, free: (from: State) => State,
   const freed = free(start)
   if (freed.indices.length === 0 || isSame(freed, held)) return held
   const samples = Math.min(MOST_SAMPLES, Math.max(LEAST_SAMPLES, start.indices.length / 6))
-  if (staysWithin(start, held, worstShift(start, freed, samples) * WORTH_OF_SEAMS, samples)) return held
+  const source = sampledSurface(start, samples)
+  const worth = worstShiftBetween(source, sampledSurface(freed, samples)) * WORTH_OF_SEAMS
+  if (staysWithin(source, sampledSurface(held, samples), worth)) return held
   onFreed()
   return freed
 }

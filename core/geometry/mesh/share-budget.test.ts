@@ -114,6 +114,17 @@ describe('sharing a budget', () => {
     },
   )
 
+  it('leaves a fifth of its part to what others need more', async () => {
+    const plain = { curve: await errorCurve({ ...sheet(40, 40), attributes: none }), instances: 1, weight: 1 }
+    const bumpy = await errorCurve({
+      ...sheet(40, 40, (x, y) => Math.sin(x * 2.9) * 3 + Math.cos(y)),
+      attributes: none,
+    })
+    const [few, many] = shareBudget([plain, { curve: bumpy, instances: 1, weight: 100 }], 1600)
+    expect(few).toBeGreaterThanOrEqual(160)
+    expect(few + many).toBeLessThanOrEqual(1600)
+  })
+
   it('tells how many triangles a shift leaves: all for none, fewer for more', async () => {
     const measured = await errorCurve({ ...ball(1, 30), attributes: none })
     expect(trianglesAt(measured, 0)).toBe(ball(1, 30).indices.length / 3)

@@ -1,7 +1,7 @@
 import { MeshoptSimplifier } from 'meshoptimizer/simplifier'
 import type { CornerAttributes } from './corner-attributes.ts'
 import { joinAttributes } from './corner-attributes.ts'
-import { worstShift } from '../surface/surface-distance.ts'
+import { sampledSurface, typicalShiftBetween } from '../surface/surface-distance.ts'
 
 /** How far a mesh must move for how many triangles: the more detail, the steeper. */
 export interface ErrorCurve {
@@ -11,15 +11,15 @@ export interface ErrorCurve {
   shifts: number[]
 }
 
-const MEASURED_TRIANGLES = 5000
-/** Places at which a small mesh is measured, at the most. */
+const MEASURED_TRIANGLES = 50_000
+/** Places at which a mesh is measured, at the most. */
 export const MOST_CURVE_SAMPLES = 150
 const STEPS = [0.4, 0.16, 0.064, 0.0256, 0.01]
 
 /**
  * What a mesh would lose at a few counts, each found from the one before, without moving corners: quick, and only for
  * sharing.
- * @param samples places at which a small mesh is measured
+ * @param samples places at which it is measured, unless it is very large
  *
  * @example const curves = await Promise.all(meshes.map((mesh) => errorCurve(mesh)))
  */
@@ -32,6 +32,7 @@ export async function errorCurve(
   const scale = MeshoptSimplifier.getScale(positions, 3) || 1
   const joined = joinAttributes(attributes, positions.length / 3)
   const curve: ErrorCurve = { triangles: [mesh.indices.length / 3], shifts: [0] }
+  const measured = mesh.indices.length / 3 <= MEASURED_TRIANGLES ? sampledSurface(mesh, samples) : null
   let { indices } = mesh
   let worst = 0
   for (const share of STEPS) {
@@ -52,11 +53,10 @@ export async function errorCurve(
     )
     if (next.length === 0 || next.length >= indices.length) break
     indices = next
-    // The library's estimate does not see what small meshes lose at their borders; there it is measured.
-    const shift =
-      mesh.indices.length / 3 <= MEASURED_TRIANGLES
-        ? Math.max(error * scale, worstShift(mesh, { positions, indices }, samples))
-        : error * scale
+    // The library's estimate does not see what is lost at borders, as whole leaves are; so it is measured where it can.
+    const shift = measured
+      ? typicalShiftBetween(measured, sampledSurface({ positions, indices }, samples))
+      : error * scale
     worst = Math.max(worst + 1e-9, shift)
     curve.triangles.push(indices.length / 3)
     curve.shifts.push(worst)
@@ -86,10 +86,13 @@ export interface BudgetShare {
 }
 
 const ROUNDS = 60
+/** Every mesh gets this share of what it would have if all gave alike: a trunk is not spent on the leaves. */
+const LEAST_SHARE = 0.2
 
 /**
  * Shares a triangle budget among meshes so that each moves by the same amount, divided by its weight: what is seen more
- * and what has more detail gets more. Every mesh gets at least one triangle, none more than it has.
+ * and what has more detail gets more. Every mesh gets at least one triangle and a fifth of what it would have if all gave
+ * alike, none more than it has.
  *
  * @example const targets = shareBudget(meshes.map((mesh, at) => ({ ...mesh, curve: curves[at] })), 4000)
  */
@@ -97,10 +100,15 @@ export function shareBudget(meshes: readonly BudgetShare[], budget: number): num
   const most = meshes.map(({ curve }) => curve.triangles[0])
   const sumOf = (counts: readonly number[]): number =>
     counts.reduce((sum, count, index) => sum + count * meshes[index].instances, 0)
-  if (sumOf(most) <= budget) return most
+  const all = sumOf(most)
+  if (all <= budget) return most
   const countsAt = (shift: number): number[] =>
     meshes.map(({ curve, weight }, index) =>
-      Math.max(1, Math.min(most[index], Math.ceil(trianglesAt(curve, shift / Math.max(weight, 1e-6))))),
+      Math.max(
+        1,
+        Math.floor((most[index] / all) * budget * LEAST_SHARE),
+        Math.min(most[index], Math.ceil(trianglesAt(curve, shift / Math.max(weight, 1e-6)))),
+      ),
     )
   // The exponent of the shift is halved: shifts run over many orders of magnitude.
   let low = -12

@@ -1,8 +1,16 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { ball } from '../../test-support/meshes.ts'
+import { together } from '../../test-support/shapes.ts'
 import type { TriangleSoup } from '../shapes/convex-hull.ts'
-import { createSurfaceFinder, staysWithin, surfaceDifference, worstShift } from './surface-distance.ts'
+import {
+  createSurfaceFinder,
+  sampledSurface,
+  staysWithin,
+  surfaceDifference,
+  typicalShiftBetween,
+  worstShift,
+} from './surface-distance.ts'
 
 /** So many triangles anywhere in a cube of two units. */
 const soupOf = (triangles: number): fc.Arbitrary<TriangleSoup> =>
@@ -95,17 +103,28 @@ describe('the worst shift', () => {
     fc.assert(
       fc.property(soupOf(60), soupOf(60), fc.double({ min: 0, max: 2, noNaN: true }), (first, second, factor) => {
         const worst = worstShift(first, second, 40)
-        expect(staysWithin(first, second, worst * factor, 40)).toBe(worst <= worst * factor)
-        expect(staysWithin(first, second, worst, 40)).toBe(true)
+        const [one, other] = [sampledSurface(first, 40), sampledSurface(second, 40)]
+        expect(staysWithin(one, other, worst * factor)).toBe(worst <= worst * factor)
+        expect(staysWithin(one, other, worst)).toBe(true)
       }),
       { numRuns: 30 },
     )
-    expect(staysWithin(ball(1, 8), ball(1, 8), 1e-6, 40)).toBe(true)
+    expect(staysWithin(sampledSurface(ball(1, 8), 40), sampledSurface(ball(1, 8), 40), 1e-6)).toBe(true)
   })
 
   it('is the difference of two radii, and none of a surface from itself', () => {
     expect(worstShift(ball(1, 40), ball(1.1, 40), 2000)).toBeCloseTo(0.1, 2)
     expect(worstShift(ball(1, 20), ball(1, 20), 2000)).toBeLessThan(1e-6)
     expect(worstShift(ball(1, 20), { positions: new Float32Array(0), indices: new Uint32Array(0) }, 100)).toBe(0)
+  })
+
+  it('is typically that of most of the surface, whatever a small piece does', () => {
+    const typical = (first: TriangleSoup, second: TriangleSoup): number =>
+      typicalShiftBetween(sampledSurface(first, 2000), sampledSurface(second, 2000))
+    expect(typical(ball(1, 40), ball(1.1, 40))).toBeCloseTo(0.1, 2)
+    const speck = together(ball(1, 40), ball(0.02, 6, [3, 0, 0]))
+    expect(worstShift(speck, ball(1, 40), 20_000)).toBeGreaterThan(1.9)
+    expect(typical(speck, ball(1, 40))).toBeLessThan(0.1)
+    expect(typical(ball(1, 40), speck)).toBeCloseTo(typical(speck, ball(1, 40)), 9)
   })
 })

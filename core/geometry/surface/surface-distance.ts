@@ -123,7 +123,7 @@ export function surfaceDifference(first: TriangleSoup, second: TriangleSoup, sam
   const difference: SurfaceDifference = { worst: 0, mean: 0, worstAt: [0, 0, 0] }
   let sum = 0
   let count = 0
-  bothWays(first, second, samples, (finder, x, y, z) => {
+  bothWays(sampledSurface(first, samples), sampledSurface(second, samples), (finder, x, y, z) => {
     const distance = finder.nearest(x, y, z)?.distance ?? 0
     sum += distance
     count++
@@ -141,21 +141,69 @@ export function surfaceDifference(first: TriangleSoup, second: TriangleSoup, sam
  *
  * @example worstShift(mesh, mesh, 100) // 0
  */
-export function worstShift(first: TriangleSoup, second: TriangleSoup, samples: number): number {
+export const worstShift = (first: TriangleSoup, second: TriangleSoup, samples: number): number =>
+  worstShiftBetween(sampledSurface(first, samples), sampledSurface(second, samples))
+
+/** A surface made ready to be measured against others: made once for as many as there are. */
+export interface SampledSurface {
+  /** 3 floats a place. */
+  points: Float32Array
+  /** Made when it is first asked for. */
+  finder: () => SurfaceFinder
+}
+
+/**
+ * A surface with so many places on it, for being measured against several others.
+ *
+ * @example worstShiftBetween(sampledSurface(mesh, 100), sampledSurface(mesh, 100)) // 0
+ */
+export function sampledSurface(soup: TriangleSoup, samples: number): SampledSurface {
+  let finder: SurfaceFinder | null = null
+  return {
+    points: sampleSurface(soup.positions, soup.indices, samples).points,
+    finder: () => (finder ??= createSurfaceFinder(soup)),
+  }
+}
+
+/**
+ * The worst shift between two surfaces that were made ready.
+ *
+ * @example const shift = worstShiftBetween(source, sampledSurface(reduced, 300))
+ */
+export function worstShiftBetween(first: SampledSurface, second: SampledSurface): number {
   let worst = 0
-  bothWays(first, second, samples, (finder, x, y, z) => {
+  bothWays(first, second, (finder, x, y, z) => {
     worst = Math.max(worst, finder.nearest(x, y, z, Infinity, worst)?.distance ?? 0)
   })
   return worst
 }
 
 /**
- * Whether the worst shift is no more than a limit: told at the first place that lies further off.
- * @example if (staysWithin(source, reduced, 0.01, 300)) keep(reduced)
+ * The typical shift between two surfaces that were made ready: the root of the mean square of the distances, of the way
+ * that has more of it. A leaf that is gone counts by its area, where the worst shift would count as much as if all were.
+ *
+ * @example const shift = typicalShiftBetween(source, sampledSurface(reduced, 150))
  */
-export function staysWithin(first: TriangleSoup, second: TriangleSoup, limit: number, samples: number): boolean {
+export function typicalShiftBetween(first: SampledSurface, second: SampledSurface): number {
+  const squares = new Map<SurfaceFinder, number>()
+  bothWays(first, second, (finder, x, y, z) => {
+    squares.set(finder, (squares.get(finder) ?? 0) + (finder.nearest(x, y, z)?.distance ?? 0) ** 2)
+  })
+  return Math.sqrt(
+    Math.max(
+      (squares.get(second.finder()) ?? 0) / Math.max(1, first.points.length / 3),
+      (squares.get(first.finder()) ?? 0) / Math.max(1, second.points.length / 3),
+    ),
+  )
+}
+
+/**
+ * Whether the worst shift is no more than a limit: told at the first place that lies further off.
+ * @example if (staysWithin(source, sampledSurface(reduced, 300), 0.01)) keep(reduced)
+ */
+export function staysWithin(first: SampledSurface, second: SampledSurface, limit: number): boolean {
   let isWithin = true
-  bothWays(first, second, samples, (finder, x, y, z) => {
+  bothWays(first, second, (finder, x, y, z) => {
     isWithin = (finder.nearest(x, y, z, Infinity, limit)?.distance ?? 0) <= limit
     return isWithin
   })
@@ -164,17 +212,15 @@ export function staysWithin(first: TriangleSoup, second: TriangleSoup, limit: nu
 
 /** Visits samples of each of two surfaces, with what finds the nearest point of the other, until it says `false`. */
 function bothWays(
-  first: TriangleSoup,
-  second: TriangleSoup,
-  samples: number,
+  first: SampledSurface,
+  second: SampledSurface,
   visit: (other: SurfaceFinder, x: number, y: number, z: number) => boolean | void,
 ): void {
-  for (const [from, to] of [
+  for (const [{ points }, to] of [
     [first, second],
     [second, first],
   ] as const) {
-    const finder = createSurfaceFinder(to)
-    const { points } = sampleSurface(from.positions, from.indices, samples)
+    const finder = to.finder()
     for (let at = 0; at < points.length; at += 3)
       if (visit(finder, points[at], points[at + 1], points[at + 2]) === false) return
   }

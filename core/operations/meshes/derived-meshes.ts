@@ -30,6 +30,7 @@ export function addDerivedNode(document: Document, part: Part, name: string, mes
 /**
  * A part's mesh with at most `targetTriangles`, materials and attributes kept: a level of detail. A material that would
  * lose all its triangles keeps its largest, since games look for the same materials in each level.
+ * @param kept numbers of triangles that stay beside them, whatever is reduced
  *
  * @example const mesh = await reducedCopy(document, part, 'gate_L1', 1200)
  */
@@ -38,14 +39,23 @@ export async function reducedCopy(
   part: Part,
   name: string,
   targetTriangles: number,
+  kept: readonly number[] = [],
 ): Promise<Mesh> {
   const mesh = document.createMesh(name)
   for (const primitive of part.mesh.listPrimitives()) mesh.addPrimitive(primitive.clone())
   const arrays = readMesh(mesh)
   const reduction = await reduceTriangles({ ...arrays, targetTriangles, holdSeams: true, holdBorders: false })
   if (reduction.indices !== arrays.indices)
-    writeMesh(document, mesh, arrays, { ...reduction, indices: withEverySurface(arrays, reduction.indices) })
+    writeMesh(document, mesh, arrays, {
+      ...reduction,
+      indices: withTriangles(withEverySurface(arrays, reduction.indices), arrays.indices, kept),
+    })
   return mesh
+}
+
+function withTriangles(some: Uint32Array, all: Uint32Array, added: readonly number[]): Uint32Array {
+  if (added.length === 0) return some
+  return Uint32Array.from([...some, ...[...new Set(added)].flatMap((at) => [...all.subarray(at * 3, at * 3 + 3)])])
 }
 
 /** Triangles with the largest of each surface that has none left. */
@@ -62,7 +72,11 @@ function withEverySurface({ positions, indices, firstCorner }: MeshArrays, kept:
     if (!present.has(surface) && area > (largest.get(surface)?.area ?? -1)) largest.set(surface, { area, at })
   }
   if (largest.size === 0) return kept
-  return Uint32Array.from([...kept, ...[...largest.values()].flatMap(({ at }) => [...indices.subarray(at, at + 3)])])
+  return withTriangles(
+    kept,
+    indices,
+    [...largest.values()].map(({ at }) => at / 3),
+  )
 }
 
 /**

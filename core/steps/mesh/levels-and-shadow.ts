@@ -20,6 +20,8 @@ import {
   soupMesh,
 } from '../../operations/meshes/derived-meshes.ts'
 import { noticedShift, shiftsBetween } from '../../operations/meshes/level-shift.ts'
+import { furthestTriangles } from '../../operations/meshes/reach.ts'
+import { boundsSize, partsBounds } from '../../item/measure.ts'
 import type { StepContext } from '../../operations/context.ts'
 import { defineStep } from '../step.ts'
 import { formatCount, formatLength, plural } from '../../support/wording.ts'
@@ -46,6 +48,9 @@ const MARGIN = 0.9
 
 /** How much of what the game allows a level may have where fewer triangles would be seen. */
 const MOST_OF_ALLOWED = 0.99
+
+/** Of a box; for each a triangle may be kept so that a level reaches as far as the first. */
+const MOST_SIDES = 6
 
 /** How often a shadow mesh is made that has too many triangles. */
 const MOST_ROUNDS = 4
@@ -167,13 +172,18 @@ async function makeLevel(work: Work, level: Level, share: number): Promise<strin
   const total = countTriangles(parts)
   const byHand = new Set(listLevelParts(document, level.level).map((each) => each.node.getParentNode()))
   const noticed = noticedShift(level)
-  let apart = await reduceTo(work, level, total * share, byHand)
-  const most = level.mostShare * MOST_OF_ALLOWED
-  if (apart > noticed && share < most) {
+  const remake = (triangles: number, kept?: ReadonlyMap<Part, number[]>): Promise<number> => {
     for (const part of listLevelParts(document, level.level))
       if (!byHand.has(part.node.getParentNode())) part.node.dispose()
-    apart = await reduceTo(work, level, total * most, byHand)
+    return reduceTo(work, level, triangles, byHand, kept)
   }
+  let triangles = total * share
+  let apart = await reduceTo(work, level, triangles, byHand)
+  const most = level.mostShare * MOST_OF_ALLOWED
+  if (apart > noticed && share < most) apart = await remake((triangles = total * most))
+  const reach = Math.max(...boundsSize(partsBounds(parts))) * rulebook.levels.mostDrift
+  const furthest = furthestTriangles(parts, listLevelParts(document, level.level), reach)
+  if (furthest.size > 0) apart = await remake(triangles - MOST_SIDES, furthest)
   const made = countTriangles(listLevelParts(document, level.level))
   const unit = rulebook.space.unit.plural
   const kept =
@@ -194,6 +204,7 @@ async function reduceTo(
   { level }: Level,
   triangles: number,
   byHand: ReadonlySet<Node | null>,
+  kept?: ReadonlyMap<Part, number[]>,
 ): Promise<number> {
   const wanted = sharesByShift(parts, curves, triangles)
   const made: { part: Part; mesh: Mesh }[] = []
@@ -201,7 +212,7 @@ async function reduceTo(
     await progress(number / parts.length, `level ${level} of ${part.name}`)
     if (byHand.has(part.node)) continue
     const name = part.name + levelSuffix(rulebook, level)
-    const mesh = await reducedCopy(document, part, name, wanted[number])
+    const mesh = await reducedCopy(document, part, name, wanted[number], kept?.get(part))
     addDerivedNode(document, part, name, mesh, { role: 'level', level })
     made.push({ part, mesh })
   }
