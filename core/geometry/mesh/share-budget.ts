@@ -53,10 +53,12 @@ export async function errorCurve(
     )
     if (next.length === 0 || next.length >= indices.length) break
     indices = next
-    // The library's estimate does not see what is lost at borders, as whole leaves are; so it is measured where it can.
-    const shift = measured
-      ? typicalShiftBetween(measured, sampledSurface({ positions, indices }, samples))
-      : error * scale
+    // The library's estimate counts what else corners carry, and does not see what is lost at borders, as whole leaves
+    // are: that is measured.
+    const shift = Math.max(
+      error * scale,
+      measured ? typicalShiftBetween(measured, sampledSurface({ positions, indices }, samples)) : 0,
+    )
     worst = Math.max(worst + 1e-9, shift)
     curve.triangles.push(indices.length / 3)
     curve.shifts.push(worst)
