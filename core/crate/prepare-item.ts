@@ -24,7 +24,7 @@ export interface Prepared {
 
 /**
  * Prepares an item in a closed loop: proposes a worklist, runs it, checks what comes out, and tries the mend of each
- * finding that blocks or is risky, the worst first; what comes after a mend is proposed anew, for what it leaves. A mend
+ * finding that blocks or is risky, the worst first; what comes after a mend is proposed anew, for what it leaves. It
  * stays only if it leaves fewer of them, or less of one. Ends when nothing is left that has a mend, or after so many
  * tries.
  * @param decided entries that a person put in, set or switched: they stay as they are, and none is put beside them

@@ -2,6 +2,7 @@ import type { Rulebook } from '../game/schema.ts'
 import { PlainError } from '../support/plain-error.ts'
 import { archiveFiles, type Pack, type PackHead } from './pack-files.ts'
 import type { LeftOut, PackedFile } from './packed-file.ts'
+import { haveEqualValues } from '../support/equal-values.ts'
 
 /** What of a pack is wanted: some of its items, and not what other packs have already. */
 export interface PartOfPack {
@@ -61,5 +62,4 @@ export function partOfPack(
   return archiveFiles(kept, partHead, rulebook, leftOut)
 }
 
-const sameBytes = (a: Uint8Array | undefined, b: Uint8Array): boolean =>
-  a !== undefined && a.length === b.length && a.every((value, at) => value === b[at])
+const sameBytes = (a: Uint8Array | undefined, b: Uint8Array): boolean => a !== undefined && haveEqualValues(a, b)

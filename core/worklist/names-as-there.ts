@@ -20,7 +20,7 @@ interface Called {
  * @param there the state that the step gets
  * @returns the same object where each name is there, or is nobody's
  *
- * @example const parameters = namesAsThere({ parts: ['old_gate'] }, stepById('weld').parameters, result, before, rulebook)
+ * @example const parameters = namesAsThere({ parts: ['lid'] }, stepById('weld').parameters, result, before, rulebook)
  */
 export function namesAsThere(
   parameters: Record<string, unknown>,

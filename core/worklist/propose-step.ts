@@ -1,3 +1,4 @@
+import type { Document } from '@gltf-transform/core'
 import { stepById, steps } from '../steps/registry.ts'
 import { laidOver } from '../support/json-value.ts'
 import { placeOfStep, type WorklistEntry } from './entry.ts'
@@ -41,7 +42,7 @@ export async function proposeStep(
     hosts: await start.hosts?.(options.kind),
   }
   const proposals = step.propose(context)
-  const given = await settingsAt(start, worklist, { step: stepId, at }, overrides, options)
+  const given = await namedAsIn(document, start, worklist, stepId, overrides, options)
   const filled = proposals.length > 0 ? proposals : [{ parameters: step.defaults(context), reason: null }]
   return {
     at,
@@ -59,7 +60,7 @@ export async function proposeStep(
  * the step stands.
  * @param at place of the step among the worklist's
  *
- * @example const parameters = await settingsAt(start, worklist, { step: 'two-sided', at: 4 }, { parts: ['leaf'] }, options)
+ * @example const parameters = await settingsAt(start, worklist, { step: 'two-sided', at: 4 }, { parts: ['oar'] }, options)
  */
 export async function settingsAt(
   start: StartState,
@@ -68,9 +69,22 @@ export async function settingsAt(
   parameters: Record<string, unknown>,
   options: RunOptions,
 ): Promise<Record<string, unknown>> {
+  if (namesIn(parameters, stepById(stepId).parameters).length === 0) return parameters
+  const { document } = await runWorklist(start, worklist.slice(0, at), options)
+  return namedAsIn(document, start, worklist, stepId, parameters, options)
+}
+
+/** The same, where the state that the step gets is at hand. */
+async function namedAsIn(
+  there: Document,
+  start: StartState,
+  worklist: readonly WorklistEntry[],
+  stepId: string,
+  parameters: Record<string, unknown>,
+  options: RunOptions,
+): Promise<Record<string, unknown>> {
   const { parameters: schema } = stepById(stepId)
   if (namesIn(parameters, schema).length === 0) return parameters
-  const { document: there } = await runWorklist(start, worklist.slice(0, at), options)
   const { document: seen } = await runWorklist(start, worklist, options)
   return namesAsThere(parameters, schema, seen, there, options.rulebook)
 }

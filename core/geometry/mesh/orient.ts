@@ -101,7 +101,7 @@ export function orientOutward(
   const flip = new Uint8Array(indices.length / 3)
   const withoutOutside = new Uint8Array(indices.length / 3)
   const pieces = windPieces(positions, indices)
-  const open = pieces.reduce((sum, { closed, twoSides }) => sum + (closed || !twoSides ? 0 : 1), 0)
+  const open = pieces.filter(({ closed, twoSides }) => !closed && twoSides).length
   const each = Math.max(1, Math.min(MOST_SAMPLES, Math.floor(samples / Math.max(1, open))))
   let turnedPieces = 0
   let piecesWithoutOutside = 0

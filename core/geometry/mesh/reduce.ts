@@ -1,5 +1,6 @@
 import { MeshoptSimplifier, type SimplifierFlags } from 'meshoptimizer/simplifier'
 import { joinAttributes, type CornerAttributes } from './corner-attributes.ts'
+import { haveEqualValues } from '../../support/equal-values.ts'
 import { settleCorners } from './settle-corners.ts'
 import { triangleAreas } from '../surface/sample-surface.ts'
 import { sampledSurface, staysWithin, worstShiftBetween } from '../surface/surface-distance.ts'
@@ -139,9 +140,6 @@ function freedFromSeams(start: State, held: State, free: (from: State) => State,
 /** Whether there was nothing to let go of. */
 const isSame = (one: State, other: State): boolean =>
   haveEqualValues(one.indices, other.indices) && haveEqualValues(one.positions, other.positions)
-
-const haveEqualValues = (one: Uint32Array | Float32Array, other: Uint32Array | Float32Array): boolean =>
-  one.length === other.length && one.every((value, at) => value === other[at])
 
 function gather(array: Float32Array, size: number, corners: Uint32Array): Float32Array {
   const out = new Float32Array(corners.length * size)

@@ -93,8 +93,8 @@ const LEAST_SHARE = 0.2
 
 /**
  * Shares a triangle budget among meshes so that each moves by the same amount, divided by its weight: what is seen more
- * and what has more detail gets more. Every mesh gets at least one triangle and a fifth of what it would have if all gave
- * alike, none more than it has.
+ * and what has more detail gets more. Every mesh gets at least one triangle and a fifth of what it would have if all
+ * gave alike, none more than it has.
  *
  * @example const targets = shareBudget(meshes.map((mesh, at) => ({ ...mesh, curve: curves[at] })), 4000)
  */

@@ -180,21 +180,19 @@ export function worstShiftBetween(first: SampledSurface, second: SampledSurface)
 
 /**
  * The typical shift between two surfaces that were made ready: the root of the mean square of the distances, of the way
- * that has more of it. A leaf that is gone counts by its area, where the worst shift would count as much as if all were.
+ * that has more of it. A leaf that is gone counts by its area, where the worst shift would count as if all were.
  *
  * @example const shift = typicalShiftBetween(source, sampledSurface(reduced, 150))
  */
-export function typicalShiftBetween(first: SampledSurface, second: SampledSurface): number {
-  const squares = new Map<SurfaceFinder, number>()
-  bothWays(first, second, (finder, x, y, z) => {
-    squares.set(finder, (squares.get(finder) ?? 0) + (finder.nearest(x, y, z)?.distance ?? 0) ** 2)
+export const typicalShiftBetween = (first: SampledSurface, second: SampledSurface): number =>
+  Math.sqrt(Math.max(meanSquare(first, second), meanSquare(second, first)))
+
+function meanSquare({ points }: SampledSurface, to: SampledSurface): number {
+  let sum = 0
+  visitSamples(points, to, (finder, x, y, z) => {
+    sum += (finder.nearest(x, y, z)?.distance ?? 0) ** 2
   })
-  return Math.sqrt(
-    Math.max(
-      (squares.get(second.finder()) ?? 0) / Math.max(1, first.points.length / 3),
-      (squares.get(first.finder()) ?? 0) / Math.max(1, second.points.length / 3),
-    ),
-  )
+  return sum / Math.max(1, points.length / 3)
 }
 
 /**
@@ -210,20 +208,19 @@ export function staysWithin(first: SampledSurface, second: SampledSurface, limit
   return isWithin
 }
 
+type Visit = (other: SurfaceFinder, x: number, y: number, z: number) => boolean | void
+
 /** Visits samples of each of two surfaces, with what finds the nearest point of the other, until it says `false`. */
-function bothWays(
-  first: SampledSurface,
-  second: SampledSurface,
-  visit: (other: SurfaceFinder, x: number, y: number, z: number) => boolean | void,
-): void {
-  for (const [{ points }, to] of [
-    [first, second],
-    [second, first],
-  ] as const) {
-    const finder = to.finder()
-    for (let at = 0; at < points.length; at += 3)
-      if (visit(finder, points[at], points[at + 1], points[at + 2]) === false) return
-  }
+function bothWays(first: SampledSurface, second: SampledSurface, visit: Visit): void {
+  if (visitSamples(first.points, second, visit)) visitSamples(second.points, first, visit)
+}
+
+/** Whether all were visited. */
+function visitSamples(points: Float32Array, to: SampledSurface, visit: Visit): boolean {
+  const finder = to.finder()
+  for (let at = 0; at < points.length; at += 3)
+    if (visit(finder, points[at], points[at + 1], points[at + 2]) === false) return false
+  return true
 }
 
 /**

@@ -12,11 +12,12 @@ import { readMesh } from './mesh-arrays.ts'
  */
 export function furthestTriangles(parts: readonly Part[], made: readonly Part[], allowed: number): Map<Part, number[]> {
   const [first, second] = [partsBounds(parts), partsBounds(made)]
+  const bounds = parts.map(partBounds)
   const furthest = new Map<Part, number[]>()
   for (const axis of [0, 1, 2])
     for (const side of ['min', 'max'] as const) {
       if (!(Math.abs(first[side][axis] - second[side][axis]) > allowed)) continue
-      const outermost = parts.find((part) => partBounds(part)[side][axis] === first[side][axis])
+      const outermost = parts.find((_, index) => bounds[index][side][axis] === first[side][axis])
       if (!outermost) continue
       const others = furthest.get(outermost) ?? []
       furthest.set(outermost, [...others, furthestTriangle(outermost, axis, side === 'min' ? -1 : 1)])

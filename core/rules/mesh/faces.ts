@@ -28,7 +28,7 @@ export const faceRules: RuleFamily = {
     const findings: Finding[] = kind.mesh?.facesViewer
       ? []
       : [
-          ...backsSeen(outsideParts(document, { rulebook, kind }), rulebook.space.figure.eyeHeight),
+          ...backsSeen(outsideParts(document, { rulebook, kind }), parts, rulebook.space.figure.eyeHeight),
           ...withoutOutside(parts),
         ]
     for (const part of listAllParts(document).filter(
@@ -98,8 +98,12 @@ const isRelief = (primitive: Primitive, rulebook: Rulebook): boolean => {
   return material !== null && showsRelief(material, rulebook)
 }
 
-/** Backs that one sees: turned over where a part is inside out, without back faces where its inside shows. */
-function backsSeen(parts: readonly Part[], eyeHeight: number): Finding[] {
+/**
+ * Backs that one sees: turned over where a part is inside out, without back faces where its inside shows.
+ * @param parts those of the thing's outside
+ * @param all parts of the item
+ */
+function backsSeen(parts: readonly Part[], all: readonly Part[], eyeHeight: number): Finding[] {
   const facing = measurePartFacing(parts, eyeHeight)
   // What other directions or a figure's eyes see is a note: the loader looks along the axes.
   const risky = facing.shareAlongAxes > TOLERATED_BACKS_SHARE
@@ -144,7 +148,7 @@ function backsSeen(parts: readonly Part[], eyeHeight: number): Finding[] {
         `${risky ? 'From outside' : `From a figure’s eyes, ${eyeHeight} up,`} one looks into ${listed(open)}, ` +
         `and there are no back faces: ${percent} of the picture`,
       why: 'Backs are not drawn: where an inside can be seen, one sees through the thing.',
-      mend: { step: 'two-sided', label: 'Make two-sided', parameters: { parts: [...bothSidesShown(parts), ...open] } },
+      mend: { step: 'two-sided', label: 'Make two-sided', parameters: { parts: [...bothSidesShown(all), ...open] } },
     })
   }
   return findings
