@@ -22,39 +22,41 @@ export async function prepareWorklist(
   decided: readonly WorklistEntry[] = [],
   until?: { worklist: readonly WorklistEntry[]; step: string },
 ): Promise<WorklistEntry[]> {
-  const worklist: WorklistEntry[] = []
-  let { document } = start
   const official = (await start.official?.(options.kind)) ?? null
   const hosts = await start.hosts?.(options.kind)
+  const { rulebook, kind } = options
   const firstProposed = until ? steps.findIndex(({ id }) => id === until.step) + 1 : 0
-  for (const [index, step] of steps.entries()) {
-    const settled = index < firstProposed ? (until?.worklist ?? []) : decided
-    const own = settled.filter((entry) => entry.step === step.id)
-    if (own.length > 0) worklist.push(...own)
-    else if (index < firstProposed) continue
-    else if (options.kind.mesh === null && meshStages.includes(step.stage)) continue
-    else if (options.rulebook.maps.roles.length === 0 && step.ofMaps) continue
-    else {
-      const { rulebook, kind } = options
+  const worklist = steps
+    .slice(0, firstProposed)
+    .flatMap((step) => (until?.worklist ?? []).filter((entry) => entry.step === step.id))
+  const taken = [...decided, ...(until?.worklist ?? [])]
+  const run = (done: number): Promise<RunResult> =>
+    runWithoutFailing(start, worklist, decided, {
+      ...options,
+      handsOn: true,
+      onProgress: (progress) => options.onProgress?.({ ...progress, fraction: done / (steps.length + 1) }),
+    })
+  // What stays as it is runs in one go: its states were handed on, and each run of a part of it would begin anew.
+  let { document, failed } = firstProposed > 0 ? await run(firstProposed) : { document: start.document, failed: false }
+  for (let index = firstProposed; index < steps.length && !failed; index++) {
+    const step = steps[index]
+    const own = decided.filter((entry) => entry.step === step.id)
+    worklist.push(...own)
+    if (own.length === 0) {
+      if (kind.mesh === null && meshStages.includes(step.stage)) continue
+      if (rulebook.maps.roles.length === 0 && step.ofMaps) continue
       const proposals = step.propose({ document, rulebook, kind, images: start.images, official, hosts })
       if (proposals.length === 0) continue
       for (const { parameters, reason } of proposals)
         worklist.push({
-          id: newEntryId([...worklist, ...decided, ...(until?.worklist ?? [])]),
+          id: newEntryId([...worklist, ...taken]),
           step: step.id,
           on: true,
           parameters: parameters as Record<string, unknown>,
           reason,
         })
     }
-    const within: RunOptions = {
-      ...options,
-      handsOn: true,
-      onProgress: (progress) => options.onProgress?.({ ...progress, fraction: (index + 1) / (steps.length + 1) }),
-    }
-    const result = await runWithoutFailing(start, worklist, decided, within)
-    document = result.document
-    if (result.failed) break
+    ;({ document, failed } = await run(index + 1))
   }
   // After a step that failed, and for steps that this version does not know, what was decided waits at the end.
   return [...worklist, ...decided.filter(({ id }) => !worklist.some((entry) => entry.id === id))]
