@@ -82,6 +82,8 @@ export function evenTriangulation(positions: Float32Array, indices: Uint32Array,
 
 /** Rounds of relaxing between two looks at the surface. */
 const ROUNDS_A_LOOK = 2
+/** Looks in a row that show nothing better end it: slivers that have come do not go again. */
+const LOOKS_IN_VAIN = 2
 
 /**
  * Relaxes and flips by turns, and keeps the least bumpy state on the way that has no more slivers than the start;
@@ -102,14 +104,17 @@ function relaxWhileItHelps(mesh: PlaceMesh, indices: Uint32Array, options: EvenO
   }
   const slivers = faultsOf(mesh).slivers.length
   let flips = 0
-  for (let rounds = ROUNDS_A_LOOK; rounds <= options.rounds; rounds += ROUNDS_A_LOOK) {
+  let inVain = 0
+  for (let rounds = ROUNDS_A_LOOK; rounds <= options.rounds && inVain < LOOKS_IN_VAIN; rounds += ROUNDS_A_LOOK) {
     mesh.places = relaxPlaces(
       { ...origin, placeOfIndex: mesh.placeOfIndex, twin: mesh.twin },
       { featureAngleDegrees, distanceLimit, rounds, fixed },
     )
     flips += flipEdges(mesh, { featureAngleDegrees, indices })
     const bumpiness = bumpinessDegrees(mesh.places, mesh.placeOfIndex, featureAngleDegrees)
-    if (bumpiness < best.bumpiness && faultsOf(mesh).slivers.length <= slivers)
+    inVain++
+    if (bumpiness < best.bumpiness && faultsOf(mesh).slivers.length <= slivers) {
+      inVain = 0
       best = {
         places: mesh.places,
         placeOfIndex: mesh.placeOfIndex.slice(),
@@ -118,6 +123,7 @@ function relaxWhileItHelps(mesh: PlaceMesh, indices: Uint32Array, options: EvenO
         flips,
         bumpiness,
       }
+    }
   }
   mesh.places = best.places
   mesh.placeOfIndex.set(best.placeOfIndex)

@@ -1,6 +1,8 @@
 import { MeshoptSimplifier } from 'meshoptimizer/simplifier'
 import type { CornerAttributes } from './corner-attributes.ts'
 import { joinAttributes } from './corner-attributes.ts'
+import { meetEdges } from './edges.ts'
+import { groupPositions } from './position-groups.ts'
 import { sampledSurface, typicalShiftBetween } from '../surface/surface-distance.ts'
 
 /** How far a mesh must move for how many triangles: the more detail, the steeper. */
@@ -32,7 +34,8 @@ export async function errorCurve(
   const scale = MeshoptSimplifier.getScale(positions, 3) || 1
   const joined = joinAttributes(attributes, positions.length / 3)
   const curve: ErrorCurve = { triangles: [mesh.indices.length / 3], shifts: [0] }
-  const measured = mesh.indices.length / 3 <= MEASURED_TRIANGLES ? sampledSurface(mesh, samples) : null
+  const measured =
+    mesh.indices.length / 3 <= MEASURED_TRIANGLES && !enclosesAll(mesh) ? sampledSurface(mesh, samples) : null
   let { indices } = mesh
   let worst = 0
   for (const share of STEPS) {
@@ -54,7 +57,7 @@ export async function errorCurve(
     if (next.length === 0 || next.length >= indices.length) break
     indices = next
     // The library's estimate counts what else corners carry, and does not see what is lost at borders, as whole leaves
-    // are: that is measured.
+    // are: where there are some, that is measured.
     const shift = Math.max(
       error * scale,
       measured ? typicalShiftBetween(measured, sampledSurface({ positions, indices }, samples)) : 0,
@@ -64,6 +67,13 @@ export async function errorCurve(
     curve.shifts.push(worst)
   }
   return curve
+}
+
+/** Whether just two triangles meet at each edge, so that there is no border to be lost. */
+function enclosesAll({ positions, indices }: { positions: Float32Array; indices: Uint32Array }): boolean {
+  const { groupOfCorner } = groupPositions(positions)
+  const { borderEdges, nonManifoldEdges } = meetEdges(indices.map((corner) => groupOfCorner[corner]))
+  return borderEdges + nonManifoldEdges === 0
 }
 
 /** Triangles a mesh needs so that it moves by no more than `shift`: log-linear between the measured counts. */

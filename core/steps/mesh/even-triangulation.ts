@@ -23,7 +23,7 @@ type Parameters = z.infer<typeof parameters>
 /** Evens out a dented triangulation. */
 export const evenTriangulationStep = defineStep<Parameters>({
   id: 'even-triangulation',
-  version: 1,
+  version: 2,
   stage: 'mesh',
   title: 'Even triangulation',
   purpose:

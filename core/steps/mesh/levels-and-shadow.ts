@@ -58,7 +58,7 @@ const MOST_ROUNDS = 4
 /** Makes the coarser levels and the shadow mesh from the present parts. */
 export const levelsAndShadow = defineStep<Parameters>({
   id: 'levels-and-shadow',
-  version: 7,
+  version: 8,
   stage: 'mesh',
   title: 'Levels',
   purpose:

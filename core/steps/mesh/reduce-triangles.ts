@@ -47,7 +47,7 @@ const LEAST_VISIBILITY = 0.1
 /** Brings the item under its kind's triangle budget. */
 export const reduce = defineStep<Parameters>({
   id: 'reduce-triangles',
-  version: 5,
+  version: 6,
   stage: 'mesh',
   title: 'Reduce triangles',
   purpose:

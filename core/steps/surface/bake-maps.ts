@@ -51,7 +51,7 @@ const FINE_ENOUGH = 0.7
 /** Makes one set of maps of several materials. */
 export const bakeMaps = defineStep<Parameters>({
   id: 'bake-maps',
-  version: 4,
+  version: 5,
   stage: 'surface',
   ofMaps: true,
   title: 'Bake into one set',
