@@ -1,7 +1,7 @@
 import { readBytes } from './bytes.ts'
 import type { Document } from '@gltf-transform/core'
-import { existsSync, statSync } from 'node:fs'
-import { basename, dirname, relative, resolve, sep } from 'node:path'
+import { existsSync, readdirSync, statSync } from 'node:fs'
+import { basename, dirname, join, relative, resolve, sep } from 'node:path'
 import { assembleCrate, lossesOf, readCrateFile, type OpenedCrate } from '../core/crate/file.ts'
 import { PlainError } from '../core/support/plain-error.ts'
 import { progressLine } from './command.ts'
@@ -24,15 +24,11 @@ export function gatherSources(
   const chosen = new Set<string>()
   for (const name of names) {
     if (!existsSync(name)) throw new PlainError('there is no such file', name, 'Check the path.')
-    if (statSync(name).isDirectory())
-      for (const path of listFolder(name))
-        if (isMeshFile(path) || isCompanionFile(path) || /\.zip$/i.test(path)) paths.add(resolve(path))
-    if (!statSync(name).isDirectory()) {
+    if (statSync(name).isDirectory()) for (const path of listWanted(name, isSource)) paths.add(resolve(path))
+    else {
       paths.add(resolve(name))
       chosen.add(resolve(name))
-      if (isMeshFile(name))
-        for (const path of listFolder(dirname(resolve(name)), { most: MOST_FILES, deepest: 1 }))
-          if (isCompanionFile(path)) paths.add(resolve(path))
+      if (isMeshFile(name)) for (const path of companionsOf(resolve(name))) paths.add(path)
     }
   }
   const list = [...paths].filter((path) => !leaveOut.some((own) => path === own || path.startsWith(own + sep)))
@@ -50,14 +46,35 @@ export function gatherSources(
   }))
 }
 
+const isSource = (path: string): boolean => isMeshFile(path) || isCompanionFile(path) || /\.zip$/i.test(path)
+
+/** The wanted files below a folder; where there are more than are read, that is told. */
+function listWanted(folder: string, wants: (path: string) => boolean): string[] {
+  const found = listFolder(folder, { most: MOST_FILES + 1, wants })
+  if (found.length > MOST_FILES)
+    progressLine(`${folder}: it holds more than ${MOST_FILES} such files; the first ${MOST_FILES} are read.`)
+  return found.slice(0, MOST_FILES)
+}
+
+/** Folders beside a mesh's own that hold its pictures: models are often handed on as `source` and `textures`. */
+const pictureFolder = /^(textures?|maps?|images?|materials?)$/i
+
+/** Materials, binaries and pictures in a mesh's folder, in those within it, and in folders for pictures beside it. */
+function companionsOf(mesh: string): string[] {
+  const own = dirname(mesh)
+  const beside = dirname(own)
+  const folders = readdirSync(beside, { withFileTypes: true })
+    .filter((entry) => entry.isDirectory() && pictureFolder.test(entry.name))
+    .map(({ name }) => join(beside, name))
+  return [...new Set([own, ...folders])].flatMap((folder) => listFolder(folder, { deepest: 1, wants: isCompanionFile }))
+}
+
 /** Every mesh among the files and folders of a call, with its path and what to call it: its path below its folder. */
 export function listMeshes(names: readonly string[]): { path: string; name: string }[] {
   return names.flatMap((name) => {
     if (!existsSync(name)) throw new PlainError('there is no such file', name, 'Check the path.')
     if (!statSync(name).isDirectory()) return isMeshFile(name) ? [{ path: name, name: basename(name) }] : []
-    return listFolder(name)
-      .filter((path) => isMeshFile(path))
-      .map((path) => ({ path, name: relative(name, path).split(sep).join('/') }))
+    return listWanted(name, isMeshFile).map((path) => ({ path, name: relative(name, path).split(sep).join('/') }))
   })
 }
 

@@ -6,27 +6,29 @@ import { formatCount } from '../core/support/wording.ts'
 import { readBytes } from './bytes.ts'
 
 export const MOST_FILES = 2000
-const DEEPEST = 6
-const DEEPEST_OF_A_GAME = 32
+const DEEPEST = 32
 
-/** How many files of a folder are looked at, and how many folders deep. */
+/** Which files of a folder are taken, how many of them, and how many folders deep. */
 interface FolderBounds {
   most: number
   deepest: number
+  wants: (path: string) => boolean
 }
 
-/** Every file below a folder, bounded in number and depth, in the order of their names. */
-export function listFolder(
-  folder: string,
-  bounds: FolderBounds = { most: MOST_FILES, deepest: DEEPEST },
-  found: string[] = [],
-): string[] {
+const everything: FolderBounds = { most: MOST_FILES, deepest: DEEPEST, wants: () => true }
+
+/**
+ * Every file below a folder, bounded in number and depth, in the order of their names. Hidden ones and what is
+ * installed for Node are passed over.
+ */
+export function listFolder(folder: string, asked: Partial<FolderBounds> = {}, found: string[] = []): string[] {
+  const bounds = { ...everything, ...asked }
   if (bounds.deepest < 0) return found
   for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
     if (entry.name.startsWith('.') || entry.name === 'node_modules') continue
     const path = join(folder, entry.name)
     if (entry.isDirectory()) listFolder(path, { ...bounds, deepest: bounds.deepest - 1 }, found)
-    else if (entry.isFile() && found.length < bounds.most) found.push(path)
+    else if (entry.isFile() && found.length < bounds.most && bounds.wants(path)) found.push(path)
   }
   return found
 }
@@ -36,7 +38,7 @@ export function listFolder(
  * @throws PlainError when there are more than an archive may have: a part of them would say something else
  */
 export function readFolder(folder: string): Map<string, Uint8Array> {
-  const files = listFolder(folder, { most: limits.archiveFiles + 1, deepest: DEEPEST_OF_A_GAME })
+  const files = listFolder(folder, { most: limits.archiveFiles + 1 })
   const bytes = files.reduce((sum, file) => sum + statSync(file).size, 0)
   if (files.length > limits.archiveFiles || bytes > limits.unpackedBytes)
     throw new PlainError(
@@ -49,8 +51,6 @@ export function readFolder(folder: string): Map<string, Uint8Array> {
 
 /** The paths of all files below a folder, as `readFolder` has them; none where there is no such folder. */
 export const pathsBelow = (folder: string): string[] =>
-  existsSync(folder)
-    ? listFolder(folder, { most: limits.archiveFiles, deepest: DEEPEST_OF_A_GAME }).map((file) => pathIn(folder, file))
-    : []
+  existsSync(folder) ? listFolder(folder, { most: limits.archiveFiles }).map((file) => pathIn(folder, file)) : []
 
 const pathIn = (folder: string, file: string): string => relative(folder, file).split(sep).join('/')

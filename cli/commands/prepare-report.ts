@@ -36,7 +36,11 @@ export async function tryFiles(
 ): Promise<TriedFile[]> {
   const meshes = listMeshes(names)
   if (meshes.length === 0)
-    throw new PlainError('there is no mesh in it', names.join(', ') || 'this call', 'Name a mesh or a folder.')
+    throw new PlainError(
+      'there is no mesh in it, apart from folders that are hidden or named node_modules',
+      names.join(', ') || 'this call',
+      'Name a mesh or a folder.',
+    )
   const files: TriedFile[] = []
   for (const { path, name } of meshes) {
     progressLine(`${files.length + 1} of ${meshes.length} ${basename(path)}`)
