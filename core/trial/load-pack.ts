@@ -68,8 +68,9 @@ export function loadPack(
         'item.loaded',
         path,
         rulebook.halfBlocks
-          ? `${item.name}: ${item.triangles} half-blocks in ${item.view.length} trays.`
-          : `${item.name}: ${item.triangles} triangles, ${item.solids.length} solids, ${item.textures} textures.`,
+          ? `${item.name}: ${counted(item.triangles, 'half-block')} in ${counted(item.view.length, 'tray')}.`
+          : `${item.name}: ${counted(item.triangles, 'triangle')}, ${counted(item.solids.length, 'solid')}, ` +
+              `${counted(item.textures, 'texture')}.`,
       )
     }
     log.about(null)
@@ -86,6 +87,8 @@ export function loadPack(
   }
   return { loads: !log.refused, log: log.lines, items: log.refused ? [] : items }
 }
+
+const counted = (count: number, thing: string): string => `${count} ${thing}${count === 1 ? '' : 's'}`
 
 function openArchive(
   bytes: Uint8Array | ReadonlyMap<string, Uint8Array>,

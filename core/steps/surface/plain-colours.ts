@@ -1,13 +1,13 @@
 import { gatherSurfaces } from '../../operations/meshes/gather-surfaces.ts'
-import type { Document, Material } from '@gltf-transform/core'
+import type { Document, Material, Texture } from '@gltf-transform/core'
 import { z } from 'zod'
+import type { TextureRole } from '../../item/extras.ts'
 import { noteGivenUp } from '../../item/given-up.ts'
 import { isUnlit } from '../../item/material-meaning.ts'
 import { listAllParts, listUsedMaterials } from '../../item/parts.ts'
 import { readPrimitive, writeAttribute } from '../../item/primitive-arrays.ts'
 import type { Kind, Rulebook } from '../../game/schema.ts'
 import { setMaterialMap } from '../../item/source-maps.ts'
-import type { Pixels } from '../../pictures/pixels.ts'
 import { cellCentre, filled, paintCells, plainLook, type PlainLook } from '../../operations/maps/plain-look.ts'
 import { baseNameOf, flagFor } from '../../game/material-tag.ts'
 import { addTexture } from '../../operations/maps/map-pixels.ts'
@@ -28,7 +28,7 @@ type Parameters = z.infer<typeof parameters>
 /** One small texture for everything that has only a plain colour. */
 export const plainColours = defineStep<Parameters>({
   id: 'plain-colours',
-  version: 4,
+  version: 5,
   stage: 'surface',
   ofMaps: true,
   title: 'Palette',
@@ -79,62 +79,74 @@ export const plainColours = defineStep<Parameters>({
       }
     const looks = new Map(plain.map((material) => [material, plainLook(document, material)]))
     if (gameLaysUvs(kind)) return paintEach(document, rulebook, looks)
-    const keys = [...new Set([...looks.values()].map((look) => JSON.stringify(look)))]
-    const cells = keys.map((key) => JSON.parse(key) as PlainLook)
-    const across = Math.max(1, Math.ceil(Math.sqrt(cells.length)))
-    const side = Math.max(rulebook.maps.smallestPixels, 2 ** Math.ceil(Math.log2(across * cellPixels)))
-    const paint = (of: (look: PlainLook) => readonly number[]): Pixels => paintCells(cells.map(of), across, side)
-    const texture = addTexture(
-      document,
-      'palette',
-      'colour',
-      paint((look) => look.colour),
-      'palette of plain colours',
-    )
-    const shine = lazily(() =>
-      addTexture(
-        document,
-        'palette_metal_rough',
-        'metal-rough',
-        paint((look) => [255, look.roughness, look.metalness, 255]),
-        'palette of plain colours',
-      ),
-    )
-    const glow = lazily(() =>
-      addTexture(
-        document,
-        'palette_glow',
-        'glow',
-        paint((look) => [look.glow, look.glow, look.glow, 255]),
-        'palette of plain colours',
-      ),
-    )
     const groups = groupPlain(plain, rulebook, bySurface)
-    const details = [`${plural(cells.length, 'colour')} in one texture of ${side} × ${side} pixels.`]
-    for (const [name, members] of groups) {
-      const target = members[0]
-      const shown = members.map((material) => looks.get(material) as PlainLook)
-      members.forEach((material, index) => {
-        placeOnCell(document, material, cellCentre(keys.indexOf(JSON.stringify(shown[index])), across))
-        if (material !== target) replaceMaterial(document, material, target)
-      })
-      target
-        .setName(name)
-        .setBaseColorTexture(texture)
-        .setBaseColorFactor([1, 1, 1, 1])
-        .setEmissiveFactor([0, 0, 0])
-        .setExtension('KHR_materials_emissive_strength', null)
-      if (!isUnlit(target) && shown.some((look) => look.metalness > 5 || look.roughness < 242)) {
-        setMaterialMap(document, target, 'metal-rough', shine())
-        target.setMetallicFactor(1).setRoughnessFactor(1)
-      }
-      if (shown.some((look) => look.glow > 0)) setMaterialMap(document, target, 'glow', glow())
-      details.push(`${name}: ${plural(members.length, 'material')}.`)
-    }
+    // What is drawn clear has a picture of its own: beside it, solid colours would be in a picture that is half clear.
+    const wayOf = ([first]: readonly Material[]): string => alphaDrawnAs(first, rulebook)
+    const ways = [...new Set([...groups.values()].map(wayOf))]
+    const details = ways.flatMap((way) => {
+      const those = new Map([...groups].filter(([, members]) => wayOf(members) === way))
+      return paintTogether(document, rulebook, { those, looks, cellPixels, name: nameOfAll('palette', way) })
+    })
     for (const mesh of document.getRoot().listMeshes()) gatherSurfaces(document, mesh)
     return { headline: `${plain.length} → ${groups.size}`, details, changed: true }
   },
 })
+
+interface Palette {
+  /** Materials that become one, by its name. */
+  those: ReadonlyMap<string, readonly Material[]>
+  looks: ReadonlyMap<Material, PlainLook>
+  cellPixels: number
+  /** What its pictures are called. */
+  name: string
+}
+
+/** One picture with a cell for each colour of some materials; tells what came of them. */
+function paintTogether(document: Document, rulebook: Rulebook, { those, looks, cellPixels, name }: Palette): string[] {
+  const lookOf = (material: Material): PlainLook => looks.get(material) as PlainLook
+  const keyOf = (material: Material): string => JSON.stringify(lookOf(material))
+  const cells = new Map([...those.values()].flat().map((material) => [keyOf(material), lookOf(material)]))
+  const keys = [...cells.keys()]
+  const across = Math.max(1, Math.ceil(Math.sqrt(cells.size)))
+  const side = Math.max(rulebook.maps.smallestPixels, 2 ** Math.ceil(Math.log2(across * cellPixels)))
+  const picture = (ending: string, role: TextureRole, of: (look: PlainLook) => readonly number[]): Texture =>
+    addTexture(
+      document,
+      nameOfAll(name, ending),
+      role,
+      paintCells([...cells.values()].map(of), across, side),
+      'palette of plain colours',
+    )
+  const texture = picture('', 'colour', (look) => look.colour)
+  const shine = lazily(() =>
+    picture('metal_rough', 'metal-rough', (look) => [255, look.roughness, look.metalness, 255]),
+  )
+  const glow = lazily(() => picture('glow', 'glow', (look) => [look.glow, look.glow, look.glow, 255]))
+  const details = [`${plural(cells.size, 'colour')} in one texture of ${side} × ${side} pixels.`]
+  for (const [joined, members] of those) {
+    const target = members[0]
+    const shown = members.map(lookOf)
+    members.forEach((material) => {
+      placeOnCell(document, material, cellCentre(keys.indexOf(keyOf(material)), across))
+      if (material !== target) replaceMaterial(document, material, target)
+    })
+    target
+      .setName(joined)
+      .setBaseColorTexture(texture)
+      .setBaseColorFactor([1, 1, 1, 1])
+      .setEmissiveFactor([0, 0, 0])
+      .setExtension('KHR_materials_emissive_strength', null)
+    if (!isUnlit(target) && shown.some((look) => look.metalness > 5 || look.roughness < 242)) {
+      setMaterialMap(document, target, 'metal-rough', shine())
+      target.setMetallicFactor(1).setRoughnessFactor(1)
+    }
+    if (shown.some((look) => look.glow > 0)) setMaterialMap(document, target, 'glow', glow())
+    details.push(`${joined}: ${plural(members.length, 'material')}.`)
+  }
+  return details
+}
+
+const nameOfAll = (...words: string[]): string => words.filter((word) => word !== '').join('_')
 
 /** One texture of one colour for each material, for kinds whose UVs are the game's own. */
 function paintEach(document: Document, rulebook: Rulebook, looks: ReadonlyMap<Material, PlainLook>): StepSummary {
@@ -226,27 +238,20 @@ function replaceMaterial(document: Document, from: Material, to: Material): void
  * sides does no harm.
  */
 const drawnAs = (material: Material, rulebook: Rulebook): string =>
-  [
-    material.getAlphaMode() === 'BLEND'
-      ? (flagFor(rulebook, 'blended') ?? 'blended')
-      : material.getAlphaMode() === 'MASK'
-        ? (flagFor(rulebook, 'cut-out') ?? 'cut out')
-        : '',
-    isUnlit(material) ? 'unlit' : '',
-  ]
-    .filter((each) => each !== '')
-    .join('_')
+  nameOfAll(alphaDrawnAs(material, rulebook), isUnlit(material) ? 'unlit' : '')
+
+const alphaDrawnAs = (material: Material, rulebook: Rulebook): string =>
+  material.getAlphaMode() === 'BLEND'
+    ? (flagFor(rulebook, 'blended') ?? 'blended')
+    : material.getAlphaMode() === 'MASK'
+      ? (flagFor(rulebook, 'cut-out') ?? 'cut out')
+      : ''
 
 function groupPlain(plain: readonly Material[], rulebook: Rulebook, bySurface: boolean): Map<string, Material[]> {
   const groups = new Map<string, Material[]>()
   for (const material of plain) {
-    const name = [
-      'palette',
-      bySurface ? guessSurface(baseNameOf(material, rulebook), rulebook) : '',
-      drawnAs(material, rulebook),
-    ]
-      .filter((each) => each !== '')
-      .join('_')
+    const surface = bySurface ? guessSurface(baseNameOf(material, rulebook), rulebook) : ''
+    const name = nameOfAll('palette', surface, drawnAs(material, rulebook))
     groups.set(name, [...(groups.get(name) ?? []), material])
   }
   return new Map([...groups].map(([name, members]) => [members.length === 1 ? members[0].getName() : name, members]))

@@ -115,6 +115,22 @@ describe('Palette', () => {
     expect(listUsedMaterials(after).map((material) => material.getName())).toEqual(['Fender rope', 'Brass', 'Rudder'])
     expect(new Set(listUsedMaterials(after).map((material) => material.getBaseColorTexture())).size).toBe(1)
   })
+  it('paints panes in a picture of their own, so that what is solid lies in one without a clear place', async () => {
+    const document = plain()
+    const [, pane] = listUsedMaterials(document)
+    pane.setAlphaMode('BLEND').setBaseColorFactor([0, 1, 0, 0.25])
+    const { after } = await runStep('plain-colours', document, { bySurface: false })
+    const opacities = await Promise.all(
+      listUsedMaterials(after).map(async (material) => {
+        const { data } = await texturePixels(materialMap(material, 'colour') as never)
+        return [material.getAlphaMode(), new Set(data.filter((_, at) => at % 4 === 3))]
+      }),
+    )
+    expect(opacities).toEqual([
+      ['OPAQUE', new Set([255])],
+      ['BLEND', new Set([64])],
+    ])
+  })
   it('gives each material a texture of its own colour where the game lays textures itself', async () => {
     const ground = kindOf(tarnAndTiller, 'ground')
     const document = plain()
