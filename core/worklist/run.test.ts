@@ -1,8 +1,9 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { beforeAll, describe, expect, it, vi } from 'vitest'
 import { documentFromGlb, documentToGlb } from '../item/io.ts'
 import { sha256Hex } from '../support/hashing.ts'
 import { packItems } from '../pack/pack-crate.ts'
 import { kindOf } from '../game/load.ts'
+import { stepById } from '../steps/registry.ts'
 import { ball, documentOf } from '../test-support/meshes.ts'
 import { prepareDemo, tarnAndTiller, type PreparedItem } from '../test-support/prepared-gate.ts'
 import type { WorklistEntry } from './entry.ts'
@@ -132,6 +133,21 @@ describe('running a worklist', () => {
     })
     const unknown = await runWorklist(start(), [{ ...worklist[1], step: 'polish' }], options())
     expect(unknown.outcomes[0]).toMatchObject({ state: 'failed', message: expect.stringMatching(/no such step/) })
+  })
+
+  it('says whose fault it is where a step breaks on one of ours, and how to go on', async () => {
+    const broken = vi.spyOn(stepById('reduce-triangles'), 'run').mockRejectedValue(new Error('Assertion failed'))
+    try {
+      const result = await runWorklist(start(), worklist, options())
+      expect(states(result)).toEqual(['ran', 'failed', 'waiting'])
+      expect(result.outcomes[1]).toMatchObject({
+        message: 'Reduce triangles: a fault of ours stopped it (Assertion failed). Switch it off; the rest goes on.',
+      })
+      const off = worklist.map((entry) => ({ ...entry, on: entry.step !== 'reduce-triangles' }))
+      expect(states(await runWorklist(start(), off, options()))).toEqual(['ran', 'off', 'ran'])
+    } finally {
+      broken.mockRestore()
+    }
   })
 
   it('refuses a step that would leave nothing, such as welding triangles without area', async () => {

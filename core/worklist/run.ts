@@ -125,7 +125,7 @@ export async function runWorklist(
       outcomes.set(entry.id, { entry: entry.id, state: 'done', record, reused: false })
     } catch (error) {
       if (error instanceof StoppedError) throw error
-      outcomes.set(entry.id, { entry: entry.id, state: 'failed', message: plainMessage(error) })
+      outcomes.set(entry.id, { entry: entry.id, state: 'failed', message: failureOf(entry, error) })
       failed = true
       // What the step had begun to change is made anew as it was before.
       if (isOwn) ({ document } = await runWorklist(start, active.slice(0, index), options))
@@ -141,6 +141,12 @@ export async function runWorklist(
     ),
   }
 }
+
+/** What a step that failed says: what mends it, or that it is not the modder who did wrong. */
+const failureOf = ({ step }: WorklistEntry, error: unknown): string =>
+  error instanceof PlainError
+    ? error.message
+    : `${stepById(step).title}: a fault of ours stopped it (${plainMessage(error)}). Switch it off; the rest goes on.`
 
 /** The stage of an entry's step; null where the step is not known. */
 function stageOf({ step }: WorklistEntry): string | null {
