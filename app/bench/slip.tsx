@@ -42,7 +42,7 @@ export function Slip({ entry, number, info, outcome, open, running, dimmed, onOp
       >
         <b
           className={
-            'line-clamp-2 text-[11px] leading-[12px] font-semibold tracking-[-0.015em] ' +
+            'line-clamp-2 shrink-0 text-[11px] leading-[12px] font-semibold tracking-[-0.015em] ' +
             `${entry.on ? '' : 'line-through'}`
           }
         >
@@ -50,7 +50,7 @@ export function Slip({ entry, number, info, outcome, open, running, dimmed, onOp
         </b>
         <span
           className={
-            'num mt-auto truncate pr-[15px] text-[10.5px] leading-[12px] tracking-[-0.03em] font-semibold ' +
+            'num mt-auto truncate pr-[15px] text-[10.5px] leading-[11px] tracking-[-0.03em] font-semibold ' +
             `${result.tone}`
           }
         >
