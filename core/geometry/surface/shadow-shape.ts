@@ -48,17 +48,22 @@ export function shadowShape(
   for (let corner = 0; corner < positions.length / 3; corner++)
     pulled = Math.max(pulled, pullIn(positions, corner, outside))
   const looks = new Looks(positions, indices, samples)
-  let standsOut = looks.drawIn(positions, outside)
-  const reach = Math.max(pulled, standsOut) * MOST_MOVE
-  for (let round = 1; round < ROUNDS && standsOut > 0; round++) {
+  let best = { positions: positions.slice(), standsOut: looks.drawIn(positions, outside) }
+  const reach = Math.max(pulled, best.standsOut) * MOST_MOVE
+  for (let round = 1; round < ROUNDS && best.standsOut > 0; round++) {
     keepWithin(positions, before, reach)
-    standsOut = looks.drawIn(positions, outside)
+    const drawn = positions.slice()
+    const standsOut = looks.drawIn(positions, outside)
+    // What one corner gains by being drawn in further, others lose from here on.
+    if (standsOut > best.standsOut * WORTH_A_ROUND) break
+    best = { positions: drawn, standsOut }
   }
-  keepWithin(positions, before, reach)
-  letBackTurned(positions, before, indices)
-  return { positions, indices, standsOut, closed }
+  letBackTurned(best.positions, before, indices)
+  return { positions: best.positions, indices, standsOut: best.standsOut, closed }
 }
 
+/** The next round has to leave at most this share of how far the shape stood out. */
+const WORTH_A_ROUND = 0.9
 /** A corner is drawn in by at most so many times what the worst one stood out by: more makes spikes. */
 const MOST_MOVE = 2
 
