@@ -96,6 +96,16 @@ describe('keys that are thinned', () => {
     expect(counts[1]).toBeGreaterThan(counts[2])
   })
 
+  it('lie no further round from each other than a third of a turn, so that rounding sends nobody the other way', () => {
+    const degrees = evenly(360, 12).map((seconds) => seconds * 30)
+    const wheel = curve('rotation', evenly(360, 12), degrees.map(turnAbout))
+    const { curve: after } = thinKeys(wheel, { keysPerSecond: 30, allowed: 0.2 })
+    expect(after.times.length).toBeLessThan(10)
+    for (let key = 1; key < after.times.length; key++)
+      expect(after.times[key] - after.times[key - 1]).toBeLessThanOrEqual(120 / 30 + 0.05)
+    expect(distance(wheel, after)).toBeLessThan(0.21)
+  })
+
   it('tell where a motion is too fast for the rate', () => {
     const flick = curve('rotation', [0, 1, 1.02, 1.04, 2], [0, 0, 60, 0, 0].map(turnAbout))
     const { largestError, worstAt } = thinKeys(flick, { keysPerSecond: 10, allowed: 0.1 })

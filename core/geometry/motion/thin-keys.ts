@@ -50,8 +50,9 @@ export function thinKeys(
   while (stretches.length > 0) {
     const [from, to] = stretches.pop() as [number, number]
     const { error, where } = worstOf(onGrid, from, to, looks)
-    if (error > allowed && to - from > 1) {
-      const middle = Math.min(to - 1, Math.max(from + 1, nearestIn(grid, where, from, to)))
+    const isWide = turnsWide(onGrid, from, to)
+    if ((error > allowed || isWide) && to - from > 1) {
+      const middle = isWide ? (from + to) >> 1 : Math.min(to - 1, Math.max(from + 1, nearestIn(grid, where, from, to)))
       kept[middle] = 1
       stretches.push([from, middle], [middle, to])
     } else if (error > largestError) {
@@ -60,6 +61,20 @@ export function thinKeys(
     }
   }
   return { curve: keptKeys(onGrid, kept), largestError, worstAt }
+}
+
+/** Cosine of half the turn between two keys at the most, 120°. */
+const LEAST_COSINE = 0.5
+
+/**
+ * Whether two keys lie so far round from each other that rounding may send who plays them the other way: half a turn
+ * has two shortest ways.
+ */
+function turnsWide({ path, values }: Curve, from: number, to: number): boolean {
+  if (path !== 'rotation') return false
+  let cosine = 0
+  for (let axis = 0; axis < 4; axis++) cosine += values[from * 4 + axis] * values[to * 4 + axis]
+  return Math.abs(cosine) < LEAST_COSINE
 }
 
 /** Times from the first to the last, so many a second; the last stays where it is. */

@@ -18,7 +18,7 @@ import { defineStep } from '../step.ts'
 /** Puts keys on the game's rate, and leaves out those that the others give. */
 export const sampleMotion = defineStep<Sampling>({
   id: 'sample-motion',
-  version: 1,
+  version: 2,
   stage: 'motion',
   title: 'Sample motion',
   purpose:

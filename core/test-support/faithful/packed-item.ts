@@ -81,6 +81,14 @@ function localMatrix({
 const determinant = (m: readonly number[]): number =>
   m[0] * (m[5] * m[10] - m[6] * m[9]) - m[4] * (m[1] * m[10] - m[2] * m[9]) + m[8] * (m[1] * m[6] - m[2] * m[5])
 
+/** Between two turns at an even pace, the shorter way round (glTF 2.0, appendix C.3). */
+function turnBetween(a: readonly number[], b: readonly number[], t: number): number[] {
+  const cosine = a.reduce((sum, value, axis) => sum + value * b[axis], 0)
+  const angle = Math.acos(Math.min(1, Math.abs(cosine)))
+  const [one, other] = angle < 1e-6 ? [1 - t, t] : [Math.sin((1 - t) * angle), Math.sin(t * angle)]
+  return a.map((value, axis) => value * one + b[axis] * other * Math.sign(cosine || 1))
+}
+
 /** Turns, moves and scales of the first clip at a share of its length, by node. */
 function keyedNodes(gltf: Gltf, read: Read, share: number | null): Map<number, Partial<Gltf['nodes'][number]>> {
   const keyed = new Map<number, Partial<Gltf['nodes'][number]>>()
@@ -105,10 +113,6 @@ function keyedNodes(gltf: Gltf, read: Read, share: number | null): Map<number, P
     const [a, b] = [from, to].map((key) =>
       curved ? part(key, 1) : [...values.subarray(key * size, key * size + size)],
     )
-    const other =
-      target.path === 'rotation' && a.reduce((sum, value, axis) => sum + value * b[axis], 0) < 0
-        ? b.map((value) => -value)
-        : b
     const span = times[to] - times[from]
     // Hermite's curve (glTF 2.0, appendix C.5): value and slope at both ends.
     const mixed = curved
@@ -119,7 +123,9 @@ function keyedNodes(gltf: Gltf, read: Read, share: number | null): Map<number, P
             (3 * t ** 2 - 2 * t ** 3) * b[axis] +
             span * (t ** 3 - t ** 2) * part(to, 0)[axis],
         )
-      : a.map((value, axis) => value + (other[axis] - value) * t)
+      : target.path === 'rotation'
+        ? turnBetween(a, b, t)
+        : a.map((value, axis) => value + (b[axis] - value) * t)
     const unit = target.path === 'rotation' ? mixed.map((value) => value / Math.hypot(...mixed)) : mixed
     keyed.set(target.node, { ...keyed.get(target.node), [target.path]: unit })
   }

@@ -78,7 +78,9 @@ function keyedMatrix(scene: AssimpScene, name: string, share: number | null): nu
   const clip = scene.animations?.[0]
   const channel = share === null ? undefined : clip?.channels.find((each) => each.name === name)
   if (!clip || !channel || share === null) return null
-  const tick = clip.duration * share
+  // The game starts at 0 what begins later.
+  const first = Math.min(...clip.channels.map((each) => each.rotationkeys[0][0]))
+  const tick = first + (clip.duration - first) * share
   const line = (keys: readonly [number, number[]][]): number[] => {
     const [from, to, t] = between(keys, tick)
     return from.map((value, axis) => value + (to[axis] - value) * t)
@@ -112,6 +114,9 @@ export async function readWithAssimp(
   const result = assimp.ConvertFileList(list, 'assjson')
   if (!result.IsSuccess()) throw new Error(result.GetErrorCode())
   const scene = JSON.parse(new TextDecoder().decode(result.GetFile(0).GetContent())) as AssimpScene
+  // FBX says of corners what is shown, as of materials.
+  if (/\.fbx$/i.test(main))
+    for (const mesh of scene.meshes ?? []) mesh.colors = mesh.colors?.map((colours) => colours.map(linear))
   const pictures = picturesOf(scene, files, mostPixels)
   const surfaces: DrawnSurface[] = []
   const walk = (node: AssimpNode, parent: number[]): void => {
@@ -122,6 +127,8 @@ export async function readWithAssimp(
   walk(scene.rootnode, [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1])
   return { surfaces: surfaces.filter((surface) => surface.positions.length > 0) }
 }
+
+const linear = (value: number): number => (value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4)
 
 const property = (scene: AssimpScene, material: number, key: string, semantic = 0): unknown =>
   scene.materials?.[material]?.properties.find((each) => each.key === key && each.semantic === semantic)?.value
@@ -198,7 +205,6 @@ function surfaceOf(
   const cornerSize = corners ? corners.length / (mesh.vertices.length / 3) : 0
   const uvs = mesh.texturecoords?.[0]
   const uvSize = uvs ? uvs.length / (mesh.vertices.length / 3) : 0
-  const linear = (value: number): number => (value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4)
   const shown = (place: number, b: number, c: number): Shown => {
     const uv = (axis: number): number =>
       uvs

@@ -137,7 +137,9 @@ export async function readWithThree(
   if (share !== null && clip) {
     const mixer = new THREE.AnimationMixer(scene)
     mixer.clipAction(clip).setLoop(THREE.LoopOnce, 1).play()
-    mixer.setTime(clip.duration * share)
+    // The game starts at 0 what begins later.
+    const first = Math.min(...clip.tracks.map(({ times }) => times[0]))
+    mixer.setTime(first + (clip.duration - first) * share)
   }
   scene.updateMatrixWorld(true)
   const drawn: Drawn[] = []
