@@ -25,10 +25,11 @@ export function listFolder(folder: string, asked: Partial<FolderBounds> = {}, fo
   const bounds = { ...everything, ...asked }
   if (bounds.deepest < 0) return found
   for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+    if (found.length >= bounds.most) break
     if (entry.name.startsWith('.') || entry.name === 'node_modules') continue
     const path = join(folder, entry.name)
     if (entry.isDirectory()) listFolder(path, { ...bounds, deepest: bounds.deepest - 1 }, found)
-    else if (entry.isFile() && found.length < bounds.most && bounds.wants(path)) found.push(path)
+    else if (entry.isFile() && bounds.wants(path)) found.push(path)
   }
   return found
 }

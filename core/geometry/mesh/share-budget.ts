@@ -1,8 +1,8 @@
 import { MeshoptSimplifier } from 'meshoptimizer/simplifier'
 import type { CornerAttributes } from './corner-attributes.ts'
 import { joinAttributes } from './corner-attributes.ts'
-import { meetEdges } from './edges.ts'
-import { groupPositions } from './position-groups.ts'
+import { NO_TWIN } from './edges.ts'
+import { placeMesh } from './triangle-mesh.ts'
 import { sampledSurface, typicalShiftBetween } from '../surface/surface-distance.ts'
 
 /** How far a mesh must move for how many triangles: the more detail, the steeper. */
@@ -70,11 +70,8 @@ export async function errorCurve(
 }
 
 /** Whether just two triangles meet at each edge, so that there is no border to be lost. */
-function enclosesAll({ positions, indices }: { positions: Float32Array; indices: Uint32Array }): boolean {
-  const { groupOfCorner } = groupPositions(positions)
-  const { borderEdges, nonManifoldEdges } = meetEdges(indices.map((corner) => groupOfCorner[corner]))
-  return borderEdges + nonManifoldEdges === 0
-}
+const enclosesAll = ({ positions, indices }: { positions: Float32Array; indices: Uint32Array }): boolean =>
+  !placeMesh(positions, indices).twin.includes(NO_TWIN)
 
 /** Triangles a mesh needs so that it moves by no more than `shift`: log-linear between the measured counts. */
 export function trianglesAt({ triangles, shifts }: ErrorCurve, shift: number): number {

@@ -49,10 +49,12 @@ export function thinKeys(
   let worstAt = grid[0]
   while (stretches.length > 0) {
     const [from, to] = stretches.pop() as [number, number]
-    const { error, where } = worstOf(onGrid, from, to, looks)
-    const isWide = turnsWide(onGrid, from, to)
-    if ((error > allowed || isWide) && to - from > 1) {
-      const middle = isWide ? (from + to) >> 1 : Math.min(to - 1, Math.max(from + 1, nearestIn(grid, where, from, to)))
+    const { error, where } =
+      to - from > 1 && turnsWide(onGrid, from, to)
+        ? { error: Infinity, where: (grid[from] + grid[to]) / 2 }
+        : worstOf(onGrid, from, to, looks)
+    if (error > allowed && to - from > 1) {
+      const middle = Math.min(to - 1, Math.max(from + 1, nearestIn(grid, where, from, to)))
       kept[middle] = 1
       stretches.push([from, middle], [middle, to])
     } else if (error > largestError) {
