@@ -72,7 +72,8 @@ export function writeCrateFile(
       throw new PlainError('a source is missing', sha256.slice(0, 12), 'Bring the file again, then save the crate.')
     files.push({ path: sourcePath(sha256), bytes, stored: COMPRESSED.test(pathOf.get(sha256) ?? '') })
   }
-  return writeArchive(files, 'zip-deflated')
+  // It is written far more often than it is sent.
+  return writeArchive(files, 'zip-deflated', false, 3)
 }
 
 /**

@@ -20,16 +20,22 @@ const FIXED_TIME = new Date(1980, 0, 1, 0, 0, 0)
 /**
  * A ZIP with files in the order given; with `folders` each folder has an entry of its own before what is in it. What
  * is to lie loose in a folder travels stored.
+ * @param effort of deflate, 1 to 9: 3 takes half the time of 6 for a twentieth more bytes
  *
  * @example const zip = writeArchive([{ path: 'a.txt', bytes }], 'zip-deflated')
  */
-export function writeArchive(files: readonly ArchiveFile[], writer: ArchiveWriter, folders = false): Uint8Array {
+export function writeArchive(
+  files: readonly ArchiveFile[],
+  writer: ArchiveWriter,
+  folders = false,
+  effort: 3 | 6 = 6,
+): Uint8Array {
   const entries: Zippable = {}
   for (const { path, bytes, stored } of files) {
     const above = folders ? path.split('/').slice(0, -1) : []
     for (const depth of above.keys())
       entries[`${above.slice(0, depth + 1).join('/')}/`] ??= [new Uint8Array(0), { level: 0, mtime: FIXED_TIME, os: 0 }]
-    entries[path] = [bytes, { level: writer === 'zip-deflated' && !stored ? 6 : 0, mtime: FIXED_TIME, os: 0 }]
+    entries[path] = [bytes, { level: writer === 'zip-deflated' && !stored ? effort : 0, mtime: FIXED_TIME, os: 0 }]
   }
   return zipSync(entries)
 }

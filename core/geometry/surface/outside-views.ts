@@ -42,8 +42,7 @@ export function outsideViews(item: SeenItem): OutsideViews {
       least,
       pointsPerUnit: (SIDE - 1) / Math.max(most[across] - least[across], most[up] - least[up], 1e-9),
     }
-    for (const toward of [1, -1]) {
-      const { front, back, partOfBack } = drawSide(item, grid, toward)
+    for (const { front, back, partOfBack } of drawAlong(item, grid)) {
       for (let point = 0; point < front.length; point++) {
         if (front[point] === -Infinity && back[point] === -Infinity) continue
         covered++
@@ -69,15 +68,25 @@ function boxOf(positions: Float32Array, indices: Uint32Array): { least: number[]
   return { least, most }
 }
 
-/** The nearest front and the nearest back at every point; `toward` is the side from which one looks. */
-function drawSide(
+/** The nearest front and the nearest back at every point. */
+interface Side {
+  front: Float64Array
+  back: Float64Array
+  partOfBack: Uint32Array
+}
+
+const emptySide = (): Side => ({
+  front: new Float64Array(SIDE * SIDE).fill(-Infinity),
+  back: new Float64Array(SIDE * SIDE).fill(-Infinity),
+  partOfBack: new Uint32Array(SIDE * SIDE),
+})
+
+/** What is seen along an axis from its far end, and from its near one: each triangle covers the same points of both. */
+function drawAlong(
   { positions, indices, twoSided, partOfTriangle }: SeenItem,
   { across, up, along, least, pointsPerUnit }: Grid,
-  toward: number,
-): { front: Float64Array; back: Float64Array; partOfBack: Uint32Array } {
-  const front = new Float64Array(SIDE * SIDE).fill(-Infinity)
-  const back = new Float64Array(SIDE * SIDE).fill(-Infinity)
-  const partOfBack = new Uint32Array(SIDE * SIDE)
+): [Side, Side] {
+  const sides: [Side, Side] = [emptySide(), emptySide()]
   const x = [0, 0, 0]
   const y = [0, 0, 0]
   const depth = [0, 0, 0]
@@ -86,28 +95,35 @@ function drawSide(
       const at = indices[triangle * 3 + corner] * 3
       x[corner] = (positions[at + across] - least[across]) * pointsPerUnit
       y[corner] = (positions[at + up] - least[up]) * pointsPerUnit
-      depth[corner] = positions[at + along] * toward
+      depth[corner] = positions[at + along]
     }
+    const firstRow = Math.max(0, Math.ceil(Math.min(y[0], y[1], y[2])))
+    const lastRow = Math.min(SIDE - 1, Math.floor(Math.max(y[0], y[1], y[2])))
+    // Most triangles of a fine mesh lie between the points.
+    if (firstRow > lastRow || Math.ceil(Math.min(x[0], x[1], x[2])) > Math.floor(Math.max(x[0], x[1], x[2]))) continue
     const area = (x[1] - x[0]) * (y[2] - y[0]) - (x[2] - x[0]) * (y[1] - y[0])
     if (area === 0) continue
-    const isFront = area * toward > 0 || twoSided[triangle] === 1
-    const target = isFront ? front : back
     // How depth grows along the picture's two axes, across the triangle's plane.
     const slopeX = ((depth[1] - depth[0]) * (y[2] - y[0]) - (depth[2] - depth[0]) * (y[1] - y[0])) / area
     const slopeY = ((depth[2] - depth[0]) * (x[1] - x[0]) - (depth[1] - depth[0]) * (x[2] - x[0])) / area
-    const lastRow = Math.min(SIDE - 1, Math.floor(Math.max(y[0], y[1], y[2])))
-    for (let row = Math.max(0, Math.ceil(Math.min(y[0], y[1], y[2]))); row <= lastRow; row++) {
+    for (let row = firstRow; row <= lastRow; row++) {
       const [from, to] = spanOf(x, y, row)
-      for (let column = Math.max(0, Math.ceil(from)); column <= Math.min(SIDE - 1, Math.floor(to)); column++) {
+      const lastColumn = Math.min(SIDE - 1, Math.floor(to))
+      for (let column = Math.max(0, Math.ceil(from)); column <= lastColumn; column++) {
         const near = depth[0] + (column - x[0]) * slopeX + (row - y[0]) * slopeY
         const point = row * SIDE + column
-        if (near <= target[point]) continue
-        target[point] = near
-        if (!isFront) partOfBack[point] = partOfTriangle[triangle]
+        for (let end = 0; end < 2; end++) {
+          const toward = end === 0 ? 1 : -1
+          const isFront = area * toward > 0 || twoSided[triangle] === 1
+          const target = isFront ? sides[end].front : sides[end].back
+          if (near * toward <= target[point]) continue
+          target[point] = near * toward
+          if (!isFront) sides[end].partOfBack[point] = partOfTriangle[triangle]
+        }
       }
     }
   }
-  return { front, back, partOfBack }
+  return sides
 }
 
 /** Where a row of the picture enters and leaves a triangle. */

@@ -31,17 +31,28 @@ export function createSurfaceFinder({ positions, indices }: TriangleSoup): Surfa
   if (indices.length === 0) return { nearest: () => null }
   if (indices.length <= FEW_TRIANGLES * 3) return finderOfFew({ positions, indices })
   const geometry = new BufferGeometry()
-  geometry.setAttribute('position', new BufferAttribute(positions, 3))
+  const corners = new BufferAttribute(positions, 3)
+  geometry.setAttribute('position', corners)
   geometry.setIndex(new BufferAttribute(indices, 1))
   const bvh = new MeshBVH(geometry, { indirect: true })
   const place = new Vector3()
   const target = { point: new Vector3(), distance: 0, faceIndex: 0 }
+  const lastAsked = new Triangle()
+  const onLast = new Vector3()
+  let last = 0
   return {
     nearest(x, y, z, reach = Infinity, enough = 0) {
-      const hit = bvh.closestPointToPoint(place.set(x, y, z), target, enough, reach)
-      return hit
-        ? { point: [hit.point.x, hit.point.y, hit.point.z], distance: hit.distance, triangle: hit.faceIndex }
-        : null
+      place.set(x, y, z)
+      // Places that are asked about one after another lie near each other mostly: the triangle found last bounds this.
+      lastAsked.setFromAttributeAndIndices(corners, indices[last * 3], indices[last * 3 + 1], indices[last * 3 + 2])
+      const distance = lastAsked.closestPointToPoint(place, onLast).distanceTo(place)
+      const fallback: NearestPoint | null =
+        distance <= reach ? { point: onLast.toArray(), distance, triangle: last } : null
+      if (fallback && distance < enough) return fallback
+      const hit = bvh.closestPointToPoint(place, target, enough, Math.min(reach, distance))
+      if (!hit || (fallback && hit.distance >= distance)) return fallback
+      last = hit.faceIndex
+      return { point: hit.point.toArray(), distance: hit.distance, triangle: last }
     },
   }
 }

@@ -7,6 +7,22 @@ type VisitTexel = (pixel: number, triangle: number, a: number, b: number, c: num
 const MOST_TILES = 64
 
 /**
+ * A stretch of pixels side by side, `from` up to but not with `to`, that one triangle covers; `false` ends it all. The
+ * weights of its corners b and c at the middle of a pixel are their starts and as many steps as `x` says, which is the
+ * column of the first one, before it wraps round, and a half.
+ */
+type VisitStretch = (
+  from: number,
+  to: number,
+  triangle: number,
+  x: number,
+  startB: number,
+  stepB: number,
+  startC: number,
+  stepC: number,
+) => void | false
+
+/**
  * Visits every pixel whose middle a triangle covers in UV space; UVs beyond 0 to 1 wrap round, as a tiled picture does.
  * Rows run from the top (v = 0), as glTF has them.
  * @param uvs 2 floats a corner
@@ -21,6 +37,28 @@ export function rasteriseUvs(
   width: number,
   height: number,
   visit: VisitTexel,
+): void {
+  rasteriseStretches(uvs, indices, width, height, (from, to, triangle, x, startB, stepB, startC, stepC) => {
+    for (let pixel = from; pixel < to; pixel++) {
+      const px = x + (pixel - from)
+      const wb = startB + stepB * px
+      const wc = startC + stepC * px
+      if (visit(pixel, triangle, 1 - wb - wc, wb, wc) === false) return false
+    }
+    return undefined
+  })
+}
+
+/**
+ * The same by stretches of a row, for who asks for the pixels alone: several times as fast.
+ * @example rasteriseStretches(uvs, indices, 512, 512, (from, to) => void covered.fill(1, from, to))
+ */
+export function rasteriseStretches(
+  uvs: Float32Array,
+  indices: Uint32Array,
+  width: number,
+  height: number,
+  visit: VisitStretch,
 ): void {
   // Written out, since taking lists apart would cost more here, row by row, than the pixels do.
   for (let triangle = 0; triangle * 3 + 2 < indices.length; triangle++) {
@@ -43,7 +81,6 @@ export function rasteriseUvs(
     const stepB = (cy - ay) / area
     const stepC = (ay - by) / area
     const stepA = -stepB - stepC
-    const insideAcross = left >= 0 && right < width
     for (let y = top; y <= bottom; y++) {
       // Along a row the three weights change evenly: only the stretch where none is negative is visited.
       const py = y + 0.5
@@ -57,12 +94,15 @@ export function rasteriseUvs(
         firstInside(startA, stepA),
       )
       const to = Math.min(right + 0.5, lastInside(startB, stepB), lastInside(startC, stepC), lastInside(startA, stepA))
+      const end = Math.floor(to - 0.5) + 1
       const row = wrapped(y, height) * width
-      for (let x = Math.ceil(from - 0.5); x + 0.5 <= to; x++) {
-        const px = x + 0.5
-        const wb = startB + stepB * px
-        const wc = startC + stepC * px
-        if (visit(row + (insideAcross ? x : wrapped(x, width)), triangle, 1 - wb - wc, wb, wc) === false) return
+      // A stretch that leaves the picture goes on at its other side.
+      for (let x = Math.ceil(from - 0.5); x < end;) {
+        const column = wrapped(x, width)
+        const count = Math.min(end - x, width - column)
+        const first = row + column
+        if (visit(first, first + count, triangle, x + 0.5, startB, stepB, startC, stepC) === false) return
+        x += count
       }
     }
   }

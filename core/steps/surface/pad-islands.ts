@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { rasteriseUvs } from '../../geometry/uv/uv-raster.ts'
+import { rasteriseStretches } from '../../geometry/uv/uv-raster.ts'
 import { ddsMimeType } from '../../pictures/codecs/dds.ts'
 import { growEdges } from '../../pictures/grow-edges.ts'
 import { hasTransparency } from '../../pictures/pixels.ts'
@@ -84,13 +84,14 @@ function findCoverage(surfaces: readonly Shown[], width: number, height: number)
   // Tiled pictures are covered many times over: once is enough.
   const isDone = (): boolean => left === 0 || sinceNew > covered.length * PICTURES_WITHOUT_NEWS
   for (const { uvs, indices } of surfaces) {
-    rasteriseUvs(uvs, indices, width, height, (pixel) => {
-      sinceNew++
-      if (covered[pixel] === 0) {
+    rasteriseStretches(uvs, indices, width, height, (from, to) => {
+      sinceNew += to - from
+      for (let pixel = from; pixel < to; pixel++) {
+        if (covered[pixel] === 1) continue
+        covered[pixel] = 1
         left--
         sinceNew = 0
       }
-      covered[pixel] = 1
       return isDone() ? false : undefined
     })
     if (isDone()) break
