@@ -4,7 +4,7 @@ import { ball, turnedOver, unitBox } from '../../test-support/meshes.ts'
 import { kleinSheet, moebiusStrip, sheet, together } from '../../test-support/shapes.ts'
 import { boxMesh, enclosedVolume } from '../shapes/box-mesh.ts'
 import type { TriangleSoup } from '../shapes/convex-hull.ts'
-import { measureFacing, measureVisibility } from '../surface/facing.ts'
+import { bothMeasures, measureFacing, measureFacingFromEyes, measureVisibility } from '../surface/facing.ts'
 import { flipTriangles, orientOutward, windPieces } from './orient.ts'
 import { createRayCaster } from '../surface/ray-caster.ts'
 import { surfaceArea } from '../surface/sample-surface.ts'
@@ -183,7 +183,7 @@ describe('what one sees from outside', () => {
     const walls = boxMesh({ min: [0, 0, 0], max: [4, 4, 4] })
     const hut = { positions: walls.positions, indices: walls.indices.filter((_, index) => Math.floor(index / 6) !== 5) }
     const far = measureFacing(seen(hut))
-    const near = measureFacing(seen(hut), 2)
+    const near = bothMeasures(far, measureFacingFromEyes(seen(hut), 2))
     expect(near.rays).toBeGreaterThan(far.rays)
     expect(near.inwardShare).toBeGreaterThan(far.inwardShare)
     expect(near.spots.length).toBeGreaterThan(0)

@@ -1,5 +1,5 @@
 import { unit } from '../../maths/vectors.ts'
-import { createRayCaster, spreadDirections, type RayCaster, type RayHit } from './ray-caster.ts'
+import { createRayCaster, spreadDirections, type RayCaster, type RayHit, type SidedRayCaster } from './ray-caster.ts'
 import type { TriangleSoup } from '../shapes/convex-hull.ts'
 
 export interface FacingMeasure {
@@ -28,18 +28,50 @@ const SAME_PLACE = 1e-4
 
 /**
  * Looks at the item from outside all round, with parallel rays on a grid, and counts how often a back is seen first,
- * with no front in the same place; with an eye height also from a ring of places where a figure would stand.
+ * with no front in the same place.
+ * @param caster for the item's triangles, where there is one already
  *
- * @example const { inwardShare } = measureFacing(item, rulebook.walker.eyeHeight)
+ * @example const { inwardShare } = measureFacing(item)
  */
-export function measureFacing(item: SeenItem, eyeHeight: number | null = null): FacingMeasure {
+export const measureFacing = (item: SeenItem, caster = createRayCaster(item.positions, item.indices)): FacingMeasure =>
+  tally(item, caster, (see) => lookAllRound(item.positions, caster, see))
+
+/**
+ * The same from a ring of places where a figure would stand.
+ * @param eyeHeight above the item's origin
+ *
+ * @example const { inwardShare } = measureFacingFromEyes(item, rulebook.space.figure.eyeHeight)
+ */
+export const measureFacingFromEyes = (
+  item: SeenItem,
+  eyeHeight: number,
+  caster = createRayCaster(item.positions, item.indices),
+): FacingMeasure => tally(item, caster, (see) => lookFromEyes(item.positions, caster, eyeHeight, see))
+
+/**
+ * Two measures of one item as if it had been looked at once from all those places.
+ * @example const all = bothMeasures(measureFacing(item), measureFacingFromEyes(item, 1.7))
+ */
+export function bothMeasures(first: FacingMeasure, second: FacingMeasure): FacingMeasure {
+  const rays = first.rays + second.rays
+  const inwardByPart = new Map(first.inwardByPart)
+  for (const [part, count] of second.inwardByPart) inwardByPart.set(part, (inwardByPart.get(part) ?? 0) + count)
+  const inward = [...inwardByPart.values()].reduce((sum, count) => sum + count, 0)
+  const shown = new Map<number, number>()
+  const spots = [...first.spots, ...second.spots].filter(({ part }) => {
+    shown.set(part, (shown.get(part) ?? 0) + 1)
+    return (shown.get(part) ?? 0) <= MOST_SPOTS_PER_PART
+  })
+  return { inwardShare: rays === 0 ? 0 : inward / rays, rays, inwardByPart, spots }
+}
+
+function tally(item: SeenItem, caster: SidedRayCaster, look: (see: See) => void): FacingMeasure {
   const measure: FacingMeasure = { inwardShare: 0, rays: 0, inwardByPart: new Map(), spots: [] }
   if (item.indices.length === 0) return measure
-  const caster = createRayCaster(item.positions, item.indices)
   const spotsOfPart = new Map<number, number>()
   const samePlace = enclosingBall(item.positions).radius * SAME_PLACE
   let inward = 0
-  const see: See = (hit, origin, direction) => {
+  look((hit, origin, direction) => {
     measure.rays++
     if (hit.front || item.twoSided[hit.triangle]) return
     if (caster.firstFrontDistance(origin, direction) < hit.distance + samePlace) return
@@ -50,9 +82,7 @@ export function measureFacing(item: SeenItem, eyeHeight: number | null = null): 
     if (known >= MOST_SPOTS_PER_PART) return
     spotsOfPart.set(part, known + 1)
     measure.spots.push({ part, point: pointAlong(origin, direction, hit.distance) })
-  }
-  lookAllRound(item.positions, caster, see)
-  if (eyeHeight !== null) lookFromEyes(item.positions, caster, eyeHeight, see)
+  })
   measure.inwardShare = measure.rays === 0 ? 0 : inward / measure.rays
   return measure
 }

@@ -2,7 +2,7 @@ import type { Primitive } from '@gltf-transform/core'
 import { mergedTriangles } from '../../item/measure.ts'
 import { countPrimitiveTriangles, type Part } from '../../item/parts.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
-import { measureFacing, type SeenItem } from '../../geometry/surface/facing.ts'
+import { bothMeasures, measureFacing, measureFacingFromEyes, type SeenItem } from '../../geometry/surface/facing.ts'
 import {
   flipTriangles,
   MOST_SAMPLES_OF_ALL,
@@ -29,12 +29,19 @@ export interface PartFacing {
   parts: { name: string; share: number; spots: [number, number, number][] }[]
 }
 
+/** Rays go through the triangles of one item for several questions, mostly one after another. */
+const casterOf = rememberByValue(createRayCaster, 2)
+
 /** Asked again at each check, though few edits change a shape. */
-const lookAt = rememberByValue(
-  (item: SeenItem, eyeHeight: number | null) => ({
-    measure: measureFacing(item, eyeHeight),
+const lookAllRound = rememberByValue(
+  (item: SeenItem) => ({
+    measure: measureFacing(item, casterOf(item.positions, item.indices)),
     views: outsideViews(item),
   }),
+  16,
+)
+const lookFromEyes = rememberByValue(
+  (item: SeenItem, eyeHeight: number) => measureFacingFromEyes(item, eyeHeight, casterOf(item.positions, item.indices)),
   16,
 )
 
@@ -49,7 +56,8 @@ export function measurePartFacing(parts: readonly Part[], eyeHeight: number | nu
 }
 
 function facingOf(item: SeenItem, parts: readonly Part[], eyeHeight: number | null): PartFacing {
-  const { measure, views } = lookAt(item, eyeHeight)
+  const { measure: allRound, views } = lookAllRound(item)
+  const measure = eyeHeight === null ? allRound : bothMeasures(allRound, lookFromEyes(item, eyeHeight))
   const worst = [...measure.inwardByPart]
     .map(([number, rays]) => ({
       name: parts[number].name,
@@ -147,7 +155,7 @@ interface Surface {
 
 /** What is asked to propose turning is asked again by the turning itself. */
 const judgeOf = rememberByValue((positions: Float32Array, indices: Uint32Array): JudgeSurface => {
-  const caster = createRayCaster(positions, indices)
+  const caster = casterOf(positions, indices)
   const judged = new Map<number, Orientation>()
   return ({ firstCorner, corners, firstTriangle, triangles }) => {
     const known = judged.get(firstTriangle)
