@@ -95,11 +95,13 @@ describe('units of length', () => {
     [1.8, 'm'],
     [180, 'cm'],
     [1800, 'mm'],
-    [71, 'in'],
+    [91, 'cm'],
+    [26.5, 'cm'],
+    [71, 'cm'],
     [1e9, 'mm'],
     [1e-9, 'm'],
   ])('a thing of %s is most likely in %s', (extent, unit) => {
-    // Inches and centimetres of a thing as tall as a person are both likely; the nearer to it wins.
+    // A chair and a jug in centimetres would be giants in inches, which no size tells from them.
     expect(likelyUnit(extent).id).toBe(unit)
   })
 

@@ -30,13 +30,15 @@ export function unitName(metresPerUnit: number): string {
 const LIKELY = { least: 0.1, most: 12, best: 1.8 }
 
 /**
- * The unit under which an extent is most like a thing in a game: between 0.1 and 12 m, nearest to a person's height.
+ * The metric unit under which an extent is most like a thing in a game: between 0.1 and 12 m, nearest to a person's
+ * height. Inches lie too near to centimetres to be told from them by a size, and are far rarer where nothing is said:
+ * of them, furniture in centimetres would come out two and a half times too large.
  * @param largestExtent the item's longest side in units of the source
  *
  * @example likelyUnit(180).id // 'cm'
  */
 export function likelyUnit(largestExtent: number): (typeof lengthUnits)[number] {
-  const customary = ['m', 'cm', 'mm', 'in'].map(
+  const customary = ['m', 'cm', 'mm'].map(
     (id) => lengthUnits.find((unit) => unit.id === id) as (typeof lengthUnits)[number],
   )
   const fitting = customary.filter(
