@@ -10,6 +10,11 @@ describe('the name that a dropped mod begins with', () => {
     expect(nameOfFiles(['old-jetty/planks.obj', 'old-jetty/planks.mtl'])).toBe('Old jetty')
   })
 
+  it('is the model’s where a licence and pictures come before it', () => {
+    expect(nameOfFiles(['74269_licence.txt', 'bark.jpg', 'mooring-post.obj'])).toBe('Mooring post')
+    expect(nameOfFiles(['landing_planks.png'])).toBe('Landing planks')
+  })
+
   it('is there and short enough whatever files are called', () => {
     for (const path of ['', '.glb', '---.obj', '/']) expect(nameOfFiles([path]).trim()).not.toBe('')
     expect(nameOfFiles([`${'a'.repeat(300)}.glb`]).length).toBeLessThanOrEqual(200)
