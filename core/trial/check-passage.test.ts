@@ -49,6 +49,21 @@ const piers: [Corner, Corner][] = [
 ]
 
 describe('the loader walks straight through', () => {
+  it('and not where a board is in the way, however thin and wherever it is', () => {
+    const board = (height: number): [Corner, Corner] => [
+      [-4, height, -0.5],
+      [4, height + 0.02, 0.5],
+    ]
+    const round: [Corner, Corner] = [
+      [-4, 0, -0.5],
+      [4, 5, 0.5],
+    ]
+    for (const height of [0.9, 1.4, 2.1, 2.9])
+      expect(complaints(drawn(...piers, board(height)), solids(round))).toEqual([])
+    for (const height of [0.1, 4])
+      expect(complaints(drawn(...piers, board(height)), solids(round))).toEqual(['solid.closes'])
+  })
+
   it('and complains of a way that the solids close, in either direction', () => {
     expect(
       complaints(

@@ -11,9 +11,8 @@ interface Surface {
 
 /** Straight lines across the item that the figure is sent along. */
 const MOST_LINES = 160
-/** A body is felt along so many threads: low, middle and high, at its left, middle and right. */
-const HEIGHTS = [0.02, 0.5, 0.98]
-const SIDES = [-0.98, 0, 0.98]
+/** What a body only touches at its skin does not stop it. */
+const SKIN_SHARE = 0.02
 const UP = 1
 
 /**
@@ -49,14 +48,11 @@ export function checkPassage(
       const start = [0, 0, 0]
       start[across] = drawn.low[across] + line * spacing
       start[UP] = drawn.low[UP] + figure.stepHeight
-      start[way] = drawn.low[way] - 1
       const body = {
         start,
-        way,
         across,
         width: figure.width,
         height: figure.height - figure.stepHeight,
-        length: drawn.high[way] - drawn.low[way] + 2,
       }
       seen.push(isStopped(view, body))
       bumped.push(isStopped(solids, body))
@@ -76,64 +72,56 @@ export function checkPassage(
 }
 
 interface Body {
+  /** The middle of its lower edge. */
   start: readonly number[]
-  way: number
   across: number
   width: number
   height: number
-  length: number
 }
 
-/** Whether any thread of the body meets a triangle on its way. */
-function isStopped(surfaces: readonly Surface[], { start, way, across, width, height, length }: Body): boolean {
-  const threads = HEIGHTS.flatMap((share) =>
-    SIDES.map((side) => [start[across] + (side * width) / 2, start[UP] + share * height]),
-  )
+/**
+ * Whether a triangle stands in the body's way: seen along the way, it overlaps the rectangle that the body fills. They do
+ * not where a side of either has the other altogether beyond it (separating axes; Gottschalk, Lin, Manocha 1996).
+ */
+function isStopped(surfaces: readonly Surface[], { start, across, width, height }: Body): boolean {
+  const left = start[across] - (width / 2) * (1 - SKIN_SHARE)
+  const right = start[across] + (width / 2) * (1 - SKIN_SHARE)
+  const bottom = start[UP] + height * SKIN_SHARE
+  const top = start[UP] + height * (1 - SKIN_SHARE)
   for (const { positions, indices } of surfaces) {
     for (let index = 0; index < indices.length; index += 3) {
       const [a, b, c] = [indices[index] * 3, indices[index + 1] * 3, indices[index + 2] * 3]
       // Most triangles lie beside the body altogether.
-      const besides =
-        positions[a + across] < start[across] - width / 2 &&
-        positions[b + across] < start[across] - width / 2 &&
-        positions[c + across] < start[across] - width / 2
-      const beyond =
-        positions[a + across] > start[across] + width / 2 &&
-        positions[b + across] > start[across] + width / 2 &&
-        positions[c + across] > start[across] + width / 2
-      if (besides || beyond) continue
-      for (const [u, v] of threads) {
-        const depth = depthAt(positions, a, b, c, across, way, u, v)
-        if (depth !== null && depth >= start[way] && depth <= start[way] + length) return true
-      }
+      const [ua, ub, uc] = [positions[a + across], positions[b + across], positions[c + across]]
+      if ((ua < left && ub < left && uc < left) || (ua > right && ub > right && uc > right)) continue
+      const [va, vb, vc] = [positions[a + UP], positions[b + UP], positions[c + UP]]
+      if ((va < bottom && vb < bottom && vc < bottom) || (va > top && vb > top && vc > top)) continue
+      const [u, v] = [
+        [ua, ub, uc],
+        [va, vb, vc],
+      ]
+      if ([0, 1, 2].every((side) => !isBeyond(u, v, side, left, right, bottom, top))) return true
     }
   }
   return false
 }
 
-/** Where a thread along one axis meets a triangle, by the triangle's areas seen along it; null where it passes by. */
-function depthAt(
-  positions: Float32Array,
-  a: number,
-  b: number,
-  c: number,
-  across: number,
-  way: number,
-  u: number,
-  v: number,
-): number | null {
-  const [au, av, bu, bv, cu, cv] = [
-    positions[a + across] - u,
-    positions[a + UP] - v,
-    positions[b + across] - u,
-    positions[b + UP] - v,
-    positions[c + across] - u,
-    positions[c + UP] - v,
-  ]
-  const [wa, wb, wc] = [bu * cv - bv * cu, cu * av - cv * au, au * bv - av * bu]
-  const area = wa + wb + wc
-  if (area === 0 || (wa < 0 || wb < 0 || wc < 0) === (wa > 0 || wb > 0 || wc > 0)) return null
-  return (wa * positions[a + way] + wb * positions[b + way] + wc * positions[c + way]) / area
+/** Whether the rectangle lies beyond one side of the triangle, as the triangle's third corner does not. */
+function isBeyond(
+  u: readonly number[],
+  v: readonly number[],
+  side: number,
+  left: number,
+  right: number,
+  bottom: number,
+  top: number,
+): boolean {
+  const [next, third] = [(side + 1) % 3, (side + 2) % 3]
+  const [du, dv] = [u[next] - u[side], v[next] - v[side]]
+  const apart = (x: number, y: number): number => du * (y - v[side]) - dv * (x - u[side])
+  const inner = apart(u[third], v[third])
+  const places = [apart(left, bottom), apart(right, bottom), apart(left, top), apart(right, top)]
+  return (inner >= 0 && places.every((place) => place < 0)) || (inner <= 0 && places.every((place) => place > 0))
 }
 
 function extent(surfaces: readonly Surface[]): { low: number[]; high: number[] } {

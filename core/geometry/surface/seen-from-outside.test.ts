@@ -69,6 +69,20 @@ describe('a way straight through', () => {
     ).toBeNull()
     expect(closedStraightWay(gate, box([8, 0, -0.5], [12, 6, 0.5]), walker)).toBeNull()
   })
+
+  it('is none where a figure would have its head in a thin board, however far from where it is felt', () => {
+    const desk = (top: number) =>
+      together(
+        box([-4, 0, -0.5], [-3, top, 0.5]),
+        box([3, 0, -0.5], [4, top, 0.5]),
+        box([-4, top, -0.5], [4, top + 0.02, 0.5]),
+      )
+    const round = box([-4, 0, -0.5], [4, 6, 0.5])
+    for (const top of [0.7, 1.37, 2.2, 3.3]) expect(closedStraightWay(desk(top), round, walker)).toBeNull()
+    expect(closedStraightWay(desk(3.45), round, walker)).not.toBeNull()
+    // What is no higher than a step is walked over.
+    expect(closedStraightWay(together(gate, box([-4, 0, -0.5], [4, 0.5, 0.5])), round, walker)).not.toBeNull()
+  })
 })
 
 describe('how light falls', () => {

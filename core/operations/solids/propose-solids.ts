@@ -4,6 +4,7 @@ import { listSolids } from '../../item/annotations/solid/list.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
 import { boxMesh, enclosedVolume } from '../../geometry/shapes/box-mesh.ts'
 import { convexHull } from '../../geometry/shapes/convex-hull.ts'
+import { connectedPieces } from '../../geometry/mesh/pieces.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { addSolidParameters, type AddSolidParameters } from './add-solid-parameters.ts'
 import type { Proposal, StepContext } from '../context.ts'
@@ -134,10 +135,29 @@ const percent = (share: number): string => `${Math.round(share * 100)} %`
 
 /** A part that hangs together only in pieces smaller than a step, such as pins and nails. */
 function isScattered(part: Part, small: number): boolean {
-  const volume = Math.abs(
-    part.mesh.listPrimitives().reduce((sum, primitive) => sum + enclosedVolume(readPrimitive(primitive)), 0),
-  )
-  return volume < small ** 3
+  const scale = Math.max(...part.node.getWorldScale().map(Math.abs))
+  return part.mesh.listPrimitives().every((primitive) => {
+    const { positions, indices } = readPrimitive(primitive)
+    return largestPiece(positions, indices) * scale <= small
+  })
+}
+
+/** The longest side of any box round a connected piece. */
+function largestPiece(positions: Float32Array, indices: Uint32Array): number {
+  const { pieceOfTriangle, count } = connectedPieces(positions, indices)
+  const low = new Float32Array(count * 3).fill(Infinity)
+  const high = new Float32Array(count * 3).fill(-Infinity)
+  for (let at = 0; at < indices.length; at++) {
+    const piece = pieceOfTriangle[Math.floor(at / 3)] * 3
+    for (let axis = 0; axis < 3; axis++) {
+      const value = positions[indices[at] * 3 + axis]
+      if (value < low[piece + axis]) low[piece + axis] = value
+      if (value > high[piece + axis]) high[piece + axis] = value
+    }
+  }
+  let longest = 0
+  for (let at = 0; at < low.length; at++) longest = Math.max(longest, high[at] - low[at])
+  return longest
 }
 
 /** How much of its convex hull and of its box a part fills, 0 to 1. */
