@@ -91,6 +91,20 @@ describe('what a thing becomes, guessed', () => {
     expect(guessed.reason).toBe('It brings motion of its parts.')
   })
 
+  it('is a kind that bends where its mesh hangs on bones, and one that does not in a game without', () => {
+    const document = documentOf({ box: unitBox() })
+    const root = document.getRoot()
+    const [node] = root.listNodes()
+    const bone = document.createNode('bone')
+    root.listScenes()[0].addChild(bone)
+    node.setSkin(document.createSkin('hung').addJoint(bone))
+    const guessed = guessKind(document, tarnAndTiller)
+    expect(guessed.kind.bones).not.toBeNull()
+    expect(guessed.reason).toBe('Its mesh hangs on bones.')
+    const stiff = { ...tarnAndTiller, kinds: tarnAndTiller.kinds.filter(({ bones }) => bones === null) }
+    expect(guessKind(document, stiff).kind.id).toBe('prop')
+  })
+
   it('needs a kind with a mesh', () => {
     const rulebook = { ...tarnAndTiller, kinds: tarnAndTiller.kinds.filter(({ mesh }) => mesh === null) }
     expect(() => guessKind(documentOf({ box: unitBox() }), rulebook)).toThrow(RangeError)

@@ -22,6 +22,7 @@ export function rankKinds(document: Document, rulebook: Rulebook, fromPicture = 
   const withMesh = rulebook.kinds.filter((kind) => (kind.mesh !== null || fromPicture) && kind.addsTo === null)
   if (withMesh.length === 0) throw new RangeError(`${rulebook.title} has no kind with a mesh`)
   const moves = partsMove(document)
+  const bends = hasBones(document)
   const triangles = countTriangles(listViewParts(document))
   const unlikely = (kind: Kind): number =>
     (fromPicture && kind.mesh !== null && !kind.mesh.facesViewer ? 8 : 0) +
@@ -29,7 +30,8 @@ export function rankKinds(document: Document, rulebook: Rulebook, fromPicture = 
     (!moves && kind.motionAsked ? 4 : 0) +
     (kind.models.length > 1 || kind.faceRoles.length > 0 || kind.markers ? 2 : 0) +
     (kind.mesh?.facesViewer && triangles > kind.mesh.triangles ? 8 : 0) +
-    (kind.bones !== null && !hasBones(document) ? 2 : 0)
+    (kind.bones !== null && !bends ? 2 : 0) +
+    (kind.bones === null && bends ? 1 : 0)
   // What goes into an object of the game's own is never guessed, and can be chosen.
   const intoHosts = rulebook.kinds.filter(({ addsTo, mesh }) => addsTo === 'host' && mesh !== null)
   return [...withMesh.toSorted((a, b) => unlikely(a) - unlikely(b)), ...intoHosts].map((kind) => ({
@@ -39,7 +41,9 @@ export function rankKinds(document: Document, rulebook: Rulebook, fromPicture = 
         ? 'It is a picture without a mesh.'
         : moves && kind.motionAsked
           ? 'It brings motion of its parts.'
-          : 'It has a mesh and nothing that moves by itself.',
+          : bends && kind.bones !== null
+            ? 'Its mesh hangs on bones.'
+            : 'It has a mesh and nothing that moves by itself.',
   }))
 }
 
