@@ -49,7 +49,7 @@ export function groupedSolids(context: StepContext): { most: number; reason: str
   const wanted = `Over ${formatCount(needed)} triangles the game wants something to bump into; `
   const { mostPerItem } = context.rulebook.solids
   if (parts === 0)
-    return { most: 1, reason: `${wanted}each of its parts is smaller than a step, so one solid stands for all.` }
+    return { most: 1, reason: `${wanted}each of its pieces is smaller than a step, so one solid stands for all.` }
   if (parts <= Math.min(MOST_ONE_BY_ONE, mostPerItem / SPLIT_HULLS)) return null
   return {
     most: mostPerItem,

@@ -47,6 +47,30 @@ describe('Solids for groups of parts', () => {
     expect(proposals('add-solid', few)).toHaveLength(2)
   })
 
+  it('are left alone where boards are, which are large and have little volume, and not where there are only nails', () => {
+    const board = boxMesh({ min: [0, 1, 0], max: [3, 1.02, 1] })
+    const detail = ball(0.2, 34)
+    const desk = documentOf({ board, lamp: detail })
+    expect(proposals('fit-solids', desk)).toEqual([])
+    expect(proposals('add-solid', desk).map(({ parameters }) => parameters)).toMatchObject([
+      { part: 'board', shape: 'box' },
+    ])
+    const nail = ball(0.2, 12)
+    const corners = nail.positions.length / 3
+    const scattered: TriangleSoup = {
+      positions: Float32Array.from({ length: nail.positions.length * 8 }, (_, at) =>
+        at % 3 === 0 ? Math.floor(at / 3 / corners) : 0,
+      ).map((offset, at) => offset + nail.positions[at % nail.positions.length]),
+      indices: Uint32Array.from(
+        { length: nail.indices.length * 8 },
+        (_, at) => Math.floor(at / nail.indices.length) * corners + nail.indices[at % nail.indices.length],
+      ),
+    }
+    const nails = documentOf({ nails: scattered })
+    expect(proposals('add-solid', nails)).toEqual([])
+    expect(proposals('fit-solids', nails)).toMatchObject([{ parameters: { most: 1 } }])
+  })
+
   it('stay within the game’s number, points and triangles, and hold all there is', async () => {
     const { after } = await runStep('fit-solids', wall(16, 10, 0.5))
     const solids = listSolids(after)
