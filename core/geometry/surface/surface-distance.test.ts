@@ -69,6 +69,17 @@ describe('the nearest point of a surface', () => {
     }
   })
 
+  it('is found where triangles without area come first', () => {
+    const { positions, indices } = ball(1, 24)
+    const [a, b] = [indices[0], indices[1]]
+    const { nearest } = createSurfaceFinder({
+      positions,
+      indices: Uint32Array.of(a, a, a, a, b, a, a, a, b, ...indices),
+    })
+    for (const place of [-4, 3, 9])
+      expect(nearest(place, 0.2, 0.1)?.distance).toBeCloseTo(Math.hypot(place, 0.2, 0.1) - 1, 2)
+  })
+
   it('need not be the nearest where one that is near enough will do', () => {
     for (const rings of [2, 16]) {
       const { nearest } = createSurfaceFinder(ball(1, rings))

@@ -46,10 +46,11 @@ export function createSurfaceFinder({ positions, indices }: TriangleSoup): Surfa
       // Places that are asked about one after another lie near each other mostly: the triangle found last bounds this.
       lastAsked.setFromAttributeAndIndices(corners, indices[last * 3], indices[last * 3 + 1], indices[last * 3 + 2])
       const distance = lastAsked.closestPointToPoint(place, onLast).distanceTo(place)
+      // A triangle without area may tell no distance, which bounds nothing.
       const fallback: NearestPoint | null =
         distance <= reach ? { point: onLast.toArray(), distance, triangle: last } : null
       if (fallback && distance < enough) return fallback
-      const hit = bvh.closestPointToPoint(place, target, enough, Math.min(reach, distance))
+      const hit = bvh.closestPointToPoint(place, target, enough, fallback ? distance : reach)
       if (!hit || (fallback && hit.distance >= distance)) return fallback
       last = hit.faceIndex
       return { point: hit.point.toArray(), distance: hit.distance, triangle: last }
