@@ -80,8 +80,8 @@ interface Body {
 }
 
 /**
- * Whether a triangle stands in the body's way: seen along the way, it overlaps the rectangle that the body fills. They do
- * not where a side of either has the other altogether beyond it (separating axes; Gottschalk, Lin, Manocha 1996).
+ * Whether a triangle stands in the body's way: seen along the way, it overlaps the rectangle that the body fills. They
+ * do not where a side of either has the other altogether beyond it (separating axes; Gottschalk, Lin, Manocha 1996).
  */
 function isStopped(surfaces: readonly Surface[], { start, across, width, height }: Body): boolean {
   const left = start[across] - (width / 2) * (1 - SKIN_SHARE)

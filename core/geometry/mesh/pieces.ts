@@ -43,6 +43,28 @@ export function connectedPieces(positions: Float32Array, indices: Uint32Array): 
   return { pieceOfTriangle, count: numberOf.size }
 }
 
+/**
+ * The longest side of any box round a connected piece; 0 where there is none.
+ * @param positions 3 floats a corner
+ * @param indices 3 a triangle
+ *
+ * @example longestPieceSide(Float32Array.of(0, 0, 0, 2, 0, 0, 0, 1, 0), Uint32Array.of(0, 1, 2)) // 2
+ */
+export function longestPieceSide(positions: Float32Array, indices: Uint32Array): number {
+  const { pieceOfTriangle, count } = connectedPieces(positions, indices)
+  const low = new Float32Array(count * 3).fill(Infinity)
+  const high = new Float32Array(count * 3).fill(-Infinity)
+  for (let at = 0; at < indices.length; at++) {
+    const piece = pieceOfTriangle[Math.floor(at / 3)] * 3
+    for (let axis = 0; axis < 3; axis++) {
+      const value = positions[indices[at] * 3 + axis]
+      if (value < low[piece + axis]) low[piece + axis] = value
+      if (value > high[piece + axis]) high[piece + axis] = value
+    }
+  }
+  return low.reduce((longest, least, at) => Math.max(longest, high[at] - least), 0)
+}
+
 export const growths = ['face', 'flat', 'piece', 'surface', 'round'] as const
 /** How far a pick reaches from the triangle that was pointed at. */
 export type Growth = (typeof growths)[number]

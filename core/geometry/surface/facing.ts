@@ -59,8 +59,9 @@ export function bothMeasures(first: FacingMeasure, second: FacingMeasure): Facin
   const inward = [...inwardByPart.values()].reduce((sum, count) => sum + count, 0)
   const shown = new Map<number, number>()
   const spots = [...first.spots, ...second.spots].filter(({ part }) => {
-    shown.set(part, (shown.get(part) ?? 0) + 1)
-    return (shown.get(part) ?? 0) <= MOST_SPOTS_PER_PART
+    const count = (shown.get(part) ?? 0) + 1
+    shown.set(part, count)
+    return count <= MOST_SPOTS_PER_PART
   })
   return { inwardShare: rays === 0 ? 0 : inward / rays, rays, inwardByPart, spots }
 }

@@ -1,10 +1,10 @@
-import { boundsSize, partBounds } from '../../item/measure.ts'
+import { boundsSize, mergedTriangles, partBounds } from '../../item/measure.ts'
 import { countMeshTriangles, countTriangles, listMovingNodes, listViewParts, type Part } from '../../item/parts.ts'
 import { listSolids } from '../../item/annotations/solid/list.ts'
 import { readPrimitive } from '../../item/primitive-arrays.ts'
 import { boxMesh, enclosedVolume } from '../../geometry/shapes/box-mesh.ts'
 import { convexHull } from '../../geometry/shapes/convex-hull.ts'
-import { connectedPieces } from '../../geometry/mesh/pieces.ts'
+import { longestPieceSide } from '../../geometry/mesh/pieces.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { addSolidParameters, type AddSolidParameters } from './add-solid-parameters.ts'
 import type { Proposal, StepContext } from '../context.ts'
@@ -44,10 +44,13 @@ function partsToBumpInto({ document, rulebook }: StepContext): Part[] {
  */
 export function groupedSolids(context: StepContext): { most: number; reason: string } | null {
   const needed = neededAbove(context)
-  if (needed === null) return null
-  const parts = partsToBumpInto(context).length
+  return needed === null ? null : grouping(partsToBumpInto(context).length, needed, context)
+}
+
+/** The same for so many parts to bump into, where solids are needed above so many triangles. */
+function grouping(parts: number, needed: number, { rulebook }: StepContext): { most: number; reason: string } | null {
   const wanted = `Over ${formatCount(needed)} triangles the game wants something to bump into; `
-  const { mostPerItem } = context.rulebook.solids
+  const { mostPerItem } = rulebook.solids
   if (parts === 0)
     return { most: 1, reason: `${wanted}each of its pieces is smaller than a step, so one solid stands for all.` }
   if (parts <= Math.min(MOST_ONE_BY_ONE, mostPerItem / SPLIT_HULLS)) return null
@@ -73,8 +76,9 @@ export function proposeSolids(
   const parts = listViewParts(document)
   const triangles = countTriangles(parts)
   const needed = neededAbove(context)
-  if (needed === null || groupedSolids(context) !== null) return []
+  if (needed === null) return []
   const sized = partsToBumpInto(context)
+  if (grouping(sized.length, needed, context) !== null) return []
   const room = Math.max(60, ((kind.mesh?.withSolids ?? triangles * 1.25) - triangles) * 0.8)
   const moving = listMovingNodes(document)
   const loose = (kind.solids?.massKilograms ?? null) !== null
@@ -135,29 +139,8 @@ const percent = (share: number): string => `${Math.round(share * 100)} %`
 
 /** A part that hangs together only in pieces smaller than a step, such as pins and nails. */
 function isScattered(part: Part, small: number): boolean {
-  const scale = Math.max(...part.node.getWorldScale().map(Math.abs))
-  return part.mesh.listPrimitives().every((primitive) => {
-    const { positions, indices } = readPrimitive(primitive)
-    return largestPiece(positions, indices) * scale <= small
-  })
-}
-
-/** The longest side of any box round a connected piece. */
-function largestPiece(positions: Float32Array, indices: Uint32Array): number {
-  const { pieceOfTriangle, count } = connectedPieces(positions, indices)
-  const low = new Float32Array(count * 3).fill(Infinity)
-  const high = new Float32Array(count * 3).fill(-Infinity)
-  for (let at = 0; at < indices.length; at++) {
-    const piece = pieceOfTriangle[Math.floor(at / 3)] * 3
-    for (let axis = 0; axis < 3; axis++) {
-      const value = positions[indices[at] * 3 + axis]
-      if (value < low[piece + axis]) low[piece + axis] = value
-      if (value > high[piece + axis]) high[piece + axis] = value
-    }
-  }
-  let longest = 0
-  for (let at = 0; at < low.length; at++) longest = Math.max(longest, high[at] - low[at])
-  return longest
+  const { positions, indices } = mergedTriangles([part])
+  return longestPieceSide(positions, indices) <= small
 }
 
 /** How much of its convex hull and of its box a part fills, 0 to 1. */

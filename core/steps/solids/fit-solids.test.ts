@@ -47,7 +47,7 @@ describe('Solids for groups of parts', () => {
     expect(proposals('add-solid', few)).toHaveLength(2)
   })
 
-  it('are left alone where boards are, which are large and have little volume, and not where there are only nails', () => {
+  it('are left alone where boards are, large and of little volume, and not where there are only nails', () => {
     const board = boxMesh({ min: [0, 1, 0], max: [3, 1.02, 1] })
     const detail = ball(0.2, 34)
     const desk = documentOf({ board, lamp: detail })
