@@ -91,16 +91,26 @@ describe('what a thing becomes, guessed', () => {
     expect(guessed.reason).toBe('It brings motion of its parts.')
   })
 
-  it('is a kind that bends where its mesh hangs on bones, and one that does not in a game without', () => {
-    const document = documentOf({ box: unitBox() })
+  it('is a kind that bends where it has bones as that kind wants them', () => {
+    const document = documentOf({ box: unitBox(), cloth: unitBox() })
     const root = document.getRoot()
-    const [node] = root.listNodes()
+    const [box, cloth] = root.listNodes()
     const bone = document.createNode('bone')
     root.listScenes()[0].addChild(bone)
-    node.setSkin(document.createSkin('hung').addJoint(bone))
-    const guessed = guessKind(document, tarnAndTiller)
-    expect(guessed.kind.bones).not.toBeNull()
-    expect(guessed.reason).toBe('Its mesh hangs on bones.')
+    cloth.setSkin(document.createSkin('hung').addJoint(bone))
+    const bending = (rigidPartPerBone: boolean) => ({
+      ...tarnAndTiller,
+      kinds: tarnAndTiller.kinds.map((kind) =>
+        kind.bones ? { ...kind, bones: { ...kind.bones, rigidPartPerBone } } : kind,
+      ),
+    })
+    const free = guessKind(document, bending(false))
+    expect(free.kind.bones).not.toBeNull()
+    expect(free.reason).toBe('Its mesh hangs on bones.')
+    // The bones of a character follow no stiff part: such a game would draw it stiff.
+    expect(guessKind(document, bending(true)).kind.id).toBe('prop')
+    box.addChild(bone)
+    expect(guessKind(document, bending(true)).kind.bones).not.toBeNull()
     const stiff = { ...tarnAndTiller, kinds: tarnAndTiller.kinds.filter(({ bones }) => bones === null) }
     expect(guessKind(document, stiff).kind.id).toBe('prop')
   })

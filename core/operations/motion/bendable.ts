@@ -2,7 +2,7 @@ import type { Document, Node } from '@gltf-transform/core'
 import { SLOTS, type Bendable } from '../../maths/bend.ts'
 import { listAllParts, listViewParts } from '../../item/parts.ts'
 import { restBones, restMatrices } from './bend-poses.ts'
-import { stiffPartOf } from './bone-tree.ts'
+import { stiffPartOf } from '../../item/stiff-part.ts'
 import { listHeldParts, readHeldMesh } from './skin.ts'
 
 /**

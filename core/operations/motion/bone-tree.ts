@@ -2,6 +2,7 @@ import type { Document, Node } from '@gltf-transform/core'
 import { cleanName } from '../../game/clean-name.ts'
 import type { Rulebook } from '../../game/schema.ts'
 import { itemScene } from '../../item/parts.ts'
+import { stiffPartOf } from '../../item/stiff-part.ts'
 import { fillTemplate } from '../../support/templates.ts'
 import { listHeldParts } from './skin.ts'
 
@@ -35,15 +36,6 @@ export function boneTree(document: Document): BoneTree {
     .filter(({ node, extras }) => extras.role === 'part' && hangsOnMoving(node, bones))
     .map(({ node }) => node)
   return tree
-}
-
-/**
- * The stiff part that a bone follows: the node it hangs on, where that has a mesh that no bone holds.
- * @example const part = stiffPartOf(bone)?.getName()
- */
-export function stiffPartOf(bone: Node): Node | null {
-  const carrier = bone.getParentNode()
-  return carrier?.getMesh() && !carrier.getSkin() ? carrier : null
 }
 
 function hangsOnMoving(node: Node, bones: readonly Node[]): boolean {

@@ -7,7 +7,8 @@ import { nodeOf } from '../../test-support/moving-items.ts'
 import { tarnAndTiller } from '../../test-support/prepared-gate.ts'
 import { gatherSurfaces } from '../meshes/gather-surfaces.ts'
 import { freeCarriers } from '../meshes/free-carriers.ts'
-import { arrangeBoneTree, boneTree, stiffPartOf, wronglyNamed } from './bone-tree.ts'
+import { stiffPartOf } from '../../item/stiff-part.ts'
+import { arrangeBoneTree, boneTree, wronglyNamed } from './bone-tree.ts'
 import { likelyMovers, movedNodes, moversLike, nearestAbove } from './groups.ts'
 
 /** A clip that moves a node from one place to another. */
