@@ -1,5 +1,4 @@
 import { useRef, useState, type ReactNode } from 'react'
-import { unitName } from '../../core/item/units'
 import type { CrateItem } from '../../core/crate/schema'
 import { formatBytes, formatCount } from '../ui/format'
 import type { SourceReport } from '../workers/source-messages'
@@ -60,10 +59,7 @@ export function SourceSummary({
       <Fact
         title="Size"
         value={`${first.metres.map(metres).join(' × ')} m`}
-        note={
-          `in ${source.units.metresPerUnit === null ? first.unit : unitName(source.units.metresPerUnit)}: ` +
-          `${provenance[first.why] ?? first.why}`
-        }
+        note={`in ${first.unit}: ${provenance[first.why] ?? first.why}`}
         action="Choose by looking"
         onAction={() => setChoosing('size')}
       />

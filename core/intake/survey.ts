@@ -17,7 +17,7 @@ import {
 } from '../item/parts.ts'
 import { countLargePolygons } from '../item/polygons.ts'
 import { findStrays } from '../item/strays.ts'
-import { lengthUnits, likelyUnit } from '../item/units.ts'
+import { lengthUnits, metresOrLikely } from '../item/units.ts'
 import { clipFacts, type ClipFacts } from './report/motion.ts'
 import type { Oddity } from './report/oddity.ts'
 import { findOddities } from './report/report.ts'
@@ -101,8 +101,7 @@ export function surveyDocument(document: Document, sources: readonly SourceFacts
 
 /** The known unit first, else the likely one; then all others by length. */
 function unitSizes(size: readonly number[], units: Units, axes: Axes): UnitSize[] {
-  const guess = likelyUnit(Math.max(...size, 1e-9)).metres
-  const first = units.metresPerUnit ?? guess
+  const first = metresOrLikely(units, Math.max(...size, 1e-9))
   const up = 'xyz'.indexOf(axes.up[1])
   const ahead = 'xyz'.indexOf(axes.forward[1])
   const across = 3 - up - ahead
@@ -115,7 +114,7 @@ function unitSizes(size: readonly number[], units: Units, axes: Axes): UnitSize[
       unit,
       metresPerUnit,
       metres: [size[across] * metresPerUnit, size[up] * metresPerUnit, size[ahead] * metresPerUnit],
-      why: index > 0 ? '' : units.metresPerUnit === null || units.from === 'unknown' ? 'guess' : units.from,
+      why: index > 0 ? '' : units.metresPerUnit !== first || units.from === 'unknown' ? 'guess' : units.from,
     }),
   )
 }

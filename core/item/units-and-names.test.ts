@@ -39,6 +39,15 @@ describe('units of a source', () => {
     )
   })
 
+  it('that are customary for a format are believed unless they make a crumb or a hill of the thing', () => {
+    const stl = { metresPerUnit: 0.001, from: 'customary' as const }
+    for (const extent of [3, 58, 12_000]) expect(metresOrLikely(stl, extent)).toBe(0.001)
+    // A machine part of 58 mm, drawn in metres.
+    expect(metresOrLikely(stl, 0.058)).toBe(1)
+    expect(metresOrLikely({ metresPerUnit: 1, from: 'customary' }, 180)).toBe(0.01)
+    expect(metresOrLikely({ metresPerUnit: 0.001, from: 'declared' }, 0.058)).toBe(0.001)
+  })
+
   it('are believed where the source declares them', () => {
     expect(metresOrLikely({ metresPerUnit: 0.0254, from: 'declared' }, 1900)).toBe(0.0254)
     expect(metresOrLikely({ metresPerUnit: null, from: 'unknown' }, 1900)).toBe(0.001)

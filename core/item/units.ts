@@ -48,10 +48,19 @@ export function likelyUnit(largestExtent: number): (typeof lengthUnits)[number] 
   return (fitting.length > 0 ? fitting : customary).reduce((best, unit) => (far(unit) < far(best) ? unit : best))
 }
 
+/** Lengths, in metres, that the unit customary for a format may give: beyond them it is not the one that was meant. */
+const BELIEVABLE = { least: 0.001, most: 100 }
+
 /**
- * Metres of a source unit: as declared or chosen, else the likely one for its size.
+ * Metres of a source unit: as declared or chosen; as is customary for its format, unless the thing were a crumb or a
+ * hill then; else the likely one for its size.
  * @example const height = survey.size[1] * metresOrLikely(units, Math.max(...survey.size))
  */
-export function metresOrLikely(units: Units, largestExtent: number): number {
-  return units.metresPerUnit ?? likelyUnit(largestExtent).metres
+export function metresOrLikely({ metresPerUnit, from }: Units, largestExtent: number): number {
+  const isMeant =
+    metresPerUnit !== null &&
+    (from !== 'customary' ||
+      !(largestExtent > 0) ||
+      (largestExtent * metresPerUnit >= BELIEVABLE.least && largestExtent * metresPerUnit <= BELIEVABLE.most))
+  return isMeant ? metresPerUnit : likelyUnit(largestExtent).metres
 }

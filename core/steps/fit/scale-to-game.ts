@@ -37,10 +37,10 @@ export const scaleToGame = defineStep<z.infer<typeof parameters>>({
     const { units } = getRootExtras(context.document.getRoot())
     const { unit } = context.rulebook.space
     const metresPerUnit = metresOrLikely(units, largestExtent(context))
-    if (metresPerUnit === unit.metres && units.metresPerUnit !== null) return []
+    if (metresPerUnit === unit.metres && units.metresPerUnit === metresPerUnit) return []
     const height = (largestExtent(context) * metresPerUnit) / unit.metres
     const reason =
-      units.metresPerUnit === null
+      units.metresPerUnit !== metresPerUnit
         ? `No unit is declared. As ${unitName(metresPerUnit)} its longest side is ${formatLength(height)} ` +
           `${unit.plural}: look at it beside the figure.`
         : `The source is in ${unitName(metresPerUnit)} (${units.from}); one ${unit.name} is ${unit.metres} m, so ` +
